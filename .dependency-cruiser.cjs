@@ -1,0 +1,42 @@
+/** Imports go one way: app -> ui, engine client, store; engine -> core, net, store; net, store -> core; core -> small pure libraries. */
+const only = (name, from, allowed, comment) => ({
+  name,
+  comment,
+  severity: 'error',
+  from: { path: from },
+  to: { path: '^(src|standins|bench|e2e|scripts)/', pathNot: allowed },
+});
+
+module.exports = {
+  forbidden: [
+    only('core-is-pure', '^src/core/', '^src/core/', 'core imports nothing of ours but core'),
+    only('net-knows-core', '^src/net/', '^src/(net|core)/', 'net imports core only'),
+    only('store-knows-core', '^src/store/', '^src/(store|core)/', 'store imports core only'),
+    only('engine', '^src/engine/', '^src/(engine|core|net|store)/', 'engine imports core, net and store'),
+    only('ui', '^src/ui/', '^src/(ui|core)/', 'ui imports core only'),
+    only('app', '^src/(app/|proxy)', '^src/(app|ui|core|store|engine/client)/?', 'app imports ui, core, store and the engine client'),
+    only('standins', '^standins/', '^standins/', 'the outside world knows nothing of the product'),
+    { name: 'no-standins-in-src', severity: 'error', from: { path: '^src/' }, to: { path: '^(standins|bench|e2e|scripts)/' } },
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'core-needs-no-io',
+      comment: 'core has no I/O, no clock, no framework, no database',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: { path: '^(node:)?(fs|net|http|https|dns|dgram|child_process|worker_threads|timers|os)|node_modules/(next|react|knex|better-sqlite3|undici|pino)/' },
+    },
+    {
+      name: 'sql-only-in-store',
+      severity: 'error',
+      from: { path: '^src/', pathNot: '^src/store/' },
+      to: { path: 'node_modules/(knex|better-sqlite3)/' },
+    },
+    { name: 'resolvable', severity: 'error', from: { path: '^(src|standins|bench|e2e)/' }, to: { couldNotResolve: true, pathNot: '\\.css$' } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: { extensions: ['.ts', '.tsx', '.mjs', '.js', '.json', '.css'], exportsFields: ['exports'], conditionNames: ['import', 'node', 'default', 'types'] },
+  },
+};

@@ -1,0 +1,71 @@
+import { registrableDomain } from '../names/domain';
+
+/** An address the crawler may fetch, in the one form it is stored and compared under. */
+export interface CrawlAddress {
+  url: string;
+  /** host with a non-default port: what robots.txt and politeness go by. */
+  host: string;
+  /** Registrable domain, or the host itself where there is none (an IP address, a local name). */
+  site: string;
+}
+
+/** Longer addresses are nearly always machine-made; RFC 9110 4.1 asks for at least 8000 to be supported. */
+export const MAX_ADDRESS_CHARS = 2000;
+
+const JUNK_PARAMETERS = /^(utm_[a-z]+|phpsessid|jsessionid|sid|sessionid|session_id|fbclid|gclid|mc_[ce]id)$/i;
+const SESSION_PATH = /;(jsessionid|phpsessid|sid)=[^/?#]*/gi;
+
+/**
+ * Resolves and normalises an address (RFC 3986 6.2): scheme and host in lower case, default port and fragment away,
+ * dot segments resolved, percent-encoding in upper case, session ids and tracking parameters removed.
+ *
+ * @param reference absolute or relative reference as it stands on the page.
+ * @param base address of the page, or of its `<base href>`.
+ * @returns null for other schemes than http and https, and for what is no address at all.
+ */
+export function normalizeAddress(reference: string, base?: string): CrawlAddress | null {
+  const trimmed = reference.trim();
+  if (trimmed.length > MAX_ADDRESS_CHARS) return null;
+  let url: URL;
+  try {
+    url = new URL(trimmed, base);
+  } catch {
+    return null;
+  }
+  if ((url.protocol !== 'http:' && url.protocol !== 'https:') || url.hostname === '') return null;
+  url.hash = '';
+  url.username = '';
+  url.password = '';
+  if (url.hostname.endsWith('.')) url.hostname = url.hostname.slice(0, -1);
+  if (url.search) dropJunkParameters(url);
+  let href = url.href;
+  if (href.includes(';')) href = href.replace(SESSION_PATH, '');
+  if (href.includes('%')) href = href.replace(/%[0-9a-f]{2}/gi, upperOrUnreserved);
+  if (href.length > MAX_ADDRESS_CHARS) return null;
+  return { url: href, host: url.host, site: registrableDomain(url.hostname)?.name ?? url.hostname };
+}
+
+function dropJunkParameters(url: URL): void {
+  const kept = url.search
+    .slice(1)
+    .split('&')
+    .filter((pair) => pair !== '' && !JUNK_PARAMETERS.test(pair.split('=', 1)[0]));
+  url.search = kept.length > 0 ? `?${kept.join('&')}` : '';
+}
+
+/** RFC 3986 6.2.2.2: escapes of unreserved characters are undone, the others written in upper case. */
+function upperOrUnreserved(escape: string): string {
+  const character = String.fromCharCode(Number.parseInt(escape.slice(1), 16));
+  return /[A-Za-z0-9\-._~]/.test(character) ? character : escape.toUpperCase();
+}
+
+/** What a person types as a seed: an address, or a bare host name. */
+export function seedAddress(text: string): CrawlAddress | null {
+  const trimmed = text.trim();
+  if (trimmed === '' || /\s/.test(trimmed)) return null;
+  const withScheme = /^[a-z][a-z0-9+.-]*:\/\//i.test(trimmed) ? trimmed : `http://${trimmed.replace(/^\/\//, '')}`;
+  const address = normalizeAddress(withScheme);
+  if (!address) return null;
+  const host = new URL(address.url).hostname;
+  return host.includes('.') || host === 'localhost' || host.startsWith('[') ? address : null;
+}

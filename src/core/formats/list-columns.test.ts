@@ -1,0 +1,83 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { LIST_FIELDS, previewList, readListRow, sniffDelimiter } from './list-columns';
+
+describe('previewList', () => {
+  it('recognises a drop list with a header', () => {
+    const preview = previewList('Domain;Drop Date;Status\npellgatehives.org;2026-11-27;pending delete\n');
+    expect(preview).toEqual({
+      delimiter: ';',
+      hasHeader: true,
+      columns: ['domain', 'drop-date', 'phase'],
+      header: ['Domain', 'Drop Date', 'Status'],
+      rows: [['pellgatehives.org', '2026-11-27', 'pending delete']],
+    });
+  });
+  it('recognises plain text without a header', () => {
+    expect(previewList('pellgatehives.org\nossenmere.com\n')).toMatchObject({
+      hasHeader: false,
+      columns: ['domain'],
+      rows: [['pellgatehives.org'], ['ossenmere.com']],
+    });
+  });
+  it('finds the domain column by its values where the header does not say', () => {
+    expect(previewList('x\ty\n12\tpellgate.org\n13\tmirrowby.org\n').columns).toEqual(['ignore', 'domain']);
+  });
+  it('takes the first of two columns with the same meaning', () => {
+    expect(previewList('domain,url\na.org,http://a.org/\n').columns).toEqual(['domain', 'ignore']);
+  });
+  it('lets the person correct it', () => {
+    const given = { delimiter: ',', hasHeader: false, columns: ['ignore' as const, 'domain' as const] };
+    expect(previewList('a.org,b.org\n', given)).toMatchObject(given);
+  });
+  it('has nothing to show for an empty file', () => {
+    expect(previewList('')).toMatchObject({ rows: [], columns: [], hasHeader: false });
+  });
+  it('is not misled by commas inside quoted text', () => {
+    expect(sniffDelimiter('a.org\t"x,y,z"\nb.org\t"p,q,r"\n')).toBe('\t');
+  });
+});
+
+describe('readListRow', () => {
+  it('reads every field', () => {
+    const columns = LIST_FIELDS.filter((field) => field !== 'ignore');
+    const row = readListRow(
+      // biome-ignore format: one value a column, in the order of LIST_FIELDS
+      ['http://www.pellgatehives.org/x', 'Pending Delete', '2026-11-27', '2026-11-25 18:00', '$1,250', 'EUR', '3', 'Expired auction', 'Saltmarch', '2004-05-06', '1.2k', '88'],
+      columns,
+    );
+    expect(row).toEqual({
+      domain: 'pellgatehives.org',
+      ending: 'org',
+      phase: 'pending-delete',
+      dropAt: Date.UTC(2026, 10, 27),
+      closingAt: Date.UTC(2026, 10, 25, 18),
+      priceMinor: 125000,
+      currency: 'USD',
+      bids: 3,
+      kind: 'expired-auction',
+      venue: 'Saltmarch',
+      registeredAt: Date.UTC(2004, 4, 6),
+      backlinks: 1200,
+      referringDomains: 88,
+    });
+  });
+  it('gives a reason for a row that makes no sense', () => {
+    expect(readListRow(['', 'x'], ['domain', 'ignore'])).toBe('the domain column is empty');
+    expect(readListRow(['no domain here'], ['domain'])).toContain('is no registrable domain');
+    expect(readListRow(['b\ufffdcher.de'], ['domain'])).toContain('character set');
+  });
+  it('keeps the domain when a value beside it is rubbish', () => {
+    const row = readListRow(['pellgate.org', 'soon', 'many'], ['domain', 'drop-date', 'bids']);
+    expect(row).toMatchObject({ domain: 'pellgate.org', dropAt: null, bids: null });
+  });
+  it('never throws', () => {
+    const field = fc.constantFrom(...LIST_FIELDS);
+    fc.assert(
+      fc.property(fc.array(fc.string()), fc.array(field), (fields, columns) => {
+        const row = readListRow(fields, columns);
+        expect(typeof row === 'string' || row.domain.length > 0).toBe(true);
+      }),
+    );
+  });
+});

@@ -1,0 +1,215 @@
+import { registrableDomain } from '../names/domain';
+import { CsvReader, type CsvRow } from './csv';
+import { parseDate, parseNumber, parsePrice } from './values';
+
+/** What a column of a list can mean to us. */
+export const LIST_FIELDS = [
+  'domain',
+  'phase',
+  'drop-date',
+  'closing',
+  'price',
+  'currency',
+  'bids',
+  'kind',
+  'venue',
+  'registered',
+  'backlinks',
+  'referring-domains',
+  'ignore',
+] as const;
+export type ListField = (typeof LIST_FIELDS)[number];
+
+export interface ListShape {
+  delimiter: string;
+  hasHeader: boolean;
+  /** Meaning of each column, in order. Exactly one is `domain`. */
+  columns: ListField[];
+}
+
+export interface ListPreview extends ListShape {
+  header: string[] | null;
+  /** The first rows as they stand, without the header. */
+  rows: string[][];
+}
+
+const DELIMITERS = [',', '\t', ';', '|'];
+const PREVIEW_ROWS = 20;
+
+/** Header words by field, most telling first. Compared without case and without anything but letters. */
+const HEADER_WORDS: [field: ListField, words: RegExp][] = [
+  ['domain', /^(domain|domainname|name|fqdn|host|hostname|site|url|website|asciiname)$/],
+  ['drop-date', /^(drop|dropdate|dropday|deleted|deletedate|deletedon|deletiondate|dropson|droptime)$/],
+  ['closing', /^(closing|closes|closingtime|end|ends|enddate|endtime|endsat|auctionend|auctionends|until|expiresat)$/],
+  ['price', /^(price|ask|asking|askingprice|bid|currentbid|currentprice|highbid|buynow|buynowprice|minbid|startprice)$/],
+  ['currency', /^(currency|cur)$/],
+  ['bids', /^(bids|numberofbids|bidcount|nbids)$/],
+  ['kind', /^(kind|type|listingtype|saletype|auctiontype|offer)$/],
+  ['venue', /^(venue|market|marketplace|platform|registrar|source)$/],
+  ['phase', /^(phase|status|state)$/],
+  ['registered', /^(registered|created|creationdate|registrationdate|createdon|firstregistered)$/],
+  ['referring-domains', /^(referringdomains|refdomains|domains|linkingdomains|rd)$/],
+  ['backlinks', /^(backlinks|links|inlinks|externalbacklinks|bl)$/],
+];
+
+/** The delimiter under which most of the lines have the same number of fields, more than one. */
+export function sniffDelimiter(sample: string): string {
+  let best = ',';
+  let bestScore = 0;
+  for (const delimiter of DELIMITERS) {
+    const widths = new Map<number, number>();
+    for (const { fields } of readRows(sample, delimiter, 50))
+      // a quote left inside a field says that the file was cut in the wrong places
+      if (fields.length > 1 && !fields.some((field) => field.includes('"')))
+        widths.set(fields.length, (widths.get(fields.length) ?? 0) + 1);
+    for (const [width, rows] of widths) {
+      const score = rows * 10 + Math.min(width, 9);
+      if (score > bestScore) [best, bestScore] = [delimiter, score];
+    }
+  }
+  return best;
+}
+
+/**
+ * Recognises delimiter, header and columns from the start of a file. `given` corrects any of it.
+ *
+ * @param sample decoded text, cut anywhere.
+ */
+export function previewList(sample: string, given: Partial<ListShape> = {}): ListPreview {
+  const delimiter = given.delimiter ?? sniffDelimiter(sample);
+  const rows = readRows(sample, delimiter, PREVIEW_ROWS + 1).map((row) => row.fields);
+  const hasHeader = given.hasHeader ?? looksLikeHeader(rows);
+  const header = hasHeader ? (rows[0] ?? null) : null;
+  const body = hasHeader ? rows.slice(1) : rows.slice(0, PREVIEW_ROWS);
+  const columns = given.columns ?? guessColumns(header, body);
+  return { delimiter, hasHeader, columns, header, rows: body };
+}
+
+function readRows(sample: string, delimiter: string, most: number): CsvRow[] {
+  const rows: CsvRow[] = [];
+  const reader = new CsvReader(
+    (row) => rows.length < most && rows.push(row),
+    () => undefined,
+    { delimiter, maxRowChars: 64 * 1024 },
+  );
+  reader.write(sample);
+  reader.end();
+  return rows;
+}
+
+/** A header has words where the rows below have a domain. */
+function looksLikeHeader(rows: string[][]): boolean {
+  if (rows.length === 0) return false;
+  if (rows[0].some((field) => registrableDomain(field))) return false;
+  return rows[0].some((field) => headerField(field) !== 'ignore') || rows.length > 1;
+}
+
+function headerField(title: string): ListField {
+  const word = title.toLowerCase().replace(/[^a-z]/g, '');
+  return HEADER_WORDS.find(([, words]) => words.test(word))?.[0] ?? 'ignore';
+}
+
+function guessColumns(header: string[] | null, body: string[][]): ListField[] {
+  const width = Math.max(header?.length ?? 0, ...body.map((row) => row.length));
+  const columns: ListField[] = [];
+  for (let index = 0; index < width; index++) {
+    const field = header ? headerField(header[index] ?? '') : guessByValues(body, index);
+    columns.push(field !== 'ignore' && columns.includes(field) ? 'ignore' : field);
+  }
+  if (!columns.includes('domain')) {
+    const shares = columns.map((_, index) => shareOf(body, index, (value) => registrableDomain(value) !== null));
+    const best = shares.indexOf(Math.max(...shares));
+    if (best >= 0 && shares[best] > 0) columns[best] = 'domain';
+  }
+  return columns;
+}
+
+function guessByValues(body: string[][], index: number): ListField {
+  if (shareOf(body, index, (value) => registrableDomain(value) !== null) > 0.5) return 'domain';
+  if (shareOf(body, index, (value) => parseDate(value) !== null) > 0.8) return 'drop-date';
+  return 'ignore';
+}
+
+function shareOf(body: string[][], index: number, test: (value: string) => boolean): number {
+  return body.length === 0 ? 0 : body.filter((row) => test(row[index] ?? '')).length / body.length;
+}
+
+export const LISTING_KINDS = ['auction', 'expired-auction', 'buy-now', 'offer', 'falling', 'backorder'] as const;
+export type ListingKind = (typeof LISTING_KINDS)[number];
+
+const KIND_WORDS: [kind: ListingKind, words: RegExp][] = [
+  ['backorder', /back ?order|pre-?order/],
+  ['falling', /falling|closeout|dutch/],
+  ['expired-auction', /expire/],
+  ['buy-now', /buy|bin|fixed/],
+  ['offer', /offer|negotiat/],
+  ['auction', /auction|bid/],
+];
+
+/** What one row of a list says of a domain. Times in ms since 1970 UTC; null: not said or not readable. */
+export interface ListRow {
+  domain: string;
+  ending: string;
+  phase: 'free' | 'pending-delete' | 'redemption' | null;
+  dropAt: number | null;
+  closingAt: number | null;
+  priceMinor: number | null;
+  currency: string | null;
+  bids: number | null;
+  kind: ListingKind | null;
+  venue: string | null;
+  registeredAt: number | null;
+  backlinks: number | null;
+  referringDomains: number | null;
+}
+
+/**
+ * Reads one row by the given columns.
+ *
+ * @returns the row, or the reason why it makes no sense. Values beside the domain that cannot be read are null: the
+ * domain is worth keeping without them.
+ */
+export function readListRow(fields: string[], columns: ListField[]): ListRow | string {
+  const value = (field: ListField): string => {
+    const index = columns.indexOf(field);
+    return index < 0 ? '' : (fields[index] ?? '').trim();
+  };
+  const text = value('domain');
+  if (text === '') return 'the domain column is empty';
+  if (text.includes('\ufffd')) return 'the name holds bytes that are not in the file\'s character set';
+  const domain = registrableDomain(text);
+  if (!domain) return `"${text.slice(0, 80)}" is no registrable domain`;
+  const price = parsePrice(value('price'));
+  return {
+    domain: domain.name,
+    ending: domain.ending,
+    phase: readPhase(value('phase')),
+    dropAt: parseDate(value('drop-date')),
+    closingAt: parseDate(value('closing')),
+    priceMinor: price?.minor ?? null,
+    currency: price ? (price.currency ?? (/^[A-Z]{3}$/.test(value('currency')) ? value('currency') : null)) : null,
+    bids: countOf(value('bids')),
+    kind: readKind(value('kind')),
+    venue: value('venue').slice(0, 80) || null,
+    registeredAt: parseDate(value('registered')),
+    backlinks: countOf(value('backlinks')),
+    referringDomains: countOf(value('referring-domains')),
+  };
+}
+
+function countOf(text: string): number | null {
+  const value = text === '' ? null : parseNumber(text);
+  return value === null || value < 0 ? null : Math.round(value);
+}
+
+function readPhase(text: string): ListRow['phase'] {
+  const words = text.toLowerCase();
+  if (/pending/.test(words)) return 'pending-delete';
+  if (/redemption/.test(words)) return 'redemption';
+  return /dropped|deleted|available|^free$/.test(words) ? 'free' : null;
+}
+
+function readKind(text: string): ListingKind | null {
+  const words = text.toLowerCase().replaceAll('-', ' ');
+  return KIND_WORDS.find(([, test]) => test.test(words))?.[0] ?? null;
+}

@@ -1,0 +1,120 @@
+import type { LinkGraph } from './graph';
+
+export interface WalkOptions {
+  /** Chance that the walker follows a link. */
+  damping: number;
+  /** Stop when the sum of absolute changes in one step is below this. */
+  tolerance: number;
+  maxSteps: number;
+  /** Where the walker restarts: weight by node, summing to 1. Absent: anywhere alike. */
+  restart?: Float64Array;
+}
+
+export interface WalkResult {
+  /** Probability by node, summing to 1. */
+  rank: Float64Array;
+  /** Rank of a node that nobody links to and the walk does not restart at especially: the lowest there is. */
+  floor: number;
+  steps: number;
+  change: number;
+}
+
+export const WALK_DEFAULTS: WalkOptions = { damping: 0.85, tolerance: 1e-9, maxSteps: 200 };
+
+/**
+ * PageRank by power iteration (Brin and Page 1998, section 2.1.1, in the normalised form): each step spreads `damping` of
+ * a node's rank evenly over its edges; the rest, and all rank of nodes without edges out, goes to the restart vector.
+ * With `restart` on trusted nodes only this is TrustRank (Gyöngyi, Garcia-Molina, Pedersen 2004, section 4.2).
+ */
+export function walkGraph(graph: LinkGraph, options: Partial<WalkOptions> = {}): WalkResult {
+  const { damping, tolerance, maxSteps, restart } = { ...WALK_DEFAULTS, ...options };
+  const { nodeCount, inStart, sources, outDegree } = graph;
+  const uniform = 1 / nodeCount;
+  let rank = new Float64Array(nodeCount);
+  for (let node = 0; node < nodeCount; node++) rank[node] = restart ? restart[node] : uniform;
+  let next = new Float64Array(nodeCount);
+  const share = new Float64Array(nodeCount);
+  let floor = uniform;
+  let steps = 0;
+  let change = nodeCount === 0 ? 0 : Number.POSITIVE_INFINITY;
+  while (change >= tolerance && steps < maxSteps) {
+    let dangling = 0;
+    for (let node = 0; node < nodeCount; node++) {
+      if (outDegree[node] === 0) {
+        dangling += rank[node];
+        share[node] = 0;
+      } else share[node] = rank[node] / outDegree[node];
+    }
+    const restartMass = 1 - damping + damping * dangling;
+    floor = restartMass * uniform;
+    change = 0;
+    for (let node = 0; node < nodeCount; node++) {
+      let sum = 0;
+      for (let edge = inStart[node], end = inStart[node + 1]; edge < end; edge++) sum += share[sources[edge]];
+      const value = damping * sum + restartMass * (restart ? restart[node] : uniform);
+      change += Math.abs(value - rank[node]);
+      next[node] = value;
+    }
+    [rank, next] = [next, rank];
+    steps++;
+  }
+  return { rank, floor, steps, change };
+}
+
+/**
+ * PageRank with its dangling mass spread evenly over all nodes, as link strength is defined; with `trusted`, TrustRank.
+ *
+ * @returns null when there are no trusted nodes: trust is then unknown, not zero.
+ */
+export function trustRank(graph: LinkGraph, trusted: Iterable<number>): WalkResult | null {
+  const restart = new Float64Array(graph.nodeCount);
+  const nodes = [...new Set(trusted)];
+  if (nodes.length === 0) return null;
+  for (const node of nodes) restart[node] = 1 / nodes.length;
+  return walkGraph(graph, { restart });
+}
+
+/** Ten points on the scale of strength and trust are this factor of rank. */
+const TEN_POINTS = 4;
+
+/**
+ * A rank on a scale from 0 to 100, relative to the rank of a domain that nobody links to, so that graphs of different
+ * size compare: 0 is that floor, every ten points are a factor of 4, and 100 is a million times the floor or more.
+ *
+ * @param floor lowest rank of the strength walk; trust is put on the same scale with the same floor.
+ * @returns 0 for rank at or under the floor (trust that nothing carries).
+ */
+export function rankScale(rank: number, floor: number): number {
+  if (rank <= floor) return 0;
+  return Math.min(100, (10 * Math.log(rank / floor)) / Math.log(TEN_POINTS));
+}
+
+/** For each node the previous node on a shortest path from a trusted one; -1: trusted itself, -2: out of reach. */
+export function pathsFromTrusted(graph: LinkGraph, trusted: Iterable<number>): Int32Array {
+  const { nodeCount, inStart, sources } = graph;
+  const outStart = new Uint32Array(nodeCount + 1);
+  for (let node = 0; node < nodeCount; node++) outStart[node + 1] = outStart[node] + graph.outDegree[node];
+  const fill = outStart.slice(0, nodeCount);
+  const targets = new Uint32Array(sources.length);
+  for (let node = 0; node < nodeCount; node++)
+    for (let edge = inStart[node]; edge < inStart[node + 1]; edge++) targets[fill[sources[edge]]++] = node;
+
+  const previous = new Int32Array(nodeCount).fill(-2);
+  const queue = new Uint32Array(nodeCount);
+  let tail = 0;
+  for (const node of trusted)
+    if (previous[node] === -2) {
+      previous[node] = -1;
+      queue[tail++] = node;
+    }
+  for (let head = 0; head < tail; head++) {
+    const node = queue[head];
+    for (let edge = outStart[node]; edge < outStart[node + 1]; edge++) {
+      const target = targets[edge];
+      if (previous[target] !== -2) continue;
+      previous[target] = node;
+      queue[tail++] = target;
+    }
+  }
+  return previous;
+}

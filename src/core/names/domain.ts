@@ -1,0 +1,75 @@
+import { domainToASCII, domainToUnicode } from 'node:url';
+import { parse } from 'tldts';
+
+/** A registrable domain: one label below a public suffix that a registry hands names out under. */
+export interface RegistrableDomain {
+  /** A-label form, lower case, no trailing dot: `xn--hnig-5qa.de`. The form everything is stored under. */
+  name: string;
+  /** The public suffix, A-label form: `co.uk`. */
+  ending: string;
+}
+
+export interface NameFacts {
+  /** The label before the ending, as people read it (U-label). */
+  label: string;
+  /** Length of the label in Unicode code points. */
+  length: number;
+  hyphens: number;
+  digits: number;
+}
+
+/** RFC 1035 2.3.4 limits a label to 63 octets; RFC 5890 letters, digits and hyphens for the A-label form. */
+const LDH_LABEL = /^(?!-)[a-z0-9-]{1,63}(?<!-)$/;
+
+/**
+ * Cuts a host name or an address down to its registrable domain by the ICANN section of the Public Suffix List.
+ * The private section (hosts that let anyone have a subdomain) is left out on purpose: such a name is not for sale.
+ *
+ * @param text host name, URL or e-mail-like rubbish; U-labels allowed.
+ * @returns null for IP addresses, bare suffixes, single labels, unknown endings and labels DNS cannot hold.
+ */
+export function registrableDomain(text: string): RegistrableDomain | null {
+  const host = hostOf(text);
+  if (host === null) return null;
+  const found = parse(host, { allowPrivateDomains: false, extractHostname: false, validateHostname: true });
+  if (!found.domain || !found.publicSuffix || found.isIp || !found.isIcann) return null;
+  if (found.domain.length > 253) return null;
+  for (const label of found.domain.split('.')) if (!LDH_LABEL.test(label)) return null;
+  return { name: found.domain, ending: found.publicSuffix };
+}
+
+/** Host of an address or a bare name, as A-labels; null when there is none. */
+function hostOf(text: string): string | null {
+  let host = text.trim();
+  if (host.length === 0 || host.length > 4096) return null;
+  const scheme = host.indexOf('://');
+  if (scheme >= 0) host = host.slice(scheme + 3);
+  else if (host.startsWith('//')) host = host.slice(2);
+  const end = host.search(/[/?#\\]/);
+  if (end >= 0) host = host.slice(0, end);
+  host = host.slice(host.lastIndexOf('@') + 1);
+  const port = host.lastIndexOf(':');
+  if (port >= 0 && !host.endsWith(']')) host = host.slice(0, port);
+  if (host.endsWith('.')) host = host.slice(0, -1);
+  if (host.length === 0 || host.length > 253) return null;
+  if (/^[a-z0-9.-]+$/.test(host)) return host;
+  return domainToASCII(host) || null;
+}
+
+/** The form people read. Falls back to the A-label where the U-label would be invalid. */
+export function displayName(name: string): string {
+  return name.includes('xn--') ? domainToUnicode(name) || name : name;
+}
+
+export function nameFacts(domain: RegistrableDomain): NameFacts {
+  const label = displayName(domain.name.slice(0, domain.name.length - domain.ending.length - 1));
+  let hyphens = 0;
+  let digits = 0;
+  let length = 0;
+  for (const character of label) {
+    length++;
+    if (character === '-') hyphens++;
+    else if (character >= '0' && character <= '9') digits++;
+  }
+  return { label, length, hyphens, digits };
+}

@@ -1,0 +1,79 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { JobOrder, JobRow } from '../../store/jobs';
+import type { EngineAddress, EngineHealth, PoolAnswer, PoolQuery } from '../protocol';
+
+export type { EngineEvent, EngineHealth } from '../protocol';
+
+/** The engine cannot be reached, or refused; `status` is 503 or what it answered. */
+export class EngineError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    options?: ErrorOptions,
+  ) {
+    super(message, options);
+    this.name = 'EngineError';
+  }
+}
+
+/** Asks the engine of a data folder. Its address is read anew after a failure, since a restarted engine has another. */
+export class EngineClient {
+  private address: EngineAddress | null = null;
+
+  constructor(private readonly folder: string) {}
+
+  health(): Promise<EngineHealth> {
+    return this.ask('/health');
+  }
+
+  queryPool(query: Omit<PoolQuery, 'nowSeconds'>): Promise<PoolAnswer> {
+    return this.ask('/pool/query', query);
+  }
+
+  addJob(order: JobOrder): Promise<JobRow> {
+    return this.ask('/jobs', order);
+  }
+
+  steerJob(id: number, action: 'pause' | 'resume' | 'cancel'): Promise<JobRow> {
+    return this.ask('/jobs/steer', { id, action });
+  }
+
+  /** The engine's stream of events, as it comes. */
+  async events(signal: AbortSignal): Promise<ReadableStream<Uint8Array>> {
+    const response = await this.send('/events', null, signal);
+    if (!response.body) throw new EngineError(503, 'The engine sent no events.');
+    return response.body;
+  }
+
+  private async ask<T>(path: string, body: unknown = null): Promise<T> {
+    const response = await this.send(path, body);
+    const value = await response.json();
+    if (!response.ok) throw new EngineError(response.status, (value as { message: string }).message);
+    return value as T;
+  }
+
+  private async send(path: string, body: unknown, signal?: AbortSignal): Promise<Response> {
+    for (let attempt = 0; ; attempt++) {
+      try {
+        this.address ??= JSON.parse(readFileSync(join(this.folder, 'engine.json'), 'utf8')) as EngineAddress;
+        const response = await fetch(`http://127.0.0.1:${this.address.port}${path}`, {
+          method: body === null ? 'GET' : 'POST',
+          headers: { authorization: `Bearer ${this.address.token}`, 'content-type': 'application/json' },
+          body: body === null ? undefined : JSON.stringify(body),
+          signal,
+          cache: 'no-store',
+        });
+        if (response.status !== 403) return response;
+        this.address = null;
+        if (attempt > 0) throw new EngineError(503, 'The engine does not know us; start Jam Ladle again.');
+      } catch (error) {
+        if (error instanceof EngineError || signal?.aborted) throw error;
+        this.address = null;
+        // a request that may have been carried out is not sent twice
+        if (attempt > 0 || (body !== null && !path.startsWith('/pool')))
+          throw new EngineError(503, 'The engine is not running. It restarts by itself within seconds.', { cause: error });
+      }
+    }
+  }
+}

@@ -1,0 +1,44 @@
+import type { Logger } from 'pino';
+import type { Settings } from '../store/config';
+import type { Store } from '../store/database';
+import type { JobProgress, JobRow } from '../store/jobs';
+
+/** What a job has to work with. */
+export interface JobContext {
+  store: Store;
+  job: JobRow;
+  settings: Settings;
+  /** Aborts when the job is to pause, be cancelled or the engine ends. */
+  signal: AbortSignal;
+  log: Logger;
+  progress(progress: JobProgress): void;
+  /** Tells the pool which rows were written. Call after the commit. */
+  changed(ids: Iterable<number>, source?: number): void;
+}
+
+/** Thrown by a job that stopped at a safe point because it was asked to. */
+export class Stopped extends Error {
+  constructor() {
+    super('stopped');
+    this.name = 'Stopped';
+  }
+}
+
+/** An error whose message is written for the person who started the job. */
+export class JobError extends Error {}
+
+export function throwIfStopped(signal: AbortSignal): void {
+  if (signal.aborted) throw new Stopped();
+}
+
+/** Units per second over the last ten seconds or so. */
+export class RateMeter {
+  private marks: [at: number, done: number][] = [];
+
+  rate(done: number, now = performance.now()): number {
+    this.marks.push([now, done]);
+    while (this.marks.length > 2 && now - this.marks[0][0] > 10_000) this.marks.shift();
+    const [since, before] = this.marks[0];
+    return now > since ? ((done - before) / (now - since)) * 1000 : 0;
+  }
+}

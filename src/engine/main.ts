@@ -1,0 +1,54 @@
+import { randomBytes } from 'node:crypto';
+import { renameSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureBrief } from '../store/briefs';
+import { dataFolder } from '../store/config';
+import { openStore } from '../store/database';
+import { openLog } from './log';
+import { PoolHost } from './pool-host';
+import type { EngineAddress } from './protocol';
+import { JobRunner } from './runner';
+import { EngineServer } from './server';
+
+async function main(): Promise<void> {
+  const folder = dataFolder();
+  const log = openLog(folder, 'engine');
+  const store = await openStore(folder, { migrate: true });
+  ensureBrief(store);
+  const pool = new PoolHost(store);
+  const runner = new JobRunner(store, new URL('./worker.mjs', import.meta.url), log);
+  const token = randomBytes(24).toString('hex');
+  const server = new EngineServer(store, pool, runner, token);
+
+  runner.on('changed', (ids, source) => {
+    pool.refresh(ids, source);
+    server.announce('pool', { type: 'pool', version: pool.version, size: pool.size });
+  });
+  runner.on('crashed', () => pool.rebuild());
+
+  const port = await server.listen();
+  pool.rebuild();
+  server.state = 'ready';
+  const address: EngineAddress = { port, token, pid: process.pid };
+  const path = join(folder, 'engine.json');
+  writeFileSync(`${path}.new`, JSON.stringify(address), { mode: 0o600 });
+  renameSync(`${path}.new`, path);
+  runner.start();
+  log.info({ port, domains: pool.size }, 'engine is ready');
+
+  const stop = async (signal: string) => {
+    log.info({ signal }, 'stopping');
+    await runner.close();
+    server.close();
+    rmSync(path, { force: true });
+    await store.close();
+    process.exit(0);
+  };
+  process.on('SIGTERM', () => void stop('SIGTERM'));
+  process.on('SIGINT', () => void stop('SIGINT'));
+}
+
+main().catch((error: Error) => {
+  process.stderr.write(`The engine cannot start: ${error.message}\n`);
+  process.exit(1);
+});

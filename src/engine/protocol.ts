@@ -1,0 +1,41 @@
+import type { PoolAnswer, PoolQuery } from '../core/pool/query';
+import type { JobProgress, JobRow } from '../store/jobs';
+
+/** What the runner tells a worker thread. `stop` asks it to come to a safe point and end. */
+export type ToWorker = { type: 'stop' };
+
+/** What a worker thread tells the runner. */
+export type FromWorker =
+  | { type: 'progress'; progress: JobProgress }
+  /** Domains whose rows were written; `source` when a source newly named them. Sent after the commit. */
+  | { type: 'changed'; ids: Uint32Array; source: number | null }
+  | { type: 'ended'; outcome: 'done' | 'stopped' }
+  | { type: 'failed'; message: string };
+
+export interface WorkerStart {
+  folder: string;
+  jobId: number;
+}
+
+/** Where the engine listens; written to `engine.json` in the data folder. */
+export interface EngineAddress {
+  port: number;
+  token: string;
+  pid: number;
+}
+
+/** Sent to browsers as it happens. */
+export type EngineEvent =
+  | { type: 'job'; job: JobRow }
+  | { type: 'pool'; version: number; size: number };
+
+export interface EngineHealth {
+  state: 'starting' | 'ready';
+  poolSize: number;
+  poolVersion: number;
+  jobsRunning: number;
+  memoryBytes: number;
+  startedAt: number;
+}
+
+export type { PoolAnswer, PoolQuery };

@@ -1,0 +1,146 @@
+import { EventEmitter } from 'node:events';
+import { Worker } from 'node:worker_threads';
+import type { Logger } from 'pino';
+import type { Store } from '../store/database';
+import { addJob, type JobKind, type JobOrder, type JobRow, type JobState, queuedJobs, readJob, requeueInterrupted, saveProgress, setJobState } from '../store/jobs';
+import type { FromWorker, WorkerStart } from './protocol';
+
+/** Jobs of one kind that run at the same time. */
+const AT_ONCE: Record<JobKind, number> = { list: 1, links: 1, venue: 1, crawl: 2, check: 1, measure: 1 };
+const SAVE_PROGRESS_MS = 1000;
+
+interface Running {
+  worker: Worker;
+  kind: JobKind;
+  /** What the job becomes when it stops on request; null: nobody asked. */
+  wanted: 'paused' | 'cancelled' | 'queued' | null;
+  savedAt: number;
+  job: JobRow;
+}
+
+/** Runs jobs in worker threads, so that one that burns or dies takes nothing with it. Emits `job` with every change. */
+export class JobRunner extends EventEmitter<{ job: [JobRow]; changed: [ids: Uint32Array, source: number | null]; crashed: [] }> {
+  private readonly running = new Map<number, Running>();
+  private closing = false;
+
+  constructor(
+    private readonly store: Store,
+    private readonly workerUrl: URL,
+    private readonly log: Logger,
+  ) {
+    super();
+  }
+
+  get runningCount(): number {
+    return this.running.size;
+  }
+
+  /** Takes up what an earlier process left. */
+  start(): void {
+    const count = requeueInterrupted(this.store);
+    if (count > 0) this.log.info({ count }, 'going on with interrupted jobs');
+    this.fill();
+  }
+
+  add(order: JobOrder): JobRow {
+    const id = addJob(this.store, order);
+    const job = this.announce(id);
+    this.fill();
+    return job;
+  }
+
+  /** @returns the job after the change, or why it cannot be made. */
+  steer(id: number, action: 'pause' | 'resume' | 'cancel'): JobRow | string {
+    const job = readJob(this.store, id);
+    if (!job) return 'There is no such job.';
+    const entry = this.running.get(id);
+    if (action === 'resume') {
+      if (job.state !== 'paused' && job.state !== 'failed') return `The job is ${job.state}; only a paused or failed one can be resumed.`;
+      setJobState(this.store, id, 'queued');
+      const resumed = this.announce(id);
+      this.fill();
+      return resumed;
+    }
+    if (['done', 'failed', 'cancelled'].includes(job.state)) return `The job is ${job.state} already.`;
+    const wanted = action === 'pause' ? 'paused' : 'cancelled';
+    if (entry) {
+      entry.wanted = wanted;
+      entry.worker.postMessage({ type: 'stop' });
+      return job;
+    }
+    setJobState(this.store, id, wanted);
+    return this.announce(id);
+  }
+
+  /** Stops all jobs at a safe point; they go on at the next start. */
+  async close(): Promise<void> {
+    this.closing = true;
+    await Promise.all(
+      [...this.running.values()].map(
+        (entry) =>
+          new Promise<void>((resolve) => {
+            entry.wanted ??= 'queued';
+            entry.worker.once('exit', () => resolve());
+            entry.worker.postMessage({ type: 'stop' });
+            setTimeout(() => void entry.worker.terminate(), 5000).unref();
+          }),
+      ),
+    );
+  }
+
+  private fill(): void {
+    if (this.closing) return;
+    for (const job of queuedJobs(this.store)) {
+      const busy = [...this.running.values()].filter((entry) => entry.kind === job.kind).length;
+      if (busy < AT_ONCE[job.kind] && !this.running.has(job.id)) this.launch(job);
+    }
+  }
+
+  private launch(job: JobRow): void {
+    setJobState(this.store, job.id, 'running');
+    const start: WorkerStart = { folder: this.store.folder, jobId: job.id };
+    const worker = new Worker(this.workerUrl, { workerData: start, resourceLimits: { maxOldGenerationSizeMb: 2048 } });
+    const entry: Running = { worker, kind: job.kind, wanted: null, savedAt: 0, job: { ...job, state: 'running' } };
+    this.running.set(job.id, entry);
+    let ending: { state: JobState; error: string | null } | null = null;
+    worker.on('message', (message: FromWorker) => {
+      if (message.type === 'progress') this.noteProgress(entry, message.progress);
+      else if (message.type === 'changed') this.emit('changed', message.ids, message.source);
+      else if (message.type === 'failed') ending = { state: 'failed', error: message.message };
+      else ending = { state: message.outcome === 'done' ? 'done' : (entry.wanted ?? 'queued'), error: null };
+    });
+    worker.on('error', (error) => {
+      this.log.error({ err: error, job: job.id }, 'a worker died');
+      ending = { state: 'failed', error: `The worker died: ${error.message}. Resume to go on from the last step on disk.` };
+      this.emit('crashed');
+    });
+    worker.on('exit', () => {
+      const { state, error } = ending ?? { state: 'failed' as const, error: 'The worker ended without a word. Resume to go on.' };
+      this.running.delete(job.id);
+      if (entry.job.progress) saveProgress(this.store, job.id, entry.job.progress);
+      setJobState(this.store, job.id, state, error);
+      this.announce(job.id);
+      if (state === 'done') for (const order of job.next) this.add(order);
+      this.fill();
+    });
+    this.announce(job.id);
+  }
+
+  private noteProgress(entry: Running, progress: JobRow['progress']): void {
+    if (!progress) return;
+    entry.job = { ...entry.job, progress };
+    const now = performance.now();
+    if (now - entry.savedAt > SAVE_PROGRESS_MS) {
+      entry.savedAt = now;
+      saveProgress(this.store, entry.job.id, progress);
+    }
+    this.emit('job', entry.job);
+  }
+
+  private announce(id: number): JobRow {
+    const job = readJob(this.store, id);
+    if (!job) throw new Error(`job ${id} vanished`);
+    this.emit('job', job);
+    return job;
+  }
+}

@@ -1,0 +1,140 @@
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { z } from 'zod';
+import type { Condition } from '../core/pool/conditions';
+import { FACT_NAMES, type FactName } from '../core/pool/facts';
+import type { Store } from '../store/database';
+import { JOB_KINDS, type JobOrder } from '../store/jobs';
+import type { PoolHost } from './pool-host';
+import type { EngineEvent, EngineHealth } from './protocol';
+import type { JobRunner } from './runner';
+
+const Fact = z.enum(FACT_NAMES as [FactName, ...FactName[]]);
+const Query = z.object({
+  conditions: z.array(z.custom<Condition>((value) => typeof value === 'object' && value !== null && 'type' in value)),
+  sort: z.object({ fact: Fact, descending: z.boolean() }),
+  offset: z.number().int().min(0),
+  limit: z.number().int().min(0).max(5_000_000),
+  histograms: z.array(z.number().int().min(0)),
+});
+const Order: z.ZodType<JobOrder> = z.object({
+  kind: z.enum(JOB_KINDS),
+  sourceId: z.number().int().nullable(),
+  params: z.record(z.string(), z.unknown()),
+  get next() {
+    return z.array(Order).optional();
+  },
+});
+
+const MAX_BODY_BYTES = 16 * 1024 * 1024;
+const EVENT_PAUSE_MS = 200;
+
+/** The engine's own interface: JSON over loopback, for the web process only, which knows the token. */
+export class EngineServer {
+  private readonly server: Server;
+  private readonly listeners = new Set<ServerResponse>();
+  /** Latest event of each kind, sent at most every EVENT_PAUSE_MS. */
+  private readonly waiting = new Map<string, EngineEvent>();
+  private readonly startedAt = Date.now();
+  state: EngineHealth['state'] = 'starting';
+
+  constructor(
+    private readonly store: Store,
+    private readonly pool: PoolHost,
+    private readonly runner: JobRunner,
+    private readonly token: string,
+  ) {
+    this.server = createServer((request, response) => void this.serve(request, response));
+    runner.on('job', (job) => this.announce(`job ${job.id} ${job.state}`, { type: 'job', job }));
+    setInterval(() => this.sendEvents(), EVENT_PAUSE_MS).unref();
+  }
+
+  listen(): Promise<number> {
+    return new Promise((resolve) =>
+      this.server.listen(0, '127.0.0.1', () => resolve((this.server.address() as AddressInfo).port)),
+    );
+  }
+
+  close(): void {
+    this.server.close();
+    this.server.closeAllConnections();
+  }
+
+  announce(key: string, event: EngineEvent): void {
+    this.waiting.set(key, event);
+  }
+
+  private sendEvents(): void {
+    for (const event of this.waiting.values())
+      for (const listener of this.listeners) listener.write(`data: ${JSON.stringify(event)}\n\n`);
+    this.waiting.clear();
+  }
+
+  private async serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
+    if (request.headers.authorization !== `Bearer ${this.token}`) return reply(response, 403, { message: 'wrong token' });
+    const url = new URL(request.url ?? '/', 'http://engine');
+    try {
+      if (request.method === 'GET' && url.pathname === '/events') return this.openEvents(request, response);
+      const body = request.method === 'POST' ? JSON.parse(await readText(request)) : null;
+      reply(response, 200, this.answer(url.pathname, body));
+    } catch (error) {
+      if (error instanceof z.ZodError) reply(response, 400, { message: z.prettifyError(error) });
+      else if (error instanceof RangeError) reply(response, 400, { message: error.message });
+      else reply(response, 500, { message: (error as Error).message });
+    }
+  }
+
+  private answer(path: string, body: unknown): unknown {
+    switch (path) {
+      case '/health':
+        return {
+          state: this.state,
+          poolSize: this.pool.size,
+          poolVersion: this.pool.version,
+          jobsRunning: this.runner.runningCount,
+          memoryBytes: process.memoryUsage.rss(),
+          startedAt: this.startedAt,
+        } satisfies EngineHealth;
+      case '/pool/query':
+        return this.pool.questions.query({ ...Query.parse(body), nowSeconds: Math.floor(this.store.now() / 1000) });
+      case '/jobs':
+        return this.runner.add(Order.parse(body));
+      case '/jobs/steer': {
+        const { id, action } = z.object({ id: z.number(), action: z.enum(['pause', 'resume', 'cancel']) }).parse(body);
+        const job = this.runner.steer(id, action);
+        if (typeof job === 'string') throw new RangeError(job);
+        return job;
+      }
+      default:
+        throw new RangeError(`the engine has no ${path}`);
+    }
+  }
+
+  private openEvents(request: IncomingMessage, response: ServerResponse): void {
+    response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' });
+    response.write(': open\n\n');
+    this.listeners.add(response);
+    const beat = setInterval(() => response.write(': beat\n\n'), 15_000);
+    request.on('close', () => {
+      clearInterval(beat);
+      this.listeners.delete(response);
+    });
+  }
+}
+
+function reply(response: ServerResponse, status: number, value: unknown): void {
+  const text = JSON.stringify(value);
+  response.writeHead(status, { 'content-type': 'application/json', 'content-length': Buffer.byteLength(text) });
+  response.end(text);
+}
+
+async function readText(request: IncomingMessage): Promise<string> {
+  const chunks: Buffer[] = [];
+  let size = 0;
+  for await (const chunk of request) {
+    size += chunk.length;
+    if (size > MAX_BODY_BYTES) throw new RangeError('the request is too large');
+    chunks.push(chunk);
+  }
+  return Buffer.concat(chunks).toString('utf8');
+}

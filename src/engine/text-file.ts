@@ -1,0 +1,89 @@
+import { createReadStream } from 'node:fs';
+import { open } from 'node:fs/promises';
+import { createGunzip } from 'node:zlib';
+import { JobError } from './context';
+
+export type ListCharset = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
+
+const SAMPLE_BYTES = 256 * 1024;
+
+export interface FileKind {
+  gzip: boolean;
+  charset: ListCharset;
+  /** The first bytes, unpacked, as text. */
+  sample: string;
+}
+
+/** Looks at the start of a file: packed or not, character set. @throws JobError with a message for people. */
+export async function lookAtFile(path: string): Promise<FileKind> {
+  const handle = await open(path);
+  let head: Buffer;
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(8), 0, 8, 0);
+    head = buffer.subarray(0, bytesRead);
+  } finally {
+    await handle.close();
+  }
+  if (head.length === 0) throw new JobError('The file is empty.');
+  if (head[0] === 0x50 && head[1] === 0x4b && (head[2] === 3 || head[2] === 5))
+    throw new JobError('This is a ZIP archive (or a workbook). Unpack it, and give the text file inside, plain or gzipped.');
+  if (head.subarray(0, 5).toString('latin1') === '%PDF-') throw new JobError('This is a PDF document, not a list.');
+  const gzip = head[0] === 0x1f && head[1] === 0x8b;
+  const chunks: Buffer[] = [];
+  let size = 0;
+  try {
+    for await (const chunk of byteStream(path, gzip)) {
+      chunks.push(chunk);
+      size += chunk.length;
+      if (size >= SAMPLE_BYTES) break;
+    }
+  } catch (error) {
+    if (chunks.length === 0) throw packedWrong(error);
+  }
+  const bytes = Buffer.concat(chunks, size).subarray(0, SAMPLE_BYTES);
+  if (bytes.length === 0) throw new JobError('The file is empty.');
+  const charset = guessCharset(bytes, size > SAMPLE_BYTES || bytes.length === SAMPLE_BYTES);
+  return { gzip, charset, sample: new TextDecoder(charset).decode(bytes) };
+}
+
+/** Text of a file in chunks, unpacked and decoded. What is not valid becomes U+FFFD, which readListRow sets aside. */
+export async function* textChunks(path: string, kind: Pick<FileKind, 'gzip' | 'charset'>): AsyncGenerator<string> {
+  const decoder = new TextDecoder(kind.charset, { ignoreBOM: true });
+  try {
+    for await (const chunk of byteStream(path, kind.gzip)) yield decoder.decode(chunk, { stream: true });
+  } catch (error) {
+    throw packedWrong(error);
+  }
+  yield decoder.decode();
+}
+
+function byteStream(path: string, gzip: boolean): AsyncIterable<Buffer> {
+  const file = createReadStream(path, { highWaterMark: 256 * 1024 });
+  if (!gzip) return file;
+  const unpacked = createGunzip({ chunkSize: 256 * 1024 });
+  file.on('error', (error) => unpacked.destroy(error));
+  return file.pipe(unpacked);
+}
+
+function guessCharset(bytes: Buffer, isCut: boolean): ListCharset {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be';
+  // a character may be cut at the end of the sample; the last line is left out of the judgement
+  const whole = isCut ? bytes.subarray(0, Math.max(0, bytes.lastIndexOf(10))) : bytes;
+  try {
+    new TextDecoder('utf-8', { fatal: true }).decode(whole);
+    return 'utf-8';
+  } catch {
+    // mostly UTF-8 with a few damaged rows is still UTF-8: those rows are set aside, the others read right
+    const text = new TextDecoder('utf-8').decode(whole);
+    const damaged = text.split('\ufffd').length - 1;
+    const multibyte = text.match(/[\u0080-\ufffc]/g)?.length ?? 0;
+    return multibyte > damaged ? 'utf-8' : 'windows-1252';
+  }
+}
+
+function packedWrong(error: unknown): Error {
+  const code = (error as NodeJS.ErrnoException).code ?? '';
+  if (code.startsWith('Z_')) return new JobError(`The gzip file is damaged or cut short (${(error as Error).message}).`);
+  return error as Error;
+}

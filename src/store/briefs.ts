@@ -1,0 +1,98 @@
+import { type Store, statement, write } from './database';
+
+export const PURPOSES = ['resell', 'rebuild', 'redirect', 'prospect'] as const;
+export type Purpose = (typeof PURPOSES)[number];
+
+export interface BriefInput {
+  name: string;
+  purpose: Purpose;
+  subjectWords: string[];
+  /** Registrable domains, A-labels. */
+  trustedSites: string[];
+  excludedEndings: string[];
+  budgetMinor: number | null;
+  currency: string;
+}
+
+export interface Brief extends BriefInput {
+  id: number;
+  createdAt: number;
+}
+
+interface Packed {
+  id: number;
+  name: string;
+  purpose: Purpose;
+  subject_words: string;
+  trusted_sites: string;
+  excluded_endings: string;
+  budget_minor: number | null;
+  currency: string;
+  created_at: number;
+}
+
+export function listBriefs(store: Store): Brief[] {
+  return (statement(store.raw, 'SELECT * FROM briefs ORDER BY id').all() as Packed[]).map((row) => ({
+    id: row.id,
+    name: row.name,
+    purpose: row.purpose,
+    subjectWords: JSON.parse(row.subject_words),
+    trustedSites: JSON.parse(row.trusted_sites),
+    excludedEndings: JSON.parse(row.excluded_endings),
+    budgetMinor: row.budget_minor,
+    currency: row.currency,
+    createdAt: row.created_at,
+  }));
+}
+
+/** Adds a brief, or changes the one with this id. @throws when another brief has the name. */
+export function saveBrief(store: Store, brief: BriefInput, id?: number): number {
+  const values = [
+    brief.name,
+    brief.purpose,
+    JSON.stringify(brief.subjectWords),
+    JSON.stringify(brief.trustedSites),
+    JSON.stringify(brief.excludedEndings),
+    brief.budgetMinor,
+    brief.currency,
+  ];
+  return write(store, () => {
+    if (id !== undefined) {
+      statement(
+        store.raw,
+        `UPDATE briefs SET name = ?, purpose = ?, subject_words = ?, trusted_sites = ?, excluded_endings = ?, budget_minor = ?,
+         currency = ? WHERE id = ?`,
+      ).run(...values, id);
+      return id;
+    }
+    return Number(
+      statement(
+        store.raw,
+        `INSERT INTO briefs (name, purpose, subject_words, trusted_sites, excluded_endings, budget_minor, currency, created_at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+      ).run(...values, store.now()).lastInsertRowid,
+    );
+  });
+}
+
+/** A brief with a shortlist stays. @returns whether it was deleted. */
+export function deleteBrief(store: Store, id: number): boolean {
+  return write(store, () => {
+    const used = statement(store.raw, 'SELECT 1 FROM shortlist WHERE brief_id = ? LIMIT 1').get(id);
+    return !used && statement(store.raw, 'DELETE FROM briefs WHERE id = ?').run(id).changes > 0;
+  });
+}
+
+/** There is always one brief to shortlist for. */
+export function ensureBrief(store: Store): void {
+  if (listBriefs(store).length === 0)
+    saveBrief(store, {
+      name: 'First brief',
+      purpose: 'rebuild',
+      subjectWords: [],
+      trustedSites: [],
+      excludedEndings: [],
+      budgetMinor: null,
+      currency: 'EUR',
+    });
+}

@@ -1,0 +1,82 @@
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { getServers } from 'node:dns';
+import { isAbsolute, join, resolve } from 'node:path';
+import { z } from 'zod';
+
+const HostPort = z.string().regex(/^(\[[0-9a-f:]+\]|[a-z0-9.-]+):\d{1,5}$/i, 'write it as host:port');
+const Cidr = z.string().regex(/^[0-9a-f.:]+(\/\d{1,3})?$/i, 'write it as an address or 127.0.0.0/8');
+
+/** What a person can change on the settings screen; the rest comes with the configuration file. */
+export const Settings = z.object({
+  userAgent: z.string().min(3).max(300).default('JamLadle/0.1 (crawls politely, obeys robots.txt)'),
+  /** Pause between two requests to one host. */
+  crawlDelayMs: z.number().int().min(0).max(600_000).default(1000),
+  /** Private addresses that may be reached. */
+  allowedPrivate: z.array(Cidr).max(100).default([]),
+  /** Recursive resolvers; empty: the system's. */
+  resolvers: z.array(HostPort).max(10).default([]),
+  /** Address or path of the RDAP bootstrap file (RFC 9224). */
+  rdapBootstrap: z.string().max(1000).default('https://data.iana.org/rdap/dns.json'),
+  /** Pause between two questions to one registry. */
+  registryIntervalMs: z.number().int().min(0).max(3_600_000).default(1000),
+  /** TimeMap address of a Memento archive with `{url}`; empty: none. */
+  archiveTimeMap: z
+    .string()
+    .max(1000)
+    .refine((text) => text === '' || (/^https?:/.test(text) && text.includes('{url}')), 'an http address that holds {url}')
+    .default(''),
+});
+export type Settings = z.infer<typeof Settings>;
+
+const Config = z.object({
+  mode: z.enum(['real', 'demo']).default('real'),
+  /** Demo: the moment the world starts at, and the real moment it was started. */
+  clock: z.object({ worldStart: z.iso.datetime(), realStart: z.iso.datetime() }).nullable().default(null),
+  /** `host:port` that stands in for every web server. */
+  connector: HostPort.nullable().default(null),
+  whois: z
+    .object({ servers: z.record(z.string(), HostPort), root: HostPort.nullable(), connector: HostPort.nullable() })
+    .default({ servers: {}, root: 'whois.iana.org:43', connector: null }),
+  settings: Settings.partial().default({}),
+  /** Demo: where files of the world lie, for the first steps. */
+  worldFiles: z.string().nullable().default(null),
+});
+export type Config = z.infer<typeof Config>;
+
+/** The data folder: JAM_LADLE_DATA, or `data/real` under the working folder. Created when missing. */
+export function dataFolder(): string {
+  const given = process.env.JAM_LADLE_DATA;
+  const folder = given ? resolve(given) : resolve('data/real');
+  mkdirSync(folder, { recursive: true });
+  return folder;
+}
+
+/** Reads `config.json` of the data folder; without it, real mode with its defaults. @throws with a message for people. */
+export function loadConfig(folder: string): Config {
+  const path = join(folder, 'config.json');
+  if (!existsSync(path)) return Config.parse({});
+  let value: unknown;
+  try {
+    value = JSON.parse(readFileSync(path, 'utf8'));
+  } catch (error) {
+    throw new Error(`${path} is no JSON: ${(error as Error).message}`);
+  }
+  const parsed = Config.safeParse(value);
+  if (!parsed.success) throw new Error(`${path}: ${z.prettifyError(parsed.error)}`);
+  return parsed.data;
+}
+
+/** Now, in ms since 1970 UTC; in the demo, the world's now. */
+export function now(config: Config): number {
+  if (!config.clock) return Date.now();
+  return Date.parse(config.clock.worldStart) + (Date.now() - Date.parse(config.clock.realStart));
+}
+
+export function resolversOf(settings: Settings): string[] {
+  if (settings.resolvers.length > 0) return settings.resolvers;
+  return getServers().map((server) => (server.includes(':') ? (server.startsWith('[') ? server : `[${server}]:53`) : `${server}:53`));
+}
+
+export function inFolder(folder: string, path: string): string {
+  return isAbsolute(path) ? path : join(folder, path);
+}

@@ -1,0 +1,120 @@
+import { existsSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import type Database from 'better-sqlite3';
+import knexFactory, { type Knex } from 'knex';
+import { type Config, loadConfig, now, Settings } from './config';
+import * as first from './migrations/0001-first';
+
+/** The driver's own connection, for prepared statements and synchronous transactions. */
+export type Raw = Database.Database;
+
+export interface Store {
+  folder: string;
+  config: Config;
+  knex: Knex;
+  raw: Raw;
+  /** ms since 1970 UTC, on the demo's clock in the demo. */
+  now(): number;
+  close(): Promise<void>;
+}
+
+const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Knex): Promise<void> }> = {
+  '0001-first': first,
+};
+
+const migrationSource: Knex.MigrationSource<string> = {
+  getMigrations: async () => Object.keys(MIGRATIONS),
+  getMigrationName: (name) => name,
+  getMigration: async (name) => MIGRATIONS[name],
+};
+
+/**
+ * Opens the database of a data folder. Only one process migrates (the engine, before anything else runs); the others
+ * wait for it.
+ *
+ * @throws when the file is damaged or was written by a newer version.
+ */
+export async function openStore(folder: string, options: { migrate: boolean }): Promise<Store> {
+  mkdirSync(folder, { recursive: true });
+  const path = join(folder, 'jam-ladle.sqlite');
+  const isNew = !existsSync(path);
+  const knex = knexFactory({
+    client: 'better-sqlite3',
+    connection: { filename: path },
+    useNullAsDefault: true,
+    pool: {
+      min: 1,
+      max: 1,
+      afterCreate(connection: Raw, done: (error: Error | null, connection: Raw) => void) {
+        connection.pragma('busy_timeout = 15000');
+        connection.pragma('journal_mode = WAL');
+        connection.pragma('synchronous = NORMAL');
+        connection.pragma('foreign_keys = ON');
+        connection.pragma('cache_size = -64000');
+        connection.pragma('temp_store = MEMORY');
+        done(null, connection);
+      },
+    },
+  });
+  if (options.migrate) await migrate(knex, folder, isNew);
+  // One connection is kept for good, so the driver's handle stays valid beside Knex's use of it.
+  const raw: Raw = await knex.client.acquireConnection();
+  await knex.client.releaseConnection(raw);
+  const config = loadConfig(folder);
+  return {
+    folder,
+    config,
+    knex,
+    raw,
+    now: () => now(config),
+    close: () => knex.destroy(),
+  };
+}
+
+async function migrate(knex: Knex, folder: string, isNew: boolean): Promise<void> {
+  const [, pending] = (await knex.migrate.list({ migrationSource })) as [unknown[], unknown[]];
+  if (pending.length === 0) return;
+  if (!isNew) {
+    const backup = join(folder, `before-migration-${Date.now()}.sqlite`);
+    await knex.raw('VACUUM INTO ?', [backup]);
+  }
+  await knex.migrate.latest({ migrationSource });
+}
+
+/** Prepared statements by text, once per connection. */
+const prepared = new WeakMap<Raw, Map<string, Database.Statement>>();
+export function statement(raw: Raw, sql: string): Database.Statement {
+  let bySql = prepared.get(raw);
+  if (!bySql) {
+    bySql = new Map();
+    prepared.set(raw, bySql);
+  }
+  let found = bySql.get(sql);
+  if (!found) {
+    found = raw.prepare(sql);
+    bySql.set(sql, found);
+  }
+  return found;
+}
+
+/** Runs `act` in a write transaction that takes its lock at the start, so it never fails half-way for being late. */
+export function write<T>(store: Store, act: () => T): T {
+  return store.raw.transaction(act).immediate();
+}
+
+/** Settings: defaults, then the configuration file, then what the person changed. */
+export function readSettings(store: Store): Settings {
+  const row = statement(store.raw, `SELECT value FROM settings WHERE key = 'settings'`).get() as { value: string } | undefined;
+  return Settings.parse({ ...store.config.settings, ...(row ? JSON.parse(row.value) : {}) });
+}
+
+/** @throws ZodError on values that make no sense; nothing is changed then. */
+export function changeSettings(store: Store, change: Partial<Settings>): Settings {
+  return write(store, () => {
+    const settings = Settings.parse({ ...readSettings(store), ...change });
+    statement(store.raw, `INSERT INTO settings VALUES ('settings', ?) ON CONFLICT(key) DO UPDATE SET value = excluded.value`).run(
+      JSON.stringify(settings),
+    );
+    return settings;
+  });
+}

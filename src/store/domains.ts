@@ -1,0 +1,273 @@
+import { nameFacts, type RegistrableDomain } from '../core/names/domain';
+import type { Phase, RegistrationRecord, Verdict } from '../core/lifecycle/phase';
+import type { PoolRow } from '../core/pool/facts';
+import { type Store, statement } from './database';
+
+/** A domain's row as it is stored. Times in ms since 1970 UTC. */
+export interface DomainRow {
+  id: number;
+  name: string;
+  ending: string;
+  length: number;
+  hyphens: number;
+  digits: number;
+  in_pool: number;
+  added_at: number;
+  phase: Phase;
+  phase_confidence: number | null;
+  phase_reason: string | null;
+  phase_source: string | null;
+  phase_at: number | null;
+  registered_at: number | null;
+  expires_at: number | null;
+  changed_at: number | null;
+  registrar: string | null;
+  statuses: string | null;
+  name_servers: string | null;
+  record_at: number | null;
+  record_source: string | null;
+  first_seen_at: number | null;
+  last_seen_at: number | null;
+  captures: number | null;
+  captures_by_year: string | null;
+  past_at: number | null;
+  past_source: string | null;
+  backlinks: number | null;
+  referring_domains: number | null;
+  strength: number | null;
+  trust: number | null;
+  spam_risk: number | null;
+  links_at: number | null;
+  trust_path: string | null;
+  listing: string | null;
+  venue: string | null;
+  price_minor: number | null;
+  currency: string | null;
+  bids: number | null;
+  closing_at: number | null;
+  drop_at: number | null;
+  listing_url: string | null;
+  listing_at: number | null;
+}
+
+/** Finds or adds a domain. `inPool` false: known only as a site that links. @returns its id, and whether it came new into the pool. */
+export function putDomain(store: Store, domain: RegistrableDomain, inPool: boolean, at: number): { id: number; isNew: boolean } {
+  const { raw } = store;
+  const found = statement(raw, 'SELECT id, in_pool FROM domains WHERE name = ?').get(domain.name) as
+    | { id: number; in_pool: number }
+    | undefined;
+  if (found) {
+    if (inPool && !found.in_pool) {
+      statement(raw, 'UPDATE domains SET in_pool = 1, added_at = ? WHERE id = ?').run(at, found.id);
+      return { id: found.id, isNew: true };
+    }
+    return { id: found.id, isNew: false };
+  }
+  const facts = nameFacts(domain);
+  const { lastInsertRowid } = statement(
+    raw,
+    'INSERT INTO domains (name, ending, length, hyphens, digits, in_pool, added_at) VALUES (?, ?, ?, ?, ?, ?, ?)',
+  ).run(domain.name, domain.ending, facts.length, facts.hyphens, facts.digits, inPool ? 1 : 0, at);
+  return { id: Number(lastInsertRowid), isNew: inPool };
+}
+
+/** @returns false when the source had named the domain before: the first sighting stays. */
+export function putSighting(store: Store, domainId: number, sourceId: number, at: number, line: number | null, said: object): boolean {
+  return (
+    statement(store.raw, 'INSERT OR IGNORE INTO sightings VALUES (?, ?, ?, ?, ?)').run(
+      domainId,
+      sourceId,
+      at,
+      line,
+      JSON.stringify(said),
+    ).changes > 0
+  );
+}
+
+const POOL_COLUMNS = `id, name, ending, phase, listing, length, hyphens, digits, registered_at, first_seen_at,
+  backlinks, referring_domains, strength, trust, spam_risk, price_minor, closing_at`;
+
+type PoolTuple = [
+  number, string, string, string, string | null, number, number, number, number | null, number | null,
+  number | null, number | null, number | null, number | null, number | null, number | null, number | null,
+]; // biome-ignore format: one row of POOL_COLUMNS
+
+function poolRow(tuple: PoolTuple): PoolRow {
+  const seconds = (ms: number | null) => (ms === null || ms < 1000 ? null : Math.floor(ms / 1000));
+  return {
+    id: tuple[0],
+    name: tuple[1],
+    ending: tuple[2],
+    phase: tuple[3],
+    listing: tuple[4],
+    length: tuple[5],
+    hyphens: tuple[6],
+    digits: tuple[7],
+    age: seconds(tuple[8]),
+    firstSeen: seconds(tuple[9]),
+    backlinks: tuple[10],
+    referringDomains: tuple[11],
+    strength: tuple[12],
+    trust: tuple[13],
+    spamRisk: tuple[14],
+    price: tuple[15] === null ? null : tuple[15] / 100,
+    closing: seconds(tuple[16]),
+  };
+}
+
+/** All domains of the pool, by id. */
+export function* eachPoolRow(store: Store): Generator<PoolRow> {
+  const rows = store.raw.prepare(`SELECT ${POOL_COLUMNS} FROM domains WHERE in_pool = 1 ORDER BY id`).raw();
+  for (const tuple of rows.iterate()) yield poolRow(tuple as PoolTuple);
+}
+
+/** One domain of the pool; null when it is not in it. */
+export function readPoolRow(store: Store, id: number): PoolRow | null {
+  const tuple = statement(store.raw, `SELECT ${POOL_COLUMNS} FROM domains WHERE id = ? AND in_pool = 1`).raw().get(id);
+  return tuple ? poolRow(tuple as PoolTuple) : null;
+}
+
+/** Pairs of source and domain. */
+export function* eachMembership(store: Store): Generator<[source: number, domain: number]> {
+  const rows = store.raw.prepare('SELECT source_id, domain_id FROM sightings').raw();
+  for (const pair of rows.iterate()) yield pair as [number, number];
+}
+
+export function membershipsOf(store: Store, domainId: number): number[] {
+  return statement(store.raw, 'SELECT source_id FROM sightings WHERE domain_id = ?').pluck().all(domainId) as number[];
+}
+
+/** Rows in the order of the given ids. */
+export function readDomains(store: Store, ids: number[]): DomainRow[] {
+  const read = statement(store.raw, 'SELECT * FROM domains WHERE id = ?');
+  return ids.flatMap((id) => (read.get(id) as DomainRow | undefined) ?? []);
+}
+
+export function findDomain(store: Store, name: string): DomainRow | null {
+  return (statement(store.raw, 'SELECT * FROM domains WHERE name = ?').get(name) as DomainRow | undefined) ?? null;
+}
+
+export interface CheckEntry {
+  step: 'dns' | 'rdap' | 'whois';
+  server: string;
+  outcome: string;
+  detail: string;
+  elapsedMs: number;
+}
+
+/** Writes the answers as evidence and the verdict as current value. Call inside a write transaction. */
+export function putVerdict(
+  store: Store,
+  domainId: number,
+  at: number,
+  entries: CheckEntry[],
+  verdict: Verdict,
+  record: RegistrationRecord | null,
+): void {
+  const { raw } = store;
+  const insert = statement(
+    raw,
+    'INSERT INTO checks (domain_id, at, step, server, outcome, detail, elapsed_ms) VALUES (?, ?, ?, ?, ?, ?, ?)',
+  );
+  for (const entry of entries)
+    insert.run(domainId, at, entry.step, entry.server, entry.outcome, entry.detail, entry.elapsedMs);
+  const last = entries.at(-1);
+  statement(
+    raw,
+    'UPDATE domains SET phase = ?, phase_confidence = ?, phase_reason = ?, phase_source = ?, phase_at = ? WHERE id = ?',
+  ).run(verdict.phase, verdict.confidence, verdict.reason, last ? `${last.step} ${last.server}` : null, at, domainId);
+  if (record)
+    statement(
+      raw,
+      `UPDATE domains SET registered_at = ?, expires_at = ?, changed_at = ?, registrar = ?, statuses = ?, name_servers = ?,
+       record_at = ?, record_source = ? WHERE id = ?`,
+    ).run(
+      record.registeredAt,
+      record.expiresAt,
+      record.changedAt,
+      record.registrar,
+      JSON.stringify(record.statuses),
+      JSON.stringify(record.nameServers),
+      at,
+      last?.server ?? null,
+      domainId,
+    );
+}
+
+export interface StoredCheck extends CheckEntry {
+  at: number;
+}
+
+export function checksOf(store: Store, domainId: number): StoredCheck[] {
+  return statement(
+    store.raw,
+    'SELECT at, step, server, outcome, detail, elapsed_ms AS elapsedMs FROM checks WHERE domain_id = ? ORDER BY at DESC, id DESC LIMIT 100',
+  ).all(domainId) as StoredCheck[];
+}
+
+export interface StoredSighting {
+  sourceId: number;
+  sourceKind: string;
+  sourceName: string;
+  at: number;
+  line: number | null;
+  said: Record<string, unknown>;
+}
+
+export function sightingsOf(store: Store, domainId: number): StoredSighting[] {
+  const rows = statement(
+    store.raw,
+    `SELECT s.source_id AS sourceId, o.kind AS sourceKind, o.name AS sourceName, s.at, s.line, s.said
+     FROM sightings s JOIN sources o ON o.id = s.source_id WHERE s.domain_id = ? ORDER BY s.at DESC`,
+  ).all(domainId) as (Omit<StoredSighting, 'said'> & { said: string })[];
+  return rows.map((row) => ({ ...row, said: JSON.parse(row.said) }));
+}
+
+/** Domains a check job has not settled yet: those of a source, or by id, without a verdict from after `since`. */
+export function pendingChecks(
+  store: Store,
+  which: { sourceId?: number; ids?: number[] },
+  since: number,
+): { id: number; name: string; ending: string }[] {
+  const rows = which.ids
+    ? readDomains(store, which.ids)
+    : (store.raw
+        .prepare('SELECT d.* FROM domains d JOIN sightings s ON s.domain_id = d.id WHERE s.source_id = ? ORDER BY d.id')
+        .all(which.sourceId ?? 0) as DomainRow[]);
+  return rows.flatMap(({ id, name, ending, phase_at }) => (phase_at !== null && phase_at >= since ? [] : [{ id, name, ending }]));
+}
+
+/** Domains whose past is worth asking for: lapsed or lapsing, not asked since. */
+export function pendingPasts(
+  store: Store,
+  which: { sourceId?: number; ids?: number[] },
+  since: number,
+): { id: number; name: string }[] {
+  const rows = which.ids
+    ? readDomains(store, which.ids)
+    : (store.raw
+        .prepare(
+          `SELECT d.* FROM domains d JOIN sightings s ON s.domain_id = d.id
+           WHERE s.source_id = ? AND d.phase IN ('free', 'pending-delete', 'redemption', 'auto-renew') AND d.phase_at IS NOT NULL
+           ORDER BY d.id`,
+        )
+        .all(which.sourceId ?? 0) as DomainRow[]);
+  return rows.flatMap(({ id, name, past_at }) => (past_at !== null && past_at >= since ? [] : [{ id, name }]));
+}
+
+export interface PastEntry {
+  firstSeenAt: number | null;
+  lastSeenAt: number | null;
+  captures: number;
+  byYear: { year: number; captures: number }[];
+  source: string;
+}
+
+/** Call inside a write transaction. */
+export function putPast(store: Store, domainId: number, at: number, past: PastEntry): void {
+  statement(
+    store.raw,
+    `UPDATE domains SET first_seen_at = ?, last_seen_at = ?, captures = ?, captures_by_year = ?, past_at = ?, past_source = ?
+     WHERE id = ?`,
+  ).run(past.firstSeenAt, past.lastSeenAt, past.captures, JSON.stringify(past.byYear), at, past.source, domainId);
+}

@@ -1,0 +1,120 @@
+import { type Store, statement, write } from './database';
+
+export const JOB_KINDS = ['list', 'venue', 'crawl', 'links', 'check', 'measure'] as const;
+export type JobKind = (typeof JOB_KINDS)[number];
+export type JobState = 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
+
+/** What a job says of itself while it runs. */
+export interface JobProgress {
+  done: number;
+  /** null: not known. */
+  total: number | null;
+  /** What is counted: rows, pages, domains. */
+  unit: string;
+  /** Units per second of late. */
+  rate: number;
+  message: string;
+}
+
+export interface JobOrder {
+  kind: JobKind;
+  sourceId: number | null;
+  params: Record<string, unknown>;
+  /** Jobs to queue when this one is done. */
+  next?: JobOrder[];
+}
+
+export interface JobRow extends Omit<JobOrder, 'next'> {
+  id: number;
+  state: JobState;
+  progress: JobProgress | null;
+  checkpoint: Record<string, unknown> | null;
+  error: string | null;
+  next: JobOrder[];
+  createdAt: number;
+  startedAt: number | null;
+  finishedAt: number | null;
+}
+
+interface Packed {
+  id: number;
+  kind: JobKind;
+  source_id: number | null;
+  params: string;
+  state: JobState;
+  progress: string | null;
+  checkpoint: string | null;
+  error: string | null;
+  next: string | null;
+  created_at: number;
+  started_at: number | null;
+  finished_at: number | null;
+}
+
+export function addJob(store: Store, order: JobOrder): number {
+  return write(store, () =>
+    Number(
+      statement(
+        store.raw,
+        `INSERT INTO jobs (kind, source_id, params, state, next, created_at) VALUES (?, ?, ?, 'queued', ?, ?)`,
+      ).run(order.kind, order.sourceId, JSON.stringify(order.params), JSON.stringify(order.next ?? []), store.now())
+        .lastInsertRowid,
+    ),
+  );
+}
+
+export function readJob(store: Store, id: number): JobRow | null {
+  const row = statement(store.raw, 'SELECT * FROM jobs WHERE id = ?').get(id) as Packed | undefined;
+  return row ? unpack(row) : null;
+}
+
+export function listJobs(store: Store, limit = 100): JobRow[] {
+  return (statement(store.raw, 'SELECT * FROM jobs ORDER BY id DESC LIMIT ?').all(limit) as Packed[]).map(unpack);
+}
+
+export function jobsOfSource(store: Store, sourceId: number): JobRow[] {
+  return (statement(store.raw, 'SELECT * FROM jobs WHERE source_id = ? ORDER BY id').all(sourceId) as Packed[]).map(unpack);
+}
+
+export function queuedJobs(store: Store): JobRow[] {
+  return (statement(store.raw, `SELECT * FROM jobs WHERE state = 'queued' ORDER BY id`).all() as Packed[]).map(unpack);
+}
+
+/** After a start: what was running when the process ended goes back into the queue, and on from its checkpoint. */
+export function requeueInterrupted(store: Store): number {
+  return write(store, () => statement(store.raw, `UPDATE jobs SET state = 'queued' WHERE state = 'running'`).run().changes);
+}
+
+export function setJobState(store: Store, id: number, state: JobState, error: string | null = null): void {
+  const time = { queued: null, paused: null, running: 'started_at', done: 'finished_at', failed: 'finished_at', cancelled: 'finished_at' }[state];
+  write(store, () => {
+    statement(store.raw, 'UPDATE jobs SET state = ?, error = ? WHERE id = ?').run(state, error, id);
+    if (time) statement(store.raw, `UPDATE jobs SET ${time} = ? WHERE id = ?`).run(store.now(), id);
+  });
+}
+
+export function saveProgress(store: Store, id: number, progress: JobProgress): void {
+  statement(store.raw, 'UPDATE jobs SET progress = ? WHERE id = ?').run(JSON.stringify(progress), id);
+}
+
+/** Call inside the transaction that writes what the checkpoint stands for. */
+export function saveCheckpoint(store: Store, id: number, checkpoint: object): void {
+  statement(store.raw, 'UPDATE jobs SET checkpoint = ? WHERE id = ?').run(JSON.stringify(checkpoint), id);
+}
+
+function unpack(row: Packed): JobRow {
+  return {
+    id: row.id,
+    kind: row.kind,
+    sourceId: row.source_id,
+    params: JSON.parse(row.params),
+    state: row.state,
+    progress: row.progress ? JSON.parse(row.progress) : null,
+    checkpoint: row.checkpoint ? JSON.parse(row.checkpoint) : null,
+    error: row.error,
+    next: row.next ? JSON.parse(row.next) : [],
+    createdAt: row.created_at,
+    startedAt: row.started_at,
+    finishedAt: row.finished_at,
+  };
+}

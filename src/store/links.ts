@@ -1,0 +1,202 @@
+import type { SpamCard, SpamLink } from '../core/spam/rules';
+import { type Store, statement, write } from './database';
+
+export interface NewLink {
+  toId: number;
+  sourceId: number;
+  /** Number of the link within its source: the same link written twice stands once. */
+  seq: number;
+  fromId: number;
+  fromUrl: string;
+  toUrl: string;
+  anchor: string;
+  nofollow: boolean;
+  /** Whether the page it stands on may be indexed. */
+  indexable: boolean;
+  firstSeenAt: number | null;
+  lastSeenAt: number | null;
+}
+
+export function putLink(store: Store, link: NewLink): boolean {
+  return (
+    statement(store.raw, 'INSERT OR IGNORE INTO links VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)').run(
+      link.toId,
+      link.sourceId,
+      link.seq,
+      link.fromId,
+      link.fromUrl,
+      link.toUrl,
+      link.anchor,
+      link.nofollow ? 1 : 0,
+      link.indexable ? 1 : 0,
+      link.firstSeenAt,
+      link.lastSeenAt,
+    ).changes > 0
+  );
+}
+
+/** Edges that count: followed links from indexable pages, once per pair of domains. Domain ids, in parallel arrays. */
+export function readEdges(store: Store): { from: Uint32Array; to: Uint32Array } {
+  let from = new Uint32Array(1 << 16);
+  let to = new Uint32Array(1 << 16);
+  let count = 0;
+  const rows = store.raw
+    .prepare('SELECT DISTINCT from_id, to_id FROM links WHERE nofollow = 0 AND indexable = 1')
+    .raw()
+    .iterate();
+  for (const [a, b] of rows as Iterable<[number, number]>) {
+    if (count === from.length) {
+      const [wideFrom, wideTo] = [new Uint32Array(count * 2), new Uint32Array(count * 2)];
+      wideFrom.set(from);
+      wideTo.set(to);
+      [from, to] = [wideFrom, wideTo];
+    }
+    from[count] = a;
+    to[count++] = b;
+  }
+  return { from: from.slice(0, count), to: to.slice(0, count) };
+}
+
+export interface LinkTotals {
+  toId: number;
+  /** Pages that link, over all sources, each once. */
+  backlinks: number;
+  referringDomains: number;
+}
+
+export function* eachLinkTotal(store: Store): Generator<LinkTotals> {
+  const rows = store.raw.prepare(
+    `SELECT l.to_id AS toId, count(DISTINCT l.from_url) AS backlinks, count(DISTINCT l.from_id) AS referringDomains
+     FROM links l GROUP BY l.to_id ORDER BY l.to_id`,
+  );
+  for (const row of rows.all() as LinkTotals[]) yield row;
+}
+
+/** Links to one domain as the spam rules read them: each linking page once. */
+export function spamLinksOf(store: Store, domainId: number, limit = 20_000): SpamLink[] {
+  const rows = statement(
+    store.raw,
+    `SELECT d.name AS fromSite, l.anchor, max(l.nofollow) AS nofollow, min(l.first_seen_at) AS firstSeenAt
+     FROM links l JOIN domains d ON d.id = l.from_id WHERE l.to_id = ? GROUP BY l.from_url, l.anchor LIMIT ?`,
+  ).all(domainId, limit) as (Omit<SpamLink, 'nofollow'> & { nofollow: number })[];
+  return rows.map((row) => ({ ...row, nofollow: row.nofollow === 1 }));
+}
+
+export interface DomainMeasure {
+  id: number;
+  backlinks: number;
+  referringDomains: number;
+  strength: number | null;
+  trust: number | null;
+  spamRisk: number | null;
+  trustPath: string[] | null;
+  card: SpamCard;
+}
+
+/** Writes measured values. Call inside a write transaction. */
+export function putMeasure(store: Store, measure: DomainMeasure, at: number): void {
+  statement(
+    store.raw,
+    `UPDATE domains SET backlinks = ?, referring_domains = ?, strength = ?, trust = ?, spam_risk = ?, trust_path = ?, links_at = ?
+     WHERE id = ?`,
+  ).run(
+    measure.backlinks,
+    measure.referringDomains,
+    measure.strength,
+    measure.trust,
+    measure.spamRisk,
+    measure.trustPath ? JSON.stringify(measure.trustPath) : null,
+    at,
+    measure.id,
+  );
+  statement(
+    store.raw,
+    'INSERT INTO spam_cards VALUES (?, ?, ?) ON CONFLICT(domain_id) DO UPDATE SET at = excluded.at, card = excluded.card',
+  ).run(measure.id, at, JSON.stringify(measure.card));
+}
+
+export interface Measurement {
+  at: number;
+  nodes: number;
+  edges: number;
+  steps: number;
+  change: number;
+  trusted: string[];
+  floor: number;
+}
+
+export function addMeasurement(store: Store, measurement: Measurement): void {
+  write(store, () =>
+    statement(
+      store.raw,
+      'INSERT INTO measurements (at, nodes, edges, steps, change, trusted, floor) VALUES (?, ?, ?, ?, ?, ?, ?)',
+    ).run(
+      measurement.at,
+      measurement.nodes,
+      measurement.edges,
+      measurement.steps,
+      measurement.change,
+      JSON.stringify(measurement.trusted),
+      measurement.floor,
+    ),
+  );
+}
+
+export function lastMeasurement(store: Store): Measurement | null {
+  const row = statement(store.raw, 'SELECT * FROM measurements ORDER BY id DESC LIMIT 1').get() as
+    | (Omit<Measurement, 'trusted'> & { trusted: string })
+    | undefined;
+  return row ? { ...row, trusted: JSON.parse(row.trusted) } : null;
+}
+
+export interface Referrer {
+  site: string;
+  pages: number;
+  anchor: string;
+  nofollow: number;
+  exampleUrl: string;
+  targetUrl: string;
+  firstSeenAt: number | null;
+  strength: number | null;
+  trust: number | null;
+}
+
+/** Referring domains of one domain, strongest first. */
+export function referrersOf(store: Store, domainId: number, limit: number): Referrer[] {
+  return statement(
+    store.raw,
+    `SELECT d.name AS site, count(DISTINCT l.from_url) AS pages, min(l.anchor) AS anchor, min(l.nofollow) AS nofollow,
+       min(l.from_url) AS exampleUrl, min(l.to_url) AS targetUrl, min(l.first_seen_at) AS firstSeenAt, d.strength, d.trust
+     FROM links l JOIN domains d ON d.id = l.from_id WHERE l.to_id = ?
+     GROUP BY l.from_id ORDER BY d.strength IS NULL, d.strength DESC, d.name LIMIT ?`,
+  ).all(domainId, limit) as Referrer[];
+}
+
+/** Anchor texts by how many domains use them. */
+export function anchorsOf(store: Store, domainId: number, limit: number): { anchor: string; domains: number; links: number }[] {
+  return statement(
+    store.raw,
+    `SELECT anchor, count(DISTINCT from_id) AS domains, count(DISTINCT from_url) AS links FROM links WHERE to_id = ?
+     GROUP BY anchor ORDER BY domains DESC, links DESC, anchor LIMIT ?`,
+  ).all(domainId, limit) as { anchor: string; domains: number; links: number }[];
+}
+
+/** Each source's own count, side by side. */
+export function linkCountsBySource(
+  store: Store,
+  domainId: number,
+): { sourceId: number; source: string; kind: string; at: number; backlinks: number; domains: number }[] {
+  return statement(
+    store.raw,
+    `SELECT l.source_id AS sourceId, s.name AS source, s.kind, s.created_at AS at,
+       count(DISTINCT l.from_url) AS backlinks, count(DISTINCT l.from_id) AS domains
+     FROM links l JOIN sources s ON s.id = l.source_id WHERE l.to_id = ? GROUP BY l.source_id ORDER BY s.created_at`,
+  ).all(domainId) as never;
+}
+
+export function spamCardOf(store: Store, domainId: number): { at: number; card: SpamCard } | null {
+  const row = statement(store.raw, 'SELECT at, card FROM spam_cards WHERE domain_id = ?').get(domainId) as
+    | { at: number; card: string }
+    | undefined;
+  return row ? { at: row.at, card: JSON.parse(row.card) } : null;
+}

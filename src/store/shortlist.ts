@@ -1,0 +1,84 @@
+import { type Store, statement, write } from './database';
+import type { DomainRow } from './domains';
+
+/** Where a shortlisted domain stands with its buyer. */
+export const STAGES = ['to inspect', 'wanted', 'to act on', 'waiting', 'had', 'let go'] as const;
+export type Stage = (typeof STAGES)[number];
+
+export interface ShortlistEntry {
+  domainId: number;
+  briefId: number;
+  stage: Stage;
+  maximumBidMinor: number | null;
+  note: string;
+  addedAt: number;
+  changedAt: number;
+}
+
+const COLUMNS = `domain_id AS domainId, brief_id AS briefId, stage, maximum_bid_minor AS maximumBidMinor, note,
+  added_at AS addedAt, changed_at AS changedAt`;
+
+export function readShortlist(store: Store, briefId: number): (ShortlistEntry & { domain: DomainRow })[] {
+  const entries = statement(store.raw, `SELECT ${COLUMNS} FROM shortlist WHERE brief_id = ? ORDER BY added_at, domain_id`).all(
+    briefId,
+  ) as ShortlistEntry[];
+  const read = statement(store.raw, 'SELECT * FROM domains WHERE id = ?');
+  return entries.map((entry) => ({ ...entry, domain: read.get(entry.domainId) as DomainRow }));
+}
+
+/** Briefs a domain is shortlisted for. */
+export function shortlistedFor(store: Store, domainId: number): ShortlistEntry[] {
+  return statement(store.raw, `SELECT ${COLUMNS} FROM shortlist WHERE domain_id = ?`).all(domainId) as ShortlistEntry[];
+}
+
+/** Domain ids of a brief's shortlist. */
+export function shortlistIds(store: Store, briefId: number): Set<number> {
+  return new Set(statement(store.raw, 'SELECT domain_id FROM shortlist WHERE brief_id = ?').pluck().all(briefId) as number[]);
+}
+
+/** Adds domains that are not on it. @returns the ids that were added. */
+export function addToShortlist(store: Store, briefId: number, domainIds: number[]): number[] {
+  return write(store, () => {
+    const insert = statement(
+      store.raw,
+      `INSERT OR IGNORE INTO shortlist (domain_id, brief_id, stage, added_at, changed_at) VALUES (?, ?, ?, ?, ?)`,
+    );
+    const at = store.now();
+    return domainIds.filter((id) => insert.run(id, briefId, STAGES[0], at, at).changes > 0);
+  });
+}
+
+export interface ShortlistChange {
+  stage?: Stage;
+  maximumBidMinor?: number | null;
+  note?: string;
+}
+
+/** @returns the entry as it was, for undo; null when it is not on the list. */
+export function changeShortlist(store: Store, briefId: number, domainId: number, change: ShortlistChange): ShortlistEntry | null {
+  return write(store, () => {
+    const before = statement(store.raw, `SELECT ${COLUMNS} FROM shortlist WHERE brief_id = ? AND domain_id = ?`).get(
+      briefId,
+      domainId,
+    ) as ShortlistEntry | undefined;
+    if (!before) return null;
+    const after = { ...before, ...change };
+    statement(
+      store.raw,
+      'UPDATE shortlist SET stage = ?, maximum_bid_minor = ?, note = ?, changed_at = ? WHERE brief_id = ? AND domain_id = ?',
+    ).run(after.stage, after.maximumBidMinor, after.note, store.now(), briefId, domainId);
+    return before;
+  });
+}
+
+/** @returns the entry as it was, for undo. */
+export function removeFromShortlist(store: Store, briefId: number, domainId: number): ShortlistEntry | null {
+  return write(store, () => {
+    const before = statement(store.raw, `SELECT ${COLUMNS} FROM shortlist WHERE brief_id = ? AND domain_id = ?`).get(
+      briefId,
+      domainId,
+    ) as ShortlistEntry | undefined;
+    statement(store.raw, 'DELETE FROM shortlist WHERE brief_id = ? AND domain_id = ?').run(briefId, domainId);
+    return before ?? null;
+  });
+}

@@ -1,0 +1,58 @@
+import { archivedPage, type Page } from './pages';
+import { Random } from './random';
+import { DAY, type Span, stateAt, type World, type WorldDomain } from './world';
+
+export const ARCHIVE_HOST = 'valearchive.net';
+
+interface Capture {
+  at: number;
+  span: Span;
+}
+
+/** When the archive came by: every few months while something answered. */
+export function capturesOf(domain: WorldDomain, now: number): Capture[] {
+  const random = new Random(`captures ${domain.name}`);
+  const captures: Capture[] = [];
+  if (domain.role === 'listed' && random.chance(0.5)) return captures;
+  for (const span of domain.spans) {
+    if (span.use === 'bare') continue;
+    let at = span.from + random.whole(5, 200) * DAY;
+    while (at < now && at < (span.until ?? now)) {
+      captures.push({ at: Math.floor(at / 1000) * 1000, span });
+      at += random.whole(40, 260) * DAY;
+    }
+  }
+  return captures.filter(({ at }) => stateAt(domain, at).span !== null);
+}
+
+const stamp = (at: number) => new Date(at).toISOString().replace(/[-:T]|\.\d+Z/g, '');
+
+/** TimeMaps and mementos (RFC 7089). */
+export function archiveAnswer(world: World, path: string, now: number): Page {
+  const missing: Page = { status: 404, headers: { 'content-type': 'text/plain' }, body: 'never captured' };
+  const map = /^\/timemap\/link\/(https?:\/\/([^/]+)\/?.*)$/.exec(path);
+  if (map) {
+    const domain = world.domains.get(map[2].replace(/^www\./, ''));
+    const captures = domain ? capturesOf(domain, now) : [];
+    if (captures.length === 0) return missing;
+    const original = map[1];
+    const lines = [
+      `<${original}>; rel="original"`,
+      `<http://${ARCHIVE_HOST}${path}>; rel="self"; type="application/link-format"`,
+      ...captures.map(
+        ({ at }, index) =>
+          `<http://${ARCHIVE_HOST}/web/${stamp(at)}/${original}>; rel="${index === 0 ? 'first ' : ''}memento"; datetime="${new Date(at).toUTCString()}"`,
+      ),
+    ];
+    return { status: 200, headers: { 'content-type': 'application/link-format' }, body: `${lines.join(',\n ')}\n` };
+  }
+  const memento = /^\/web\/(\d{14})\/https?:\/\/([^/]+)\//.exec(path);
+  const domain = memento && world.domains.get(memento[2].replace(/^www\./, ''));
+  const capture = domain && capturesOf(domain, now).find(({ at }) => stamp(at) === memento[1]);
+  if (!capture) return missing;
+  return {
+    status: 200,
+    headers: { 'content-type': 'text/html; charset=utf-8', 'memento-datetime': new Date(capture.at).toUTCString() },
+    body: archivedPage(domain, capture.span),
+  };
+}

@@ -1,0 +1,53 @@
+import { createWriteStream } from 'node:fs';
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { createGzip } from 'node:zlib';
+import { bootstrapFile } from './registries';
+import { LAPSE_DAYS, DAY, stateAt, type World } from './world';
+
+const day = (at: number) => new Date(at).toISOString().slice(0, 10);
+const quoted = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+
+/** A drop list as venues hand them out: what drops in the next days, and what has just dropped. */
+function* dropList(world: World): Generator<string> {
+  yield 'Domain,Status,Drop date,Registered\r\n';
+  for (const domain of world.listed) {
+    const span = domain.spans.at(-1);
+    const { phase } = stateAt(domain, world.start);
+    const drop = (span?.until ?? world.start) + LAPSE_DAYS * DAY;
+    yield `${domain.name},${phase === 'free' ? 'deleted' : 'pending delete'},${day(drop)},${day(span?.from ?? world.start)}\r\n`;
+  }
+}
+
+/** The link index's export. It was last brought up to date two days before the world begins. */
+function* linkExport(world: World): Generator<string> {
+  yield 'from,to,anchor,rel,first_seen,last_seen\n';
+  const last = day(world.start - 2 * DAY);
+  for (const link of world.links) {
+    const from = `http://${link.from.name}${link.fromPath}`;
+    const to = `http://${link.to.name}${link.toPath}`;
+    yield `${from},${to},${quoted(link.anchor)},${link.nofollow ? 'nofollow' : ''},${day(link.firstSeen)},${last}\n`;
+  }
+}
+
+/** Writes the files of the world into a folder. */
+export async function writeFiles(world: World, folder: string): Promise<void> {
+  await mkdir(folder, { recursive: true });
+  await writeFile(join(folder, 'rdap-bootstrap.json'), JSON.stringify(bootstrapFile(), null, 2));
+  await pipeline(Readable.from(batched(dropList(world))), createWriteStream(join(folder, 'drop-list.csv')));
+  await pipeline(Readable.from(batched(linkExport(world))), createGzip({ level: 4 }), createWriteStream(join(folder, 'link-index.csv.gz')));
+}
+
+function* batched(lines: Iterable<string>): Generator<string> {
+  let text = '';
+  for (const line of lines) {
+    text += line;
+    if (text.length > 1 << 16) {
+      yield text;
+      text = '';
+    }
+  }
+  yield text;
+}

@@ -1,0 +1,96 @@
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
+import { ARCHIVE_HOST } from './archive';
+import { makeDns } from './dns';
+import { writeFiles } from './files';
+import { makeWhoisServer, WHOIS_SERVERS } from './registries';
+import { makeWeb } from './web';
+import { makeWorld } from './world';
+
+/**
+ * Starts the made-up outside world for a data folder, and writes the product's configuration that points at it.
+ * Environment: JAM_LADLE_DATA the folder, JAM_LADLE_SEED the world's seed (default 1). Prints `world ready` when it is.
+ */
+interface WorldFile {
+  seed: number;
+  /** The world's first moment, and when it was first started in real time. */
+  worldStart: string;
+  realStart: string;
+}
+
+/** Every world begins here, so that the same seed gives the same files. */
+const WORLD_START = '2026-11-20T08:00:00.000Z';
+
+async function main(): Promise<void> {
+  const folder = process.env.JAM_LADLE_DATA;
+  if (!folder) throw new Error('JAM_LADLE_DATA names the data folder');
+  const worldPath = join(folder, 'world.json');
+  const isNew = !existsSync(worldPath);
+  const file: WorldFile = isNew
+    ? { seed: Number(process.env.JAM_LADLE_SEED ?? 1), worldStart: WORLD_START, realStart: new Date().toISOString() }
+    : JSON.parse(readFileSync(worldPath, 'utf8'));
+  const began = performance.now();
+  const world = makeWorld(file.seed, Date.parse(file.worldStart));
+  const files = join(folder, 'world');
+  if (isNew) {
+    await writeFiles(world, files);
+    writeFileSync(worldPath, JSON.stringify(file));
+  }
+  const now = () => Date.parse(file.worldStart) + (Date.now() - Date.parse(file.realStart));
+
+  const web = makeWeb(world, now);
+  const whois = makeWhoisServer(world, now);
+  const { udp, tcp } = makeDns(world, now);
+  const host = '127.0.0.1';
+  await new Promise<void>((done) => web.listen(0, host, done));
+  await new Promise<void>((done) => whois.listen(0, host, done));
+  const [dnsPort] = await bindBoth(udp, tcp, host);
+  const webPort = (web.address() as AddressInfo).port;
+  const whoisPort = (whois.address() as AddressInfo).port;
+
+  const config = {
+    mode: 'demo',
+    clock: { worldStart: file.worldStart, realStart: file.realStart },
+    connector: `${host}:${webPort}`,
+    whois: {
+      servers: Object.fromEntries(Object.entries(WHOIS_SERVERS).map(([ending, server]) => [ending, `${server}:43`])),
+      root: null,
+      connector: `${host}:${whoisPort}`,
+    },
+    settings: {
+      resolvers: [`${host}:${dnsPort}`],
+      rdapBootstrap: join(files, 'rdap-bootstrap.json'),
+      registryIntervalMs: 5,
+      archiveTimeMap: `http://${ARCHIVE_HOST}/timemap/link/{url}`,
+      crawlDelayMs: 25,
+    },
+    worldFiles: files,
+  };
+  writeFileSync(join(folder, 'config.json'), JSON.stringify(config, null, 2));
+  process.stdout.write(
+    `world ready: ${world.domains.size} domains, ${world.links.length} links, ${Math.round(performance.now() - began)} ms\n`,
+  );
+  process.on('SIGTERM', () => process.exit(0));
+  process.on('SIGINT', () => process.exit(0));
+}
+
+/** The same port for UDP and TCP. */
+async function bindBoth(udp: ReturnType<typeof makeDns>['udp'], tcp: ReturnType<typeof makeDns>['tcp'], host: string): Promise<[number]> {
+  for (let attempt = 0; attempt < 20; attempt++) {
+    await new Promise<void>((done) => tcp.listen(0, host, done));
+    const { port } = tcp.address() as AddressInfo;
+    const bound = await new Promise<boolean>((done) => {
+      udp.once('error', () => done(false));
+      udp.bind(port, host, () => done(true));
+    });
+    if (bound) return [port];
+    await new Promise((done) => tcp.close(done));
+  }
+  throw new Error('no port is free for the DNS server');
+}
+
+main().catch((error: Error) => {
+  process.stderr.write(`The demo world cannot start: ${error.message}\n`);
+  process.exit(1);
+});

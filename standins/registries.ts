@@ -1,0 +1,139 @@
+import { createServer, type Server, type Socket } from 'node:net';
+import { hash } from './random';
+import { stateAt, type World, type WorldDomain, YEAR } from './world';
+import type { Page } from './pages';
+
+interface Registry {
+  host: string;
+  endings: string[];
+  /** Questions let through in a window of time. */
+  limit: number;
+  windowMs: number;
+}
+
+export const REGISTRIES: Registry[] = [
+  { host: 'rdap.coomberegistry.net', endings: ['com', 'net'], limit: 400, windowMs: 1000 },
+  { host: 'rdap.lodestonenames.org', endings: ['org'], limit: 200, windowMs: 1000 },
+  { host: 'rdap.hobblanenames.co.uk', endings: ['co.uk'], limit: 100, windowMs: 1000 },
+  { host: 'rdap.pennywhistleinfo.info', endings: ['info'], limit: 12, windowMs: 1000 },
+  { host: 'rdap.tarnregistry.me', endings: ['me'], limit: 5, windowMs: 3_600_000 },
+];
+
+/** Endings without RDAP: their WHOIS server and its shape of answer. */
+export const WHOIS_SERVERS: Record<string, string> = { de: 'whois.eskerbyregistry.de', eu: 'whois.gantrymoor.eu' };
+
+/** The bootstrap file of RFC 9224. */
+export function bootstrapFile(): object {
+  return {
+    version: '1.0',
+    description: 'RDAP servers of the Merrow Vale',
+    services: REGISTRIES.map((registry) => [registry.endings, [`http://${registry.host}/`]]),
+  };
+}
+
+/** Counts questions in windows; says how long to wait when there were too many. */
+export class Limiter {
+  private windows = new Map<string, { since: number; count: number }>();
+
+  /** @returns 0 when the question may be answered, else ms to wait. */
+  wait(key: string, limit: number, windowMs: number, now = Date.now()): number {
+    let window = this.windows.get(key);
+    if (!window || now - window.since >= windowMs) {
+      window = { since: now, count: 0 };
+      this.windows.set(key, window);
+    }
+    window.count++;
+    return window.count <= limit ? 0 : window.since + windowMs - now;
+  }
+}
+
+const STATUS: Record<string, string[]> = {
+  active: ['client transfer prohibited', 'active'],
+  'auto-renew': ['auto renew period'],
+  redemption: ['pending delete', 'redemption period'],
+  'pending-delete': ['pending delete'],
+};
+
+/** RDAP (RFC 9082, 9083); null when the host is no registry. */
+export function rdapAnswer(world: World, limiter: Limiter, host: string, path: string, now: number): Page | null {
+  const registry = REGISTRIES.find((entry) => entry.host === host);
+  if (!registry) return null;
+  const json = (status: number, value: object, headers: Record<string, string> = {}): Page => ({
+    status,
+    headers: { 'content-type': 'application/rdap+json', ...headers },
+    body: JSON.stringify(value),
+  });
+  const wait = limiter.wait(host, registry.limit, registry.windowMs);
+  if (wait > 0) return json(429, { errorCode: 429, title: 'Too many questions' }, { 'retry-after': String(Math.ceil(wait / 1000)) });
+  const name = /^\/domain\/([^/?]+)$/.exec(path)?.[1].toLowerCase();
+  if (!name) return json(400, { errorCode: 400, title: 'Bad question' });
+  const domain = world.domains.get(name);
+  const state = domain && stateAt(domain, now);
+  if (!domain || !state?.span || !registry.endings.includes(domain.ending))
+    return json(404, { errorCode: 404, title: 'No such object', rdapConformance: ['rdap_level_0'] });
+  return json(200, {
+    rdapConformance: ['rdap_level_0'],
+    objectClassName: 'domain',
+    handle: `MV-${hash(name)}`,
+    ldhName: name.toUpperCase(),
+    status: STATUS[state.phase],
+    events: [
+      { eventAction: 'registration', eventDate: iso(state.span.from) },
+      { eventAction: 'expiration', eventDate: iso(state.expires ?? now) },
+      { eventAction: 'last changed', eventDate: iso(Math.min(now, (state.expires ?? now) - YEAR)) },
+    ],
+    nameservers: nameServersOf(domain).map((ldhName) => ({ objectClassName: 'nameserver', ldhName })),
+    entities: [
+      {
+        objectClassName: 'entity',
+        roles: ['registrar'],
+        vcardArray: ['vcard', [['version', {}, 'text', '4.0'], ['fn', {}, 'text', state.span.registrar]]],
+      },
+    ],
+  });
+}
+
+export function nameServersOf(domain: WorldDomain): string[] {
+  return [1, 2].map((number) => `ns${number}.${domain.nameServers}.coombehosting.net`);
+}
+
+const iso = (at: number) => new Date(at).toISOString().replace(/\.\d+Z$/, 'Z');
+const dotted = (at: number) => new Date(at).toISOString().slice(0, 10).split('-').reverse().join('.');
+
+/** WHOIS (RFC 3912) in two shapes of text. */
+export function whoisText(world: World, name: string, now: number): string {
+  const domain = world.domains.get(name);
+  const state = domain && stateAt(domain, now);
+  if (name.endsWith('.de')) {
+    if (!domain || !state?.span) return `% Eskerby registry\r\nDomain: ${name}\r\nStatus: free\r\n`;
+    return [
+      '% Eskerby registry', '', `Domain: ${name}`, ...nameServersOf(domain).map((server) => `Nserver: ${server}`),
+      `Status: ${STATUS[state.phase].join(', ')}`, `Registrar: ${state.span.registrar}`, `Created: ${iso(state.span.from)}`,
+      `Expires: ${iso(state.expires ?? now)}`, '',
+    ].join('\r\n'); // biome-ignore format: one line of the answer after another
+  }
+  if (!domain || !state?.span) return `No match for "${name}".\r\n`;
+  return [
+    '', '    Domain name:', `        ${name}`, '', '    Registrar:', `        ${state.span.registrar}`, '',
+    `    Registered on: ${dotted(state.span.from)}`, `    Expiry date: ${dotted(state.expires ?? now)}`,
+    '    Registration status:', ...STATUS[state.phase].map((status) => `        ${status}`), '',
+    '    Name servers:', ...nameServersOf(domain).map((server) => `        ${server}`), '',
+  ].join('\r\n'); // biome-ignore format: one line of the answer after another
+}
+
+/** One server for all WHOIS hosts: what is asked tells which. Refuses in words above 50 questions a second. */
+export function makeWhoisServer(world: World, now: () => number): Server {
+  const limiter = new Limiter();
+  return createServer((socket: Socket) => {
+    let line = '';
+    socket.setTimeout(5000, () => socket.destroy());
+    socket.on('error', () => undefined);
+    socket.on('data', (chunk) => {
+      line += chunk.toString('latin1');
+      if (line.length > 1000) socket.destroy();
+      if (!line.includes('\n')) return;
+      if (limiter.wait('whois', 50, 1000) > 0) socket.end('Query rate limit exceeded. Try again later.\r\n');
+      else socket.end(whoisText(world, line.trim().toLowerCase(), now()));
+    });
+  });
+}

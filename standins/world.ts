@@ -1,0 +1,381 @@
+import { hash, Random } from './random';
+import { ENDINGS, PLACES, REGISTRARS, SUBJECTS, type Subject, TAILS } from './words';
+
+export const DAY = 86_400_000;
+export const YEAR = 365.25 * DAY;
+/** From expiry on: auto-renew period, redemption, pending delete; then the name is free. */
+export const AUTO_RENEW_DAYS = 35;
+export const REDEMPTION_DAYS = 30;
+export const PENDING_DELETE_DAYS = 5;
+export const LAPSE_DAYS = AUTO_RENEW_DAYS + REDEMPTION_DAYS + PENDING_DELETE_DAYS;
+
+export type Use = 'site' | 'parked' | 'casino' | 'forward' | 'bare';
+
+/** One registration. `until` is the expiry that was not renewed; null: still kept. */
+export interface Span {
+  from: number;
+  until: number | null;
+  use: Use;
+  registrar: string;
+  forwardTo?: string;
+}
+
+export interface WorldDomain {
+  name: string;
+  ending: string;
+  subject: Subject;
+  title: string;
+  spans: Span[];
+  /** One owner of many names shares these. */
+  nameServers: string;
+  role: 'source' | 'living' | 'target' | 'background' | 'listed' | 'network';
+  story?: string;
+  /** The zone and the record disagree, on purpose. */
+  disagrees?: boolean;
+}
+
+export type WorldPhase = 'free' | 'active' | 'auto-renew' | 'redemption' | 'pending-delete';
+
+export interface DomainState {
+  phase: WorldPhase;
+  span: Span | null;
+  delegated: boolean;
+  /** Shown expiry: of a kept name, the next anniversary. */
+  expires: number | null;
+}
+
+/** Where a domain stands at a moment. Everything any server says of it follows from this. */
+export function stateAt(domain: WorldDomain, at: number): DomainState {
+  for (const span of domain.spans) {
+    if (at < span.from) continue;
+    const expires = span.until ?? anniversary(span.from, at);
+    const late = (at - expires) / DAY;
+    if (late >= LAPSE_DAYS) continue;
+    const phase: WorldPhase =
+      late < 0 ? 'active' : late < AUTO_RENEW_DAYS ? 'auto-renew' : late < AUTO_RENEW_DAYS + REDEMPTION_DAYS ? 'redemption' : 'pending-delete';
+    const delegated = phase === 'active' || phase === 'auto-renew' || domain.disagrees === true;
+    return { phase, span, delegated, expires };
+  }
+  return { phase: 'free', span: null, delegated: domain.disagrees === true, expires: null };
+}
+
+function anniversary(from: number, at: number): number {
+  const years = Math.floor((at - from) / YEAR) + 1;
+  return from + years * YEAR;
+}
+
+/** A link of the world. Paths of pages; the domains by name. */
+export interface WorldLink {
+  from: WorldDomain;
+  fromPath: string;
+  to: WorldDomain;
+  toPath: string;
+  anchor: string;
+  nofollow: boolean;
+  firstSeen: number;
+}
+
+export interface World {
+  seed: number;
+  start: number;
+  domains: Map<string, WorldDomain>;
+  sources: WorldDomain[];
+  listed: WorldDomain[];
+  links: WorldLink[];
+  /** Links by the page they stand on: `name path`. */
+  byPage: Map<string, WorldLink[]>;
+}
+
+const SOURCES: [name: string, title: string, subject: string][] = [
+  ['merrowvalebeekeepers.org', 'Merrow Vale Beekeepers', 'bees'],
+  ['thornabeckhivenotes.org', 'Thornabeck Hive Notes', 'bees'],
+  ['pellgatehoneyguild.co.uk', 'Pellgate Honey Guild', 'bees'],
+  ['ossenmereapiaryschool.org', 'Ossenmere Apiary School', 'bees'],
+  ['lathergillswarmline.org', 'Lathergill Swarm Line', 'bees'],
+  ['cradlewickhoneyfair.com', 'Cradlewick Honey Fair', 'bees'],
+  ['merrowvalepress.org', 'Merrow Vale Private Presses', 'press'],
+  ['quillbrooktypefriends.org', 'Quillbrook Friends of Type', 'press'],
+  ['brindlefellbookcraft.net', 'Brindlefell Bookcraft', 'press'],
+  ['merrowvaledarksky.org', 'Merrow Vale Dark Sky Society', 'sky'],
+  ['fennimoorobservatory.org', 'Fennimoor Observatory', 'sky'],
+  ['mirrowbystarsweekly.com', 'Mirrowby Stars Weekly', 'sky'],
+  ['merrowvalegazette.com', 'The Merrow Vale Gazette', 'vale'],
+  ['dunscarrowwalks.org', 'Dunscarrow Walks', 'vale'],
+  ['harrowmeadarchives.org', 'Harrowmead Archives', 'vale'],
+  ['tallowendcalendar.org', 'Tallowend Village Calendar', 'vale'],
+  ['umberleymarket.com', 'Umberley Market', 'vale'],
+];
+
+/** Sites of the beekeeping brief that are trusted from the first. */
+export const TRUSTED = ['merrowvalebeekeepers.org', 'thornabeckhivenotes.org', 'ossenmereapiaryschool.org', 'merrowvalepress.org', 'merrowvaledarksky.org', 'merrowvalegazette.com'];
+
+export const PAGES_PER_SOURCE = 96;
+const LIVING = 420;
+const TARGETS = 820;
+const BACKGROUND = 4200;
+
+/** Makes the world. @param listed names that only a drop list knows. */
+export function makeWorld(seed: number, start: number, listed = 50_000): World {
+  const maker = new WorldMaker(seed, start);
+  return maker.make(listed);
+}
+
+class WorldMaker {
+  private readonly random: Random;
+  private readonly domains = new Map<string, WorldDomain>();
+  private readonly links: WorldLink[] = [];
+  private readonly byPage = new Map<string, WorldLink[]>();
+
+  constructor(
+    private readonly seed: number,
+    private readonly start: number,
+  ) {
+    this.random = new Random(seed);
+  }
+
+  make(listedCount: number): World {
+    const sources = SOURCES.map(([name, title, subject]) => this.keep(name, title, subjectOf(subject), 'source', 14));
+    const living = this.many(LIVING, (subject, name) => this.keep(name.domain, name.title, subject, 'living', this.random.whole(3, 20)));
+    const stories = this.makeStories(living);
+    const targets = this.many(TARGETS, (subject, name) => this.target(name.domain, name.title, subject));
+    const background = this.many(BACKGROUND, (subject, name) =>
+      this.random.chance(0.7)
+        ? this.keep(name.domain, name.title, subject, 'background', this.random.whole(1, 16))
+        : this.lapsed(name.domain, name.title, subject, 'background'),
+    );
+    const listed = this.many(listedCount, (subject, name) => this.listedName(name.domain, name.title, subject));
+
+    this.linkSources(sources, living, [...stories, ...targets]);
+    this.linkBackground(living, background);
+    this.linkTargets(targets, [...living, ...background]);
+    this.linkListed(listed, background);
+    const dropping = [...targets, ...background].filter((domain) => {
+      const { phase } = stateAt(domain, this.start);
+      return phase === 'pending-delete' || (phase === 'free' && lastDrop(domain) > this.start - 10 * DAY);
+    });
+    return {
+      seed: this.seed,
+      start: this.start,
+      domains: this.domains,
+      sources,
+      listed: [...stories, ...dropping, ...listed],
+      links: this.links,
+      byPage: this.byPage,
+    };
+  }
+
+  private many<T>(count: number, make: (subject: Subject, name: { domain: string; title: string }) => T): T[] {
+    return Array.from({ length: count }, () => {
+      const subject = this.random.pick(SUBJECTS);
+      return make(subject, this.freshName(subject));
+    });
+  }
+
+  private freshName(subject: Subject): { domain: string; title: string } {
+    for (;;) {
+      const place = this.random.pick(PLACES);
+      const word = this.random.pick(subject.names);
+      const parts = this.random.chance(0.12) ? [word, place] : [place, word];
+      if (this.random.chance(0.75)) parts.push(this.random.pick(TAILS));
+      const joint = this.random.chance(0.08) ? '-' : '';
+      const number = this.random.chance(0.06) ? String(this.random.whole(2, 99)) : '';
+      const domain = `${parts.join(joint).toLowerCase()}${number}.${this.ending()}`;
+      if (!this.domains.has(domain)) return { domain, title: parts.map((part) => part[0].toUpperCase() + part.slice(1)).join(' ') };
+    }
+  }
+
+  private ending(): string {
+    let left = this.random.next();
+    for (const [ending, share] of ENDINGS) {
+      left -= share;
+      if (left < 0) return ending;
+    }
+    return 'com';
+  }
+
+  private add(name: string, title: string, subject: Subject, role: WorldDomain['role'], spans: Span[]): WorldDomain {
+    const ending = name.slice(name.indexOf('.') + 1);
+    const domain: WorldDomain = { name, ending, subject, title, spans, nameServers: `coombe${1 + (hash(name) % 40)}`, role };
+    this.domains.set(name, domain);
+    return domain;
+  }
+
+  private span(from: number, until: number | null, use: Use, forwardTo?: string): Span {
+    return { from, until, use, registrar: this.random.pick(REGISTRARS), forwardTo };
+  }
+
+  private keep(name: string, title: string, subject: Subject, role: WorldDomain['role'], years: number): WorldDomain {
+    const from = this.start - years * YEAR - this.random.whole(0, 364) * DAY;
+    return this.add(name, title, subject, role, [this.span(from, null, 'site')]);
+  }
+
+  /** A name whose registration ended `ago` days before the start, counted to its drop; negative: yet to come. */
+  private ended(years: number, dropAgoDays: number, use: Use = 'site'): Span {
+    const until = this.start - (dropAgoDays + LAPSE_DAYS) * DAY - this.random.whole(0, 3600) * 1000;
+    return this.span(until - years * YEAR, until, use);
+  }
+
+  private lapsed(name: string, title: string, subject: Subject, role: WorldDomain['role']): WorldDomain {
+    return this.add(name, title, subject, role, [this.ended(this.random.whole(1, 15), this.random.whole(1, 3000))]);
+  }
+
+  /** Every kind of fate that a linked name can have. */
+  private target(name: string, title: string, subject: Subject): WorldDomain {
+    const years = this.random.whole(2, 18);
+    const fate = this.random.next();
+    const { random } = this;
+    if (fate < 0.4) return this.add(name, title, subject, 'target', [this.ended(years, random.whole(5, 2200))]);
+    if (fate < 0.52) return this.add(name, title, subject, 'target', [this.ended(years, -random.whole(1, PENDING_DELETE_DAYS - 1))]);
+    if (fate < 0.64) return this.add(name, title, subject, 'target', [this.ended(years, -random.whole(6, 34))]);
+    if (fate < 0.7) return this.add(name, title, subject, 'target', [this.ended(years, -random.whole(36, 69))]);
+    if (fate < 0.85) {
+      const use = random.pick<Use>(['parked', 'parked', 'casino', 'bare']);
+      const first = this.ended(years, random.whole(400, 2500));
+      const again = (first.until ?? 0) + (LAPSE_DAYS + random.whole(1, 300)) * DAY;
+      return this.add(name, title, subject, 'target', [first, this.span(again, null, use)]);
+    }
+    return this.keep(name, title, subject, 'target', years);
+  }
+
+  private listedName(name: string, title: string, subject: Subject): WorldDomain {
+    const drop = this.random.chance(0.6) ? -this.random.whole(1, PENDING_DELETE_DAYS - 1) : this.random.whole(0, 9);
+    return this.add(name, title, subject, 'listed', [this.ended(this.random.whole(1, 9), drop, this.random.chance(0.4) ? 'site' : 'parked')]);
+  }
+
+  /** Names with a tale that the tools must find. */
+  private makeStories(living: WorldDomain[]): WorldDomain[] {
+    const bees = subjectOf('bees');
+    const tell = (name: string, title: string, story: string, spans: Span[]): WorldDomain => {
+      const domain = this.add(name, title, bees, 'target', spans);
+      domain.story = story;
+      return domain;
+    };
+    const club = tell('ossenmerebeeclub.org', 'Ossenmere Bee Club', 'a club that lapsed with excellent links', [this.ended(19, -2)]);
+    const casinoFirst = this.ended(11, 900);
+    const casino = tell('cradlewickhivecraft.com', 'Cradlewick Hivecraft', 'dropped, then a casino page, then dropped again', [
+      casinoFirst,
+      this.span((casinoFirst.until ?? 0) + 90 * DAY, this.start - (LAPSE_DAYS + 12) * DAY, 'casino'),
+    ]);
+    const shop = tell('dunscarrowhiveshop.com', 'Dunscarrow Hive Shop', 'a shop whose links all come from one network', [this.ended(6, 40)]);
+    const forwarder = tell('mirrowbybeeinspector.org', 'Mirrowby Bee Inspector', 'forwards to a strong site and borrows its strength', [
+      this.ended(8, 1500),
+      this.span(this.start - 700 * DAY, this.start + 40 * DAY, 'forward', 'merrowvalegazette.com'),
+    ]);
+    const late = tell('tallowendhoneypath.net', 'Tallowend Honey Path', 'the owner renews at the last moment', [
+      this.span(this.start - 9 * YEAR, null, 'site'),
+    ]);
+    const odd = tell('fennimoorbeeschool.co.uk', 'Fennimoor Bee School', 'free by its record, delegated by DNS', [this.ended(9, 200)]);
+    odd.disagrees = true;
+    const anchors = ['best casino bonus', 'online slots', 'казино онлайн', 'poker jackpot', 'cheap loans'];
+    for (let i = 0; i < 60; i++)
+      this.link(this.random.pick(living), `/guestbook-${i}.html`, casino, '/', this.random.pick(anchors), false, this.start - 420 * DAY + i * 0.4 * DAY);
+    for (let i = 0; i < 45; i++) {
+      const member = this.add(`${PLACES[i % PLACES.length].toLowerCase()}bestdeals${i}.com`, `Best Deals ${i}`, subjectOf('vale'), 'network', [
+        this.span(this.start - 2 * YEAR, null, 'site'),
+      ]);
+      member.nameServers = 'tarnhost1';
+      for (let page = 0; page < 3; page++)
+        this.link(member, `/post-${page}.html`, shop, '/', 'buy beehives cheap', false, this.start - 500 * DAY + i * DAY * 0.5);
+    }
+    for (let i = 0; i < 90; i++) {
+      const from = this.random.pick(living);
+      this.link(from, `/links-${i % 4}.html`, club, this.random.pick(['/', '/guide.html', '/swarms.html']), this.random.pick(['Ossenmere Bee Club', 'the bee club at Ossenmere', 'ossenmerebeeclub.org', 'swarm guide']), this.random.chance(0.05), this.start - this.random.whole(400, 6000) * DAY);
+    }
+    for (let i = 0; i < 12; i++) this.link(this.random.pick(living), '/links-1.html', forwarder, '/', 'bee inspector', false, this.start - 1000 * DAY);
+    return [club, casino, shop, forwarder, late, odd];
+  }
+
+  private link(from: WorldDomain, fromPath: string, to: WorldDomain, toPath: string, anchor: string, nofollow: boolean, firstSeen: number): void {
+    if (from === to) return;
+    const link: WorldLink = { from, fromPath, to, toPath, anchor, nofollow, firstSeen };
+    this.links.push(link);
+    const key = `${from.name} ${fromPath}`;
+    const list = this.byPage.get(key);
+    if (list) list.push(link);
+    else this.byPage.set(key, [link]);
+  }
+
+  private anchorFor(to: WorldDomain): string {
+    const { random } = this;
+    return random.pick([to.title, to.title, to.name, `${to.title} website`, random.pick(to.subject.words), 'click here', `${random.pick(to.subject.words)} at ${to.title}`]);
+  }
+
+  /** First seen somewhere between the target's beginning and its end. */
+  private seenDuring(to: WorldDomain): number {
+    const span = to.spans[0];
+    const end = Math.min(this.start, span.until ?? this.start);
+    return span.from + this.random.next() * Math.max(DAY, end - span.from);
+  }
+
+  private linkSources(sources: WorldDomain[], living: WorldDomain[], targets: WorldDomain[]): void {
+    for (const source of sources) {
+      const near = targets.filter((target) => target.subject === source.subject || this.random.chance(0.12));
+      const alive = living.filter((domain) => domain.subject === source.subject || this.random.chance(0.1));
+      for (let page = 0; page < PAGES_PER_SOURCE; page++) {
+        const path = pagePath(page);
+        const count = isLinkList(page) ? this.random.whole(14, 34) : this.random.chance(0.45) ? this.random.whole(1, 3) : 0;
+        for (let i = 0; i < count; i++) {
+          const to = this.random.chance(isLinkList(page) ? 0.45 : 0.25) ? this.random.pick(near) : this.random.pick(alive);
+          const toPath = this.random.chance(0.6) ? '/' : `/${this.random.pick(to.subject.words)}.html`;
+          this.link(source, path, to, toPath, this.anchorFor(to), this.random.chance(0.06), this.seenDuring(to));
+        }
+      }
+      for (const other of sources) if (other !== source && this.random.chance(0.35)) this.link(source, '/friends.html', other, '/', other.title, false, this.start - 2000 * DAY);
+    }
+  }
+
+  /** Living sites link to one another, the early ones most: so strength is heavy-tailed. */
+  private linkBackground(living: WorldDomain[], background: WorldDomain[]): void {
+    const all = [...living, ...background];
+    all.forEach((from, index) => {
+      if (stateAt(from, this.start).phase !== 'active') return;
+      const count = this.random.whole(1, 9);
+      for (let i = 0; i < count; i++) {
+        const to = all[Math.floor(this.random.next() ** 2.2 * (index + 1))];
+        this.link(from, this.random.pick(['/', '/links.html', '/about.html']), to, '/', this.anchorFor(to), this.random.chance(0.15), this.seenDuring(to));
+      }
+    });
+  }
+
+  private linkTargets(targets: WorldDomain[], referrers: WorldDomain[]): void {
+    for (const target of targets) {
+      const count = this.random.tail(140);
+      for (let i = 0; i < count; i++)
+        this.link(this.random.pick(referrers), `/links-${i % 3}.html`, target, this.random.chance(0.7) ? '/' : '/guide.html', this.anchorFor(target), this.random.chance(0.1), this.seenDuring(target));
+      if (target.spans.some((span) => span.use === 'casino')) {
+        const burst = (target.spans[1]?.from ?? this.start) + 30 * DAY;
+        for (let i = 0; i < this.random.whole(15, 60); i++)
+          this.link(this.random.pick(referrers), `/comments-${i}.html`, target, '/', this.random.pick(['casino bonus', 'slots', 'poker online', 'payday loans']), this.random.chance(0.4), burst + i * 0.3 * DAY);
+      }
+    }
+  }
+
+  private linkListed(listed: WorldDomain[], referrers: WorldDomain[]): void {
+    for (const domain of listed) {
+      if (!this.random.chance(0.2)) continue;
+      const count = this.random.tail(60);
+      for (let i = 0; i < count; i++)
+        this.link(this.random.pick(referrers), '/links.html', domain, '/', this.anchorFor(domain), this.random.chance(0.2), this.seenDuring(domain));
+    }
+  }
+}
+
+function subjectOf(id: string): Subject {
+  const found = SUBJECTS.find((subject) => subject.id === id);
+  if (!found) throw new Error(`no subject ${id}`);
+  return found;
+}
+
+function lastDrop(domain: WorldDomain): number {
+  return (domain.spans.at(-1)?.until ?? Number.POSITIVE_INFINITY) + LAPSE_DAYS * DAY;
+}
+
+/** Page 0 is the home page; every ninth is a list of links. */
+export function pagePath(page: number): string {
+  if (page === 0) return '/';
+  return isLinkList(page) ? `/links/${page}.html` : `/articles/${page}.html`;
+}
+
+export function isLinkList(page: number): boolean {
+  return page > 0 && page % 9 === 4;
+}
