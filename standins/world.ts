@@ -146,7 +146,7 @@ class WorldMaker {
     const listed = this.many(listedCount, (subject, name) => this.listedName(name.domain, name.title, subject));
 
     this.linkSources(sources, living, [...stories, ...targets]);
-    this.linkBackground(living, background);
+    this.linkBackground(sources, living, background);
     this.linkTargets(targets, [...living, ...background]);
     this.linkListed(listed, background);
     const dropping = [...targets, ...background].filter((domain) => {
@@ -325,8 +325,8 @@ class WorldMaker {
   }
 
   /** Living sites link to one another, the early ones most: so strength is heavy-tailed. */
-  private linkBackground(living: WorldDomain[], background: WorldDomain[]): void {
-    const all = [...living, ...background];
+  private linkBackground(sources: WorldDomain[], living: WorldDomain[], background: WorldDomain[]): void {
+    const all = [...sources, ...living, ...background];
     all.forEach((from, index) => {
       if (stateAt(from, this.start).phase !== 'active') return;
       const count = this.random.whole(1, 9);

@@ -1,13 +1,17 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { z } from 'zod';
+import { previewList } from '../core/formats/list-columns';
+import { LIST_FIELDS } from '../core/formats/list-fields';
 import type { Condition } from '../core/pool/conditions';
 import { FACT_NAMES, type FactName } from '../core/pool/facts';
 import type { Store } from '../store/database';
 import { JOB_KINDS, type JobOrder } from '../store/jobs';
+import { JobError } from './context';
 import type { PoolHost } from './pool-host';
 import type { EngineEvent, EngineHealth } from './protocol';
 import type { JobRunner } from './runner';
+import { lookAtFile } from './text-file';
 
 const Fact = z.enum(FACT_NAMES as [FactName, ...FactName[]]);
 const Query = z.object({
@@ -24,6 +28,15 @@ const Order: z.ZodType<JobOrder> = z.object({
   get next() {
     return z.array(Order).optional();
   },
+});
+
+const Preview = z.object({
+  path: z.string(),
+  given: z.object({
+    delimiter: z.string().length(1).optional(),
+    hasHeader: z.boolean().optional(),
+    columns: z.array(z.enum(LIST_FIELDS)).optional(),
+  }),
 });
 
 const MAX_BODY_BYTES = 16 * 1024 * 1024;
@@ -76,15 +89,15 @@ export class EngineServer {
     try {
       if (request.method === 'GET' && url.pathname === '/events') return this.openEvents(request, response);
       const body = request.method === 'POST' ? JSON.parse(await readText(request)) : null;
-      reply(response, 200, this.answer(url.pathname, body));
+      reply(response, 200, await this.answer(url.pathname, body));
     } catch (error) {
       if (error instanceof z.ZodError) reply(response, 400, { message: z.prettifyError(error) });
-      else if (error instanceof RangeError) reply(response, 400, { message: error.message });
+      else if (error instanceof RangeError || error instanceof JobError) reply(response, 400, { message: error.message });
       else reply(response, 500, { message: (error as Error).message });
     }
   }
 
-  private answer(path: string, body: unknown): unknown {
+  private async answer(path: string, body: unknown): Promise<unknown> {
     switch (path) {
       case '/health':
         return {
@@ -97,6 +110,11 @@ export class EngineServer {
         } satisfies EngineHealth;
       case '/pool/query':
         return this.pool.questions.query({ ...Query.parse(body), nowSeconds: Math.floor(this.store.now() / 1000) });
+      case '/lists/preview': {
+        const { path: file, given } = Preview.parse(body);
+        const { sample, charset, gzip } = await lookAtFile(file);
+        return { ...previewList(sample, given), charset, gzip };
+      }
       case '/jobs':
         return this.runner.add(Order.parse(body));
       case '/jobs/steer': {

@@ -1,3 +1,4 @@
+import { setMaxListeners } from 'node:events';
 import { parentPort, workerData } from 'node:worker_threads';
 import { z } from 'zod';
 import { openStore, readSettings } from '../store/database';
@@ -27,6 +28,7 @@ async function main(): Promise<void> {
   const { folder, jobId } = workerData as WorkerStart;
   const send = (message: FromWorker) => port.postMessage(message);
   const stop = new AbortController();
+  setMaxListeners(0, stop.signal); // one listener a request in flight
   port.on('message', (message: ToWorker) => message.type === 'stop' && stop.abort());
 
   const store = await openStore(folder, { migrate: false });

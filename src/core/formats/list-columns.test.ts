@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { LIST_FIELDS, previewList, readListRow, sniffDelimiter } from './list-columns';
+import { previewList, readListRow, sniffDelimiter } from './list-columns';
+import { LIST_FIELDS } from './list-fields';
 
 describe('previewList', () => {
   it('recognises a drop list with a header', () => {

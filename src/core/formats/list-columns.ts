@@ -1,24 +1,7 @@
 import { registrableDomain } from '../names/domain';
 import { CsvReader, type CsvRow } from './csv';
+import { type ListField, type ListingKind } from './list-fields';
 import { parseDate, parseNumber, parsePrice } from './values';
-
-/** What a column of a list can mean to us. */
-export const LIST_FIELDS = [
-  'domain',
-  'phase',
-  'drop-date',
-  'closing',
-  'price',
-  'currency',
-  'bids',
-  'kind',
-  'venue',
-  'registered',
-  'backlinks',
-  'referring-domains',
-  'ignore',
-] as const;
-export type ListField = (typeof LIST_FIELDS)[number];
 
 export interface ListShape {
   delimiter: string;
@@ -133,9 +116,6 @@ function guessByValues(body: string[][], index: number): ListField {
 function shareOf(body: string[][], index: number, test: (value: string) => boolean): number {
   return body.length === 0 ? 0 : body.filter((row) => test(row[index] ?? '')).length / body.length;
 }
-
-export const LISTING_KINDS = ['auction', 'expired-auction', 'buy-now', 'offer', 'falling', 'backorder'] as const;
-export type ListingKind = (typeof LISTING_KINDS)[number];
 
 const KIND_WORDS: [kind: ListingKind, words: RegExp][] = [
   ['backorder', /back ?order|pre-?order/],

@@ -1,4 +1,4 @@
-import { LISTING_KINDS } from '../formats/list-columns';
+import { LISTING_KINDS } from '../formats/list-fields';
 import { PHASES } from '../lifecycle/phase';
 
 /**

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { ListPreview, ListShape } from '../../core/formats/list-columns';
 import type { JobOrder, JobRow } from '../../store/jobs';
 import type { EngineAddress, EngineHealth, PoolAnswer, PoolQuery } from '../protocol';
 
@@ -29,6 +30,11 @@ export class EngineClient {
 
   queryPool(query: Omit<PoolQuery, 'nowSeconds'>): Promise<PoolAnswer> {
     return this.ask('/pool/query', query);
+  }
+
+  /** Recognises delimiter, header and columns of a file; `given` corrects any of it. */
+  previewList(path: string, given: Partial<ListShape>): Promise<ListPreview & { charset: string; gzip: boolean }> {
+    return this.ask('/lists/preview', { path, given });
   }
 
   addJob(order: JobOrder): Promise<JobRow> {
@@ -71,7 +77,7 @@ export class EngineClient {
         if (error instanceof EngineError || signal?.aborted) throw error;
         this.address = null;
         // a request that may have been carried out is not sent twice
-        if (attempt > 0 || (body !== null && !path.startsWith('/pool')))
+        if (attempt > 0 || path.startsWith('/jobs'))
           throw new EngineError(503, 'The engine is not running. It restarts by itself within seconds.', { cause: error });
       }
     }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
-import { LIST_FIELDS, type ListRow, readListRow } from '../../core/formats/list-columns';
+import { type ListRow, readListRow } from '../../core/formats/list-columns';
+import { LIST_FIELDS } from '../../core/formats/list-fields';
 import { statement, write } from '../../store/database';
 import { putDomain, putSighting } from '../../store/domains';
 import { saveCheckpoint } from '../../store/jobs';
@@ -136,15 +137,13 @@ function said(row: ListRow): Record<string, unknown> {
  */
 export function applyRow(context: JobContext, id: number, row: ListRow, venue: string | null, sourceId: number, at: number): void {
   const { raw } = context.store;
-  if (row.phase || row.dropAt !== null)
+  if (row.dropAt !== null) statement(raw, 'UPDATE domains SET drop_at = ? WHERE id = ?').run(row.dropAt, id);
+  if (row.phase)
     statement(
       raw,
-      `UPDATE domains SET drop_at = coalesce(?, drop_at),
-         phase_reason = CASE WHEN phase_at IS NULL AND ?2 IS NOT NULL THEN 'A list says so; not yet checked.' ELSE phase_reason END,
-         phase_source = CASE WHEN phase_at IS NULL AND ?2 IS NOT NULL THEN 'source ' || ?3 ELSE phase_source END,
-         phase = CASE WHEN phase_at IS NULL THEN coalesce(?2, phase) ELSE phase END
-       WHERE id = ?4`.replace('coalesce(?,', 'coalesce(?1,'),
-    ).run(row.dropAt, row.phase, sourceId, id);
+      `UPDATE domains SET phase = ?, phase_reason = 'A list says so; not yet checked.', phase_source = ?
+       WHERE id = ? AND phase_at IS NULL`,
+    ).run(row.phase, `source ${sourceId}`, id);
   if (row.registeredAt !== null)
     statement(raw, 'UPDATE domains SET registered_at = ? WHERE id = ? AND record_at IS NULL').run(row.registeredAt, id);
   if (row.kind !== null || row.closingAt !== null || row.priceMinor !== null)

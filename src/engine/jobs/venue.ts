@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { LISTING_KINDS, type ListRow } from '../../core/formats/list-columns';
+import type { ListRow } from '../../core/formats/list-columns';
+import { LISTING_KINDS } from '../../core/formats/list-fields';
 import { registrableDomain } from '../../core/names/domain';
 import { NetError } from '../../net/errors';
 import { HttpClient } from '../../net/http';

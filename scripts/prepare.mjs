@@ -1,0 +1,74 @@
+// Installs and builds what is missing or has changed, and nothing else. Uses Node alone, so it runs on a bare checkout.
+import { execFileSync, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
+const CHROMIUM = '/usr/bin/chromium';
+
+function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
+  if (status !== 0) throw new Error(`${command} ${args.join(' ')} failed${error ? `: ${error.message}` : ''}`);
+}
+
+function hashOf(paths) {
+  const hash = createHash('sha256').update(process.version);
+  const visit = (path) => {
+    if (!existsSync(path)) return;
+    if (statSync(path).isDirectory()) {
+      for (const name of readdirSync(path).sort()) visit(join(path, name));
+    } else hash.update(path).update(readFileSync(path));
+  };
+  for (const path of paths) visit(join(ROOT, path));
+  return hash.digest('hex');
+}
+
+/** Does `act` unless the stamp says that it was done for these very files. */
+function once(stampPath, inputs, isThere, act) {
+  const stamp = join(ROOT, stampPath);
+  const wanted = hashOf(inputs);
+  if (isThere() && existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  rmSync(stamp, { force: true });
+  act();
+  writeFileSync(stamp, wanted);
+}
+
+export function install() {
+  const [major] = process.versions.node.split('.').map(Number);
+  if (major !== 20) throw new Error(`Jam Ladle runs on Node 20; this is ${process.version}.`);
+  once(
+    'node_modules/.jam-ladle-installed',
+    ['package-lock.json'],
+    () => existsSync(join(ROOT, 'node_modules/next')),
+    () => {
+      console.log('Installing packages (about 3 minutes the first time: the database driver is compiled here)');
+      run('npm', ['ci', '--no-audit', '--no-fund']);
+    },
+  );
+}
+
+export function build() {
+  once(
+    'dist/.jam-ladle-built',
+    ['src', 'standins', 'scripts/bundle.mjs', 'package-lock.json', 'next.config.ts', 'tsconfig.json', 'postcss.config.mjs'],
+    () => existsSync(join(ROOT, '.next/BUILD_ID')) && existsSync(join(ROOT, 'dist/engine/main.mjs')),
+    () => {
+      console.log('Building');
+      run('node', ['scripts/bundle.mjs']);
+      run('node', ['node_modules/next/dist/bin/next', 'build'], { env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
+    },
+  );
+}
+
+/** Debian's Chromium, installed when we may. */
+export function ensureChromium() {
+  if (existsSync(CHROMIUM)) return;
+  if (process.getuid?.() !== 0) throw new Error(`The browser tests need Chromium at ${CHROMIUM}. Install it: sudo apt-get install chromium`);
+  console.log('Installing Chromium');
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  run('apt-get', ['update', '-q'], { env });
+  run('apt-get', ['install', '-yq', '--no-install-recommends', 'chromium'], { env });
+  execFileSync(CHROMIUM, ['--version']);
+}

@@ -1,0 +1,98 @@
+// Runs the engine and the web server, and starts again what ends by itself. In the demo the stand-ins run as well.
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { ROOT } from './prepare.mjs';
+
+const RESTART_MS = 500;
+const READY_MS = 120_000;
+
+/** Children by name, restarted until stop(). */
+export class Supervisor {
+  constructor({ folder, port }) {
+    this.folder = folder;
+    this.port = port;
+    this.children = new Map();
+    this.stopping = false;
+    this.env = { ...process.env, JAM_LADLE_DATA: folder, PORT: String(port), NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' };
+    mkdirSync(folder, { recursive: true });
+  }
+
+  /** Starts a process; `ready` resolves true once it is up. */
+  async start(name, args, ready) {
+    const launch = () => {
+      const child = spawn(process.execPath, args, { cwd: ROOT, env: this.env, stdio: ['ignore', 'pipe', 'pipe'] });
+      this.children.set(name, child);
+      child.output = '';
+      child.stdout.on('data', (chunk) => {
+        child.output = (child.output + chunk).slice(-10_000);
+      });
+      child.stderr.on('data', (chunk) => process.stderr.write(chunk));
+      child.on('exit', async (code, signal) => {
+        if (this.stopping) return;
+        child.hasEnded = true;
+        if (!child.wasReady) return;
+        console.error(`${name} ended (${signal ?? code}); starting it again`);
+        await sleep(RESTART_MS);
+        if (!this.stopping) launch().wasReady = true;
+      });
+      return child;
+    };
+    const child = launch();
+    const until = Date.now() + READY_MS;
+    while (!(await ready(child))) {
+      if (child.hasEnded) throw new Error(`${name} could not be started.`);
+      if (Date.now() > until) throw new Error(`${name} was not ready within ${READY_MS / 1000} s.`);
+      await sleep(100);
+    }
+    child.wasReady = true;
+  }
+
+  async stop() {
+    this.stopping = true;
+    const ends = [...this.children.values()].map((child) => {
+      if (child.exitCode !== null || child.signalCode !== null) return null;
+      child.kill('SIGTERM');
+      const force = setTimeout(() => child.kill('SIGKILL'), 8000);
+      return new Promise((done) =>
+        child.once('exit', () => {
+          clearTimeout(force);
+          done();
+        }),
+      );
+    });
+    await Promise.all(ends);
+  }
+
+  async startProduct() {
+    const address = join(this.folder, 'engine.json');
+    rmSync(address, { force: true });
+    await this.start('The engine', ['--enable-source-maps', 'dist/engine/main.mjs'], () => existsSync(address));
+    const web = ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port)];
+    await this.start('The web server', web, () =>
+      fetch(`http://127.0.0.1:${this.port}/api/v1/health`)
+        .then((answer) => answer.status === 200)
+        .catch(() => false),
+    );
+  }
+
+  async startWorld() {
+    await this.start('The demo world', ['--enable-source-maps', 'dist/standins/main.mjs'], (child) => child.output.includes('world ready'));
+  }
+}
+
+/** Ends the children with us, once. */
+export function stopWithUs(supervisor) {
+  for (const signal of ['SIGINT', 'SIGTERM'])
+    process.once(signal, async () => {
+      await supervisor.stop();
+      process.exit(0);
+    });
+}
+
+export function portFromEnvironment() {
+  const port = Number(process.env.PORT ?? 4310);
+  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`PORT is "${process.env.PORT}", which is no port.`);
+  return port;
+}

@@ -1,0 +1,86 @@
+import { z } from 'zod';
+import * as schemas from './schemas';
+import { Settings } from '../../store/config';
+
+interface Operation {
+  method: 'get' | 'post' | 'patch' | 'delete';
+  path: string;
+  summary: string;
+  body?: z.ZodType;
+  /** A file as the body. */
+  file?: boolean;
+  query?: Record<string, string>;
+  answer?: z.ZodType;
+  status?: number;
+}
+
+/** Every call there is; a test compares this with the route files. */
+export const OPERATIONS: Operation[] = [
+  { method: 'get', path: '/health', summary: 'State of web, engine, database and stand-ins' },
+  { method: 'get', path: '/openapi.json', summary: 'This description' },
+  { method: 'get', path: '/settings', summary: 'Settings', answer: Settings },
+  { method: 'patch', path: '/settings', summary: 'Change some settings', body: Settings.partial(), answer: Settings },
+  { method: 'get', path: '/events', summary: 'Progress of jobs and changes of the pool, as server-sent events' },
+  { method: 'get', path: '/sources', summary: 'All sources', answer: z.object({ sources: z.array(schemas.SourceSchema) }) },
+  { method: 'get', path: '/sources/{id}', summary: 'One source with its jobs, phases and, for a crawl, its sites', answer: schemas.SourceSchema },
+  { method: 'get', path: '/sources/{id}/rejects', summary: 'Rows that were set aside, with line and reason, as CSV' },
+  { method: 'post', path: '/sources/lists/preview', summary: 'How a list would be read', file: true, query: { upload: 'Look again at a file sent before', delimiter: 'One character', header: '1 or 0', columns: 'Meaning of each column, by commas' }, answer: schemas.PreviewSchema },
+  { method: 'post', path: '/sources/lists', summary: 'Import a list: JSON that names a previewed upload, or the file itself', body: schemas.ListSchema, file: true, query: { name: 'Name of the source, with a file', columns: 'Meaning of each column, by commas', exclude: 'Endings that are out, by commas', check: '1: check and measure afterwards' }, answer: schemas.StartedSchema, status: 202 },
+  { method: 'post', path: '/sources/links', summary: 'Import the export of a link index', file: true, query: { name: 'Name of the source' }, answer: schemas.StartedSchema, status: 202 },
+  { method: 'post', path: '/sources/feeds', summary: 'Read the feed of a venue', body: schemas.FeedSchema, answer: schemas.StartedSchema, status: 202 },
+  { method: 'post', path: '/sources/crawls', summary: 'Crawl sites for the domains they link to', body: schemas.CrawlSchema, answer: schemas.StartedSchema, status: 202 },
+  { method: 'get', path: '/jobs', summary: 'The last hundred jobs', answer: z.object({ jobs: z.array(schemas.JobSchema) }) },
+  { method: 'get', path: '/jobs/{id}', summary: 'One job', answer: schemas.JobSchema },
+  { method: 'post', path: '/jobs/{id}/{action}', summary: 'pause, resume or cancel a job', answer: schemas.JobSchema },
+  { method: 'post', path: '/checks', summary: 'Check and measure the domains of a source, or some by id or name', body: schemas.CheckSchema, answer: z.object({ job: schemas.JobSchema }), status: 202 },
+  { method: 'post', path: '/pool/query', summary: 'Sift and sort the pool', body: schemas.PoolQuerySchema, answer: schemas.PoolAnswerSchema },
+  { method: 'get', path: '/domains/{name}', summary: 'The dossier of one domain' },
+  { method: 'get', path: '/briefs', summary: 'All briefs' },
+  { method: 'post', path: '/briefs', summary: 'Add a brief', body: schemas.BriefSchema, status: 201 },
+  { method: 'patch', path: '/briefs/{id}', summary: 'Change a brief', body: schemas.BriefSchema.partial() },
+  { method: 'delete', path: '/briefs/{id}', summary: 'Delete a brief without a shortlist', status: 204 },
+  { method: 'get', path: '/sieves', summary: 'Kept sieves' },
+  { method: 'post', path: '/sieves', summary: 'Keep a sieve', body: schemas.SieveSchema, status: 201 },
+  { method: 'delete', path: '/sieves/{id}', summary: 'Delete a sieve' },
+  { method: 'get', path: '/shortlist', summary: 'The shortlist of a brief', query: { brief: 'Id of the brief; else the current one' } },
+  { method: 'post', path: '/shortlist', summary: 'Shortlist domains', body: schemas.ShortlistAddSchema, status: 201 },
+  { method: 'patch', path: '/shortlist/{name}', summary: 'Change stage, maximum bid or note', body: schemas.ShortlistChangeSchema },
+  { method: 'delete', path: '/shortlist/{name}', summary: 'Take a domain off', query: { brief: 'Id of the brief' } },
+  { method: 'get', path: '/export', summary: 'Rows of a pool view or of the shortlist, streamed', query: { what: 'pool or shortlist', format: 'csv, tsv or jsonl', c: 'A condition, as in the address of the pool; repeatable', sort: 'fact:up or fact:down', brief: 'Id of the brief, for the shortlist' } },
+]; // biome-ignore format: one call a line
+
+const jsonSchema = (schema: z.ZodType, io: 'input' | 'output') => z.toJSONSchema(schema, { io, unrepresentable: 'any' });
+
+/** The interface as OpenAPI 3.1, made from the schemas that check the requests. */
+export function openApi(): object {
+  const paths: Record<string, Record<string, object>> = {};
+  for (const operation of OPERATIONS) {
+    const inPath = [...operation.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } }));
+    const inQuery = Object.entries(operation.query ?? {}).map(([name, description]) => ({ name, in: 'query', description, schema: { type: 'string' } }));
+    const content: Record<string, object> = {};
+    if (operation.body) content['application/json'] = { schema: jsonSchema(operation.body, 'input') };
+    if (operation.file) {
+      content['application/octet-stream'] = { schema: { type: 'string', format: 'binary' } };
+      content['multipart/form-data'] = { schema: { type: 'object', properties: { file: { type: 'string', format: 'binary' } } } };
+    }
+    paths[operation.path] ??= {};
+    paths[operation.path][operation.method] = {
+      summary: operation.summary,
+      parameters: [...inPath, ...inQuery],
+      ...(Object.keys(content).length > 0 ? { requestBody: { content } } : {}),
+      responses: {
+        [operation.status ?? 200]: {
+          description: operation.summary,
+          ...(operation.answer ? { content: { 'application/json': { schema: jsonSchema(operation.answer, 'output') } } } : {}),
+        },
+        default: { description: 'What was wrong (RFC 9457)', content: { 'application/problem+json': { schema: jsonSchema(schemas.ProblemSchema, 'output') } } },
+      },
+    };
+  }
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Jam Ladle', version: '1', description: 'All that the screens do can be scripted.' },
+    servers: [{ url: '/api/v1' }],
+    paths,
+  };
+}

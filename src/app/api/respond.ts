@@ -1,0 +1,85 @@
+import type { NextRequest } from 'next/server';
+import { z } from 'zod';
+import { EngineError } from '../../engine/client';
+
+/** An error to be told to the caller as problem details (RFC 9457). */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    /** What to do about it. */
+    readonly advice?: string,
+  ) {
+    super(detail);
+  }
+}
+
+type Context = { params: Promise<Record<string, string>> };
+type Handler = (request: NextRequest, params: Record<string, string>) => Promise<Response>;
+
+const LOCAL_HOSTS = new Set(['127.0.0.1', 'localhost', '[::1]']);
+
+/**
+ * What every handler shares: only requests meant for this machine and from its own pages are answered, and whatever goes
+ * wrong leaves as problem details.
+ */
+export function handle(handler: Handler): (request: NextRequest, context: Context) => Promise<Response> {
+  return async (request, context) => {
+    try {
+      checkOrigin(request);
+      return await handler(request, await context.params);
+    } catch (error) {
+      return problem(error);
+    }
+  };
+}
+
+/** A page elsewhere that points a name of its own at 127.0.0.1, or posts a form here, is refused. */
+function checkOrigin(request: NextRequest): void {
+  const host = request.headers.get('host') ?? '';
+  if (!LOCAL_HOSTS.has(host.replace(/:\d+$/, '')))
+    throw new Problem(421, 'Wrong host', `This server does not answer for "${host.slice(0, 100)}".`, 'Use http://127.0.0.1.');
+  const origin = request.headers.get('origin');
+  if (origin && origin !== `http://${host}`)
+    throw new Problem(403, 'Wrong origin', 'Requests from pages of other origins are refused.');
+  if (request.method !== 'GET' && request.headers.get('sec-fetch-site') === 'cross-site')
+    throw new Problem(403, 'Wrong origin', 'Requests from pages of other origins are refused.');
+}
+
+function problem(error: unknown): Response {
+  if (error instanceof Problem)
+    return problemResponse(error.status, error.title, error.detail, error.advice && { advice: error.advice });
+  if (error instanceof z.ZodError)
+    return problemResponse(400, 'The request makes no sense', z.prettifyError(error), {
+      issues: error.issues.map((issue) => ({ at: issue.path.join('.'), message: issue.message })),
+    });
+  if (error instanceof SyntaxError) return problemResponse(400, 'The request is no JSON', error.message);
+  if (error instanceof EngineError)
+    return problemResponse(error.status === 400 ? 409 : error.status, 'The engine could not do it', error.message);
+  if (/UNIQUE constraint failed/.test((error as Error).message))
+    return problemResponse(409, 'The name is taken', 'There is one with this name already.');
+  console.error(error);
+  return problemResponse(500, 'Something broke', (error as Error).message);
+}
+
+function problemResponse(status: number, title: string, detail: string, more: object | '' | undefined = undefined): Response {
+  return Response.json(
+    { type: 'about:blank', status, title, detail, ...(more || {}) },
+    { status, headers: { 'content-type': 'application/problem+json' } },
+  );
+}
+
+/** Body as JSON by a schema. @throws ZodError or SyntaxError, which `handle` turns into a 400. */
+export async function readJson<T>(request: NextRequest, schema: z.ZodType<T>): Promise<T> {
+  return schema.parse(await request.json());
+}
+
+export function readId(text: string): number {
+  if (!/^\d{1,15}$/.test(text)) throw new Problem(400, 'The request makes no sense', `"${text.slice(0, 40)}" is no number.`);
+  return Number(text);
+}
+
+export function notFound(what: string): Problem {
+  return new Problem(404, 'Not here', `There is no ${what}.`);
+}

@@ -1,0 +1,147 @@
+import { z } from 'zod';
+import { registrableDomain } from '../../core/names/domain';
+import { seedAddress } from '../../core/crawl/address';
+import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
+import { PHASES } from '../../core/lifecycle/phase';
+import { MAX_CONDITIONS, TEXT_MODES, type TextMode } from '../../core/pool/conditions';
+import { CHOICE_FACTS, NUMBER_FACTS, TIME_FACTS } from '../../core/pool/columns';
+import { FACT_NAMES, type FactName } from '../../core/pool/facts';
+import { PURPOSES } from '../../store/briefs';
+import { JOB_KINDS } from '../../store/jobs';
+import { STAGES } from '../../store/shortlist';
+import { SOURCE_KINDS } from '../../store/sources';
+
+const bound = z.number().nullable();
+const Fact = z.enum(FACT_NAMES as [FactName, ...FactName[]]);
+
+export const ConditionSchema = z.discriminatedUnion('type', [
+  z.object({
+    type: z.literal('range'),
+    fact: z.enum([...NUMBER_FACTS, ...TIME_FACTS]),
+    min: bound,
+    max: bound,
+    keepUnknown: z.boolean().default(false),
+  }),
+  z.object({ type: z.literal('choice'), fact: z.enum(CHOICE_FACTS), values: z.array(z.string().max(253)).max(2000), not: z.boolean().default(false) }),
+  z.object({
+    type: z.literal('text'),
+    fact: z.literal('name'),
+    mode: z.enum(TEXT_MODES as [TextMode, ...TextMode[]]),
+    values: z.array(z.string().max(253)).max(2000),
+    not: z.boolean().default(false),
+  }),
+  z.object({ type: z.literal('member'), fact: z.literal('source'), values: z.array(z.number().int().positive()).max(1000), not: z.boolean().default(false) }),
+]);
+
+export const PoolQuerySchema = z.object({
+  conditions: z.array(ConditionSchema).max(MAX_CONDITIONS).default([]),
+  sort: z.object({ fact: Fact, descending: z.boolean() }).default({ fact: 'strength', descending: true }),
+  offset: z.number().int().min(0).default(0),
+  limit: z.number().int().min(0).max(1000).default(200),
+  /** Places of range conditions whose histogram is wanted. */
+  histograms: z.array(z.number().int().min(0)).max(8).default([]),
+});
+
+const Endings = z
+  .array(z.string().trim().toLowerCase().regex(/^\.?[a-z0-9.-]{2,60}$/, 'an ending is written like org or co.uk'))
+  .max(2000)
+  .transform((endings) => [...new Set(endings.map((ending) => ending.replace(/^\./, '')))]);
+
+const Seed = z
+  .string()
+  .max(2000)
+  .refine((text) => seedAddress(text) !== null, { error: (issue) => `"${String(issue.input).slice(0, 80)}" is no web address` });
+
+export const CrawlSchema = z.object({
+  name: z.string().trim().max(120).optional(),
+  seeds: z.array(Seed).min(1, 'name at least one seed').max(10_000),
+  depth: z.number().int().min(0).max(4).default(2),
+  pageBudget: z.number().int().min(1).max(10_000_000).default(2000),
+  excludedEndings: Endings.default([]),
+  /** Check and measure what the crawl found when it is done. */
+  checkAfter: z.boolean().default(true),
+});
+
+export const ListSchema = z.object({
+  upload: z.string().regex(/^[a-f0-9-]{36}$/, 'an upload is named by what its preview answered'),
+  name: z.string().trim().min(1).max(120),
+  delimiter: z.string().length(1),
+  hasHeader: z.boolean(),
+  columns: z.array(z.enum(LIST_FIELDS)).min(1).max(500),
+  venue: z.string().trim().max(80).nullable().default(null),
+  excludedEndings: Endings.default([]),
+  checkAfter: z.boolean().default(false),
+});
+
+export const LinksSchema = z.object({ upload: z.string().regex(/^[a-f0-9-]{36}$/), name: z.string().trim().min(1).max(120) });
+export const FeedSchema = z.object({ name: z.string().trim().max(120).optional(), url: z.url({ protocol: /^https?$/ }) });
+
+export const CheckSchema = z
+  .object({
+    sourceId: z.number().int().positive().optional(),
+    ids: z.array(z.number().int().positive()).max(100_000).optional(),
+    names: z.array(z.string()).max(100_000).optional(),
+  })
+  .refine((which) => [which.sourceId, which.ids, which.names].filter((given) => given !== undefined).length === 1, {
+    error: 'name a source, ids or names',
+  });
+
+const Sites = z
+  .array(z.string().max(2000))
+  .max(5000)
+  .transform((sites, context) =>
+    sites.flatMap((site) => {
+      const domain = registrableDomain(site);
+      if (!domain) context.addIssue({ code: 'custom', message: `"${site.slice(0, 80)}" is no registrable domain` });
+      return domain?.name ?? [];
+    }),
+  );
+
+export const BriefSchema = z.object({
+  name: z.string().trim().min(1, 'a brief needs a name').max(120),
+  purpose: z.enum(PURPOSES),
+  subjectWords: z.array(z.string().trim().min(1).max(60)).max(500).default([]),
+  trustedSites: Sites.default([]),
+  excludedEndings: Endings.default([]),
+  budgetMinor: z.number().int().min(0).max(1e12).nullable().default(null),
+  currency: z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR').default('EUR'),
+});
+
+export const SieveSchema = z.object({ name: z.string().trim().min(1, 'a sieve needs a name').max(120), view: z.string().max(20_000) });
+export const ShortlistAddSchema = z.object({ briefId: z.number().int().positive(), names: z.array(z.string()).min(1).max(100_000) });
+export const ShortlistChangeSchema = z.object({
+  briefId: z.number().int().positive(),
+  stage: z.enum(STAGES).optional(),
+  maximumBidMinor: z.number().int().min(0).max(1e12).nullable().optional(),
+  note: z.string().max(5000).optional(),
+});
+
+// What is answered, for the interface description.
+const Row = z.looseObject({ id: z.number(), name: z.string(), phase: z.enum(PHASES), listing: z.enum(LISTING_KINDS).nullable() });
+export const JobSchema = z.looseObject({
+  id: z.number(),
+  kind: z.enum(JOB_KINDS),
+  state: z.enum(['queued', 'running', 'paused', 'done', 'failed', 'cancelled']),
+  error: z.string().nullable(),
+});
+export const SourceSchema = z.looseObject({ id: z.number(), kind: z.enum(SOURCE_KINDS), name: z.string() });
+export const PoolAnswerSchema = z.object({
+  size: z.number(),
+  total: z.number(),
+  rows: z.array(Row),
+  perCondition: z.array(z.object({ fails: z.number(), removes: z.number(), alone: z.number(), remaining: z.number() })),
+  histograms: z.array(z.looseObject({ condition: z.number() })),
+  version: z.number(),
+});
+export const PreviewSchema = z.object({
+  upload: z.string(),
+  delimiter: z.string(),
+  hasHeader: z.boolean(),
+  columns: z.array(z.enum(LIST_FIELDS)),
+  header: z.array(z.string()).nullable(),
+  rows: z.array(z.array(z.string())),
+  charset: z.string(),
+  gzip: z.boolean(),
+});
+export const StartedSchema = z.object({ source: SourceSchema, job: JobSchema });
+export const ProblemSchema = z.looseObject({ type: z.string(), status: z.number(), title: z.string(), detail: z.string() });

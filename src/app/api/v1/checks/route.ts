@@ -1,0 +1,21 @@
+import { registrableDomain } from '../../../../core/names/domain';
+import { findDomain } from '../../../../store/domains';
+import { getEngine, getStore } from '../../../server';
+import { jobView } from '../../../views';
+import { checkAndMeasure } from '../../orders';
+import { handle, notFound, readJson } from '../../respond';
+import { CheckSchema } from '../../schemas';
+
+/** Checks and measures the domains of a source, or some by id or name. */
+export const POST = handle(async (request) => {
+  const { sourceId, ids, names } = await readJson(request, CheckSchema);
+  const store = await getStore();
+  const named = (names ?? []).map((name) => {
+    const domain = registrableDomain(name);
+    const row = domain && findDomain(store, domain.name);
+    if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
+    return row.id;
+  });
+  const order = checkAndMeasure(sourceId !== undefined ? { sourceId } : { ids: ids ?? named });
+  return Response.json({ job: jobView(await getEngine().addJob(order)) }, { status: 202 });
+});

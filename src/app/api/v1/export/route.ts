@@ -1,0 +1,90 @@
+import { csvLine } from '../../../../core/formats/csv';
+import { parseView } from '../../../../core/pool/conditions';
+import { readDomains } from '../../../../store/domains';
+import { readShortlist } from '../../../../store/shortlist';
+import { currentBrief, getEngine } from '../../../server';
+import { domainView } from '../../../views';
+import type { DomainView } from '../../../../ui/types';
+import { handle, Problem, readId } from '../../respond';
+import { streamText } from '../../stream';
+
+const CHUNK = 1000;
+const iso = (at: number | null) => (at === null ? null : new Date(at).toISOString());
+const money = (minor: number | null) => (minor === null ? null : (minor / 100).toFixed(2));
+
+/** Columns of an export, in order: title and value. */
+const COLUMNS: [title: string, value: (row: DomainView) => string | number | null][] = [
+  ['domain', (row) => row.name],
+  ['phase', (row) => row.phase],
+  ['phase_source', (row) => row.phaseSource],
+  ['phase_at', (row) => iso(row.phaseAt)],
+  ['registered', (row) => iso(row.registeredAt)],
+  ['expires', (row) => iso(row.expiresAt)],
+  ['drop_expected', (row) => iso(row.dropAt)],
+  ['first_seen', (row) => iso(row.firstSeenAt)],
+  ['captures', (row) => row.captures],
+  ['backlinks', (row) => row.backlinks],
+  ['referring_domains', (row) => row.referringDomains],
+  ['strength', (row) => row.strength],
+  ['trust', (row) => row.trust],
+  ['spam_risk', (row) => row.spamRisk],
+  ['links_measured', (row) => iso(row.linksAt)],
+  ['listing', (row) => row.listing],
+  ['venue', (row) => row.venue],
+  ['price', (row) => money(row.priceMinor)],
+  ['currency', (row) => row.currency],
+  ['bids', (row) => row.bids],
+  ['closes', (row) => iso(row.closingAt)],
+];
+
+/**
+ * Rows of a pool view (`c` and `sort` as in the pool's address) or, with `what=shortlist`, of a brief's shortlist. `format`:
+ * csv, tsv or jsonl. Streamed; there is no cap.
+ */
+export const GET = handle(async (request) => {
+  const query = request.nextUrl.searchParams;
+  const format = query.get('format') ?? 'csv';
+  if (!['csv', 'tsv', 'jsonl'].includes(format))
+    throw new Problem(400, 'The request makes no sense', `There is no format "${format.slice(0, 20)}".`, 'Use csv, tsv or jsonl.');
+  const isShortlist = query.get('what') === 'shortlist';
+  const rows = isShortlist ? shortlistRows(query.get('brief')) : await poolRows(query);
+  const types: Record<string, string> = { csv: 'text/csv', tsv: 'text/tab-separated-values', jsonl: 'application/jsonl' };
+  return streamText(formatted(rows, format, isShortlist), `${types[format]}; charset=utf-8`, `${isShortlist ? 'shortlist' : 'pool'}.${format}`);
+});
+
+interface ExportRow {
+  view: DomainView;
+  entry?: { stage: string; maximumBidMinor: number | null; note: string };
+}
+
+async function poolRows(query: URLSearchParams): Promise<AsyncIterable<ExportRow>> {
+  const { conditions, sort, problems } = parseView(query);
+  if (problems.length > 0) throw new Problem(400, 'The request makes no sense', problems.join('. '));
+  const { store, brief: _ } = await currentBrief();
+  // one question fixes the rows; later changes to the pool cannot shift a row out of the file
+  const { ids } = await getEngine().queryPool({ conditions, sort, offset: 0, limit: 5_000_000, histograms: [] });
+  return (async function* () {
+    for (let at = 0; at < ids.length; at += CHUNK)
+      for (const row of readDomains(store, ids.slice(at, at + CHUNK))) yield { view: domainView(row, false) };
+  })();
+}
+
+async function* shortlistRows(briefId: string | null): AsyncGenerator<ExportRow> {
+  const { store, brief } = await currentBrief();
+  for (const entry of readShortlist(store, briefId ? readId(briefId) : brief.id)) yield { view: domainView(entry.domain, true), entry };
+}
+
+async function* formatted(rows: AsyncIterable<ExportRow>, format: string, isShortlist: boolean): AsyncGenerator<string> {
+  const titles = [...COLUMNS.map(([title]) => title), ...(isShortlist ? ['stage', 'maximum_bid', 'note'] : [])];
+  if (format !== 'jsonl') yield line(titles, format);
+  for await (const { view, entry } of rows) {
+    const values = COLUMNS.map(([, value]) => value(view));
+    if (isShortlist) values.push(entry?.stage ?? null, money(entry?.maximumBidMinor ?? null), entry?.note ?? '');
+    yield format === 'jsonl' ? `${JSON.stringify(Object.fromEntries(titles.map((title, i) => [title, values[i]])))}\n` : line(values, format);
+  }
+}
+
+function line(values: (string | number | null)[], format: string): string {
+  if (format === 'csv') return csvLine(values);
+  return `${values.map((value) => String(value ?? '').replace(/[\t\r\n]+/g, ' ')).join('\t')}\n`;
+}

@@ -1,0 +1,10 @@
+import { readJob } from '../../../../../store/jobs';
+import { getStore } from '../../../../server';
+import { jobView } from '../../../../views';
+import { handle, notFound, readId } from '../../../respond';
+
+export const GET = handle(async (_request, { id }) => {
+  const job = readJob(await getStore(), readId(id));
+  if (!job) throw notFound(`job ${id}`);
+  return Response.json(jobView(job));
+});

@@ -1,0 +1,29 @@
+import { registrableDomain } from '../../../../core/names/domain';
+import { findDomain } from '../../../../store/domains';
+import { listBriefs } from '../../../../store/briefs';
+import { addToShortlist, readShortlist } from '../../../../store/shortlist';
+import { currentBrief, getStore } from '../../../server';
+import { domainView } from '../../../views';
+import { handle, notFound, readId, readJson } from '../../respond';
+import { ShortlistAddSchema } from '../../schemas';
+
+export const GET = handle(async (request) => {
+  const { store, brief } = await currentBrief();
+  const asked = request.nextUrl.searchParams.get('brief');
+  const entries = readShortlist(store, asked ? readId(asked) : brief.id);
+  return Response.json({ entries: entries.map((entry) => ({ ...entry, domain: domainView(entry.domain, true) })) });
+});
+
+export const POST = handle(async (request) => {
+  const { briefId, names } = await readJson(request, ShortlistAddSchema);
+  const store = await getStore();
+  if (!listBriefs(store).some((brief) => brief.id === briefId)) throw notFound(`brief ${briefId}`);
+  const rows = names.map((name) => {
+    const domain = registrableDomain(name);
+    const row = domain && findDomain(store, domain.name);
+    if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
+    return row;
+  });
+  const added = new Set(addToShortlist(store, briefId, rows.map((row) => row.id)));
+  return Response.json({ added: rows.filter((row) => added.has(row.id)).map((row) => row.name) }, { status: 201 });
+});

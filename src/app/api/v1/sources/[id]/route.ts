@@ -1,0 +1,19 @@
+import { pageTroubles, siteYields } from '../../../../../store/crawl';
+import { jobsOfSource } from '../../../../../store/jobs';
+import { phasesOfSource, readSource } from '../../../../../store/sources';
+import { getStore } from '../../../../server';
+import { jobView } from '../../../../views';
+import { handle, notFound, readId } from '../../../respond';
+
+export const GET = handle(async (_request, { id }) => {
+  const store = await getStore();
+  const source = readSource(store, readId(id));
+  if (!source) throw notFound(`source ${id}`);
+  const crawl = source.kind === 'crawl' ? { sites: siteYields(store, source.id), troubles: pageTroubles(store, source.id) } : {};
+  return Response.json({
+    ...source,
+    ...crawl,
+    jobs: jobsOfSource(store, source.id).map(jobView),
+    phases: phasesOfSource(store, source.id),
+  });
+});

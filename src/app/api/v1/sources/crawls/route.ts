@@ -1,0 +1,20 @@
+import { addSource, readSource } from '../../../../../store/sources';
+import { getEngine, getStore } from '../../../../server';
+import { jobView } from '../../../../views';
+import { checkAndMeasure } from '../../../orders';
+import { handle, readJson } from '../../../respond';
+import { CrawlSchema } from '../../../schemas';
+
+export const POST = handle(async (request) => {
+  const { name, checkAfter, ...params } = await readJson(request, CrawlSchema);
+  const store = await getStore();
+  const more = params.seeds.length > 1 ? ` and ${params.seeds.length - 1} more` : '';
+  const sourceId = addSource(store, 'crawl', name || `${params.seeds[0].replace(/^https?:\/\//, '')}${more}`, params);
+  const job = await getEngine().addJob({
+    kind: 'crawl',
+    sourceId,
+    params,
+    next: checkAfter ? [checkAndMeasure({ sourceId })] : [],
+  });
+  return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });
+});

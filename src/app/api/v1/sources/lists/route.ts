@@ -1,0 +1,45 @@
+import { addSource, readSource } from '../../../../../store/sources';
+import { type JobOrder } from '../../../../../store/jobs';
+import { getEngine, getStore } from '../../../../server';
+import { jobView } from '../../../../views';
+import { checkAndMeasure } from '../../../orders';
+import { handle } from '../../../respond';
+import { ListSchema } from '../../../schemas';
+import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
+
+/**
+ * Imports a list. Either JSON that names an upload whose preview was corrected, or the file itself (body or multipart) with
+ * `?name=`; then everything is recognised.
+ */
+export const POST = handle(async (request) => {
+  const isJson = request.headers.get('content-type')?.startsWith('application/json');
+  const order = isJson ? ListSchema.parse(await request.json()) : await recognised(request);
+  const path = uploadPath(order.upload);
+  const store = await getStore();
+  await getEngine().previewList(path, {}); // refuses what is no list before a source is made of it
+  const { name, columns, delimiter, hasHeader } = order;
+  const sourceId = addSource(store, 'list', name, { columns, delimiter, hasHeader });
+  const next: JobOrder[] = order.checkAfter ? [checkAndMeasure({ sourceId })] : [];
+  const job = await getEngine().addJob({
+    kind: 'list',
+    sourceId,
+    params: { path, delimiter, hasHeader, columns, venue: order.venue, excludedEndings: order.excludedEndings },
+    next,
+  });
+  return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });
+});
+
+async function recognised(request: Parameters<Parameters<typeof handle>[0]>[0]) {
+  const query = request.nextUrl.searchParams;
+  const upload = await saveUpload(await uploadedStream(request));
+  const guess = await getEngine().previewList(uploadPath(upload), {});
+  return ListSchema.parse({
+    upload,
+    name: query.get('name') ?? 'List',
+    delimiter: query.get('delimiter') ?? guess.delimiter,
+    hasHeader: guess.hasHeader,
+    columns: query.get('columns')?.split(',') ?? guess.columns,
+    excludedEndings: query.get('exclude')?.split(',').filter(Boolean) ?? [],
+    checkAfter: query.get('check') === '1',
+  });
+}

@@ -1,0 +1,5 @@
+import { listSources } from '../../../../store/sources';
+import { getStore } from '../../../server';
+import { handle } from '../../respond';
+
+export const GET = handle(async () => Response.json({ sources: listSources(await getStore()) }));

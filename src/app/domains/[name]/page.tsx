@@ -1,0 +1,376 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { displayName, registrableDomain } from '../../../core/names/domain';
+import { DossierActions } from '../../../ui/dossier/actions';
+import { ago, closing, count, day, duration, linksOrigin, listingWords, moment, money, pastOrigin, phaseOrigin, phaseWords, score } from '../../../ui/format';
+import { FIRST_YEAR, Lifeline, Pair } from '../../../ui/lifeline';
+import { RefreshOnJobs } from '../../../ui/sources/refresh';
+import { type Dossier, readDossier } from '../../dossier';
+import { currentBrief } from '../../server';
+
+type Props = { params: Promise<{ name: string }> };
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  return { title: displayName(decodeURIComponent((await params).name)).slice(0, 80) };
+}
+
+/** All evidence on one domain. */
+export default async function DossierPage({ params }: Props) {
+  const { store, brief } = await currentBrief();
+  const asked = decodeURIComponent((await params).name);
+  const domain = registrableDomain(asked);
+  const dossier = domain && readDossier(store, domain.name, brief.id);
+  const now = store.now();
+  if (!dossier)
+    return (
+      <div className="mx-auto max-w-2xl px-6 py-10">
+        <h1 className="break-all">{asked.slice(0, 255)}</h1>
+        <p className="mt-2">
+          {domain ? 'No source has named this domain yet, so nothing is known of it.' : 'This is no registrable domain.'} Load it with a list, or crawl a site that links to
+          it.
+        </p>
+      </div>
+    );
+  return (
+    <div className="mx-auto max-w-[1180px] px-6 py-6">
+      <RefreshOnJobs />
+      <div className="flex items-start gap-6">
+        <div className="min-w-0">
+          <h1 className="text-figure leading-tight break-all">{dossier.display}</h1>
+          <p className="mt-1">{verdict(dossier, now)}</p>
+          {dossier.display !== dossier.name && <p className="small">in DNS: {dossier.name}</p>}
+        </div>
+        <DossierActions name={dossier.name} briefId={brief.id} briefName={brief.name} shortlisted={dossier.shortlisted} />
+      </div>
+      <figure className="mt-4 border-y border-rule py-3">
+        <Lifeline life={dossier} now={now} width={1120} height={64} />
+        <figcaption className="small mt-1 flex justify-between">
+          <span>{FIRST_YEAR}</span>
+          <span>bars: captures in the archive by year, content not yet judged · line: registration · arrow: drop</span>
+          <span>now</span>
+        </figcaption>
+      </figure>
+      <div className="mt-5 grid grid-cols-[1fr_1fr] gap-x-12 gap-y-7">
+        <Phase dossier={dossier} now={now} />
+        <Links dossier={dossier} now={now} />
+        <Record dossier={dossier} now={now} />
+        <Spam dossier={dossier} now={now} />
+        <Referrers dossier={dossier} now={now} />
+        <Anchors dossier={dossier} />
+        <Sightings dossier={dossier} now={now} />
+        <Past dossier={dossier} now={now} />
+      </div>
+    </div>
+  );
+}
+
+/** The state of things in a sentence, from figures that stand below it. */
+function verdict(dossier: Dossier, now: number): string {
+  const parts = [phaseWords(dossier, now)];
+  if (dossier.firstSeenAt !== null) parts.push(`first seen ${new Date(dossier.firstSeenAt).getUTCFullYear()}`);
+  if (dossier.referringDomains !== null) parts.push(`${count(dossier.referringDomains)} referring domains`);
+  if (dossier.strength !== null) parts.push(`strength ${score(dossier.strength)}, trust ${score(dossier.trust) || 'unknown'}`);
+  if (dossier.spamRisk !== null) parts.push(`spam risk ${dossier.spamRisk} of 100`);
+  if (dossier.listing !== null) parts.push(`${listingWords(dossier)} ${money(dossier.priceMinor, dossier.currency)}`);
+  const text = parts.join('; ');
+  return `${text[0].toUpperCase()}${text.slice(1)}.`;
+}
+
+function Section({ id, title, origin, children }: { id: string; title: string; origin?: string; children: ReactNode }) {
+  return (
+    <section aria-labelledby={id}>
+      <h2 id={id}>
+        {title} {origin && <span className="small ml-1.5 font-normal">{origin}</span>}
+      </h2>
+      <div className="mt-1.5">{children}</div>
+    </section>
+  );
+}
+
+function Line({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <div className="flex gap-4 border-t border-rule py-1">
+      <dt className="w-36 shrink-0 text-muted">{label}</dt>
+      <dd className="min-w-0 break-words">{children}</dd>
+    </div>
+  );
+}
+
+function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
+  return (
+    <Section id="phase" title="Phase" origin={phaseOrigin(dossier, now)}>
+      <dl>
+        <Line label="Verdict">
+          {phaseWords(dossier, now)}
+          {dossier.phaseConfidence !== null && <span className="small ml-2">confidence {Math.round(dossier.phaseConfidence * 100)}%</span>}
+        </Line>
+        <Line label="Because">{dossier.phaseReason ?? 'nobody was asked yet'}</Line>
+        {dossier.dropAt !== null && <Line label="Drop date">{day(dossier.dropAt, now)}, as a list says</Line>}
+        {dossier.listing !== null && (
+          <Line label="Listing">
+            {listingWords(dossier)} at {dossier.venue ?? 'a venue'}: {money(dossier.priceMinor, dossier.currency) || 'price on request'}
+            {dossier.closingAt !== null && `, closes ${closing(dossier.closingAt, now)} (${moment(dossier.closingAt, now)})`}
+            <span className="small block">
+              read {ago(dossier.listingAt, now)}
+              {dossier.listingUrl && `, ${dossier.listingUrl}`}
+            </span>
+          </Line>
+        )}
+      </dl>
+      {dossier.checks.length > 0 && (
+        <table className="mt-2 w-full">
+          <caption className="small text-left">Answers that were given</caption>
+          <tbody>
+            {dossier.checks.slice(0, 8).map((check) => (
+              <tr key={`${check.at}${check.step}${check.server}`} className="border-t border-rule align-top">
+                <td className="py-1 pr-3 whitespace-nowrap">{check.step.toUpperCase()}</td>
+                <td className="pr-3">{check.outcome}</td>
+                <td className="pr-3 break-words">
+                  {check.detail}
+                  <span className="small block">
+                    {check.server}, {check.elapsedMs} ms
+                  </span>
+                </td>
+                <td className="small text-right whitespace-nowrap">{ago(check.at, now)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Section>
+  );
+}
+
+function Links({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { measurement } = dossier;
+  return (
+    <Section id="links" title="Links" origin={linksOrigin(dossier, now)}>
+      {dossier.referringDomains === null ? (
+        <p>No link to it is known. Import a link index, or crawl a site that links to it.</p>
+      ) : (
+        <dl>
+          <Line label="Strength and trust">
+            <Pair strength={dossier.strength} trust={dossier.trust} width={120} />{' '}
+            <strong>
+              {score(dossier.strength)} · {score(dossier.trust) || 'unknown'}
+            </strong>
+            <span className="small block">
+              Strength: PageRank (Brin and Page 1998), damping 0.85; trust: the same walk, begun only at trusted sites. 0 is a domain nobody links to, and ten points are a
+              factor of four.
+              {measurement && ` One walk over ${count(measurement.nodes)} domains and ${count(measurement.edges)} links, ${measurement.steps} steps.`}
+            </span>
+          </Line>
+          <Line label="Trusted by way of">
+            {dossier.trustPath ? dossier.trustPath.join(' → ') : dossier.trust === null ? 'no brief names trusted sites' : 'no path from a trusted site'}
+          </Line>
+          {dossier.linkCounts.map((source) => (
+            <Line key={source.sourceId} label={source.kind === 'crawl' ? 'In a crawl' : 'In an index'}>
+              {count(source.domains)} domains, {count(source.backlinks)} pages
+              <span className="small block">
+                <Link className="hover:underline" href={`/sources/${source.sourceId}`}>
+                  {source.source}
+                </Link>
+                , {day(source.at, now)}
+              </span>
+            </Line>
+          ))}
+          <Line label="All together">
+            {count(dossier.referringDomains)} referring domains, {count(dossier.backlinks)} linking pages
+          </Line>
+        </dl>
+      )}
+    </Section>
+  );
+}
+
+function Record({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { record } = dossier;
+  const origin = record.at === null ? 'the registry has not answered with a record' : `${record.source}, ${ago(record.at, now)}`;
+  const when = (at: number | null | undefined) => (at ? `${day(at, now)} (${duration(now - at)} ${at > now ? 'from now' : 'ago'})` : 'not known');
+  return (
+    <Section id="record" title="Registration record" origin={origin}>
+      <dl>
+        <Line label="Registered">{when(record.registeredAt)}</Line>
+        <Line label="Expires">{when(record.expiresAt)}</Line>
+        <Line label="Registrar">{record.registrar ?? 'not known'}</Line>
+        <Line label="Status">{record.statuses?.join(', ') || 'not known'}</Line>
+        <Line label="Name servers">{record.nameServers?.join(', ') || 'none known'}</Line>
+        <Line label="Name">
+          {dossier.nameFacts.length} characters, {dossier.nameFacts.hyphens} hyphens, {dossier.nameFacts.digits} digits
+        </Line>
+      </dl>
+    </Section>
+  );
+}
+
+function Spam({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { spam } = dossier;
+  return (
+    <Section id="spam" title="Spam risk" origin={spam ? `measured ${ago(spam.at, now)}; points set by hand, not yet fitted` : undefined}>
+      {!spam || spam.card.risk === null ? (
+        <p>Too few links are known to judge it.</p>
+      ) : (
+        <table className="w-full">
+          <thead className="small">
+            <tr className="text-left">
+              <th className="font-normal">Rule</th>
+              <th className="font-normal">Measured</th>
+              <th className="text-right font-normal">Points</th>
+            </tr>
+          </thead>
+          <tbody>
+            {spam.card.results.map((result) => (
+              <tr key={result.rule} className="border-t border-rule align-top">
+                <td className="py-1 pr-3" title={result.explanation}>
+                  {result.title}
+                  <span className="small block">{result.evidence.join(', ')}</span>
+                </td>
+                <td className="py-1 pr-3">{result.shown}</td>
+                <td className="py-1 text-right whitespace-nowrap">
+                  {result.points} <span className="small">of {result.maxPoints}</span>
+                </td>
+              </tr>
+            ))}
+            <tr className="border-t-2 border-ink font-semibold">
+              <td className="py-1" colSpan={2}>
+                Sum, at most 100
+              </td>
+              <td className="text-right">{spam.card.risk}</td>
+            </tr>
+          </tbody>
+        </table>
+      )}
+    </Section>
+  );
+}
+
+function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
+  const shown = dossier.referrers.slice(0, 25);
+  if (shown.length === 0) return null;
+  return (
+    <Section id="referrers" title="Referring domains" origin={`the strongest ${shown.length} of ${count(dossier.referringDomains)}`}>
+      <table className="w-full table-fixed">
+        <thead className="small">
+          <tr className="text-left">
+            <th className="w-[46%] font-normal">From</th>
+            <th className="font-normal">Anchor</th>
+            <th className="w-12 text-right font-normal">Pages</th>
+            <th className="w-20 text-right font-normal">Str · trust</th>
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((referrer) => (
+            <tr key={referrer.site} className="border-t border-rule align-top" title={`${referrer.exampleUrl} → ${referrer.targetUrl}`}>
+              <td className="truncate py-1 pr-2">
+                {referrer.site}
+                <span className="small block truncate">
+                  {referrer.firstSeenAt !== null ? `since ${day(referrer.firstSeenAt, now)}` : 'seen by a crawl'}
+                  {referrer.nofollow ? ', nofollow' : ''}
+                </span>
+              </td>
+              <td className="truncate py-1 pr-2">
+                <bdi>{referrer.anchor || 'no words'}</bdi>
+              </td>
+              <td className="py-1 text-right">{count(referrer.pages)}</td>
+              <td className="py-1 text-right">
+                {score(referrer.strength)} · {score(referrer.trust)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  );
+}
+
+function Anchors({ dossier }: { dossier: Dossier }) {
+  if (dossier.anchors.length === 0) return null;
+  return (
+    <Section id="anchors" title="Anchor texts" origin="by how many domains use them">
+      <table className="w-full table-fixed">
+        <tbody>
+          {dossier.anchors.slice(0, 25).map((entry) => (
+            <tr key={entry.anchor} className="border-t border-rule">
+              <td className="truncate py-1 pr-2">
+                <bdi>{entry.anchor || 'no words'}</bdi>
+              </td>
+              <td className="w-40 text-right">
+                {count(entry.domains)} domains, {count(entry.links)} pages
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  );
+}
+
+function Sightings({ dossier, now }: { dossier: Dossier; now: number }) {
+  return (
+    <Section id="sightings" title="Who named it">
+      {dossier.sightings.length === 0 && <p>Known only as a site that links to others.</p>}
+      {dossier.sightings.map((sighting) => (
+        <div key={sighting.sourceId} className="border-t border-rule py-1">
+          <Link className="hover:underline" href={`/sources/${sighting.sourceId}`}>
+            {sighting.sourceName}
+          </Link>{' '}
+          <span className="small">
+            {moment(sighting.at, now)}
+            {sighting.line !== null && `, line ${count(sighting.line)}`}
+          </span>
+          <span className="small block break-words">{saidWords(sighting.said, now)}</span>
+        </div>
+      ))}
+    </Section>
+  );
+}
+
+/** What a source said, in its own figures. */
+function saidWords(said: Record<string, unknown>, now: number): string {
+  return Object.entries(said)
+    .filter(([key, value]) => value !== null && !['site', 'depth', 'domain'].includes(key))
+    .map(([key, value]) => {
+      const label = key.replace(/([A-Z])/g, ' $1').toLowerCase();
+      if (key.endsWith('At') && typeof value === 'number') return `${label.replace(/ at$/, '')} ${day(value, now)}`;
+      if (key.endsWith('Minor') && typeof value === 'number') return `${label.replace(/ minor$/, '')} ${money(value, null)}`;
+      return `${label} ${String(value)}`;
+    })
+    .join('; ');
+}
+
+function Past({ dossier, now }: { dossier: Dossier; now: number }) {
+  return (
+    <Section id="past" title="Past" origin={pastOrigin(dossier, now)}>
+      {dossier.pastAt === null ? (
+        <p>Ask the archive with Check and measure.</p>
+      ) : dossier.captures === 0 ? (
+        <p>The archive never captured it.</p>
+      ) : (
+        <>
+          <dl>
+            <Line label="First seen">{dossier.firstSeenAt !== null && moment(dossier.firstSeenAt, now)}</Line>
+            <Line label="Last seen">{dossier.lastSeenAt !== null && moment(dossier.lastSeenAt, now)}</Line>
+          </dl>
+          <table className="mt-1 w-full">
+            <caption className="small text-left">{count(dossier.captures)} captures by year, the strip above as a table</caption>
+            <tbody>
+              <tr className="small border-t border-rule">
+                {dossier.capturesByYear?.map(({ year }) => (
+                  <th key={year} scope="col" className="py-0.5 text-left font-normal">
+                    {String(year).slice(2)}
+                  </th>
+                ))}
+              </tr>
+              <tr>
+                {dossier.capturesByYear?.map(({ year, captures }) => (
+                  <td key={year}>{captures}</td>
+                ))}
+              </tr>
+            </tbody>
+          </table>
+        </>
+      )}
+    </Section>
+  );
+}

@@ -1,0 +1,22 @@
+import type { Metadata } from 'next';
+import { cookies } from 'next/headers';
+import type { ReactNode } from 'react';
+import { Shell } from '../ui/shell/shell';
+import './globals.css';
+import { currentBrief } from './server';
+
+export const metadata: Metadata = { title: { default: 'Jam Ladle', template: '%s · Jam Ladle' } };
+
+export default async function Layout({ children }: { children: ReactNode }) {
+  const theme = (await cookies()).get('theme')?.value;
+  const { store, briefs, brief } = await currentBrief();
+  return (
+    <html lang="en" data-theme={theme === 'dark' || theme === 'light' ? theme : undefined}>
+      <body>
+        <Shell briefs={briefs.map(({ id, name }) => ({ id, name }))} briefId={brief.id} startNow={store.now()}>
+          {children}
+        </Shell>
+      </body>
+    </html>
+  );
+}

@@ -1,0 +1,148 @@
+import Link from 'next/link';
+import type { Condition, Sort } from '../core/pool/conditions';
+import { listJobs } from '../store/jobs';
+import { readDomains } from '../store/domains';
+import { shortlistIds } from '../store/shortlist';
+import { closing, count, day, isSoon, listingWords, money, phaseOrigin, phaseWords, score } from '../ui/format';
+import { JobLine } from '../ui/jobs';
+import { Lifeline } from '../ui/lifeline';
+import type { DomainView } from '../ui/types';
+import { currentBrief, getEngine } from './server';
+import { domainView, jobView } from './views';
+
+const SHOWN = 8;
+const LAPSED: Condition = { type: 'choice', fact: 'phase', values: ['free', 'pending-delete', 'redemption'], not: false };
+const MEASURED: Condition = { type: 'range', fact: 'strength', min: 2, max: null, keepUnknown: false };
+const CLOSING: Condition = { type: 'range', fact: 'closing', min: 0, max: 72, keepUnknown: false };
+
+/** What wants attention. */
+export default async function Today() {
+  const { store, brief } = await currentBrief();
+  const now = store.now();
+  const shortlisted = shortlistIds(store, brief.id);
+  const ask = async (conditions: Condition[], sort: Sort): Promise<{ rows: DomainView[]; total: number; size: number }> => {
+    const answer = await getEngine().queryPool({ conditions, sort, offset: 0, limit: SHOWN, histograms: [] });
+    const rows = readDomains(store, answer.ids).map((row) => domainView(row, shortlisted.has(row.id)));
+    return { rows, total: answer.total, size: answer.size };
+  };
+  const [finds, soon] = await Promise.all([
+    ask([LAPSED, MEASURED], { fact: 'trust', descending: true }),
+    ask([CLOSING], { fact: 'closing', descending: false }),
+  ]);
+  const jobs = listJobs(store, 30).map(jobView);
+  const open = jobs.filter((job) => ['running', 'queued', 'paused'].includes(job.state));
+  const failed = jobs.filter((job) => job.state === 'failed').slice(0, 5);
+
+  return (
+    <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_400px] gap-x-10 px-6 py-6">
+      <section aria-labelledby="finds">
+        <h1 id="finds">Lapsed and linked to</h1>
+        <p className="small mb-3">
+          Free, in redemption or about to drop, by trust.{' '}
+          <Link className="set" href="/pool?c=phase%3Afree%2Cpending-delete%2Credemption&c=strength%3A2..&sort=trust%3Adown">
+            All {count(finds.total)} in the pool
+          </Link>
+        </p>
+        {finds.rows.length === 0 ? (
+          <Start hasDomains={finds.size > 0} />
+        ) : (
+          <table className="w-full">
+            <thead>
+              <tr className="small text-left">
+                <th className="py-1 font-normal">Domain</th>
+                <th className="font-normal">What happened</th>
+                <th className="font-normal">Life</th>
+                <th className="text-right font-normal">Referring</th>
+                <th className="text-right font-normal">Strength · trust</th>
+                <th className="text-right font-normal">Spam risk</th>
+              </tr>
+            </thead>
+            <tbody>
+              {finds.rows.map((row) => (
+                <tr key={row.id} className="border-t border-rule">
+                  <td className="py-2 pr-3">
+                    <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
+                      {row.display}
+                    </Link>
+                    {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
+                  </td>
+                  <td className="pr-3" title={phaseOrigin(row, now)}>
+                    <span className={isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>{phaseWords(row, now)}</span>
+                  </td>
+                  <td>
+                    <Lifeline life={row} now={now} width={132} height={18} />
+                  </td>
+                  <td className="text-right">{count(row.referringDomains)}</td>
+                  <td className="text-right">
+                    {score(row.strength)} · {score(row.trust)}
+                  </td>
+                  <td className="text-right">{row.spamRisk ?? ''}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </section>
+      <div className="flex flex-col gap-8">
+        <section aria-labelledby="closing">
+          <h1 id="closing">Closing soon</h1>
+          <p className="small mb-2">
+            {soon.total === 0 ? 'No listing closes within three days.' : `${count(soon.total)} listings close within three days.`}{' '}
+            {soon.total > 0 && (
+              <Link className="set" href="/pool?c=closing%3A0..72&sort=closing%3Aup">
+                All of them
+              </Link>
+            )}
+          </p>
+          {soon.rows.map((row) => (
+            <div key={row.id} className="flex items-baseline gap-2 border-t border-rule py-1.5">
+              <Link href={`/domains/${row.name}`} className="min-w-0 truncate font-semibold hover:underline">
+                {row.display}
+              </Link>
+              <span className="small truncate">{listingWords(row)}</span>
+              <span className="ml-auto whitespace-nowrap">{money(row.priceMinor, row.currency)}</span>
+              <span className={`whitespace-nowrap ${isSoon(row.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}`}>{closing(row.closingAt, now)}</span>
+            </div>
+          ))}
+        </section>
+        <section aria-labelledby="work">
+          <h1 id="work">At work</h1>
+          {open.length === 0 && <p className="small mt-1">Nothing is running.</p>}
+          {open.map((job) => (
+            <JobLine key={job.id} job={job} />
+          ))}
+          {failed.length > 0 && <h2 className="mt-4">Failed</h2>}
+          {failed.map((job) => (
+            <JobLine key={job.id} job={job} />
+          ))}
+        </section>
+        <p className="small">
+          {count(finds.size)} domains in the pool, {day(now, now)}. Brief: {brief.name}.
+        </p>
+      </div>
+    </div>
+  );
+}
+
+function Start({ hasDomains }: { hasDomains: boolean }) {
+  return (
+    <div className="border-t border-rule py-4">
+      <p className="max-w-prose">
+        {hasDomains
+          ? 'Domains are known, but none is checked and measured yet. Check a source, or what a sieve leaves.'
+          : 'Two ways to a first find: crawl a site that your subject trusts, for the lapsed domains it still links to; or load a drop list.'}
+      </p>
+      <p className="mt-3 flex gap-3">
+        <Link className="press" href="/sources?add=crawl">
+          Crawl a site
+        </Link>
+        <Link className="quiet" href="/sources?add=list">
+          Load a list
+        </Link>
+        <Link className="quiet" href="/briefs">
+          Name trusted sites in a brief
+        </Link>
+      </p>
+    </div>
+  );
+}

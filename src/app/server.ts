@@ -1,0 +1,35 @@
+import { cookies } from 'next/headers';
+import { EngineClient } from '../engine/client';
+import { type Brief, ensureBrief, listBriefs } from '../store/briefs';
+import { dataFolder } from '../store/config';
+import { openStore, type Store } from '../store/database';
+
+interface Shared {
+  store?: Promise<Store>;
+  engine?: EngineClient;
+}
+
+/** One store and one engine client per process, also over reloads in development. */
+const shared: Shared = ((globalThis as { jamLadle?: Shared }).jamLadle ??= {});
+
+export function getStore(): Promise<Store> {
+  shared.store ??= openStore(dataFolder(), { migrate: false });
+  return shared.store;
+}
+
+export function getEngine(): EngineClient {
+  shared.engine ??= new EngineClient(dataFolder());
+  return shared.engine;
+}
+
+/** All briefs, and the one that the person works on, as the cookie says. */
+export async function currentBrief(): Promise<{ store: Store; briefs: Brief[]; brief: Brief }> {
+  const store = await getStore();
+  let briefs = listBriefs(store);
+  if (briefs.length === 0) {
+    ensureBrief(store);
+    briefs = listBriefs(store);
+  }
+  const wanted = Number((await cookies()).get('brief')?.value);
+  return { store, briefs, brief: briefs.find((entry) => entry.id === wanted) ?? briefs[0] };
+}

@@ -1,0 +1,168 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { countPages, pageTroubles, siteYields } from '../../../store/crawl';
+import { jobsOfSource } from '../../../store/jobs';
+import { eachReject, phasesOfSource, readSource } from '../../../store/sources';
+import { count, moment } from '../../../ui/format';
+import { JobLine } from '../../../ui/jobs';
+import { wordFor } from '../../../ui/pool/sentences';
+import { CheckSource } from '../../../ui/sources/check-source';
+import { RefreshOnJobs } from '../../../ui/sources/refresh';
+import { currentBrief } from '../../server';
+import { jobView } from '../../views';
+
+export const metadata: Metadata = { title: 'Source' };
+
+export default async function SourcePage({ params }: { params: Promise<{ id: string }> }) {
+  const { store } = await currentBrief();
+  const source = readSource(store, Number((await params).id));
+  if (!source) notFound();
+  const now = store.now();
+  const jobs = jobsOfSource(store, source.id).map(jobView);
+  const phases = phasesOfSource(store, source.id);
+  const rejects = [...eachReject(store, source.id, 12)];
+  const isCrawl = source.kind === 'crawl';
+  const pages = isCrawl ? countPages(store, source.id) : null;
+  const figures: [label: string, value: number][] = isCrawl
+    ? [
+        ['pages read', pages?.done ?? 0],
+        ['known, not read', pages?.queued ?? 0],
+        ['failed', pages?.failed ?? 0],
+        ['outside domains', source.rows_taken],
+        ['new in the pool', source.domains_new],
+        ['links to excluded endings', source.rows_excluded],
+      ]
+    : [
+        ['rows read', source.rows_read],
+        ['taken', source.rows_taken],
+        ['repeated', source.rows_repeated],
+        ['excluded', source.rows_excluded],
+        ['set aside', source.rows_set_aside],
+        ['new in the pool', source.domains_new],
+      ];
+  return (
+    <div className="mx-auto max-w-[1180px] px-6 py-6">
+      <RefreshOnJobs />
+      <p className="small">
+        <Link href="/sources" className="hover:underline">
+          Sources
+        </Link>
+      </p>
+      <h1>{source.name}</h1>
+      <p className="small">
+        {{ list: 'A list', venue: 'A venue feed', crawl: 'A crawl', links: 'A link index' }[source.kind]}, added {moment(source.created_at, now)}
+      </p>
+      <dl className="my-4 flex gap-9 border-y border-rule py-3">
+        {figures.map(([label, value]) => (
+          <div key={label}>
+            <dd className="font-serif text-title font-semibold">{count(value)}</dd>
+            <dt className="small">{label}</dt>
+          </div>
+        ))}
+      </dl>
+      <div className="mb-4 flex gap-2">
+        {source.kind !== 'links' && (
+          <Link className="press" href={`/pool?c=source%3A${source.id}`}>
+            See its domains in the pool
+          </Link>
+        )}
+        {isCrawl && (
+          <Link className="quiet" href={`/pool?c=source%3A${source.id}&c=phase%3Afree%2Cpending-delete%2Credemption`}>
+            Only the lapsed
+          </Link>
+        )}
+        {source.kind !== 'links' && <CheckSource sourceId={source.id} />}
+      </div>
+      {jobs.map((job) => (
+        <JobLine key={job.id} job={job} />
+      ))}
+      <div className="mt-6 grid grid-cols-2 gap-10">
+        {isCrawl && <Sites sites={siteYields(store, source.id)} />}
+        <div className="flex flex-col gap-6">
+          {phases.length > 0 && (
+            <section aria-labelledby="phases">
+              <h2 id="phases">Its domains by phase</h2>
+              {phases.map(({ phase, domains }) => (
+                <div key={phase} className="flex justify-between border-t border-rule py-1">
+                  <Link className="hover:underline" href={`/pool?c=source%3A${source.id}&c=phase%3A${phase}`}>
+                    {phase === 'unknown' ? 'unknown or not yet checked' : wordFor(phase)}
+                  </Link>
+                  <span>{count(domains)}</span>
+                </div>
+              ))}
+            </section>
+          )}
+          {isCrawl && <Troubles troubles={pageTroubles(store, source.id)} />}
+          {rejects.length > 0 && (
+            <section aria-labelledby="rejects">
+              <h2 id="rejects">Rows set aside</h2>
+              <p className="small mb-1">
+                <a className="set" href={`/api/v1/sources/${source.id}/rejects`} download>
+                  All {count(source.rows_set_aside)} with line number and reason
+                </a>
+              </p>
+              {rejects.map((reject) => (
+                <div key={reject.line} className="border-t border-rule py-1">
+                  <span className="small mr-2">line {count(reject.line)}</span>
+                  {reject.reason} <span className="small block truncate">{reject.sample}</span>
+                </div>
+              ))}
+            </section>
+          )}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function Sites({ sites }: { sites: ReturnType<typeof siteYields> }) {
+  return (
+    <section aria-labelledby="sites">
+      <h2 id="sites">What each site gave</h2>
+      <table className="mt-1 w-full">
+        <thead>
+          <tr className="small text-left">
+            <th className="py-1 font-normal">Site</th>
+            <th className="text-right font-normal">Pages</th>
+            <th className="text-right font-normal">Failed</th>
+            <th className="text-right font-normal">Left</th>
+            <th className="text-right font-normal">Domains</th>
+            <th className="text-right font-normal">Lapsed</th>
+          </tr>
+        </thead>
+        <tbody>
+          {sites.map((site) => (
+            <tr key={site.site} className="border-t border-rule">
+              <td className="max-w-52 truncate py-1">{site.site}</td>
+              <td className="text-right">{count(site.pages)}</td>
+              <td className="text-right">{count(site.failed)}</td>
+              <td className="text-right">{count(site.queued)}</td>
+              <td className="text-right">{count(site.domains)}</td>
+              <td className="text-right font-semibold">{count(site.lapsed)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="small mt-1">A domain counts for the site where it was found first.</p>
+    </section>
+  );
+}
+
+function Troubles({ troubles }: { troubles: ReturnType<typeof pageTroubles> }) {
+  if (troubles.length === 0) return null;
+  return (
+    <section aria-labelledby="troubles">
+      <h2 id="troubles">Pages not read</h2>
+      {troubles.map(({ note, pages, example, state }) => (
+        <div key={`${state}${note}`} className="border-t border-rule py-1">
+          <div className="flex justify-between gap-4">
+            <span>{note}</span>
+            <span>{count(pages)}</span>
+          </div>
+          <span className="small block truncate">{example}</span>
+        </div>
+      ))}
+    </section>
+  );
+}

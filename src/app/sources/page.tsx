@@ -1,0 +1,77 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { Suspense } from 'react';
+import { listJobs } from '../../store/jobs';
+import { listSources } from '../../store/sources';
+import { count, day } from '../../ui/format';
+import { AddSource } from '../../ui/sources/add-source';
+import { JobLine } from '../../ui/jobs';
+import { RefreshOnJobs } from '../../ui/sources/refresh';
+import { currentBrief } from '../server';
+import { jobView } from '../views';
+
+export const metadata: Metadata = { title: 'Sources' };
+
+const KIND_WORDS = { list: 'list', venue: 'venue feed', crawl: 'crawl', links: 'link index' } as const;
+
+export default async function SourcesPage() {
+  const { store, brief } = await currentBrief();
+  const sources = listSources(store);
+  const now = store.now();
+  const open = listJobs(store, 30)
+    .map(jobView)
+    .filter((job) => ['running', 'queued', 'paused'].includes(job.state));
+  return (
+    <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_440px] gap-x-10 px-6 py-6">
+      <RefreshOnJobs />
+      <section aria-labelledby="sources">
+        <h1 id="sources">Sources</h1>
+        <p className="small mb-3">What is gathered, from where, with what yield.</p>
+        {open.map((job) => (
+          <JobLine key={job.id} job={job} />
+        ))}
+        {sources.length === 0 ? (
+          <p className="border-t border-rule py-3">Nothing yet. Start on the right: seeds of a crawl, a file, or a venue.</p>
+        ) : (
+          <table className="mt-2 w-full">
+            <thead>
+              <tr className="small text-left">
+                <th className="py-1 font-normal">Source</th>
+                <th className="font-normal">Kind</th>
+                <th className="text-right font-normal">Read</th>
+                <th className="text-right font-normal">Taken</th>
+                <th className="text-right font-normal">New in the pool</th>
+                <th className="text-right font-normal">Repeated</th>
+                <th className="text-right font-normal">Excluded</th>
+                <th className="text-right font-normal">Set aside</th>
+                <th className="text-right font-normal">Since</th>
+              </tr>
+            </thead>
+            <tbody>
+              {sources.map((source) => (
+                <tr key={source.id} className="border-t border-rule" data-source={source.name}>
+                  <td className="max-w-56 truncate py-1.5 pr-2">
+                    <Link href={`/sources/${source.id}`} className="font-semibold hover:underline">
+                      {source.name}
+                    </Link>
+                  </td>
+                  <td>{KIND_WORDS[source.kind]}</td>
+                  <td className="text-right">{count(source.rows_read)}</td>
+                  <td className="text-right">{count(source.rows_taken)}</td>
+                  <td className="text-right">{count(source.domains_new)}</td>
+                  <td className="text-right">{count(source.rows_repeated)}</td>
+                  <td className="text-right">{count(source.rows_excluded)}</td>
+                  <td className="text-right">{count(source.rows_set_aside)}</td>
+                  <td className="text-right">{day(source.created_at, now)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </section>
+      <Suspense>
+        <AddSource trustedSites={brief.trustedSites} excludedEndings={brief.excludedEndings} />
+      </Suspense>
+    </div>
+  );
+}

@@ -1,0 +1,46 @@
+import { displayName } from '../core/names/domain';
+import type { DomainRow } from '../store/domains';
+import type { JobRow } from '../store/jobs';
+import type { DomainView, JobView } from '../ui/types';
+
+/** A stored row as screens and the interface show it. */
+export function domainView(row: DomainRow, shortlisted: boolean): DomainView {
+  return {
+    id: row.id,
+    name: row.name,
+    display: displayName(row.name),
+    ending: row.ending,
+    phase: row.phase,
+    phaseReason: row.phase_reason,
+    phaseSource: row.phase_source,
+    phaseAt: row.phase_at,
+    registeredAt: row.registered_at,
+    expiresAt: row.expires_at,
+    dropAt: row.drop_at,
+    firstSeenAt: row.first_seen_at,
+    capturesByYear: row.captures_by_year ? JSON.parse(row.captures_by_year) : null,
+    captures: row.captures,
+    pastAt: row.past_at,
+    pastSource: row.past_source,
+    backlinks: row.backlinks,
+    referringDomains: row.referring_domains,
+    strength: row.strength,
+    trust: row.trust,
+    spamRisk: row.spam_risk,
+    linksAt: row.links_at,
+    listing: row.listing as DomainView['listing'],
+    venue: row.venue,
+    priceMinor: row.price_minor,
+    currency: row.currency,
+    bids: row.bids,
+    closingAt: row.closing_at,
+    listingUrl: row.listing_url,
+    listingAt: row.listing_at,
+    shortlisted,
+  };
+}
+
+export function jobView(job: JobRow): JobView {
+  const { id, kind, sourceId, state, progress, error, createdAt, startedAt, finishedAt } = job;
+  return { id, kind, sourceId, state, progress, error, createdAt, startedAt, finishedAt };
+}

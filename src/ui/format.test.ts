@@ -1,0 +1,67 @@
+import { describe, expect, it } from 'vitest';
+import { ago, closing, day, duration, isSoon, listingWords, money, phaseWords, score } from './format';
+import type { DomainView } from './types';
+
+const now = Date.UTC(2026, 10, 24, 12);
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+const row = (part: Partial<DomainView>) =>
+  ({ phase: 'free', phaseAt: now, dropAt: null, expiresAt: null, listing: null, bids: null, ...part }) as DomainView;
+
+describe('figures in words', () => {
+  it.each([
+    [30_000, 'less than a minute'],
+    [40 * 60_000, '40 min'],
+    [5.5 * HOUR, '5 h'],
+    [3 * DAY, '3 days'],
+    [200 * DAY, '6 months'],
+    [2.55 * 365.2425 * DAY, '2.5 years'],
+    [14 * 365.2425 * DAY, '14 years'],
+  ])('says %d ms as %s', (ms, words) => expect(duration(ms)).toBe(words));
+
+  it('keeps minor units out of whole sums', () => {
+    expect(money(14000, 'EUR')).toBe('140 EUR');
+    expect(money(1250, null)).toBe('12.50');
+    expect(money(null, 'EUR')).toBe('');
+  });
+  it('rounds scores where the decimals say nothing', () => {
+    expect(score(41.6)).toBe('42');
+    expect(score(4.26)).toBe('4.3');
+    expect(score(null)).toBe('');
+  });
+  it('names the year only when it is another', () => {
+    expect(day(Date.UTC(2026, 1, 3), now)).toBe('3 Feb');
+    expect(day(Date.UTC(2025, 1, 3), now)).toBe('3 Feb 2025');
+    expect(ago(now - 2 * HOUR, now)).toBe('2 h ago');
+    expect(ago(null, now)).toBe('never');
+  });
+  it('counts down what is near', () => {
+    expect(closing(now + 5 * HOUR, now)).toBe('in 5 h');
+    expect(closing(now + 5 * DAY, now)).toBe('29 Nov');
+    expect(closing(now - 1, now)).toBe('closed');
+    expect(isSoon(now + 5 * HOUR, now)).toBe(true);
+    expect(isSoon(now - 5 * HOUR, now)).toBe(false);
+  });
+});
+
+describe('phaseWords', () => {
+  it.each([
+    [{ phase: 'free', dropAt: now - DAY }, 'free, dropped 23 Nov'],
+    [{ phase: 'pending-delete', dropAt: now }, 'pending delete, drops today'],
+    [{ phase: 'pending-delete', dropAt: now + 2 * DAY }, 'pending delete, drops 26 Nov'],
+    [{ phase: 'pending-delete', dropAt: now - 2 * DAY }, 'pending delete, drop was due 22 Nov'],
+    [{ phase: 'redemption', expiresAt: now - 50 * DAY }, 'redemption, expired 5 Oct'],
+    [{ phase: 'unknown', phaseAt: null }, 'not yet checked'],
+    [{ phase: 'unknown' }, 'unknown'],
+  ] as [Partial<DomainView>, string][])('says %j as %s', (part, words) => {
+    expect(phaseWords(row(part), now)).toBe(words);
+  });
+});
+
+describe('listingWords', () => {
+  it('counts bids', () => {
+    expect(listingWords(row({ listing: 'auction', bids: 0 }))).toBe('auction, no bids');
+    expect(listingWords(row({ listing: 'auction', bids: 1 }))).toBe('auction, 1 bid');
+    expect(listingWords(row({ listing: 'buy-now' }))).toBe('buy now');
+  });
+});

@@ -1,0 +1,50 @@
+'use client';
+
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
+import type { JobView } from '../types';
+
+interface Live {
+  /** Jobs heard of since the page was opened, newest state. */
+  jobs: ReadonlyMap<number, JobView>;
+  /** Grows when the pool changes. */
+  poolVersion: number;
+  /** ms since 1970 UTC on the product's clock. */
+  now: number;
+}
+
+const LiveContext = createContext<Live>({ jobs: new Map(), poolVersion: 0, now: 0 });
+
+export function useLive(): Live {
+  return useContext(LiveContext);
+}
+
+/** The product's now, moving on by the half minute. */
+export function useNow(): number {
+  return useContext(LiveContext).now;
+}
+
+/** Listens to the engine's events, once for the whole page. `startNow` is the server's clock when it drew the page. */
+export function LiveProvider({ startNow, children }: { startNow: number; children: ReactNode }) {
+  const [jobs, setJobs] = useState<ReadonlyMap<number, JobView>>(new Map());
+  const [poolVersion, setPoolVersion] = useState(0);
+  const [now, setNow] = useState(startNow);
+
+  useEffect(() => {
+    const offset = startNow - Date.now();
+    const timer = setInterval(() => setNow(Date.now() + offset), 30_000);
+    return () => clearInterval(timer);
+  }, [startNow]);
+
+  useEffect(() => {
+    const stream = new EventSource('/api/v1/events');
+    stream.onmessage = (message) => {
+      const event = JSON.parse(message.data);
+      if (event.type === 'job') setJobs((before) => new Map(before).set(event.job.id, event.job));
+      else if (event.type === 'pool') setPoolVersion(event.version);
+    };
+    return () => stream.close();
+  }, []);
+
+  const live = useMemo(() => ({ jobs, poolVersion, now }), [jobs, poolVersion, now]);
+  return <LiveContext value={live}>{children}</LiveContext>;
+}

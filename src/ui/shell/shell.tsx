@@ -1,0 +1,61 @@
+'use client';
+
+import dynamic from 'next/dynamic';
+import { useRouter } from 'next/navigation';
+import { type ReactNode, useEffect, useState } from 'react';
+import { Toaster } from 'sonner';
+import { Header, PLACES } from './header';
+import { LiveProvider } from './live';
+
+const Palette = dynamic(() => import('./palette'), { ssr: false });
+const Keys = dynamic(() => import('./keys'), { ssr: false });
+
+/** Whether keys typed now belong to a field or an open dialog. */
+export function isTyping(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement;
+  if (event.ctrlKey || event.metaKey || event.altKey) return true;
+  if (document.querySelector('[role=dialog],[role=menu]')) return true;
+  return target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName);
+}
+
+/** What stands around every screen: header, palette, list of keys, messages. */
+export function Shell({ briefs, briefId, startNow, children }: { briefs: { id: number; name: string }[]; briefId: number; startNow: number; children: ReactNode }) {
+  const router = useRouter();
+  const [open, setOpen] = useState<'palette' | 'keys' | null>(null);
+
+  useEffect(() => {
+    let leader = false;
+    const onKey = (event: KeyboardEvent) => {
+      if ((event.ctrlKey || event.metaKey) && event.key === 'k') {
+        event.preventDefault();
+        setOpen('palette');
+        return;
+      }
+      if (isTyping(event)) return;
+      if (leader) {
+        leader = false;
+        const place = PLACES.find(({ key }) => key === event.key);
+        if (place) router.push(place.href);
+      } else if (event.key === 'g') {
+        leader = true;
+        setTimeout(() => {
+          leader = false;
+        }, 1500);
+      } else if (event.key === '?') setOpen('keys');
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [router]);
+
+  return (
+    <LiveProvider startNow={startNow}>
+      <div className="flex h-screen flex-col">
+        <Header briefs={briefs} briefId={briefId} onPalette={() => setOpen('palette')} />
+        <main className="min-h-0 flex-1 overflow-auto">{children}</main>
+      </div>
+      {open === 'palette' && <Palette onClose={() => setOpen(null)} />}
+      {open === 'keys' && <Keys onClose={() => setOpen(null)} />}
+      <Toaster position="bottom-right" toastOptions={{ unstyled: true, classNames: { toast: 'flex w-80 items-center gap-3 rounded border border-rule bg-sheet px-4 py-2.5 shadow-lg', actionButton: 'quiet ml-auto' } }} />
+    </LiveProvider>
+  );
+}

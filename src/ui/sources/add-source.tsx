@@ -1,0 +1,214 @@
+'use client';
+
+import { Tabs } from 'radix-ui';
+import { useRouter, useSearchParams } from 'next/navigation';
+import { type ReactNode, useState } from 'react';
+import { toast } from 'sonner';
+import { call } from '../api';
+import { ListImport } from './list-import';
+
+const KINDS = [
+  { id: 'crawl', label: 'Crawl' },
+  { id: 'list', label: 'List' },
+  { id: 'feed', label: 'Venue feed' },
+  { id: 'links', label: 'Link index' },
+];
+
+interface AddSourceProps {
+  trustedSites: string[];
+  excludedEndings: string[];
+}
+
+/** Adds a source of any kind. */
+export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
+  const router = useRouter();
+  const asked = useSearchParams().get('add');
+  const [kind, setKind] = useState(KINDS.some(({ id }) => id === asked) ? (asked ?? 'crawl') : 'crawl');
+  const started = (source: { id: number }) => router.push(`/sources/${source.id}`);
+  return (
+    <section aria-labelledby="add" className="border-l border-rule pl-8">
+      <h1 id="add">Add a source</h1>
+      <Tabs.Root value={kind} onValueChange={setKind} className="mt-2">
+        <Tabs.List className="flex gap-5 border-b border-rule" aria-label="Kind of source">
+          {KINDS.map(({ id, label }) => (
+            <Tabs.Trigger key={id} value={id} className="border-b-2 border-transparent py-1.5 text-muted data-[state=active]:border-damson data-[state=active]:font-semibold data-[state=active]:text-ink">
+              {label}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Tabs.Content value="crawl" className="pt-3">
+          <CrawlForm trustedSites={trustedSites} excludedEndings={excludedEndings} onStarted={started} />
+        </Tabs.Content>
+        <Tabs.Content value="list" className="pt-3">
+          <ListImport excludedEndings={excludedEndings} onStarted={started} />
+        </Tabs.Content>
+        <Tabs.Content value="feed" className="pt-3">
+          <FeedForm onStarted={started} />
+        </Tabs.Content>
+        <Tabs.Content value="links" className="pt-3">
+          <LinksForm onStarted={started} />
+        </Tabs.Content>
+      </Tabs.Root>
+    </section>
+  );
+}
+
+type Started = (source: { id: number }) => void;
+
+/** A form that starts a job, says what is wrong where it was sent, and is locked meanwhile. */
+function StartForm({ label, start, onStarted, children }: { label: string; start(form: FormData): Promise<{ source: { id: number } }>; onStarted: Started; children: ReactNode }) {
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  return (
+    <form
+      className="flex flex-col gap-3"
+      onSubmit={async (event) => {
+        event.preventDefault();
+        const form = new FormData(event.currentTarget);
+        setBusy(true);
+        setProblem(null);
+        try {
+          onStarted((await start(form)).source);
+        } catch (error) {
+          setProblem((error as Error).message);
+        } finally {
+          setBusy(false);
+        }
+      }}
+    >
+      {children}
+      {problem && (
+        <p role="alert" className="bg-quince px-3 py-2 whitespace-pre-line">
+          {problem}
+        </p>
+      )}
+      <div>
+        <button type="submit" className="press" disabled={busy}>
+          {busy ? 'Starting' : label}
+        </button>
+      </div>
+    </form>
+  );
+}
+
+export function Labelled({ label, hint, children }: { label: string; hint?: string; children: ReactNode }) {
+  return (
+    // biome-ignore lint/a11y/noLabelWithoutControl: the field is given as the child
+    <label className="block">
+      <span className="font-semibold">{label}</span>
+      {hint && <span className="small ml-2">{hint}</span>}
+      <span className="mt-1 block">{children}</span>
+    </label>
+  );
+}
+
+export const wordsOf = (text: FormDataEntryValue | null) =>
+  String(text ?? '')
+    .split(/[\s,;]+/)
+    .filter(Boolean);
+
+function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps & { onStarted: Started }) {
+  const [seeds, setSeeds] = useState('');
+  return (
+    <StartForm
+      label="Start the crawl"
+      onStarted={onStarted}
+      start={(form) =>
+        call('/sources/crawls', {
+          body: {
+            seeds: seeds.split(/[\r\n]+/).map((line) => line.trim()).filter(Boolean),
+            depth: Number(form.get('depth')),
+            pageBudget: Number(form.get('pageBudget')),
+            excludedEndings: wordsOf(form.get('excludedEndings')),
+            checkAfter: form.get('checkAfter') === 'on',
+          },
+        })
+      }
+    >
+      <Labelled label="Seeds" hint="sites your subject trusts, one a line">
+        <textarea
+          name="seeds"
+          className="field h-32 w-full resize-y"
+          placeholder="merrowvalebeekeepers.org"
+          value={seeds}
+          onChange={(event) => setSeeds(event.target.value)}
+          onDrop={async (event) => {
+            const file = event.dataTransfer.files[0];
+            if (!file) return;
+            event.preventDefault();
+            setSeeds(await file.text());
+          }}
+        />
+      </Labelled>
+      <div className="-mt-1 flex gap-2">
+        <label className="quiet cursor-pointer focus-within:outline-2 focus-within:outline-damson">
+          From a file
+          <input
+            type="file"
+            className="sr-only"
+            accept=".txt,.csv,text/plain"
+            onChange={async (event) => {
+              const file = event.target.files?.[0];
+              if (file && file.size > 1_000_000) toast('A list of seeds over 1 MB is not a list of seeds. Import it as a list.');
+              else if (file) setSeeds(await file.text());
+            }}
+          />
+        </label>
+        {trustedSites.length > 0 && (
+          <button type="button" className="quiet" onClick={() => setSeeds(trustedSites.join('\n'))}>
+            The brief's {trustedSites.length} trusted sites
+          </button>
+        )}
+      </div>
+      <div className="flex gap-4">
+        <Labelled label="Depth">
+          <select name="depth" className="field" defaultValue="3">
+            <option value="0">0, the seeds only</option>
+            <option value="1">1 level</option>
+            <option value="2">2 levels</option>
+            <option value="3">3 levels</option>
+            <option value="4">4 levels</option>
+          </select>
+        </Labelled>
+        <Labelled label="Page budget">
+          <input name="pageBudget" className="field w-24" type="number" min={1} max={10_000_000} defaultValue={2000} required />
+        </Labelled>
+      </div>
+      <Labelled label="Endings that are out" hint="by commas">
+        <input name="excludedEndings" className="field w-full" defaultValue={excludedEndings.join(', ')} />
+      </Labelled>
+      <label className="flex items-center gap-2">
+        <input type="checkbox" name="checkAfter" defaultChecked />
+        then check and measure what was found
+      </label>
+    </StartForm>
+  );
+}
+
+function FeedForm({ onStarted }: { onStarted: Started }) {
+  return (
+    <StartForm label="Read the feed" onStarted={onStarted} start={(form) => call('/sources/feeds', { body: { url: String(form.get('url')) } })}>
+      <Labelled label="Address of the feed" hint="JSON, as docs/venue-feed.md describes">
+        <input name="url" type="url" required className="field w-full" placeholder="http://saltmarchexchange.com/listings.json" />
+      </Labelled>
+    </StartForm>
+  );
+}
+
+function LinksForm({ onStarted }: { onStarted: Started }) {
+  return (
+    <StartForm
+      label="Import the links"
+      onStarted={onStarted}
+      start={(form) => {
+        const file = form.get('file') as File;
+        return call(`/sources/links?name=${encodeURIComponent(file.name)}`, { file });
+      }}
+    >
+      <Labelled label="Export of a link index" hint="columns from, to, anchor, rel, first_seen, last_seen; plain or gzipped">
+        <input name="file" type="file" required className="field w-full" />
+      </Labelled>
+      <p className="small">All measures are taken again afterwards.</p>
+    </StartForm>
+  );
+}

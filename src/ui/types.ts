@@ -1,0 +1,51 @@
+import type { Phase } from '../core/lifecycle/phase';
+import type { ListingKind } from '../core/formats/list-fields';
+
+/** One domain as the grid, Today and the shortlist show it. Times in ms since 1970 UTC; null is unknown. */
+export interface DomainView {
+  id: number;
+  /** A-label form, as addresses hold it. */
+  name: string;
+  /** As people read it. */
+  display: string;
+  ending: string;
+  phase: Phase;
+  phaseReason: string | null;
+  phaseSource: string | null;
+  phaseAt: number | null;
+  registeredAt: number | null;
+  expiresAt: number | null;
+  dropAt: number | null;
+  firstSeenAt: number | null;
+  capturesByYear: { year: number; captures: number }[] | null;
+  captures: number | null;
+  pastAt: number | null;
+  pastSource: string | null;
+  backlinks: number | null;
+  referringDomains: number | null;
+  strength: number | null;
+  trust: number | null;
+  spamRisk: number | null;
+  linksAt: number | null;
+  listing: ListingKind | null;
+  venue: string | null;
+  priceMinor: number | null;
+  currency: string | null;
+  bids: number | null;
+  closingAt: number | null;
+  listingUrl: string | null;
+  listingAt: number | null;
+  shortlisted: boolean;
+}
+
+export interface JobView {
+  id: number;
+  kind: 'list' | 'venue' | 'crawl' | 'links' | 'check' | 'measure';
+  sourceId: number | null;
+  state: 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
+  progress: { done: number; total: number | null; unit: string; rate: number; message: string } | null;
+  error: string | null;
+  createdAt: number;
+  startedAt: number | null;
+  finishedAt: number | null;
+}
