@@ -45,7 +45,11 @@ export async function takeFirstSteps({ port, folder, log }) {
   const post = (path, body, method = 'POST') =>
     call(path, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
   const upload = async (path, file) =>
-    call(path, { method: 'POST', headers: { 'content-type': 'application/octet-stream' }, body: await readFile(join(folder, 'world', file)) });
+    call(path, {
+      method: 'POST',
+      headers: { 'content-type': 'application/octet-stream' },
+      body: await readFile(join(folder, 'world', file)),
+    });
 
   if ((await call('/sources')).sources.length > 0) return;
   const { briefs } = await call('/briefs');

@@ -44,7 +44,8 @@ export function install() {
     () => existsSync(join(ROOT, 'node_modules/next')),
     () => {
       console.log('Installing packages (about 3 minutes the first time: the database driver is compiled here)');
-      run('npm', ['ci', '--no-audit', '--no-fund']);
+      // install, not ci: ci refuses a lock file without the builds for other platforms that a registry may not carry
+      run('npm', ['install', '--no-save', '--no-audit', '--no-fund']);
     },
   );
 }
@@ -52,12 +53,22 @@ export function install() {
 export function build() {
   once(
     'dist/.jam-ladle-built',
-    ['src', 'standins', 'scripts/bundle.mjs', 'package-lock.json', 'next.config.ts', 'tsconfig.json', 'postcss.config.mjs'],
+    [
+      'src',
+      'standins',
+      'scripts/bundle.mjs',
+      'package-lock.json',
+      'next.config.ts',
+      'tsconfig.json',
+      'postcss.config.mjs',
+    ],
     () => existsSync(join(ROOT, '.next/BUILD_ID')) && existsSync(join(ROOT, 'dist/engine/main.mjs')),
     () => {
       console.log('Building');
       run('node', ['scripts/bundle.mjs']);
-      run('node', ['node_modules/next/dist/bin/next', 'build'], { env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
+      run('node', ['node_modules/next/dist/bin/next', 'build'], {
+        env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+      });
     },
   );
 }
@@ -65,7 +76,8 @@ export function build() {
 /** Debian's Chromium, installed when we may. */
 export function ensureChromium() {
   if (existsSync(CHROMIUM)) return;
-  if (process.getuid?.() !== 0) throw new Error(`The browser tests need Chromium at ${CHROMIUM}. Install it: sudo apt-get install chromium`);
+  if (process.getuid?.() !== 0)
+    throw new Error(`The browser tests need Chromium at ${CHROMIUM}. Install it: sudo apt-get install chromium`);
   console.log('Installing Chromium');
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   run('apt-get', ['update', '-q'], { env });

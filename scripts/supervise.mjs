@@ -1,6 +1,7 @@
 // Runs the engine and the web server, and starts again what ends by itself. In the demo the stand-ins run as well.
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { ROOT } from './prepare.mjs';
@@ -15,7 +16,13 @@ export class Supervisor {
     this.port = port;
     this.children = new Map();
     this.stopping = false;
-    this.env = { ...process.env, JAM_LADLE_DATA: folder, PORT: String(port), NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' };
+    this.env = {
+      ...process.env,
+      JAM_LADLE_DATA: folder,
+      PORT: String(port),
+      NODE_ENV: 'production',
+      NEXT_TELEMETRY_DISABLED: '1',
+    };
     mkdirSync(folder, { recursive: true });
   }
 
@@ -66,6 +73,7 @@ export class Supervisor {
   }
 
   async startProduct() {
+    await refuseUsedPort(this.port);
     const address = join(this.folder, 'engine.json');
     rmSync(address, { force: true });
     await this.start('The engine', ['--enable-source-maps', 'dist/engine/main.mjs'], () => existsSync(address));
@@ -78,8 +86,21 @@ export class Supervisor {
   }
 
   async startWorld() {
-    await this.start('The demo world', ['--enable-source-maps', 'dist/standins/main.mjs'], (child) => child.output.includes('world ready'));
+    await this.start('The demo world', ['--enable-source-maps', 'dist/standins/main.mjs'], (child) =>
+      child.output.includes('world ready'),
+    );
   }
+}
+
+/** @throws when something else listens there already. */
+function refuseUsedPort(port) {
+  return new Promise((done, failed) => {
+    const probe = createServer();
+    probe.once('error', () =>
+      failed(new Error(`Port ${port} of 127.0.0.1 is in use. Set PORT to another, or stop what runs there.`)),
+    );
+    probe.listen(port, '127.0.0.1', () => probe.close(done));
+  });
 }
 
 /** Ends the children with us, once. */
@@ -93,6 +114,7 @@ export function stopWithUs(supervisor) {
 
 export function portFromEnvironment() {
   const port = Number(process.env.PORT ?? 4310);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`PORT is "${process.env.PORT}", which is no port.`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Error(`PORT is "${process.env.PORT}", which is no port.`);
   return port;
 }

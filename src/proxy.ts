@@ -3,7 +3,8 @@ import { type NextRequest, NextResponse } from 'next/server';
 /** A strict content security policy for every page: only our own scripts, by nonce, and nothing from elsewhere. */
 export function proxy(request: NextRequest): NextResponse {
   const host = (request.headers.get('host') ?? '').replace(/:\d+$/, '');
-  if (!['127.0.0.1', 'localhost', '[::1]'].includes(host)) return new NextResponse('Jam Ladle answers on 127.0.0.1 only.', { status: 421 });
+  if (!['127.0.0.1', 'localhost', '[::1]'].includes(host))
+    return new NextResponse('Jam Ladle answers on 127.0.0.1 only.', { status: 421 });
   const nonce = btoa(crypto.randomUUID());
   const policy = [
     `default-src 'self'`,
@@ -25,4 +26,4 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: ['/((?!api/|_next/static|favicon.ico).*)'] };
+export const config = { matcher: ['/((?!api/|_next/static|favicon.ico|icon.svg).*)'] };

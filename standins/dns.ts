@@ -47,13 +47,22 @@ function answer(world: World, message: Buffer, now: number, isUdp: boolean): Buf
   const name = question.name.toLowerCase();
   const labels = name.split('.');
   const domain = labels.map((_, i) => world.domains.get(labels.slice(i).join('.'))).find(Boolean);
-  const reply = { type: 'response' as const, id: query.id, flags: packet.RECURSION_DESIRED | packet.RECURSION_AVAILABLE, questions: [question] };
+  const reply = {
+    type: 'response' as const,
+    id: query.id,
+    flags: packet.RECURSION_DESIRED | packet.RECURSION_AVAILABLE,
+    questions: [question],
+  };
   const kind = hash(name) % 97;
   if (kind === 5 && domain?.role === 'background') return packet.encode({ ...reply, flags: reply.flags | SERVFAIL });
   if (!domain || !stateAt(domain, now).delegated) return packet.encode({ ...reply, flags: reply.flags | NXDOMAIN });
   if (isUdp && kind === 7) return packet.encode({ ...reply, flags: reply.flags | packet.TRUNCATED_RESPONSE });
   if (question.type === 'NS' && name === domain.name)
-    return packet.encode({ ...reply, answers: nameServersOf(domain).map((data) => ({ type: 'NS' as const, name, ttl: 3600, data })) });
-  if (question.type === 'A') return packet.encode({ ...reply, answers: [{ type: 'A' as const, name, ttl: 300, data: '127.0.0.1' }] });
+    return packet.encode({
+      ...reply,
+      answers: nameServersOf(domain).map((data) => ({ type: 'NS' as const, name, ttl: 3600, data })),
+    });
+  if (question.type === 'A')
+    return packet.encode({ ...reply, answers: [{ type: 'A' as const, name, ttl: 300, data: '127.0.0.1' }] });
   return packet.encode(reply);
 }

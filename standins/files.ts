@@ -5,7 +5,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
 import { bootstrapFile } from './registries';
-import { LAPSE_DAYS, DAY, stateAt, type World } from './world';
+import { DAY, LAPSE_DAYS, stateAt, type World } from './world';
 
 const day = (at: number) => new Date(at).toISOString().slice(0, 10);
 const quoted = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
@@ -37,7 +37,11 @@ export async function writeFiles(world: World, folder: string): Promise<void> {
   await mkdir(folder, { recursive: true });
   await writeFile(join(folder, 'rdap-bootstrap.json'), JSON.stringify(bootstrapFile(), null, 2));
   await pipeline(Readable.from(batched(dropList(world))), createWriteStream(join(folder, 'drop-list.csv')));
-  await pipeline(Readable.from(batched(linkExport(world))), createGzip({ level: 4 }), createWriteStream(join(folder, 'link-index.csv.gz')));
+  await pipeline(
+    Readable.from(batched(linkExport(world))),
+    createGzip({ level: 4 }),
+    createWriteStream(join(folder, 'link-index.csv.gz')),
+  );
 }
 
 function* batched(lines: Iterable<string>): Generator<string> {

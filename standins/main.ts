@@ -76,7 +76,11 @@ async function main(): Promise<void> {
 }
 
 /** The same port for UDP and TCP. */
-async function bindBoth(udp: ReturnType<typeof makeDns>['udp'], tcp: ReturnType<typeof makeDns>['tcp'], host: string): Promise<[number]> {
+async function bindBoth(
+  udp: ReturnType<typeof makeDns>['udp'],
+  tcp: ReturnType<typeof makeDns>['tcp'],
+  host: string,
+): Promise<[number]> {
   for (let attempt = 0; attempt < 20; attempt++) {
     await new Promise<void>((done) => tcp.listen(0, host, done));
     const { port } = tcp.address() as AddressInfo;

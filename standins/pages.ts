@@ -1,6 +1,15 @@
 import { Random } from './random';
-import { isLinkList, PAGES_PER_SOURCE, pagePath, type Span, stateAt, type World, type WorldDomain, type WorldLink } from './world';
 import { OPENERS } from './words';
+import {
+  isLinkList,
+  PAGES_PER_SOURCE,
+  pagePath,
+  type Span,
+  stateAt,
+  type World,
+  type WorldDomain,
+  type WorldLink,
+} from './world';
 
 export interface Page {
   status: number;
@@ -23,7 +32,7 @@ const html = (status: number, body: string, headers: Record<string, string> = {}
   body,
 });
 
-const escape = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/"/g, '&quot;');
+const escapeHtml = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/"/g, '&quot;');
 
 /** What a host answers to a path at a moment; null: nothing is there to answer. */
 export function pageOf(world: World, host: string, path: string, now: number): Page | null {
@@ -36,9 +45,15 @@ export function pageOf(world: World, host: string, path: string, now: number): P
     case 'bare':
       return null;
     case 'parked':
-      return html(200, `<!doctype html><title>${domain.name}</title><p>This name is parked. <a href="http://pennywhistlenames.com/">Buy it</a></p>`);
+      return html(
+        200,
+        `<!doctype html><title>${domain.name}</title><p>This name is parked. <a href="http://pennywhistlenames.com/">Buy it</a></p>`,
+      );
     case 'casino':
-      return html(200, `<!doctype html><title>Best bonus</title><p>Play slots and poker. <a href="/play">Play now</a></p>`);
+      return html(
+        200,
+        `<!doctype html><title>Best bonus</title><p>Play slots and poker. <a href="/play">Play now</a></p>`,
+      );
     case 'forward':
       return html(302, '', { location: `http://${span.forwardTo ?? 'example.org'}/` });
     case 'site':
@@ -52,7 +67,8 @@ function robots(domain: WorldDomain): Page {
 }
 
 function sitePage(world: World, domain: WorldDomain, path: string): Page {
-  if (domain.name === CHALLENGE_SITE) return html(200, '<!doctype html><title>One moment</title><p>Checking that you are a person. Enable scripts.</p>');
+  if (domain.name === CHALLENGE_SITE)
+    return html(200, '<!doctype html><title>One moment</title><p>Checking that you are a person. Enable scripts.</p>');
   if (domain.name === CALENDAR_SITE && path.startsWith('/calendar/')) return calendar(path);
   if (domain.role === 'source') return sourcePage(world, domain, path);
   const links = world.byPage.get(`${domain.name} ${path}`);
@@ -86,14 +102,26 @@ function sourcePage(world: World, domain: WorldDomain, path: string): Page {
   const links = world.byPage.get(`${domain.name} ${path}`) ?? [];
   if (path === '/') {
     const sections = Array.from({ length: SECTIONS }, (_, i) => `/section/${i}.html`);
-    const extra = ['/friends.html', '/moved.html', '/minutes.pdf', '/broken.html', '/loop-a', '/private/members.html', '/about.html#who', 'mailto:editor@example.org'];
+    const extra = [
+      '/friends.html',
+      '/moved.html',
+      '/minutes.pdf',
+      '/broken.html',
+      '/loop-a',
+      '/private/members.html',
+      '/about.html#who',
+      'mailto:editor@example.org',
+    ];
     if (domain.name === CALENDAR_SITE) extra.push('/calendar/2026-12.html');
     return html(200, layout(domain, domain.title, prose(domain, path, 3) + list(links) + nav([...sections, ...extra])));
   }
-  if (path === '/friends.html' || path === '/about.html') return html(200, layout(domain, 'Friends', list(links) + nav(['/'])));
+  if (path === '/friends.html' || path === '/about.html')
+    return html(200, layout(domain, 'Friends', list(links) + nav(['/'])));
   const section = /^\/section\/(\d+)\.html$/.exec(path);
   if (section && +section[1] < SECTIONS) {
-    const pages = Array.from({ length: PER_SECTION }, (_, i) => +section[1] * PER_SECTION + i).filter((page) => page < PAGES_PER_SOURCE);
+    const pages = Array.from({ length: PER_SECTION }, (_, i) => +section[1] * PER_SECTION + i).filter(
+      (page) => page < PAGES_PER_SOURCE,
+    );
     return html(200, layout(domain, `Section ${section[1]}`, nav([...pages.map(pagePath), '/'])));
   }
   const article = /^\/(?:articles|links)\/(\d+)\.html$/.exec(path);
@@ -103,7 +131,12 @@ function sourcePage(world: World, domain: WorldDomain, path: string): Page {
   const title = isLinkList(page) ? `Useful links ${page}` : titleOf(domain, page);
   const near = [pagePath(Math.max(1, page - 1)), pagePath(Math.min(PAGES_PER_SOURCE - 1, page + 1)), '/'];
   const text = layout(domain, title, prose(domain, path, isLinkList(page) ? 1 : 5) + list(links) + nav(near));
-  if (domain.name === ENCODING_SITE) return { status: 200, headers: { 'content-type': 'text/html; charset=utf-8' }, body: Buffer.from(`${text}<p>café, naïve, façade</p>`, 'latin1') };
+  if (domain.name === ENCODING_SITE)
+    return {
+      status: 200,
+      headers: { 'content-type': 'text/html; charset=utf-8' },
+      body: Buffer.from(`${text}<p>café, naïve, façade</p>`, 'latin1'),
+    };
   return html(200, text);
 }
 
@@ -111,7 +144,10 @@ function calendar(path: string): Page {
   const found = /(\d{4})-(\d{2})/.exec(path);
   const month = found ? +found[1] * 12 + +found[2] : 24_324;
   const at = (m: number) => `/calendar/${Math.floor((m - 1) / 12)}-${String(((m - 1) % 12) + 1).padStart(2, '0')}.html`;
-  return html(200, `<!doctype html><title>Calendar</title><p>Nothing is planned.</p>${nav([at(month - 1), at(month + 1), '/'])}`);
+  return html(
+    200,
+    `<!doctype html><title>Calendar</title><p>Nothing is planned.</p>${nav([at(month - 1), at(month + 1), '/'])}`,
+  );
 }
 
 export function titleOf(domain: WorldDomain, page: number): string {
@@ -125,24 +161,27 @@ function prose(domain: WorldDomain, path: string, paragraphs: number): string {
     const words = Array.from({ length: random.whole(7, 16) }, () => random.pick(domain.subject.words));
     return `The ${words.join(random.chance(0.3) ? ' of the ' : ' and the ').slice(0, 120)}.`;
   };
-  return Array.from({ length: paragraphs }, () => `<p>${Array.from({ length: random.whole(3, 6) }, sentence).join(' ')}</p>`).join('\n');
+  return Array.from(
+    { length: paragraphs },
+    () => `<p>${Array.from({ length: random.whole(3, 6) }, sentence).join(' ')}</p>`,
+  ).join('\n');
 }
 
 function list(links: WorldLink[]): string {
   if (links.length === 0) return '';
   const items = links.map((link) => {
     const rel = link.nofollow ? ' rel="nofollow"' : '';
-    return `<li><a href="http://${link.to.name}${link.toPath}"${rel}>${escape(link.anchor)}</a></li>`;
+    return `<li><a href="http://${link.to.name}${link.toPath}"${rel}>${escapeHtml(link.anchor)}</a></li>`;
   });
   return `<ul class="links">\n${items.join('\n')}\n</ul>`;
 }
 
 function nav(paths: string[]): string {
-  return `<nav>${paths.map((path) => `<a href="${path}">${escape(path)}</a>`).join(' ')}</nav>`;
+  return `<nav>${paths.map((path) => `<a href="${path}">${escapeHtml(path)}</a>`).join(' ')}</nav>`;
 }
 
 function layout(domain: WorldDomain, title: string, body: string): string {
-  return `<!doctype html>\n<html lang="en"><head><title>${escape(title)} - ${escape(domain.title)}</title></head><body><h1>${escape(title)}</h1>\n${body}\n</body></html>`;
+  return `<!doctype html>\n<html lang="en"><head><title>${escapeHtml(title)} - ${escapeHtml(domain.title)}</title></head><body><h1>${escapeHtml(title)}</h1>\n${body}\n</body></html>`;
 }
 
 /** A page as an archive kept it. */

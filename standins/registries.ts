@@ -1,7 +1,7 @@
 import { createServer, type Server, type Socket } from 'node:net';
+import type { Page } from './pages';
 import { hash } from './random';
 import { stateAt, type World, type WorldDomain, YEAR } from './world';
-import type { Page } from './pages';
 
 interface Registry {
   host: string;
@@ -64,7 +64,12 @@ export function rdapAnswer(world: World, limiter: Limiter, host: string, path: s
     body: JSON.stringify(value),
   });
   const wait = limiter.wait(host, registry.limit, registry.windowMs);
-  if (wait > 0) return json(429, { errorCode: 429, title: 'Too many questions' }, { 'retry-after': String(Math.ceil(wait / 1000)) });
+  if (wait > 0)
+    return json(
+      429,
+      { errorCode: 429, title: 'Too many questions' },
+      { 'retry-after': String(Math.ceil(wait / 1000)) },
+    );
   const name = /^\/domain\/([^/?]+)$/.exec(path)?.[1].toLowerCase();
   if (!name) return json(400, { errorCode: 400, title: 'Bad question' });
   const domain = world.domains.get(name);
@@ -87,7 +92,13 @@ export function rdapAnswer(world: World, limiter: Limiter, host: string, path: s
       {
         objectClassName: 'entity',
         roles: ['registrar'],
-        vcardArray: ['vcard', [['version', {}, 'text', '4.0'], ['fn', {}, 'text', state.span.registrar]]],
+        vcardArray: [
+          'vcard',
+          [
+            ['version', {}, 'text', '4.0'],
+            ['fn', {}, 'text', state.span.registrar],
+          ],
+        ],
       },
     ],
   });

@@ -29,9 +29,11 @@ export function listingsOf(world: World, venue: (typeof VENUES)[number], now: nu
     const { phase, span } = stateAt(domain, now);
     const draw = random.next();
     let kind: Listing['kind'] | null = null;
-    if ((phase === 'auto-renew' || phase === 'redemption') && draw < 0.5) kind = random.pick(['expired-auction', 'falling'] as const);
+    if ((phase === 'auto-renew' || phase === 'redemption') && draw < 0.5)
+      kind = random.pick(['expired-auction', 'falling'] as const);
     else if (phase === 'pending-delete' && draw < 0.02) kind = 'backorder';
-    else if (phase === 'active' && domain.role === 'background' && draw < 0.06) kind = random.pick(['auction', 'buy-now', 'offer'] as const);
+    else if (phase === 'active' && domain.role === 'background' && draw < 0.06)
+      kind = random.pick(['auction', 'buy-now', 'offer'] as const);
     if (!kind) continue;
     const timed = kind === 'auction' || kind === 'expired-auction' || kind === 'falling';
     const first = world.start + random.whole(2, 24 * 6) * HOUR + random.whole(0, 59) * 60_000;

@@ -61,6 +61,23 @@ export const ENDINGS: [ending: string, share: number][] = [
   ['me', 0.02],
 ];
 
-export const REGISTRARS = ['Coombe Names', 'Pennywhistle Domains', 'Tarn and Daughters', 'Lodestone Registry Services', 'Hobb Lane Names'];
+export const REGISTRARS = [
+  'Coombe Names',
+  'Pennywhistle Domains',
+  'Tarn and Daughters',
+  'Lodestone Registry Services',
+  'Hobb Lane Names',
+];
 
-export const OPENERS = ['A short history of', 'Notes on', 'What we learned about', 'Keeping', 'A visit to', 'Questions about', 'Members write about', 'The year in', 'How to begin with', 'Repairing'];
+export const OPENERS = [
+  'A short history of',
+  'Notes on',
+  'What we learned about',
+  'Keeping',
+  'A visit to',
+  'Questions about',
+  'Members write about',
+  'The year in',
+  'How to begin with',
+  'Repairing',
+];

@@ -52,7 +52,13 @@ export function stateAt(domain: WorldDomain, at: number): DomainState {
     const late = (at - expires) / DAY;
     if (late >= LAPSE_DAYS) continue;
     const phase: WorldPhase =
-      late < 0 ? 'active' : late < AUTO_RENEW_DAYS ? 'auto-renew' : late < AUTO_RENEW_DAYS + REDEMPTION_DAYS ? 'redemption' : 'pending-delete';
+      late < 0
+        ? 'active'
+        : late < AUTO_RENEW_DAYS
+          ? 'auto-renew'
+          : late < AUTO_RENEW_DAYS + REDEMPTION_DAYS
+            ? 'redemption'
+            : 'pending-delete';
     const delegated = phase === 'active' || phase === 'auto-renew' || domain.disagrees === true;
     return { phase, span, delegated, expires };
   }
@@ -107,7 +113,14 @@ const SOURCES: [name: string, title: string, subject: string][] = [
 ];
 
 /** Sites of the beekeeping brief that are trusted from the first. */
-export const TRUSTED = ['merrowvalebeekeepers.org', 'thornabeckhivenotes.org', 'ossenmereapiaryschool.org', 'merrowvalepress.org', 'merrowvaledarksky.org', 'merrowvalegazette.com'];
+export const TRUSTED = [
+  'merrowvalebeekeepers.org',
+  'thornabeckhivenotes.org',
+  'ossenmereapiaryschool.org',
+  'merrowvalepress.org',
+  'merrowvaledarksky.org',
+  'merrowvalegazette.com',
+];
 
 export const PAGES_PER_SOURCE = 96;
 const LIVING = 420;
@@ -135,7 +148,9 @@ class WorldMaker {
 
   make(listedCount: number): World {
     const sources = SOURCES.map(([name, title, subject]) => this.keep(name, title, subjectOf(subject), 'source', 14));
-    const living = this.many(LIVING, (subject, name) => this.keep(name.domain, name.title, subject, 'living', this.random.whole(3, 20)));
+    const living = this.many(LIVING, (subject, name) =>
+      this.keep(name.domain, name.title, subject, 'living', this.random.whole(3, 20)),
+    );
     const stories = this.makeStories(living);
     const targets = this.many(TARGETS, (subject, name) => this.target(name.domain, name.title, subject));
     const background = this.many(BACKGROUND, (subject, name) =>
@@ -147,18 +162,19 @@ class WorldMaker {
 
     this.linkSources(sources, living, [...stories, ...targets]);
     this.linkBackground(sources, living, background);
-    this.linkTargets(targets, [...living, ...background]);
-    this.linkListed(listed, background);
-    const dropping = [...targets, ...background].filter((domain) => {
+    const referrers = [...living, ...background].filter((domain) => stateAt(domain, this.start).phase === 'active');
+    this.linkTargets(targets, referrers);
+    this.linkListed(listed, referrers);
+    const dropping = [...stories, ...targets, ...background].filter((domain) => {
       const { phase } = stateAt(domain, this.start);
-      return phase === 'pending-delete' || (phase === 'free' && lastDrop(domain) > this.start - 10 * DAY);
+      return phase === 'pending-delete' || (phase === 'free' && lastDrop(domain) > this.start - 14 * DAY);
     });
     return {
       seed: this.seed,
       start: this.start,
       domains: this.domains,
       sources,
-      listed: [...stories, ...dropping, ...listed],
+      listed: [...dropping, ...listed],
       links: this.links,
       byPage: this.byPage,
     };
@@ -180,7 +196,8 @@ class WorldMaker {
       const joint = this.random.chance(0.08) ? '-' : '';
       const number = this.random.chance(0.06) ? String(this.random.whole(2, 99)) : '';
       const domain = `${parts.join(joint).toLowerCase()}${number}.${this.ending()}`;
-      if (!this.domains.has(domain)) return { domain, title: parts.map((part) => part[0].toUpperCase() + part.slice(1)).join(' ') };
+      if (!this.domains.has(domain))
+        return { domain, title: parts.map((part) => part[0].toUpperCase() + part.slice(1)).join(' ') };
     }
   }
 
@@ -195,7 +212,15 @@ class WorldMaker {
 
   private add(name: string, title: string, subject: Subject, role: WorldDomain['role'], spans: Span[]): WorldDomain {
     const ending = name.slice(name.indexOf('.') + 1);
-    const domain: WorldDomain = { name, ending, subject, title, spans, nameServers: `coombe${1 + (hash(name) % 40)}`, role };
+    const domain: WorldDomain = {
+      name,
+      ending,
+      subject,
+      title,
+      spans,
+      nameServers: `coombe${1 + (hash(name) % 40)}`,
+      role,
+    };
     this.domains.set(name, domain);
     return domain;
   }
@@ -225,7 +250,8 @@ class WorldMaker {
     const fate = this.random.next();
     const { random } = this;
     if (fate < 0.4) return this.add(name, title, subject, 'target', [this.ended(years, random.whole(5, 2200))]);
-    if (fate < 0.52) return this.add(name, title, subject, 'target', [this.ended(years, -random.whole(1, PENDING_DELETE_DAYS - 1))]);
+    if (fate < 0.52)
+      return this.add(name, title, subject, 'target', [this.ended(years, -random.whole(1, PENDING_DELETE_DAYS - 1))]);
     if (fate < 0.64) return this.add(name, title, subject, 'target', [this.ended(years, -random.whole(6, 34))]);
     if (fate < 0.7) return this.add(name, title, subject, 'target', [this.ended(years, -random.whole(36, 69))]);
     if (fate < 0.85) {
@@ -239,7 +265,9 @@ class WorldMaker {
 
   private listedName(name: string, title: string, subject: Subject): WorldDomain {
     const drop = this.random.chance(0.6) ? -this.random.whole(1, PENDING_DELETE_DAYS - 1) : this.random.whole(0, 9);
-    return this.add(name, title, subject, 'listed', [this.ended(this.random.whole(1, 9), drop, this.random.chance(0.4) ? 'site' : 'parked')]);
+    return this.add(name, title, subject, 'listed', [
+      this.ended(this.random.whole(1, 9), drop, this.random.chance(0.4) ? 'site' : 'parked'),
+    ]);
   }
 
   /** Names with a tale that the tools must find. */
@@ -250,42 +278,103 @@ class WorldMaker {
       domain.story = story;
       return domain;
     };
-    const club = tell('ossenmerebeeclub.org', 'Ossenmere Bee Club', 'a club that lapsed with excellent links', [this.ended(19, -2)]);
+    const club = tell('ossenmerebeeclub.org', 'Ossenmere Bee Club', 'a club that lapsed with excellent links', [
+      this.ended(19, -2),
+    ]);
     const casinoFirst = this.ended(11, 900);
-    const casino = tell('cradlewickhivecraft.com', 'Cradlewick Hivecraft', 'dropped, then a casino page, then dropped again', [
-      casinoFirst,
-      this.span((casinoFirst.until ?? 0) + 90 * DAY, this.start - (LAPSE_DAYS + 12) * DAY, 'casino'),
-    ]);
-    const shop = tell('dunscarrowhiveshop.com', 'Dunscarrow Hive Shop', 'a shop whose links all come from one network', [this.ended(6, 40)]);
-    const forwarder = tell('mirrowbybeeinspector.org', 'Mirrowby Bee Inspector', 'forwards to a strong site and borrows its strength', [
-      this.ended(8, 1500),
-      this.span(this.start - 700 * DAY, this.start + 40 * DAY, 'forward', 'merrowvalegazette.com'),
-    ]);
+    const casino = tell(
+      'cradlewickhivecraft.com',
+      'Cradlewick Hivecraft',
+      'dropped, then a casino page, then dropped again',
+      [casinoFirst, this.span((casinoFirst.until ?? 0) + 90 * DAY, this.start - (LAPSE_DAYS + 12) * DAY, 'casino')],
+    );
+    const shop = tell(
+      'dunscarrowhiveshop.com',
+      'Dunscarrow Hive Shop',
+      'a shop whose links all come from one network',
+      [this.ended(6, 40)],
+    );
+    const forwarder = tell(
+      'mirrowbybeeinspector.org',
+      'Mirrowby Bee Inspector',
+      'forwards to a strong site and borrows its strength',
+      [
+        this.ended(8, 1500),
+        this.span(this.start - 700 * DAY, this.start + 40 * DAY, 'forward', 'merrowvalegazette.com'),
+      ],
+    );
     const late = tell('tallowendhoneypath.net', 'Tallowend Honey Path', 'the owner renews at the last moment', [
       this.span(this.start - 9 * YEAR, null, 'site'),
     ]);
-    const odd = tell('fennimoorbeeschool.co.uk', 'Fennimoor Bee School', 'free by its record, delegated by DNS', [this.ended(9, 200)]);
+    const odd = tell('fennimoorbeeschool.co.uk', 'Fennimoor Bee School', 'free by its record, delegated by DNS', [
+      this.ended(9, 200),
+    ]);
     odd.disagrees = true;
     const anchors = ['best casino bonus', 'online slots', 'казино онлайн', 'poker jackpot', 'cheap loans'];
     for (let i = 0; i < 60; i++)
-      this.link(this.random.pick(living), `/guestbook-${i}.html`, casino, '/', this.random.pick(anchors), false, this.start - 420 * DAY + i * 0.4 * DAY);
+      this.link(
+        this.random.pick(living),
+        `/guestbook-${i}.html`,
+        casino,
+        '/',
+        this.random.pick(anchors),
+        false,
+        this.start - 420 * DAY + i * 0.4 * DAY,
+      );
     for (let i = 0; i < 45; i++) {
-      const member = this.add(`${PLACES[i % PLACES.length].toLowerCase()}bestdeals${i}.com`, `Best Deals ${i}`, subjectOf('vale'), 'network', [
-        this.span(this.start - 2 * YEAR, null, 'site'),
-      ]);
+      const member = this.add(
+        `${PLACES[i % PLACES.length].toLowerCase()}bestdeals${i}.com`,
+        `Best Deals ${i}`,
+        subjectOf('vale'),
+        'network',
+        [this.span(this.start - 2 * YEAR, null, 'site')],
+      );
       member.nameServers = 'tarnhost1';
       for (let page = 0; page < 3; page++)
-        this.link(member, `/post-${page}.html`, shop, '/', 'buy beehives cheap', false, this.start - 500 * DAY + i * DAY * 0.5);
+        this.link(
+          member,
+          `/post-${page}.html`,
+          shop,
+          '/',
+          'buy beehives cheap',
+          false,
+          this.start - 500 * DAY + i * DAY * 0.5,
+        );
     }
     for (let i = 0; i < 90; i++) {
       const from = this.random.pick(living);
-      this.link(from, `/links-${i % 4}.html`, club, this.random.pick(['/', '/guide.html', '/swarms.html']), this.random.pick(['Ossenmere Bee Club', 'the bee club at Ossenmere', 'ossenmerebeeclub.org', 'swarm guide']), this.random.chance(0.05), this.start - this.random.whole(400, 6000) * DAY);
+      this.link(
+        from,
+        `/links-${i % 4}.html`,
+        club,
+        this.random.pick(['/', '/guide.html', '/swarms.html']),
+        this.random.pick(['Ossenmere Bee Club', 'the bee club at Ossenmere', 'ossenmerebeeclub.org', 'swarm guide']),
+        this.random.chance(0.05),
+        this.start - this.random.whole(400, 6000) * DAY,
+      );
     }
-    for (let i = 0; i < 12; i++) this.link(this.random.pick(living), '/links-1.html', forwarder, '/', 'bee inspector', false, this.start - 1000 * DAY);
+    for (let i = 0; i < 12; i++)
+      this.link(
+        this.random.pick(living),
+        '/links-1.html',
+        forwarder,
+        '/',
+        'bee inspector',
+        false,
+        this.start - 1000 * DAY,
+      );
     return [club, casino, shop, forwarder, late, odd];
   }
 
-  private link(from: WorldDomain, fromPath: string, to: WorldDomain, toPath: string, anchor: string, nofollow: boolean, firstSeen: number): void {
+  private link(
+    from: WorldDomain,
+    fromPath: string,
+    to: WorldDomain,
+    toPath: string,
+    anchor: string,
+    nofollow: boolean,
+    firstSeen: number,
+  ): void {
     if (from === to) return;
     const link: WorldLink = { from, fromPath, to, toPath, anchor, nofollow, firstSeen };
     this.links.push(link);
@@ -297,7 +386,15 @@ class WorldMaker {
 
   private anchorFor(to: WorldDomain): string {
     const { random } = this;
-    return random.pick([to.title, to.title, to.name, `${to.title} website`, random.pick(to.subject.words), 'click here', `${random.pick(to.subject.words)} at ${to.title}`]);
+    return random.pick([
+      to.title,
+      to.title,
+      to.name,
+      `${to.title} website`,
+      random.pick(to.subject.words),
+      'click here',
+      `${random.pick(to.subject.words)} at ${to.title}`,
+    ]);
   }
 
   /** First seen somewhere between the target's beginning and its end. */
@@ -313,14 +410,22 @@ class WorldMaker {
       const alive = living.filter((domain) => domain.subject === source.subject || this.random.chance(0.1));
       for (let page = 0; page < PAGES_PER_SOURCE; page++) {
         const path = pagePath(page);
-        const count = isLinkList(page) ? this.random.whole(14, 34) : this.random.chance(0.45) ? this.random.whole(1, 3) : 0;
+        const count = isLinkList(page)
+          ? this.random.whole(14, 34)
+          : this.random.chance(0.45)
+            ? this.random.whole(1, 3)
+            : 0;
         for (let i = 0; i < count; i++) {
-          const to = this.random.chance(isLinkList(page) ? 0.45 : 0.25) ? this.random.pick(near) : this.random.pick(alive);
+          const to = this.random.chance(isLinkList(page) ? 0.45 : 0.25)
+            ? this.random.pick(near)
+            : this.random.pick(alive);
           const toPath = this.random.chance(0.6) ? '/' : `/${this.random.pick(to.subject.words)}.html`;
           this.link(source, path, to, toPath, this.anchorFor(to), this.random.chance(0.06), this.seenDuring(to));
         }
       }
-      for (const other of sources) if (other !== source && this.random.chance(0.35)) this.link(source, '/friends.html', other, '/', other.title, false, this.start - 2000 * DAY);
+      for (const other of sources)
+        if (other !== source && this.random.chance(0.35))
+          this.link(source, '/friends.html', other, '/', other.title, false, this.start - 2000 * DAY);
     }
   }
 
@@ -332,7 +437,15 @@ class WorldMaker {
       const count = this.random.whole(1, 9);
       for (let i = 0; i < count; i++) {
         const to = all[Math.floor(this.random.next() ** 2.2 * (index + 1))];
-        this.link(from, this.random.pick(['/', '/links.html', '/about.html']), to, '/', this.anchorFor(to), this.random.chance(0.15), this.seenDuring(to));
+        this.link(
+          from,
+          this.random.pick(['/', '/links.html', '/about.html']),
+          to,
+          '/',
+          this.anchorFor(to),
+          this.random.chance(0.15),
+          this.seenDuring(to),
+        );
       }
     });
   }
@@ -341,11 +454,27 @@ class WorldMaker {
     for (const target of targets) {
       const count = this.random.tail(140);
       for (let i = 0; i < count; i++)
-        this.link(this.random.pick(referrers), `/links-${i % 3}.html`, target, this.random.chance(0.7) ? '/' : '/guide.html', this.anchorFor(target), this.random.chance(0.1), this.seenDuring(target));
+        this.link(
+          this.random.pick(referrers),
+          `/links-${i % 3}.html`,
+          target,
+          this.random.chance(0.7) ? '/' : '/guide.html',
+          this.anchorFor(target),
+          this.random.chance(0.1),
+          this.seenDuring(target),
+        );
       if (target.spans.some((span) => span.use === 'casino')) {
         const burst = (target.spans[1]?.from ?? this.start) + 30 * DAY;
         for (let i = 0; i < this.random.whole(15, 60); i++)
-          this.link(this.random.pick(referrers), `/comments-${i}.html`, target, '/', this.random.pick(['casino bonus', 'slots', 'poker online', 'payday loans']), this.random.chance(0.4), burst + i * 0.3 * DAY);
+          this.link(
+            this.random.pick(referrers),
+            `/comments-${i}.html`,
+            target,
+            '/',
+            this.random.pick(['casino bonus', 'slots', 'poker online', 'payday loans']),
+            this.random.chance(0.4),
+            burst + i * 0.3 * DAY,
+          );
       }
     }
   }
@@ -355,7 +484,15 @@ class WorldMaker {
       if (!this.random.chance(0.2)) continue;
       const count = this.random.tail(60);
       for (let i = 0; i < count; i++)
-        this.link(this.random.pick(referrers), '/links.html', domain, '/', this.anchorFor(domain), this.random.chance(0.2), this.seenDuring(domain));
+        this.link(
+          this.random.pick(referrers),
+          '/links.html',
+          domain,
+          '/',
+          this.anchorFor(domain),
+          this.random.chance(0.2),
+          this.seenDuring(domain),
+        );
     }
   }
 }

@@ -1,7 +1,7 @@
 import type { RegistrationRecord } from '../core/lifecycle/phase';
 import { displayName, nameFacts } from '../core/names/domain';
-import { checksOf, findDomain, sightingsOf } from '../store/domains';
 import type { Store } from '../store/database';
+import { checksOf, findDomain, sightingsOf } from '../store/domains';
 import { anchorsOf, lastMeasurement, linkCountsBySource, referrersOf, spamCardOf } from '../store/links';
 import { shortlistedFor } from '../store/shortlist';
 import { domainView } from './views';

@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import type { Condition, Sort } from '../core/pool/conditions';
-import { listJobs } from '../store/jobs';
 import { readDomains } from '../store/domains';
+import { listJobs } from '../store/jobs';
 import { shortlistIds } from '../store/shortlist';
 import { closing, count, day, isSoon, listingWords, money, phaseOrigin, phaseWords, score } from '../ui/format';
 import { JobLine } from '../ui/jobs';
@@ -11,7 +11,14 @@ import { currentBrief, getEngine } from './server';
 import { domainView, jobView } from './views';
 
 const SHOWN = 8;
-const LAPSED: Condition = { type: 'choice', fact: 'phase', values: ['free', 'pending-delete', 'redemption'], not: false };
+const FINDS_SHOWN = 18;
+const DROPPING: Condition = { type: 'choice', fact: 'phase', values: ['pending-delete'], not: false };
+const LAPSED: Condition = {
+  type: 'choice',
+  fact: 'phase',
+  values: ['free', 'pending-delete', 'redemption'],
+  not: false,
+};
 const MEASURED: Condition = { type: 'range', fact: 'strength', min: 2, max: null, keepUnknown: false };
 const CLOSING: Condition = { type: 'range', fact: 'closing', min: 0, max: 72, keepUnknown: false };
 
@@ -20,14 +27,19 @@ export default async function Today() {
   const { store, brief } = await currentBrief();
   const now = store.now();
   const shortlisted = shortlistIds(store, brief.id);
-  const ask = async (conditions: Condition[], sort: Sort): Promise<{ rows: DomainView[]; total: number; size: number }> => {
-    const answer = await getEngine().queryPool({ conditions, sort, offset: 0, limit: SHOWN, histograms: [] });
+  const ask = async (
+    conditions: Condition[],
+    sort: Sort,
+    limit = SHOWN,
+  ): Promise<{ rows: DomainView[]; total: number; size: number }> => {
+    const answer = await getEngine().queryPool({ conditions, sort, offset: 0, limit, histograms: [] });
     const rows = readDomains(store, answer.ids).map((row) => domainView(row, shortlisted.has(row.id)));
     return { rows, total: answer.total, size: answer.size };
   };
-  const [finds, soon] = await Promise.all([
-    ask([LAPSED, MEASURED], { fact: 'trust', descending: true }),
+  const [finds, soon, dropping] = await Promise.all([
+    ask([LAPSED, MEASURED], { fact: 'trust', descending: true }, FINDS_SHOWN),
     ask([CLOSING], { fact: 'closing', descending: false }),
+    ask([DROPPING, MEASURED], { fact: 'strength', descending: true }, 6),
   ]);
   const jobs = listJobs(store, 30).map(jobView);
   const open = jobs.filter((job) => ['running', 'queued', 'paused'].includes(job.state));
@@ -39,7 +51,10 @@ export default async function Today() {
         <h1 id="finds">Lapsed and linked to</h1>
         <p className="small mb-3">
           Free, in redemption or about to drop, by trust.{' '}
-          <Link className="set" href="/pool?c=phase%3Afree%2Cpending-delete%2Credemption&c=strength%3A2..&sort=trust%3Adown">
+          <Link
+            className="set"
+            href="/pool?c=phase%3Afree%2Cpending-delete%2Credemption&c=strength%3A2..&sort=trust%3Adown"
+          >
             All {count(finds.total)} in the pool
           </Link>
         </p>
@@ -60,14 +75,16 @@ export default async function Today() {
             <tbody>
               {finds.rows.map((row) => (
                 <tr key={row.id} className="border-t border-rule">
-                  <td className="py-2 pr-3">
+                  <td className="py-1.5 pr-3">
                     <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
                       {row.display}
                     </Link>
                     {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
                   </td>
                   <td className="pr-3" title={phaseOrigin(row, now)}>
-                    <span className={isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>{phaseWords(row, now)}</span>
+                    <span className={isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
+                      {phaseWords(row, now)}
+                    </span>
                   </td>
                   <td>
                     <Lifeline life={row} now={now} width={132} height={18} />
@@ -87,7 +104,9 @@ export default async function Today() {
         <section aria-labelledby="closing">
           <h1 id="closing">Closing soon</h1>
           <p className="small mb-2">
-            {soon.total === 0 ? 'No listing closes within three days.' : `${count(soon.total)} listings close within three days.`}{' '}
+            {soon.total === 0
+              ? 'No listing closes within three days.'
+              : `${count(soon.total)} listings close within three days.`}{' '}
             {soon.total > 0 && (
               <Link className="set" href="/pool?c=closing%3A0..72&sort=closing%3Aup">
                 All of them
@@ -101,7 +120,30 @@ export default async function Today() {
               </Link>
               <span className="small truncate">{listingWords(row)}</span>
               <span className="ml-auto whitespace-nowrap">{money(row.priceMinor, row.currency)}</span>
-              <span className={`whitespace-nowrap ${isSoon(row.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}`}>{closing(row.closingAt, now)}</span>
+              <span className={`whitespace-nowrap ${isSoon(row.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}`}>
+                {closing(row.closingAt, now)}
+              </span>
+            </div>
+          ))}
+        </section>
+        <section aria-labelledby="dropping">
+          <h1 id="dropping">About to drop</h1>
+          <p className="small mb-2">
+            {dropping.total === 0
+              ? 'No linked name is known to be in pending delete.'
+              : `${count(dropping.total)} linked names are in pending delete; the strongest first.`}
+          </p>
+          {dropping.rows.map((row) => (
+            <div key={row.id} className="flex items-baseline gap-2 border-t border-rule py-1.5">
+              <Link href={`/domains/${row.name}`} className="min-w-0 truncate font-semibold hover:underline">
+                {row.display}
+              </Link>
+              <span className="small whitespace-nowrap">strength {score(row.strength)}</span>
+              <span
+                className={`ml-auto whitespace-nowrap ${isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}`}
+              >
+                {row.dropAt === null ? 'date not known' : day(row.dropAt, now)}
+              </span>
             </div>
           ))}
         </section>

@@ -10,7 +10,9 @@ interface Shared {
 }
 
 /** One store and one engine client per process, also over reloads in development. */
-const shared: Shared = ((globalThis as { jamLadle?: Shared }).jamLadle ??= {});
+const globals = globalThis as { jamLadle?: Shared };
+globals.jamLadle ??= {};
+const shared = globals.jamLadle;
 
 export function getStore(): Promise<Store> {
   shared.store ??= openStore(dataFolder(), { migrate: false });

@@ -58,7 +58,8 @@ export class RobotsCache {
       return robotsParser(address, '');
     } catch (error) {
       // a robots.txt beyond all size is taken as a no; any other failure is the page's failure too, and is said there
-      if (error instanceof NetError && error.code === 'too-large') return robotsParser(address, 'User-agent: *\nDisallow: /');
+      if (error instanceof NetError && error.code === 'too-large')
+        return robotsParser(address, 'User-agent: *\nDisallow: /');
       throw error;
     }
   }

@@ -2,7 +2,18 @@ import { EventEmitter } from 'node:events';
 import { Worker } from 'node:worker_threads';
 import type { Logger } from 'pino';
 import type { Store } from '../store/database';
-import { addJob, type JobKind, type JobOrder, type JobRow, type JobState, queuedJobs, readJob, requeueInterrupted, saveProgress, setJobState } from '../store/jobs';
+import {
+  addJob,
+  type JobKind,
+  type JobOrder,
+  type JobRow,
+  type JobState,
+  queuedJobs,
+  readJob,
+  requeueInterrupted,
+  saveProgress,
+  setJobState,
+} from '../store/jobs';
 import type { FromWorker, WorkerStart } from './protocol';
 
 /** Jobs of one kind that run at the same time. */
@@ -19,7 +30,11 @@ interface Running {
 }
 
 /** Runs jobs in worker threads, so that one that burns or dies takes nothing with it. Emits `job` with every change. */
-export class JobRunner extends EventEmitter<{ job: [JobRow]; changed: [ids: Uint32Array, source: number | null]; crashed: [] }> {
+export class JobRunner extends EventEmitter<{
+  job: [JobRow];
+  changed: [ids: Uint32Array, source: number | null];
+  crashed: [];
+}> {
   private readonly running = new Map<number, Running>();
   private closing = false;
 
@@ -55,7 +70,8 @@ export class JobRunner extends EventEmitter<{ job: [JobRow]; changed: [ids: Uint
     if (!job) return 'There is no such job.';
     const entry = this.running.get(id);
     if (action === 'resume') {
-      if (job.state !== 'paused' && job.state !== 'failed') return `The job is ${job.state}; only a paused or failed one can be resumed.`;
+      if (job.state !== 'paused' && job.state !== 'failed')
+        return `The job is ${job.state}; only a paused or failed one can be resumed.`;
       setJobState(this.store, id, 'queued');
       const resumed = this.announce(id);
       this.fill();
@@ -111,11 +127,17 @@ export class JobRunner extends EventEmitter<{ job: [JobRow]; changed: [ids: Uint
     });
     worker.on('error', (error) => {
       this.log.error({ err: error, job: job.id }, 'a worker died');
-      ending = { state: 'failed', error: `The worker died: ${error.message}. Resume to go on from the last step on disk.` };
+      ending = {
+        state: 'failed',
+        error: `The worker died: ${error.message}. Resume to go on from the last step on disk.`,
+      };
       this.emit('crashed');
     });
     worker.on('exit', () => {
-      const { state, error } = ending ?? { state: 'failed' as const, error: 'The worker ended without a word. Resume to go on.' };
+      const { state, error } = ending ?? {
+        state: 'failed' as const,
+        error: 'The worker ended without a word. Resume to go on.',
+      };
       this.running.delete(job.id);
       if (entry.job.progress) saveProgress(this.store, job.id, entry.job.progress);
       setJobState(this.store, job.id, state, error);

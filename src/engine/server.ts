@@ -84,7 +84,8 @@ export class EngineServer {
   }
 
   private async serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
-    if (request.headers.authorization !== `Bearer ${this.token}`) return reply(response, 403, { message: 'wrong token' });
+    if (request.headers.authorization !== `Bearer ${this.token}`)
+      return reply(response, 403, { message: 'wrong token' });
     const url = new URL(request.url ?? '/', 'http://engine');
     try {
       if (request.method === 'GET' && url.pathname === '/events') return this.openEvents(request, response);
@@ -92,7 +93,8 @@ export class EngineServer {
       reply(response, 200, await this.answer(url.pathname, body));
     } catch (error) {
       if (error instanceof z.ZodError) reply(response, 400, { message: z.prettifyError(error) });
-      else if (error instanceof RangeError || error instanceof JobError) reply(response, 400, { message: error.message });
+      else if (error instanceof RangeError || error instanceof JobError)
+        reply(response, 400, { message: error.message });
       else reply(response, 500, { message: (error as Error).message });
     }
   }

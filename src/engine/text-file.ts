@@ -26,7 +26,9 @@ export async function lookAtFile(path: string): Promise<FileKind> {
   }
   if (head.length === 0) throw new JobError('The file is empty.');
   if (head[0] === 0x50 && head[1] === 0x4b && (head[2] === 3 || head[2] === 5))
-    throw new JobError('This is a ZIP archive (or a workbook). Unpack it, and give the text file inside, plain or gzipped.');
+    throw new JobError(
+      'This is a ZIP archive (or a workbook). Unpack it, and give the text file inside, plain or gzipped.',
+    );
   if (head.subarray(0, 5).toString('latin1') === '%PDF-') throw new JobError('This is a PDF document, not a list.');
   const gzip = head[0] === 0x1f && head[1] === 0x8b;
   const chunks: Buffer[] = [];
@@ -38,7 +40,7 @@ export async function lookAtFile(path: string): Promise<FileKind> {
       if (size >= SAMPLE_BYTES) break;
     }
   } catch (error) {
-    if (chunks.length === 0) throw packedWrong(error);
+    throw packedWrong(error);
   }
   const bytes = Buffer.concat(chunks, size).subarray(0, SAMPLE_BYTES);
   if (bytes.length === 0) throw new JobError('The file is empty.');
@@ -84,6 +86,7 @@ function guessCharset(bytes: Buffer, isCut: boolean): ListCharset {
 
 function packedWrong(error: unknown): Error {
   const code = (error as NodeJS.ErrnoException).code ?? '';
-  if (code.startsWith('Z_')) return new JobError(`The gzip file is damaged or cut short (${(error as Error).message}).`);
+  if (code.startsWith('Z_'))
+    return new JobError(`The gzip file is damaged or cut short (${(error as Error).message}).`);
   return error as Error;
 }

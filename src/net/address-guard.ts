@@ -6,7 +6,9 @@ export class AddressGuard {
 
   /** @param allowed CIDR blocks of private addresses that may be reached, `127.0.0.1/32`. @throws on what is no CIDR. */
   constructor(allowed: string[]) {
-    this.allowed = allowed.map((block) => ipaddr.parseCIDR(block.includes('/') ? block : `${block}/${block.includes(':') ? 128 : 32}`));
+    this.allowed = allowed.map((block) =>
+      ipaddr.parseCIDR(block.includes('/') ? block : `${block}/${block.includes(':') ? 128 : 32}`),
+    );
   }
 
   /** Public unicast addresses, and what the settings allow. `address` is an IP literal. */

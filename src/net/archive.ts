@@ -43,7 +43,11 @@ export class ArchiveClient {
   private async page(address: string, server: string, signal?: AbortSignal): Promise<string> {
     for (let attempt = 1; ; attempt++) {
       await this.pacer.turn(server, signal);
-      const answer = await this.http.get(address, { accept: 'application/link-format', signal, maxBodyBytes: 16 << 20 });
+      const answer = await this.http.get(address, {
+        accept: 'application/link-format',
+        signal,
+        maxBodyBytes: 16 << 20,
+      });
       if (answer.status === 404) return '';
       if (answer.status === 200) {
         this.pacer.answered(server);

@@ -44,7 +44,13 @@ export class DnsClient {
           const outcome = outcomeOf(reply);
           detail = reply.rcode;
           if (outcome !== 'failed')
-            return { outcome, server, nameServers: reply.nameServers, detail, elapsedMs: Math.round(performance.now() - started) };
+            return {
+              outcome,
+              server,
+              nameServers: reply.nameServers,
+              detail,
+              elapsedMs: Math.round(performance.now() - started),
+            };
         } catch (error) {
           detail = (error as Error).message;
         }
@@ -60,7 +66,18 @@ export class DnsClient {
       id,
       flags: packet.RECURSION_DESIRED,
       questions: [{ type: 'NS', name, class: 'IN' }],
-      additionals: [{ type: 'OPT', name: '.', udpPayloadSize: UDP_PAYLOAD_BYTES, extendedRcode: 0, ednsVersion: 0, flags: 0, flag_do: false, options: [] }],
+      additionals: [
+        {
+          type: 'OPT',
+          name: '.',
+          udpPayloadSize: UDP_PAYLOAD_BYTES,
+          extendedRcode: 0,
+          ednsVersion: 0,
+          flags: 0,
+          flag_do: false,
+          options: [],
+        },
+      ],
     });
     const reply = await this.overUdp(server, question, id, name);
     return reply.truncated ? this.overTcp(server, question, id, name) : reply;

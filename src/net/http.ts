@@ -74,7 +74,10 @@ export class HttpClient {
       maxHeaderSize: this.options.maxHeaderBytes,
       headersTimeout: this.options.timeoutMs,
       bodyTimeout: this.options.timeoutMs,
-      connect: { timeout: Math.min(10_000, this.options.timeoutMs), lookup: connector ? undefined : this.guardedLookup() },
+      connect: {
+        timeout: Math.min(10_000, this.options.timeoutMs),
+        lookup: connector ? undefined : this.guardedLookup(),
+      },
     });
   }
 
@@ -101,7 +104,11 @@ export class HttpClient {
     const bare = url.hostname.replace(/^\[|\]$/g, '');
     if (!connector && isIP(bare) && !this.guard.permits(bare)) throw privateAddress(url.hostname, bare);
     const target = connector ? `http://${connector}` : url.origin;
-    const { statusCode, headers: raw, body } = await request(`${target}${url.pathname}${url.search}`, {
+    const {
+      statusCode,
+      headers: raw,
+      body,
+    } = await request(`${target}${url.pathname}${url.search}`, {
       dispatcher: this.agent,
       signal,
       headers: {
@@ -142,10 +149,19 @@ export class HttpClient {
     const cause = error as NodeJS.ErrnoException;
     if (cause.cause instanceof NetError) return cause.cause;
     if (stopped) return new NetError('stopped', 'stopped', { cause });
-    if (timedOut || error instanceof errors.HeadersTimeoutError || error instanceof errors.BodyTimeoutError || error instanceof errors.ConnectTimeoutError)
+    if (
+      timedOut ||
+      error instanceof errors.HeadersTimeoutError ||
+      error instanceof errors.BodyTimeoutError ||
+      error instanceof errors.ConnectTimeoutError
+    )
       return new NetError('timeout', `${url.host} did not answer within ${this.options.timeoutMs / 1000} s`, { cause });
     if (error instanceof errors.HeadersOverflowError)
-      return new NetError('headers-too-large', `${url.host} sent more than ${this.options.maxHeaderBytes / 1024} KB of headers`, { cause });
+      return new NetError(
+        'headers-too-large',
+        `${url.host} sent more than ${this.options.maxHeaderBytes / 1024} KB of headers`,
+        { cause },
+      );
     if (cause.code === 'ENOTFOUND' || cause.code === 'EAI_AGAIN')
       return new NetError('name-not-found', `${url.hostname} resolves to nothing`, { cause });
     if (cause.code === 'ECONNREFUSED') return new NetError('refused', `${url.host} refuses connections`, { cause });
@@ -173,7 +189,8 @@ async function readBody(body: Readable, headers: Record<string, string>, maxByte
   try {
     for await (const chunk of stream) {
       size += chunk.length;
-      if (size > maxBytes) throw new NetError('too-large', `The answer is larger than ${Math.round(maxBytes / 1024)} KB`);
+      if (size > maxBytes)
+        throw new NetError('too-large', `The answer is larger than ${Math.round(maxBytes / 1024)} KB`);
       chunks.push(chunk);
     }
   } catch (error) {

@@ -24,7 +24,13 @@ const DomainObject = z.object({
   events: z.array(z.object({ eventAction: z.string(), eventDate: z.string() })).default([]),
   nameservers: z.array(z.object({ ldhName: z.string().optional() })).default([]),
   entities: z
-    .array(z.object({ roles: z.array(z.string()).default([]), handle: z.string().optional(), vcardArray: z.unknown().optional() }))
+    .array(
+      z.object({
+        roles: z.array(z.string()).default([]),
+        handle: z.string().optional(),
+        vcardArray: z.unknown().optional(),
+      }),
+    )
     .default([]),
 });
 
@@ -71,14 +77,27 @@ export class RdapClient {
       }
       await this.pacer.turn(server, signal);
       try {
-        const answer = await this.http.get(new URL(`domain/${name}`, base).href, { accept: 'application/rdap+json', signal });
+        const answer = await this.http.get(new URL(`domain/${name}`, base).href, {
+          accept: 'application/rdap+json',
+          signal,
+        });
         if (answer.status === 429 || answer.status === 503) {
           this.pacer.refused(server, retryAfterMs(answer.headers['retry-after'], Date.now()));
           if (attempt < MAX_TRIES) continue;
-          return { outcome: 'refused', record: null, server, detail: `HTTP ${answer.status}, ${attempt} times`, elapsedMs: answer.elapsedMs };
+          return {
+            outcome: 'refused',
+            record: null,
+            server,
+            detail: `HTTP ${answer.status}, ${attempt} times`,
+            elapsedMs: answer.elapsedMs,
+          };
         }
         this.pacer.answered(server);
-        return { ...readAnswer(answer.status, answer.body.toString('utf8'), name), server, elapsedMs: answer.elapsedMs };
+        return {
+          ...readAnswer(answer.status, answer.body.toString('utf8'), name),
+          server,
+          elapsedMs: answer.elapsedMs,
+        };
       } catch (error) {
         if (!(error instanceof NetError) || error.code === 'stopped') throw error;
         if (attempt < 2) continue;
@@ -92,18 +111,24 @@ export class RdapClient {
       ? (await this.http.get(this.bootstrap, { accept: 'application/json' })).body.toString('utf8')
       : await readFile(this.bootstrap, 'utf8');
     const parsed = Bootstrap.safeParse(parseJson(text));
-    if (!parsed.success) throw new NetError('bad-answer', `The RDAP bootstrap file ${this.bootstrap} does not follow RFC 9224`);
+    if (!parsed.success)
+      throw new NetError('bad-answer', `The RDAP bootstrap file ${this.bootstrap} does not follow RFC 9224`);
     const services = new Map<string, string>();
     for (const [endings, bases] of parsed.data.services) {
       const base = bases.find((address) => address.startsWith('https:')) ?? bases[0];
-      if (base) for (const ending of endings) services.set(ending.toLowerCase(), base.endsWith('/') ? base : `${base}/`);
+      if (base)
+        for (const ending of endings) services.set(ending.toLowerCase(), base.endsWith('/') ? base : `${base}/`);
     }
     return services;
   }
 }
 
 /** Judges one answer. 404 is the only way to say "no record" (RFC 7480 section 5.3). */
-export function readAnswer(status: number, text: string, name: string): Pick<RecordAnswer, 'outcome' | 'record' | 'detail'> {
+export function readAnswer(
+  status: number,
+  text: string,
+  name: string,
+): Pick<RecordAnswer, 'outcome' | 'record' | 'detail'> {
   if (status === 404) return { outcome: 'not-found', record: null, detail: 'HTTP 404: no record' };
   if (status !== 200) return { outcome: 'failed', record: null, detail: `HTTP ${status}` };
   const parsed = DomainObject.safeParse(parseJson(text));

@@ -1,5 +1,5 @@
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { getServers } from 'node:dns';
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { isAbsolute, join, resolve } from 'node:path';
 import { z } from 'zod';
 
@@ -23,7 +23,10 @@ export const Settings = z.object({
   archiveTimeMap: z
     .string()
     .max(1000)
-    .refine((text) => text === '' || (/^https?:/.test(text) && text.includes('{url}')), 'an http address that holds {url}')
+    .refine(
+      (text) => text === '' || (/^https?:/.test(text) && text.includes('{url}')),
+      'an http address that holds {url}',
+    )
     .default(''),
 });
 export type Settings = z.infer<typeof Settings>;
@@ -74,7 +77,9 @@ export function now(config: Config): number {
 
 export function resolversOf(settings: Settings): string[] {
   if (settings.resolvers.length > 0) return settings.resolvers;
-  return getServers().map((server) => (server.includes(':') ? (server.startsWith('[') ? server : `[${server}]:53`) : `${server}:53`));
+  return getServers().map((server) =>
+    server.includes(':') ? (server.startsWith('[') ? server : `[${server}]:53`) : `${server}:53`,
+  );
 }
 
 export function inFolder(folder: string, path: string): string {

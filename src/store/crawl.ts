@@ -84,7 +84,10 @@ export interface CrawlCounts {
 
 export function countPages(store: Store, sourceId: number): CrawlCounts {
   const counts: CrawlCounts = { queued: 0, done: 0, skipped: 0, failed: 0 };
-  const rows = statement(store.raw, 'SELECT state, count(*) AS pages FROM pages WHERE source_id = ? GROUP BY state').all(sourceId);
+  const rows = statement(
+    store.raw,
+    'SELECT state, count(*) AS pages FROM pages WHERE source_id = ? GROUP BY state',
+  ).all(sourceId);
   for (const { state, pages } of rows as { state: keyof CrawlCounts; pages: number }[]) counts[state] = pages;
   return counts;
 }
@@ -106,16 +109,19 @@ export function siteYields(store: Store, sourceId: number): SiteYield[] {
       `WITH finds AS (
          SELECT json_extract(s.said, '$.site') AS site, count(*) AS domains,
            sum(d.phase IN ('free', 'pending-delete', 'redemption')) AS lapsed
-         FROM sightings s JOIN domains d ON d.id = s.domain_id WHERE s.source_id = ?1 GROUP BY 1)
+         FROM sightings s JOIN domains d ON d.id = s.domain_id WHERE s.source_id = @source GROUP BY 1)
        SELECT p.site, sum(p.state = 'done') AS pages, sum(p.state = 'failed') AS failed, sum(p.state = 'queued') AS queued,
          coalesce(f.domains, 0) AS domains, coalesce(f.lapsed, 0) AS lapsed
-       FROM pages p LEFT JOIN finds f ON f.site = p.site WHERE p.source_id = ?1 GROUP BY p.site ORDER BY lapsed DESC, domains DESC, p.site`,
+       FROM pages p LEFT JOIN finds f ON f.site = p.site WHERE p.source_id = @source GROUP BY p.site ORDER BY lapsed DESC, domains DESC, p.site`,
     )
-    .all(sourceId) as SiteYield[];
+    .all({ source: sourceId }) as SiteYield[];
 }
 
 /** Why pages were skipped or failed, commonest first, with an example. */
-export function pageTroubles(store: Store, sourceId: number): { state: string; note: string; pages: number; example: string }[] {
+export function pageTroubles(
+  store: Store,
+  sourceId: number,
+): { state: string; note: string; pages: number; example: string }[] {
   return store.raw
     .prepare(
       `SELECT state, coalesce(note, 'no reason kept') AS note, count(*) AS pages, min(url) AS example FROM pages

@@ -104,7 +104,9 @@ export function write<T>(store: Store, act: () => T): T {
 
 /** Settings: defaults, then the configuration file, then what the person changed. */
 export function readSettings(store: Store): Settings {
-  const row = statement(store.raw, `SELECT value FROM settings WHERE key = 'settings'`).get() as { value: string } | undefined;
+  const row = statement(store.raw, `SELECT value FROM settings WHERE key = 'settings'`).get() as
+    | { value: string }
+    | undefined;
   return Settings.parse({ ...store.config.settings, ...(row ? JSON.parse(row.value) : {}) });
 }
 
@@ -112,9 +114,10 @@ export function readSettings(store: Store): Settings {
 export function changeSettings(store: Store, change: Partial<Settings>): Settings {
   return write(store, () => {
     const settings = Settings.parse({ ...readSettings(store), ...change });
-    statement(store.raw, `INSERT INTO settings VALUES ('settings', ?) ON CONFLICT(key) DO UPDATE SET value = excluded.value`).run(
-      JSON.stringify(settings),
-    );
+    statement(
+      store.raw,
+      `INSERT INTO settings VALUES ('settings', ?) ON CONFLICT(key) DO UPDATE SET value = excluded.value`,
+    ).run(JSON.stringify(settings));
     return settings;
   });
 }

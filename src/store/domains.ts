@@ -1,5 +1,5 @@
-import { nameFacts, type RegistrableDomain } from '../core/names/domain';
 import type { Phase, RegistrationRecord, Verdict } from '../core/lifecycle/phase';
+import { nameFacts, type RegistrableDomain } from '../core/names/domain';
 import type { PoolRow } from '../core/pool/facts';
 import { type Store, statement } from './database';
 
@@ -51,7 +51,12 @@ export interface DomainRow {
 }
 
 /** Finds or adds a domain. `inPool` false: known only as a site that links. @returns its id, and whether it came new into the pool. */
-export function putDomain(store: Store, domain: RegistrableDomain, inPool: boolean, at: number): { id: number; isNew: boolean } {
+export function putDomain(
+  store: Store,
+  domain: RegistrableDomain,
+  inPool: boolean,
+  at: number,
+): { id: number; isNew: boolean } {
   const { raw } = store;
   const found = statement(raw, 'SELECT id, in_pool FROM domains WHERE name = ?').get(domain.name) as
     | { id: number; in_pool: number }
@@ -72,7 +77,14 @@ export function putDomain(store: Store, domain: RegistrableDomain, inPool: boole
 }
 
 /** @returns false when the source had named the domain before: the first sighting stays. */
-export function putSighting(store: Store, domainId: number, sourceId: number, at: number, line: number | null, said: object): boolean {
+export function putSighting(
+  store: Store,
+  domainId: number,
+  sourceId: number,
+  at: number,
+  line: number | null,
+  said: object,
+): boolean {
   return (
     statement(store.raw, 'INSERT OR IGNORE INTO sightings VALUES (?, ?, ?, ?, ?)').run(
       domainId,
@@ -201,7 +213,7 @@ export interface StoredCheck extends CheckEntry {
 export function checksOf(store: Store, domainId: number): StoredCheck[] {
   return statement(
     store.raw,
-    'SELECT at, step, server, outcome, detail, elapsed_ms AS elapsedMs FROM checks WHERE domain_id = ? ORDER BY at DESC, id DESC LIMIT 100',
+    'SELECT at, step, server, outcome, detail, elapsed_ms AS elapsedMs FROM checks WHERE domain_id = ? ORDER BY at DESC, id LIMIT 100',
   ).all(domainId) as StoredCheck[];
 }
 
@@ -234,7 +246,9 @@ export function pendingChecks(
     : (store.raw
         .prepare('SELECT d.* FROM domains d JOIN sightings s ON s.domain_id = d.id WHERE s.source_id = ? ORDER BY d.id')
         .all(which.sourceId ?? 0) as DomainRow[]);
-  return rows.flatMap(({ id, name, ending, phase_at }) => (phase_at !== null && phase_at >= since ? [] : [{ id, name, ending }]));
+  return rows.flatMap(({ id, name, ending, phase_at }) =>
+    phase_at !== null && phase_at >= since ? [] : [{ id, name, ending }],
+  );
 }
 
 /** Domains whose past is worth asking for: lapsed or lapsing, not asked since. */

@@ -73,7 +73,9 @@ export function listJobs(store: Store, limit = 100): JobRow[] {
 }
 
 export function jobsOfSource(store: Store, sourceId: number): JobRow[] {
-  return (statement(store.raw, 'SELECT * FROM jobs WHERE source_id = ? ORDER BY id').all(sourceId) as Packed[]).map(unpack);
+  return (statement(store.raw, 'SELECT * FROM jobs WHERE source_id = ? ORDER BY id').all(sourceId) as Packed[]).map(
+    unpack,
+  );
 }
 
 export function queuedJobs(store: Store): JobRow[] {
@@ -82,11 +84,21 @@ export function queuedJobs(store: Store): JobRow[] {
 
 /** After a start: what was running when the process ended goes back into the queue, and on from its checkpoint. */
 export function requeueInterrupted(store: Store): number {
-  return write(store, () => statement(store.raw, `UPDATE jobs SET state = 'queued' WHERE state = 'running'`).run().changes);
+  return write(
+    store,
+    () => statement(store.raw, `UPDATE jobs SET state = 'queued' WHERE state = 'running'`).run().changes,
+  );
 }
 
 export function setJobState(store: Store, id: number, state: JobState, error: string | null = null): void {
-  const time = { queued: null, paused: null, running: 'started_at', done: 'finished_at', failed: 'finished_at', cancelled: 'finished_at' }[state];
+  const time = {
+    queued: null,
+    paused: null,
+    running: 'started_at',
+    done: 'finished_at',
+    failed: 'finished_at',
+    cancelled: 'finished_at',
+  }[state];
   write(store, () => {
     statement(store.raw, 'UPDATE jobs SET state = ?, error = ? WHERE id = ?').run(state, error, id);
     if (time) statement(store.raw, `UPDATE jobs SET ${time} = ? WHERE id = ?`).run(store.now(), id);

@@ -173,7 +173,11 @@ export function referrersOf(store: Store, domainId: number, limit: number): Refe
 }
 
 /** Anchor texts by how many domains use them. */
-export function anchorsOf(store: Store, domainId: number, limit: number): { anchor: string; domains: number; links: number }[] {
+export function anchorsOf(
+  store: Store,
+  domainId: number,
+  limit: number,
+): { anchor: string; domains: number; links: number }[] {
   return statement(
     store.raw,
     `SELECT anchor, count(DISTINCT from_id) AS domains, count(DISTINCT from_url) AS links FROM links WHERE to_id = ?

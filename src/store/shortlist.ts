@@ -19,9 +19,10 @@ const COLUMNS = `domain_id AS domainId, brief_id AS briefId, stage, maximum_bid_
   added_at AS addedAt, changed_at AS changedAt`;
 
 export function readShortlist(store: Store, briefId: number): (ShortlistEntry & { domain: DomainRow })[] {
-  const entries = statement(store.raw, `SELECT ${COLUMNS} FROM shortlist WHERE brief_id = ? ORDER BY added_at, domain_id`).all(
-    briefId,
-  ) as ShortlistEntry[];
+  const entries = statement(
+    store.raw,
+    `SELECT ${COLUMNS} FROM shortlist WHERE brief_id = ? ORDER BY added_at, domain_id`,
+  ).all(briefId) as ShortlistEntry[];
   const read = statement(store.raw, 'SELECT * FROM domains WHERE id = ?');
   return entries.map((entry) => ({ ...entry, domain: read.get(entry.domainId) as DomainRow }));
 }
@@ -33,7 +34,9 @@ export function shortlistedFor(store: Store, domainId: number): ShortlistEntry[]
 
 /** Domain ids of a brief's shortlist. */
 export function shortlistIds(store: Store, briefId: number): Set<number> {
-  return new Set(statement(store.raw, 'SELECT domain_id FROM shortlist WHERE brief_id = ?').pluck().all(briefId) as number[]);
+  return new Set(
+    statement(store.raw, 'SELECT domain_id FROM shortlist WHERE brief_id = ?').pluck().all(briefId) as number[],
+  );
 }
 
 /** Adds domains that are not on it. @returns the ids that were added. */
@@ -55,7 +58,12 @@ export interface ShortlistChange {
 }
 
 /** @returns the entry as it was, for undo; null when it is not on the list. */
-export function changeShortlist(store: Store, briefId: number, domainId: number, change: ShortlistChange): ShortlistEntry | null {
+export function changeShortlist(
+  store: Store,
+  briefId: number,
+  domainId: number,
+  change: ShortlistChange,
+): ShortlistEntry | null {
   return write(store, () => {
     const before = statement(store.raw, `SELECT ${COLUMNS} FROM shortlist WHERE brief_id = ? AND domain_id = ?`).get(
       briefId,

@@ -9,7 +9,10 @@ export interface Sieve {
 }
 
 export function listSieves(store: Store): Sieve[] {
-  return statement(store.raw, 'SELECT id, name, view, created_at AS createdAt FROM sieves ORDER BY name').all() as Sieve[];
+  return statement(
+    store.raw,
+    'SELECT id, name, view, created_at AS createdAt FROM sieves ORDER BY name',
+  ).all() as Sieve[];
 }
 
 /** Adds a sieve or replaces the one of that name. */

@@ -34,11 +34,15 @@ export function addSource(store: Store, kind: SourceKind, name: string, detail: 
 }
 
 export function listSources(store: Store): SourceRow[] {
-  return (statement(store.raw, 'SELECT * FROM sources ORDER BY id DESC').all() as (SourceRow & { detail: string })[]).map(unpack);
+  return (
+    statement(store.raw, 'SELECT * FROM sources ORDER BY id DESC').all() as (SourceRow & { detail: string })[]
+  ).map(unpack);
 }
 
 export function readSource(store: Store, id: number): SourceRow | null {
-  const row = statement(store.raw, 'SELECT * FROM sources WHERE id = ?').get(id) as (SourceRow & { detail: string }) | undefined;
+  const row = statement(store.raw, 'SELECT * FROM sources WHERE id = ?').get(id) as
+    | (SourceRow & { detail: string })
+    | undefined;
   return row ? unpack(row) : null;
 }
 

@@ -2,14 +2,22 @@
 export class CallError extends Error {}
 
 /** Calls the product's HTTP interface. @throws CallError with a message for people. */
-export async function call<T>(path: string, options: { method?: string; body?: unknown; file?: Blob; signal?: AbortSignal } = {}): Promise<T> {
+export async function call<T>(
+  path: string,
+  options: { method?: string; body?: unknown; file?: Blob; signal?: AbortSignal } = {},
+): Promise<T> {
   const { method = options.body !== undefined || options.file ? 'POST' : 'GET', body, file, signal } = options;
   let response: Response;
   try {
     response = await fetch(`/api/v1${path}`, {
       method,
       signal,
-      headers: body !== undefined ? { 'content-type': 'application/json' } : file ? { 'content-type': 'application/octet-stream' } : {},
+      headers:
+        body !== undefined
+          ? { 'content-type': 'application/json' }
+          : file
+            ? { 'content-type': 'application/octet-stream' }
+            : {},
       body: body !== undefined ? JSON.stringify(body) : file,
     });
   } catch (error) {
@@ -18,6 +26,9 @@ export async function call<T>(path: string, options: { method?: string; body?: u
   }
   if (response.status === 204) return undefined as T;
   const value = await response.json().catch(() => null);
-  if (!response.ok) throw new CallError([value?.detail ?? `The server answered ${response.status}.`, value?.advice].filter(Boolean).join(' '));
+  if (!response.ok)
+    throw new CallError(
+      [value?.detail ?? `The server answered ${response.status}.`, value?.advice].filter(Boolean).join(' '),
+    );
   return value as T;
 }

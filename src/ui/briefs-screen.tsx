@@ -4,8 +4,8 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from './api';
+import { Labelled, wordsOf } from './fields';
 import { readBid } from './shortlist/stages';
-import { Labelled, wordsOf } from './sources/add-source';
 
 interface BriefView {
   id: number;
@@ -25,7 +25,16 @@ const PURPOSES = [
   ['prospect', 'offer a replacement for dead pages'],
 ] as const;
 
-const FRESH: BriefView = { id: 0, name: '', purpose: 'rebuild', subjectWords: [], trustedSites: [], excludedEndings: [], budgetMinor: null, currency: 'EUR' };
+const FRESH: BriefView = {
+  id: 0,
+  name: '',
+  purpose: 'rebuild',
+  subjectWords: [],
+  trustedSites: [],
+  excludedEndings: [],
+  budgetMinor: null,
+  currency: 'EUR',
+};
 
 /** What is looked for and why. Trust starts from the trusted sites of all briefs. */
 export function BriefsScreen({ briefs, current }: { briefs: BriefView[]; current: number }) {
@@ -44,7 +53,9 @@ export function BriefsScreen({ briefs, current }: { briefs: BriefView[]; current
             className={`block w-full border-t border-rule py-1.5 text-left ${entry.id === chosen ? 'font-semibold' : ''}`}
           >
             {entry.name}
-            <span className="small block font-normal">{PURPOSES.find(([purpose]) => purpose === entry.purpose)?.[1]}</span>
+            <span className="small block font-normal">
+              {PURPOSES.find(([purpose]) => purpose === entry.purpose)?.[1]}
+            </span>
           </button>
         ))}
         <button type="button" className="quiet mt-3" onClick={() => setChosen(0)}>
@@ -76,7 +87,10 @@ function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): 
     };
     try {
       const isNew = brief.id === 0;
-      const { id } = await call<{ id: number }>(isNew ? '/briefs' : `/briefs/${brief.id}`, { method: isNew ? 'POST' : 'PATCH', body });
+      const { id } = await call<{ id: number }>(isNew ? '/briefs' : `/briefs/${brief.id}`, {
+        method: isNew ? 'POST' : 'PATCH',
+        body,
+      });
       setProblem(null);
       toast(`"${body.name}" is saved`);
       onSaved(id);
@@ -108,7 +122,10 @@ function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): 
       <Labelled label="Words of the subject" hint="by commas or spaces">
         <input name="subjectWords" className="field w-full" defaultValue={brief.subjectWords.join(', ')} />
       </Labelled>
-      <Labelled label="Trusted sites" hint="trust is counted from these, over all briefs; changing them measures it anew">
+      <Labelled
+        label="Trusted sites"
+        hint="trust is counted from these, over all briefs; changing them measures it anew"
+      >
         <textarea name="trustedSites" className="field h-28 w-full" defaultValue={brief.trustedSites.join('\n')} />
       </Labelled>
       <Labelled label="Endings that are out" hint="filled in when a crawl or an import starts">
@@ -116,7 +133,11 @@ function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): 
       </Labelled>
       <div className="flex gap-4">
         <Labelled label="Budget">
-          <input name="budget" className="field w-28 text-right" defaultValue={brief.budgetMinor === null ? '' : (brief.budgetMinor / 100).toFixed(2)} />
+          <input
+            name="budget"
+            className="field w-28 text-right"
+            defaultValue={brief.budgetMinor === null ? '' : (brief.budgetMinor / 100).toFixed(2)}
+          />
         </Labelled>
         <Labelled label="Currency">
           <input name="currency" className="field w-20" maxLength={3} defaultValue={brief.currency} />

@@ -11,6 +11,11 @@ export function count(value: number | null): string {
   return value === null ? '' : Math.round(value).toLocaleString('en-GB');
 }
 
+/** "1 domain", "12 domains". */
+export function plural(value: number | null, one: string, many = `${one}s`): string {
+  return `${count(value)} ${value === 1 ? one : many}`;
+}
+
 /** A figure of a measured scale: whole above 10, one decimal below; empty when unknown. */
 export function score(value: number | null): string {
   if (value === null) return '';

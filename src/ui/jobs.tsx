@@ -32,7 +32,11 @@ export function jobTitle(job: JobView): string {
 export function progressWords(job: JobView): string {
   const { progress } = job;
   if (!progress) return '';
-  const parts = [progress.total === null ? `${count(progress.done)} ${progress.unit}` : `${count(progress.done)} of ${count(progress.total)} ${progress.unit}`];
+  const parts = [
+    progress.total === null
+      ? `${count(progress.done)} ${progress.unit}`
+      : `${count(progress.done)} of ${count(progress.total)} ${progress.unit}`,
+  ];
   if (job.state === 'running' && progress.rate >= 1) {
     parts.push(`${count(progress.rate)}/s`);
     const left = progress.total === null ? null : ((progress.total - progress.done) / progress.rate) * 1000;

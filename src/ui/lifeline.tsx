@@ -22,10 +22,22 @@ export function Lifeline({ life, now, width, height }: { life: Life; now: number
   const drop = isGone ? (life.dropAt ?? (life.phase === 'free' ? lineEnd : now)) : null;
   return (
     <svg width={width} height={height} role="img" aria-label={lifeWords(life, now)} className="block">
-      {start !== null && lineEnd !== null && <line x1={x(yearOf(start))} x2={x(yearOf(lineEnd))} y1={base} y2={base} stroke="var(--muted)" />}
+      {start !== null && lineEnd !== null && (
+        <line x1={x(yearOf(start))} x2={x(yearOf(lineEnd))} y1={base} y2={base} stroke="var(--muted)" />
+      )}
       {(life.capturesByYear ?? []).map(({ year, captures }) => {
         const tall = (0.35 + 0.65 * (captures / most)) * (height - 5);
-        return <rect key={year} x={x(year)} width={Math.max(1.5, x(year + 1) - x(year) - 1)} y={base - tall} height={tall} fill="var(--damson)" opacity={0.85} />;
+        return (
+          <rect
+            key={year}
+            x={x(year)}
+            width={Math.max(1.5, x(year + 1) - x(year) - 1)}
+            y={base - tall}
+            height={tall}
+            fill="var(--damson)"
+            opacity={0.85}
+          />
+        );
       })}
       {drop !== null && (
         <g stroke="var(--ink)" fill="var(--ink)">
@@ -47,7 +59,8 @@ export function lifeWords(life: Life, now: number): string {
   const parts: string[] = [];
   if (life.registeredAt !== null) parts.push(`registered ${new Date(life.registeredAt).getUTCFullYear()}`);
   const years = life.capturesByYear;
-  if (years && years.length > 0) parts.push(`captures in ${years.length} years from ${years[0].year} to ${years.at(-1)?.year}`);
+  if (years && years.length > 0)
+    parts.push(`captures in ${years.length} years from ${years[0].year} to ${years.at(-1)?.year}`);
   else if (years) parts.push('never captured');
   if (life.phase === 'free') parts.push('dropped');
   else if (life.phase === 'pending-delete') parts.push(life.dropAt && life.dropAt > now ? 'about to drop' : 'drop due');
@@ -55,7 +68,15 @@ export function lifeWords(life: Life, now: number): string {
 }
 
 /** Strength as a hollow ring and trust as a filled dot on one scale. */
-export function Pair({ strength, trust, width = 62 }: { strength: number | null; trust: number | null; width?: number }) {
+export function Pair({
+  strength,
+  trust,
+  width = 62,
+}: {
+  strength: number | null;
+  trust: number | null;
+  width?: number;
+}) {
   if (strength === null) return null;
   const x = (value: number) => 5 + (Math.min(60, value) / 60) * (width - 10);
   return (

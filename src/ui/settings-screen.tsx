@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from './api';
-import { Labelled, wordsOf } from './sources/add-source';
+import { Labelled, wordsOf } from './fields';
 
 interface SettingsView {
   userAgent: string;
@@ -49,7 +49,9 @@ export function SettingsScreen({ settings, mode }: { settings: SettingsView; mod
       <div>
         <h1>Settings</h1>
         <p className="small">
-          {mode === 'demo' ? 'Demo: every server is a stand-in on this machine, and the clock is that of the made-up world.' : 'Real mode: questions go to real servers.'}
+          {mode === 'demo'
+            ? 'Demo: every server is a stand-in on this machine, and the clock is that of the made-up world.'
+            : 'Real mode: questions go to real servers.'}
         </p>
       </div>
       <Labelled label="User agent" hint="how the crawler names itself">
@@ -57,13 +59,28 @@ export function SettingsScreen({ settings, mode }: { settings: SettingsView; mod
       </Labelled>
       <div className="flex gap-6">
         <Labelled label="Pause per host" hint="ms between two pages">
-          <input name="crawlDelayMs" type="number" min={0} className="field w-28" defaultValue={settings.crawlDelayMs} />
+          <input
+            name="crawlDelayMs"
+            type="number"
+            min={0}
+            className="field w-28"
+            defaultValue={settings.crawlDelayMs}
+          />
         </Labelled>
         <Labelled label="Pause per registry" hint="ms between two questions">
-          <input name="registryIntervalMs" type="number" min={0} className="field w-28" defaultValue={settings.registryIntervalMs} />
+          <input
+            name="registryIntervalMs"
+            type="number"
+            min={0}
+            className="field w-28"
+            defaultValue={settings.registryIntervalMs}
+          />
         </Labelled>
       </div>
-      <Labelled label="Private addresses that may be reached" hint="like 127.0.0.1 or 192.168.7.0/24; all others are refused">
+      <Labelled
+        label="Private addresses that may be reached"
+        hint="like 127.0.0.1 or 192.168.7.0/24; all others are refused"
+      >
         <input name="allowedPrivate" className="field w-full" defaultValue={settings.allowedPrivate.join(', ')} />
       </Labelled>
       <Labelled label="DNS resolvers" hint="host:port; empty for the system's own">

@@ -1,5 +1,5 @@
-import type { Phase } from '../core/lifecycle/phase';
 import type { ListingKind } from '../core/formats/list-fields';
+import type { Phase } from '../core/lifecycle/phase';
 
 /** One domain as the grid, Today and the shortlist show it. Times in ms since 1970 UTC; null is unknown. */
 export interface DomainView {

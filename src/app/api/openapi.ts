@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import * as schemas from './schemas';
 import { Settings } from '../../store/config';
+import * as schemas from './schemas';
 
 interface Operation {
   method: 'get' | 'post' | 'patch' | 'delete';
@@ -49,19 +49,32 @@ export const OPERATIONS: Operation[] = [
   { method: 'get', path: '/export', summary: 'Rows of a pool view or of the shortlist, streamed', query: { what: 'pool or shortlist', format: 'csv, tsv or jsonl', c: 'A condition, as in the address of the pool; repeatable', sort: 'fact:up or fact:down', brief: 'Id of the brief, for the shortlist' } },
 ]; // biome-ignore format: one call a line
 
-const jsonSchema = (schema: z.ZodType, io: 'input' | 'output') => z.toJSONSchema(schema, { io, unrepresentable: 'any' });
+const jsonSchema = (schema: z.ZodType, io: 'input' | 'output') =>
+  z.toJSONSchema(schema, { io, unrepresentable: 'any' });
 
 /** The interface as OpenAPI 3.1, made from the schemas that check the requests. */
 export function openApi(): object {
   const paths: Record<string, Record<string, object>> = {};
   for (const operation of OPERATIONS) {
-    const inPath = [...operation.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } }));
-    const inQuery = Object.entries(operation.query ?? {}).map(([name, description]) => ({ name, in: 'query', description, schema: { type: 'string' } }));
+    const inPath = [...operation.path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+      name,
+      in: 'path',
+      required: true,
+      schema: { type: 'string' },
+    }));
+    const inQuery = Object.entries(operation.query ?? {}).map(([name, description]) => ({
+      name,
+      in: 'query',
+      description,
+      schema: { type: 'string' },
+    }));
     const content: Record<string, object> = {};
     if (operation.body) content['application/json'] = { schema: jsonSchema(operation.body, 'input') };
     if (operation.file) {
       content['application/octet-stream'] = { schema: { type: 'string', format: 'binary' } };
-      content['multipart/form-data'] = { schema: { type: 'object', properties: { file: { type: 'string', format: 'binary' } } } };
+      content['multipart/form-data'] = {
+        schema: { type: 'object', properties: { file: { type: 'string', format: 'binary' } } },
+      };
     }
     paths[operation.path] ??= {};
     paths[operation.path][operation.method] = {
@@ -71,9 +84,14 @@ export function openApi(): object {
       responses: {
         [operation.status ?? 200]: {
           description: operation.summary,
-          ...(operation.answer ? { content: { 'application/json': { schema: jsonSchema(operation.answer, 'output') } } } : {}),
+          ...(operation.answer
+            ? { content: { 'application/json': { schema: jsonSchema(operation.answer, 'output') } } }
+            : {}),
         },
-        default: { description: 'What was wrong (RFC 9457)', content: { 'application/problem+json': { schema: jsonSchema(schemas.ProblemSchema, 'output') } } },
+        default: {
+          description: 'What was wrong (RFC 9457)',
+          content: { 'application/problem+json': { schema: jsonSchema(schemas.ProblemSchema, 'output') } },
+        },
       },
     };
   }

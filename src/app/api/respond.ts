@@ -39,7 +39,12 @@ export function handle(handler: Handler): (request: NextRequest, context: Contex
 function checkOrigin(request: NextRequest): void {
   const host = request.headers.get('host') ?? '';
   if (!LOCAL_HOSTS.has(host.replace(/:\d+$/, '')))
-    throw new Problem(421, 'Wrong host', `This server does not answer for "${host.slice(0, 100)}".`, 'Use http://127.0.0.1.');
+    throw new Problem(
+      421,
+      'Wrong host',
+      `This server does not answer for "${host.slice(0, 100)}".`,
+      'Use http://127.0.0.1.',
+    );
   const origin = request.headers.get('origin');
   if (origin && origin !== `http://${host}`)
     throw new Problem(403, 'Wrong origin', 'Requests from pages of other origins are refused.');
@@ -63,7 +68,12 @@ function problem(error: unknown): Response {
   return problemResponse(500, 'Something broke', (error as Error).message);
 }
 
-function problemResponse(status: number, title: string, detail: string, more: object | '' | undefined = undefined): Response {
+function problemResponse(
+  status: number,
+  title: string,
+  detail: string,
+  more: object | '' | undefined = undefined,
+): Response {
   return Response.json(
     { type: 'about:blank', status, title, detail, ...(more || {}) },
     { status, headers: { 'content-type': 'application/problem+json' } },
@@ -76,7 +86,8 @@ export async function readJson<T>(request: NextRequest, schema: z.ZodType<T>): P
 }
 
 export function readId(text: string): number {
-  if (!/^\d{1,15}$/.test(text)) throw new Problem(400, 'The request makes no sense', `"${text.slice(0, 40)}" is no number.`);
+  if (!/^\d{1,15}$/.test(text))
+    throw new Problem(400, 'The request makes no sense', `"${text.slice(0, 40)}" is no number.`);
   return Number(text);
 }
 

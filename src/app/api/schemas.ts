@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { registrableDomain } from '../../core/names/domain';
 import { seedAddress } from '../../core/crawl/address';
 import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
 import { PHASES } from '../../core/lifecycle/phase';
-import { MAX_CONDITIONS, TEXT_MODES, type TextMode } from '../../core/pool/conditions';
+import { registrableDomain } from '../../core/names/domain';
 import { CHOICE_FACTS, NUMBER_FACTS, TIME_FACTS } from '../../core/pool/columns';
+import { MAX_CONDITIONS, TEXT_MODES, type TextMode } from '../../core/pool/conditions';
 import { FACT_NAMES, type FactName } from '../../core/pool/facts';
 import { PURPOSES } from '../../store/briefs';
 import { JOB_KINDS } from '../../store/jobs';
@@ -22,7 +22,12 @@ export const ConditionSchema = z.discriminatedUnion('type', [
     max: bound,
     keepUnknown: z.boolean().default(false),
   }),
-  z.object({ type: z.literal('choice'), fact: z.enum(CHOICE_FACTS), values: z.array(z.string().max(253)).max(2000), not: z.boolean().default(false) }),
+  z.object({
+    type: z.literal('choice'),
+    fact: z.enum(CHOICE_FACTS),
+    values: z.array(z.string().max(253)).max(2000),
+    not: z.boolean().default(false),
+  }),
   z.object({
     type: z.literal('text'),
     fact: z.literal('name'),
@@ -30,7 +35,12 @@ export const ConditionSchema = z.discriminatedUnion('type', [
     values: z.array(z.string().max(253)).max(2000),
     not: z.boolean().default(false),
   }),
-  z.object({ type: z.literal('member'), fact: z.literal('source'), values: z.array(z.number().int().positive()).max(1000), not: z.boolean().default(false) }),
+  z.object({
+    type: z.literal('member'),
+    fact: z.literal('source'),
+    values: z.array(z.number().int().positive()).max(1000),
+    not: z.boolean().default(false),
+  }),
 ]);
 
 export const PoolQuerySchema = z.object({
@@ -43,14 +53,22 @@ export const PoolQuerySchema = z.object({
 });
 
 const Endings = z
-  .array(z.string().trim().toLowerCase().regex(/^\.?[a-z0-9.-]{2,60}$/, 'an ending is written like org or co.uk'))
+  .array(
+    z
+      .string()
+      .trim()
+      .toLowerCase()
+      .regex(/^\.?[a-z0-9.-]{2,60}$/, 'an ending is written like org or co.uk'),
+  )
   .max(2000)
   .transform((endings) => [...new Set(endings.map((ending) => ending.replace(/^\./, '')))]);
 
 const Seed = z
   .string()
   .max(2000)
-  .refine((text) => seedAddress(text) !== null, { error: (issue) => `"${String(issue.input).slice(0, 80)}" is no web address` });
+  .refine((text) => seedAddress(text) !== null, {
+    error: (issue) => `"${String(issue.input).slice(0, 80)}" is no web address`,
+  });
 
 export const CrawlSchema = z.object({
   name: z.string().trim().max(120).optional(),
@@ -73,8 +91,14 @@ export const ListSchema = z.object({
   checkAfter: z.boolean().default(false),
 });
 
-export const LinksSchema = z.object({ upload: z.string().regex(/^[a-f0-9-]{36}$/), name: z.string().trim().min(1).max(120) });
-export const FeedSchema = z.object({ name: z.string().trim().max(120).optional(), url: z.url({ protocol: /^https?$/ }) });
+export const LinksSchema = z.object({
+  upload: z.string().regex(/^[a-f0-9-]{36}$/),
+  name: z.string().trim().min(1).max(120),
+});
+export const FeedSchema = z.object({
+  name: z.string().trim().max(120).optional(),
+  url: z.url({ protocol: /^https?$/ }),
+});
 
 export const CheckSchema = z
   .object({
@@ -104,11 +128,20 @@ export const BriefSchema = z.object({
   trustedSites: Sites.default([]),
   excludedEndings: Endings.default([]),
   budgetMinor: z.number().int().min(0).max(1e12).nullable().default(null),
-  currency: z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR').default('EUR'),
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/, 'a currency is written like EUR')
+    .default('EUR'),
 });
 
-export const SieveSchema = z.object({ name: z.string().trim().min(1, 'a sieve needs a name').max(120), view: z.string().max(20_000) });
-export const ShortlistAddSchema = z.object({ briefId: z.number().int().positive(), names: z.array(z.string()).min(1).max(100_000) });
+export const SieveSchema = z.object({
+  name: z.string().trim().min(1, 'a sieve needs a name').max(120),
+  view: z.string().max(20_000),
+});
+export const ShortlistAddSchema = z.object({
+  briefId: z.number().int().positive(),
+  names: z.array(z.string()).min(1).max(100_000),
+});
 export const ShortlistChangeSchema = z.object({
   briefId: z.number().int().positive(),
   stage: z.enum(STAGES).optional(),
@@ -117,7 +150,12 @@ export const ShortlistChangeSchema = z.object({
 });
 
 // What is answered, for the interface description.
-const Row = z.looseObject({ id: z.number(), name: z.string(), phase: z.enum(PHASES), listing: z.enum(LISTING_KINDS).nullable() });
+const Row = z.looseObject({
+  id: z.number(),
+  name: z.string(),
+  phase: z.enum(PHASES),
+  listing: z.enum(LISTING_KINDS).nullable(),
+});
 export const JobSchema = z.looseObject({
   id: z.number(),
   kind: z.enum(JOB_KINDS),
@@ -144,4 +182,9 @@ export const PreviewSchema = z.object({
   gzip: z.boolean(),
 });
 export const StartedSchema = z.object({ source: SourceSchema, job: JobSchema });
-export const ProblemSchema = z.looseObject({ type: z.string(), status: z.number(), title: z.string(), detail: z.string() });
+export const ProblemSchema = z.looseObject({
+  type: z.string(),
+  status: z.number(),
+  title: z.string(),
+  detail: z.string(),
+});

@@ -3,8 +3,8 @@ import { createWriteStream, existsSync } from 'node:fs';
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import type { ReadableStream as NodeStream } from 'node:stream/web';
 import { pipeline } from 'node:stream/promises';
+import type { ReadableStream as NodeStream } from 'node:stream/web';
 import { dataFolder } from '../../store/config';
 import { Problem } from './respond';
 
@@ -28,7 +28,8 @@ export async function saveUpload(body: ReadableStream<Uint8Array> | null): Promi
 /** Where an upload lies. @throws Problem when there is none. */
 export function uploadPath(upload: string): string {
   const path = join(dataFolder(), 'uploads', upload);
-  if (!existsSync(path)) throw new Problem(404, 'Not here', 'The uploaded file is no longer there.', 'Upload it again.');
+  if (!existsSync(path))
+    throw new Problem(404, 'Not here', 'The uploaded file is no longer there.', 'Upload it again.');
   return path;
 }
 

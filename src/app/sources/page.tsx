@@ -4,8 +4,8 @@ import { Suspense } from 'react';
 import { listJobs } from '../../store/jobs';
 import { listSources } from '../../store/sources';
 import { count, day } from '../../ui/format';
-import { AddSource } from '../../ui/sources/add-source';
 import { JobLine } from '../../ui/jobs';
+import { AddSource } from '../../ui/sources/add-source';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { currentBrief } from '../server';
 import { jobView } from '../views';
@@ -31,7 +31,9 @@ export default async function SourcesPage() {
           <JobLine key={job.id} job={job} />
         ))}
         {sources.length === 0 ? (
-          <p className="border-t border-rule py-3">Nothing yet. Start on the right: seeds of a crawl, a file, or a venue.</p>
+          <p className="border-t border-rule py-3">
+            Nothing yet. Start on the right: seeds of a crawl, a file, or a venue.
+          </p>
         ) : (
           <table className="mt-2 w-full">
             <thead>

@@ -54,9 +54,9 @@ function dropJunkParameters(url: URL): void {
 }
 
 /** RFC 3986 6.2.2.2: escapes of unreserved characters are undone, the others written in upper case. */
-function upperOrUnreserved(escape: string): string {
-  const character = String.fromCharCode(Number.parseInt(escape.slice(1), 16));
-  return /[A-Za-z0-9\-._~]/.test(character) ? character : escape.toUpperCase();
+function upperOrUnreserved(triplet: string): string {
+  const character = String.fromCharCode(Number.parseInt(triplet.slice(1), 16));
+  return /[A-Za-z0-9\-._~]/.test(character) ? character : triplet.toUpperCase();
 }
 
 /** What a person types as a seed: an address, or a bare host name. */

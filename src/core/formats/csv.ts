@@ -83,7 +83,11 @@ export class CsvReader {
       const end = this.readRow(text, at, isEnd);
       if (end < 0) {
         if (text.length - at <= this.options.maxRowChars) return at;
-        at = this.giveUp(text, at, `the row is longer than ${this.options.maxRowChars.toLocaleString('en')} characters`);
+        at = this.giveUp(
+          text,
+          at,
+          `the row is longer than ${this.options.maxRowChars.toLocaleString('en')} characters`,
+        );
         continue;
       }
       at = end;
@@ -173,7 +177,10 @@ export class CsvReader {
         continue;
       }
       if (quote + 1 < text.length && after !== this.delimiter && after !== LF && after !== CR)
-        return 'text follows a closing quote';
+        // a "closing" quote lines further down is more likely the opening one of another row
+        return /[\r\n]/.test(text.slice(start, quote))
+          ? 'a quote is opened and never closed'
+          : 'text follows a closing quote';
       value += text.slice(from, quote);
       return { value, end: quote + 1, lines: countLineEnds(value) };
     }

@@ -1,6 +1,6 @@
 import { registrableDomain } from '../names/domain';
 import { CsvReader, type CsvRow } from './csv';
-import { type ListField, type ListingKind } from './list-fields';
+import type { ListField, ListingKind } from './list-fields';
 import { parseDate, parseNumber, parsePrice } from './values';
 
 export interface ListShape {
@@ -24,7 +24,10 @@ const HEADER_WORDS: [field: ListField, words: RegExp][] = [
   ['domain', /^(domain|domainname|name|fqdn|host|hostname|site|url|website|asciiname)$/],
   ['drop-date', /^(drop|dropdate|dropday|deleted|deletedate|deletedon|deletiondate|dropson|droptime)$/],
   ['closing', /^(closing|closes|closingtime|end|ends|enddate|endtime|endsat|auctionend|auctionends|until|expiresat)$/],
-  ['price', /^(price|ask|asking|askingprice|bid|currentbid|currentprice|highbid|buynow|buynowprice|minbid|startprice)$/],
+  [
+    'price',
+    /^(price|ask|asking|askingprice|bid|currentbid|currentprice|highbid|buynow|buynowprice|minbid|startprice)$/,
+  ],
   ['currency', /^(currency|cur)$/],
   ['bids', /^(bids|numberofbids|bidcount|nbids)$/],
   ['kind', /^(kind|type|listingtype|saletype|auctiontype|offer)$/],
@@ -41,8 +44,8 @@ export function sniffDelimiter(sample: string): string {
   let bestScore = 0;
   for (const delimiter of DELIMITERS) {
     const widths = new Map<number, number>();
+    // a quote left inside a field says that the file was cut in the wrong places
     for (const { fields } of readRows(sample, delimiter, 50))
-      // a quote left inside a field says that the file was cut in the wrong places
       if (fields.length > 1 && !fields.some((field) => field.includes('"')))
         widths.set(fields.length, (widths.get(fields.length) ?? 0) + 1);
     for (const [width, rows] of widths) {
@@ -156,7 +159,7 @@ export function readListRow(fields: string[], columns: ListField[]): ListRow | s
   };
   const text = value('domain');
   if (text === '') return 'the domain column is empty';
-  if (text.includes('\ufffd')) return 'the name holds bytes that are not in the file\'s character set';
+  if (text.includes('\ufffd')) return "the name holds bytes that are not in the file's character set";
   const domain = registrableDomain(text);
   if (!domain) return `"${text.slice(0, 80)}" is no registrable domain`;
   const price = parsePrice(value('price'));

@@ -29,7 +29,11 @@ describe('judgePhase', () => {
     ['a reserved name cannot be had', { record: found({ statuses: ['reserved'] }) }, 'not-registrable'],
     ['no record and no DNS is free', { dns: 'nxdomain', record: { outcome: 'not-found', record: null } }, 'free'],
     ['no record alone is free', { record: { outcome: 'not-found', record: null } }, 'free'],
-    ['delegation without a record is not free', { dns: 'delegated', record: { outcome: 'not-found', record: null } }, 'active'],
+    [
+      'delegation without a record is not free',
+      { dns: 'delegated', record: { outcome: 'not-found', record: null } },
+      'active',
+    ],
     ['NXDOMAIN alone is not enough for free', { dns: 'nxdomain' }, 'unknown'],
     ['delegation alone is enough for taken', { dns: 'delegated' }, 'active'],
     ['a refusal is not an answer', { dns: 'nxdomain', record: { outcome: 'refused', record: null } }, 'unknown'],

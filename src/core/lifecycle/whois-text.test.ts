@@ -33,7 +33,9 @@ describe('readWhois', () => {
     });
   });
   it('reads bracketed labels', () => {
-    const answer = readWhois('[Domain Name] PELLGATE.EU\n[Created on] 2004/05/06\n[Expires on] 2027/05/06\n[State] reserved\n');
+    const answer = readWhois(
+      '[Domain Name] PELLGATE.EU\n[Created on] 2004/05/06\n[Expires on] 2027/05/06\n[State] reserved\n',
+    );
     expect(answer.record).toMatchObject({ statuses: ['reserved'], registeredAt: Date.UTC(2004, 4, 6) });
   });
   it.each([

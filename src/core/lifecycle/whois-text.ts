@@ -14,7 +14,10 @@ type Field = 'registered' | 'expires' | 'changed' | 'registrar' | 'status' | 'na
 const LABELS: [field: Field, label: RegExp][] = [
   ['domain', /^(domain|domainname)$/],
   ['registered', /^(creationdate|created|createdon|registered|registeredon|registrationdate|domainregistered)$/],
-  ['expires', /^(registryexpirydate|registrarregistrationexpirationdate|expirydate|expirationdate|expires|expireson|paidtill|validuntil|expiry)$/],
+  [
+    'expires',
+    /^(registryexpirydate|registrarregistrationexpirationdate|expirydate|expirationdate|expires|expireson|paidtill|validuntil|expiry)$/,
+  ],
   ['changed', /^(updateddate|lastupdated|lastmodified|changed|modified)$/],
   ['registrar', /^(registrar|registrarname|sponsoringregistrar|registrarorganization)$/],
   ['status', /^(domainstatus|status|state|registrationstatus)$/],
@@ -24,7 +27,8 @@ const LABELS: [field: Field, label: RegExp][] = [
 
 const NOT_FOUND =
   /^[%#>\s-]*(no match|not found|no entries found|no data found|domain not found|the queried object does not exist|no object found|nothing found|status:\s*(free|available)|.*\bis (free|available)( for registration)?\b|no such domain)/im;
-const REFUSED = /(limit exceeded|rate limit|too many (requests|queries)|quota|try again later|access denied|blacklisted|excessive querying)/i;
+const REFUSED =
+  /(limit exceeded|rate limit|too many (requests|queries)|quota|try again later|access denied|blacklisted|excessive querying)/i;
 
 /**
  * Reads a WHOIS answer (RFC 3912 fixes no format). Understands `Label: value`, `[Label] value` and a label on its own line
@@ -45,7 +49,10 @@ export function readWhois(text: string): WhoisAnswer {
       return { outcome: 'failed', record: null, referral: null };
   }
   const record: RegistrationRecord = {
-    statuses: (values.get('status') ?? []).flatMap((line) => line.replace(/https?:\S+/g, '').split(',')).map((s) => s.trim()).filter(Boolean),
+    statuses: (values.get('status') ?? [])
+      .flatMap((line) => line.replace(/https?:\S+/g, '').split(','))
+      .map((s) => s.trim())
+      .filter(Boolean),
     registeredAt,
     expiresAt,
     changedAt: dateOf(first('changed')),

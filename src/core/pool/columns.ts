@@ -1,4 +1,4 @@
-import { type FactName, FACTS, type PoolRow } from './facts';
+import { FACTS, type FactName, type PoolRow } from './facts';
 
 /** Facts held as 32-bit floats, NaN unknown. */
 export const NUMBER_FACTS = [

@@ -115,7 +115,8 @@ function parseChoice(fact: FactName, rest: string, not: boolean): Condition | st
 
 function parseMember(rest: string, not: boolean): Condition | string {
   const values = rest.split(',').filter(Boolean).map(Number);
-  if (values.some((value) => !Number.isSafeInteger(value) || value < 1)) return 'Source: a source is named by its number';
+  if (values.some((value) => !Number.isSafeInteger(value) || value < 1))
+    return 'Source: a source is named by its number';
   return { type: 'member', fact: 'source', values, not };
 }
 
@@ -152,7 +153,8 @@ export function parseView(parameters: URLSearchParams): PoolView & { problems: s
   for (const text of parameters.getAll('c')) {
     const condition = parseCondition(text);
     if (typeof condition === 'string') problems.push(condition);
-    else if (conditions.length >= MAX_CONDITIONS) problems.push(`Only ${MAX_CONDITIONS} conditions fit; the rest is left out`);
+    else if (conditions.length >= MAX_CONDITIONS)
+      problems.push(`Only ${MAX_CONDITIONS} conditions fit; the rest is left out`);
     else conditions.push(condition);
   }
   let sort = DEFAULT_SORT;

@@ -111,12 +111,15 @@ describe('PoolIndex', () => {
   });
 
   it('knows which sources named a domain', () => {
-    const index = indexOf([row(1), row(2), row(3)], [
-      [7, 1],
-      [8, 1],
-      [8, 3],
-      [8, 99],
-    ]);
+    const index = indexOf(
+      [row(1), row(2), row(3)],
+      [
+        [7, 1],
+        [8, 1],
+        [8, 3],
+        [8, 99],
+      ],
+    );
     expect(ask(index, [{ type: 'member', fact: 'source', values: [8], not: false }]).ids).toEqual([1, 3]);
     expect(ask(index, [{ type: 'member', fact: 'source', values: [7, 8], not: true }]).ids).toEqual([2]);
     expect(ask(index, [{ type: 'member', fact: 'source', values: [5], not: false }]).ids).toEqual([]);
@@ -148,7 +151,14 @@ describe('PoolIndex', () => {
   it('gives windows that add up to the whole, whichever is asked first', () => {
     const rows = Array.from({ length: 3000 }, (_, i) => row(i + 1, { strength: (i * 7919) % 97 }));
     const whole = indexOf(rows);
-    const all = whole.query({ conditions: [], sort: DEFAULT_SORT, offset: 0, limit: 3000, histograms: [], nowSeconds: NOW }).ids;
+    const all = whole.query({
+      conditions: [],
+      sort: DEFAULT_SORT,
+      offset: 0,
+      limit: 3000,
+      histograms: [],
+      nowSeconds: NOW,
+    }).ids;
     const parts = indexOf(rows);
     const window = (offset: number) =>
       parts.query({ conditions: [], sort: DEFAULT_SORT, offset, limit: 100, histograms: [], nowSeconds: NOW }).ids;
@@ -162,7 +172,10 @@ describe('the index against SQL', () => {
   const SQL_COLUMNS: Partial<Record<FactName, string>> = { age: 'registered' };
   const column = (fact: FactName) => `"${SQL_COLUMNS[fact] ?? fact}"`;
   const value = fc.option(fc.integer({ min: -3, max: 12 }), { nil: null });
-  const time = fc.option(fc.integer({ min: -9, max: 9 }).map((day) => NOW + day * 86_400), { nil: null });
+  const time = fc.option(
+    fc.integer({ min: -9, max: 9 }).map((day) => NOW + day * 86_400),
+    { nil: null },
+  );
   const rows = fc
     .array(
       fc.record({
@@ -178,7 +191,9 @@ describe('the index against SQL', () => {
       { maxLength: 30 },
     )
     .map((list) =>
-      list.map((part, i) => row(i + 1, { ...part, name: `${part.label}${i}.${part.ending}`, length: part.label.length })),
+      list.map((part, i) =>
+        row(i + 1, { ...part, name: `${part.label}${i}.${part.ending}`, length: part.label.length }),
+      ),
     );
   const conditions = fc.array(
     fc.oneof(
@@ -215,7 +230,11 @@ describe('the index against SQL', () => {
     if (condition.type === 'range') {
       const year = 365.2425 * 86_400;
       const bound = (asked: number) =>
-        condition.fact === 'age' ? NOW - Math.round(asked * year) : condition.fact === 'closing' ? NOW + asked * 3600 : asked;
+        condition.fact === 'age'
+          ? NOW - Math.round(asked * year)
+          : condition.fact === 'closing'
+            ? NOW + asked * 3600
+            : asked;
       let [low, high] = [condition.min, condition.max];
       if (condition.fact === 'age') [low, high] = [high, low];
       const tests: string[] = [];
@@ -251,14 +270,18 @@ describe('the index against SQL', () => {
     fc.assert(
       fc.property(rows, conditions, sorts, (list, asked, sort) => {
         const db = new Database(':memory:');
-        db.exec('CREATE TABLE pool (id, name, ending, phase, listing, length, strength, spamRisk, closing, registered)');
+        db.exec(
+          'CREATE TABLE pool (id, name, ending, phase, listing, length, strength, spamRisk, closing, registered)',
+        );
         const insert = db.prepare('INSERT INTO pool VALUES (?,?,?,?,?,?,?,?,?,?)');
         for (const r of list)
           insert.run(r.id, r.name, r.ending, r.phase, r.listing, r.length, r.strength, r.spamRisk, r.closing, r.age);
         const tests = asked.map(where);
         const idsWhere = (picked: typeof tests, order = 'id') =>
           db
-            .prepare(`SELECT id FROM pool WHERE ${['1', ...picked.map((test) => test.sql)].join(' AND ')} ORDER BY ${order}`)
+            .prepare(
+              `SELECT id FROM pool WHERE ${['1', ...picked.map((test) => test.sql)].join(' AND ')} ORDER BY ${order}`,
+            )
             .pluck()
             .all(...picked.flatMap((test) => test.values)) as number[];
         const down = sort.fact === 'age' ? !sort.descending : sort.descending;
@@ -283,7 +306,10 @@ describe('the index against SQL', () => {
 
 describe('a view in an address', () => {
   it('comes back as it was written', () => {
-    const number = fc.option(fc.double({ noNaN: true, noDefaultInfinity: true }).map((n) => (n === 0 ? 0 : n)), { nil: null });
+    const number = fc.option(
+      fc.double({ noNaN: true, noDefaultInfinity: true }).map((n) => (n === 0 ? 0 : n)),
+      { nil: null },
+    );
     const word = fc.string({ minLength: 1, maxLength: 8 }).filter((text) => !/\p{Surrogate}/u.test(text));
     const condition = fc.oneof(
       fc.record({
@@ -293,7 +319,12 @@ describe('a view in an address', () => {
         max: number,
         keepUnknown: fc.boolean(),
       }),
-      fc.record({ type: fc.constant('choice' as const), fact: fc.constant<FactName>('ending'), values: fc.array(word), not: fc.boolean() }),
+      fc.record({
+        type: fc.constant('choice' as const),
+        fact: fc.constant<FactName>('ending'),
+        values: fc.array(word),
+        not: fc.boolean(),
+      }),
       fc.record({
         type: fc.constant('text' as const),
         fact: fc.constant('name' as const),
@@ -301,9 +332,17 @@ describe('a view in an address', () => {
         values: fc.array(word),
         not: fc.boolean(),
       }),
-      fc.record({ type: fc.constant('member' as const), fact: fc.constant('source' as const), values: fc.array(fc.integer({ min: 1, max: 1e9 })), not: fc.boolean() }),
+      fc.record({
+        type: fc.constant('member' as const),
+        fact: fc.constant('source' as const),
+        values: fc.array(fc.integer({ min: 1, max: 1e9 })),
+        not: fc.boolean(),
+      }),
     );
-    const sort = fc.record({ fact: fc.constantFrom(...FACT_NAMES.filter((fact) => fact !== 'source')), descending: fc.boolean() });
+    const sort = fc.record({
+      fact: fc.constantFrom(...FACT_NAMES.filter((fact) => fact !== 'source')),
+      descending: fc.boolean(),
+    });
     fc.assert(
       fc.property(fc.array(condition, { maxLength: 6 }), sort, (conditions, order) => {
         const view = { conditions, sort: order };

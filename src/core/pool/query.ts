@@ -140,7 +140,7 @@ function histogramOf(
 }
 
 function valuesOf(columns: PoolColumns, fact: FactName) {
-  if (isNumberFact(fact)) return { values: columns.numbers[fact], isKnown: (value: number) => value === value };
+  if (isNumberFact(fact)) return { values: columns.numbers[fact], isKnown: (value: number) => !Number.isNaN(value) };
   if (isTimeFact(fact)) return { values: columns.times[fact], isKnown: (value: number) => value !== 0 };
   throw new RangeError(`there is no histogram of ${fact}`);
 }

@@ -46,7 +46,9 @@ describe('scoreSpam', () => {
     expect(some.evidence[0]).toContain('cheap pills');
   });
   it('does not take a money word inside another word', () => {
-    expect(result('money-anchors', { links: many(20, () => ({ anchor: 'alphabet betterment pillow' })) }).value).toBe(0);
+    expect(result('money-anchors', { links: many(20, () => ({ anchor: 'alphabet betterment pillow' })) }).value).toBe(
+      0,
+    );
   });
   it('measures foreign script against the script of the name', () => {
     const links = many(10, () => ({ anchor: 'казино онлайн' }));

@@ -56,7 +56,8 @@ const MONEY_WORDS =
   /\b(casino|poker|slots?|betting|bet|jackpot|roulette|viagra|cialis|pills?|pharmacy|payday|loans?|credit|forex|crypto|escorts?|porn|xxx|replica|essay|cheap|buy now|bonus)\b/iu;
 const GENERIC_ANCHORS =
   /^(|click here|here|more|read more|link|website|site|home|homepage|visit|visit (the )?(site|website)|www|source|this)$/i;
-const FOREIGN_SCRIPT = /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Hangul}\p{Script=Cyrillic}\p{Script=Arabic}\p{Script=Thai}]/u;
+const FOREIGN_SCRIPT =
+  /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Hangul}\p{Script=Cyrillic}\p{Script=Arabic}\p{Script=Thai}]/u;
 const MIN_LINKS = 5;
 const DAYS_30 = 30 * 86_400_000;
 
@@ -115,8 +116,7 @@ export const SPAM_RULES: Rule[] = [
       if (sites.size < MIN_LINKS) return null;
       let top = '';
       let most = 0;
-      for (const [anchor, users] of sitesByAnchor)
-        if (users.size > most) [top, most] = [anchor, users.size];
+      for (const [anchor, users] of sitesByAnchor) if (users.size > most) [top, most] = [anchor, users.size];
       return shareOf(most, sites.size, 'referring domains', most > 0 ? [`"${top}" on ${most} domains`] : []);
     },
   },
@@ -142,7 +142,9 @@ export const SPAM_RULES: Rule[] = [
     to: 0.85,
     explanation: 'Largest share of dated links first seen within any 30 days.',
     measure({ links }) {
-      const times = links.flatMap((link) => (link.firstSeenAt === null ? [] : [link.firstSeenAt])).sort((a, b) => a - b);
+      const times = links
+        .flatMap((link) => (link.firstSeenAt === null ? [] : [link.firstSeenAt]))
+        .sort((a, b) => a - b);
       if (times.length < MIN_LINKS * 2) return null;
       let most = 0;
       let start = 0;
@@ -195,7 +197,8 @@ export const SPAM_RULES: Rule[] = [
     maxPoints: 10,
     from: 0.5,
     to: 3,
-    explanation: 'Times the archive shows content before the present registration began, so that the name changed hands.',
+    explanation:
+      'Times the archive shows content before the present registration began, so that the name changed hands.',
     measure({ drops }) {
       if (drops === null) return null;
       return { value: drops, shown: String(drops), evidence: drops > 0 ? [`${drops} known`] : [] };

@@ -78,7 +78,9 @@ export class EngineClient {
         this.address = null;
         // a request that may have been carried out is not sent twice
         if (attempt > 0 || path.startsWith('/jobs'))
-          throw new EngineError(503, 'The engine is not running. It restarts by itself within seconds.', { cause: error });
+          throw new EngineError(503, 'The engine is not running. It restarts by itself within seconds.', {
+            cause: error,
+          });
       }
     }
   }

@@ -46,7 +46,12 @@ export async function runCheck(context: JobContext): Promise<void> {
 
   const report = (message: string) =>
     context.progress({ done, total: candidates.length, unit: 'domains', rate: meter.rate(done), message });
-  const settle = (candidate: Candidate, evidence: Evidence, entries: CheckEntry[], record: RegistrationRecord | null) => {
+  const settle = (
+    candidate: Candidate,
+    evidence: Evidence,
+    entries: CheckEntry[],
+    record: RegistrationRecord | null,
+  ) => {
     const at = store.now();
     write(store, () => putVerdict(store, candidate.id, at, entries, judgePhase(evidence, at), record));
     context.changed([candidate.id]);
@@ -61,14 +66,26 @@ export async function runCheck(context: JobContext): Promise<void> {
     const entries = [dnsEntry];
     if (answer) {
       evidence.record = { outcome: answer.outcome, record: answer.record };
-      entries.push({ step: base ? 'rdap' : 'whois', server: answer.server, outcome: answer.outcome, detail: answer.detail, elapsedMs: answer.elapsedMs });
+      entries.push({
+        step: base ? 'rdap' : 'whois',
+        server: answer.server,
+        outcome: answer.outcome,
+        detail: answer.detail,
+        elapsedMs: answer.elapsedMs,
+      });
     }
     settle(candidate, evidence, entries, answer?.record ?? null);
   };
 
   const askDns = async (candidate: Candidate): Promise<void> => {
     const answer = await dns.delegation(candidate.name);
-    const entry: CheckEntry = { step: 'dns', server: answer.server, outcome: answer.outcome, detail: answer.detail, elapsedMs: answer.elapsedMs };
+    const entry: CheckEntry = {
+      step: 'dns',
+      server: answer.server,
+      outcome: answer.outcome,
+      detail: answer.detail,
+      elapsedMs: answer.elapsedMs,
+    };
     if (answer.outcome === 'delegated') {
       settle(candidate, { dns: 'delegated' }, [entry], null);
       return;
@@ -136,7 +153,9 @@ class Lane {
 
 function laneMessage(lanes: Map<string, Lane>): string {
   const longest = [...lanes].sort((a, b) => b[1].waiting - a[1].waiting)[0];
-  return longest ? `asking registries; ${longest[1].waiting} wait for ${longest[0].replace(/^https?:\/\//, '').replace(/\/$/, '')}` : '';
+  return longest
+    ? `asking registries; ${longest[1].waiting} wait for ${longest[0].replace(/^https?:\/\//, '').replace(/\/$/, '')}`
+    : '';
 }
 
 export async function inParallel<T>(items: T[], width: number, act: (item: T) => Promise<void>): Promise<void> {

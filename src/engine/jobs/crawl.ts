@@ -6,7 +6,15 @@ import { type PageLink, type ReadPage, readPage, robotsDirectives } from '../../
 import { registrableDomain } from '../../core/names/domain';
 import { NetError } from '../../net/errors';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
-import { countPages, nextPages, type PageOutcome, type QueuedPage, queuePage, queuedSites, savePage } from '../../store/crawl';
+import {
+  countPages,
+  nextPages,
+  type PageOutcome,
+  type QueuedPage,
+  queuedSites,
+  queuePage,
+  savePage,
+} from '../../store/crawl';
 import { write } from '../../store/database';
 import { putDomain, putSighting } from '../../store/domains';
 import { putLink } from '../../store/links';
@@ -109,7 +117,11 @@ class Crawl {
     }
     if (signal.aborted) throw new Stopped();
     const left = countPages(store, this.sourceId).queued;
-    this.report(left > 0 ? `the page budget is used up; ${left.toLocaleString('en')} known pages were left unread` : 'every page is read');
+    this.report(
+      left > 0
+        ? `the page budget is used up; ${left.toLocaleString('en')} known pages were left unread`
+        : 'every page is read',
+    );
   }
 
   async close(): Promise<void> {
@@ -217,12 +229,18 @@ class Crawl {
       // the seed's own site may have moved; what it moved to is a find, not a part of this site
       result.outside.push({ url: target.url, site: target.site, anchor: '', nofollow: false, indexable: true });
       result.outcome.linksOut = 1;
-    } else if (page.hops >= MAX_HOPS) return this.without(page, 'failed', `more than ${MAX_HOPS} redirects in a row`, base);
+    } else if (page.hops >= MAX_HOPS)
+      return this.without(page, 'failed', `more than ${MAX_HOPS} redirects in a row`, base);
     else result.inside.push(target);
     return result;
   }
 
-  private without(page: QueuedPage, state: PageOutcome['state'], note: string, base: Partial<PageOutcome> = {}): PageResult {
+  private without(
+    page: QueuedPage,
+    state: PageOutcome['state'],
+    note: string,
+    base: Partial<PageOutcome> = {},
+  ): PageResult {
     return {
       page,
       inside: [],
@@ -331,6 +349,12 @@ class Crawl {
 
   private report(message: string): void {
     const { pageBudget } = this.params;
-    this.context.progress({ done: this.fetched, total: pageBudget, unit: 'pages', rate: this.meter.rate(this.fetched), message });
+    this.context.progress({
+      done: this.fetched,
+      total: pageBudget,
+      unit: 'pages',
+      rate: this.meter.rate(this.fetched),
+      message,
+    });
   }
 }

@@ -95,7 +95,12 @@ export async function runLinks(context: JobContext): Promise<void> {
           if (isNew) taken++;
           else repeated++;
         }
-        countRows(store, sourceId, { rows_read: part.length, rows_taken: taken, rows_repeated: repeated, rows_set_aside: setAside });
+        countRows(store, sourceId, {
+          rows_read: part.length,
+          rows_taken: taken,
+          rows_repeated: repeated,
+          rows_set_aside: setAside,
+        });
         saveCheckpoint(store, job.id, { items });
       });
     }

@@ -91,7 +91,14 @@ function writeItems(
 ): number[] {
   const { store } = context;
   const at = store.now();
-  const counts: SourceCounts = { rows_read: 0, rows_taken: 0, rows_repeated: 0, rows_excluded: 0, rows_set_aside: 0, domains_new: 0 };
+  const counts: SourceCounts = {
+    rows_read: 0,
+    rows_taken: 0,
+    rows_repeated: 0,
+    rows_excluded: 0,
+    rows_set_aside: 0,
+    domains_new: 0,
+  };
   const ids: number[] = [];
   for (const item of items) {
     counts.rows_read++;
@@ -127,7 +134,8 @@ export function isExcluded(ending: string, excluded: Set<string>): boolean {
 
 function said(row: ListRow): Record<string, unknown> {
   const kept: Record<string, unknown> = {};
-  for (const [key, value] of Object.entries(row)) if (value !== null && key !== 'domain' && key !== 'ending') kept[key] = value;
+  for (const [key, value] of Object.entries(row))
+    if (value !== null && key !== 'domain' && key !== 'ending') kept[key] = value;
   return kept;
 }
 
@@ -135,7 +143,14 @@ function said(row: ListRow): Record<string, unknown> {
  * What a list says fills gaps of the current values; it never replaces what was asked of a server, and a figure of its
  * own (backlinks) stays with the sighting.
  */
-export function applyRow(context: JobContext, id: number, row: ListRow, venue: string | null, sourceId: number, at: number): void {
+export function applyRow(
+  context: JobContext,
+  id: number,
+  row: ListRow,
+  venue: string | null,
+  sourceId: number,
+  at: number,
+): void {
   const { raw } = context.store;
   if (row.dropAt !== null) statement(raw, 'UPDATE domains SET drop_at = ? WHERE id = ?').run(row.dropAt, id);
   if (row.phase)

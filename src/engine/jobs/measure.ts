@@ -61,7 +61,13 @@ async function measurePast(context: JobContext): Promise<void> {
         context.log.warn({ name, error: error.message }, 'the archive gave no answer');
       }
       done++;
-      context.progress({ done, total: wanted.length, unit: 'domains', rate: meter.rate(done), message: 'asking the archive' });
+      context.progress({
+        done,
+        total: wanted.length,
+        unit: 'domains',
+        rate: meter.rate(done),
+        message: 'asking the archive',
+      });
     });
   } finally {
     await http.close();
@@ -110,7 +116,12 @@ function measureLinks(context: JobContext): void {
   for (let start = 0; start < totals.length; start += BATCH) {
     throwIfStopped(signal);
     const part = totals.slice(start, start + BATCH);
-    const rows = new Map(readDomains(store, part.map((total) => total.toId)).map((row) => [row.id, row]));
+    const rows = new Map(
+      readDomains(
+        store,
+        part.map((total) => total.toId),
+      ).map((row) => [row.id, row]),
+    );
     write(store, () => {
       for (const total of part) {
         const row = rows.get(total.toId);
@@ -143,7 +154,13 @@ function measureLinks(context: JobContext): void {
     });
     context.changed(part.map((total) => total.toId));
     const done = start + part.length;
-    context.progress({ done, total: totals.length, unit: 'domains', rate: meter.rate(done), message: 'writing measures' });
+    context.progress({
+      done,
+      total: totals.length,
+      unit: 'domains',
+      rate: meter.rate(done),
+      message: 'writing measures',
+    });
   }
 }
 

@@ -13,7 +13,11 @@ import { applyRow } from './list';
 export const VenueParams = z.object({ url: z.url() });
 
 /** The feed of a venue, as docs/venue-feed.md describes it. */
-const Feed = z.object({ venue: z.string().min(1).max(120), currency: z.string().regex(/^[A-Z]{3}$/), listings: z.array(z.unknown()) });
+const Feed = z.object({
+  venue: z.string().min(1).max(120),
+  currency: z.string().regex(/^[A-Z]{3}$/),
+  listings: z.array(z.unknown()),
+});
 const Listing = z.object({
   domain: z.string(),
   kind: z.enum(LISTING_KINDS),
@@ -38,7 +42,13 @@ export async function runVenue(context: JobContext): Promise<void> {
     throwIfStopped(signal);
     const ids = write(store, () => writeListings(context, sourceId, feed, start, http.slice(start, start + BATCH)));
     context.changed(ids, sourceId);
-    context.progress({ done: Math.min(http.length, start + BATCH), total: http.length, unit: 'listings', rate: 0, message: feed.venue });
+    context.progress({
+      done: Math.min(http.length, start + BATCH),
+      total: http.length,
+      unit: 'listings',
+      rate: 0,
+      message: feed.venue,
+    });
   }
   context.log.info({ url, listings: http.length, userAgent: settings.userAgent }, 'venue feed read');
 }
@@ -55,7 +65,8 @@ async function fetchFeed(context: JobContext, url: string): Promise<z.infer<type
     const answer = await http.get(url, { accept: 'application/json', signal });
     if (answer.status !== 200) throw new JobError(`The venue answered ${answer.status}.`);
     const parsed = Feed.safeParse(JSON.parse(answer.body.toString('utf8')));
-    if (!parsed.success) throw new JobError(`The feed is not as docs/venue-feed.md describes it: ${z.prettifyError(parsed.error)}`);
+    if (!parsed.success)
+      throw new JobError(`The feed is not as docs/venue-feed.md describes it: ${z.prettifyError(parsed.error)}`);
     return parsed.data;
   } catch (error) {
     if (error instanceof SyntaxError) throw new JobError('The feed is no JSON.');
@@ -66,7 +77,13 @@ async function fetchFeed(context: JobContext, url: string): Promise<z.infer<type
   }
 }
 
-function writeListings(context: JobContext, sourceId: number, feed: z.infer<typeof Feed>, start: number, part: unknown[]): number[] {
+function writeListings(
+  context: JobContext,
+  sourceId: number,
+  feed: z.infer<typeof Feed>,
+  start: number,
+  part: unknown[],
+): number[] {
   const { store } = context;
   const at = store.now();
   const ids: number[] = [];
@@ -76,7 +93,9 @@ function writeListings(context: JobContext, sourceId: number, feed: z.infer<type
     const parsed = Listing.safeParse(entry);
     const domain = parsed.success ? registrableDomain(parsed.data.domain) : null;
     if (!parsed.success || !domain) {
-      const reason = parsed.success ? `"${parsed.data.domain.slice(0, 80)}" is no registrable domain` : z.prettifyError(parsed.error);
+      const reason = parsed.success
+        ? `"${parsed.data.domain.slice(0, 80)}" is no registrable domain`
+        : z.prettifyError(parsed.error);
       putReject(store, sourceId, { line: start + index + 1, reason, sample: JSON.stringify(entry).slice(0, 120) });
       setAside++;
       return;
@@ -104,6 +123,11 @@ function writeListings(context: JobContext, sourceId: number, feed: z.infer<type
     if (listing.url) statement(store.raw, 'UPDATE domains SET listing_url = ? WHERE id = ?').run(listing.url, id);
     ids.push(id);
   });
-  countRows(store, sourceId, { rows_read: part.length, rows_taken: ids.length, rows_set_aside: setAside, domains_new: isNewCount });
+  countRows(store, sourceId, {
+    rows_read: part.length,
+    rows_taken: ids.length,
+    rows_set_aside: setAside,
+    domains_new: isNewCount,
+  });
   return ids;
 }

@@ -7,7 +7,17 @@ import { call } from '../api';
 import { isTyping } from '../shell/shell';
 
 /** What can be done with a domain from its dossier; s and c do the same by key. */
-export function DossierActions({ name, briefId, briefName, shortlisted }: { name: string; briefId: number; briefName: string; shortlisted: boolean }) {
+export function DossierActions({
+  name,
+  briefId,
+  briefName,
+  shortlisted,
+}: {
+  name: string;
+  briefId: number;
+  briefName: string;
+  shortlisted: boolean;
+}) {
   const router = useRouter();
   const [isOn, setOn] = useState(shortlisted);
   const toggle = async () => {

@@ -34,7 +34,11 @@ export function Editor({ condition, histogram, sources, onChange }: EditorProps)
           </div>
           {factSpec(condition.fact).optional && (
             <label className="mt-1.5 flex items-center gap-2">
-              <input type="checkbox" checked={condition.keepUnknown} onChange={(event) => onChange({ ...condition, keepUnknown: event.target.checked })} />
+              <input
+                type="checkbox"
+                checked={condition.keepUnknown}
+                onChange={(event) => onChange({ ...condition, keepUnknown: event.target.checked })}
+              />
               keep domains whose value is not known
             </label>
           )}
@@ -52,7 +56,11 @@ export function Editor({ condition, histogram, sources, onChange }: EditorProps)
               onChange={(values) => onChange({ ...condition, values })}
             />
           ) : (
-            <WordsField label="Endings, by commas" values={condition.values} onChange={(values) => onChange({ ...condition, values })} />
+            <WordsField
+              label="Endings, by commas"
+              values={condition.values}
+              onChange={(values) => onChange({ ...condition, values })}
+            />
           )}
         </>
       );
@@ -86,8 +94,15 @@ export function Editor({ condition, histogram, sources, onChange }: EditorProps)
             </select>
             <NotBox not={condition.not} onChange={(not) => onChange({ ...condition, not })} />
           </div>
-          <WordsField label="Letters, by commas" values={condition.values} onChange={(values) => onChange({ ...condition, values })} autoFocus />
-          <p className="small mt-1">Letters anywhere in the name before its ending; a word inside another counts too.</p>
+          <WordsField
+            label="Letters, by commas"
+            values={condition.values}
+            onChange={(values) => onChange({ ...condition, values })}
+            autoFocus
+          />
+          <p className="small mt-1">
+            Letters anywhere in the name before its ending; a word inside another counts too.
+          </p>
         </>
       );
   }
@@ -96,11 +111,20 @@ export function Editor({ condition, histogram, sources, onChange }: EditorProps)
 /** Moves the bound that is nearer to the value, or sets the lower one. */
 function withNearerBound(condition: Extract<Condition, { type: 'range' }>, value: number): Condition {
   const { min, max } = condition;
-  if (max !== null && (min === null || Math.abs(max - value) < Math.abs(min - value))) return { ...condition, max: value };
+  if (max !== null && (min === null || Math.abs(max - value) < Math.abs(min - value)))
+    return { ...condition, max: value };
   return { ...condition, min: value };
 }
 
-function NumberField({ label, value, onChange }: { label: string; value: number | null; onChange(value: number | null): void }) {
+function NumberField({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number | null;
+  onChange(value: number | null): void;
+}) {
   const [text, setText] = useState(value === null ? '' : String(value));
   useEffect(() => setText(value === null ? '' : String(value)), [value]);
   const isWrong = text.trim() !== '' && !Number.isFinite(Number(text));
@@ -133,7 +157,15 @@ function NotBox({ not, onChange }: { not: boolean; onChange(not: boolean): void 
   );
 }
 
-function Ticks({ options, chosen, onChange }: { options: { value: string; label: string }[]; chosen: string[]; onChange(values: string[]): void }) {
+function Ticks({
+  options,
+  chosen,
+  onChange,
+}: {
+  options: { value: string; label: string }[];
+  chosen: string[];
+  onChange(values: string[]): void;
+}) {
   return (
     <div className="mt-1.5 max-h-44 overflow-auto">
       {options.length === 0 && <p className="small">There are none yet.</p>}
@@ -142,7 +174,9 @@ function Ticks({ options, chosen, onChange }: { options: { value: string; label:
           <input
             type="checkbox"
             checked={chosen.includes(value)}
-            onChange={(event) => onChange(event.target.checked ? [...chosen, value] : chosen.filter((other) => other !== value))}
+            onChange={(event) =>
+              onChange(event.target.checked ? [...chosen, value] : chosen.filter((other) => other !== value))
+            }
           />
           <span className="truncate">{label}</span>
         </label>
@@ -151,7 +185,17 @@ function Ticks({ options, chosen, onChange }: { options: { value: string; label:
   );
 }
 
-function WordsField({ label, values, onChange, autoFocus }: { label: string; values: string[]; onChange(values: string[]): void; autoFocus?: boolean }) {
+function WordsField({
+  label,
+  values,
+  onChange,
+  autoFocus,
+}: {
+  label: string;
+  values: string[];
+  onChange(values: string[]): void;
+  autoFocus?: boolean;
+}) {
   const [text, setText] = useState(values.join(', '));
   return (
     <label className="mt-1.5 block">
@@ -163,7 +207,16 @@ function WordsField({ label, values, onChange, autoFocus }: { label: string; val
         autoFocus={autoFocus}
         onChange={(event) => {
           setText(event.target.value);
-          onChange([...new Set(event.target.value.toLowerCase().split(/[\s,;]+/).filter(Boolean))].slice(0, 2000));
+          onChange(
+            [
+              ...new Set(
+                event.target.value
+                  .toLowerCase()
+                  .split(/[\s,;]+/)
+                  .filter(Boolean),
+              ),
+            ].slice(0, 2000),
+          );
         }}
       />
     </label>

@@ -4,7 +4,20 @@ import Link from 'next/link';
 import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { PoolView } from '../../core/pool/conditions';
 import type { FactName } from '../../core/pool/facts';
-import { closing, count, day, duration, isSoon, linksOrigin, listingWords, money, pastOrigin, phaseOrigin, phaseWords, score } from '../format';
+import {
+  closing,
+  count,
+  day,
+  duration,
+  isSoon,
+  linksOrigin,
+  listingWords,
+  money,
+  pastOrigin,
+  phaseOrigin,
+  phaseWords,
+  score,
+} from '../format';
 import { FIRST_YEAR, Lifeline, Pair } from '../lifeline';
 import { useNow } from '../shell/live';
 import type { DomainView } from '../types';
@@ -16,24 +29,38 @@ export const ROW_PX = 29;
 interface Column {
   id: string;
   title: string;
-  sort?: FactName;
+  /** Facts that a click on the head sorts by. */
+  sorts: FactName[];
   /** Width in px; the first column takes what is left. */
   width?: number;
   numeric?: boolean;
 }
 
 const COLUMNS: Column[] = [
-  { id: 'domain', title: 'Domain', sort: 'name' },
-  { id: 'phase', title: 'What happened', sort: 'phase', width: 186 },
-  { id: 'life', title: `Life, ${FIRST_YEAR} to now`, sort: 'firstSeen', width: 126 },
-  { id: 'age', title: 'Age', sort: 'age', width: 66, numeric: true },
-  { id: 'referrers', title: 'Referring domains', sort: 'referringDomains', width: 92, numeric: true },
-  { id: 'strength', title: 'Strength', sort: 'strength', width: 62, numeric: true },
-  { id: 'trust', title: 'Trust', sort: 'trust', width: 100 },
-  { id: 'spam', title: 'Spam risk', sort: 'spamRisk', width: 50, numeric: true },
-  { id: 'ask', title: 'Ask', sort: 'price', width: 82, numeric: true },
-  { id: 'closes', title: 'Closes', sort: 'closing', width: 76 },
+  { id: 'domain', title: 'Domain', sorts: ['name'] },
+  { id: 'phase', title: 'What happened', sorts: ['phase'], width: 184 },
+  { id: 'life', title: `Life, ${FIRST_YEAR} to now`, sorts: ['firstSeen'], width: 122 },
+  { id: 'age', title: 'Age', sorts: ['age'], width: 52, numeric: true },
+  {
+    id: 'referrers',
+    title: 'Referring of linking',
+    sorts: ['referringDomains', 'backlinks'],
+    width: 96,
+    numeric: true,
+  },
+  { id: 'pair', title: 'Strength and trust', sorts: ['strength', 'trust'], width: 122 },
+  { id: 'spam', title: 'Spam risk', sorts: ['spamRisk'], width: 46, numeric: true },
+  { id: 'ask', title: 'Ask', sorts: ['price'], width: 64, numeric: true },
+  { id: 'closes', title: 'Closes', sorts: ['closing'], width: 62 },
 ];
+
+/** What a button that sorts is called, where a column has several. */
+const SORT_WORDS: Partial<Record<FactName, string>> = {
+  referringDomains: 'Referring domains',
+  backlinks: 'of pages',
+  strength: 'Strength',
+  trust: 'and trust',
+};
 const TEMPLATE = `28px minmax(170px, 1fr) ${COLUMNS.slice(1)
   .map((column) => `${column.width}px`)
   .join(' ')}`;
@@ -97,44 +124,56 @@ export function Grid({ view, pool, cursor, selected, onCursor, onSort, onSelect,
 
   const rows = Array.from({ length: Math.max(0, end - start) }, (_, i) => start + i);
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a table element cannot be drawn in part
-    <div role="grid" aria-label="Domains" aria-rowcount={pool.total + 1} aria-colcount={COLUMNS.length + 1} className="flex min-h-0 flex-1 flex-col bg-sheet">
-      {/* biome-ignore lint/a11y/useSemanticElements: as above */}
-      {/* biome-ignore lint/a11y/useFocusableInteractive: its cells hold the buttons */}
-      <div role="row" aria-rowindex={1} className="grid items-end border-b border-rule py-1.5 pr-3" style={{ gridTemplateColumns: TEMPLATE }}>
-        {/* biome-ignore lint/a11y/useSemanticElements: as above */}
-        {/* biome-ignore lint/a11y/useFocusableInteractive: nothing to do here */}
+    <div
+      role="grid"
+      id="grid"
+      tabIndex={0}
+      aria-activedescendant={pool.rowAt(cursor) ? `row-${cursor}` : undefined}
+      onKeyDown={onKey}
+      aria-label="Domains"
+      aria-rowcount={pool.total + 1}
+      aria-colcount={COLUMNS.length + 1}
+      className="flex min-h-0 flex-1 flex-col bg-sheet outline-offset-[-2px]"
+    >
+      <div
+        role="row"
+        aria-rowindex={1}
+        className="grid items-end border-b border-rule py-1.5 pr-3"
+        style={{ gridTemplateColumns: TEMPLATE }}
+      >
         <span role="columnheader" aria-label="Selected" />
         {COLUMNS.map((column) => {
-          const isSorted = view.sort.fact === column.sort;
+          const isSorted = column.sorts.includes(view.sort.fact);
           return (
-            // biome-ignore lint/a11y/useSemanticElements: as above
-            // biome-ignore lint/a11y/useFocusableInteractive: it holds the button
             <span
               key={column.id}
               role="columnheader"
               aria-sort={isSorted ? (view.sort.descending ? 'descending' : 'ascending') : undefined}
               className={`small px-1.5 leading-tight ${column.numeric ? 'text-right' : ''}`}
             >
-              <button type="button" className={isSorted ? 'font-semibold text-ink' : 'hover:text-ink'} onClick={() => column.sort && onSort(column.sort)}>
-                {column.title}
-                {isSorted ? <span aria-hidden="true">{view.sort.descending ? ' ↓' : ' ↑'}</span> : null}
-              </button>
+              {column.sorts.map((fact) => (
+                <button
+                  key={fact}
+                  type="button"
+                  className={view.sort.fact === fact ? 'font-semibold text-ink' : 'hover:text-ink'}
+                  onClick={() => onSort(fact)}
+                >
+                  {SORT_WORDS[fact] ?? column.title}
+                  {view.sort.fact === fact ? (
+                    <span aria-hidden="true">{view.sort.descending ? ' ↓' : ' ↑'}</span>
+                  ) : null}{' '}
+                </button>
+              ))}
             </span>
           );
         })}
       </div>
-      {/* biome-ignore lint/a11y/useSemanticElements: as above */}
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the grid's rows are walked through from here */}
       <div
         ref={scroller}
         role="rowgroup"
-        tabIndex={0}
-        id="grid"
-        aria-activedescendant={pool.rowAt(cursor) ? `row-${cursor}` : undefined}
-        className="relative min-h-0 flex-1 overflow-y-auto outline-offset-[-2px]"
+        tabIndex={-1}
+        className="relative min-h-0 flex-1 overflow-y-auto"
         onScroll={(event) => setScroll(event.currentTarget.scrollTop)}
-        onKeyDown={onKey}
       >
         <div style={{ height: areaHeight(pool.total, ROW_PX) }}>
           <div className="sticky top-0 h-0">
@@ -174,19 +213,18 @@ function GridRow({ index, top, row, now, isCurrent, isSelected, onCursor, onSele
   const look = isCurrent ? 'bg-damson-soft shadow-[inset_3px_0_var(--damson)]' : '';
   if (!row)
     return (
-      // biome-ignore lint/a11y/useSemanticElements: as above
-      // biome-ignore lint/a11y/useFocusableInteractive: focus stays on the body of the grid
-      <div role="row" aria-rowindex={index + 2} className={`absolute inset-x-0 top-0 grid items-center border-b border-faint ${look}`} style={style}>
-        {/* biome-ignore lint/a11y/useSemanticElements: as above */}
-        {/* biome-ignore lint/a11y/useFocusableInteractive: as above */}
+      <div
+        role="row"
+        aria-rowindex={index + 2}
+        className={`absolute inset-x-0 top-0 grid items-center border-b border-faint ${look}`}
+        style={style}
+      >
         <span role="gridcell" className="col-span-2 small pl-8">
           …
         </span>
       </div>
     );
   return (
-    // biome-ignore lint/a11y/useSemanticElements: as above
-    // biome-ignore lint/a11y/useFocusableInteractive: as above
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid's keys do the same
     <div
       role="row"
@@ -199,7 +237,14 @@ function GridRow({ index, top, row, now, isCurrent, isSelected, onCursor, onSele
       onClick={() => onCursor(index)}
     >
       <Cell>
-        <input type="checkbox" aria-label={`Select ${row.display}`} tabIndex={-1} checked={isSelected} onChange={() => onSelect(row)} />
+        <input
+          type="checkbox"
+          className="ml-2 block"
+          aria-label={`Select ${row.display}`}
+          tabIndex={-1}
+          checked={isSelected}
+          onChange={() => onSelect(row)}
+        />
       </Cell>
       <Cell title={row.display}>
         <Link href={`/domains/${row.name}`} tabIndex={-1} prefetch={false} className="hover:underline">
@@ -209,22 +254,35 @@ function GridRow({ index, top, row, now, isCurrent, isSelected, onCursor, onSele
         {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
       </Cell>
       <Cell title={`${row.phaseReason ?? ''} ${phaseOrigin(row, now)}`.trim()}>
-        <span className={row.phase === 'pending-delete' && isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>{phaseWords(row, now)}</span>
+        <span
+          className={row.phase === 'pending-delete' && isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}
+        >
+          {phaseWords(row, now)}
+        </span>
       </Cell>
       <Cell title={`${row.captures === null ? '' : `${row.captures} captures; `}${pastOrigin(row, now)}`}>
         <Lifeline life={row} now={now} width={114} height={18} />
       </Cell>
-      <Cell numeric title={row.registeredAt === null ? 'registration date not known' : `registered ${day(row.registeredAt, now)}`}>
-        {row.registeredAt === null ? '' : duration(now - row.registeredAt).replace(' years', ' y').replace(' months', ' mo').replace(' days', ' d')}
+      <Cell
+        numeric
+        title={row.registeredAt === null ? 'registration date not known' : `registered ${day(row.registeredAt, now)}`}
+      >
+        {row.registeredAt === null
+          ? ''
+          : duration(now - row.registeredAt)
+              .replace(' years', ' y')
+              .replace(' months', ' mo')
+              .replace(' days', ' d')}
       </Cell>
       <Cell numeric title={`${count(row.backlinks)} linking pages; ${linksOrigin(row, now)}`}>
-        {count(row.referringDomains)} <span className="small">{row.backlinks === null ? '' : `of ${count(row.backlinks)}`}</span>
+        {count(row.referringDomains)}{' '}
+        <span className="small">{row.backlinks === null ? '' : `of ${count(row.backlinks)}`}</span>
       </Cell>
-      <Cell numeric title={`${linksOrigin(row, now)}; ten points are a factor of four`}>
-        {score(row.strength)}
-      </Cell>
-      <Cell title={`trust ${score(row.trust)}; ${linksOrigin(row, now)}`}>
-        <Pair strength={row.strength} trust={row.trust} width={58} /> {score(row.trust)}
+      <Cell
+        title={`strength ${score(row.strength) || 'unknown'}, trust ${score(row.trust) || 'unknown'}; ten points are a factor of four; ${linksOrigin(row, now)}`}
+      >
+        <Pair strength={row.strength} trust={row.trust} width={58} /> {score(row.strength)}
+        {row.trust !== null && <span> · {score(row.trust)}</span>}
       </Cell>
       <Cell numeric title={linksOrigin(row, now)}>
         {row.spamRisk ?? ''}
@@ -234,7 +292,9 @@ function GridRow({ index, top, row, now, isCurrent, isSelected, onCursor, onSele
         {row.listing === 'backorder' && <span className="small"> bo</span>}
       </Cell>
       <Cell title={row.closingAt ? new Date(row.closingAt).toISOString() : ''}>
-        <span className={isSoon(row.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>{closing(row.closingAt, now)}</span>
+        <span className={isSoon(row.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
+          {closing(row.closingAt, now)}
+        </span>
       </Cell>
     </div>
   );
@@ -242,9 +302,11 @@ function GridRow({ index, top, row, now, isCurrent, isSelected, onCursor, onSele
 
 function Cell({ children, numeric, title }: { children: React.ReactNode; numeric?: boolean; title?: string }) {
   return (
-    // biome-ignore lint/a11y/useSemanticElements: as above
-    // biome-ignore lint/a11y/useFocusableInteractive: as above
-    <span role="gridcell" title={title || undefined} className={`overflow-hidden text-ellipsis px-1.5 ${numeric ? 'text-right' : ''}`}>
+    <span
+      role="gridcell"
+      title={title || undefined}
+      className={`overflow-hidden text-ellipsis px-1.5 ${numeric ? 'text-right' : ''}`}
+    >
       {children}
     </span>
   );

@@ -6,7 +6,17 @@ const WIDTH = 240;
 const HEIGHT = 46;
 
 /** What reaches a condition, by value; the bars it lets through are dark. Clicking sets the nearer bound. */
-export function Histogram({ bars, min, max, onPick }: { bars: Bars; min: number | null; max: number | null; onPick(value: number): void }) {
+export function Histogram({
+  bars,
+  min,
+  max,
+  onPick,
+}: {
+  bars: Bars;
+  min: number | null;
+  max: number | null;
+  onPick(value: number): void;
+}) {
   const { edges, counts } = bars;
   if (counts.length === 0) return <p className="small mt-1">Nothing with a known value reaches this condition.</p>;
   const most = Math.max(...counts);
@@ -29,8 +39,16 @@ export function Histogram({ bars, min, max, onPick }: { bars: Bars; min: number 
       >
         {counts.map((value, bin) => {
           const tall = value === 0 ? 0 : 2 + (Math.sqrt(value) / Math.sqrt(most)) * (HEIGHT - 4);
-          // biome-ignore lint/suspicious/noArrayIndexKey: a bar is its place
-          return <rect key={bin} x={bin * step} y={HEIGHT - tall} width={step - 1} height={tall} fill={isIn(bin) ? 'var(--damson)' : 'var(--bar)'} />;
+          return (
+            <rect
+              key={bin}
+              x={bin * step}
+              y={HEIGHT - tall}
+              width={step - 1}
+              height={tall}
+              fill={isIn(bin) ? 'var(--damson)' : 'var(--bar)'}
+            />
+          );
         })}
       </svg>
       <div className="small flex justify-between">

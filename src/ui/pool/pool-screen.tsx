@@ -1,10 +1,10 @@
 'use client';
 
-import { DropdownMenu } from 'radix-ui';
 import { useRouter, useSearchParams } from 'next/navigation';
+import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import { formatView, parseView, type PoolView } from '../../core/pool/conditions';
+import { formatView, type PoolView, parseView } from '../../core/pool/conditions';
 import { type FactName, factSpec } from '../../core/pool/facts';
 import { call } from '../api';
 import { count, linksOrigin, pastOrigin, phaseOrigin } from '../format';
@@ -26,7 +26,9 @@ export function PoolScreen({ briefId, sieves, sources }: PoolScreenProps) {
   const router = useRouter();
   const parameters = useSearchParams();
   const now = useNow();
-  const [view, setView] = useState<PoolView & { problems?: string[] }>(() => parseView(new URLSearchParams(parameters)));
+  const [view, setView] = useState<PoolView & { problems?: string[] }>(() =>
+    parseView(new URLSearchParams(parameters)),
+  );
   const [open, setOpen] = useState<number | null>(null);
   const [menuOpen, setMenuOpen] = useState(false);
   const [cursor, setCursor] = useState(0);
@@ -72,15 +74,20 @@ export function PoolScreen({ briefId, sieves, sources }: PoolScreenProps) {
         if (add) {
           const { added } = await call<{ added: string[] }>('/shortlist', { body: { briefId, names } });
           for (const name of names) patch(name, { shortlisted: true });
-          toast(added.length === 1 ? `${added[0]} is on the shortlist` : `${added.length} domains are on the shortlist`, {
-            action: added.length > 0 ? { label: 'Undo', onClick: () => void shortlist(added, false) } : undefined,
-          });
+          toast(
+            added.length === 1 ? `${added[0]} is on the shortlist` : `${added.length} domains are on the shortlist`,
+            {
+              action: added.length > 0 ? { label: 'Undo', onClick: () => void shortlist(added, false) } : undefined,
+            },
+          );
         } else {
           for (const name of names) {
             await call(`/shortlist/${name}?brief=${briefId}`, { method: 'DELETE' });
             patch(name, { shortlisted: false });
           }
-          toast(names.length === 1 ? `${names[0]} is off the shortlist` : `${names.length} domains are off the shortlist`);
+          toast(
+            names.length === 1 ? `${names[0]} is off the shortlist` : `${names.length} domains are off the shortlist`,
+          );
         }
       } catch (error) {
         toast((error as Error).message);
@@ -108,7 +115,10 @@ export function PoolScreen({ briefId, sieves, sources }: PoolScreenProps) {
         const at = view.conditions.findIndex((condition) => condition.type === 'text');
         if (at >= 0) setOpen(at);
         else {
-          change({ ...view, conditions: [...view.conditions, { type: 'text', fact: 'name', mode: 'contains', values: [], not: false }] });
+          change({
+            ...view,
+            conditions: [...view.conditions, { type: 'text', fact: 'name', mode: 'contains', values: [], not: false }],
+          });
           setOpen(view.conditions.length);
         }
       } else if (event.key === 'a') {
@@ -121,7 +131,10 @@ export function PoolScreen({ briefId, sieves, sources }: PoolScreenProps) {
     return () => window.removeEventListener('keydown', onKey);
   }, [view, change, check]);
 
-  const exports = useMemo(() => ['csv', 'tsv', 'jsonl'].map((format) => ({ format, href: `/api/v1/export?format=${format}&${address}` })), [address]);
+  const exports = useMemo(
+    () => ['csv', 'tsv', 'jsonl'].map((format) => ({ format, href: `/api/v1/export?format=${format}&${address}` })),
+    [address],
+  );
 
   return (
     <div className="flex h-full">
@@ -154,16 +167,25 @@ export function PoolScreen({ briefId, sieves, sources }: PoolScreenProps) {
             </>
           ) : (
             <span className="text-muted" role="status">
-              <strong className="text-ink">{count(pool.total)}</strong> domains, sorted by <strong className="text-ink">{factSpec(view.sort.fact).label.toLowerCase()}</strong>
+              <strong className="text-ink">{count(pool.total)}</strong> domains, sorted by{' '}
+              <strong className="text-ink">{factSpec(view.sort.fact).label.toLowerCase()}</strong>
               {pool.isLoading ? ', sifting' : ''}
             </span>
           )}
           <DropdownMenu.Root>
             <DropdownMenu.Trigger className="quiet ml-auto">Export</DropdownMenu.Trigger>
             <DropdownMenu.Portal>
-              <DropdownMenu.Content align="end" sideOffset={4} className="z-50 rounded border border-rule bg-sheet py-1 shadow-lg">
+              <DropdownMenu.Content
+                align="end"
+                sideOffset={4}
+                className="z-50 rounded border border-rule bg-sheet py-1 shadow-lg"
+              >
                 {exports.map(({ format, href }) => (
-                  <DropdownMenu.Item key={format} asChild className="block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft">
+                  <DropdownMenu.Item
+                    key={format}
+                    asChild
+                    className="block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft"
+                  >
                     <a href={href} download>
                       All {count(pool.total)} rows as {{ csv: 'CSV', tsv: 'TSV', jsonl: 'JSON Lines' }[format]}
                     </a>
@@ -198,8 +220,13 @@ export function PoolScreen({ briefId, sieves, sources }: PoolScreenProps) {
             onShortlist={(row) => void shortlist([row.name], !row.shortlisted)}
           />
         )}
-        <p className="small h-6 shrink-0 truncate border-t border-rule px-3.5 leading-6" aria-live="polite" data-testid="origin">
-          {current && `${current.display}: phase ${phaseOrigin(current, now)}; ${linksOrigin(current, now)}; past ${pastOrigin(current, now)}`}
+        <p
+          className="small h-6 shrink-0 truncate border-t border-rule px-3.5 leading-6"
+          aria-live="polite"
+          data-testid="origin"
+        >
+          {current &&
+            `${current.display}: phase ${phaseOrigin(current, now)}; ${linksOrigin(current, now)}; past ${pastOrigin(current, now)}`}
         </p>
       </section>
     </div>
@@ -209,7 +236,9 @@ export function PoolScreen({ briefId, sieves, sources }: PoolScreenProps) {
 function Empty({ hasDomains }: { hasDomains: boolean }) {
   return (
     <div className="bg-sheet flex-1 p-8">
-      <h2 className="font-serif text-title font-semibold">{hasDomains ? 'Nothing gets through' : 'The pool is empty'}</h2>
+      <h2 className="font-serif text-title font-semibold">
+        {hasDomains ? 'Nothing gets through' : 'The pool is empty'}
+      </h2>
       <p className="mt-2 max-w-md">
         {hasDomains
           ? 'Each condition on the left says what it keeps out by itself alone. Relax or remove the one with the largest figure.'

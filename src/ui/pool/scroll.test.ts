@@ -17,13 +17,18 @@ describe('visibleWindow', () => {
   });
   it('shows any row after scrolling to it', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 4_000_000 }), fc.nat(), fc.double({ min: 0, max: 1, noNaN: true }), (rows, pick, from) => {
-        const row = pick % rows;
-        const before = from * Math.max(0, areaHeight(rows, 30) - 700);
-        const { start, end } = visibleWindow(scrollFor(row, before, 700, rows, 30), 700, rows, 30);
-        expect(row).toBeGreaterThanOrEqual(start);
-        expect(row).toBeLessThan(end);
-      }),
+      fc.property(
+        fc.integer({ min: 1, max: 4_000_000 }),
+        fc.nat(),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (rows, pick, from) => {
+          const row = pick % rows;
+          const before = from * Math.max(0, areaHeight(rows, 30) - 700);
+          const { start, end } = visibleWindow(scrollFor(row, before, 700, rows, 30), 700, rows, 30);
+          expect(row).toBeGreaterThanOrEqual(start);
+          expect(row).toBeLessThan(end);
+        },
+      ),
     );
   });
 });

@@ -33,8 +33,14 @@ export function sentence(condition: Condition, sourceName: (id: number) => strin
       const isTimeAhead = condition.fact === 'closing';
       if (min === null && max === null) parts.push({ text: ' is ' }, { text: 'anything', set: true });
       else if (min !== null && max !== null)
-        parts.push({ text: isTimeAhead ? ' in ' : ' ' }, { text: figure(min), set: true }, { text: ' to ' }, { text: figure(max), set: true });
-      else if (min !== null) parts.push({ text: isTimeAhead ? ' not before ' : ' at least ' }, { text: figure(min), set: true });
+        parts.push(
+          { text: isTimeAhead ? ' in ' : ' ' },
+          { text: figure(min), set: true },
+          { text: ' to ' },
+          { text: figure(max), set: true },
+        );
+      else if (min !== null)
+        parts.push({ text: isTimeAhead ? ' not before ' : ' at least ' }, { text: figure(min), set: true });
       else parts.push({ text: isTimeAhead ? ' within ' : ' at most ' }, { text: figure(max ?? 0), set: true });
       if (unit) parts.push({ text: ` ${unit}` });
       if (keepUnknown) parts.push({ text: ', unknown kept' });
@@ -46,7 +52,12 @@ export function sentence(condition: Condition, sourceName: (id: number) => strin
       return [noun, { text: condition.not ? ' is not ' : ' is ' }, ...either(condition.values.map(sourceName))];
     case 'text': {
       const verb = { contains: 'contains', starts: 'starts with', ends: 'ends with', is: 'is' }[condition.mode];
-      const no = { contains: 'does not contain', starts: 'does not start with', ends: 'does not end with', is: 'is not' }[condition.mode];
+      const no = {
+        contains: 'does not contain',
+        starts: 'does not start with',
+        ends: 'does not end with',
+        is: 'is not',
+      }[condition.mode];
       return [noun, { text: ` ${condition.not ? no : verb} ` }, ...either(condition.values)];
     }
   }

@@ -44,7 +44,8 @@ export function Sieve({ view, pool, open, sieves, sources, menuOpen, onMenu, onO
   const { conditions } = view;
   const current = sieves.find((sieve) => sieve.view === formatView(view).toString());
   const sourceName = (id: number) => sources.find((source) => source.id === id)?.name ?? `number ${id}`;
-  const replace = (index: number, condition: Condition) => onChange({ ...view, conditions: conditions.map((old, i) => (i === index ? condition : old)) });
+  const replace = (index: number, condition: Condition) =>
+    onChange({ ...view, conditions: conditions.map((old, i) => (i === index ? condition : old)) });
   const remove = (index: number) => {
     const before = view;
     onChange({ ...view, conditions: conditions.filter((_, i) => i !== index) });
@@ -52,20 +53,32 @@ export function Sieve({ view, pool, open, sieves, sources, menuOpen, onMenu, onO
     toast('Condition removed', { action: { label: 'Undo', onClick: () => onChange(before) } });
   };
   return (
-    <aside aria-label="Sieve" className="flex w-[272px] shrink-0 flex-col overflow-auto border-r border-rule px-4 pt-3.5 pb-6">
+    <aside
+      aria-label="Sieve"
+      className="flex w-[272px] shrink-0 flex-col overflow-auto border-r border-rule px-4 pt-3.5 pb-6"
+    >
       <h1>{current?.name ?? 'Sieve'}</h1>
-      <p className="small mb-2.5">{current ? 'kept sieve' : conditions.length > 0 ? 'not kept yet' : 'no conditions: the whole pool'}</p>
+      <p className="small mb-2.5">
+        {current ? 'kept sieve' : conditions.length > 0 ? 'not kept yet' : 'no conditions: the whole pool'}
+      </p>
       <ol>
         {conditions.map((condition, index) => {
           const counts = pool.perCondition[index];
           const isOpen = open === index;
           return (
-            // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no name but their place
-            <li key={`${index}-${condition.fact}`} className={`relative -mx-4 border-t border-rule px-4 py-2 ${isOpen ? 'bg-sheet' : ''}`} data-condition={condition.fact}>
+            <li
+              key={`${index}-${condition.fact}`}
+              className={`relative -mx-4 border-t border-rule px-4 py-2 ${isOpen ? 'bg-sheet' : ''}`}
+              data-condition={condition.fact}
+            >
               <div className="flex items-start gap-2">
-                <button type="button" className="flex-1 text-left" aria-expanded={isOpen} onClick={() => onOpen(isOpen ? null : index)}>
+                <button
+                  type="button"
+                  className="flex-1 text-left"
+                  aria-expanded={isOpen}
+                  onClick={() => onOpen(isOpen ? null : index)}
+                >
                   {sentence(condition, sourceName).map((part, i) => (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: words of one sentence
                     <span key={i} className={part.set ? 'set' : undefined}>
                       {part.text}
                     </span>
@@ -74,7 +87,12 @@ export function Sieve({ view, pool, open, sieves, sources, menuOpen, onMenu, onO
                 <span className="font-semibold" title="left after this condition and those above">
                   {counts ? count(counts.remaining) : ''}
                 </span>
-                <button type="button" aria-label={`Remove the condition on ${FACTS[condition.fact].label.toLowerCase()}`} className="text-muted hover:text-ink" onClick={() => remove(index)}>
+                <button
+                  type="button"
+                  aria-label={`Remove the condition on ${FACTS[condition.fact].label.toLowerCase()}`}
+                  className="text-muted hover:text-ink"
+                  onClick={() => remove(index)}
+                >
                   <X size={13} aria-hidden="true" className="mt-0.5" />
                 </button>
               </div>
@@ -86,13 +104,21 @@ export function Sieve({ view, pool, open, sieves, sources, menuOpen, onMenu, onO
                   onChange={(changed) => replace(index, changed)}
                 />
               )}
-              <div className="mt-1.5 h-[5px]" style={{ background: 'repeating-linear-gradient(90deg, var(--rule) 0 2px, transparent 2px 5px)' }}>
-                <div className="mesh-fill h-full bg-damson" style={{ width: `${counts && pool.size > 0 ? Math.max(0.5, meshShare(counts.remaining, pool.size) * 100) : 100}%` }} />
+              <div
+                className="mt-1.5 h-[5px]"
+                style={{ background: 'repeating-linear-gradient(90deg, var(--rule) 0 2px, transparent 2px 5px)' }}
+              >
+                <div
+                  className="mesh-fill h-full bg-damson"
+                  style={{
+                    width: `${counts && pool.size > 0 ? Math.max(0.5, meshShare(counts.remaining, pool.size) * 100) : 100}%`,
+                  }}
+                />
               </div>
               {counts && (
                 <p className="small mt-1">
-                  removes {count(counts.removes)}
-                  {counts.alone > 0 ? `, ${count(counts.alone)} of all by itself alone` : ', none by itself alone'}
+                  removes {count(counts.removes)}; without it{' '}
+                  {counts.alone > 0 ? `${count(counts.alone)} more` : 'no more'} would pass
                 </p>
               )}
             </li>
@@ -103,7 +129,11 @@ export function Sieve({ view, pool, open, sieves, sources, menuOpen, onMenu, onO
         <DropdownMenu.Root open={menuOpen} onOpenChange={onMenu}>
           <DropdownMenu.Trigger className="quiet">Add a condition</DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content align="start" sideOffset={4} className="z-50 max-h-96 overflow-auto rounded border border-rule bg-sheet py-1 shadow-lg">
+            <DropdownMenu.Content
+              align="start"
+              sideOffset={4}
+              className="z-50 max-h-96 overflow-auto rounded border border-rule bg-sheet py-1 shadow-lg"
+            >
               {FACT_NAMES.map((fact) => (
                 <DropdownMenu.Item
                   key={fact}
@@ -165,7 +195,11 @@ function KeptSieves({ view, sieves, onChange, onKept }: Pick<SieveProps, 'view' 
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="quiet">Kept sieves</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={4} className="z-50 w-64 rounded border border-rule bg-sheet py-1 shadow-lg">
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          className="z-50 w-64 rounded border border-rule bg-sheet py-1 shadow-lg"
+        >
           {sieves.length === 0 && <p className="small px-3 py-1">None kept yet.</p>}
           {sieves.map((sieve) => (
             <div key={sieve.id} className="flex items-center">
@@ -175,7 +209,11 @@ function KeptSieves({ view, sieves, onChange, onKept }: Pick<SieveProps, 'view' 
               >
                 {sieve.name}
               </DropdownMenu.Item>
-              <DropdownMenu.Item aria-label={`Delete ${sieve.name}`} className="px-2 py-1 text-muted outline-none data-[highlighted]:bg-damson-soft" onSelect={() => remove(sieve)}>
+              <DropdownMenu.Item
+                aria-label={`Delete ${sieve.name}`}
+                className="px-2 py-1 text-muted outline-none data-[highlighted]:bg-damson-soft"
+                onSelect={() => remove(sieve)}
+              >
                 <X size={13} aria-hidden="true" />
               </DropdownMenu.Item>
             </div>

@@ -50,7 +50,8 @@ export function usePool(view: PoolView, openCondition: number | null): PoolState
     });
   }, []);
 
-  const histogramFor = openCondition !== null && view.conditions[openCondition]?.type === 'range' ? openCondition : null;
+  const histogramFor =
+    openCondition !== null && view.conditions[openCondition]?.type === 'range' ? openCondition : null;
 
   // a new question: the first answer replaces everything, an older one still under way is dropped
   // biome-ignore lint/correctness/useExhaustiveDependencies: the view is in its key

@@ -1,8 +1,8 @@
 'use client';
 
-import { DropdownMenu } from 'radix-ui';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
+import { DropdownMenu } from 'radix-ui';
 import { count } from '../format';
 import { jobTitle } from '../jobs';
 import { useLive } from './live';
@@ -16,7 +16,15 @@ export const PLACES = [
   { href: '/settings', label: 'Settings', key: 'e' },
 ] as const;
 
-export function Header({ briefs, briefId, onPalette }: { briefs: { id: number; name: string }[]; briefId: number; onPalette(): void }) {
+export function Header({
+  briefs,
+  briefId,
+  onPalette,
+}: {
+  briefs: { id: number; name: string }[];
+  briefId: number;
+  onPalette(): void;
+}) {
   const path = usePathname();
   const router = useRouter();
   const { jobs } = useLive();
@@ -62,7 +70,11 @@ export function Header({ briefs, briefId, onPalette }: { briefs: { id: number; n
             {current?.name} <span aria-hidden="true">▾</span>
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" sideOffset={4} className="z-50 min-w-48 rounded border border-rule bg-sheet py-1 shadow-lg">
+            <DropdownMenu.Content
+              align="end"
+              sideOffset={4}
+              className="z-50 min-w-48 rounded border border-rule bg-sheet py-1 shadow-lg"
+            >
               {briefs.map((brief) => (
                 <DropdownMenu.Item
                   key={brief.id}
@@ -73,7 +85,10 @@ export function Header({ briefs, briefId, onPalette }: { briefs: { id: number; n
                 </DropdownMenu.Item>
               ))}
               <DropdownMenu.Separator className="my-1 border-t border-rule" />
-              <DropdownMenu.Item onSelect={() => router.push('/briefs')} className="px-3 py-1 outline-none data-[highlighted]:bg-damson-soft">
+              <DropdownMenu.Item
+                onSelect={() => router.push('/briefs')}
+                className="px-3 py-1 outline-none data-[highlighted]:bg-damson-soft"
+              >
                 All briefs
               </DropdownMenu.Item>
             </DropdownMenu.Content>

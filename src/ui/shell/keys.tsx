@@ -16,12 +16,20 @@ const GRID_KEYS = [
 
 /** All single-key actions. */
 export default function Keys({ onClose }: { onClose(): void }) {
-  const rows = [['Ctrl K', 'go anywhere'], ['?', 'this list'], ...PLACES.map(({ key, label }) => [`g ${key}`, label]), ...GRID_KEYS];
+  const rows = [
+    ['Ctrl K', 'go anywhere'],
+    ['?', 'this list'],
+    ...PLACES.map(({ key, label }) => [`g ${key}`, label]),
+    ...GRID_KEYS,
+  ];
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <Dialog.Content aria-describedby={undefined} className="fixed left-1/2 top-24 z-50 w-[460px] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-5 shadow-xl">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-24 z-50 w-[460px] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-5 shadow-xl"
+        >
           <Dialog.Title className="font-serif text-title font-semibold">Keys</Dialog.Title>
           <table className="mt-3 w-full">
             <tbody>

@@ -44,11 +44,21 @@ export default function Palette({ onClose }: { onClose(): void }) {
       overlayClassName="fixed inset-0 z-40 bg-ink/20"
       contentClassName="fixed left-1/2 top-24 z-50 w-[520px] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-2 shadow-xl"
     >
-      <Command.Input value={text} onValueChange={setText} placeholder="A screen, an action, or a domain" className="field mb-2 w-full" />
+      <Command.Input
+        value={text}
+        onValueChange={setText}
+        placeholder="A screen, an action, or a domain"
+        className="field mb-2 w-full"
+      />
       <Command.List className="max-h-80 overflow-auto">
         <Command.Empty className="small px-3 py-2">Nothing by that name.</Command.Empty>
         {isDomain && (
-          <Command.Item forceMount value={`dossier ${text}`} className={item} onSelect={() => go(`/domains/${encodeURIComponent(text.trim().toLowerCase())}`)}>
+          <Command.Item
+            forceMount
+            value={`dossier ${text}`}
+            className={item}
+            onSelect={() => go(`/domains/${encodeURIComponent(text.trim().toLowerCase())}`)}
+          >
             Dossier of {text.trim()}
           </Command.Item>
         )}

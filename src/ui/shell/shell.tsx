@@ -19,7 +19,17 @@ export function isTyping(event: KeyboardEvent): boolean {
 }
 
 /** What stands around every screen: header, palette, list of keys, messages. */
-export function Shell({ briefs, briefId, startNow, children }: { briefs: { id: number; name: string }[]; briefId: number; startNow: number; children: ReactNode }) {
+export function Shell({
+  briefs,
+  briefId,
+  startNow,
+  children,
+}: {
+  briefs: { id: number; name: string }[];
+  briefId: number;
+  startNow: number;
+  children: ReactNode;
+}) {
   const router = useRouter();
   const [open, setOpen] = useState<'palette' | 'keys' | null>(null);
 
@@ -55,7 +65,16 @@ export function Shell({ briefs, briefId, startNow, children }: { briefs: { id: n
       </div>
       {open === 'palette' && <Palette onClose={() => setOpen(null)} />}
       {open === 'keys' && <Keys onClose={() => setOpen(null)} />}
-      <Toaster position="bottom-right" toastOptions={{ unstyled: true, classNames: { toast: 'flex w-80 items-center gap-3 rounded border border-rule bg-sheet px-4 py-2.5 shadow-lg', actionButton: 'quiet ml-auto' } }} />
+      <Toaster
+        position="bottom-right"
+        toastOptions={{
+          unstyled: true,
+          classNames: {
+            toast: 'flex w-80 items-center gap-3 rounded border border-rule bg-sheet px-4 py-2.5 shadow-lg',
+            actionButton: 'quiet ml-auto',
+          },
+        }}
+      />
     </LiveProvider>
   );
 }

@@ -31,12 +31,19 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
   const open = entries.filter((entry) => entry.stage !== 'let go');
   const committed = open.reduce((sum, entry) => sum + (entry.maximumBidMinor ?? 0), 0);
 
-  const change = async (entry: Entry, part: Partial<Pick<Entry, 'stage' | 'maximumBidMinor' | 'note'>>, isUndo = false) => {
+  const change = async (
+    entry: Entry,
+    part: Partial<Pick<Entry, 'stage' | 'maximumBidMinor' | 'note'>>,
+    isUndo = false,
+  ) => {
     setEntries((before) => before.map((other) => (other.domainId === entry.domainId ? { ...other, ...part } : other)));
     try {
       await call(`/shortlist/${entry.domain.name}`, { method: 'PATCH', body: { briefId: brief.id, ...part } });
       const old = { stage: entry.stage, maximumBidMinor: entry.maximumBidMinor, note: entry.note };
-      if (!isUndo) toast(`${entry.domain.display} changed`, { action: { label: 'Undo', onClick: () => void change({ ...entry, ...part }, old, true) } });
+      if (!isUndo)
+        toast(`${entry.domain.display} changed`, {
+          action: { label: 'Undo', onClick: () => void change({ ...entry, ...part }, old, true) },
+        });
     } catch (error) {
       setEntries((before) => before.map((other) => (other.domainId === entry.domainId ? entry : other)));
       toast((error as Error).message);
@@ -45,14 +52,19 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
   const putBack = async (entry: Entry) => {
     const { stage, maximumBidMinor, note } = entry;
     await call('/shortlist', { body: { briefId: brief.id, names: [entry.domain.name] } });
-    await call(`/shortlist/${entry.domain.name}`, { method: 'PATCH', body: { briefId: brief.id, stage, maximumBidMinor, note } });
+    await call(`/shortlist/${entry.domain.name}`, {
+      method: 'PATCH',
+      body: { briefId: brief.id, stage, maximumBidMinor, note },
+    });
     setEntries((before) => [...before, entry]);
   };
   const remove = async (entry: Entry) => {
     try {
       await call(`/shortlist/${entry.domain.name}?brief=${brief.id}`, { method: 'DELETE' });
       setEntries((before) => before.filter((other) => other.domainId !== entry.domainId));
-      toast(`${entry.domain.display} is off the shortlist`, { action: { label: 'Undo', onClick: () => void putBack(entry) } });
+      toast(`${entry.domain.display} is off the shortlist`, {
+        action: { label: 'Undo', onClick: () => void putBack(entry) },
+      });
     } catch (error) {
       toast((error as Error).message);
     }
@@ -113,7 +125,9 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
                     </Link>
                   </td>
                   <td className="px-2 py-2">
-                    <span className={isSoon(domain.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>{phaseWords(domain, now)}</span>
+                    <span className={isSoon(domain.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
+                      {phaseWords(domain, now)}
+                    </span>
                     <span className="small block">{phaseOrigin(domain, now).split(' (')[0]}</span>
                   </td>
                   <td className="px-2 py-2">
@@ -128,7 +142,9 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
                   <td className="px-2 py-2 text-right">{domain.spamRisk ?? ''}</td>
                   <td className="px-2 py-2">
                     {listingWords(domain)} {money(domain.priceMinor, domain.currency)}{' '}
-                    <span className={isSoon(domain.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>{closing(domain.closingAt, now)}</span>
+                    <span className={isSoon(domain.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
+                      {closing(domain.closingAt, now)}
+                    </span>
                   </td>
                   <td className="px-2 py-1.5">
                     <select
@@ -152,11 +168,18 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
                       aria-label={`Note on ${domain.display}`}
                       key={entry.note}
                       defaultValue={entry.note}
-                      onBlur={(event) => event.target.value !== entry.note && void change(entry, { note: event.target.value })}
+                      onBlur={(event) =>
+                        event.target.value !== entry.note && void change(entry, { note: event.target.value })
+                      }
                     />
                   </td>
                   <td className="px-2 py-1.5">
-                    <button type="button" className="quiet" aria-label={`Take ${domain.display} off`} onClick={() => void remove(entry)}>
+                    <button
+                      type="button"
+                      className="quiet"
+                      aria-label={`Take ${domain.display} off`}
+                      onClick={() => void remove(entry)}
+                    >
                       Take off
                     </button>
                   </td>

@@ -1,10 +1,11 @@
 'use client';
 
-import { Tabs } from 'radix-ui';
 import { useRouter, useSearchParams } from 'next/navigation';
+import { Tabs } from 'radix-ui';
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
+import { Labelled, wordsOf } from '../fields';
 import { ListImport } from './list-import';
 
 const KINDS = [
@@ -31,7 +32,11 @@ export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
       <Tabs.Root value={kind} onValueChange={setKind} className="mt-2">
         <Tabs.List className="flex gap-5 border-b border-rule" aria-label="Kind of source">
           {KINDS.map(({ id, label }) => (
-            <Tabs.Trigger key={id} value={id} className="border-b-2 border-transparent py-1.5 text-muted data-[state=active]:border-damson data-[state=active]:font-semibold data-[state=active]:text-ink">
+            <Tabs.Trigger
+              key={id}
+              value={id}
+              className="border-b-2 border-transparent py-1.5 text-muted data-[state=active]:border-damson data-[state=active]:font-semibold data-[state=active]:text-ink"
+            >
               {label}
             </Tabs.Trigger>
           ))}
@@ -56,7 +61,17 @@ export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
 type Started = (source: { id: number }) => void;
 
 /** A form that starts a job, says what is wrong where it was sent, and is locked meanwhile. */
-function StartForm({ label, start, onStarted, children }: { label: string; start(form: FormData): Promise<{ source: { id: number } }>; onStarted: Started; children: ReactNode }) {
+function StartForm({
+  label,
+  start,
+  onStarted,
+  children,
+}: {
+  label: string;
+  start(form: FormData): Promise<{ source: { id: number } }>;
+  onStarted: Started;
+  children: ReactNode;
+}) {
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   return (
@@ -91,22 +106,6 @@ function StartForm({ label, start, onStarted, children }: { label: string; start
   );
 }
 
-export function Labelled({ label, hint, children }: { label: string; hint?: string; children: ReactNode }) {
-  return (
-    // biome-ignore lint/a11y/noLabelWithoutControl: the field is given as the child
-    <label className="block">
-      <span className="font-semibold">{label}</span>
-      {hint && <span className="small ml-2">{hint}</span>}
-      <span className="mt-1 block">{children}</span>
-    </label>
-  );
-}
-
-export const wordsOf = (text: FormDataEntryValue | null) =>
-  String(text ?? '')
-    .split(/[\s,;]+/)
-    .filter(Boolean);
-
 function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps & { onStarted: Started }) {
   const [seeds, setSeeds] = useState('');
   return (
@@ -116,7 +115,10 @@ function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps 
       start={(form) =>
         call('/sources/crawls', {
           body: {
-            seeds: seeds.split(/[\r\n]+/).map((line) => line.trim()).filter(Boolean),
+            seeds: seeds
+              .split(/[\r\n]+/)
+              .map((line) => line.trim())
+              .filter(Boolean),
             depth: Number(form.get('depth')),
             pageBudget: Number(form.get('pageBudget')),
             excludedEndings: wordsOf(form.get('excludedEndings')),
@@ -149,7 +151,8 @@ function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps 
             accept=".txt,.csv,text/plain"
             onChange={async (event) => {
               const file = event.target.files?.[0];
-              if (file && file.size > 1_000_000) toast('A list of seeds over 1 MB is not a list of seeds. Import it as a list.');
+              if (file && file.size > 1_000_000)
+                toast('A list of seeds over 1 MB is not a list of seeds. Import it as a list.');
               else if (file) setSeeds(await file.text());
             }}
           />
@@ -171,7 +174,15 @@ function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps 
           </select>
         </Labelled>
         <Labelled label="Page budget">
-          <input name="pageBudget" className="field w-24" type="number" min={1} max={10_000_000} defaultValue={2000} required />
+          <input
+            name="pageBudget"
+            className="field w-24"
+            type="number"
+            min={1}
+            max={10_000_000}
+            defaultValue={2000}
+            required
+          />
         </Labelled>
       </div>
       <Labelled label="Endings that are out" hint="by commas">
@@ -187,9 +198,19 @@ function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps 
 
 function FeedForm({ onStarted }: { onStarted: Started }) {
   return (
-    <StartForm label="Read the feed" onStarted={onStarted} start={(form) => call('/sources/feeds', { body: { url: String(form.get('url')) } })}>
+    <StartForm
+      label="Read the feed"
+      onStarted={onStarted}
+      start={(form) => call('/sources/feeds', { body: { url: String(form.get('url')) } })}
+    >
       <Labelled label="Address of the feed" hint="JSON, as docs/venue-feed.md describes">
-        <input name="url" type="url" required className="field w-full" placeholder="http://saltmarchexchange.com/listings.json" />
+        <input
+          name="url"
+          type="url"
+          required
+          className="field w-full"
+          placeholder="http://saltmarchexchange.com/listings.json"
+        />
       </Labelled>
     </StartForm>
   );
@@ -205,7 +226,10 @@ function LinksForm({ onStarted }: { onStarted: Started }) {
         return call(`/sources/links?name=${encodeURIComponent(file.name)}`, { file });
       }}
     >
-      <Labelled label="Export of a link index" hint="columns from, to, anchor, rel, first_seen, last_seen; plain or gzipped">
+      <Labelled
+        label="Export of a link index"
+        hint="columns from, to, anchor, rel, first_seen, last_seen; plain or gzipped"
+      >
         <input name="file" type="file" required className="field w-full" />
       </Labelled>
       <p className="small">All measures are taken again afterwards.</p>

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { LIST_FIELDS, type ListField } from '../../core/formats/list-fields';
 import { call } from '../api';
-import { Labelled, wordsOf } from './add-source';
+import { Labelled, wordsOf } from '../fields';
 
 interface Preview {
   upload: string;
@@ -40,7 +40,13 @@ const FIELD_WORDS: Record<ListField, string> = {
 };
 
 /** A list file: chosen or dropped, shown as it will be read, corrected, imported. */
-export function ListImport({ excludedEndings, onStarted }: { excludedEndings: string[]; onStarted(source: { id: number }): void }) {
+export function ListImport({
+  excludedEndings,
+  onStarted,
+}: {
+  excludedEndings: string[];
+  onStarted(source: { id: number }): void;
+}) {
   const [preview, setPreview] = useState<Preview | null>(null);
   const [name, setName] = useState('');
   const [exclusions, setExclusions] = useState(excludedEndings.join(', '));
@@ -68,7 +74,11 @@ export function ListImport({ excludedEndings, onStarted }: { excludedEndings: st
     attempt('Looking again', async () => {
       if (!preview) return;
       const next = { ...preview, ...change };
-      const query = new URLSearchParams({ upload: preview.upload, delimiter: next.delimiter, header: next.hasHeader ? '1' : '0' });
+      const query = new URLSearchParams({
+        upload: preview.upload,
+        delimiter: next.delimiter,
+        header: next.hasHeader ? '1' : '0',
+      });
       if (change.columns) query.set('columns', change.columns.join(','));
       setPreview(await call<Preview>(`/sources/lists/preview?${query}`, { method: 'POST' }));
     });
@@ -94,7 +104,11 @@ export function ListImport({ excludedEndings, onStarted }: { excludedEndings: st
       >
         <label className="set cursor-pointer focus-within:outline-2 focus-within:outline-damson">
           Choose a list
-          <input type="file" className="sr-only" onChange={(event) => event.target.files?.[0] && void take(event.target.files[0])} />
+          <input
+            type="file"
+            className="sr-only"
+            onChange={(event) => event.target.files?.[0] && void take(event.target.files[0])}
+          />
         </label>{' '}
         or drop it here. <span className="small block">CSV, TSV or plain text, also gzipped, of any size.</span>
       </div>
@@ -112,7 +126,11 @@ export function ListImport({ excludedEndings, onStarted }: { excludedEndings: st
           <div className="flex items-center gap-4">
             <label className="flex items-center gap-2">
               Columns part at
-              <select className="field" value={preview.delimiter} onChange={(event) => void lookAgain({ delimiter: event.target.value })}>
+              <select
+                className="field"
+                value={preview.delimiter}
+                onChange={(event) => void lookAgain({ delimiter: event.target.value })}
+              >
                 {DELIMITERS.map(([value, label]) => (
                   <option key={value} value={value}>
                     {label}
@@ -121,7 +139,11 @@ export function ListImport({ excludedEndings, onStarted }: { excludedEndings: st
               </select>
             </label>
             <label className="flex items-center gap-2">
-              <input type="checkbox" checked={preview.hasHeader} onChange={(event) => void lookAgain({ hasHeader: event.target.checked })} />
+              <input
+                type="checkbox"
+                checked={preview.hasHeader}
+                onChange={(event) => void lookAgain({ hasHeader: event.target.checked })}
+              />
               first row is a header
             </label>
             <span className="small">
@@ -134,14 +156,22 @@ export function ListImport({ excludedEndings, onStarted }: { excludedEndings: st
               <thead>
                 <tr>
                   {preview.columns.map((field, index) => (
-                    // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place
                     <th key={index} className="border-b border-rule p-1 text-left font-normal">
-                      <span className="small block max-w-32 truncate">{preview.header?.[index] ?? `column ${index + 1}`}</span>
+                      <span className="small block max-w-32 truncate">
+                        {preview.header?.[index] ?? `column ${index + 1}`}
+                      </span>
                       <select
                         aria-label={`Meaning of ${preview.header?.[index] ?? `column ${index + 1}`}`}
                         className="field"
                         value={field}
-                        onChange={(event) => setPreview({ ...preview, columns: preview.columns.map((old, i) => (i === index ? (event.target.value as ListField) : old)) })}
+                        onChange={(event) =>
+                          setPreview({
+                            ...preview,
+                            columns: preview.columns.map((old, i) =>
+                              i === index ? (event.target.value as ListField) : old,
+                            ),
+                          })
+                        }
                       >
                         {LIST_FIELDS.map((option) => (
                           <option key={option} value={option}>
@@ -155,11 +185,12 @@ export function ListImport({ excludedEndings, onStarted }: { excludedEndings: st
               </thead>
               <tbody>
                 {preview.rows.slice(0, 8).map((row, index) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: rows of a file
                   <tr key={index} className="border-b border-faint">
                     {preview.columns.map((field, column) => (
-                      // biome-ignore lint/suspicious/noArrayIndexKey: a cell is its place
-                      <td key={column} className={`max-w-40 truncate px-1.5 py-0.5 ${field === 'ignore' ? 'text-muted line-through' : ''}`}>
+                      <td
+                        key={column}
+                        className={`max-w-40 truncate px-1.5 py-0.5 ${field === 'ignore' ? 'text-muted line-through' : ''}`}
+                      >
                         {row[column]}
                       </td>
                     ))}
@@ -170,10 +201,19 @@ export function ListImport({ excludedEndings, onStarted }: { excludedEndings: st
           </div>
           {!preview.columns.includes('domain') && <p role="alert">Mark the column that holds the domain.</p>}
           <Labelled label="Endings that are out" hint="by commas">
-            <input className="field w-full" value={exclusions} onChange={(event) => setExclusions(event.target.value)} />
+            <input
+              className="field w-full"
+              value={exclusions}
+              onChange={(event) => setExclusions(event.target.value)}
+            />
           </Labelled>
           <div>
-            <button type="button" className="press" disabled={busy !== null || name.trim() === '' || !preview.columns.includes('domain')} onClick={() => void start()}>
+            <button
+              type="button"
+              className="press"
+              disabled={busy !== null || name.trim() === '' || !preview.columns.includes('domain')}
+              onClick={() => void start()}
+            >
               Import the list
             </button>
           </div>

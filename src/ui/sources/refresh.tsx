@@ -10,7 +10,6 @@ export function RefreshOnJobs() {
   const { jobs } = useLive();
   const states = [...jobs.values()].map((job) => `${job.id}${job.state}`).join();
   const isRunning = [...jobs.values()].some((job) => job.state === 'running');
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new state is the reason to refresh
   useEffect(() => {
     if (states !== '') router.refresh();
   }, [states, router]);

@@ -3,7 +3,22 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { displayName, registrableDomain } from '../../../core/names/domain';
 import { DossierActions } from '../../../ui/dossier/actions';
-import { ago, closing, count, day, duration, linksOrigin, listingWords, moment, money, pastOrigin, phaseOrigin, phaseWords, score } from '../../../ui/format';
+import {
+  ago,
+  closing,
+  count,
+  day,
+  duration,
+  linksOrigin,
+  listingWords,
+  moment,
+  money,
+  pastOrigin,
+  phaseOrigin,
+  phaseWords,
+  plural,
+  score,
+} from '../../../ui/format';
 import { FIRST_YEAR, Lifeline, Pair } from '../../../ui/lifeline';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { type Dossier, readDossier } from '../../dossier';
@@ -27,8 +42,10 @@ export default async function DossierPage({ params }: Props) {
       <div className="mx-auto max-w-2xl px-6 py-10">
         <h1 className="break-all">{asked.slice(0, 255)}</h1>
         <p className="mt-2">
-          {domain ? 'No source has named this domain yet, so nothing is known of it.' : 'This is no registrable domain.'} Load it with a list, or crawl a site that links to
-          it.
+          {domain
+            ? 'No source has named this domain yet, so nothing is known of it.'
+            : 'This is no registrable domain.'}{' '}
+          Load it with a list, or crawl a site that links to it.
         </p>
       </div>
     );
@@ -41,7 +58,12 @@ export default async function DossierPage({ params }: Props) {
           <p className="mt-1">{verdict(dossier, now)}</p>
           {dossier.display !== dossier.name && <p className="small">in DNS: {dossier.name}</p>}
         </div>
-        <DossierActions name={dossier.name} briefId={brief.id} briefName={brief.name} shortlisted={dossier.shortlisted} />
+        <DossierActions
+          name={dossier.name}
+          briefId={brief.id}
+          briefName={brief.name}
+          shortlisted={dossier.shortlisted}
+        />
       </div>
       <figure className="mt-4 border-y border-rule py-3">
         <Lifeline life={dossier} now={now} width={1120} height={64} />
@@ -69,8 +91,9 @@ export default async function DossierPage({ params }: Props) {
 function verdict(dossier: Dossier, now: number): string {
   const parts = [phaseWords(dossier, now)];
   if (dossier.firstSeenAt !== null) parts.push(`first seen ${new Date(dossier.firstSeenAt).getUTCFullYear()}`);
-  if (dossier.referringDomains !== null) parts.push(`${count(dossier.referringDomains)} referring domains`);
-  if (dossier.strength !== null) parts.push(`strength ${score(dossier.strength)}, trust ${score(dossier.trust) || 'unknown'}`);
+  if (dossier.referringDomains !== null) parts.push(plural(dossier.referringDomains, 'referring domain'));
+  if (dossier.strength !== null)
+    parts.push(`strength ${score(dossier.strength)}, trust ${score(dossier.trust) || 'unknown'}`);
   if (dossier.spamRisk !== null) parts.push(`spam risk ${dossier.spamRisk} of 100`);
   if (dossier.listing !== null) parts.push(`${listingWords(dossier)} ${money(dossier.priceMinor, dossier.currency)}`);
   const text = parts.join('; ');
@@ -103,14 +126,18 @@ function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
       <dl>
         <Line label="Verdict">
           {phaseWords(dossier, now)}
-          {dossier.phaseConfidence !== null && <span className="small ml-2">confidence {Math.round(dossier.phaseConfidence * 100)}%</span>}
+          {dossier.phaseConfidence !== null && (
+            <span className="small ml-2">confidence {Math.round(dossier.phaseConfidence * 100)}%</span>
+          )}
         </Line>
         <Line label="Because">{dossier.phaseReason ?? 'nobody was asked yet'}</Line>
         {dossier.dropAt !== null && <Line label="Drop date">{day(dossier.dropAt, now)}, as a list says</Line>}
         {dossier.listing !== null && (
           <Line label="Listing">
-            {listingWords(dossier)} at {dossier.venue ?? 'a venue'}: {money(dossier.priceMinor, dossier.currency) || 'price on request'}
-            {dossier.closingAt !== null && `, closes ${closing(dossier.closingAt, now)} (${moment(dossier.closingAt, now)})`}
+            {listingWords(dossier)} at {dossier.venue ?? 'a venue'}:{' '}
+            {money(dossier.priceMinor, dossier.currency) || 'price on request'}
+            {dossier.closingAt !== null &&
+              `, closes ${closing(dossier.closingAt, now)} (${moment(dossier.closingAt, now)})`}
             <span className="small block">
               read {ago(dossier.listingAt, now)}
               {dossier.listingUrl && `, ${dossier.listingUrl}`}
@@ -125,14 +152,14 @@ function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
             {dossier.checks.slice(0, 8).map((check) => (
               <tr key={`${check.at}${check.step}${check.server}`} className="border-t border-rule align-top">
                 <td className="py-1 pr-3 whitespace-nowrap">{check.step.toUpperCase()}</td>
-                <td className="pr-3">{check.outcome}</td>
-                <td className="pr-3 break-words">
+                <td className="py-1 pr-3">{check.outcome}</td>
+                <td className="py-1 pr-3 break-words">
                   {check.detail}
                   <span className="small block">
                     {check.server}, {check.elapsedMs} ms
                   </span>
                 </td>
-                <td className="small text-right whitespace-nowrap">{ago(check.at, now)}</td>
+                <td className="small py-1 text-right whitespace-nowrap">{ago(check.at, now)}</td>
               </tr>
             ))}
           </tbody>
@@ -156,17 +183,22 @@ function Links({ dossier, now }: { dossier: Dossier; now: number }) {
               {score(dossier.strength)} · {score(dossier.trust) || 'unknown'}
             </strong>
             <span className="small block">
-              Strength: PageRank (Brin and Page 1998), damping 0.85; trust: the same walk, begun only at trusted sites. 0 is a domain nobody links to, and ten points are a
-              factor of four.
-              {measurement && ` One walk over ${count(measurement.nodes)} domains and ${count(measurement.edges)} links, ${measurement.steps} steps.`}
+              Strength: PageRank (Brin and Page 1998), damping 0.85; trust: the same walk, begun only at trusted sites.
+              0 is a domain nobody links to, and ten points are a factor of four.
+              {measurement &&
+                ` One walk over ${count(measurement.nodes)} domains and ${count(measurement.edges)} links, ${measurement.steps} steps.`}
             </span>
           </Line>
           <Line label="Trusted by way of">
-            {dossier.trustPath ? dossier.trustPath.join(' → ') : dossier.trust === null ? 'no brief names trusted sites' : 'no path from a trusted site'}
+            {dossier.trustPath
+              ? dossier.trustPath.join(' → ')
+              : dossier.trust === null
+                ? 'no brief names trusted sites'
+                : 'no path from a trusted site'}
           </Line>
           {dossier.linkCounts.map((source) => (
             <Line key={source.sourceId} label={source.kind === 'crawl' ? 'In a crawl' : 'In an index'}>
-              {count(source.domains)} domains, {count(source.backlinks)} pages
+              {plural(source.domains, 'domain')}, {plural(source.backlinks, 'page')}
               <span className="small block">
                 <Link className="hover:underline" href={`/sources/${source.sourceId}`}>
                   {source.source}
@@ -176,7 +208,7 @@ function Links({ dossier, now }: { dossier: Dossier; now: number }) {
             </Line>
           ))}
           <Line label="All together">
-            {count(dossier.referringDomains)} referring domains, {count(dossier.backlinks)} linking pages
+            {plural(dossier.referringDomains, 'referring domain')}, {plural(dossier.backlinks, 'linking page')}
           </Line>
         </dl>
       )}
@@ -186,12 +218,17 @@ function Links({ dossier, now }: { dossier: Dossier; now: number }) {
 
 function Record({ dossier, now }: { dossier: Dossier; now: number }) {
   const { record } = dossier;
-  const origin = record.at === null ? 'the registry has not answered with a record' : `${record.source}, ${ago(record.at, now)}`;
-  const when = (at: number | null | undefined) => (at ? `${day(at, now)} (${duration(now - at)} ${at > now ? 'from now' : 'ago'})` : 'not known');
+  const origin =
+    record.at === null ? 'the registry has not answered with a record' : `${record.source}, ${ago(record.at, now)}`;
+  const when = (at: number | null | undefined) =>
+    at ? `${day(at, now)} (${duration(now - at)} ${at > now ? 'from now' : 'ago'})` : 'not known';
   return (
     <Section id="record" title="Registration record" origin={origin}>
       <dl>
-        <Line label="Registered">{when(record.registeredAt)}</Line>
+        <Line label="Registered">
+          {when(record.registeredAt)}
+          {record.at === null && record.registeredAt ? <span className="small ml-2">as a list says</span> : null}
+        </Line>
         <Line label="Expires">{when(record.expiresAt)}</Line>
         <Line label="Registrar">{record.registrar ?? 'not known'}</Line>
         <Line label="Status">{record.statuses?.join(', ') || 'not known'}</Line>
@@ -207,7 +244,11 @@ function Record({ dossier, now }: { dossier: Dossier; now: number }) {
 function Spam({ dossier, now }: { dossier: Dossier; now: number }) {
   const { spam } = dossier;
   return (
-    <Section id="spam" title="Spam risk" origin={spam ? `measured ${ago(spam.at, now)}; points set by hand, not yet fitted` : undefined}>
+    <Section
+      id="spam"
+      title="Spam risk"
+      origin={spam ? `measured ${ago(spam.at, now)}; points set by hand, not yet fitted` : undefined}
+    >
       {!spam || spam.card.risk === null ? (
         <p>Too few links are known to judge it.</p>
       ) : (
@@ -249,7 +290,11 @@ function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
   const shown = dossier.referrers.slice(0, 25);
   if (shown.length === 0) return null;
   return (
-    <Section id="referrers" title="Referring domains" origin={`the strongest ${shown.length} of ${count(dossier.referringDomains)}`}>
+    <Section
+      id="referrers"
+      title="Referring domains"
+      origin={`the strongest ${shown.length} of ${count(dossier.referringDomains)}`}
+    >
       <table className="w-full table-fixed">
         <thead className="small">
           <tr className="text-left">
@@ -261,7 +306,11 @@ function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
         </thead>
         <tbody>
           {shown.map((referrer) => (
-            <tr key={referrer.site} className="border-t border-rule align-top" title={`${referrer.exampleUrl} → ${referrer.targetUrl}`}>
+            <tr
+              key={referrer.site}
+              className="border-t border-rule align-top"
+              title={`${referrer.exampleUrl} → ${referrer.targetUrl}`}
+            >
               <td className="truncate py-1 pr-2">
                 {referrer.site}
                 <span className="small block truncate">
@@ -296,7 +345,7 @@ function Anchors({ dossier }: { dossier: Dossier }) {
                 <bdi>{entry.anchor || 'no words'}</bdi>
               </td>
               <td className="w-40 text-right">
-                {count(entry.domains)} domains, {count(entry.links)} pages
+                {plural(entry.domains, 'domain')}, {plural(entry.links, 'page')}
               </td>
             </tr>
           ))}
@@ -333,7 +382,8 @@ function saidWords(said: Record<string, unknown>, now: number): string {
     .map(([key, value]) => {
       const label = key.replace(/([A-Z])/g, ' $1').toLowerCase();
       if (key.endsWith('At') && typeof value === 'number') return `${label.replace(/ at$/, '')} ${day(value, now)}`;
-      if (key.endsWith('Minor') && typeof value === 'number') return `${label.replace(/ minor$/, '')} ${money(value, null)}`;
+      if (key.endsWith('Minor') && typeof value === 'number')
+        return `${label.replace(/ minor$/, '')} ${money(value, null)}`;
       return `${label} ${String(value)}`;
     })
     .join('; ');
@@ -353,7 +403,9 @@ function Past({ dossier, now }: { dossier: Dossier; now: number }) {
             <Line label="Last seen">{dossier.lastSeenAt !== null && moment(dossier.lastSeenAt, now)}</Line>
           </dl>
           <table className="mt-1 w-full">
-            <caption className="small text-left">{count(dossier.captures)} captures by year, the strip above as a table</caption>
+            <caption className="small text-left">
+              {count(dossier.captures)} captures by year, the strip above as a table
+            </caption>
             <tbody>
               <tr className="small border-t border-rule">
                 {dossier.capturesByYear?.map(({ year }) => (

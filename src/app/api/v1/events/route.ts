@@ -5,6 +5,10 @@ import { handle } from '../../respond';
 export const GET = handle(async (request) => {
   const stream = await getEngine().events(request.signal);
   return new Response(stream, {
-    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store, no-transform', 'x-accel-buffering': 'no' },
+    headers: {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store, no-transform',
+      'x-accel-buffering': 'no',
+    },
   });
 });

@@ -2,9 +2,9 @@ import { csvLine } from '../../../../core/formats/csv';
 import { parseView } from '../../../../core/pool/conditions';
 import { readDomains } from '../../../../store/domains';
 import { readShortlist } from '../../../../store/shortlist';
+import type { DomainView } from '../../../../ui/types';
 import { currentBrief, getEngine } from '../../../server';
 import { domainView } from '../../../views';
-import type { DomainView } from '../../../../ui/types';
 import { handle, Problem, readId } from '../../respond';
 import { streamText } from '../../stream';
 
@@ -45,11 +45,24 @@ export const GET = handle(async (request) => {
   const query = request.nextUrl.searchParams;
   const format = query.get('format') ?? 'csv';
   if (!['csv', 'tsv', 'jsonl'].includes(format))
-    throw new Problem(400, 'The request makes no sense', `There is no format "${format.slice(0, 20)}".`, 'Use csv, tsv or jsonl.');
+    throw new Problem(
+      400,
+      'The request makes no sense',
+      `There is no format "${format.slice(0, 20)}".`,
+      'Use csv, tsv or jsonl.',
+    );
   const isShortlist = query.get('what') === 'shortlist';
   const rows = isShortlist ? shortlistRows(query.get('brief')) : await poolRows(query);
-  const types: Record<string, string> = { csv: 'text/csv', tsv: 'text/tab-separated-values', jsonl: 'application/jsonl' };
-  return streamText(formatted(rows, format, isShortlist), `${types[format]}; charset=utf-8`, `${isShortlist ? 'shortlist' : 'pool'}.${format}`);
+  const types: Record<string, string> = {
+    csv: 'text/csv',
+    tsv: 'text/tab-separated-values',
+    jsonl: 'application/jsonl',
+  };
+  return streamText(
+    formatted(rows, format, isShortlist),
+    `${types[format]}; charset=utf-8`,
+    `${isShortlist ? 'shortlist' : 'pool'}.${format}`,
+  );
 });
 
 interface ExportRow {
@@ -71,16 +84,23 @@ async function poolRows(query: URLSearchParams): Promise<AsyncIterable<ExportRow
 
 async function* shortlistRows(briefId: string | null): AsyncGenerator<ExportRow> {
   const { store, brief } = await currentBrief();
-  for (const entry of readShortlist(store, briefId ? readId(briefId) : brief.id)) yield { view: domainView(entry.domain, true), entry };
+  for (const entry of readShortlist(store, briefId ? readId(briefId) : brief.id))
+    yield { view: domainView(entry.domain, true), entry };
 }
 
-async function* formatted(rows: AsyncIterable<ExportRow>, format: string, isShortlist: boolean): AsyncGenerator<string> {
+async function* formatted(
+  rows: AsyncIterable<ExportRow>,
+  format: string,
+  isShortlist: boolean,
+): AsyncGenerator<string> {
   const titles = [...COLUMNS.map(([title]) => title), ...(isShortlist ? ['stage', 'maximum_bid', 'note'] : [])];
   if (format !== 'jsonl') yield line(titles, format);
   for await (const { view, entry } of rows) {
     const values = COLUMNS.map(([, value]) => value(view));
     if (isShortlist) values.push(entry?.stage ?? null, money(entry?.maximumBidMinor ?? null), entry?.note ?? '');
-    yield format === 'jsonl' ? `${JSON.stringify(Object.fromEntries(titles.map((title, i) => [title, values[i]])))}\n` : line(values, format);
+    yield format === 'jsonl'
+      ? `${JSON.stringify(Object.fromEntries(titles.map((title, i) => [title, values[i]])))}\n`
+      : line(values, format);
   }
 }
 

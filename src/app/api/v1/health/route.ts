@@ -9,9 +9,14 @@ export const GET = handle(async () => {
   const database = store instanceof Error ? { state: 'down', message: store.message } : { state: 'ready' };
   const config = store instanceof Error ? null : store.config;
   const standins = config?.connector
-    ? await fetch(`http://${config.connector}/robots.txt`, { headers: { host: 'merrowvalegazette.com' }, signal: AbortSignal.timeout(2000) })
+    ? await fetch(`http://${config.connector}/robots.txt`, {
+        headers: { host: 'merrowvalegazette.com' },
+        signal: AbortSignal.timeout(2000),
+      })
         .then(() => 'ready')
-        .catch((error: Error & { cause?: { code?: string } }) => (error.cause?.code === 'ECONNREFUSED' ? 'down' : 'ready'))
+        .catch((error: Error & { cause?: { code?: string } }) =>
+          error.cause?.code === 'ECONNREFUSED' ? 'down' : 'ready',
+        )
     : 'not used';
   const healthy = engine.state === 'ready' && database.state === 'ready' && standins !== 'down';
   return Response.json(

@@ -1,5 +1,5 @@
-import { changeSettings, readSettings } from '../../../../store/database';
 import { Settings } from '../../../../store/config';
+import { changeSettings, readSettings } from '../../../../store/database';
 import { getStore } from '../../../server';
 import { handle, readJson } from '../../respond';
 

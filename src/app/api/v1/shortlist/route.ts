@@ -1,6 +1,6 @@
 import { registrableDomain } from '../../../../core/names/domain';
-import { findDomain } from '../../../../store/domains';
 import { listBriefs } from '../../../../store/briefs';
+import { findDomain } from '../../../../store/domains';
 import { addToShortlist, readShortlist } from '../../../../store/shortlist';
 import { currentBrief, getStore } from '../../../server';
 import { domainView } from '../../../views';
@@ -24,6 +24,12 @@ export const POST = handle(async (request) => {
     if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
     return row;
   });
-  const added = new Set(addToShortlist(store, briefId, rows.map((row) => row.id)));
+  const added = new Set(
+    addToShortlist(
+      store,
+      briefId,
+      rows.map((row) => row.id),
+    ),
+  );
   return Response.json({ added: rows.filter((row) => added.has(row.id)).map((row) => row.name) }, { status: 201 });
 });

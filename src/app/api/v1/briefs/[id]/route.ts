@@ -18,6 +18,11 @@ export const PATCH = handle(async (request, { id }) => {
 
 export const DELETE = handle(async (_request, { id }) => {
   if (!deleteBrief(await getStore(), readId(id)))
-    throw new Problem(409, 'The brief stays', 'It has a shortlist, or there is no such brief.', 'Clear its shortlist first.');
+    throw new Problem(
+      409,
+      'The brief stays',
+      'It has a shortlist, or there is no such brief.',
+      'Clear its shortlist first.',
+    );
   return new Response(null, { status: 204 });
 });

@@ -1,7 +1,7 @@
-import { currentBrief, getEngine } from '../../../../server';
-import { domainView } from '../../../../views';
 import { readDomains } from '../../../../../store/domains';
 import { shortlistIds } from '../../../../../store/shortlist';
+import { currentBrief, getEngine } from '../../../../server';
+import { domainView } from '../../../../views';
 import { handle, readJson } from '../../../respond';
 import { PoolQuerySchema } from '../../../schemas';
 

@@ -9,7 +9,8 @@ export const GET = handle(async (_request, { id }) => {
   const store = await getStore();
   const source = readSource(store, readId(id));
   if (!source) throw notFound(`source ${id}`);
-  const crawl = source.kind === 'crawl' ? { sites: siteYields(store, source.id), troubles: pageTroubles(store, source.id) } : {};
+  const crawl =
+    source.kind === 'crawl' ? { sites: siteYields(store, source.id), troubles: pageTroubles(store, source.id) } : {};
   return Response.json({
     ...source,
     ...crawl,

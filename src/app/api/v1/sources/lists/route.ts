@@ -1,5 +1,5 @@
+import type { JobOrder } from '../../../../../store/jobs';
 import { addSource, readSource } from '../../../../../store/sources';
-import { type JobOrder } from '../../../../../store/jobs';
 import { getEngine, getStore } from '../../../../server';
 import { jobView } from '../../../../views';
 import { checkAndMeasure } from '../../../orders';

@@ -1,8 +1,8 @@
 import { csvLine } from '../../../../../../core/formats/csv';
 import { eachReject, readSource } from '../../../../../../store/sources';
 import { getStore } from '../../../../../server';
-import { streamText } from '../../../../stream';
 import { handle, notFound, readId } from '../../../../respond';
+import { streamText } from '../../../../stream';
 
 /** Rows that were set aside, with line number and reason, as CSV. */
 export const GET = handle(async (_request, { id }) => {

@@ -1,7 +1,7 @@
 import { getEngine } from '../../../../../server';
-import { Problem, handle } from '../../../../respond';
-import { saveUpload, uploadedStream, uploadPath } from '../../../../uploads';
+import { handle, Problem } from '../../../../respond';
 import { ListSchema } from '../../../../schemas';
+import { saveUpload, uploadedStream, uploadPath } from '../../../../uploads';
 
 /**
  * Takes a file (as the body, or in a multipart form) and says how it would be read. With `?upload=` it looks again at a file

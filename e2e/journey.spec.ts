@@ -1,0 +1,285 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+
+/** The whole job once, as a newcomer does it, on the production build; each step builds on the one before. */
+test.describe.configure({ mode: 'serial' });
+
+const folder = () => process.env.E2E_FOLDER ?? '';
+let page: Page;
+const errors: string[] = [];
+
+test.beforeAll(async ({ browser }) => {
+  page = await (await browser.newContext()).newPage();
+  page.on('pageerror', (error) => errors.push(error.message));
+  page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+});
+test.afterEach(() => {
+  expect(errors.splice(0)).toEqual([]);
+});
+test.afterAll(() => page.close());
+
+async function noSeriousFaults(): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(serious.map(({ id, nodes }) => [id, nodes[0].html])).toEqual([]);
+}
+const jobDone = (kind: string) =>
+  expect(page.locator(`[data-job=${kind}]`).last()).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
+
+test('an empty product leads to a first source', async () => {
+  await page.goto('/');
+  await expect(page.getByText('Two ways to a first find')).toBeVisible();
+  await noSeriousFaults();
+  await page.getByRole('link', { name: 'Crawl a site' }).click();
+  await expect(page.getByRole('tab', { name: 'Crawl' })).toHaveAttribute('data-state', 'active');
+});
+
+test('a brief names trusted sites', async () => {
+  await page.getByRole('link', { name: 'Briefs' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Beekeeping guide');
+  await page.getByLabel('Words of the subject').fill('bee, hive, honey');
+  await page.getByLabel('Trusted sites').fill('merrowvalebeekeepers.org\nthornabeckhivenotes.org');
+  await page.getByLabel('Budget').fill('much');
+  await page.getByRole('button', { name: 'Save the brief' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'no amount' })).toBeVisible();
+  await page.getByLabel('Budget').fill('500');
+  await page.getByRole('button', { name: 'Save the brief' }).click();
+  await expect(page.getByRole('button', { name: 'Brief: Beekeeping guide' })).toBeVisible();
+  await noSeriousFaults();
+});
+
+test('a seed that is no address is refused with a clear message', async () => {
+  await page.getByRole('link', { name: 'Sources' }).click();
+  await page.getByRole('textbox', { name: 'Seeds' }).fill('merrowvalebeekeepers.org\nnot an address');
+  await page.getByRole('button', { name: 'Start the crawl' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: '"not an address" is no web address' })).toBeVisible();
+});
+
+test('a crawl of two sites finds lapsed domains', async () => {
+  await page.getByRole('textbox', { name: 'Seeds' }).fill('merrowvalebeekeepers.org\nthornabeckhivenotes.org');
+  await page.getByLabel('Page budget').fill('400');
+  await page.getByRole('button', { name: 'Start the crawl' }).click();
+  await expect(page).toHaveURL(/\/sources\/\d+/);
+  await jobDone('crawl');
+  await jobDone('check');
+  await jobDone('measure');
+  await expect(page.getByRole('heading', { name: 'What each site gave' })).toBeVisible();
+  await noSeriousFaults();
+  await page.getByRole('link', { name: 'Only the lapsed' }).click();
+  await expect(page.locator('[data-domain]').first()).toBeVisible();
+  expect(Number(await page.getByTestId('total').textContent())).toBeGreaterThan(50);
+});
+
+test('a link index and a drop list come in by file', async () => {
+  await page.goto('/sources?add=links');
+  await page.getByLabel('Export of a link index').setInputFiles(join(folder(), 'world/link-index.csv.gz'));
+  await page.getByRole('button', { name: 'Import the links' }).click();
+  await expect(page).toHaveURL(/\/sources\/\d+/);
+  await jobDone('links');
+
+  await page.goto('/sources?add=list');
+  await page.getByLabel('Choose a list').setInputFiles(join(folder(), 'world/drop-list.csv'));
+  await expect(page.getByLabel('Meaning of Drop date')).toHaveValue('drop-date');
+  // taken wrongly on purpose, then corrected
+  await page.getByLabel('Meaning of Domain').selectOption('ignore');
+  await expect(page.getByRole('button', { name: 'Import the list' })).toBeDisabled();
+  await page.getByLabel('Meaning of Domain').selectOption('domain');
+  await noSeriousFaults();
+  await page.getByRole('button', { name: 'Import the list' }).click();
+  await expect(page).toHaveURL(/\/sources\/\d+/);
+  await jobDone('list');
+  await page.goto('/sources');
+  const row = page.locator('[data-source="drop-list"]');
+  const lines = readFileSync(join(folder(), 'world/drop-list.csv'), 'utf8').trim().split('\n').length - 1;
+  await expect(row.locator('td').nth(3)).toHaveText(lines.toLocaleString('en-GB'));
+});
+
+test('a bad list is told so, and changes nothing', async () => {
+  const before = (await (await page.request.get('/api/v1/sources')).json()).sources.length;
+  await page.goto('/sources?add=list');
+  await page
+    .getByLabel('Choose a list')
+    .setInputFiles({ name: 'drops.csv', mimeType: 'text/csv', buffer: Buffer.from('PK\u0003\u0004zip') });
+  await expect(page.getByRole('alert').filter({ hasText: 'This is a ZIP archive' })).toBeVisible();
+  await page
+    .getByLabel('Choose a list')
+    .setInputFiles({ name: 'none.csv', mimeType: 'text/csv', buffer: Buffer.from('') });
+  await expect(page.getByRole('alert').filter({ hasText: 'The file is empty' })).toBeVisible();
+  expect((await (await page.request.get('/api/v1/sources')).json()).sources.length).toBe(before);
+  errors.length = 0; // the two refused requests are noted in the console
+});
+
+test('a sieve narrows both sources down in one pool', async () => {
+  await page.goto('/pool');
+  const total = page.getByTestId('total');
+  await expect(total).toHaveText(/^50,\d{3}$/);
+  expect(await page.locator('[role=row][data-domain]').count()).toBeGreaterThanOrEqual(20);
+
+  await page.getByRole('button', { name: 'Add a condition' }).click();
+  await page.getByRole('menuitem', { name: 'Phase' }).click();
+  await page.getByLabel('free', { exact: true }).check();
+  await page.getByLabel('pending delete', { exact: true }).check();
+  await expect(page.locator('[data-condition=phase]')).toContainText('Phase is free or pending delete');
+  await expect(page.locator('[data-condition=phase]')).toContainText(/removes \d/);
+
+  await page.getByRole('button', { name: 'Add a condition' }).click();
+  await page.getByRole('menuitem', { name: 'Strength' }).click();
+  await page.getByLabel('at least').fill('5');
+  await expect(page.getByRole('img', { name: /^Histogram from/ })).toBeVisible();
+  await expect(page.locator('[data-condition=strength]')).toContainText('Strength at least 5');
+
+  await page.keyboard.press('Escape');
+  await page.locator('#grid').focus();
+  await page.keyboard.press('/');
+  await page.getByLabel('Letters, by commas').fill('bee, hive, honey');
+  await expect(page.locator('[data-condition=name]')).toContainText('Name contains bee, hive or honey');
+  await expect(page).toHaveURL(/name%3Acontains%3Dbee%2Chive%2Choney|name:contains/);
+  await expect.poll(async () => Number((await total.textContent())?.replace(/,/g, ''))).toBeLessThan(1000);
+  for (const name of await page
+    .locator('[role=row][data-domain]')
+    .evaluateAll((rows) => rows.map((row) => row.getAttribute('data-domain'))))
+    expect(name).toMatch(/bee|hive|honey/);
+  await noSeriousFaults();
+});
+
+test('the address holds the whole view', async () => {
+  await page.getByRole('columnheader', { name: 'Strength' }).getByRole('button', { name: /trust/ }).click();
+  await expect(page).toHaveURL(/sort=trust/);
+  const total = await page.getByTestId('total').textContent();
+  const first = await page.locator('[data-domain]').first().getAttribute('data-domain');
+  await page.reload();
+  await expect(page.getByTestId('total')).toHaveText(total ?? '');
+  await expect(page.locator('[data-domain]').first()).toHaveAttribute('data-domain', first ?? '');
+  await expect(page.getByRole('columnheader', { name: 'Strength' })).toHaveAttribute('aria-sort', 'descending');
+});
+
+test('a sieve is kept and found again', async () => {
+  await page.getByRole('button', { name: 'Kept sieves' }).click();
+  await page.getByLabel('Name for this sieve').fill('Bees with links');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('heading', { name: 'Bees with links' })).toBeVisible();
+  await page.goto('/pool');
+  await page.getByRole('button', { name: 'Kept sieves' }).click();
+  await page.getByRole('menuitem', { name: 'Bees with links', exact: true }).click();
+  await expect(page.locator('[data-condition=name]')).toBeVisible();
+});
+
+test('the grid scrolls to the very last row by keyboard', async () => {
+  await page.goto('/pool');
+  await expect(page.getByTestId('total')).toHaveText(/^50,/);
+  await page.locator('#grid').focus();
+  await page.keyboard.press('End');
+  const rows = Number(await page.locator('#grid').getAttribute('aria-rowcount'));
+  await expect(page.locator(`[aria-rowindex="${rows}"][data-domain]`)).toBeVisible();
+  await page.keyboard.press('Home');
+  await expect(page.locator('[aria-rowindex="2"][data-domain]')).toBeVisible();
+});
+
+test('the dossier shows the evidence, and three names are shortlisted', async () => {
+  await page.goto('/pool?c=phase:free,pending-delete&c=strength:5..&sort=trust:down');
+  await expect(page.locator('[data-domain]').first()).toBeVisible();
+  await page.locator('#grid').focus();
+  await page.keyboard.press('s');
+  await expect(page.locator('[aria-rowindex="2"]')).toContainText('shortlisted');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('s');
+  await expect(page.locator('[aria-rowindex="3"]')).toContainText('shortlisted');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/domains\//);
+  await expect(page.getByRole('heading', { name: 'Referring domains' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Spam risk' })).toBeVisible();
+  await page.getByRole('button', { name: 'Check and measure' }).click();
+  await expect(page.getByText('Answers that were given')).toBeVisible({ timeout: 30_000 });
+  await noSeriousFaults();
+  await page.getByRole('button', { name: 'Shortlist', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Take off the shortlist' })).toBeVisible();
+});
+
+test('the shortlist keeps stage, maximum bid and note, and undoes', async () => {
+  await page.getByRole('link', { name: 'Shortlist' }).click();
+  const rows = page.locator('tr[data-domain]');
+  await expect(rows).toHaveCount(3);
+  const first = rows.first();
+  const name = await first.getAttribute('data-domain');
+  await first.getByLabel(/^Stage of/).selectOption('wanted');
+  await first.getByLabel(/^Maximum bid/).fill('1,140.50');
+  await first.getByLabel(/^Note on/).fill('honest links, "good" name; ask first');
+  await first.getByLabel(/^Note on/).blur();
+  await expect(page.getByRole('alert').filter({ hasText: 'over the budget' })).toBeVisible();
+  await rows.nth(1).getByRole('button', { name: /^Take/ }).click();
+  await expect(rows).toHaveCount(2);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(rows).toHaveCount(3);
+  await noSeriousFaults();
+  await page.reload();
+  await expect(page.locator(`tr[data-domain="${name}"]`).getByLabel(/^Maximum bid/)).toHaveValue(
+    '1,140.50'.replace(',', ''),
+  );
+});
+
+test('the shortlist and the grid leave as CSV', async () => {
+  const saved = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Export CSV' }).click();
+  const text = readFileSync(await (await saved).path(), 'utf8');
+  const lines = text.trim().split('\r\n');
+  expect(lines).toHaveLength(4);
+  expect(lines[0]).toContain('domain,phase');
+  expect(text).toContain('1140.50,"honest links, ""good"" name; ask first"');
+
+  await page.goto('/pool?c=phase:free,pending-delete&c=strength:5..');
+  await expect(page.locator('[data-domain]').first()).toBeVisible();
+  const total = Number((await page.getByTestId('total').textContent())?.replace(/,/g, ''));
+  const all = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Export' }).click();
+  await page.getByRole('menuitem', { name: /as CSV/ }).click();
+  const rows = readFileSync(await (await all).path(), 'utf8')
+    .trim()
+    .split('\r\n');
+  expect(rows).toHaveLength(total + 1);
+});
+
+test('a wrong address says what is wrong and shows the rest', async () => {
+  await page.goto('/pool?c=phase:gone&c=strength:5..&c=taste:1..2');
+  await expect(page.getByRole('alert').filter({ hasText: 'there is no "gone"' })).toBeVisible();
+  await expect(page.locator('[data-domain]').first()).toBeVisible();
+  await page.goto('/domains/never-heard-of-it.org');
+  await expect(page.getByText('No source has named this domain yet')).toBeVisible();
+});
+
+test('keys and palette lead everywhere', async () => {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Lapsed and linked to' })).toBeVisible();
+  await noSeriousFaults();
+  await page.keyboard.press('g');
+  await page.keyboard.press('p');
+  await expect(page).toHaveURL(/\/pool/);
+  await page.keyboard.press('Control+k');
+  await page.getByPlaceholder('A screen, an action, or a domain').fill('ossenmerebeeclub.org');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/domains\/ossenmerebeeclub.org/);
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+});
+
+test('dark colours keep their contrast', async () => {
+  await page.emulateMedia({ colorScheme: 'dark' });
+  for (const path of [
+    '/',
+    '/pool?c=strength:5..',
+    '/domains/ossenmerebeeclub.org',
+    '/shortlist',
+    '/sources',
+    '/settings',
+    '/briefs',
+  ]) {
+    await page.goto(path);
+    await page.waitForLoadState('networkidle').catch(() => undefined);
+    await noSeriousFaults();
+  }
+  await page.emulateMedia({ colorScheme: 'light' });
+});

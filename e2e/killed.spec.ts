@@ -1,0 +1,81 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { type APIRequestContext, expect, test } from '@playwright/test';
+import Database from 'better-sqlite3';
+
+const SEEDS = ['merrowvalepress.org', 'quillbrooktypefriends.org', 'tallowendcalendar.org', 'dunscarrowwalks.org'];
+const folder = () => process.env.E2E_FOLDER ?? '';
+const enginePid = () => JSON.parse(readFileSync(join(folder(), 'engine.json'), 'utf8')).pid as number;
+
+async function startCrawl(request: APIRequestContext, name: string): Promise<{ sourceId: number; jobId: number }> {
+  const answer = await request.post('/api/v1/sources/crawls', {
+    data: { name, seeds: SEEDS, depth: 3, pageBudget: 5000, checkAfter: false },
+  });
+  const { source, job } = await answer.json();
+  return { sourceId: source.id, jobId: job.id };
+}
+
+const jobOf = async (request: APIRequestContext, id: number) => (await request.get(`/api/v1/jobs/${id}`)).json();
+
+function outcome(sourceId: number) {
+  const db = new Database(join(folder(), 'jam-ladle.sqlite'), { readonly: true });
+  const all = (sql: string) => db.prepare(sql).raw().all(sourceId);
+  const result = {
+    pages: all(
+      'SELECT url, depth, hops, state, status, title, note, links_out FROM pages WHERE source_id = ? ORDER BY url',
+    ),
+    links: all(
+      `SELECT f.name, t.name, l.from_url, l.to_url, l.anchor, l.nofollow, l.indexable FROM links l JOIN domains f ON f.id = l.from_id
+       JOIN domains t ON t.id = l.to_id WHERE l.source_id = ? ORDER BY 3, 4`,
+    ),
+    domains: all(
+      'SELECT d.name FROM sightings s JOIN domains d ON d.id = s.domain_id WHERE s.source_id = ? ORDER BY 1',
+    ),
+    counts: all('SELECT rows_read, rows_taken, rows_excluded FROM sources WHERE id = ?'),
+  };
+  db.close();
+  return result;
+}
+
+test('a crawl whose engine is killed three times ends like an undisturbed one', async ({ request }) => {
+  const calm = await startCrawl(request, 'undisturbed');
+  await expect.poll(async () => (await jobOf(request, calm.jobId)).state, { timeout: 60_000 }).toBe('done');
+
+  const hurt = await startCrawl(request, 'killed');
+  for (const pages of [40, 120, 250]) {
+    await expect
+      .poll(async () => outcome(hurt.sourceId).pages.filter((page) => (page as string[])[3] === 'done').length, {
+        timeout: 60_000,
+        intervals: [50],
+      })
+      .toBeGreaterThan(pages);
+    const pid = enginePid();
+    process.kill(pid, 'SIGKILL');
+    // the interface stays alive, says so, and the engine comes back by itself
+    expect((await request.get('/api/v1/sources')).status()).toBe(200);
+    await expect.poll(() => enginePid(), { timeout: 30_000 }).not.toBe(pid);
+    await expect.poll(async () => (await request.get('/api/v1/health')).status(), { timeout: 30_000 }).toBe(200);
+  }
+  await expect.poll(async () => (await jobOf(request, hurt.jobId)).state, { timeout: 60_000 }).toBe('done');
+
+  const [expected, result] = [outcome(calm.sourceId), outcome(hurt.sourceId)];
+  expect(expected.pages.length).toBeGreaterThan(300);
+  expect(result.domains).toEqual(expected.domains);
+  expect(result.pages).toEqual(expected.pages);
+  expect(result.links).toEqual(expected.links);
+  expect(result.counts).toEqual(expected.counts);
+});
+
+test('a crawl can be paused, resumed and cancelled', async ({ request }) => {
+  const { jobId } = await startCrawl(request, 'steered');
+  await expect.poll(async () => (await jobOf(request, jobId)).progress?.done ?? 0).toBeGreaterThan(10);
+  await request.post(`/api/v1/jobs/${jobId}/pause`);
+  await expect.poll(async () => (await jobOf(request, jobId)).state).toBe('paused');
+  const { done } = (await jobOf(request, jobId)).progress;
+  await new Promise((rest) => setTimeout(rest, 500));
+  expect((await jobOf(request, jobId)).progress.done).toBe(done);
+  await request.post(`/api/v1/jobs/${jobId}/resume`);
+  await expect.poll(async () => (await jobOf(request, jobId)).progress.done).toBeGreaterThan(done);
+  await request.post(`/api/v1/jobs/${jobId}/cancel`);
+  await expect.poll(async () => (await jobOf(request, jobId)).state).toBe('cancelled');
+});

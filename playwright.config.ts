@@ -1,0 +1,30 @@
+import { defineConfig } from '@playwright/test';
+
+const PORT = Number(process.env.E2E_PORT ?? 4399);
+
+export default defineConfig({
+  testDir: 'e2e',
+  testMatch: '*.spec.ts',
+  workers: 1,
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  globalSetup: './e2e/start.ts',
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    actionTimeout: 15_000,
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});

@@ -1,0 +1,207 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { countPages, pageTroubles } from '../../store/crawl';
+import type { Store } from '../../store/database';
+import { readSource } from '../../store/sources';
+import { Stopped } from '../context';
+import { runCrawl } from './crawl';
+import { freshStore, type Trial, trial } from './testing';
+
+interface Answer {
+  status?: number;
+  headers?: Record<string, string>;
+  body?: string;
+}
+let store: Store;
+let server: Server;
+let asked: string[];
+let site: (host: string, path: string) => Answer | null;
+
+beforeEach(async () => {
+  asked = [];
+  server = createServer((request, response) => {
+    const host = request.headers.host ?? '';
+    asked.push(`${host}${request.url}`);
+    const answer = site(host, request.url ?? '/');
+    if (!answer) return request.socket.destroy();
+    response.writeHead(answer.status ?? 200, { 'content-type': 'text/html', ...answer.headers });
+    response.end(answer.body ?? '');
+  });
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  store = await freshStore({ connector: `127.0.0.1:${(server.address() as AddressInfo).port}` });
+});
+afterEach(() => server.close());
+
+const pages = (map: Record<string, Answer | string>) => (host: string, path: string) => {
+  const found = map[`${host}${path}`] ?? (host === 'seed.org' ? map[path] : undefined);
+  if (found === undefined) return { status: 404 };
+  return typeof found === 'string' ? { body: found } : found;
+};
+async function crawl(params: Record<string, unknown> = {}): Promise<Trial> {
+  const run = trial(store, 'crawl', { seeds: ['seed.org'], depth: 4, pageBudget: 1000, ...params });
+  await runCrawl(run.context);
+  return run;
+}
+const read = (run: Trial) =>
+  store.raw
+    .prepare("SELECT url FROM pages WHERE source_id = ? AND state = 'done' ORDER BY url")
+    .pluck()
+    .all(run.sourceId);
+const found = (run: Trial) =>
+  store.raw
+    .prepare('SELECT d.name FROM sightings s JOIN domains d ON d.id = s.domain_id WHERE s.source_id = ? ORDER BY 1')
+    .pluck()
+    .all(run.sourceId);
+const links = (run: Trial) =>
+  store.raw.prepare('SELECT * FROM links WHERE source_id = ? ORDER BY from_url, to_url').all(run.sourceId);
+
+describe('a crawl', () => {
+  it('collects outside domains with page, anchor and rel', async () => {
+    site = pages({
+      '/': '<title>Home</title><a href="/a.html">a</a><a href="http://www.lapsed.co.uk/x" rel=nofollow>Old friends</a><a href="mailto:x">m</a>',
+      '/a.html':
+        '<meta name=robots content=noindex><a href="//other.org/">Other</a><a href="http://seed.org/">home</a>',
+    });
+    const run = await crawl();
+    expect(found(run)).toEqual(['lapsed.co.uk', 'other.org']);
+    expect(links(run)).toMatchObject([
+      {
+        from_url: 'http://seed.org/',
+        to_url: 'http://www.lapsed.co.uk/x',
+        anchor: 'Old friends',
+        nofollow: 1,
+        indexable: 1,
+      },
+      { from_url: 'http://seed.org/a.html', to_url: 'http://other.org/', anchor: 'Other', nofollow: 0, indexable: 0 },
+    ]);
+    expect(run.changed.size).toBe(2);
+    expect(readSource(store, run.sourceId)).toMatchObject({ rows_read: 2, rows_taken: 2, domains_new: 2 });
+  });
+
+  it('goes as deep as it was told', async () => {
+    site = pages({ '/': '<a href=/1>', '/1': '<a href=/2>', '/2': '<a href=/3>', '/3': '<a href=http://deep.org/>' });
+    expect(read(await crawl({ depth: 0 }))).toEqual(['http://seed.org/']);
+    expect(read(await crawl({ depth: 2 }))).toHaveLength(3);
+    expect(found(await crawl({ depth: 3 }))).toEqual(['deep.org']);
+  });
+
+  it('keeps to its page budget and says what was left', async () => {
+    site = (_host, path) => ({ body: Array.from({ length: 20 }, (_, i) => `<a href="${path}${i}/">x</a>`).join('') });
+    const run = await crawl({ pageBudget: 15 });
+    expect(countPages(store, run.sourceId).done).toBe(15);
+    expect(run.progress.at(-1)?.message).toContain('the page budget is used up');
+  });
+
+  it('obeys robots.txt', async () => {
+    site = pages({
+      '/robots.txt': { headers: { 'content-type': 'text/plain' }, body: 'User-agent: *\nDisallow: /private/' },
+      '/': '<a href=/private/a>p</a><a href=/open>o</a>',
+      '/open': 'x',
+    });
+    const run = await crawl();
+    expect(asked).not.toContain('seed.org/private/a');
+    expect(pageTroubles(store, run.sourceId)).toMatchObject([
+      { state: 'skipped', note: 'robots.txt forbids it', pages: 1 },
+    ]);
+  });
+
+  it('reads nothing from a host whose robots.txt fails', async () => {
+    site = pages({ '/robots.txt': { status: 503 }, '/': 'x' });
+    expect(read(await crawl())).toEqual([]);
+  });
+
+  it('leaves out excluded endings and counts them', async () => {
+    site = pages({ '/': '<a href=http://a.edu/><a href=http://b.ac.uk/><a href=http://c.org/>' });
+    const run = await crawl({ excludedEndings: ['edu', 'uk'] });
+    expect(found(run)).toEqual(['c.org']);
+    expect(readSource(store, run.sourceId)!.rows_excluded).toBe(2);
+  });
+
+  it('follows redirects inside, ends loops, and takes a redirect outside for a find', async () => {
+    site = pages({
+      '/': '<a href=/moved>m</a><a href=/loop>l</a><a href=/away>a</a>',
+      '/moved': { status: 301, headers: { location: '/here' } },
+      '/here': '<a href=http://behind.org/>b</a>',
+      '/loop': { status: 302, headers: { location: '/loop2' } },
+      '/loop2': { status: 302, headers: { location: '/loop' } },
+      '/away': { status: 301, headers: { location: 'http://away.org/' } },
+    });
+    expect(found(await crawl())).toEqual(['away.org', 'behind.org']);
+  });
+
+  it('gives up a redirect chain that never ends', async () => {
+    site = (_host, path) =>
+      path === '/robots.txt' ? { status: 404 } : { status: 302, headers: { location: `/${asked.length}` } };
+    const run = await crawl();
+    expect(pageTroubles(store, run.sourceId)).toMatchObject([{ note: 'more than 5 redirects in a row' }]);
+  });
+
+  it('decodes by the bytes when the header lies', async () => {
+    site = pages({ '/': { headers: { 'content-type': 'text/html; charset=utf-8' }, body: '' } });
+    const real = createServer((_request, response) => {
+      response.writeHead(200, { 'content-type': 'text/html; charset=utf-8' });
+      response.end(Buffer.from('<title>café</title><a href=http://b.org/>naïve</a>', 'latin1'));
+    });
+    await new Promise<void>((done) => real.listen(0, '127.0.0.1', done));
+    store.config.connector = `127.0.0.1:${(real.address() as AddressInfo).port}`;
+    const run = await crawl();
+    real.close();
+    expect(links(run)).toMatchObject([{ anchor: 'naïve' }]);
+    expect(store.raw.prepare('SELECT title, charset FROM pages').get()).toEqual({
+      title: 'café',
+      charset: 'windows-1252',
+    });
+  });
+
+  it('says why a seed could not be read', async () => {
+    store.config.connector = null;
+    const run = await crawl({ seeds: ['http://127.0.0.1:9/', 'http://no-such-name.invalid/', 'http://10.0.0.1/'] });
+    const notes = pageTroubles(store, run.sourceId).map(({ note }) => note);
+    expect(notes.join('\n')).toContain('127.0.0.1:9 refuses connections');
+    expect(notes.join('\n')).toContain('no-such-name.invalid resolves to nothing');
+    expect(notes.join('\n')).toContain('10.0.0.1 is a private address');
+  });
+
+  it('asks one host one thing at a time, and waits between', async () => {
+    let busy = 0;
+    let most = 0;
+    const times: number[] = [];
+    server.removeAllListeners('request');
+    server.on('request', (request, response) => {
+      if (request.url === '/robots.txt') return response.writeHead(404).end();
+      times.push(performance.now());
+      most = Math.max(most, ++busy);
+      setTimeout(() => {
+        busy--;
+        response.writeHead(200, { 'content-type': 'text/html' });
+        response.end(request.url === '/' ? [1, 2, 3, 4].map((i) => `<a href=/${i}>x</a>`).join('') : '');
+      }, 15);
+    });
+    await crawl({ delayMs: 60 });
+    expect(most).toBe(1);
+    for (let i = 1; i < times.length; i++) expect(times[i] - times[i - 1]).toBeGreaterThan(50);
+  });
+
+  it('goes on after a stop and ends like one that was not stopped', async () => {
+    site = (host, path) => {
+      const n = Number(path.slice(2)) || 0;
+      const inside = Array.from({ length: 4 }, (_, i) => `<a href="/p${(n * 4 + i + 1) % 150}">x</a>`).join('');
+      return path === '/robots.txt' ? { status: 404 } : { body: `${inside}<a href="http://out${n}-${host}/">o</a>` };
+    };
+    const seeds = ['seed.org', 'b-seed.org', 'c-seed.org'];
+    const whole = await crawl({ seeds });
+    const first = trial(store, 'crawl', { seeds, depth: 4, pageBudget: 1000 });
+    setTimeout(() => first.stop.abort(), 60);
+    await expect(runCrawl(first.context)).rejects.toThrow(Stopped);
+    expect(countPages(store, first.sourceId).queued).toBeGreaterThan(0);
+    await runCrawl(trial(store, 'crawl', {}, first).context);
+    expect(read(first)).toEqual(read(whole));
+    expect(found(first)).toEqual(found(whole));
+    const bare = (run: Trial) =>
+      links(run).map((link) => ({ ...(link as object), source_id: 0, seq: 0, last_seen_at: 0 }));
+    expect(bare(first)).toEqual(bare(whole));
+    const { id: _, name: __, created_at: ___, domains_new: ____, ...counts } = readSource(store, whole.sourceId)!;
+    expect(readSource(store, first.sourceId)).toMatchObject(counts);
+  });
+});

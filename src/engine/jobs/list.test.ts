@@ -1,0 +1,182 @@
+import { createWriteStream, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { previewList } from '../../core/formats/list-columns';
+import type { Store } from '../../store/database';
+import { findDomain, sightingsOf } from '../../store/domains';
+import { eachReject, readSource } from '../../store/sources';
+import { Stopped } from '../context';
+import { lookAtFile } from '../text-file';
+import { runList } from './list';
+import { freshStore, trial } from './testing';
+
+let store: Store;
+beforeEach(async () => {
+  store = await freshStore();
+});
+
+function fileOf(content: string | Buffer): string {
+  const path = join(store.folder, `list-${Math.random()}`);
+  writeFileSync(path, content);
+  return path;
+}
+
+/** Imports as the interface does: by what the preview recognises. */
+async function load(path: string, more: Record<string, unknown> = {}) {
+  const { delimiter, hasHeader, columns } = previewList((await lookAtFile(path)).sample);
+  const run = trial(store, 'list', { path, delimiter, hasHeader, columns, ...more });
+  await runList(run.context);
+  return { ...run, source: readSource(store, run.sourceId)!, rejects: [...eachReject(store, run.sourceId)] };
+}
+const names = () => store.raw.prepare('SELECT name FROM domains WHERE in_pool = 1 ORDER BY id').pluck().all();
+const adds = (source: {
+  rows_read: number;
+  rows_taken: number;
+  rows_repeated: number;
+  rows_excluded: number;
+  rows_set_aside: number;
+}) => source.rows_read === source.rows_taken + source.rows_repeated + source.rows_excluded + source.rows_set_aside;
+
+describe('importing a list', () => {
+  it('takes domains with what the list says of them', async () => {
+    const { source, changed } = await load(
+      fileOf(
+        'Domain,Status,Drop date,Price,Closes\nwww.pellgatehives.org/x,pending delete,2026-11-27,$69,2026-11-26 18:00\n',
+      ),
+    );
+    const row = findDomain(store, 'pellgatehives.org')!;
+    expect(row).toMatchObject({
+      in_pool: 1,
+      phase: 'pending-delete',
+      phase_at: null,
+      drop_at: Date.UTC(2026, 10, 27),
+      price_minor: 6900,
+      currency: 'USD',
+      closing_at: Date.UTC(2026, 10, 26, 18),
+    });
+    expect(sightingsOf(store, row.id)[0]).toMatchObject({
+      line: 2,
+      said: { phase: 'pending-delete', priceMinor: 6900 },
+    });
+    expect(source).toMatchObject({ rows_read: 1, rows_taken: 1, domains_new: 1 });
+    expect([...changed]).toEqual([row.id]);
+  });
+
+  it('counts repeats, exclusions and rows set aside, and they add up', async () => {
+    const { source, rejects } = await load(
+      fileOf('a-one.org\nnonsense\nb-two.co.uk\na-one.org\nhttp://www.a-one.org/y\nc.edu\n'),
+      {
+        excludedEndings: ['uk', 'edu'],
+      },
+    );
+    expect(source).toMatchObject({
+      rows_read: 6,
+      rows_taken: 1,
+      rows_repeated: 2,
+      rows_excluded: 2,
+      rows_set_aside: 1,
+    });
+    expect(adds(source)).toBe(true);
+    expect(rejects).toEqual([{ line: 2, reason: '"nonsense" is no registrable domain', sample: 'nonsense' }]);
+  });
+
+  it('does not lose what a server said to what a list says', async () => {
+    await load(fileOf('domain,status\npellgate.org,deleted\n'));
+    store.raw.prepare("UPDATE domains SET phase = 'active', phase_at = 5").run();
+    await load(fileOf('domain,status\npellgate.org,pending delete\n'));
+    expect(findDomain(store, 'pellgate.org')!.phase).toBe('active');
+  });
+
+  it('reads gzip, UTF-16 and windows-1252', async () => {
+    await load(fileOf(gzipSync('packed.org\nmore.org\n')));
+    await load(fileOf(Buffer.from('\ufeffwide.org\r\nbücher.de\r\n', 'utf16le')));
+    await load(fileOf(Buffer.from('domain;note\nhönig.de;gr\xfc\xdfe\n', 'latin1')));
+    expect(names()).toEqual(['packed.org', 'more.org', 'wide.org', 'xn--bcher-kva.de', 'xn--hnig-5qa.de']);
+  });
+
+  it('goes on where it was stopped, with the same outcome', async () => {
+    const lines = Array.from({ length: 30_000 }, (_, i) => (i % 50 === 7 ? `broken ${i}` : `name${i % 20_000}.org`));
+    const path = fileOf(`domain\n${lines.join('\n')}\n`);
+    const params = { path, delimiter: ',', hasHeader: true, columns: ['domain'] };
+    const whole = trial(store, 'list', params);
+    await runList(whole.context);
+    const first = trial(store, 'list', params);
+    const { changed } = first.context;
+    first.context.changed = (ids, source) => {
+      changed(ids, source);
+      if (first.changed.size > 5000) first.stop.abort();
+    };
+    await expect(runList(first.context)).rejects.toThrow(Stopped);
+    expect(readSource(store, first.sourceId)!.rows_read).toBeLessThan(30_000);
+    const second = trial(store, 'list', params, first);
+    expect(Number(second.context.job.checkpoint?.items)).toBeGreaterThan(0);
+    await runList(second.context);
+    const { domains_new: _, id: __, created_at: ___, ...expected } = readSource(store, whole.sourceId)!;
+    expect(readSource(store, first.sourceId)).toMatchObject(expected);
+    expect([...eachReject(store, first.sourceId)]).toEqual([...eachReject(store, whole.sourceId)]);
+  });
+});
+
+describe('bad input', () => {
+  beforeEach(async () => {
+    await load(fileOf('kept.org\n'));
+  });
+  const nothingLost = () => expect(names()).toContain('kept.org');
+
+  it('broken quotes cost one line each', async () => {
+    const { source, rejects } = await load(fileOf('domain,note\na.org,"open\nb.org,fine\nc.org,"x"y\nd.org,fine\n'));
+    expect(names()).toEqual(['kept.org', 'b.org', 'd.org']);
+    expect(rejects.map(({ line, reason }) => [line, reason])).toEqual([
+      [2, 'a quote is opened and never closed'],
+      [4, 'text follows a closing quote'],
+    ]);
+    expect(adds(source)).toBe(true);
+  });
+  it('NUL bytes cost the row', async () => {
+    const { rejects } = await load(fileOf('a.org\nb\u0000.org\nc.org\n'));
+    expect(names()).toEqual(['kept.org', 'a.org', 'c.org']);
+    expect(rejects).toMatchObject([{ line: 2, reason: 'the row holds NUL characters' }]);
+  });
+  it('bytes of another character set are set aside, not guessed', async () => {
+    const mixed = Buffer.concat([
+      Buffer.from('grüße.de\nöde.de\nb'),
+      Buffer.from([0xfc]),
+      Buffer.from('cher.de\nlast.org\n'),
+    ]);
+    const { rejects } = await load(fileOf(mixed));
+    expect(rejects).toMatchObject([
+      { line: 3, reason: "the name holds bytes that are not in the file's character set" },
+    ]);
+    expect(names()).toContain('last.org');
+  });
+  it('a line of 50 MB is set aside without being kept', async () => {
+    const path = join(store.folder, 'long.csv');
+    const out = createWriteStream(path);
+    out.write('a.org\n');
+    for (let i = 0; i < 50; i++) out.write('x'.repeat(1 << 20));
+    out.end('\nb.org\n');
+    await new Promise<void>((done) => out.on('close', () => done()));
+    const { rejects } = await load(path);
+    expect(names()).toEqual(['kept.org', 'a.org', 'b.org']);
+    expect(rejects).toHaveLength(1);
+    expect(rejects[0].reason).toContain('longer than');
+  });
+  it.each([
+    ['an empty file', '', 'The file is empty.'],
+    ['a ZIP named .csv', Buffer.from('PK\u0003\u0004rest'), 'This is a ZIP archive'],
+    ['a PDF', '%PDF-1.7', 'This is a PDF'],
+    ['damaged gzip', Buffer.concat([gzipSync('a.org').subarray(0, 12), Buffer.from('junk')]), 'gzip file is damaged'],
+    ['packed emptiness', gzipSync(''), 'The file is empty.'],
+  ])('%s gets a clear message', async (_what, content, message) => {
+    await expect(lookAtFile(fileOf(content))).rejects.toThrow(message);
+    nothingLost();
+  });
+  it('gzip cut short keeps what came before', async () => {
+    const packed = gzipSync(Array.from({ length: 200_000 }, (_, i) => `n${(i * 7919) % 1e6}x${i}.org`).join('\n'));
+    const path = fileOf(packed.subarray(0, packed.length - 1000));
+    await expect(load(path)).rejects.toThrow('damaged or cut short');
+    nothingLost();
+    expect(names().length).toBeGreaterThan(1000);
+  });
+});

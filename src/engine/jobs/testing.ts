@@ -1,0 +1,46 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import pino from 'pino';
+import { openStore, readSettings, type Store } from '../../store/database';
+import { addJob, type JobKind, type JobProgress, readJob } from '../../store/jobs';
+import { addSource, type SourceKind } from '../../store/sources';
+import type { JobContext } from '../context';
+
+/** A store in a folder of its own, for tests. */
+export async function freshStore(config: Partial<Store['config']> = {}): Promise<Store> {
+  const store = await openStore(mkdtempSync(join(tmpdir(), 'jam-ladle-')), { migrate: true });
+  Object.assign(store.config, config);
+  return store;
+}
+
+export interface Trial {
+  context: JobContext;
+  sourceId: number;
+  progress: JobProgress[];
+  changed: Set<number>;
+  stop: AbortController;
+}
+
+/** A job and its context, for a run function to be called with. `again` runs an earlier job once more. */
+export function trial(store: Store, kind: JobKind & SourceKind, params: Record<string, unknown>, again?: Trial): Trial {
+  const sourceId = again?.sourceId ?? addSource(store, kind, `trial ${kind}`, {});
+  const id = again?.context.job.id ?? addJob(store, { kind, sourceId, params });
+  const job = readJob(store, id);
+  if (!job) throw new Error('the job was not kept');
+  const stop = new AbortController();
+  const progress: JobProgress[] = [];
+  const changed = new Set<number>();
+  const context: JobContext = {
+    store,
+    job,
+    settings: { ...readSettings(store), allowedPrivate: ['127.0.0.1'], crawlDelayMs: 0 },
+    signal: stop.signal,
+    log: pino({ level: 'silent' }),
+    progress: (entry) => progress.push(entry),
+    changed: (ids) => {
+      for (const entry of ids) changed.add(entry);
+    },
+  };
+  return { context, sourceId, progress, changed, stop };
+}
