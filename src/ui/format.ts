@@ -25,7 +25,8 @@ export function score(value: number | null): string {
 /** Money from minor units: "140", "12.50", with the currency behind. */
 export function money(minor: number | null, currency: string | null): string {
   if (minor === null) return '';
-  const amount = minor % 100 === 0 ? count(minor / 100) : (minor / 100).toFixed(2);
+  const amount =
+    minor % 100 === 0 ? count(minor / 100) : (minor / 100).toLocaleString('en-GB', { minimumFractionDigits: 2 });
   return currency ? `${amount} ${currency}` : amount;
 }
 

@@ -167,7 +167,7 @@ export const PoolAnswerSchema = z.object({
   size: z.number(),
   total: z.number(),
   rows: z.array(Row),
-  perCondition: z.array(z.object({ fails: z.number(), removes: z.number(), alone: z.number(), remaining: z.number() })),
+  perCondition: z.array(z.object({ removes: z.number(), alone: z.number(), remaining: z.number() })),
   histograms: z.array(z.looseObject({ condition: z.number() })),
   version: z.number(),
 });

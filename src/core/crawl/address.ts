@@ -42,7 +42,21 @@ export function normalizeAddress(reference: string, base?: string): CrawlAddress
   if (href.includes(';')) href = href.replace(SESSION_PATH, '');
   if (href.includes('%')) href = href.replace(/%[0-9a-f]{2}/gi, upperOrUnreserved);
   if (href.length > MAX_ADDRESS_CHARS) return null;
-  return { url: href, host: url.host, site: registrableDomain(url.hostname)?.name ?? url.hostname };
+  return { url: href, host: url.host, site: siteOf(url.hostname) };
+}
+
+/** The links of a page name few hosts many times over. Cleared when full, so it stays small; a miss only costs time. */
+const MAX_KNOWN_SITES = 20_000;
+const knownSites = new Map<string, string>();
+
+function siteOf(hostname: string): string {
+  let site = knownSites.get(hostname);
+  if (site === undefined) {
+    site = registrableDomain(hostname)?.name ?? hostname;
+    if (knownSites.size >= MAX_KNOWN_SITES) knownSites.clear();
+    knownSites.set(hostname, site);
+  }
+  return site;
 }
 
 function dropJunkParameters(url: URL): void {

@@ -1,10 +1,8 @@
 import { Parser } from 'htmlparser2';
-import { normalizeAddress } from './address';
+import { type CrawlAddress, normalizeAddress } from './address';
 
 /** A link as it stands on a page. */
-export interface PageLink {
-  url: string;
-  site: string;
+export interface PageLink extends CrawlAddress {
   /** Visible text, white space folded; the alt text of an image where there is nothing else. At most 200 characters. */
   anchor: string;
   /** rel says nofollow, ugc or sponsored. */
@@ -118,7 +116,7 @@ function addLink(page: ReadPage, href: string, rel: string, text: string, base: 
     return;
   }
   const nofollow = /(^|\s)(nofollow|ugc|sponsored)(\s|$)/i.test(rel);
-  page.links.push({ url: address.url, site: address.site, anchor: fold(text).slice(0, MAX_ANCHOR_CHARS), nofollow });
+  page.links.push({ ...address, anchor: fold(text).slice(0, MAX_ANCHOR_CHARS), nofollow });
 }
 
 function readMeta(page: ReadPage, attributes: Record<string, string>): void {

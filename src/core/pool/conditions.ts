@@ -65,9 +65,9 @@ export function formatCondition(condition: Condition): string {
     case 'range':
       return `${fact}:${condition.min ?? ''}..${condition.max ?? ''}${condition.keepUnknown ? '?' : ''}`;
     case 'choice':
-      return `${fact}:${condition.not ? '!' : ''}${condition.values.map(encodeURIComponent).join(',')}`;
+      return `${fact}:${condition.not ? '!' : ''}${condition.values.map(escapeWord).join(',')}`;
     case 'text':
-      return `${fact}:${condition.not ? '!' : ''}${condition.mode}=${condition.values.map(encodeURIComponent).join(',')}`;
+      return `${fact}:${condition.not ? '!' : ''}${condition.mode}=${condition.values.map(escapeWord).join(',')}`;
     case 'member':
       return `${fact}:${condition.not ? '!' : ''}${condition.values.join(',')}`;
   }
@@ -126,6 +126,11 @@ function parseText(rest: string, not: boolean): Condition | string {
   if (equals < 0 || !TEXT_MODES.includes(mode)) return 'Name: say contains, starts, ends or is';
   const values = words(rest.slice(equals + 1));
   return typeof values === 'string' ? values : { type: 'text', fact: 'name', mode, values, not };
+}
+
+/** The exclamation mark stands for "not" here, so it is escaped too. */
+function escapeWord(word: string): string {
+  return encodeURIComponent(word).replaceAll('!', '%21');
 }
 
 function words(text: string): string[] | string {

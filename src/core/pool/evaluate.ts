@@ -5,6 +5,9 @@ import { countsBackwards, timeBound } from './facts';
 /**
  * Marks, for each row, which conditions it fails: bit k of `failed[row]` for condition k.
  *
+ * A condition on the name is asked last, and only of rows where the answer can change a count or the result: a row that
+ * fails two others, one of them standing before it, is neither removed by it nor kept out by it alone. Its bit stays 0.
+ *
  * @param failed at least `columns.count` long; overwritten.
  * @param nowSeconds what "years ago" and "hours from now" count from.
  * @throws RangeError for more than MAX_CONDITIONS conditions.
@@ -13,43 +16,41 @@ export function markFailures(
   columns: PoolColumns,
   conditions: Condition[],
   nowSeconds: number,
-  failed: Uint32Array,
+  failed: Int32Array,
 ): void {
   if (conditions.length > MAX_CONDITIONS) throw new RangeError(`at most ${MAX_CONDITIONS} conditions`);
   failed.fill(0, 0, columns.count);
   conditions.forEach((condition, index) => {
-    const bit = 1 << index;
-    switch (condition.type) {
-      case 'range':
-        markRange(columns, condition, nowSeconds, failed, bit);
-        break;
-      case 'choice':
-        markChoice(columns, condition, failed, bit);
-        break;
-      case 'text':
-        markText(columns, condition, failed, bit);
-        break;
-      case 'member':
-        markMember(columns, condition, failed, bit);
-        break;
-    }
+    if (condition.type === 'range') markRange(columns, condition, nowSeconds, failed, index);
+    else if (condition.type === 'choice') markChoice(columns, condition, failed, index);
+    else if (condition.type === 'member') markMember(columns, condition, failed, index);
+  });
+  conditions.forEach((condition, index) => {
+    if (condition.type === 'text') markText(columns, condition, failed, index);
   });
 }
 
 type Of<T extends Condition['type']> = Extract<Condition, { type: T }>;
 
-function markRange(columns: PoolColumns, condition: Of<'range'>, now: number, failed: Uint32Array, bit: number): void {
+function markRange(columns: PoolColumns, condition: Of<'range'>, now: number, failed: Int32Array, index: number): void {
   const { fact, keepUnknown } = condition;
   const count = columns.count;
+  // the tests are written without branches: which rows pass is nowhere near predictable
   if (isNumberFact(fact)) {
     const values = columns.numbers[fact];
     // the column is 32 bits wide, so the bounds are rounded the same way the values were
     const min = condition.min === null ? Number.NEGATIVE_INFINITY : Math.fround(condition.min);
     const max = condition.max === null ? Number.POSITIVE_INFINITY : Math.fround(condition.max);
     if (keepUnknown) {
-      for (let row = 0; row < count; row++) if (values[row] < min || values[row] > max) failed[row] |= bit;
+      for (let row = 0; row < count; row++) {
+        const value = values[row];
+        failed[row] |= (+(value < min) | +(value > max)) << index;
+      }
     } else {
-      for (let row = 0; row < count; row++) if (!(values[row] >= min && values[row] <= max)) failed[row] |= bit;
+      for (let row = 0; row < count; row++) {
+        const value = values[row];
+        failed[row] |= (1 ^ (+(value >= min) & +(value <= max))) << index;
+      }
     }
     return;
   }
@@ -60,26 +61,28 @@ function markRange(columns: PoolColumns, condition: Of<'range'>, now: number, fa
   const high = backwards ? condition.min : condition.max;
   const min = low === null ? 1 : timeBound(fact, low, now);
   const max = high === null ? 0xffffffff : timeBound(fact, high, now);
+  const unknown = keepUnknown ? 0 : 1;
   for (let row = 0; row < count; row++) {
     const value = values[row];
-    if (value === 0 ? !keepUnknown : value < min || value > max) failed[row] |= bit;
+    const isUnknown = +(value === 0);
+    failed[row] |= ((isUnknown & unknown) | ((1 ^ isUnknown) & (+(value < min) | +(value > max)))) << index;
   }
 }
 
-function markChoice(columns: PoolColumns, condition: Of<'choice'>, failed: Uint32Array, bit: number): void {
+function markChoice(columns: PoolColumns, condition: Of<'choice'>, failed: Int32Array, index: number): void {
   if (!isChoiceFact(condition.fact)) return;
   const codes = columns.choices[condition.fact];
   const dictionary = columns.dictionaries[condition.fact];
-  const passes = new Uint8Array(dictionary.words.length).fill(condition.not ? 1 : 0);
+  const fails = new Uint8Array(dictionary.words.length).fill(condition.not ? 0 : 1);
   for (const value of condition.values) {
     const code = dictionary.find(value);
-    if (code >= 0) passes[code] = condition.not ? 0 : 1;
+    if (code >= 0) fails[code] = condition.not ? 1 : 0;
   }
   const count = columns.count;
-  for (let row = 0; row < count; row++) if (passes[codes[row]] === 0) failed[row] |= bit;
+  for (let row = 0; row < count; row++) failed[row] |= fails[codes[row]] << index;
 }
 
-function markMember(columns: PoolColumns, condition: Of<'member'>, failed: Uint32Array, bit: number): void {
+function markMember(columns: PoolColumns, condition: Of<'member'>, failed: Int32Array, index: number): void {
   const sets = condition.values.flatMap((source) => columns.members.get(source) ?? []);
   const count = columns.count;
   for (let row = 0; row < count; row++) {
@@ -87,37 +90,75 @@ function markMember(columns: PoolColumns, condition: Of<'member'>, failed: Uint3
     const mask = 1 << (row & 7);
     let found = false;
     for (const bits of sets) if (byte < bits.length && (bits[byte] & mask) !== 0) found = true;
-    if (found === condition.not) failed[row] |= bit;
+    if (found === condition.not) failed[row] |= 1 << index;
   }
 }
 
-function markText(columns: PoolColumns, condition: Of<'text'>, failed: Uint32Array, bit: number): void {
+/** Above this share of rows that matter, one native scan for a lone needle is quicker than looking row by row. */
+const SCAN_SHARE = 0.4;
+
+function markText(columns: PoolColumns, condition: Of<'text'>, failed: Int32Array, index: number): void {
   const count = columns.count;
-  const hit = new Uint8Array(count);
-  for (const value of condition.values) {
-    const needle = Buffer.from(value.toLowerCase(), 'utf8');
-    if (needle.length > 0) markNeedle(columns, needle, condition.mode, hit);
+  const needles = condition.values
+    .map((value) => Buffer.from(value.toLowerCase(), 'utf8'))
+    .filter((needle) => needle.length > 0);
+  const before = (1 << index) - 1;
+  const rows = new Uint32Array(count);
+  let mattering = 0;
+  for (let row = 0; row < count; row++) {
+    const mask = failed[row];
+    rows[mattering] = row;
+    mattering += +((mask & (mask - 1)) === 0 || (mask & before) === 0);
   }
+  const hit = new Uint8Array(count);
+  if (condition.mode === 'contains' && needles.length === 1 && mattering > count * SCAN_SHARE)
+    scanForNeedle(columns, needles[0], hit);
+  else if (needles.length > 0) matchRows(columns, needles, condition.mode, rows.subarray(0, mattering), hit);
   const failOn = condition.not ? 1 : 0;
-  for (let row = 0; row < count; row++) if (hit[row] === failOn) failed[row] |= bit;
+  for (let i = 0; i < mattering; i++) failed[rows[i]] |= +(hit[rows[i]] === failOn) << index;
 }
 
-function markNeedle(columns: PoolColumns, needle: Buffer, mode: TextMode, hit: Uint8Array): void {
+/**
+ * Compares row by row, inside the label before the ending; all needles in one walk over the bytes, told apart by their
+ * first byte.
+ */
+function matchRows(columns: PoolColumns, needles: Buffer[], mode: TextMode, rows: Uint32Array, hit: Uint8Array): void {
+  const { nameBytes, nameStart, labelLength } = columns;
+  const byFirst = Array.from({ length: 256 }, (_, byte) => needles.filter((needle) => needle[0] === byte));
+  const starts = Uint8Array.from(byFirst, (list) => list.length);
+  for (let i = 0; i < rows.length; i++) {
+    const row = rows[i];
+    const start = nameStart[row];
+    const end = start + labelLength[row];
+    const last = mode === 'contains' || mode === 'ends' ? end : start + 1;
+    for (let at = start; at < last; at++) {
+      if (starts[nameBytes[at]] === 0) continue;
+      if (matchesAt(nameBytes, at, end, byFirst[nameBytes[at]], mode)) {
+        hit[row] = 1;
+        break;
+      }
+    }
+  }
+}
+
+/** Whether one of the needles stands at `at`, within the label that ends at `end`. */
+function matchesAt(bytes: Uint8Array, at: number, end: number, needles: Buffer[], mode: TextMode): boolean {
+  for (let n = 0; n < needles.length; n++) {
+    const needle = needles[n];
+    const stop = at + needle.length;
+    if (stop > end || (stop < end && (mode === 'is' || mode === 'ends'))) continue;
+    let same = 1;
+    while (same < needle.length && bytes[at + same] === needle[same]) same++;
+    if (same === needle.length) return true;
+  }
+  return false;
+}
+
+/** One scan over all names; a find counts when it lies wholly inside a label. */
+function scanForNeedle(columns: PoolColumns, needle: Buffer, hit: Uint8Array): void {
   const { nameStart, labelLength, count } = columns;
   const end = nameStart[count];
   const bytes = Buffer.from(columns.nameBytes.buffer, columns.nameBytes.byteOffset, end);
-  if (mode !== 'contains') {
-    for (let row = 0; row < count; row++) {
-      const label = labelLength[row];
-      if (label < needle.length || (mode === 'is' && label !== needle.length)) continue;
-      const from = mode === 'ends' ? nameStart[row] + label - needle.length : nameStart[row];
-      let same = 0;
-      while (same < needle.length && bytes[from + same] === needle[same]) same++;
-      if (same === needle.length) hit[row] = 1;
-    }
-    return;
-  }
-  // one scan over all names; a find is kept when it lies wholly inside a label
   for (let at = bytes.indexOf(needle, 0), row = 0; at >= 0 && at < end; at = bytes.indexOf(needle, at)) {
     row = rowAt(nameStart, count, at, row);
     if (at + needle.length <= nameStart[row] + labelLength[row]) {
@@ -145,8 +186,6 @@ function rowAt(nameStart: Uint32Array, count: number, at: number, from: number):
 }
 
 export interface ConditionCounts {
-  /** Rows that fail it, whatever the others say. */
-  fails: number;
   /** Rows that pass all conditions before it and fail it. */
   removes: number;
   /** Rows that fail it and nothing else: relax it and they come back. */
@@ -155,36 +194,43 @@ export interface ConditionCounts {
   remaining: number;
 }
 
+/** Up to as many conditions, the rows are counted by their whole mask; 2^12 counters stay in the cache. */
+const MASK_BITS = 12;
+
 /** Counts what each condition does, and gathers the rows that pass them all, in row order. */
 export function countFailures(
   count: number,
   conditionCount: number,
-  failed: Uint32Array,
+  failed: Int32Array,
 ): { rows: Uint32Array; perCondition: ConditionCounts[] } {
-  const fails = new Uint32Array(32);
   const removes = new Uint32Array(32);
   const alone = new Uint32Array(32);
+  const passing = new Uint32Array(count);
   let total = 0;
-  for (let row = 0; row < count; row++) if (failed[row] === 0) total++;
-  const rows = new Uint32Array(total);
-  let at = 0;
-  for (let row = 0; row < count; row++) {
-    const mask = failed[row];
-    if (mask === 0) {
-      rows[at++] = row;
-      continue;
-    }
+  const tally = (mask: number, rows: number) => {
     const lowest = 31 - Math.clz32(mask & -mask);
-    removes[lowest]++;
-    const others = mask & (mask - 1);
-    fails[lowest]++;
-    if (others === 0) alone[lowest]++;
-    else for (let rest = others; rest !== 0; rest &= rest - 1) fails[31 - Math.clz32(rest & -rest)]++;
+    removes[lowest] += rows;
+    if ((mask & (mask - 1)) === 0) alone[lowest] += rows;
+  };
+  if (conditionCount <= MASK_BITS) {
+    const byMask = new Uint32Array(1 << conditionCount);
+    for (let row = 0; row < count; row++) {
+      const mask = failed[row];
+      byMask[mask]++;
+      passing[total] = row;
+      total += +(mask === 0);
+    }
+    for (let mask = 1; mask < byMask.length; mask++) if (byMask[mask] > 0) tally(mask, byMask[mask]);
+  } else {
+    for (let row = 0; row < count; row++) {
+      if (failed[row] === 0) passing[total++] = row;
+      else tally(failed[row], 1);
+    }
   }
   let remaining = count;
   const perCondition = Array.from({ length: conditionCount }, (_, index) => {
     remaining -= removes[index];
-    return { fails: fails[index], removes: removes[index], alone: alone[index], remaining };
+    return { removes: removes[index], alone: alone[index], remaining };
   });
-  return { rows, perCondition };
+  return { rows: passing.slice(0, total), perCondition };
 }

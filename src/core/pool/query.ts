@@ -52,7 +52,7 @@ interface Kept {
 /** Asks columns; keeps the last few results. One instance for one set of columns. */
 export class PoolIndex {
   private kept: Kept[] = [];
-  private failed = new Uint32Array(0);
+  private failed = new Int32Array(0);
 
   constructor(
     readonly columns: PoolColumns,
@@ -83,7 +83,7 @@ export class PoolIndex {
     const key = JSON.stringify([conditions, sort, histograms, Math.floor(query.nowSeconds / 60)]);
     const found = this.kept.find((entry) => entry.key === key && entry.version === columns.version);
     if (found) return found;
-    if (this.failed.length < columns.count) this.failed = new Uint32Array(Math.ceil(columns.count * 1.25));
+    if (this.failed.length < columns.count) this.failed = new Int32Array(Math.ceil(columns.count * 1.25));
     markFailures(columns, conditions, query.nowSeconds, this.failed);
     const { rows, perCondition } = countFailures(columns.count, conditions.length, this.failed);
     const entry: Kept = {
@@ -104,33 +104,23 @@ function histogramOf(
   columns: PoolColumns,
   conditions: Condition[],
   index: number,
-  failed: Uint32Array,
+  failed: Int32Array,
   now: number,
 ): Histogram {
-  const fact = conditions[index].fact;
-  const others = ~(1 << index);
+  const { fact } = conditions[index];
+  const reaching = valuesReaching(columns, fact, ~(1 << index), failed);
+  const { values, count, unknown } = reaching;
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
-  let unknown = 0;
-  const { values, isKnown } = valuesOf(columns, fact);
-  for (let row = 0; row < columns.count; row++) {
-    if ((failed[row] & others) !== 0) continue;
-    const value = values[row];
-    if (!isKnown(value)) {
-      unknown++;
-      continue;
-    }
+  for (let i = 0; i < count; i++) {
+    const value = values[i];
     if (value < low) low = value;
     if (value > high) high = value;
   }
+  if (count === 0) return { condition: index, edges: [], counts: [], unknown };
   const counts = new Array<number>(BINS).fill(0);
-  if (low > high) return { condition: index, edges: [], counts: [], unknown };
   const scale = high > low ? BINS / (high - low) : 0;
-  for (let row = 0; row < columns.count; row++) {
-    if ((failed[row] & others) !== 0) continue;
-    const value = values[row];
-    if (isKnown(value)) counts[Math.min(BINS - 1, Math.floor((value - low) * scale))]++;
-  }
+  for (let i = 0; i < count; i++) counts[Math.min(BINS - 1, Math.floor((values[i] - low) * scale))]++;
   const edges = Array.from({ length: BINS + 1 }, (_, bin) => low + ((high - low) * bin) / BINS);
   if (!isTimeFact(fact)) return { condition: index, edges, counts, unknown };
   const shown = edges.map((edge) => timeValue(fact, edge, now) ?? 0);
@@ -139,8 +129,27 @@ function histogramOf(
     : { condition: index, edges: shown.reverse(), counts: counts.reverse(), unknown };
 }
 
-function valuesOf(columns: PoolColumns, fact: FactName) {
-  if (isNumberFact(fact)) return { values: columns.numbers[fact], isKnown: (value: number) => !Number.isNaN(value) };
-  if (isTimeFact(fact)) return { values: columns.times[fact], isKnown: (value: number) => value !== 0 };
-  throw new RangeError(`there is no histogram of ${fact}`);
+/** Known values of a fact among the rows that fail nothing of `others`, packed; and how many are unknown. */
+function valuesReaching(columns: PoolColumns, fact: FactName, others: number, failed: Int32Array) {
+  const rows = columns.count;
+  const packed = new Float64Array(rows);
+  let count = 0;
+  let unknown = 0;
+  if (isNumberFact(fact)) {
+    const column = columns.numbers[fact];
+    for (let row = 0; row < rows; row++) {
+      if ((failed[row] & others) !== 0) continue;
+      const value = column[row];
+      if (Number.isNaN(value)) unknown++;
+      else packed[count++] = value;
+    }
+  } else if (isTimeFact(fact)) {
+    const column = columns.times[fact];
+    for (let row = 0; row < rows; row++) {
+      if ((failed[row] & others) !== 0) continue;
+      if (column[row] === 0) unknown++;
+      else packed[count++] = column[row];
+    }
+  } else throw new RangeError(`there is no histogram of ${fact}`);
+  return { values: packed, count, unknown };
 }

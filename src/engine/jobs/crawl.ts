@@ -36,6 +36,8 @@ export const CrawlParams = z.object({
 const MAX_HOPS = 5;
 /** Sites read at the same time. */
 const SITES_AT_ONCE = 48;
+/** Addresses remembered as queued before the memory starts afresh. */
+const MAX_QUEUED_KNOWN = 200_000;
 /** Room in a link's number for the links of one page. */
 const LINKS_PER_PAGE = 4096;
 const HTML_TYPES = new Set(['text/html', 'application/xhtml+xml', '']);
@@ -71,6 +73,8 @@ class Crawl {
   private readonly robots: RobotsCache;
   private readonly excluded: Set<string>;
   private readonly siteIds = new Map<string, number>();
+  /** Addresses that are surely in the frontier; it knows itself what is queued twice, this only saves asking. */
+  private readonly queued = new Set<string>();
   private readonly nextAt = new Map<string, number>();
   private readonly meter = new RateMeter();
   private pending: { result: PageResult; written: () => void; failed: (error: unknown) => void }[] = [];
@@ -211,10 +215,7 @@ class Crawl {
     const indexable = !read.noindex && (read.canonical === null || read.canonical === page.url);
     for (const link of read.links) {
       if (link.site === page.site) {
-        if (page.depth < this.params.depth) {
-          const address = normalizeAddress(link.url);
-          if (address) inside.push(address);
-        }
+        if (page.depth < this.params.depth) inside.push(link);
       } else if (!outside.has(link.url) && outside.size < LINKS_PER_PAGE)
         outside.set(link.url, { ...link, nofollow: link.nofollow || read.nofollow, indexable });
     }
@@ -227,7 +228,7 @@ class Crawl {
     const result = this.without(page, 'done', `redirects to ${target.url}`, base);
     if (target.site !== page.site) {
       // the seed's own site may have moved; what it moved to is a find, not a part of this site
-      result.outside.push({ url: target.url, site: target.site, anchor: '', nofollow: false, indexable: true });
+      result.outside.push({ ...target, anchor: '', nofollow: false, indexable: true });
       result.outcome.linksOut = 1;
     } else if (page.hops >= MAX_HOPS)
       return this.without(page, 'failed', `more than ${MAX_HOPS} redirects in a row`, base);
@@ -301,23 +302,29 @@ class Crawl {
     const { store } = this.context;
     const at = store.now();
     savePage(store, page.id, at, outcome);
-    for (const address of inside) queuePage(store, this.sourceId, address, insideDepth, insideHops);
+    for (const address of inside) {
+      if (this.queued.has(address.url)) continue;
+      if (this.queued.size >= MAX_QUEUED_KNOWN) this.queued.clear();
+      this.queued.add(address.url);
+      queuePage(store, this.sourceId, address, insideDepth, insideHops);
+    }
     const found: number[] = [];
     const fromId = outside.length > 0 ? this.siteId(page.site, false, at) : null;
     let ordinal = 0;
     let excluded = 0;
     let fresh = 0;
     for (const link of outside) {
-      const domain = registrableDomain(link.site);
-      if (!domain) continue;
-      if (isExcluded(domain.ending, this.excluded)) {
-        excluded++;
-        continue;
-      }
-      const known = this.siteIds.has(link.site);
-      const { id, isNew } = putDomain(store, domain, true, at);
-      if (isNew) fresh++;
-      if (!known) {
+      let id = this.siteIds.get(link.site);
+      if (id === undefined) {
+        const domain = registrableDomain(link.site);
+        if (!domain) continue;
+        if (isExcluded(domain.ending, this.excluded)) {
+          excluded++;
+          continue;
+        }
+        const put = putDomain(store, domain, true, at);
+        id = put.id;
+        if (put.isNew) fresh++;
         this.siteIds.set(link.site, id);
         const said = { url: page.url, site: page.site, anchor: link.anchor, target: link.url, depth: page.depth };
         if (putSighting(store, id, this.sourceId, at, null, said)) found.push(id);

@@ -25,6 +25,8 @@ import { areaHeight, scrollFor, visibleWindow } from './scroll';
 import type { PoolState } from './use-pool';
 
 export const ROW_PX = 29;
+/** Height of the column heads, which stay on top. */
+const HEAD_PX = 40;
 
 interface Column {
   id: string;
@@ -89,7 +91,7 @@ export function Grid({ view, pool, cursor, selected, onCursor, onSort, onSelect,
   useLayoutEffect(() => {
     const element = scroller.current;
     if (!element) return;
-    const watch = new ResizeObserver(() => setHeight(element.clientHeight));
+    const watch = new ResizeObserver(() => setHeight(element.clientHeight - HEAD_PX));
     watch.observe(element);
     return () => watch.disconnect();
   }, []);
@@ -97,7 +99,8 @@ export function Grid({ view, pool, cursor, selected, onCursor, onSort, onSelect,
   // biome-ignore lint/correctness/useExhaustiveDependencies: only a move of the cursor scrolls
   useEffect(() => {
     const element = scroller.current;
-    if (element) element.scrollTop = scrollFor(cursor, element.scrollTop, element.clientHeight, pool.total, ROW_PX);
+    if (element)
+      element.scrollTop = scrollFor(cursor, element.scrollTop, element.clientHeight - HEAD_PX, pool.total, ROW_PX);
   }, [cursor]);
 
   const onKey = (event: KeyboardEvent) => {
@@ -125,21 +128,23 @@ export function Grid({ view, pool, cursor, selected, onCursor, onSort, onSelect,
   const rows = Array.from({ length: Math.max(0, end - start) }, (_, i) => start + i);
   return (
     <div
+      ref={scroller}
       role="grid"
       id="grid"
       tabIndex={0}
+      onScroll={(event) => setScroll(event.currentTarget.scrollTop)}
       aria-activedescendant={pool.rowAt(cursor) ? `row-${cursor}` : undefined}
       onKeyDown={onKey}
       aria-label="Domains"
       aria-rowcount={pool.total + 1}
       aria-colcount={COLUMNS.length + 1}
-      className="flex min-h-0 flex-1 flex-col bg-sheet outline-offset-[-2px]"
+      className="relative min-h-0 flex-1 overflow-y-auto bg-sheet outline-offset-[-2px]"
     >
       <div
         role="row"
         aria-rowindex={1}
-        className="grid items-end border-b border-rule py-1.5 pr-3"
-        style={{ gridTemplateColumns: TEMPLATE }}
+        className="sticky top-0 z-10 grid items-end border-b border-rule bg-sheet pr-3 pb-1.5"
+        style={{ gridTemplateColumns: TEMPLATE, height: HEAD_PX }}
       >
         <span role="columnheader" aria-label="Selected" />
         {COLUMNS.map((column) => {
@@ -168,29 +173,21 @@ export function Grid({ view, pool, cursor, selected, onCursor, onSort, onSelect,
           );
         })}
       </div>
-      <div
-        ref={scroller}
-        role="rowgroup"
-        tabIndex={-1}
-        className="relative min-h-0 flex-1 overflow-y-auto"
-        onScroll={(event) => setScroll(event.currentTarget.scrollTop)}
-      >
-        <div style={{ height: areaHeight(pool.total, ROW_PX) }}>
-          <div className="sticky top-0 h-0">
-            {rows.map((index, place) => (
-              <GridRow
-                key={index}
-                index={index}
-                top={shiftPx + place * ROW_PX}
-                row={pool.rowAt(index)}
-                now={now}
-                isCurrent={index === cursor}
-                isSelected={selected.has(pool.rowAt(index)?.name ?? '')}
-                onCursor={onCursor}
-                onSelect={onSelect}
-              />
-            ))}
-          </div>
+      <div role="rowgroup" style={{ height: areaHeight(pool.total, ROW_PX) }}>
+        <div role="presentation" className="sticky h-0" style={{ top: HEAD_PX }}>
+          {rows.map((index, place) => (
+            <GridRow
+              key={index}
+              index={index}
+              top={shiftPx + place * ROW_PX}
+              row={pool.rowAt(index)}
+              now={now}
+              isCurrent={index === cursor}
+              isSelected={selected.has(pool.rowAt(index)?.name ?? '')}
+              onCursor={onCursor}
+              onSelect={onSelect}
+            />
+          ))}
         </div>
       </div>
     </div>

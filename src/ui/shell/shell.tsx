@@ -66,6 +66,8 @@ export function Shell({
       {open === 'palette' && <Palette onClose={() => setOpen(null)} />}
       {open === 'keys' && <Keys onClose={() => setOpen(null)} />}
       <Toaster
+        expand
+        visibleToasts={3}
         position="bottom-right"
         toastOptions={{
           unstyled: true,

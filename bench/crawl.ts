@@ -1,0 +1,70 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { rmSync } from 'node:fs';
+import { decodeHtml } from '../src/core/crawl/decode';
+import { readPage } from '../src/core/crawl/links';
+import { runCrawl } from '../src/engine/jobs/crawl';
+import { freshStore, trial } from '../src/engine/jobs/testing';
+import { HttpClient } from '../src/net/http';
+import { countPages } from '../src/store/crawl';
+import { type Bench, round } from './figure';
+
+const HOSTS = 24;
+const BUDGET = Number(process.env.BENCH_CRAWL_PAGES ?? 6000);
+
+async function startServer(): Promise<{ child: ChildProcess; port: number }> {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'bench/crawl-server.ts'], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const port = await new Promise<number>((done) => child.stdout?.once('data', (chunk) => done(Number(chunk))));
+  return { child, port };
+}
+
+/** Crawling 24 sites on loopback, delays off, everything stored, against fetching and parsing alone. */
+export const crawl: Bench = async (log) => {
+  const { child, port } = await startServer();
+  const connector = `127.0.0.1:${port}`;
+  const hosts = Array.from({ length: HOSTS }, (_, i) => `seed${i}-vale.org`);
+  try {
+    const store = await freshStore({ connector });
+    const run = trial(store, 'crawl', { seeds: hosts, depth: 4, pageBudget: BUDGET, delayMs: 0 });
+    run.context.progress = () => undefined;
+    let memory = 0;
+    const watch = setInterval(() => {
+      memory = Math.max(memory, process.memoryUsage().rss);
+    }, 50);
+    const started = performance.now();
+    await runCrawl(run.context);
+    const seconds = (performance.now() - started) / 1000;
+    clearInterval(watch);
+    const { done } = countPages(store, run.sourceId);
+    await store.close();
+    rmSync(store.folder, { recursive: true });
+    if (done < BUDGET) throw new Error(`only ${done} pages were read`);
+
+    log('the same pages, fetched and parsed, nothing stored');
+    const http = new HttpClient({ connector });
+    const urls = hosts.flatMap((host) =>
+      Array.from({ length: Math.ceil(BUDGET / HOSTS) }, (_, i) => `http://${host}/page/${i}.html`),
+    );
+    let next = 0;
+    const baseStarted = performance.now();
+    await Promise.all(
+      hosts.map(async () => {
+        while (next < urls.length) {
+          const url = urls[next++];
+          const { body } = await http.get(url);
+          readPage(decodeHtml(body, 'utf-8').text, url);
+        }
+      }),
+    );
+    const base = urls.length / ((performance.now() - baseStarted) / 1000);
+    await http.close();
+    const rate = done / seconds;
+    return [
+      { name: 'crawl', value: Math.round(rate), unit: 'pages/s', baseline: Math.round(base), ratio: round(rate / base, 2), goal: 'at least 600 pages/s', met: rate >= 600 },
+      { name: 'crawl-memory', value: Math.round(memory / 2 ** 20), unit: 'MB', baseline: null, ratio: null, goal: 'none yet', met: true },
+    ]; // biome-ignore format: a figure a line
+  } finally {
+    child.kill();
+  }
+};

@@ -1,0 +1,80 @@
+import { execFileSync } from 'node:child_process';
+import { createWriteStream, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { runList } from '../src/engine/jobs/list';
+import { freshStore, trial } from '../src/engine/jobs/testing';
+import { PoolHost } from '../src/engine/pool-host';
+import { readSource } from '../src/store/sources';
+import { type Bench, numbers, round } from './figure';
+
+const ROWS = Number(process.env.BENCH_LIST_ROWS ?? 3_000_000);
+const COLUMNS = [
+  'domain',
+  'phase',
+  'drop-date',
+  'registered',
+  'backlinks',
+  'referring-domains',
+  'price',
+  'currency',
+  'bids',
+  'kind',
+  'venue',
+  'ignore',
+];
+
+function* csv(): Generator<string> {
+  const random = numbers(9);
+  yield 'Domain,Status,Drop date,Registered,Backlinks,Ref domains,Price,Currency,Bids,Type,Venue,Remark\n';
+  let text = '';
+  for (let i = 0; i < ROWS; i++) {
+    const day = 10 + Math.floor(random() * 18);
+    const links = Math.floor(1 / (1 - random()));
+    text += `vale${Math.floor(random() * 1e4)}hive${i.toString(36)}.org,pending delete,2026-11-${day},20${10 + (i % 10)}-05-${day},${links * 2},${links},${12 + (i % 90)},EUR,${i % 7},auction,Saltmarch Exchange,"no, remark"\n`;
+    if (text.length > 1 << 18) {
+      yield text;
+      text = '';
+    }
+  }
+  yield text;
+}
+
+/** A list of 3,000,000 rows and 12 columns into database and index, against `sqlite3 .import` of the same file. */
+export const listImport: Bench = async (log) => {
+  log(`writing a list of ${ROWS.toLocaleString('en')} rows`);
+  const folder = mkdtempSync(join(tmpdir(), 'bench-list-'));
+  const path = join(folder, 'list.csv');
+  await pipeline(Readable.from(csv()), createWriteStream(path));
+
+  const store = await freshStore();
+  const pool = new PoolHost(store);
+  const run = trial(store, 'list', { path, delimiter: ',', hasHeader: true, columns: COLUMNS });
+  run.context.changed = (ids, source) => pool.refresh(ids, source ?? null);
+  run.context.progress = () => undefined;
+  let memory = 0;
+  const watch = setInterval(() => {
+    memory = Math.max(memory, process.memoryUsage().rss);
+  }, 50);
+  const started = performance.now();
+  await runList(run.context);
+  const seconds = (performance.now() - started) / 1000;
+  clearInterval(watch);
+  const source = readSource(store, run.sourceId);
+  if (source?.rows_taken !== ROWS || pool.size !== ROWS) throw new Error(`only ${source?.rows_taken} rows were taken`);
+  await store.close();
+
+  log('the same by sqlite3 .import');
+  const baseStarted = performance.now();
+  execFileSync('sqlite3', [join(folder, 'base.sqlite'), '.mode csv', `.import ${path} list`]);
+  const base = (performance.now() - baseStarted) / 1000;
+  rmSync(folder, { recursive: true });
+  rmSync(store.folder, { recursive: true });
+  const rate = ROWS / seconds;
+  return [
+    { name: 'list-import', value: Math.round(rate), unit: 'rows/s', baseline: Math.round(ROWS / base), ratio: round(base / seconds, 2), goal: 'at least 120,000 rows/s, at most 2.5 times the time of .import', met: rate >= 120_000 && seconds <= 2.5 * base },
+    { name: 'list-import-memory', value: Math.round(memory / 2 ** 20), unit: 'MB', baseline: null, ratio: null, goal: 'under 1,024 MB', met: memory < 2 ** 30 },
+  ]; // biome-ignore format: a figure a line
+};

@@ -1,0 +1,35 @@
+import { crawl } from './crawl';
+import type { Bench } from './figure';
+import { listImport } from './list-import';
+import { poolQuery } from './pool-query';
+import { strengthTrust } from './strength-trust';
+
+const BENCHES: Record<string, Bench> = {
+  'pool-query': poolQuery,
+  'list-import': listImport,
+  crawl,
+  'strength-trust': strengthTrust,
+};
+
+/** `npm run bench`, or `npm run bench -- NAME --json` for one. */
+const args = process.argv.slice(2);
+const isJson = args.includes('--json');
+const named = args.filter((arg) => !arg.startsWith('--'));
+const unknown = named.find((name) => !(name in BENCHES));
+if (unknown) {
+  process.stderr.write(`There is no benchmark "${unknown}". There are: ${Object.keys(BENCHES).join(', ')}\n`);
+  process.exit(1);
+}
+for (const name of named.length > 0 ? named : Object.keys(BENCHES)) {
+  const figures = await BENCHES[name]((text) => !isJson && process.stderr.write(`  ${name}: ${text}\n`));
+  for (const figure of figures) {
+    if (isJson) process.stdout.write(`${JSON.stringify(figure)}\n`);
+    else {
+      const against =
+        figure.baseline === null ? '' : `; baseline ${figure.baseline.toLocaleString('en')}, ratio ${figure.ratio}`;
+      process.stdout.write(
+        `${figure.name}: ${figure.value.toLocaleString('en')} ${figure.unit}${against}; goal: ${figure.goal}${figure.goal.startsWith('none') ? '' : figure.met ? ', met' : ', missed'}\n`,
+      );
+    }
+  }
+}
