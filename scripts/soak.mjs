@@ -1,0 +1,32 @@
+// `npm run soak`: what takes longer than `npm test` may, or needs packages of its own.
+// Reading real input: a large HTML manual that nobody here wrote (Debian's PostgreSQL documentation), served on loopback by a
+// stock web server (Python's), crawled to the end, and compared with what an independent program finds in the same files.
+import { spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { install, ROOT } from './prepare.mjs';
+
+const MANUALS = [
+  { pkg: 'postgresql-doc-15', folder: '/usr/share/doc/postgresql-doc-15/html', start: 'index.html' },
+  { pkg: 'python3.11-doc', folder: '/usr/share/doc/python3.11/html', start: 'contents.html' },
+];
+
+function run(command, args, options = {}) {
+  const { status } = spawnSync(command, args, { cwd: ROOT, stdio: 'inherit', ...options });
+  if (status !== 0) throw new Error(`${command} ${args.join(' ')} failed`);
+}
+
+try {
+  install();
+  for (const { pkg, folder } of MANUALS) {
+    if (existsSync(folder)) continue;
+    if (process.getuid?.() !== 0) throw new Error(`Install the manual first: sudo apt-get install ${pkg}`);
+    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+    run('apt-get', ['update', '-q'], { env });
+    run('apt-get', ['install', '-yq', '--no-install-recommends', pkg, 'publicsuffix'], { env });
+  }
+  for (const { folder, start } of MANUALS)
+    run(process.execPath, ['--import', 'tsx', 'e2e/real-input.ts', folder, start]);
+} catch (error) {
+  console.error(error.message);
+  process.exit(1);
+}
