@@ -76,6 +76,97 @@ export function putDomain(
   return { id: Number(lastInsertRowid), isNew: inPool };
 }
 
+/** What a list says of a domain, for the current values. Times in ms since 1970 UTC. */
+export interface ListedValues {
+  phase: Phase | null;
+  dropAt: number | null;
+  registeredAt: number | null;
+  listing: string | null;
+  venue: string | null;
+  priceMinor: number | null;
+  currency: string | null;
+  bids: number | null;
+  closingAt: number | null;
+  listingUrl: string | null;
+  /** Who says so. */
+  source: string;
+}
+
+const LIST_REASON = 'A list says so; not yet checked.';
+
+/**
+ * Finds or adds a domain that a list or a venue names, and fills its current values: what the list says never replaces what
+ * was asked of a server, and a listing replaces the one before.
+ */
+export function putListed(
+  store: Store,
+  domain: RegistrableDomain,
+  values: ListedValues,
+  at: number,
+): { id: number; isNew: boolean } {
+  const { raw } = store;
+  const known = statement(raw, 'SELECT id FROM domains WHERE name = ?').get(domain.name);
+  if (!known) {
+    const facts = nameFacts(domain);
+    const { lastInsertRowid } = statement(
+      raw,
+      `INSERT INTO domains (name, ending, length, hyphens, digits, in_pool, added_at, phase, phase_reason, phase_source, drop_at,
+         registered_at, listing, venue, price_minor, currency, bids, closing_at, listing_url, listing_at)
+       VALUES (?, ?, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    ).run(
+      domain.name,
+      domain.ending,
+      facts.length,
+      facts.hyphens,
+      facts.digits,
+      at,
+      values.phase ?? 'unknown',
+      values.phase && LIST_REASON,
+      values.phase && values.source,
+      values.dropAt,
+      values.registeredAt,
+      values.listing,
+      values.listing && values.venue,
+      values.priceMinor,
+      values.currency,
+      values.bids,
+      values.closingAt,
+      values.listingUrl,
+      values.listing && at,
+    );
+    return { id: Number(lastInsertRowid), isNew: true };
+  }
+  const put = putDomain(store, domain, true, at);
+  if (values.dropAt !== null) statement(raw, 'UPDATE domains SET drop_at = ? WHERE id = ?').run(values.dropAt, put.id);
+  if (values.phase)
+    statement(
+      raw,
+      'UPDATE domains SET phase = ?, phase_reason = ?, phase_source = ? WHERE id = ? AND phase_at IS NULL',
+    ).run(values.phase, LIST_REASON, values.source, put.id);
+  if (values.registeredAt !== null)
+    statement(raw, 'UPDATE domains SET registered_at = ? WHERE id = ? AND record_at IS NULL').run(
+      values.registeredAt,
+      put.id,
+    );
+  if (values.listing)
+    statement(
+      raw,
+      `UPDATE domains SET listing = ?, venue = ?, price_minor = ?, currency = ?, bids = ?, closing_at = ?, listing_url = ?,
+       listing_at = ? WHERE id = ?`,
+    ).run(
+      values.listing,
+      values.venue,
+      values.priceMinor,
+      values.currency,
+      values.bids,
+      values.closingAt,
+      values.listingUrl,
+      at,
+      put.id,
+    );
+  return put;
+}
+
 /** @returns false when the source had named the domain before: the first sighting stays. */
 export function putSighting(
   store: Store,

@@ -2,8 +2,8 @@ import { z } from 'zod';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
 import { type ListRow, readListRow } from '../../core/formats/list-columns';
 import { LIST_FIELDS } from '../../core/formats/list-fields';
-import { statement, write } from '../../store/database';
-import { putDomain, putSighting } from '../../store/domains';
+import { write } from '../../store/database';
+import { type ListedValues, putListed, putSighting } from '../../store/domains';
 import { saveCheckpoint } from '../../store/jobs';
 import { countRows, putReject, type SourceCounts } from '../../store/sources';
 import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
@@ -114,11 +114,11 @@ function writeItems(
       counts.rows_set_aside++;
     } else if (isExcluded(row.ending, excluded)) counts.rows_excluded++;
     else {
-      const { id, isNew } = putDomain(store, { name: row.domain, ending: row.ending }, true, at);
+      const domain = { name: row.domain, ending: row.ending };
+      const { id, isNew } = putListed(store, domain, listedValues(row, venue, sourceId), at);
       if (isNew) counts.domains_new++;
       if (putSighting(store, id, sourceId, at, line, said(row))) {
         counts.rows_taken++;
-        applyRow(context, id, row, venue, sourceId, at);
         ids.push(id);
       } else counts.rows_repeated++;
     }
@@ -139,40 +139,25 @@ function said(row: ListRow): Record<string, unknown> {
   return kept;
 }
 
-/**
- * What a list says fills gaps of the current values; it never replaces what was asked of a server, and a figure of its
- * own (backlinks) stays with the sighting.
- */
-export function applyRow(
-  context: JobContext,
-  id: number,
+/** What a row says, as current values. A price or closing time without a kind is taken as the plainest listing. */
+export function listedValues(
   row: ListRow,
   venue: string | null,
   sourceId: number,
-  at: number,
-): void {
-  const { raw } = context.store;
-  if (row.dropAt !== null) statement(raw, 'UPDATE domains SET drop_at = ? WHERE id = ?').run(row.dropAt, id);
-  if (row.phase)
-    statement(
-      raw,
-      `UPDATE domains SET phase = ?, phase_reason = 'A list says so; not yet checked.', phase_source = ?
-       WHERE id = ? AND phase_at IS NULL`,
-    ).run(row.phase, `source ${sourceId}`, id);
-  if (row.registeredAt !== null)
-    statement(raw, 'UPDATE domains SET registered_at = ? WHERE id = ? AND record_at IS NULL').run(row.registeredAt, id);
-  if (row.kind !== null || row.closingAt !== null || row.priceMinor !== null)
-    statement(
-      raw,
-      `UPDATE domains SET listing = ?, venue = ?, price_minor = ?, currency = ?, bids = ?, closing_at = ?, listing_at = ? WHERE id = ?`,
-    ).run(
-      row.kind ?? (row.closingAt !== null ? 'auction' : 'buy-now'),
-      row.venue ?? venue,
-      row.priceMinor,
-      row.currency,
-      row.bids,
-      row.closingAt,
-      at,
-      id,
-    );
+  listingUrl: string | null = null,
+): ListedValues {
+  const isListed = row.kind !== null || row.closingAt !== null || row.priceMinor !== null;
+  return {
+    phase: row.phase,
+    dropAt: row.dropAt,
+    registeredAt: row.registeredAt,
+    listing: isListed ? (row.kind ?? (row.closingAt !== null ? 'auction' : 'buy-now')) : null,
+    venue: row.venue ?? venue,
+    priceMinor: row.priceMinor,
+    currency: row.currency,
+    bids: row.bids,
+    closingAt: row.closingAt,
+    listingUrl,
+    source: `source ${sourceId}`,
+  };
 }

@@ -4,11 +4,11 @@ import { LISTING_KINDS } from '../../core/formats/list-fields';
 import { registrableDomain } from '../../core/names/domain';
 import { NetError } from '../../net/errors';
 import { HttpClient } from '../../net/http';
-import { statement, write } from '../../store/database';
-import { putDomain, putSighting } from '../../store/domains';
+import { write } from '../../store/database';
+import { putListed, putSighting } from '../../store/domains';
 import { countRows, putReject } from '../../store/sources';
 import { type JobContext, JobError, throwIfStopped } from '../context';
-import { applyRow } from './list';
+import { listedValues } from './list';
 
 export const VenueParams = z.object({ url: z.url() });
 
@@ -101,9 +101,6 @@ function writeListings(
       return;
     }
     const listing = parsed.data;
-    const { id, isNew } = putDomain(store, domain, true, at);
-    if (isNew) isNewCount++;
-    putSighting(store, id, sourceId, at, null, { ...listing, venue: feed.venue, currency: feed.currency });
     const row: ListRow = {
       domain: domain.name,
       ending: domain.ending,
@@ -119,8 +116,9 @@ function writeListings(
       backlinks: null,
       referringDomains: null,
     };
-    applyRow(context, id, row, feed.venue, sourceId, at);
-    if (listing.url) statement(store.raw, 'UPDATE domains SET listing_url = ? WHERE id = ?').run(listing.url, id);
+    const { id, isNew } = putListed(store, domain, listedValues(row, feed.venue, sourceId, listing.url), at);
+    if (isNew) isNewCount++;
+    putSighting(store, id, sourceId, at, null, { ...listing, venue: feed.venue, currency: feed.currency });
     ids.push(id);
   });
   countRows(store, sourceId, {

@@ -40,12 +40,12 @@ interface Column {
 
 const COLUMNS: Column[] = [
   { id: 'domain', title: 'Domain', sorts: ['name'] },
-  { id: 'phase', title: 'What happened', sorts: ['phase'], width: 184 },
+  { id: 'phase', title: 'What happened', sorts: ['phase'], width: 188 },
   { id: 'life', title: `Life, ${FIRST_YEAR} to now`, sorts: ['firstSeen'], width: 122 },
   { id: 'age', title: 'Age', sorts: ['age'], width: 52, numeric: true },
   {
     id: 'referrers',
-    title: 'Referring of linking',
+    title: 'Referring domains of pages',
     sorts: ['referringDomains', 'backlinks'],
     width: 96,
     numeric: true,
@@ -58,7 +58,7 @@ const COLUMNS: Column[] = [
 
 /** What a button that sorts is called, where a column has several. */
 const SORT_WORDS: Partial<Record<FactName, string>> = {
-  referringDomains: 'Referring domains',
+  referringDomains: 'Referring',
   backlinks: 'of pages',
   strength: 'Strength',
   trust: 'and trust',
@@ -160,7 +160,7 @@ export function Grid({ view, pool, cursor, selected, onCursor, onSort, onSelect,
                 <button
                   key={fact}
                   type="button"
-                  className={view.sort.fact === fact ? 'font-semibold text-ink' : 'hover:text-ink'}
+                  className={`mr-1 last:mr-0 ${view.sort.fact === fact ? 'font-semibold text-ink' : 'hover:text-ink'}`}
                   onClick={() => onSort(fact)}
                 >
                   {SORT_WORDS[fact] ?? column.title}
@@ -252,7 +252,9 @@ function GridRow({ index, top, row, now, isCurrent, isSelected, onCursor, onSele
       </Cell>
       <Cell title={`${row.phaseReason ?? ''} ${phaseOrigin(row, now)}`.trim()}>
         <span
-          className={row.phase === 'pending-delete' && isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}
+          className={
+            row.phase === 'pending-delete' && isSoon(row.dropAt, now) ? '-mx-1 rounded-[3px] bg-quince px-1' : ''
+          }
         >
           {phaseWords(row, now)}
         </span>
@@ -289,7 +291,7 @@ function GridRow({ index, top, row, now, isCurrent, isSelected, onCursor, onSele
         {row.listing === 'backorder' && <span className="small"> bo</span>}
       </Cell>
       <Cell title={row.closingAt ? new Date(row.closingAt).toISOString() : ''}>
-        <span className={isSoon(row.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
+        <span className={isSoon(row.closingAt, now) ? '-mx-1 rounded-[3px] bg-quince px-1' : ''}>
           {closing(row.closingAt, now)}
         </span>
       </Cell>

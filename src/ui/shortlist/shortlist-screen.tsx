@@ -101,7 +101,7 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
         <table className="mt-4 w-full bg-sheet">
           <thead>
             <tr className="small border-b border-rule text-left">
-              <th className="px-2 py-1.5 font-normal">Domain</th>
+              <th className="w-52 px-2 py-1.5 font-normal">Domain</th>
               <th className="px-2 font-normal">What happened</th>
               <th className="px-2 font-normal">Life</th>
               <th className="px-2 text-right font-normal">Referring</th>
@@ -110,7 +110,7 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
               <th className="px-2 font-normal">Listing</th>
               <th className="px-2 font-normal">Stage, next step</th>
               <th className="px-2 font-normal">Maximum bid, {brief.currency}</th>
-              <th className="w-1/5 px-2 font-normal">Note</th>
+              <th className="w-1/6 px-2 font-normal">Note</th>
               <th />
             </tr>
           </thead>
@@ -120,7 +120,7 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
               return (
                 <tr key={entry.domainId} className="border-b border-faint align-top" data-domain={domain.name}>
                   <td className="px-2 py-2">
-                    <Link href={`/domains/${domain.name}`} className="font-semibold break-all hover:underline">
+                    <Link href={`/domains/${domain.name}`} className="font-semibold wrap-anywhere hover:underline">
                       {domain.display}
                     </Link>
                   </td>
