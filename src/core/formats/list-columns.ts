@@ -122,7 +122,7 @@ function shareOf(body: string[][], index: number, test: (value: string) => boole
 
 const KIND_WORDS: [kind: ListingKind, words: RegExp][] = [
   ['backorder', /back ?order|pre-?order/],
-  ['falling', /falling|closeout|dutch/],
+  ['falling', /falling|dutch|declining/],
   ['expired-auction', /expire/],
   ['buy-now', /buy|bin|fixed/],
   ['offer', /offer|negotiat/],
