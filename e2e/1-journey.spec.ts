@@ -254,6 +254,18 @@ test('a wrong address says what is wrong and shows the rest', async () => {
   await expect(page.getByText('No source has named this domain yet')).toBeVisible();
 });
 
+test('an open grid follows the pool without being touched', async () => {
+  await page.goto('/pool?c=name:starts=followed');
+  await expect(page.getByText('Nothing gets through')).toBeVisible();
+  const names = Array.from({ length: 30 }, (_, i) => `followed${i}.org`);
+  await page.request.post('/api/v1/sources/lists?name=late', {
+    headers: { 'content-type': 'text/plain' },
+    data: names.join('\n'),
+  });
+  await expect(page.locator('[data-domain="followed0.org"]')).toBeVisible();
+  await expect(page.getByTestId('total')).toHaveText('30');
+});
+
 test('keys and palette lead everywhere', async () => {
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Lapsed and linked to' })).toBeVisible();

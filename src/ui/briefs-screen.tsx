@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from './api';
-import { Labelled, wordsOf } from './fields';
+import { ActionForm, Labelled, wordsOf } from './fields';
 import { readBid } from './shortlist/stages';
 
 interface BriefView {
@@ -69,13 +69,10 @@ export function BriefsScreen({ briefs, current }: { briefs: BriefView[]; current
 
 function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): void }) {
   const router = useRouter();
-  const [problem, setProblem] = useState<string | null>(null);
+  const isNew = brief.id === 0;
   const save = async (form: FormData) => {
     const budgetMinor = readBid(String(form.get('budget')));
-    if (budgetMinor === undefined) {
-      setProblem('The budget is no amount; write it as 500 or 500.00.');
-      return;
-    }
+    if (budgetMinor === undefined) throw new Error('The budget is no amount; write it as 500 or 500.00.');
     const body = {
       name: String(form.get('name')),
       purpose: form.get('purpose'),
@@ -85,28 +82,16 @@ function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): 
       budgetMinor,
       currency: String(form.get('currency')).toUpperCase(),
     };
-    try {
-      const isNew = brief.id === 0;
-      const { id } = await call<{ id: number }>(isNew ? '/briefs' : `/briefs/${brief.id}`, {
-        method: isNew ? 'POST' : 'PATCH',
-        body,
-      });
-      setProblem(null);
-      toast(`"${body.name}" is saved`);
-      onSaved(id);
-      router.refresh();
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
+    const { id } = await call<{ id: number }>(isNew ? '/briefs' : `/briefs/${brief.id}`, {
+      method: isNew ? 'POST' : 'PATCH',
+      body,
+    });
+    toast(`"${body.name}" is saved`);
+    onSaved(id);
+    router.refresh();
   };
   return (
-    <form
-      className="flex max-w-xl flex-col gap-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save(new FormData(event.currentTarget));
-      }}
-    >
+    <ActionForm label={isNew ? 'Add the brief' : 'Save the brief'} busyLabel="Saving" className="max-w-xl" act={save}>
       <Labelled label="Name">
         <input name="name" required className="field w-full" defaultValue={brief.name} />
       </Labelled>
@@ -143,16 +128,6 @@ function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): 
           <input name="currency" className="field w-20" maxLength={3} defaultValue={brief.currency} />
         </Labelled>
       </div>
-      {problem && (
-        <p role="alert" className="bg-quince px-3 py-2 whitespace-pre-line">
-          {problem}
-        </p>
-      )}
-      <div>
-        <button type="submit" className="press">
-          {brief.id === 0 ? 'Add the brief' : 'Save the brief'}
-        </button>
-      </div>
-    </form>
+    </ActionForm>
   );
 }

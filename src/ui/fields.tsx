@@ -1,4 +1,6 @@
-import type { ReactNode } from 'react';
+'use client';
+
+import { type ReactNode, useState } from 'react';
 
 /** A field under its label. */
 export function Labelled({ label, hint, children }: { label: string; hint?: string; children: ReactNode }) {
@@ -17,3 +19,51 @@ export const wordsOf = (text: FormDataEntryValue | null) =>
   String(text ?? '')
     .split(/[\s,;]+/)
     .filter(Boolean);
+
+/** A form that does one thing with its fields, is locked meanwhile, and says what went wrong where it was sent. */
+export function ActionForm({
+  label,
+  busyLabel,
+  className = '',
+  act,
+  children,
+}: {
+  label: string;
+  busyLabel: string;
+  className?: string;
+  act(form: FormData): Promise<void>;
+  children: ReactNode;
+}) {
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  return (
+    <form
+      className={`flex flex-col gap-4 ${className}`}
+      onSubmit={async (event) => {
+        event.preventDefault();
+        const form = new FormData(event.currentTarget);
+        setBusy(true);
+        setProblem(null);
+        try {
+          await act(form);
+        } catch (error) {
+          setProblem((error as Error).message);
+        } finally {
+          setBusy(false);
+        }
+      }}
+    >
+      {children}
+      {problem && (
+        <p role="alert" className="bg-quince px-3 py-2 whitespace-pre-line">
+          {problem}
+        </p>
+      )}
+      <div>
+        <button type="submit" className="press" disabled={busy}>
+          {busy ? busyLabel : label}
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,9 +1,8 @@
 'use client';
 
-import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from './api';
-import { Labelled, wordsOf } from './fields';
+import { ActionForm, Labelled, wordsOf } from './fields';
 
 interface SettingsView {
   userAgent: string;
@@ -17,35 +16,23 @@ interface SettingsView {
 
 /** How the product behaves towards the outside. A change counts for work that starts after it. */
 export function SettingsScreen({ settings, mode }: { settings: SettingsView; mode: 'real' | 'demo' }) {
-  const [problem, setProblem] = useState<string | null>(null);
   const save = async (form: FormData) => {
-    try {
-      await call('/settings', {
-        method: 'PATCH',
-        body: {
-          userAgent: String(form.get('userAgent')),
-          crawlDelayMs: Number(form.get('crawlDelayMs')),
-          registryIntervalMs: Number(form.get('registryIntervalMs')),
-          allowedPrivate: wordsOf(form.get('allowedPrivate')),
-          resolvers: wordsOf(form.get('resolvers')),
-          rdapBootstrap: String(form.get('rdapBootstrap')),
-          archiveTimeMap: String(form.get('archiveTimeMap')),
-        },
-      });
-      setProblem(null);
-      toast('Settings are saved; they count for work that starts from now on');
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
+    await call('/settings', {
+      method: 'PATCH',
+      body: {
+        userAgent: String(form.get('userAgent')),
+        crawlDelayMs: Number(form.get('crawlDelayMs')),
+        registryIntervalMs: Number(form.get('registryIntervalMs')),
+        allowedPrivate: wordsOf(form.get('allowedPrivate')),
+        resolvers: wordsOf(form.get('resolvers')),
+        rdapBootstrap: String(form.get('rdapBootstrap')),
+        archiveTimeMap: String(form.get('archiveTimeMap')),
+      },
+    });
+    toast('Settings are saved; they count for work that starts from now on');
   };
   return (
-    <form
-      className="mx-auto flex max-w-2xl flex-col gap-4 px-6 py-6"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save(new FormData(event.currentTarget));
-      }}
-    >
+    <ActionForm label="Save the settings" busyLabel="Saving" className="mx-auto max-w-2xl px-6 py-6" act={save}>
       <div>
         <h1>Settings</h1>
         <p className="small">
@@ -92,16 +79,6 @@ export function SettingsScreen({ settings, mode }: { settings: SettingsView; mod
       <Labelled label="Archive" hint="TimeMap address with {url}, RFC 7089; empty for none">
         <input name="archiveTimeMap" className="field w-full" defaultValue={settings.archiveTimeMap} />
       </Labelled>
-      {problem && (
-        <p role="alert" className="bg-quince px-3 py-2 whitespace-pre-line">
-          {problem}
-        </p>
-      )}
-      <div>
-        <button type="submit" className="press">
-          Save the settings
-        </button>
-      </div>
-    </form>
+    </ActionForm>
   );
 }

@@ -8,7 +8,7 @@ import { useLive } from '../shell/live';
 import type { DomainView } from '../types';
 
 export const PAGE_ROWS = 200;
-const REFRESH_MS = 1000;
+const REFRESH_MS = 700;
 
 type Answer = Omit<PoolAnswer, 'ids'> & { rows: DomainView[] };
 
@@ -71,28 +71,30 @@ export function usePool(view: PoolView, openCondition: number | null): PoolState
     return () => stop.abort();
   }, [key, histogramFor, load]);
 
-  // the pool has changed: the visible pages are read again in place
+  // the pool has changed: the visible pages are read again in place, at most once in REFRESH_MS however often it changes
+  const refreshing = useRef(false);
+  const refresh = useCallback(async () => {
+    const [start, end] = wanted.current;
+    const visible = range(Math.floor(start / PAGE_ROWS), Math.floor(Math.max(start, end - 1) / PAGE_ROWS));
+    const mine = keyRef.current;
+    try {
+      const answers = await Promise.all(visible.map((page) => load(page, [])));
+      if (mine !== keyRef.current) return;
+      pages.current = new Map(answers.map((entry, i) => [visible[i], entry.rows]));
+      asked.current = new Set(visible);
+      setAnswer((before) => ({ ...answers[0], histograms: before?.histograms ?? [] }));
+    } catch {
+      // the next change tries again
+    }
+  }, [load]);
   useEffect(() => {
-    if (poolVersion === 0) return;
-    const stop = new AbortController();
-    const timer = setTimeout(async () => {
-      const [start, end] = wanted.current;
-      const visible = range(Math.floor(start / PAGE_ROWS), Math.floor(Math.max(start, end - 1) / PAGE_ROWS));
-      try {
-        const answers = await Promise.all(visible.map((page) => load(page, [], stop.signal)));
-        if (stop.signal.aborted) return;
-        pages.current = new Map(answers.map((entry, i) => [visible[i], entry.rows]));
-        asked.current = new Set(visible);
-        setAnswer((before) => ({ ...answers[0], histograms: before?.histograms ?? [] }));
-      } catch {
-        // the next change tries again
-      }
+    if (poolVersion === 0 || refreshing.current) return;
+    refreshing.current = true;
+    setTimeout(async () => {
+      refreshing.current = false;
+      await refresh();
     }, REFRESH_MS);
-    return () => {
-      clearTimeout(timer);
-      stop.abort();
-    };
-  }, [poolVersion, load]);
+  }, [poolVersion, refresh]);
 
   const ensure = useCallback(
     (start: number, end: number) => {

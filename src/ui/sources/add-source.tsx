@@ -2,10 +2,10 @@
 
 import { useRouter, useSearchParams } from 'next/navigation';
 import { Tabs } from 'radix-ui';
-import { type ReactNode, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
-import { Labelled, wordsOf } from '../fields';
+import { ActionForm, Labelled, wordsOf } from '../fields';
 import { ListImport } from './list-import';
 
 const KINDS = [
@@ -60,60 +60,18 @@ export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
 
 type Started = (source: { id: number }) => void;
 
-/** A form that starts a job, says what is wrong where it was sent, and is locked meanwhile. */
-function StartForm({
-  label,
-  start,
-  onStarted,
-  children,
-}: {
-  label: string;
-  start(form: FormData): Promise<{ source: { id: number } }>;
-  onStarted: Started;
-  children: ReactNode;
-}) {
-  const [problem, setProblem] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  return (
-    <form
-      className="flex flex-col gap-3"
-      onSubmit={async (event) => {
-        event.preventDefault();
-        const form = new FormData(event.currentTarget);
-        setBusy(true);
-        setProblem(null);
-        try {
-          onStarted((await start(form)).source);
-        } catch (error) {
-          setProblem((error as Error).message);
-        } finally {
-          setBusy(false);
-        }
-      }}
-    >
-      {children}
-      {problem && (
-        <p role="alert" className="bg-quince px-3 py-2 whitespace-pre-line">
-          {problem}
-        </p>
-      )}
-      <div>
-        <button type="submit" className="press" disabled={busy}>
-          {busy ? 'Starting' : label}
-        </button>
-      </div>
-    </form>
-  );
+interface Answer {
+  source: { id: number };
 }
 
 function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps & { onStarted: Started }) {
   const [seeds, setSeeds] = useState('');
   return (
-    <StartForm
+    <ActionForm
       label="Start the crawl"
-      onStarted={onStarted}
-      start={(form) =>
-        call('/sources/crawls', {
+      busyLabel="Starting"
+      act={async (form) => {
+        const answer = await call<Answer>('/sources/crawls', {
           body: {
             seeds: seeds
               .split(/[\r\n]+/)
@@ -124,8 +82,9 @@ function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps 
             excludedEndings: wordsOf(form.get('excludedEndings')),
             checkAfter: form.get('checkAfter') === 'on',
           },
-        })
-      }
+        });
+        onStarted(answer.source);
+      }}
     >
       <Labelled label="Seeds" hint="sites your subject trusts, one a line">
         <textarea
@@ -192,16 +151,18 @@ function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps 
         <input type="checkbox" name="checkAfter" defaultChecked />
         then check and measure what was found
       </label>
-    </StartForm>
+    </ActionForm>
   );
 }
 
 function FeedForm({ onStarted }: { onStarted: Started }) {
   return (
-    <StartForm
+    <ActionForm
       label="Read the feed"
-      onStarted={onStarted}
-      start={(form) => call('/sources/feeds', { body: { url: String(form.get('url')) } })}
+      busyLabel="Starting"
+      act={async (form) =>
+        onStarted((await call<Answer>('/sources/feeds', { body: { url: String(form.get('url')) } })).source)
+      }
     >
       <Labelled label="Address of the feed" hint="JSON, as docs/venue-feed.md describes">
         <input
@@ -212,18 +173,18 @@ function FeedForm({ onStarted }: { onStarted: Started }) {
           placeholder="http://saltmarchexchange.com/listings.json"
         />
       </Labelled>
-    </StartForm>
+    </ActionForm>
   );
 }
 
 function LinksForm({ onStarted }: { onStarted: Started }) {
   return (
-    <StartForm
+    <ActionForm
       label="Import the links"
-      onStarted={onStarted}
-      start={(form) => {
+      busyLabel="Starting"
+      act={async (form) => {
         const file = form.get('file') as File;
-        return call(`/sources/links?name=${encodeURIComponent(file.name)}`, { file });
+        onStarted((await call<Answer>(`/sources/links?name=${encodeURIComponent(file.name)}`, { file })).source);
       }}
     >
       <Labelled
@@ -233,6 +194,6 @@ function LinksForm({ onStarted }: { onStarted: Started }) {
         <input name="file" type="file" required className="field w-full" />
       </Labelled>
       <p className="small">All measures are taken again afterwards.</p>
-    </StartForm>
+    </ActionForm>
   );
 }
