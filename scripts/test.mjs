@@ -41,8 +41,9 @@ try {
     '--reporter=json',
     `--outputFile.json=${join(results, 'unit.json')}`,
   ]);
-  step('browser tests', bin('playwright'), ['test']);
+  // read now: the browser tests clear the folder
   const unit = countsOf('unit.json', ({ numPassedTests, numFailedTests }) => [numPassedTests, numFailedTests]);
+  step('browser tests', bin('playwright'), ['test']);
   const browser = countsOf('e2e.json', ({ stats }) => [stats.expected + stats.flaky, stats.unexpected]);
   console.log(`\n${unit[0] + browser[0]} passed, ${unit[1] + browser[1]} failed`);
 } catch (error) {

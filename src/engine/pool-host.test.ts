@@ -1,0 +1,73 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { NUMBER_FACTS } from '../core/pool/columns';
+import { type Store, statement } from '../store/database';
+import { eachMembership, eachPoolRow, putDomain, putSighting } from '../store/domains';
+import { addSource } from '../store/sources';
+import { freshStore } from './jobs/testing';
+import { PoolHost } from './pool-host';
+
+/** What the index holds, row by row, and what the database holds. */
+function bothSides(store: Store, host: PoolHost) {
+  const { columns } = host.questions;
+  const fromIndex = Array.from({ length: columns.count }, (_, row) => ({
+    id: columns.ids[row],
+    name: columns.nameOf(row),
+    phase: columns.dictionaries.phase.words[columns.choices.phase[row]],
+    age: columns.times.age[row] || null,
+    numbers: NUMBER_FACTS.map((fact) => (Number.isNaN(columns.numbers[fact][row]) ? null : columns.numbers[fact][row])),
+    sources: [...columns.members]
+      .filter(([, bits]) => (bits[row >> 3] & (1 << (row & 7))) !== 0)
+      .map(([source]) => source),
+  })).sort((a, b) => a.id - b.id);
+  const memberships = [...eachMembership(store)];
+  const fromDatabase = [...eachPoolRow(store)].map((row) => ({
+    id: row.id,
+    name: row.name,
+    phase: row.phase,
+    age: row.age,
+    numbers: NUMBER_FACTS.map((fact) => (row[fact] === null ? null : Math.fround(row[fact] as number))),
+    sources: memberships.filter(([, domain]) => domain === row.id).map(([source]) => source),
+  }));
+  const order = (rows: typeof fromIndex) => rows.map((row) => ({ ...row, sources: [...row.sources].sort() }));
+  return { index: order(fromIndex), database: order(fromDatabase) };
+}
+
+describe('PoolHost', () => {
+  it('equals the database after any changes, and after a rebuild', async () => {
+    const store = await freshStore();
+    const sources = [addSource(store, 'list', 'one', {}), addSource(store, 'list', 'two', {})];
+    const host = new PoolHost(store);
+    host.rebuild();
+    const change = fc.record({
+      name: fc.integer({ min: 0, max: 40 }).map((n) => ({ name: `vale${n}.org`, ending: 'org' })),
+      inPool: fc.boolean(),
+      source: fc.constantFrom(...sources),
+      phase: fc.constantFrom('free', 'active', 'unknown'),
+      strength: fc.option(fc.double({ min: 0, max: 100, noNaN: true }), { nil: null }),
+      registered: fc.option(fc.integer({ min: 1_000_000, max: 1.7e12 }), { nil: null }),
+    });
+    fc.assert(
+      fc.property(fc.array(change, { maxLength: 30 }), (changes) => {
+        for (const { name, inPool, source, phase, strength, registered } of changes) {
+          const { id } = putDomain(store, name, inPool, 1);
+          if (inPool) putSighting(store, id, source, 1, null, {});
+          statement(store.raw, 'UPDATE domains SET phase = ?, strength = ?, registered_at = ? WHERE id = ?').run(
+            phase,
+            strength,
+            registered,
+            id,
+          );
+          host.refresh([id], inPool ? source : null);
+        }
+        const live = bothSides(store, host);
+        expect(live.index).toEqual(live.database);
+      }),
+      { numRuns: 40 },
+    );
+    host.rebuild();
+    const rebuilt = bothSides(store, host);
+    expect(rebuilt.index).toEqual(rebuilt.database);
+    expect(rebuilt.index.length).toBeGreaterThan(10);
+  });
+});

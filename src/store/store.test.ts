@@ -1,0 +1,199 @@
+import { mkdtempSync, readdirSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import Database from 'better-sqlite3';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { judgePhase } from '../core/lifecycle/phase';
+import { deleteBrief, ensureBrief, listBriefs, saveBrief } from './briefs';
+import { loadConfig, now, resolversOf, Settings } from './config';
+import { changeSettings, openStore, readSettings, type Store, write } from './database';
+import {
+  checksOf,
+  findDomain,
+  pendingChecks,
+  putDomain,
+  putListed,
+  putSighting,
+  putVerdict,
+  readPoolRow,
+} from './domains';
+import { addJob, listJobs, readJob, requeueInterrupted, saveCheckpoint, setJobState } from './jobs';
+import { addToShortlist, changeShortlist, readShortlist, removeFromShortlist, shortlistedFor } from './shortlist';
+import { deleteSieve, listSieves, saveSieve } from './sieves';
+import { addSource } from './sources';
+
+const folderOf = () => mkdtempSync(join(tmpdir(), 'store-'));
+const pellgate = { name: 'pellgate.co.uk', ending: 'co.uk' };
+const listed = {
+  phase: null,
+  dropAt: null,
+  registeredAt: null,
+  listing: null,
+  venue: null,
+  priceMinor: null,
+  currency: null,
+  bids: null,
+  closingAt: null,
+  listingUrl: null,
+  source: 'source 1',
+};
+let store: Store;
+beforeEach(async () => {
+  store = await openStore(folderOf(), { migrate: true });
+  ensureBrief(store);
+});
+
+describe('opening', () => {
+  it('can be done twice, and a second process finds the same', async () => {
+    putDomain(store, pellgate, true, 1);
+    const second = await openStore(store.folder, { migrate: true });
+    expect(findDomain(second, 'pellgate.co.uk')).toMatchObject({ length: 8, in_pool: 1 });
+    expect(second.raw.pragma('journal_mode', { simple: true })).toBe('wal');
+    expect(second.raw.pragma('foreign_keys', { simple: true })).toBe(1);
+    await second.close();
+  });
+
+  it('saves a backup before it migrates what is there', async () => {
+    const folder = folderOf();
+    const old = new Database(join(folder, 'jam-ladle.sqlite'));
+    old.exec('CREATE TABLE older (word); INSERT INTO older VALUES (42)');
+    old.close();
+    await (await openStore(folder, { migrate: true })).close();
+    const backup = readdirSync(folder).find((name) => name.startsWith('before-migration-'));
+    expect(new Database(join(folder, backup ?? 'none')).prepare('SELECT word FROM older').pluck().get()).toBe(42);
+  });
+
+  it('says what is wrong with a configuration file', () => {
+    const folder = folderOf();
+    writeFileSync(join(folder, 'config.json'), '{"mode": "dream"}');
+    expect(() => loadConfig(folder)).toThrow(/config\.json: .*mode/s);
+    writeFileSync(join(folder, 'config.json'), '{');
+    expect(() => loadConfig(folder)).toThrow('is no JSON');
+  });
+
+  it('runs the demo by its own clock', () => {
+    const started = new Date(Date.now() - 3_600_000).toISOString();
+    const config = { ...loadConfig(folderOf()), clock: { worldStart: '2026-11-20T08:00:00.000Z', realStart: started } };
+    expect(Math.abs(now(config) - Date.parse('2026-11-20T09:00:00Z'))).toBeLessThan(5000);
+  });
+});
+
+describe('settings', () => {
+  it('keep changes, and refuse nonsense without changing anything', () => {
+    changeSettings(store, { allowedPrivate: ['127.0.0.1', '10.0.0.0/8'], crawlDelayMs: 5 });
+    expect(() => changeSettings(store, { crawlDelayMs: -1 })).toThrow();
+    expect(() => changeSettings(store, { archiveTimeMap: 'http://no-place' })).toThrow('holds {url}');
+    expect(readSettings(store)).toMatchObject({ allowedPrivate: ['127.0.0.1', '10.0.0.0/8'], crawlDelayMs: 5 });
+  });
+  it('fall back to the resolvers of the system', () => {
+    expect(resolversOf(Settings.parse({ resolvers: ['127.0.0.1:5353'] }))).toEqual(['127.0.0.1:5353']);
+    for (const resolver of resolversOf(Settings.parse({}))) expect(resolver).toMatch(/:\d+$/);
+  });
+});
+
+describe('domains', () => {
+  it('become part of the pool when a source names them, and only once', () => {
+    expect(putDomain(store, pellgate, false, 1)).toMatchObject({ isNew: false });
+    expect(readPoolRow(store, 1)).toBeNull();
+    expect(putDomain(store, pellgate, true, 2)).toEqual({ id: 1, isNew: true });
+    expect(putDomain(store, pellgate, true, 3)).toEqual({ id: 1, isNew: false });
+    expect(findDomain(store, 'pellgate.co.uk')?.added_at).toBe(2);
+  });
+
+  it('keep the first sighting of a source', () => {
+    const source = addSource(store, 'list', 'l', {});
+    const { id } = putDomain(store, pellgate, true, 1);
+    expect(putSighting(store, id, source, 1, 7, { a: 1 })).toBe(true);
+    expect(putSighting(store, id, source, 2, 8, { a: 2 })).toBe(false);
+  });
+
+  it('take a listing again with its new price, without losing the phase', () => {
+    putListed(store, pellgate, { ...listed, phase: 'pending-delete', listing: 'auction', priceMinor: 500, bids: 1 }, 1);
+    putListed(store, pellgate, { ...listed, listing: 'auction', priceMinor: 900, bids: 2 }, 2);
+    expect(findDomain(store, 'pellgate.co.uk')).toMatchObject({
+      phase: 'pending-delete',
+      price_minor: 900,
+      bids: 2,
+      listing_at: 2,
+    });
+  });
+
+  it('keep every answer beside the verdict', () => {
+    const { id } = putDomain(store, pellgate, true, 1);
+    const entry = { step: 'dns' as const, server: 's', outcome: 'nxdomain', detail: '', elapsedMs: 1 };
+    const verdict = judgePhase({ dns: 'nxdomain', record: { outcome: 'not-found', record: null } }, 5);
+    write(store, () =>
+      putVerdict(store, id, 5, [entry, { ...entry, step: 'rdap', outcome: 'not-found' }], verdict, null),
+    );
+    expect(findDomain(store, 'pellgate.co.uk')).toMatchObject({ phase: 'free', phase_source: 'rdap s', phase_at: 5 });
+    expect(checksOf(store, id).map(({ step }) => step)).toEqual(['dns', 'rdap']);
+    expect(pendingChecks(store, { ids: [id] }, 5)).toEqual([]);
+    expect(pendingChecks(store, { ids: [id] }, 6)).toHaveLength(1);
+  });
+
+  it('are written wholly or not at all', () => {
+    expect(() =>
+      write(store, () => {
+        putDomain(store, pellgate, true, 1);
+        throw new Error('half-way');
+      }),
+    ).toThrow('half-way');
+    expect(findDomain(store, 'pellgate.co.uk')).toBeNull();
+  });
+});
+
+describe('jobs', () => {
+  it('that were running go back into the queue with their checkpoint', () => {
+    const id = addJob(store, {
+      kind: 'list',
+      sourceId: null,
+      params: { a: 1 },
+      next: [{ kind: 'measure', sourceId: null, params: {} }],
+    });
+    setJobState(store, id, 'running');
+    saveCheckpoint(store, id, { items: 12 });
+    const paused = addJob(store, { kind: 'crawl', sourceId: null, params: {} });
+    setJobState(store, paused, 'paused');
+    expect(requeueInterrupted(store)).toBe(1);
+    expect(readJob(store, id)).toMatchObject({
+      state: 'queued',
+      checkpoint: { items: 12 },
+      next: [{ kind: 'measure' }],
+    });
+    expect(readJob(store, paused)?.state).toBe('paused');
+    expect(listJobs(store).map((job) => job.id)).toEqual([paused, id]);
+  });
+});
+
+describe('the shortlist', () => {
+  it('adds once, changes with a way back, and removes with a way back', () => {
+    const [brief] = listBriefs(store);
+    const { id } = putDomain(store, pellgate, true, 1);
+    expect(addToShortlist(store, brief.id, [id, id])).toEqual([id]);
+    expect(addToShortlist(store, brief.id, [id])).toEqual([]);
+    const before = changeShortlist(store, brief.id, id, { stage: 'wanted', maximumBidMinor: 14000, note: 'good' });
+    expect(before).toMatchObject({ stage: 'to inspect', maximumBidMinor: null, note: '' });
+    expect(readShortlist(store, brief.id)).toMatchObject([
+      { stage: 'wanted', maximumBidMinor: 14000, domain: { name: 'pellgate.co.uk' } },
+    ]);
+    expect(shortlistedFor(store, id)).toHaveLength(1);
+    expect(deleteBrief(store, brief.id)).toBe(false);
+    expect(removeFromShortlist(store, brief.id, id)).toMatchObject({ stage: 'wanted', note: 'good' });
+    expect(removeFromShortlist(store, brief.id, id)).toBeNull();
+    expect(deleteBrief(store, brief.id)).toBe(true);
+  });
+});
+
+describe('briefs and sieves', () => {
+  it('are named once', () => {
+    const { id: _, createdAt: __, ...brief } = listBriefs(store)[0];
+    expect(() => saveBrief(store, brief)).toThrow('UNIQUE');
+    saveBrief(store, { ...brief, name: 'Second', trustedSites: ['a.org'] });
+    expect(listBriefs(store)[1]).toMatchObject({ name: 'Second', trustedSites: ['a.org'] });
+    const first = saveSieve(store, 'Bees', 'c=phase:free');
+    expect(saveSieve(store, 'Bees', 'c=phase:active')).toBe(first);
+    expect(listSieves(store)).toMatchObject([{ name: 'Bees', view: 'c=phase:active' }]);
+    expect(deleteSieve(store, first)).toMatchObject({ name: 'Bees' });
+    expect(deleteSieve(store, first)).toBeNull();
+  });
+});
