@@ -90,6 +90,18 @@ test('imports a list from its body, and hands back the rows it set aside', async
   expect(dossier.sightings).toMatchObject([{ sourceName: 'by script', line: 2 }]);
 });
 
+test('refuses a file without domains before it makes a source of it', async ({ request }) => {
+  const count = async () => (await (await request.get('/api/v1/sources')).json()).sources.length;
+  const before = await count();
+  const answer = await request.post('/api/v1/sources/lists?name=none', {
+    headers: { 'content-type': 'text/plain' },
+    data: 'one\ntwo\n',
+  });
+  expect(answer.status()).toBe(400);
+  expect((await answer.json()).detail).toContain('No column looks like it holds domains');
+  expect(await count()).toBe(before);
+});
+
 test('takes a multipart form as well', async ({ request }) => {
   const answer = await request.post('/api/v1/sources/lists/preview', {
     multipart: {

@@ -29,7 +29,11 @@ export class Supervisor {
   /** Starts a process; `ready` resolves true once it is up. */
   async start(name, args, ready) {
     const launch = () => {
-      const child = spawn(process.execPath, args, { cwd: ROOT, env: this.env, stdio: ['ignore', 'pipe', 'pipe'] });
+      const child = spawn(process.execPath, ['--import', './scripts/end-with-parent.mjs', ...args], {
+        cwd: ROOT,
+        env: this.env,
+        stdio: 'pipe',
+      });
       this.children.set(name, child);
       child.output = '';
       child.stdout.on('data', (chunk) => {

@@ -3,7 +3,19 @@ import type { Condition, Sort } from '../core/pool/conditions';
 import { readDomains } from '../store/domains';
 import { listJobs } from '../store/jobs';
 import { shortlistIds } from '../store/shortlist';
-import { closing, count, day, isSoon, listingWords, money, phaseOrigin, phaseWords, score } from '../ui/format';
+import {
+  ago,
+  closing,
+  count,
+  day,
+  isSoon,
+  linksOrigin,
+  listingWords,
+  money,
+  phaseOrigin,
+  phaseWords,
+  score,
+} from '../ui/format';
 import { JobLine } from '../ui/jobs';
 import { Lifeline } from '../ui/lifeline';
 import type { DomainView } from '../ui/types';
@@ -89,11 +101,15 @@ export default async function Today() {
                   <td>
                     <Lifeline life={row} now={now} width={132} height={18} />
                   </td>
-                  <td className="text-right">{count(row.referringDomains)}</td>
-                  <td className="text-right">
+                  <td className="text-right" title={linksOrigin(row, now)}>
+                    {count(row.referringDomains)}
+                  </td>
+                  <td className="text-right" title={linksOrigin(row, now)}>
                     {score(row.strength)} · {score(row.trust)}
                   </td>
-                  <td className="text-right">{row.spamRisk ?? ''}</td>
+                  <td className="text-right" title={linksOrigin(row, now)}>
+                    {row.spamRisk ?? ''}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -119,7 +135,12 @@ export default async function Today() {
                 {row.display}
               </Link>
               <span className="small truncate">{listingWords(row)}</span>
-              <span className="ml-auto whitespace-nowrap">{money(row.priceMinor, row.currency)}</span>
+              <span
+                className="ml-auto whitespace-nowrap"
+                title={`read ${ago(row.listingAt, now)} from ${row.venue ?? 'a list'}`}
+              >
+                {money(row.priceMinor, row.currency)}
+              </span>
               <span className={`whitespace-nowrap ${isSoon(row.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}`}>
                 {closing(row.closingAt, now)}
               </span>

@@ -85,13 +85,24 @@ export class HttpClient {
   async get(address: string, options: GetOptions = {}): Promise<HttpAnswer> {
     const started = performance.now();
     const url = new URL(address);
-    const timeout = AbortSignal.timeout(this.options.timeoutMs);
-    const signal = options.signal ? AbortSignal.any([timeout, options.signal]) : timeout;
+    // one controller a request, taken off the caller's signal afterwards: a crawl's signal outlives a million requests
+    const stop = new AbortController();
+    let timedOut = false;
+    const timer = setTimeout(() => {
+      timedOut = true;
+      stop.abort();
+    }, this.options.timeoutMs);
+    const onStop = () => stop.abort();
+    options.signal?.addEventListener('abort', onStop, { once: true });
+    if (options.signal?.aborted) stop.abort();
     try {
-      const answer = await this.exchange(url, signal, options);
+      const answer = await this.exchange(url, stop.signal, options);
       return { ...answer, elapsedMs: Math.round(performance.now() - started) };
     } catch (error) {
-      throw this.explain(error, url, timeout.aborted, options.signal?.aborted ?? false);
+      throw this.explain(error, url, timedOut, options.signal?.aborted ?? false);
+    } finally {
+      clearTimeout(timer);
+      options.signal?.removeEventListener('abort', onStop);
     }
   }
 

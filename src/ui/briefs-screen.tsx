@@ -62,7 +62,7 @@ export function BriefsScreen({ briefs, current }: { briefs: BriefView[]; current
           New brief
         </button>
       </nav>
-      <BriefForm key={brief.id} brief={brief} onSaved={setChosen} />
+      <BriefForm key={JSON.stringify(brief)} brief={brief} onSaved={setChosen} />
     </div>
   );
 }
@@ -86,7 +86,13 @@ function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): 
       method: isNew ? 'POST' : 'PATCH',
       body,
     });
-    toast(`"${body.name}" is saved`);
+    const undo = async () => {
+      const { id: _, ...old } = brief;
+      await call(`/briefs/${id}`, isNew ? { method: 'DELETE' } : { method: 'PATCH', body: old });
+      if (isNew) onSaved(0);
+      router.refresh();
+    };
+    toast(`"${body.name}" is saved`, { action: { label: 'Undo', onClick: () => void undo() } });
     onSaved(id);
     router.refresh();
   };

@@ -1,5 +1,6 @@
 'use client';
 
+import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import { call } from './api';
 import { ActionForm, Labelled, wordsOf } from './fields';
@@ -16,6 +17,7 @@ interface SettingsView {
 
 /** How the product behaves towards the outside. A change counts for work that starts after it. */
 export function SettingsScreen({ settings, mode }: { settings: SettingsView; mode: 'real' | 'demo' }) {
+  const router = useRouter();
   const save = async (form: FormData) => {
     await call('/settings', {
       method: 'PATCH',
@@ -29,10 +31,24 @@ export function SettingsScreen({ settings, mode }: { settings: SettingsView; mod
         archiveTimeMap: String(form.get('archiveTimeMap')),
       },
     });
-    toast('Settings are saved; they count for work that starts from now on');
+    const undo = async () => {
+      await call('/settings', { method: 'PATCH', body: settings });
+      router.refresh();
+      toast('Settings are as they were');
+    };
+    toast('Settings are saved; they count for work that starts from now on', {
+      action: { label: 'Undo', onClick: () => void undo() },
+    });
+    router.refresh();
   };
   return (
-    <ActionForm label="Save the settings" busyLabel="Saving" className="mx-auto max-w-2xl px-6 py-6" act={save}>
+    <ActionForm
+      key={JSON.stringify(settings)}
+      label="Save the settings"
+      busyLabel="Saving"
+      className="mx-auto max-w-2xl px-6 py-6"
+      act={save}
+    >
       <div>
         <h1>Settings</h1>
         <p className="small">

@@ -3,31 +3,56 @@ import { type Condition, MAX_CONDITIONS, type TextMode } from './conditions';
 import { countsBackwards, timeBound } from './facts';
 
 /**
- * Marks, for each row, which conditions it fails: bit k of `failed[row]` for condition k.
- *
- * A condition on the name is asked last, and only of rows where the answer can change a count or the result: a row that
- * fails two others, one of them standing before it, is neither removed by it nor kept out by it alone. Its bit stays 0.
- *
- * @param failed at least `columns.count` long; overwritten.
- * @param nowSeconds what "years ago" and "hours from now" count from.
- * @throws RangeError for more than MAX_CONDITIONS conditions.
+ * Which conditions each row fails, kept from question to question: bit k of a row's mask for condition k. While a handle is
+ * dragged all conditions but one stay the same, so only that one is asked again.
  */
-export function markFailures(
-  columns: PoolColumns,
-  conditions: Condition[],
-  nowSeconds: number,
-  failed: Int32Array,
-): void {
-  if (conditions.length > MAX_CONDITIONS) throw new RangeError(`at most ${MAX_CONDITIONS} conditions`);
-  failed.fill(0, 0, columns.count);
-  conditions.forEach((condition, index) => {
-    if (condition.type === 'range') markRange(columns, condition, nowSeconds, failed, index);
+export class FailureMarks {
+  private failed = new Int32Array(0);
+  private version = -1;
+  /** The conditions that the masks stand for, as text. */
+  private marked: string[] = [];
+  private readonly textHits: TextHits;
+
+  constructor(private readonly columns: PoolColumns) {
+    this.textHits = new TextHits(columns);
+  }
+
+  /**
+   * @param nowSeconds what "years ago" and "hours from now" count from, to the minute.
+   * @returns one mask a row, at least `columns.count` of them; good until the next call.
+   * @throws RangeError for more than MAX_CONDITIONS conditions.
+   */
+  mark(conditions: Condition[], nowSeconds: number): Int32Array {
+    if (conditions.length > MAX_CONDITIONS) throw new RangeError(`at most ${MAX_CONDITIONS} conditions`);
+    const { columns } = this;
+    const minute = Math.floor(nowSeconds / 60);
+    const asked = conditions.map((condition) => JSON.stringify([condition, isTimeFact(condition.fact) ? minute : 0]));
+    if (this.version !== columns.version || this.marked.length !== asked.length) {
+      if (this.failed.length < columns.count) this.failed = new Int32Array(Math.ceil(columns.count * 1.25));
+      else this.failed.fill(0, 0, columns.count);
+      this.marked = [];
+      this.version = columns.version;
+    }
+    conditions.forEach((condition, index) => {
+      if (asked[index] !== this.marked[index]) this.markOne(condition, index, minute * 60);
+    });
+    this.marked = asked;
+    return this.failed;
+  }
+
+  private markOne(condition: Condition, index: number, now: number): void {
+    const { columns, failed } = this;
+    if (condition.type === 'range') markRange(columns, condition, now, failed, index);
     else if (condition.type === 'choice') markChoice(columns, condition, failed, index);
     else if (condition.type === 'member') markMember(columns, condition, failed, index);
-  });
-  conditions.forEach((condition, index) => {
-    if (condition.type === 'text') markText(columns, condition, failed, index);
-  });
+    else {
+      const hits = this.textHits.of(condition);
+      const failOn = condition.not ? 1 : 0;
+      const others = ~(1 << index);
+      for (let row = 0; row < columns.count; row++)
+        failed[row] = (failed[row] & others) | (+(hits[row] === failOn) << index);
+    }
+  }
 }
 
 type Of<T extends Condition['type']> = Extract<Condition, { type: T }>;
@@ -35,6 +60,7 @@ type Of<T extends Condition['type']> = Extract<Condition, { type: T }>;
 function markRange(columns: PoolColumns, condition: Of<'range'>, now: number, failed: Int32Array, index: number): void {
   const { fact, keepUnknown } = condition;
   const count = columns.count;
+  const others = ~(1 << index);
   // the tests are written without branches: which rows pass is nowhere near predictable
   if (isNumberFact(fact)) {
     const values = columns.numbers[fact];
@@ -44,12 +70,12 @@ function markRange(columns: PoolColumns, condition: Of<'range'>, now: number, fa
     if (keepUnknown) {
       for (let row = 0; row < count; row++) {
         const value = values[row];
-        failed[row] |= (+(value < min) | +(value > max)) << index;
+        failed[row] = (failed[row] & others) | ((+(value < min) | +(value > max)) << index);
       }
     } else {
       for (let row = 0; row < count; row++) {
         const value = values[row];
-        failed[row] |= (1 ^ (+(value >= min) & +(value <= max))) << index;
+        failed[row] = (failed[row] & others) | ((1 ^ (+(value >= min) & +(value <= max))) << index);
       }
     }
     return;
@@ -65,7 +91,8 @@ function markRange(columns: PoolColumns, condition: Of<'range'>, now: number, fa
   for (let row = 0; row < count; row++) {
     const value = values[row];
     const isUnknown = +(value === 0);
-    failed[row] |= ((isUnknown & unknown) | ((1 ^ isUnknown) & (+(value < min) | +(value > max)))) << index;
+    const fails = (isUnknown & unknown) | ((1 ^ isUnknown) & (+(value < min) | +(value > max)));
+    failed[row] = (failed[row] & others) | (fails << index);
   }
 }
 
@@ -79,55 +106,73 @@ function markChoice(columns: PoolColumns, condition: Of<'choice'>, failed: Int32
     if (code >= 0) fails[code] = condition.not ? 1 : 0;
   }
   const count = columns.count;
-  for (let row = 0; row < count; row++) failed[row] |= fails[codes[row]] << index;
+  const others = ~(1 << index);
+  for (let row = 0; row < count; row++) failed[row] = (failed[row] & others) | (fails[codes[row]] << index);
 }
 
 function markMember(columns: PoolColumns, condition: Of<'member'>, failed: Int32Array, index: number): void {
   const sets = condition.values.flatMap((source) => columns.members.get(source) ?? []);
   const count = columns.count;
+  const others = ~(1 << index);
   for (let row = 0; row < count; row++) {
     const byte = row >> 3;
     const mask = 1 << (row & 7);
     let found = false;
     for (const bits of sets) if (byte < bits.length && (bits[byte] & mask) !== 0) found = true;
-    if (found === condition.not) failed[row] |= 1 << index;
+    failed[row] = (failed[row] & others) | (+(found === condition.not) << index);
   }
 }
 
-/** Above this share of rows that matter, one native scan for a lone needle is quicker than looking row by row. */
-const SCAN_SHARE = 0.4;
+/** Up to as many letters-to-find, a native scan for each is quicker than one walk over all names for all of them. */
+const MAX_SCANS = 4;
+const KEPT_HITS = 8;
 
-function markText(columns: PoolColumns, condition: Of<'text'>, failed: Int32Array, index: number): void {
-  const count = columns.count;
+/**
+ * Rows whose name matches, by what is looked for. Names never change and rows are only added, so a result stays good and is
+ * extended by the rows that came since. At most KEPT_HITS results of one byte a row are kept.
+ */
+class TextHits {
+  private kept: { key: string; hit: Uint8Array; count: number }[] = [];
+
+  constructor(private readonly columns: PoolColumns) {}
+
+  of(condition: Of<'text'>): Uint8Array {
+    const { columns } = this;
+    const key = JSON.stringify([condition.mode, condition.values]);
+    let entry = this.kept.find((other) => other.key === key) ?? { key, hit: new Uint8Array(columns.count), count: 0 };
+    if (entry.hit.length < columns.count) {
+      const wider = new Uint8Array(Math.ceil(columns.count * 1.25));
+      wider.set(entry.hit);
+      entry = { ...entry, hit: wider };
+    }
+    if (entry.count < columns.count) {
+      findMatches(columns, condition, entry.hit, entry.count);
+      entry.count = columns.count;
+    }
+    this.kept = [entry, ...this.kept.filter((other) => other.key !== key)].slice(0, KEPT_HITS);
+    return entry.hit;
+  }
+}
+
+/** Sets `hit` for the matching rows from `first` on. */
+function findMatches(columns: PoolColumns, condition: Of<'text'>, hit: Uint8Array, first: number): void {
   const needles = condition.values
     .map((value) => Buffer.from(value.toLowerCase(), 'utf8'))
     .filter((needle) => needle.length > 0);
-  const before = (1 << index) - 1;
-  const rows = new Uint32Array(count);
-  let mattering = 0;
-  for (let row = 0; row < count; row++) {
-    const mask = failed[row];
-    rows[mattering] = row;
-    mattering += +((mask & (mask - 1)) === 0 || (mask & before) === 0);
-  }
-  const hit = new Uint8Array(count);
-  if (condition.mode === 'contains' && needles.length === 1 && mattering > count * SCAN_SHARE)
-    scanForNeedle(columns, needles[0], hit);
-  else if (needles.length > 0) matchRows(columns, needles, condition.mode, rows.subarray(0, mattering), hit);
-  const failOn = condition.not ? 1 : 0;
-  for (let i = 0; i < mattering; i++) failed[rows[i]] |= +(hit[rows[i]] === failOn) << index;
+  if (condition.mode === 'contains' && needles.length <= MAX_SCANS) {
+    for (const needle of needles) scanForNeedle(columns, needle, hit, first);
+  } else if (needles.length > 0) matchRows(columns, needles, condition.mode, hit, first);
 }
 
 /**
  * Compares row by row, inside the label before the ending; all needles in one walk over the bytes, told apart by their
  * first byte.
  */
-function matchRows(columns: PoolColumns, needles: Buffer[], mode: TextMode, rows: Uint32Array, hit: Uint8Array): void {
-  const { nameBytes, nameStart, labelLength } = columns;
+function matchRows(columns: PoolColumns, needles: Buffer[], mode: TextMode, hit: Uint8Array, first: number): void {
+  const { nameBytes, nameStart, labelLength, count } = columns;
   const byFirst = Array.from({ length: 256 }, (_, byte) => needles.filter((needle) => needle[0] === byte));
   const starts = Uint8Array.from(byFirst, (list) => list.length);
-  for (let i = 0; i < rows.length; i++) {
-    const row = rows[i];
+  for (let row = first; row < count; row++) {
     const start = nameStart[row];
     const end = start + labelLength[row];
     const last = mode === 'contains' || mode === 'ends' ? end : start + 1;
@@ -154,12 +199,16 @@ function matchesAt(bytes: Uint8Array, at: number, end: number, needles: Buffer[]
   return false;
 }
 
-/** One scan over all names; a find counts when it lies wholly inside a label. */
-function scanForNeedle(columns: PoolColumns, needle: Buffer, hit: Uint8Array): void {
+/** One scan over the names from row `first` on; a find counts when it lies wholly inside a label. */
+function scanForNeedle(columns: PoolColumns, needle: Buffer, hit: Uint8Array, first: number): void {
   const { nameStart, labelLength, count } = columns;
   const end = nameStart[count];
   const bytes = Buffer.from(columns.nameBytes.buffer, columns.nameBytes.byteOffset, end);
-  for (let at = bytes.indexOf(needle, 0), row = 0; at >= 0 && at < end; at = bytes.indexOf(needle, at)) {
+  for (
+    let at = bytes.indexOf(needle, nameStart[first]), row = first;
+    at >= 0 && at < end;
+    at = bytes.indexOf(needle, at)
+  ) {
     row = rowAt(nameStart, count, at, row);
     if (at + needle.length <= nameStart[row] + labelLength[row]) {
       hit[row] = 1;

@@ -303,6 +303,92 @@ describe('the index against SQL', () => {
   });
 });
 
+describe('an index that is asked again and again', () => {
+  const bounds = fc.option(fc.integer({ min: 0, max: 9 }), { nil: null });
+  const condition = fc.oneof(
+    fc
+      .record({
+        fact: fc.constantFrom<FactName>('strength', 'spamRisk', 'age', 'closing'),
+        min: bounds,
+        max: bounds,
+        keepUnknown: fc.boolean(),
+      })
+      .map(({ fact, min, max, keepUnknown }) => range(fact, min, max, keepUnknown)),
+    fc.record({
+      type: fc.constant('text' as const),
+      fact: fc.constant('name' as const),
+      mode: fc.constantFrom('contains' as const, 'starts' as const, 'ends' as const),
+      values: fc.array(fc.constantFrom('a', 'b', 'ab', 'ba', '1', '2'), { minLength: 1, maxLength: 6 }),
+      not: fc.boolean(),
+    }),
+    fc.record({
+      type: fc.constant('choice' as const),
+      fact: fc.constant<FactName>('phase'),
+      values: fc.constantFrom(['free'], ['active'], []),
+      not: fc.boolean(),
+    }),
+    fc.record({
+      type: fc.constant('member' as const),
+      fact: fc.constant('source' as const),
+      values: fc.constantFrom([1], [2], [1, 2]),
+      not: fc.boolean(),
+    }),
+  );
+  const step = fc.oneof(
+    fc.record({ ask: fc.array(condition, { maxLength: 3 }), at: fc.constantFrom(NOW, NOW + 30, NOW + 4000) }),
+    fc.record({
+      put: fc.record({
+        label: fc.string({ unit: fc.constantFrom('a', 'b'), minLength: 1, maxLength: 4 }),
+        strength: bounds,
+        phase: fc.constantFrom('free', 'active'),
+        source: fc.constantFrom(1, 2),
+      }),
+    }),
+  );
+
+  it('answers like one that is asked for the first time, whatever was asked and added before', () => {
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 25 }), (steps) => {
+        const used = indexOf([]);
+        const rows: PoolRow[] = [];
+        const members: [number, number][] = [];
+        for (const entry of steps) {
+          if ('put' in entry) {
+            const id = rows.length + 1;
+            const { label, strength, phase, source } = entry.put;
+            rows.push(
+              row(id, {
+                name: `${label}${id}.org`,
+                strength,
+                phase,
+                spamRisk: id % 10,
+                age: NOW - id * 4e7,
+                closing: NOW + id * 900,
+              }),
+            );
+            members.push([source, id]);
+            used.columns.put(rows[rows.length - 1]);
+            used.columns.addMember(source, id);
+          } else {
+            const query = {
+              conditions: entry.ask as Condition[],
+              sort: DEFAULT_SORT,
+              offset: 0,
+              limit: 50,
+              histograms: [],
+              nowSeconds: entry.at,
+            };
+            const { version: _, ...answer } = used.query(query);
+            const { version: __, ...fresh } = indexOf(rows, members).query(query);
+            expect(answer).toEqual(fresh);
+          }
+        }
+      }),
+      { numRuns: 400 },
+    );
+  });
+});
+
 describe('a view in an address', () => {
   it('comes back as it was written', () => {
     const number = fc.option(

@@ -1,6 +1,6 @@
 import { isNumberFact, isTimeFact, type PoolColumns } from './columns';
 import type { Condition, Sort } from './conditions';
-import { type ConditionCounts, countFailures, markFailures } from './evaluate';
+import { type ConditionCounts, countFailures, FailureMarks } from './evaluate';
 import { type FactName, timeValue } from './facts';
 import { sortRows } from './sort';
 
@@ -52,12 +52,14 @@ interface Kept {
 /** Asks columns; keeps the last few results. One instance for one set of columns. */
 export class PoolIndex {
   private kept: Kept[] = [];
-  private failed = new Int32Array(0);
+  private readonly marks: FailureMarks;
 
   constructor(
     readonly columns: PoolColumns,
     private readonly keepCount = 4,
-  ) {}
+  ) {
+    this.marks = new FailureMarks(columns);
+  }
 
   /** Answers a question. Times move with the clock, so a kept result is good for the same minute only. */
   query(query: PoolQuery): PoolAnswer {
@@ -83,15 +85,14 @@ export class PoolIndex {
     const key = JSON.stringify([conditions, sort, histograms, Math.floor(query.nowSeconds / 60)]);
     const found = this.kept.find((entry) => entry.key === key && entry.version === columns.version);
     if (found) return found;
-    if (this.failed.length < columns.count) this.failed = new Int32Array(Math.ceil(columns.count * 1.25));
-    markFailures(columns, conditions, query.nowSeconds, this.failed);
-    const { rows, perCondition } = countFailures(columns.count, conditions.length, this.failed);
+    const failed = this.marks.mark(conditions, query.nowSeconds);
+    const { rows, perCondition } = countFailures(columns.count, conditions.length, failed);
     const entry: Kept = {
       key,
       version: columns.version,
       rows,
       perCondition,
-      histograms: histograms.map((index) => histogramOf(columns, conditions, index, this.failed, query.nowSeconds)),
+      histograms: histograms.map((index) => histogramOf(columns, conditions, index, failed, query.nowSeconds)),
       sorted: new Uint32Array(0),
     };
     this.kept = [entry, ...this.kept.filter((other) => other.version === columns.version)].slice(0, this.keepCount);

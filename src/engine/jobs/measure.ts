@@ -162,6 +162,10 @@ function measureLinks(context: JobContext): void {
       message: 'writing measures',
     });
   }
+  const { nodeCount, sources } = graph;
+  const size = `${nodeCount.toLocaleString('en')} domains and ${sources.length.toLocaleString('en')} links`;
+  const message = `strength and trust from one walk over ${size}`;
+  context.progress({ done: totals.length, total: totals.length, unit: 'domains', rate: 0, message });
 }
 
 /** Content in the archive from well before the present registration means that the name was dropped between. */

@@ -101,7 +101,7 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
         <table className="mt-4 w-full bg-sheet">
           <thead>
             <tr className="small border-b border-rule text-left">
-              <th className="w-52 px-2 py-1.5 font-normal">Domain</th>
+              <th className="w-64 px-2 py-1.5 font-normal">Domain</th>
               <th className="px-2 font-normal">What happened</th>
               <th className="px-2 font-normal">Life</th>
               <th className="px-2 text-right font-normal">Referring</th>
@@ -128,10 +128,12 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
                     <span className={isSoon(domain.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
                       {phaseWords(domain, now)}
                     </span>
-                    <span className="small block">{phaseOrigin(domain, now).split(' (')[0]}</span>
+                    {domain.phaseSource && (
+                      <span className="small block">{phaseOrigin(domain, now).split(' (')[0]}</span>
+                    )}
                   </td>
                   <td className="px-2 py-2">
-                    <Lifeline life={domain} now={now} width={110} height={18} />
+                    <Lifeline life={domain} now={now} width={96} height={18} />
                   </td>
                   <td className="px-2 py-2 text-right" title={linksOrigin(domain, now)}>
                     {count(domain.referringDomains)}

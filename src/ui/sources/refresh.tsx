@@ -15,7 +15,7 @@ export function RefreshOnJobs() {
   }, [states, router]);
   useEffect(() => {
     if (!isRunning) return;
-    const timer = setInterval(() => router.refresh(), 3000);
+    const timer = setInterval(() => router.refresh(), 1200);
     return () => clearInterval(timer);
   }, [isRunning, router]);
   return null;

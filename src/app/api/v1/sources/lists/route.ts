@@ -3,7 +3,7 @@ import { addSource, readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
 import { jobView } from '../../../../views';
 import { checkAndMeasure } from '../../../orders';
-import { handle } from '../../../respond';
+import { handle, Problem } from '../../../respond';
 import { ListSchema } from '../../../schemas';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
 
@@ -14,6 +14,13 @@ import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
 export const POST = handle(async (request) => {
   const isJson = request.headers.get('content-type')?.startsWith('application/json');
   const order = isJson ? ListSchema.parse(await request.json()) : await recognised(request);
+  if (!order.columns.includes('domain'))
+    throw new Problem(
+      400,
+      'No domain column',
+      'No column looks like it holds domains.',
+      'Say with columns= which one does.',
+    );
   const path = uploadPath(order.upload);
   const store = await getStore();
   await getEngine().previewList(path, {}); // refuses what is no list before a source is made of it

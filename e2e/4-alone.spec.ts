@@ -1,0 +1,68 @@
+import { spawn } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+
+const PORT = Number(process.env.E2E_PORT ?? 4399) + 1;
+const isAlive = (pid: number) =>
+  existsSync(`/proc/${pid}`) && !/^State:\s+Z/m.test(readFileSync(`/proc/${pid}/status`, 'utf8'));
+
+test('the product runs alone in real mode, keeps to its folder, and leaves nothing behind when it is killed', async ({
+  request,
+}) => {
+  const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-real-'));
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(PORT) },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let output = '';
+  child.stdout.on('data', (chunk) => {
+    output += chunk;
+  });
+  await expect.poll(() => output, { timeout: 60_000 }).toContain('Jam Ladle is ready at');
+  // what is unchanged is neither installed nor built again
+  expect(output).not.toMatch(/Installing|Building/);
+  const health = await (await request.get(`http://127.0.0.1:${PORT}/api/v1/health`)).json();
+  expect(health).toMatchObject({ healthy: true, mode: 'real', standins: { state: 'not used' } });
+  expect(readdirSync(folder)).toContain('jam-ladle.sqlite');
+
+  // a private address is refused until the settings allow it
+  const crawl = async () => {
+    const started = await request.post(`http://127.0.0.1:${PORT}/api/v1/sources/crawls`, {
+      data: { seeds: [`http://127.0.0.1:${PORT}/settings`], depth: 0, checkAfter: false },
+    });
+    const { job, source } = await started.json();
+    const url = `http://127.0.0.1:${PORT}/api/v1`;
+    await expect.poll(async () => (await (await request.get(`${url}/jobs/${job.id}`)).json()).state).toBe('done');
+    return (await request.get(`${url}/sources/${source.id}`)).json();
+  };
+  expect((await crawl()).troubles[0].note).toContain('127.0.0.1 is a private address; allow it in the settings');
+  await request.patch(`http://127.0.0.1:${PORT}/api/v1/settings`, { data: { allowedPrivate: ['127.0.0.1'] } });
+  expect((await crawl()).sites[0]).toMatchObject({ pages: 1, failed: 0 });
+
+  // a second start on the same port says so
+  const second = spawn(process.execPath, ['scripts/start.mjs'], {
+    env: { ...process.env, JAM_LADLE_DATA: mkdtempSync(join(tmpdir(), 'jam-ladle-')), PORT: String(PORT) },
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  let complaint = '';
+  second.stderr.on('data', (chunk) => {
+    complaint += chunk;
+  });
+  await new Promise((ended) => second.once('exit', ended));
+  expect(complaint).toContain(`Port ${PORT} of 127.0.0.1 is in use`);
+
+  const engine = JSON.parse(readFileSync(join(folder, 'engine.json'), 'utf8')).pid as number;
+  expect(isAlive(engine)).toBe(true);
+  child.kill('SIGKILL');
+  await expect.poll(() => isAlive(engine)).toBe(false);
+  await expect
+    .poll(() =>
+      fetch(`http://127.0.0.1:${PORT}/`).then(
+        () => 'answers',
+        () => 'gone',
+      ),
+    )
+    .toBe('gone');
+});
