@@ -18,7 +18,7 @@ export class FailureMarks {
   }
 
   /**
-   * @param nowSeconds what "years ago" and "hours from now" count from, to the minute.
+   * @param nowSeconds what "years ago" and "hours from now" count from. A condition on time is asked again every minute.
    * @returns one mask a row, at least `columns.count` of them; good until the next call.
    * @throws RangeError for more than MAX_CONDITIONS conditions.
    */
@@ -34,7 +34,7 @@ export class FailureMarks {
       this.version = columns.version;
     }
     conditions.forEach((condition, index) => {
-      if (asked[index] !== this.marked[index]) this.markOne(condition, index, minute * 60);
+      if (asked[index] !== this.marked[index]) this.markOne(condition, index, nowSeconds);
     });
     this.marked = asked;
     return this.failed;

@@ -335,7 +335,7 @@ describe('an index that is asked again and again', () => {
     }),
   );
   const step = fc.oneof(
-    fc.record({ ask: fc.array(condition, { maxLength: 3 }), at: fc.constantFrom(NOW, NOW + 30, NOW + 4000) }),
+    fc.record({ ask: fc.array(condition, { maxLength: 3 }), at: fc.constantFrom(NOW, NOW + 60, NOW + 4000) }),
     fc.record({
       put: fc.record({
         label: fc.string({ unit: fc.constantFrom('a', 'b'), minLength: 1, maxLength: 4 }),

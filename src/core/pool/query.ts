@@ -53,6 +53,8 @@ interface Kept {
 export class PoolIndex {
   private kept: Kept[] = [];
   private readonly marks: FailureMarks;
+  /** Room for the values of one histogram, used again and again. */
+  private scratch = new Float64Array(0);
 
   constructor(
     readonly columns: PoolColumns,
@@ -86,13 +88,16 @@ export class PoolIndex {
     const found = this.kept.find((entry) => entry.key === key && entry.version === columns.version);
     if (found) return found;
     const failed = this.marks.mark(conditions, query.nowSeconds);
+    if (this.scratch.length < columns.count) this.scratch = new Float64Array(Math.ceil(columns.count * 1.25));
     const { rows, perCondition } = countFailures(columns.count, conditions.length, failed);
     const entry: Kept = {
       key,
       version: columns.version,
       rows,
       perCondition,
-      histograms: histograms.map((index) => histogramOf(columns, conditions, index, failed, query.nowSeconds)),
+      histograms: histograms.map((index) =>
+        histogramOf(columns, conditions, index, failed, query.nowSeconds, this.scratch),
+      ),
       sorted: new Uint32Array(0),
     };
     this.kept = [entry, ...this.kept.filter((other) => other.version === columns.version)].slice(0, this.keepCount);
@@ -107,9 +112,10 @@ function histogramOf(
   index: number,
   failed: Int32Array,
   now: number,
+  packed: Float64Array,
 ): Histogram {
   const { fact } = conditions[index];
-  const reaching = valuesReaching(columns, fact, ~(1 << index), failed);
+  const reaching = valuesReaching(columns, fact, ~(1 << index), failed, packed);
   const { values, count, unknown } = reaching;
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
@@ -130,10 +136,15 @@ function histogramOf(
     : { condition: index, edges: shown.reverse(), counts: counts.reverse(), unknown };
 }
 
-/** Known values of a fact among the rows that fail nothing of `others`, packed; and how many are unknown. */
-function valuesReaching(columns: PoolColumns, fact: FactName, others: number, failed: Int32Array) {
+/** Known values of a fact among the rows that fail nothing of `others`, at the start of `packed`; and how many are unknown. */
+function valuesReaching(
+  columns: PoolColumns,
+  fact: FactName,
+  others: number,
+  failed: Int32Array,
+  packed: Float64Array,
+) {
   const rows = columns.count;
-  const packed = new Float64Array(rows);
   let count = 0;
   let unknown = 0;
   if (isNumberFact(fact)) {
