@@ -61,7 +61,9 @@ test('a seed that is no address is refused with a clear message', async () => {
 });
 
 test('a crawl of two sites finds lapsed domains', async () => {
-  await page.getByRole('textbox', { name: 'Seeds' }).fill('merrowvalebeekeepers.org\nthornabeckhivenotes.org');
+  const seeds = Buffer.from('merrowvalebeekeepers.org\nthornabeckhivenotes.org\n');
+  await page.getByLabel('From a file').setInputFiles({ name: 'seeds.txt', mimeType: 'text/plain', buffer: seeds });
+  await expect(page.getByRole('textbox', { name: 'Seeds' })).toHaveValue(/thornabeckhivenotes/);
   await page.getByLabel('Page budget').fill('400');
   await page.getByRole('button', { name: 'Start the crawl' }).click();
   await expect(page).toHaveURL(/\/sources\/\d+/);
@@ -111,6 +113,23 @@ test('a bad list is told so, and changes nothing', async () => {
     .setInputFiles({ name: 'none.csv', mimeType: 'text/csv', buffer: Buffer.from('') });
   await expect(page.getByRole('alert').filter({ hasText: 'The file is empty' })).toBeVisible();
   expect((await (await page.request.get('/api/v1/sources')).json()).sources.length).toBe(before);
+});
+
+test('a list can be dropped, and what was taken wrongly is corrected', async () => {
+  await page.goto('/sources?add=list');
+  const dropped = await page.evaluateHandle(() => {
+    const data = new DataTransfer();
+    data.items.add(new File(['dropped-one.org;first\ndropped-two.org;second\n'], 'by hand.txt'));
+    return data;
+  });
+  await page.getByText('or drop it here').dispatchEvent('drop', { dataTransfer: dropped });
+  await expect(page.getByLabel('Name of the source')).toHaveValue('by hand');
+  await expect(page.getByRole('cell', { name: 'dropped-one.org' })).toBeVisible();
+  await page.getByLabel('Columns part at').selectOption({ label: 'tab' });
+  await expect(page.getByRole('cell', { name: 'dropped-one.org;first' })).toBeVisible();
+  await page.getByLabel('Columns part at').selectOption({ label: 'semicolon' });
+  await page.getByLabel('first row is a header').check();
+  await expect(page.getByRole('cell', { name: 'dropped-one.org' })).toBeHidden();
 });
 
 test('a sieve narrows both sources down in one pool', async () => {

@@ -9,6 +9,8 @@ describe('normalizeAddress', () => {
     ['../a/./b/../c', 'http://www.pellgate.org/a/c'],
     ['//Hives.Example.ORG:80/', 'http://hives.example.org/'],
     ['https://example.org:443/x#part', 'https://example.org/x'],
+    ['/top#', 'http://www.pellgate.org/top'],
+    ['/query?#', 'http://www.pellgate.org/query'],
     ['?page=2&utm_source=x&PHPSESSID=1', 'http://www.pellgate.org/guide/links.html?page=2'],
     ['?utm_source=x', 'http://www.pellgate.org/guide/links.html'],
     ['/a;jsessionid=99?x=1', 'http://www.pellgate.org/a?x=1'],

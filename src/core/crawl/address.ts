@@ -33,12 +33,16 @@ export function normalizeAddress(reference: string, base?: string): CrawlAddress
     return null;
   }
   if ((url.protocol !== 'http:' && url.protocol !== 'https:') || url.hostname === '') return null;
-  url.hash = '';
-  url.username = '';
-  url.password = '';
+  // each of these writes parses the address again, so only where there is something to remove
+  if (url.hash) url.hash = '';
+  if (url.username || url.password) {
+    url.username = '';
+    url.password = '';
+  }
   if (url.hostname.endsWith('.')) url.hostname = url.hostname.slice(0, -1);
   if (url.search) dropJunkParameters(url);
   let href = url.href;
+  if (href.endsWith('#') || href.endsWith('?')) href = href.replace(/\??#?$/, '');
   if (href.includes(';')) href = href.replace(SESSION_PATH, '');
   if (href.includes('%')) href = href.replace(/%[0-9a-f]{2}/gi, upperOrUnreserved);
   if (href.length > MAX_ADDRESS_CHARS) return null;

@@ -79,6 +79,18 @@ describe('a crawl', () => {
     expect(readSource(store, run.sourceId)).toMatchObject({ rows_read: 2, rows_taken: 2, domains_new: 2 });
   });
 
+  it('keeps links from pages that name another as their canonical, but does not count them', async () => {
+    site = pages({
+      '/': '<link rel=canonical href=/><a href=/copy>c</a><a href=http://one.org/>1</a>',
+      '/copy': '<link rel=canonical href=/><a href=http://two.org/>2</a>',
+    });
+    const run = await crawl();
+    expect(links(run)).toMatchObject([
+      { to_url: 'http://one.org/', indexable: 1 },
+      { to_url: 'http://two.org/', indexable: 0 },
+    ]);
+  });
+
   it('goes as deep as it was told', async () => {
     site = pages({ '/': '<a href=/1>', '/1': '<a href=/2>', '/2': '<a href=/3>', '/3': '<a href=http://deep.org/>' });
     expect(read(await crawl({ depth: 0 }))).toEqual(['http://seed.org/']);

@@ -1,3 +1,4 @@
+import { setMaxListeners } from 'node:events';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -29,6 +30,7 @@ export function trial(store: Store, kind: JobKind & SourceKind, params: Record<s
   const job = readJob(store, id);
   if (!job) throw new Error('the job was not kept');
   const stop = new AbortController();
+  setMaxListeners(0, stop.signal);
   const progress: JobProgress[] = [];
   const changed = new Set<number>();
   const context: JobContext = {
