@@ -42,7 +42,9 @@ export function normalizeAddress(reference: string, base?: string): CrawlAddress
   if (url.hostname.endsWith('.')) url.hostname = url.hostname.slice(0, -1);
   if (url.search) dropJunkParameters(url);
   let href = url.href;
-  if (href.endsWith('#') || href.endsWith('?')) href = href.replace(/\??#?$/, '');
+  // an empty fragment or query still shows its mark
+  if (href.endsWith('#')) href = href.slice(0, -1);
+  if (url.search === '' && href.endsWith('?')) href = href.slice(0, -1);
   if (href.includes(';')) href = href.replace(SESSION_PATH, '');
   if (href.includes('%')) href = href.replace(/%[0-9a-f]{2}/gi, upperOrUnreserved);
   if (href.length > MAX_ADDRESS_CHARS) return null;

@@ -74,6 +74,7 @@ export function ListImport({
     attempt('Looking again', async () => {
       if (!preview) return;
       const next = { ...preview, ...change };
+      setPreview(next);
       const query = new URLSearchParams({
         upload: preview.upload,
         delimiter: next.delimiter,
