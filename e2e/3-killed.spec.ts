@@ -67,15 +67,21 @@ test('a crawl whose engine is killed three times ends like an undisturbed one', 
 });
 
 test('a crawl can be paused, resumed and cancelled', async ({ request }) => {
+  const slowly = (crawlDelayMs: number) => request.patch('/api/v1/settings', { data: { crawlDelayMs } });
+  const poll = { intervals: [50], timeout: 20_000 };
+  await slowly(200);
   const { jobId } = await startCrawl(request, 'steered');
-  await expect.poll(async () => (await jobOf(request, jobId)).progress?.done ?? 0).toBeGreaterThan(10);
+  const done = async () => (await jobOf(request, jobId)).progress?.done ?? 0;
+  const state = async () => (await jobOf(request, jobId)).state;
+  await expect.poll(done, poll).toBeGreaterThan(5);
   await request.post(`/api/v1/jobs/${jobId}/pause`);
-  await expect.poll(async () => (await jobOf(request, jobId)).state).toBe('paused');
-  const { done } = (await jobOf(request, jobId)).progress;
-  await new Promise((rest) => setTimeout(rest, 500));
-  expect((await jobOf(request, jobId)).progress.done).toBe(done);
+  await expect.poll(state, poll).toBe('paused');
+  const before = await done();
+  await new Promise((rest) => setTimeout(rest, 600));
+  expect(await done()).toBe(before);
   await request.post(`/api/v1/jobs/${jobId}/resume`);
-  await expect.poll(async () => (await jobOf(request, jobId)).progress.done).toBeGreaterThan(done);
+  await expect.poll(done, poll).toBeGreaterThan(before);
   await request.post(`/api/v1/jobs/${jobId}/cancel`);
-  await expect.poll(async () => (await jobOf(request, jobId)).state).toBe('cancelled');
+  await expect.poll(state, poll).toBe('cancelled');
+  await slowly(25);
 });
