@@ -166,7 +166,7 @@ describe('jobs', () => {
 });
 
 describe('the shortlist', () => {
-  it('adds once, changes with a way back, and removes with a way back', () => {
+  it('adds once, changes and can be undone, and removes and can be undone', () => {
     const [brief] = listBriefs(store);
     const { id } = putDomain(store, pellgate, true, 1);
     expect(addToShortlist(store, brief.id, [id, id])).toEqual([id]);

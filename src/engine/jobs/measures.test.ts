@@ -1,0 +1,245 @@
+import { writeFileSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { buildGraph } from '../../core/links/graph';
+import { rankScale, trustRank, walkGraph } from '../../core/links/pagerank';
+import { saveBrief } from '../../store/briefs';
+import type { Store } from '../../store/database';
+import { findDomain, putDomain } from '../../store/domains';
+import { anchorsOf, lastMeasurement, linkCountsBySource, referrersOf, spamCardOf } from '../../store/links';
+import { eachReject, readSource } from '../../store/sources';
+import { JobError, Stopped } from '../context';
+import { runLinks } from './links';
+import { runMeasure } from './measure';
+import { freshStore, trial } from './testing';
+import { runVenue } from './venue';
+
+let store: Store;
+beforeEach(async () => {
+  store = await freshStore();
+});
+const trust = (...trustedSites: string[]) =>
+  saveBrief(store, {
+    name: 'b',
+    purpose: 'rebuild',
+    subjectWords: [],
+    trustedSites,
+    excludedEndings: [],
+    budgetMinor: null,
+    currency: 'EUR',
+  });
+
+async function loadLinks(text: string | Buffer) {
+  const path = join(store.folder, `links-${Math.random()}`);
+  writeFileSync(path, text);
+  const run = trial(store, 'links', { path });
+  await runLinks(run.context);
+  return { ...run, source: readSource(store, run.sourceId)!, rejects: [...eachReject(store, run.sourceId)] };
+}
+async function measure() {
+  await runMeasure(trial(store, 'list', { ids: [] }).context);
+}
+const inPool = (name: string) => putDomain(store, { name, ending: name.slice(name.indexOf('.') + 1) }, true, 1).id;
+
+describe('importing a link index', () => {
+  it('reads links with anchor, rel and dates, whatever the order of the columns', async () => {
+    const { source } = await loadLinks(
+      'Anchor;Target URL;Source URL;Rel;First seen\n"Old ""friends""";http://www.lapsed.org/x;https://a.org/links.html;ugc;2011-05-04\n',
+    );
+    expect(source).toMatchObject({ rows_read: 1, rows_taken: 1 });
+    expect(store.raw.prepare('SELECT * FROM links').get()).toMatchObject({
+      from_url: 'https://a.org/links.html',
+      to_url: 'http://www.lapsed.org/x',
+      anchor: 'Old "friends"',
+      nofollow: 1,
+      first_seen_at: Date.UTC(2011, 4, 4),
+    });
+  });
+
+  it('does not put the linking sites into the pool', async () => {
+    await loadLinks('from,to\nhttp://a.org/,http://b.org/\n');
+    expect(findDomain(store, 'a.org')!.in_pool).toBe(0);
+    expect(findDomain(store, 'b.org')!.in_pool).toBe(0);
+  });
+
+  it('sets aside what is no link between two domains, with the reason', async () => {
+    const { source, rejects } = await loadLinks(
+      'from,to\nhttp://a.org/,http://www.a.org/x\nnonsense,http://b.org/\nhttp://a.org/,http://10.0.0.1/\nhttp://a.org/,mailto:x\nhttp://a.org/,http://ok.org/\n',
+    );
+    expect(source).toMatchObject({ rows_read: 5, rows_taken: 1, rows_set_aside: 4 });
+    expect(rejects.map(({ line, reason }) => [line, reason])).toEqual([
+      [2, 'the link stays within one domain'],
+      [3, '"nonsense" is no address'],
+      [4, '"10.0.0.1" is no registrable domain'],
+      [5, '"mailto:x" is no address'],
+    ]);
+  });
+
+  it('says which columns it needs', async () => {
+    await expect(loadLinks('page,words\nhttp://a.org/,x\n')).rejects.toThrow('names no column for the linking page');
+  });
+
+  it('writes every link once, however often it is stopped', async () => {
+    const rows = Array.from(
+      { length: 9000 },
+      (_, i) => `http://a${i % 300}.org/p${i},http://b${i % 77}.org/,word ${i % 5}`,
+    );
+    const text = gzipSync(`from,to,anchor\n${rows.join('\n')}\n`);
+    const path = join(store.folder, 'links.gz');
+    writeFileSync(path, text);
+    const first = trial(store, 'links', { path });
+    first.context.progress = () => first.stop.abort();
+    await expect(runLinks(first.context)).rejects.toThrow(Stopped);
+    await runLinks(trial(store, 'links', {}, first).context);
+    expect(store.raw.prepare('SELECT count(*) FROM links').pluck().get()).toBe(9000);
+    expect(readSource(store, first.sourceId)).toMatchObject({ rows_read: 9000, rows_taken: 9000, rows_repeated: 0 });
+  });
+});
+
+describe('measuring', () => {
+  const LINKS =
+    'from,to,anchor,rel\nhttp://t.org/,http://m.org/,M,\nhttp://m.org/1,http://x.org/,best,\nhttp://m.org/2,http://x.org/a,best,\nhttp://s.org/,http://x.org/,casino,\nhttp://n.org/,http://x.org/,x,nofollow\n';
+
+  it('stores the walks over followed links, and their path', async () => {
+    trust('t.org');
+    inPool('x.org');
+    await loadLinks(LINKS);
+    await measure();
+    // t -> m -> x <- s; the nofollow link is no edge
+    const graph = buildGraph(4, Uint32Array.of(0, 1, 3), Uint32Array.of(1, 2, 2));
+    const { rank, floor } = walkGraph(graph);
+    const trusted = trustRank(graph, [0])!.rank;
+    const tenth = (value: number) => Math.round(value * 10) / 10;
+    const x = findDomain(store, 'x.org')!;
+    expect(x.strength).toBe(tenth(rankScale(rank[2], floor)));
+    expect(x.trust).toBe(tenth(rankScale(trusted[2], floor)));
+    expect(JSON.parse(x.trust_path!)).toEqual(['t.org', 'm.org', 'x.org']);
+    expect(x).toMatchObject({ backlinks: 4, referring_domains: 3 });
+    expect(findDomain(store, 'm.org')).toMatchObject({ backlinks: 1, referring_domains: 1, spam_risk: null });
+    expect(lastMeasurement(store)).toMatchObject({ nodes: 4, edges: 3, trusted: ['t.org'] });
+  });
+
+  it('does not know trust without trusted sites', async () => {
+    inPool('x.org');
+    await loadLinks(LINKS);
+    await measure();
+    expect(findDomain(store, 'x.org')).toMatchObject({ trust: null, trust_path: null });
+    expect(findDomain(store, 'x.org')!.strength).toBeGreaterThan(0);
+  });
+
+  it('keeps the counts of each source apart', async () => {
+    inPool('x.org');
+    const one = await loadLinks(LINKS);
+    const two = await loadLinks('from,to\nhttp://m.org/1,http://x.org/\nhttp://z.org/,http://x.org/\n');
+    await measure();
+    const { id } = findDomain(store, 'x.org')!;
+    const counts = new Map(
+      linkCountsBySource(store, id).map((entry) => [entry.sourceId, [entry.backlinks, entry.domains]]),
+    );
+    expect(counts).toEqual(
+      new Map([
+        [one.sourceId, [4, 3]],
+        [two.sourceId, [2, 2]],
+      ]),
+    );
+    // a page that both sources name is one linking page
+    expect(findDomain(store, 'x.org')).toMatchObject({ backlinks: 5, referring_domains: 4 });
+  });
+
+  it('lists referrers by strength and anchors by the domains that use them', async () => {
+    inPool('x.org');
+    await loadLinks(LINKS);
+    await measure();
+    const { id } = findDomain(store, 'x.org')!;
+    expect(referrersOf(store, id, 10).map(({ site, pages }) => [site, pages])[0]).toEqual(['m.org', 2]);
+    expect(anchorsOf(store, id, 10)[0]).toMatchObject({ domains: 1, links: 2, anchor: 'best' });
+  });
+
+  it('keeps the spam card with its evidence', async () => {
+    const id = inPool('x.org');
+    await loadLinks(
+      `from,to,anchor\n${Array.from({ length: 12 }, (_, i) => `http://s${i}.org/,http://x.org/,casino bonus`).join('\n')}\n`,
+    );
+    await measure();
+    const card = spamCardOf(store, id)!.card;
+    expect(card.risk).toBe(findDomain(store, 'x.org')!.spam_risk);
+    expect(card.results.find(({ rule }) => rule === 'money-anchors')).toMatchObject({
+      points: 35,
+      evidence: ['"casino bonus" 12 times'],
+    });
+  });
+
+  it('has nothing to measure without links, and does not fail', async () => {
+    inPool('lonely.org');
+    await measure();
+    expect(findDomain(store, 'lonely.org')).toMatchObject({ strength: null, spam_risk: null });
+  });
+});
+
+describe('a venue', () => {
+  let server: Server;
+  let body: string;
+  let status = 200;
+  beforeEach(async () => {
+    status = 200;
+    server = createServer((_request, response) =>
+      response.writeHead(status, { 'content-type': 'application/json' }).end(body),
+    );
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  });
+  afterEach(() => server.close());
+  const read = async () => {
+    const run = trial(store, 'venue', {
+      url: `http://127.0.0.1:${(server.address() as AddressInfo).port}/listings.json`,
+    });
+    await runVenue(run.context);
+    return run;
+  };
+
+  it('is read, and what does not fit is set aside', async () => {
+    body = JSON.stringify({
+      venue: 'Saltmarch Exchange',
+      currency: 'EUR',
+      listings: [
+        { domain: 'a.org', kind: 'auction', priceMinor: 2500, bids: 3, closesAt: '2026-11-26T20:15:00Z' },
+        { domain: 'b.org', kind: 'raffle' },
+        { domain: 'no domain', kind: 'offer' },
+        { domain: 'c.org', kind: 'offer', priceMinor: 12.5 },
+        { domain: 'd.org', kind: 'offer' },
+        'rubbish',
+      ],
+    });
+    const run = await read();
+    expect(readSource(store, run.sourceId)).toMatchObject({ rows_read: 6, rows_taken: 2, rows_set_aside: 4 });
+    expect(findDomain(store, 'a.org')).toMatchObject({
+      listing: 'auction',
+      venue: 'Saltmarch Exchange',
+      price_minor: 2500,
+      currency: 'EUR',
+      bids: 3,
+      closing_at: Date.UTC(2026, 10, 26, 20, 15),
+      in_pool: 1,
+    });
+    expect(findDomain(store, 'd.org')).toMatchObject({ listing: 'offer', price_minor: null });
+  });
+
+  it.each([
+    ['not json', 'The feed is no JSON.'],
+    ['{"venue":"x"}', 'not as docs/venue-feed.md describes'],
+    ['{"venue":"x","currency":"euro","listings":[]}', 'currency'],
+  ])('whose feed is %s is told so', async (text, message) => {
+    body = text;
+    const error = await read().catch((failure: Error) => failure);
+    expect(error).toBeInstanceOf(JobError);
+    expect((error as Error).message).toContain(message);
+  });
+
+  it('that answers with an error is told so', async () => {
+    status = 503;
+    body = '';
+    await expect(read()).rejects.toThrow('The venue answered 503.');
+  });
+});

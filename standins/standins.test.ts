@@ -1,0 +1,143 @@
+import { describe, expect, it } from 'vitest';
+import { archiveAnswer, capturesOf } from './archive';
+import { CALENDAR_SITE, CHALLENGE_SITE, ENCODING_SITE, pageOf } from './pages';
+import { Random } from './random';
+import { bootstrapFile, Limiter, REGISTRIES, rdapAnswer, WHOIS_SERVERS, whoisText } from './registries';
+import { listingsOf, VENUES } from './venues';
+import { ENDINGS } from './words';
+import { DAY, LAPSE_DAYS, makeWorld, PAGES_PER_SOURCE, pagePath, stateAt, type WorldDomain } from './world';
+
+const START = Date.UTC(2026, 10, 20, 8);
+const world = makeWorld(3, START, 500);
+const named = (name: string) => world.domains.get(name) as WorldDomain;
+const withPhase = (phase: string, ending: string) =>
+  [...world.domains.values()].find(
+    (domain) => domain.ending === ending && !domain.disagrees && stateAt(domain, START).phase === phase,
+  ) as WorldDomain;
+
+describe('a life', () => {
+  it('goes from active through its lapse to free, and never back within a span', () => {
+    const order = ['active', 'auto-renew', 'redemption', 'pending-delete', 'free'];
+    for (const domain of world.listed.slice(0, 200)) {
+      const [span] = domain.spans;
+      if (domain.spans.length > 1 || span.until === null) continue;
+      let place = 0;
+      for (let day = -5; day < LAPSE_DAYS + 5; day++) {
+        const { phase, delegated } = stateAt(domain, span.until + day * DAY);
+        expect(order.indexOf(phase)).toBeGreaterThanOrEqual(place);
+        place = order.indexOf(phase);
+        if (phase === 'free' || phase === 'pending-delete' || phase === 'redemption')
+          expect(delegated).toBe(domain.disagrees === true);
+      }
+      expect(place).toBe(4);
+    }
+  });
+  it('of a kept name never ends', () => {
+    const late = named('tallowendhoneypath.net');
+    for (let day = 0; day < 800; day += 20) expect(stateAt(late, START + day * DAY).phase).toBe('active');
+  });
+});
+
+describe('the web', () => {
+  it('serves every page of every source, and links that the index knows', () => {
+    for (const source of world.sources) {
+      if (source.name === CHALLENGE_SITE) continue;
+      for (let page = 0; page < PAGES_PER_SOURCE; page++) {
+        const answer = pageOf(world, source.name, pagePath(page), START);
+        expect(answer?.status).toBe(200);
+        for (const link of world.byPage.get(`${source.name} ${pagePath(page)}`) ?? [])
+          expect(String(answer?.body)).toContain(`http://${link.to.name}`);
+      }
+    }
+    expect(world.sources.length * PAGES_PER_SOURCE).toBeGreaterThanOrEqual(1500);
+  });
+  it('misbehaves on purpose', () => {
+    const body = (host: string, path: string) => String(pageOf(world, host, path, START)?.body);
+    expect(body(CHALLENGE_SITE, '/a')).toBe(body(CHALLENGE_SITE, '/b'));
+    expect(body(CALENDAR_SITE, '/calendar/2031-12.html')).toContain('/calendar/2032-01.html');
+    const lie = pageOf(world, ENCODING_SITE, pagePath(1), START);
+    expect(lie?.headers['content-type']).toContain('utf-8');
+    expect(() => new TextDecoder('utf-8', { fatal: true }).decode(lie?.body as Buffer)).toThrow();
+    expect(pageOf(world, 'merrowvalepress.org', '/loop-a', START)).toMatchObject({
+      status: 302,
+      headers: { location: '/loop-b' },
+    });
+    expect(pageOf(world, 'mirrowbybeeinspector.org', '/', START)).toMatchObject({ status: 302 });
+  });
+  it('does not answer for names that do not resolve', () => {
+    expect(pageOf(world, 'ossenmerebeeclub.org', '/', START)).toBeNull();
+    expect(pageOf(world, 'never-was.org', '/', START)).toBeNull();
+  });
+});
+
+describe('the registries', () => {
+  it('cover every ending, by RDAP or WHOIS, and not by both', () => {
+    const byRdap = REGISTRIES.flatMap(({ endings }) => endings);
+    expect([...byRdap, ...Object.keys(WHOIS_SERVERS)].sort()).toEqual(ENDINGS.map(([ending]) => ending).sort());
+    expect(JSON.stringify(bootstrapFile())).toContain('rdap.coomberegistry.net');
+  });
+  it('refuse above their limit, and say for how long', () => {
+    const limiter = new Limiter();
+    const name = withPhase('active', 'me').name;
+    const host = 'rdap.tarnregistry.me';
+    const answers = Array.from({ length: 7 }, () => rdapAnswer(world, limiter, host, `/domain/${name}`, START));
+    expect(answers.map((answer) => answer?.status)).toEqual([200, 200, 200, 200, 200, 429, 429]);
+    expect(Number(answers[6]?.headers['retry-after'])).toBeGreaterThan(3000);
+  });
+  it('answer for their own endings only', () => {
+    const org = withPhase('active', 'org').name;
+    expect(rdapAnswer(world, new Limiter(), 'rdap.coomberegistry.net', `/domain/${org}`, START)?.status).toBe(404);
+    expect(rdapAnswer(world, new Limiter(), 'elsewhere.org', `/domain/${org}`, START)).toBeNull();
+  });
+  it('have two shapes of WHOIS text', () => {
+    expect(whoisText(world, withPhase('active', 'de').name, START)).toContain('Nserver:');
+    expect(whoisText(world, withPhase('active', 'eu').name, START)).toContain('    Registered on:');
+    expect(whoisText(world, 'nobody.de', START)).toContain('Status: free');
+    expect(whoisText(world, 'nobody.eu', START)).toContain('No match');
+  });
+});
+
+describe('the archive', () => {
+  it('has captures only from times when the name was registered', () => {
+    for (const domain of [...world.domains.values()].slice(0, 400))
+      for (const { at } of capturesOf(domain, START)) {
+        expect(stateAt(domain, at).span).not.toBeNull();
+        expect(at).toBeLessThanOrEqual(START);
+      }
+  });
+  it('serves what its TimeMap names', () => {
+    const club = named('ossenmerebeeclub.org');
+    const map = String(archiveAnswer(world, `/timemap/link/http://${club.name}/`, START).body);
+    const mementos = [...map.matchAll(/<http:\/\/[^/]+(\/web\/[^>]+)>; rel="[^"]*memento"/g)].map(([, path]) => path);
+    expect(mementos).toHaveLength(capturesOf(club, START).length);
+    for (const path of mementos) expect(archiveAnswer(world, path, START)).toMatchObject({ status: 200 });
+    expect(archiveAnswer(world, '/timemap/link/http://never-was.org/', START).status).toBe(404);
+  });
+});
+
+describe('the venues', () => {
+  it('offer what fits the phase, and close in the future', () => {
+    for (const venue of VENUES) {
+      for (const now of [START, START + 30 * DAY]) {
+        const listings = listingsOf(world, venue, now);
+        expect(listings.length).toBeGreaterThan(50);
+        for (const { domain, kind, closesAt } of listings) {
+          const { phase } = stateAt(named(domain), now);
+          if (kind === 'backorder') expect(phase).toBe('pending-delete');
+          if (kind === 'expired-auction') expect(['auto-renew', 'redemption']).toContain(phase);
+          if (closesAt) expect(Date.parse(closesAt)).toBeGreaterThanOrEqual(now);
+        }
+      }
+    }
+  });
+});
+
+describe('Random', () => {
+  it('repeats itself from the same seed, and spreads evenly', () => {
+    const [one, two] = [new Random('seed'), new Random('seed')];
+    const drawn = Array.from({ length: 10_000 }, () => one.whole(0, 9));
+    expect(Array.from({ length: 10_000 }, () => two.whole(0, 9))).toEqual(drawn);
+    for (let value = 0; value < 10; value++)
+      expect(drawn.filter((other) => other === value).length).toBeGreaterThan(850);
+  });
+});
