@@ -1,8 +1,6 @@
 import Link from 'next/link';
 import type { Condition, Sort } from '../core/pool/conditions';
-import { readDomains } from '../store/domains';
 import { listJobs } from '../store/jobs';
-import { shortlistIds } from '../store/shortlist';
 import {
   ago,
   closing,
@@ -18,9 +16,9 @@ import {
 } from '../ui/format';
 import { JobLine } from '../ui/jobs';
 import { Lifeline } from '../ui/lifeline';
-import type { DomainView } from '../ui/types';
-import { currentBrief, getEngine } from './server';
-import { domainView, jobView } from './views';
+import { askPool } from './ask-pool';
+import { currentBrief } from './server';
+import { jobView } from './views';
 
 const SHOWN = 8;
 const FINDS_SHOWN = 18;
@@ -38,16 +36,8 @@ const CLOSING: Condition = { type: 'range', fact: 'closing', min: 0, max: 72, ke
 export default async function Today() {
   const { store, brief } = await currentBrief();
   const now = store.now();
-  const shortlisted = shortlistIds(store, brief.id);
-  const ask = async (
-    conditions: Condition[],
-    sort: Sort,
-    limit = SHOWN,
-  ): Promise<{ rows: DomainView[]; total: number; size: number }> => {
-    const answer = await getEngine().queryPool({ conditions, sort, offset: 0, limit, histograms: [] });
-    const rows = readDomains(store, answer.ids).map((row) => domainView(row, shortlisted.has(row.id)));
-    return { rows, total: answer.total, size: answer.size };
-  };
+  const ask = (conditions: Condition[], sort: Sort, limit = SHOWN) =>
+    askPool({ conditions, sort, offset: 0, limit, histograms: [] });
   const [finds, soon, dropping] = await Promise.all([
     ask([LAPSED, MEASURED], { fact: 'trust', descending: true }, FINDS_SHOWN),
     ask([CLOSING], { fact: 'closing', descending: false }),

@@ -1,5 +1,6 @@
 'use client';
 
+import { Bookmark } from 'lucide-react';
 import Link from 'next/link';
 import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { PoolView } from '../../core/pool/conditions';
@@ -85,6 +86,9 @@ export function Grid({ view, pool, cursor, selected, onCursor, onSort, onSelect,
   const scroller = useRef<HTMLDivElement>(null);
   const [scroll, setScroll] = useState(0);
   const [height, setHeight] = useState(640);
+  /** The rows are drawn by the server; keys are heard once the script runs. */
+  const [isReady, setReady] = useState(false);
+  useEffect(() => setReady(true), []);
   const { start, end, shiftPx } = visibleWindow(scroll, height, pool.total, ROW_PX);
   const { ensure } = pool;
 
@@ -136,6 +140,7 @@ export function Grid({ view, pool, cursor, selected, onCursor, onSort, onSelect,
       aria-activedescendant={pool.rowAt(cursor) ? `row-${cursor}` : undefined}
       onKeyDown={onKey}
       aria-label="Domains"
+      aria-busy={!isReady || pool.isLoading}
       aria-rowcount={pool.total + 1}
       aria-colcount={COLUMNS.length + 1}
       className="relative min-h-0 flex-1 overflow-y-auto bg-sheet outline-offset-[-2px]"
@@ -248,7 +253,9 @@ function GridRow({ index, top, row, now, isCurrent, isSelected, onCursor, onSele
           <span className="font-semibold">{row.display.slice(0, row.display.length - row.ending.length - 1)}</span>
           <span className="text-muted">.{row.ending}</span>
         </Link>
-        {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
+        {row.shortlisted && (
+          <Bookmark size={12} role="img" aria-label="shortlisted" className="ml-1.5 inline text-damson" />
+        )}
       </Cell>
       <Cell title={`${row.phaseReason ?? ''} ${phaseOrigin(row, now)}`.trim()}>
         <span

@@ -13,16 +13,18 @@ import { isTyping } from '../shell/shell';
 import type { DomainView } from '../types';
 import { Grid } from './grid';
 import { Sieve } from './sieve';
-import { usePool } from './use-pool';
+import { type Answer, usePool } from './use-pool';
 
 interface PoolScreenProps {
   briefId: number;
   sieves: { id: number; name: string; view: string }[];
   sources: { id: number; name: string }[];
+  /** First page of the view in the address; null when the engine was not there. */
+  first: Answer | null;
 }
 
 /** The pool: the sieve beside the grid. The address holds the whole view. */
-export function PoolScreen({ briefId, sieves, sources }: PoolScreenProps) {
+export function PoolScreen({ briefId, sieves, sources, first }: PoolScreenProps) {
   const router = useRouter();
   const parameters = useSearchParams();
   const now = useNow();
@@ -33,7 +35,7 @@ export function PoolScreen({ briefId, sieves, sources }: PoolScreenProps) {
   const [menuOpen, setMenuOpen] = useState(false);
   const [cursor, setCursor] = useState(0);
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
-  const pool = usePool(view, open);
+  const pool = usePool(view, open, first);
   const address = formatView(view).toString();
   const problems = view.problems ?? [];
 

@@ -6,11 +6,12 @@ import type { PoolAnswer } from '../../core/pool/query';
 import { call } from '../api';
 import { useLive } from '../shell/live';
 import type { DomainView } from '../types';
+import { PAGE_ROWS } from './page-rows';
 
-export const PAGE_ROWS = 200;
 const REFRESH_MS = 700;
 
-type Answer = Omit<PoolAnswer, 'ids'> & { rows: DomainView[] };
+/** What a question to the pool gives, with the rows drawn out. */
+export type Answer = Omit<PoolAnswer, 'ids'> & { rows: DomainView[] };
 
 export interface PoolState {
   total: number;
@@ -27,15 +28,19 @@ export interface PoolState {
   isLoading: boolean;
 }
 
-/** Rows and counts of a view, loaded by pages of PAGE_ROWS, and brought up to date when the pool changes. */
-export function usePool(view: PoolView, openCondition: number | null): PoolState {
+/**
+ * Rows and counts of a view, loaded by pages of PAGE_ROWS, and brought up to date when the pool changes.
+ *
+ * @param first the first page of the first view, which came with the screen; null when the engine was not there.
+ */
+export function usePool(view: PoolView, openCondition: number | null, first: Answer | null): PoolState {
   const { poolVersion } = useLive();
-  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [answer, setAnswer] = useState<Answer | null>(first);
   const [problem, setProblem] = useState<string | null>(null);
-  const [isLoading, setLoading] = useState(true);
+  const [isLoading, setLoading] = useState(first === null);
   const [, redraw] = useState(0);
-  const pages = useRef(new Map<number, DomainView[]>());
-  const asked = useRef(new Set<number>());
+  const pages = useRef(new Map<number, DomainView[]>(first ? [[0, first.rows]] : []));
+  const asked = useRef(new Set<number>(first ? [0] : []));
   const wanted = useRef<[number, number]>([0, PAGE_ROWS]);
   const key = formatView(view).toString();
   const viewRef = useRef(view);
@@ -54,16 +59,21 @@ export function usePool(view: PoolView, openCondition: number | null): PoolState
     openCondition !== null && view.conditions[openCondition]?.type === 'range' ? openCondition : null;
 
   // a new question: the first answer replaces everything, an older one still under way is dropped
+  const isFirst = useRef(first !== null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the view is in its key
   useEffect(() => {
+    if (isFirst.current) {
+      isFirst.current = false;
+      return;
+    }
     const stop = new AbortController();
     setLoading(true);
     wanted.current = [0, PAGE_ROWS];
     load(0, histogramFor === null ? [] : [histogramFor], stop.signal)
-      .then((first) => {
-        pages.current = new Map([[0, first.rows]]);
+      .then((fresh) => {
+        pages.current = new Map([[0, fresh.rows]]);
         asked.current = new Set([0]);
-        setAnswer(first);
+        setAnswer(fresh);
         setProblem(null);
       })
       .catch((error: Error) => !stop.signal.aborted && setProblem(error.message))
