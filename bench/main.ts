@@ -1,4 +1,5 @@
 import { crawl } from './crawl';
+import { crawlYield } from './crawl-yield';
 import type { Bench } from './figure';
 import { listImport } from './list-import';
 import { poolQuery } from './pool-query';
@@ -8,6 +9,7 @@ const BENCHES: Record<string, Bench> = {
   'pool-query': poolQuery,
   'list-import': listImport,
   crawl,
+  'crawl-yield': crawlYield,
   'strength-trust': strengthTrust,
 };
 

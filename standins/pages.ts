@@ -1,30 +1,16 @@
-import { Random } from './random';
-import { OPENERS } from './words';
-import {
-  isLinkList,
-  PAGES_PER_SOURCE,
-  pagePath,
-  type Span,
-  stateAt,
-  type World,
-  type WorldDomain,
-  type WorldLink,
-} from './world';
+import { hash, Random } from './random';
+import type { SitePage, SourceSite } from './sites';
+import { type Span, stateAt, type World, type WorldDomain, type WorldLink } from './world';
 
 export interface Page {
   status: number;
   headers: Record<string, string>;
   body: string | Buffer;
+  /** ms before it is sent. */
+  delayMs?: number;
+  /** The connection breaks after this part of the body. */
+  cutAt?: number;
 }
-
-const PER_SECTION = 24;
-const SECTIONS = Math.ceil(PAGES_PER_SOURCE / PER_SECTION);
-/** Answers 200 to everything, with the same few words. */
-export const CHALLENGE_SITE = 'umberleymarket.com';
-/** Has a page for every month there ever will be. */
-export const CALENDAR_SITE = 'tallowendcalendar.org';
-/** Says UTF-8 and sends windows-1252. */
-export const ENCODING_SITE = 'brindlefellbookcraft.net';
 
 const html = (status: number, body: string, headers: Record<string, string> = {}): Page => ({
   status,
@@ -40,7 +26,7 @@ export function pageOf(world: World, host: string, path: string, now: number): P
   if (!domain) return null;
   const { span, delegated } = stateAt(domain, now);
   if (!span || !delegated) return null;
-  if (path === '/robots.txt') return robots(domain);
+  if (path === '/robots.txt') return robots(world, domain);
   switch (span.use) {
     case 'bare':
       return null;
@@ -61,16 +47,20 @@ export function pageOf(world: World, host: string, path: string, now: number): P
   }
 }
 
-function robots(domain: WorldDomain): Page {
-  const rules = domain.role === 'source' ? 'User-agent: *\nDisallow: /private/\n' : 'User-agent: *\nDisallow:\n';
+function robots(world: World, domain: WorldDomain): Page {
+  const manners = world.sites.get(domain.name)?.site.manners ?? [];
+  const rules = manners.includes('forbidding')
+    ? 'User-agent: *\nDisallow: /\nAllow: /$\nAllow: /contact.html\n'
+    : domain.role === 'source'
+      ? 'User-agent: *\nDisallow: /private/\n'
+      : 'User-agent: *\nDisallow:\n';
   return { status: 200, headers: { 'content-type': 'text/plain' }, body: rules };
 }
 
 function sitePage(world: World, domain: WorldDomain, path: string): Page {
-  if (domain.name === CHALLENGE_SITE)
-    return html(200, '<!doctype html><title>One moment</title><p>Checking that you are a person. Enable scripts.</p>');
-  if (domain.name === CALENDAR_SITE && path.startsWith('/calendar/')) return calendar(path);
-  if (domain.role === 'source') return sourcePage(world, domain, path);
+  const source = world.sites.get(domain.name);
+  if (source) return sourcePage(world, domain, source, path);
+  if (domain.role === 'hub') return html(200, layout(domain, domain.title, prose(domain, '/', 2)));
   const links = world.byPage.get(`${domain.name} ${path}`);
   if (path !== '/' && !links) return html(404, '<!doctype html><title>Not here</title><p>No such page.</p>');
   const others = path === '/' ? pagesOf(world, domain) : ['/'];
@@ -93,51 +83,127 @@ function pagesOf(world: World, domain: WorldDomain): string[] {
   return byDomain.get(domain.name) ?? [];
 }
 
-function sourcePage(world: World, domain: WorldDomain, path: string): Page {
+function sourcePage(
+  world: World,
+  domain: WorldDomain,
+  source: { site: SourceSite; pages: Map<string, SitePage> },
+  address: string,
+): Page {
+  const { site, pages } = source;
+  const has = (manner: SourceSite['manners'][number]) => site.manners.includes(manner);
+  if (has('challenge'))
+    return html(200, '<!doctype html><title>One moment</title><p>Checking that you are a person. Enable scripts.</p>');
+  if (has('consent'))
+    return html(
+      200,
+      '<!doctype html><title>Before you continue</title><p>We value your privacy. Accept all cookies to read on.</p><button>Accept</button>',
+    );
+  const [withSession, query = ''] = address.split('?', 2);
+  const plain = withSession.replace(/;sid=\w+$/, '');
+  if (has('calendar') && plain.startsWith('/calendar/')) return calendar(plain);
+  const isMirror = has('mirror') && plain.startsWith('/mirror/');
+  const path = isMirror ? plain.slice('/mirror'.length) : plain;
+  const found = oddPage(path) ?? pages.get(path);
+  if (has('facets') && path === '/goods/' && query !== '') return shelf(domain, query);
+  if (!found) {
+    if (has('deeper') && /\/more\/(more\/)*$/.test(path))
+      return html(200, layout(domain, 'More', `${prose(domain, path, 1)}<a href="more/">more</a>`));
+    if (has('soft-404'))
+      return html(200, layout(domain, 'Our pages', `<p>What you look for is not with us any more.</p>${nav(['/'])}`));
+    return html(404, '<!doctype html><title>Not here</title><p>No such page.</p>');
+  }
+  if ('status' in found) return found;
+  const links = world.byPage.get(`${domain.name} ${path}`) ?? [];
+  let inside = found.inside.map((to) => (isMirror ? `/mirror${to}` : to));
+  if (path === '/') inside = [...inside, ...ODD_PATHS, ...extraPaths(site)];
+  if (has('deeper') && found.kind === 'index') inside.push('more/');
+  if (has('facets') && path === '/goods/') inside.push(...facetPaths(''));
+  if (has('sessions'))
+    inside = inside.map((to) => (to.startsWith('/') ? `${to};sid=${hash(address + to).toString(36)}` : to));
+  const paragraphs = { home: 3, index: 1, article: 5, old: 4, list: 1 }[found.kind];
+  const head = has('noindex') && found.kind === 'article' ? '<meta name="robots" content="noindex">' : '';
+  const text = layout(
+    domain,
+    found.title,
+    `${prose(domain, path, paragraphs)}${list(links)}${nav(inside)}${found.readers === undefined ? '' : asQuestion(found)}`,
+    head,
+  );
+  const page = html(200, text);
+  if (has('encoding')) page.body = Buffer.from(`${text}<p>caf\u00e9, na\u00efve, fa\u00e7ade</p>`, 'latin1');
+  if (has('slow')) page.delayMs = 60 + (hash(path) % 200);
+  if (has('cut') && hash(path) % 7 === 3) page.cutAt = 0.6;
+  return page;
+}
+
+const ODD_PATHS = [
+  '/moved.html',
+  '/minutes.pdf',
+  '/broken.html',
+  '/loop-a',
+  '/private/members.html',
+  '/about.html#who',
+  'mailto:editor@example.org',
+];
+
+/** Pages that every link source has and that are no pages. */
+function oddPage(path: string): Page | null {
   if (path === '/loop-a') return html(302, '', { location: '/loop-b' });
   if (path === '/loop-b') return html(302, '', { location: '/loop-a' });
-  if (path === '/moved.html') return html(301, '', { location: '/friends.html' });
+  if (path === '/moved.html') return html(301, '', { location: '/' });
   if (path === '/broken.html') return html(500, 'no');
   if (path === '/minutes.pdf') return { status: 200, headers: { 'content-type': 'application/pdf' }, body: '%PDF-1.4' };
-  const links = world.byPage.get(`${domain.name} ${path}`) ?? [];
-  if (path === '/') {
-    const sections = Array.from({ length: SECTIONS }, (_, i) => `/section/${i}.html`);
-    const extra = [
-      '/friends.html',
-      '/moved.html',
-      '/minutes.pdf',
-      '/broken.html',
-      '/loop-a',
-      '/private/members.html',
-      '/about.html#who',
-      'mailto:editor@example.org',
-    ];
-    if (domain.name === CALENDAR_SITE) extra.push('/calendar/2026-12.html');
-    return html(200, layout(domain, domain.title, prose(domain, path, 3) + list(links) + nav([...sections, ...extra])));
-  }
-  if (path === '/friends.html' || path === '/about.html')
-    return html(200, layout(domain, 'Friends', list(links) + nav(['/'])));
-  const section = /^\/section\/(\d+)\.html$/.exec(path);
-  if (section && +section[1] < SECTIONS) {
-    const pages = Array.from({ length: PER_SECTION }, (_, i) => +section[1] * PER_SECTION + i).filter(
-      (page) => page < PAGES_PER_SOURCE,
-    );
-    return html(200, layout(domain, `Section ${section[1]}`, nav([...pages.map(pagePath), '/'])));
-  }
-  const article = /^\/(?:articles|links)\/(\d+)\.html$/.exec(path);
-  if (!article || pagePath(+article[1]) !== path || +article[1] >= PAGES_PER_SOURCE)
-    return html(404, '<!doctype html><title>Not here</title><p>No such page.</p>');
-  const page = +article[1];
-  const title = isLinkList(page) ? `Useful links ${page}` : titleOf(domain, page);
-  const near = [pagePath(Math.max(1, page - 1)), pagePath(Math.min(PAGES_PER_SOURCE - 1, page + 1)), '/'];
-  const text = layout(domain, title, prose(domain, path, isLinkList(page) ? 1 : 5) + list(links) + nav(near));
-  if (domain.name === ENCODING_SITE)
-    return {
-      status: 200,
-      headers: { 'content-type': 'text/html; charset=utf-8' },
-      body: Buffer.from(`${text}<p>café, naïve, façade</p>`, 'latin1'),
-    };
-  return html(200, text);
+  return null;
+}
+
+function extraPaths(site: SourceSite): string[] {
+  const extra: string[] = [];
+  if (site.manners.includes('calendar')) extra.push('/calendar/2026-12.html');
+  if (site.manners.includes('mirror')) extra.push('/mirror/');
+  if (site.manners.includes('soft-404')) extra.push('/gone-1.html', '/gone-2.html', '/gone-3.html');
+  return extra;
+}
+
+const FACETS: Record<string, string[]> = {
+  colour: ['amber', 'oat', 'plum', 'moss'],
+  size: ['small', 'middle', 'large'],
+  maker: ['coombe', 'tarn', 'hobb'],
+  view: ['list', 'tiles'],
+};
+
+/** Every filter that can still be added to a query. */
+function facetPaths(query: string): string[] {
+  const set = new URLSearchParams(query);
+  return Object.entries(FACETS).flatMap(([name, values]) => {
+    if (set.has(name)) return [];
+    return values.map((value) => `/goods/?${query ? `${query}&` : ''}${name}=${value}`);
+  });
+}
+
+function shelf(domain: WorldDomain, query: string): Page {
+  return html(
+    200,
+    layout(domain, `Goods: ${query.replaceAll('&', ', ')}`, `${prose(domain, query, 1)}${nav(facetPaths(query))}`),
+  );
+}
+
+/** Markup of a question page, with its readers (schema.org). */
+function asQuestion({ title, readers }: SitePage): string {
+  const counter = {
+    '@type': 'InteractionCounter',
+    interactionType: 'https://schema.org/ViewAction',
+    userInteractionCount: readers,
+  };
+  const likes = {
+    '@type': 'InteractionCounter',
+    interactionType: 'https://schema.org/LikeAction',
+    userInteractionCount: 99_999,
+  };
+  const data = {
+    '@context': 'https://schema.org',
+    '@type': 'QAPage',
+    mainEntity: { '@type': 'Question', name: title, interactionStatistic: [counter, likes] },
+  };
+  return `<script type="application/ld+json">${JSON.stringify(data)}</script>`;
 }
 
 function calendar(path: string): Page {
@@ -148,11 +214,6 @@ function calendar(path: string): Page {
     200,
     `<!doctype html><title>Calendar</title><p>Nothing is planned.</p>${nav([at(month - 1), at(month + 1), '/'])}`,
   );
-}
-
-export function titleOf(domain: WorldDomain, page: number): string {
-  const random = new Random(`${domain.name} ${page}`);
-  return `${random.pick(OPENERS)} the ${random.pick(domain.subject.words)}`;
 }
 
 function prose(domain: WorldDomain, path: string, paragraphs: number): string {
@@ -180,8 +241,8 @@ function nav(paths: string[]): string {
   return `<nav>${paths.map((path) => `<a href="${path}">${escapeHtml(path)}</a>`).join(' ')}</nav>`;
 }
 
-function layout(domain: WorldDomain, title: string, body: string): string {
-  return `<!doctype html>\n<html lang="en"><head><title>${escapeHtml(title)} - ${escapeHtml(domain.title)}</title></head><body><h1>${escapeHtml(title)}</h1>\n${body}\n</body></html>`;
+function layout(domain: WorldDomain, title: string, body: string, head = ''): string {
+  return `<!doctype html>\n<html lang="en"><head><title>${escapeHtml(title)} - ${escapeHtml(domain.title)}</title>${head}</head><body><h1>${escapeHtml(title)}</h1>\n${body}\n</body></html>`;
 }
 
 /** A page as an archive kept it. */

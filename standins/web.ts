@@ -1,6 +1,6 @@
-import { createServer, type Server } from 'node:http';
+import { createServer, type Server, type ServerResponse } from 'node:http';
 import { ARCHIVE_HOST, archiveAnswer } from './archive';
-import { pageOf } from './pages';
+import { type Page, pageOf } from './pages';
 import { Limiter, rdapAnswer } from './registries';
 import { venueAnswer } from './venues';
 import type { World } from './world';
@@ -8,6 +8,7 @@ import type { World } from './world';
 /** Every web server of the world behind one port, told apart by Host. A host that does not resolve drops the connection. */
 export function makeWeb(world: World, now: () => number): Server {
   const limiter = new Limiter();
+  const moods = new Moods();
   return createServer({ keepAliveTimeout: 8000 }, (request, response) => {
     const host = (request.headers.host ?? '').replace(/:\d+$/, '').toLowerCase();
     const path = request.url ?? '/';
@@ -22,7 +23,42 @@ export function makeWeb(world: World, now: () => number): Server {
       request.socket.destroy();
       return;
     }
-    response.writeHead(page.status, { ...page.headers, 'content-length': Buffer.byteLength(page.body) });
-    response.end(page.body);
+    const refusal = path === '/robots.txt' ? null : moods.refuse(world, host, path);
+    if (refusal) send(response, refusal);
+    else if (page.delayMs) setTimeout(() => send(response, page), page.delayMs);
+    else send(response, page);
   });
+}
+
+function send(response: ServerResponse, page: Page): void {
+  const length = Buffer.byteLength(page.body);
+  response.writeHead(page.status, { ...page.headers, 'content-length': length });
+  if (page.cutAt === undefined) {
+    response.end(page.body);
+    return;
+  }
+  response.write(Buffer.from(page.body).subarray(0, Math.floor(length * page.cutAt)));
+  setTimeout(() => response.destroy(), 5);
+}
+
+const LIMIT_PER_SECOND = 60;
+
+/** Sites that answer some requests only when asked again. */
+class Moods {
+  private readonly limiter = new Limiter();
+  private readonly asked = new Set<string>();
+
+  refuse(world: World, host: string, path: string): Page | null {
+    const manners = world.sites.get(host.replace(/^www\./, ''))?.site.manners;
+    if (!manners) return null;
+    if (manners.includes('limited')) {
+      const wait = this.limiter.wait(host, LIMIT_PER_SECOND, 1000);
+      if (wait > 0) return { status: 429, headers: { 'retry-after': String(Math.ceil(wait / 1000)) }, body: 'slower' };
+    }
+    if (manners.includes('moody') && !this.asked.has(`${host}${path}`)) {
+      this.asked.add(`${host}${path}`);
+      return { status: 503, headers: { 'retry-after': '1' }, body: 'in a moment' };
+    }
+    return null;
+  }
 }

@@ -1,4 +1,5 @@
 import { hash, Random } from './random';
+import { type Layout, type Manner, pagesOfSite, type SitePage, type SourceSite } from './sites';
 import { ENDINGS, PLACES, REGISTRARS, SUBJECTS, type Subject, TAILS } from './words';
 
 export const DAY = 86_400_000;
@@ -28,7 +29,7 @@ export interface WorldDomain {
   spans: Span[];
   /** One owner of many names shares these. */
   nameServers: string;
-  role: 'source' | 'living' | 'target' | 'background' | 'listed' | 'network';
+  role: 'source' | 'hub' | 'living' | 'target' | 'background' | 'listed' | 'network';
   story?: string;
   /** The zone and the record disagree, on purpose. */
   disagrees?: boolean;
@@ -86,31 +87,50 @@ export interface World {
   start: number;
   domains: Map<string, WorldDomain>;
   sources: WorldDomain[];
+  /** Link sources by name, with their pages by path. */
+  sites: Map<string, { site: SourceSite; pages: Map<string, SitePage> }>;
   listed: WorldDomain[];
   links: WorldLink[];
   /** Links by the page they stand on: `name path`. */
   byPage: Map<string, WorldLink[]>;
 }
 
-const SOURCES: [name: string, title: string, subject: string][] = [
-  ['merrowvalebeekeepers.org', 'Merrow Vale Beekeepers', 'bees'],
-  ['thornabeckhivenotes.org', 'Thornabeck Hive Notes', 'bees'],
-  ['pellgatehoneyguild.co.uk', 'Pellgate Honey Guild', 'bees'],
-  ['ossenmereapiaryschool.org', 'Ossenmere Apiary School', 'bees'],
-  ['lathergillswarmline.org', 'Lathergill Swarm Line', 'bees'],
-  ['cradlewickhoneyfair.com', 'Cradlewick Honey Fair', 'bees'],
-  ['merrowvalepress.org', 'Merrow Vale Private Presses', 'press'],
-  ['quillbrooktypefriends.org', 'Quillbrook Friends of Type', 'press'],
-  ['brindlefellbookcraft.net', 'Brindlefell Bookcraft', 'press'],
-  ['merrowvaledarksky.org', 'Merrow Vale Dark Sky Society', 'sky'],
-  ['fennimoorobservatory.org', 'Fennimoor Observatory', 'sky'],
-  ['mirrowbystarsweekly.com', 'Mirrowby Stars Weekly', 'sky'],
-  ['merrowvalegazette.com', 'The Merrow Vale Gazette', 'vale'],
-  ['dunscarrowwalks.org', 'Dunscarrow Walks', 'vale'],
-  ['harrowmeadarchives.org', 'Harrowmead Archives', 'vale'],
-  ['tallowendcalendar.org', 'Tallowend Village Calendar', 'vale'],
-  ['umberleymarket.com', 'Umberley Market', 'vale'],
+const SOURCES: [name: string, title: string, subject: string, layout: Layout, manners: Manner[]][] = [
+  ['merrowvalebeekeepers.org', 'Merrow Vale Beekeepers', 'bees', 'sections', []],
+  ['thornabeckhivenotes.org', 'Thornabeck Hive Notes', 'bees', 'sections', []],
+  ['pellgatehoneyguild.co.uk', 'Pellgate Honey Guild', 'bees', 'club', []],
+  ['ossenmereapiaryschool.org', 'Ossenmere Apiary School', 'bees', 'library', []],
+  ['lathergillswarmline.org', 'Lathergill Swarm Line', 'bees', 'journal', []],
+  ['cradlewickhoneyfair.com', 'Cradlewick Honey Fair', 'bees', 'club', ['sessions']],
+  ['merrowvalepress.org', 'Merrow Vale Private Presses', 'press', 'sections', []],
+  ['quillbrooktypefriends.org', 'Quillbrook Friends of Type', 'press', 'sections', []],
+  ['brindlefellbookcraft.net', 'Brindlefell Bookcraft', 'press', 'journal', ['encoding']],
+  ['merrowvaledarksky.org', 'Merrow Vale Dark Sky Society', 'sky', 'club', []],
+  ['fennimoorobservatory.org', 'Fennimoor Observatory', 'sky', 'library', ['slow']],
+  ['mirrowbystarsweekly.com', 'Mirrowby Stars Weekly', 'sky', 'journal', []],
+  ['merrowvalegazette.com', 'The Merrow Vale Gazette', 'vale', 'journal', []],
+  ['dunscarrowwalks.org', 'Dunscarrow Walks', 'vale', 'sections', []],
+  ['harrowmeadarchives.org', 'Harrowmead Archives', 'vale', 'directory', []],
+  ['tallowendcalendar.org', 'Tallowend Village Calendar', 'vale', 'sections', ['calendar']],
+  ['umberleymarket.com', 'Umberley Market', 'vale', 'sections', ['challenge']],
+  ['umberleyparishnews.org', 'Umberley Parish News', 'vale', 'journal', ['consent']],
+  ['wexcombehivestore.com', 'Wexcombe Hive Store', 'bees', 'shop', ['facets']],
+  ['tarnwickinkworks.com', 'Tarnwick Ink Works', 'press', 'shop', ['facets', 'limited']],
+  ['skeldrakenectarnotes.net', 'Skeldrake Nectar Notes', 'bees', 'journal', ['soft-404']],
+  ['marlowickskeptrust.org', 'Marlowick Skep Trust', 'bees', 'library', ['mirror']],
+  ['ottergarthwalks.org', 'Ottergarth Walks', 'vale', 'club', ['deeper']],
+  ['pinderwellastroclub.org', 'Pinderwell Astro Club', 'sky', 'club', ['moody']],
+  ['rushenbyplatenguild.org', 'Rushenby Platen Guild', 'press', 'library', ['cut']],
+  ['sallowmerechoir.org', 'Sallowmere Choir', 'vale', 'club', ['forbidding']],
+  ['vennacreapiary.org', 'Vennacre Apiary', 'bees', 'directory', ['noindex']],
+  ['merrowvaleanswers.com', 'Merrow Vale Answers', 'bees', 'answers', []],
+  ['withypoolskyanswers.com', 'Withypool Sky Answers', 'sky', 'answers', []],
 ];
+/** Sites with a layout each, made up beside those above. */
+const MORE_SOURCES = 41;
+const LAYOUTS: Layout[] = ['sections', 'journal', 'library', 'club', 'directory', 'shop'];
+/** Names that half the web of the vale links to. */
+const HUBS = ['merrowmaps.com', 'valevideohouse.net', 'lanternpost.com'];
 
 /** Sites of the beekeeping brief that are trusted from the first. */
 export const TRUSTED = [
@@ -122,9 +142,8 @@ export const TRUSTED = [
   'merrowvalegazette.com',
 ];
 
-export const PAGES_PER_SOURCE = 96;
 const LIVING = 420;
-const TARGETS = 820;
+const TARGETS = 1900;
 const BACKGROUND = 4200;
 
 /** Makes the world. @param listed names that only a drop list knows. */
@@ -138,6 +157,7 @@ class WorldMaker {
   private readonly domains = new Map<string, WorldDomain>();
   private readonly links: WorldLink[] = [];
   private readonly byPage = new Map<string, WorldLink[]>();
+  private readonly sites: World['sites'] = new Map();
 
   constructor(
     private readonly seed: number,
@@ -147,7 +167,8 @@ class WorldMaker {
   }
 
   make(listedCount: number): World {
-    const sources = SOURCES.map(([name, title, subject]) => this.keep(name, title, subjectOf(subject), 'source', 14));
+    const sources = this.makeSources();
+    const hubs = HUBS.map((name) => this.keep(name, name.split('.')[0], subjectOf('vale'), 'hub', 16));
     const living = this.many(LIVING, (subject, name) =>
       this.keep(name.domain, name.title, subject, 'living', this.random.whole(3, 20)),
     );
@@ -160,8 +181,8 @@ class WorldMaker {
     );
     const listed = this.many(listedCount, (subject, name) => this.listedName(name.domain, name.title, subject));
 
-    this.linkSources(sources, living, [...stories, ...targets]);
-    this.linkBackground(sources, living, background);
+    this.linkSources(sources, living, [...stories, ...targets], hubs);
+    this.linkBackground(sources, living, background, hubs);
     const referrers = [...living, ...background].filter((domain) => stateAt(domain, this.start).phase === 'active');
     this.linkTargets(targets, referrers);
     this.linkListed(listed, referrers);
@@ -174,10 +195,36 @@ class WorldMaker {
       start: this.start,
       domains: this.domains,
       sources,
+      sites: this.sites,
       listed: [...dropping, ...listed],
       links: this.links,
       byPage: this.byPage,
     };
+  }
+
+  private makeSources(): WorldDomain[] {
+    const { random } = this;
+    const plans: SourceSite[] = SOURCES.map(([name, title, subject, layout, manners]) => ({
+      name,
+      title,
+      subject,
+      layout,
+      manners,
+      fateShare: layout === 'shop' ? 0.3 : 0.45,
+    }));
+    for (let i = 0; i < MORE_SOURCES; i++) {
+      const subject = random.pick(SUBJECTS);
+      const { domain, title } = this.freshName(subject);
+      this.domains.set(domain, {} as WorldDomain); // taken; filled below
+      // four in ten are well kept, and link to nothing that lapsed
+      const fateShare = random.chance(0.4) ? 0 : random.pick([0.2, 0.45, 0.65]);
+      plans.push({ name: domain, title, subject: subject.id, layout: random.pick(LAYOUTS), manners: [], fateShare });
+    }
+    return plans.map((site) => {
+      const subject = subjectOf(site.subject);
+      this.sites.set(site.name, { site, pages: pagesOfSite(site, subject, this.seed) });
+      return this.keep(site.name, site.title, subject, 'source', 14);
+    });
   }
 
   private many<T>(count: number, make: (subject: Subject, name: { domain: string; title: string }) => T): T[] {
@@ -404,36 +451,53 @@ class WorldMaker {
     return span.from + this.random.next() * Math.max(DAY, end - span.from);
   }
 
-  private linkSources(sources: WorldDomain[], living: WorldDomain[], targets: WorldDomain[]): void {
+  private linkSources(
+    sources: WorldDomain[],
+    living: WorldDomain[],
+    targets: WorldDomain[],
+    hubs: WorldDomain[],
+  ): void {
+    const { random } = this;
     for (const source of sources) {
-      const near = targets.filter((target) => target.subject === source.subject || this.random.chance(0.12));
-      const alive = living.filter((domain) => domain.subject === source.subject || this.random.chance(0.1));
-      for (let page = 0; page < PAGES_PER_SOURCE; page++) {
-        const path = pagePath(page);
-        const count = isLinkList(page)
-          ? this.random.whole(14, 34)
-          : this.random.chance(0.45)
-            ? this.random.whole(1, 3)
-            : 0;
-        for (let i = 0; i < count; i++) {
-          const to = this.random.chance(isLinkList(page) ? 0.45 : 0.25)
-            ? this.random.pick(near)
-            : this.random.pick(alive);
-          const toPath = this.random.chance(0.6) ? '/' : `/${this.random.pick(to.subject.words)}.html`;
-          this.link(source, path, to, toPath, this.anchorFor(to), this.random.chance(0.06), this.seenDuring(to));
+      const { site, pages } = this.sites.get(source.name) as { site: SourceSite; pages: Map<string, SitePage> };
+      const near = targets.filter((target) => target.subject === source.subject || random.chance(0.12));
+      const alive = living.filter((domain) => domain.subject === source.subject || random.chance(0.1));
+      for (const { path, kind } of pages.values()) {
+        for (let i = 0, count = this.linksOn(kind); i < count; i++) {
+          const share = kind === 'list' ? site.fateShare : kind === 'old' ? site.fateShare * 0.8 : site.fateShare * 0.3;
+          const to = random.chance(share) ? random.pick(near) : random.pick(alive);
+          const toPath = random.chance(0.6) ? '/' : `/${random.pick(to.subject.words)}.html`;
+          this.link(source, path, to, toPath, this.anchorFor(to), random.chance(0.06), this.seenDuring(to));
         }
+        if (random.chance(0.5)) this.link(source, path, random.pick(hubs), '/', 'map', false, this.start - 900 * DAY);
       }
+      const friends = [...pages.values()].find(({ kind }) => kind === 'list')?.path ?? '/';
       for (const other of sources)
-        if (other !== source && this.random.chance(0.35))
-          this.link(source, '/friends.html', other, '/', other.title, false, this.start - 2000 * DAY);
+        if (other !== source && random.chance(0.12))
+          this.link(source, friends, other, '/', other.title, false, this.start - 2000 * DAY);
     }
   }
 
+  private linksOn(kind: SitePage['kind']): number {
+    const { random } = this;
+    if (kind === 'list') return random.whole(14, 34);
+    if (kind === 'old') return random.chance(0.5) ? random.whole(1, 3) : 0;
+    if (kind === 'article') return random.chance(0.35) ? random.whole(1, 2) : 0;
+    return 0;
+  }
+
   /** Living sites link to one another, the early ones most: so strength is heavy-tailed. */
-  private linkBackground(sources: WorldDomain[], living: WorldDomain[], background: WorldDomain[]): void {
+  private linkBackground(
+    sources: WorldDomain[],
+    living: WorldDomain[],
+    background: WorldDomain[],
+    hubs: WorldDomain[],
+  ): void {
     const all = [...sources, ...living, ...background];
     all.forEach((from, index) => {
       if (stateAt(from, this.start).phase !== 'active') return;
+      if (this.random.chance(0.6))
+        this.link(from, '/', this.random.pick(hubs), '/', 'how to find us', false, this.start - 1200 * DAY);
       const count = this.random.whole(1, 9);
       for (let i = 0; i < count; i++) {
         const to = all[Math.floor(this.random.next() ** 2.2 * (index + 1))];
@@ -505,14 +569,4 @@ function subjectOf(id: string): Subject {
 
 function lastDrop(domain: WorldDomain): number {
   return (domain.spans.at(-1)?.until ?? Number.POSITIVE_INFINITY) + LAPSE_DAYS * DAY;
-}
-
-/** Page 0 is the home page; every ninth is a list of links. */
-export function pagePath(page: number): string {
-  if (page === 0) return '/';
-  return isLinkList(page) ? `/links/${page}.html` : `/articles/${page}.html`;
-}
-
-export function isLinkList(page: number): boolean {
-  return page > 0 && page % 9 === 4;
 }

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import type { Settings } from '../store/config';
 import type { Store } from '../store/database';
-import type { JobProgress, JobRow } from '../store/jobs';
+import type { JobOrder, JobProgress, JobRow } from '../store/jobs';
 
 /** What a job has to work with. */
 export interface JobContext {
@@ -12,6 +12,8 @@ export interface JobContext {
   signal: AbortSignal;
   log: Logger;
   progress(progress: JobProgress): void;
+  /** Asks for another job. One that waits or runs already with the same parameters is not added again. */
+  order(order: JobOrder): void;
   /** Tells the pool which rows were written. Call after the commit. */
   changed(ids: Iterable<number>, source?: number): void;
 }

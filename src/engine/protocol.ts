@@ -1,5 +1,5 @@
 import type { PoolAnswer, PoolQuery } from '../core/pool/query';
-import type { JobProgress, JobRow } from '../store/jobs';
+import type { JobOrder, JobProgress, JobRow } from '../store/jobs';
 
 /** What the runner tells a worker thread. `stop` asks it to come to a safe point and end. */
 export type ToWorker = { type: 'stop' };
@@ -7,6 +7,7 @@ export type ToWorker = { type: 'stop' };
 /** What a worker thread tells the runner. */
 export type FromWorker =
   | { type: 'progress'; progress: JobProgress }
+  | { type: 'order'; order: JobOrder }
   /** Domains whose rows were written; `source` when a source newly named them. Sent after the commit. */
   | { type: 'changed'; ids: Uint32Array; source: number | null }
   | { type: 'ended'; outcome: 'done' | 'stopped' }

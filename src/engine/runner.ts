@@ -64,6 +64,14 @@ export class JobRunner extends EventEmitter<{
     return job;
   }
 
+  /** Adds a job unless one that waits or runs would do the very same. */
+  private addOnce(order: JobOrder): void {
+    const params = JSON.stringify(order.params);
+    const isSame = (job: JobRow) => job.kind === order.kind && JSON.stringify(job.params) === params;
+    if (queuedJobs(this.store).some(isSame) || [...this.running.values()].some(({ job }) => isSame(job))) return;
+    this.add(order);
+  }
+
   /** @returns the job after the change, or why it cannot be made. */
   steer(id: number, action: 'pause' | 'resume' | 'cancel'): JobRow | string {
     const job = readJob(this.store, id);
@@ -121,6 +129,7 @@ export class JobRunner extends EventEmitter<{
     let ending: { state: JobState; error: string | null } | null = null;
     worker.on('message', (message: FromWorker) => {
       if (message.type === 'progress') this.noteProgress(entry, message.progress);
+      else if (message.type === 'order') this.addOnce(message.order);
       else if (message.type === 'changed') this.emit('changed', message.ids, message.source);
       else if (message.type === 'failed') ending = { state: 'failed', error: message.message };
       else ending = { state: message.outcome === 'done' ? 'done' : (entry.wanted ?? 'queued'), error: null };

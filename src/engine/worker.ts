@@ -43,6 +43,7 @@ async function main(): Promise<void> {
       signal: stop.signal,
       log,
       progress: (progress) => send({ type: 'progress', progress }),
+      order: (order) => send({ type: 'order', order }),
       changed: (ids, source) => send({ type: 'changed', ids: Uint32Array.from(ids), source: source ?? null }),
     });
     send({ type: 'ended', outcome: stop.signal.aborted ? 'stopped' : 'done' });

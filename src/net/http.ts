@@ -19,6 +19,8 @@ export interface HttpOptions {
   maxHeaderBytes: number;
   /** Connections to one origin at a time. */
   connectionsPerHost: number;
+  /** Connections to the connector, which stands for every host. */
+  connectionsAtOnce: number;
 }
 
 export const HTTP_DEFAULTS: HttpOptions = {
@@ -29,6 +31,7 @@ export const HTTP_DEFAULTS: HttpOptions = {
   maxBodyBytes: 4 * 1024 * 1024,
   maxHeaderBytes: 32 * 1024,
   connectionsPerHost: 4,
+  connectionsAtOnce: 256,
 };
 
 export interface HttpAnswer {
@@ -68,7 +71,7 @@ export class HttpClient {
     this.guard = new AddressGuard(this.options.allowedPrivate);
     const { connector } = this.options;
     this.agent = new Agent({
-      connections: connector ? 256 : this.options.connectionsPerHost,
+      connections: connector ? this.options.connectionsAtOnce : this.options.connectionsPerHost,
       pipelining: 1,
       keepAliveTimeout: 4000,
       maxHeaderSize: this.options.maxHeaderBytes,

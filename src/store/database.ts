@@ -4,6 +4,7 @@ import type Database from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
 import { type Config, loadConfig, now, Settings } from './config';
 import * as first from './migrations/0001-first';
+import * as crawl from './migrations/0002-crawl';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -20,6 +21,7 @@ export interface Store {
 
 const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Knex): Promise<void> }> = {
   '0001-first': first,
+  '0002-crawl': crawl,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -39,6 +39,7 @@ export interface DomainRow {
   spam_risk: number | null;
   links_at: number | null;
   trust_path: string | null;
+  readers: number | null;
   listing: string | null;
   venue: string | null;
   price_minor: number | null;
@@ -297,6 +298,35 @@ export function putVerdict(
     );
 }
 
+/** Phase that a server's answer from after `since` gave; null when there is none so fresh. */
+export function freshPhase(store: Store, domainId: number, since: number): Phase | null {
+  const found = statement(store.raw, 'SELECT phase FROM domains WHERE id = ? AND phase_at >= ?').pluck();
+  return (found.get(domainId, since) as Phase | undefined) ?? null;
+}
+
+/** Whether at least `many` domains are known to link to it. */
+export function isSharedByMany(store: Store, domainId: number, many: number): boolean {
+  const found = statement(store.raw, 'SELECT referring_domains FROM domains WHERE id = ?').pluck().get(domainId);
+  return ((found as number | null | undefined) ?? 0) >= many;
+}
+
+/** Domains that a crawl found and that have no verdict from after `since`, with the page where each was found first. */
+export function unsettledFinds(
+  store: Store,
+  sourceId: number,
+  since: number,
+): { id: number; name: string; ending: string; pageId: number; classId: number; viaClass: number }[] {
+  return store.raw
+    .prepare(
+      `SELECT d.id, d.name, d.ending, p.id AS pageId, p.class_id AS classId, p.via_class AS viaClass
+       FROM sightings s JOIN domains d ON d.id = s.domain_id JOIN pages p ON p.id = json_extract(s.said, '$.page')
+       WHERE s.source_id = ? AND (d.phase_at IS NULL OR d.phase_at < ?)
+         AND NOT EXISTS (SELECT 1 FROM set_aside a WHERE a.source_id = s.source_id AND a.name = d.name)
+       ORDER BY d.id`,
+    )
+    .all(sourceId, since) as never;
+}
+
 export interface StoredCheck extends CheckEntry {
   at: number;
 }
@@ -335,7 +365,11 @@ export function pendingChecks(
   const rows = which.ids
     ? readDomains(store, which.ids)
     : (store.raw
-        .prepare('SELECT d.* FROM domains d JOIN sightings s ON s.domain_id = d.id WHERE s.source_id = ? ORDER BY d.id')
+        .prepare(
+          `SELECT d.* FROM domains d JOIN sightings s ON s.domain_id = d.id WHERE s.source_id = ?
+             AND NOT EXISTS (SELECT 1 FROM set_aside a WHERE a.source_id = s.source_id AND a.name = d.name)
+           ORDER BY d.id`,
+        )
         .all(which.sourceId ?? 0) as DomainRow[]);
   return rows.flatMap(({ id, name, ending, phase_at }) =>
     phase_at !== null && phase_at >= since ? [] : [{ id, name, ending }],

@@ -11,15 +11,17 @@ export interface NewLink {
   toUrl: string;
   anchor: string;
   nofollow: boolean;
-  /** Whether the page it stands on may be indexed. */
+  /** Whether a search engine could index the page it stands on. */
   indexable: boolean;
+  /** What keeps the page out of an index; null when nothing does. */
+  unindexed?: string | null;
   firstSeenAt: number | null;
   lastSeenAt: number | null;
 }
 
 export function putLink(store: Store, link: NewLink): boolean {
   return (
-    statement(store.raw, 'INSERT OR IGNORE INTO links VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)').run(
+    statement(store.raw, 'INSERT OR IGNORE INTO links VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)').run(
       link.toId,
       link.sourceId,
       link.seq,
@@ -31,6 +33,7 @@ export function putLink(store: Store, link: NewLink): boolean {
       link.indexable ? 1 : 0,
       link.firstSeenAt,
       link.lastSeenAt,
+      link.unindexed ?? null,
     ).changes > 0
   );
 }

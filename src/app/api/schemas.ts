@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { seedAddress } from '../../core/crawl/address';
+import { CrawlBudgetFields, CrawlBudgets, CrawlRules } from '../../core/crawl/params';
 import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
 import { PHASES } from '../../core/lifecycle/phase';
 import { registrableDomain } from '../../core/names/domain';
@@ -70,15 +71,27 @@ const Seed = z
     error: (issue) => `"${String(issue.input).slice(0, 80)}" is no web address`,
   });
 
-export const CrawlSchema = z.object({
-  name: z.string().trim().max(120).optional(),
-  seeds: z.array(Seed).min(1, 'name at least one seed').max(10_000),
-  depth: z.number().int().min(0).max(4).default(2),
-  pageBudget: z.number().int().min(1).max(10_000_000).default(2000),
-  excludedEndings: Endings.default([]),
-  /** Check and measure what the crawl found when it is done. */
-  checkAfter: z.boolean().default(true),
-});
+export const CrawlSchema = z
+  .object({
+    name: z.string().trim().max(120).optional(),
+    seeds: z
+      .array(z.union([Seed, z.object({ address: Seed, depth: z.number().int().min(0).max(4) })]))
+      .min(1, 'name at least one seed')
+      .max(10_000),
+    /** Check and measure what is found, while the crawl goes on. */
+    checkAfter: z.boolean().default(true),
+  })
+  .extend(CrawlBudgets.shape)
+  .extend(CrawlRules.shape)
+  .extend({ excludedEndings: Endings.default([]) });
+/** What can be changed of a crawl while it runs. */
+export const CrawlChangeSchema = z
+  .object(CrawlBudgetFields)
+  .partial()
+  .extend({
+    /** Sites that are read no further. */
+    drop: z.array(z.string().max(253)).max(1000).default([]),
+  });
 
 export const ListSchema = z.object({
   upload: z.string().regex(/^[a-f0-9-]{36}$/, 'an upload is named by what its preview answered'),

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { normalizeAddress, seedAddress } from './address';
+import { AddressResolver, normalizeAddress, seedAddress } from './address';
 
 describe('normalizeAddress', () => {
   const base = 'http://www.pellgate.org/guide/links.html';
@@ -60,5 +60,55 @@ describe('seedAddress', () => {
   ];
   it.each(cases)('reads %j as %j', (text, expected) => {
     expect(seedAddress(text)?.url ?? null).toBe(expected);
+  });
+});
+
+describe('AddressResolver', () => {
+  const bases = [
+    'http://pellgate.org/',
+    'https://www.pellgate.co.uk:8443/a/b.html?c=d',
+    'http://pellgate.org/a%20b/c;sid=1/d',
+    'http://[::1]:80/x/',
+    'http://pellgate.org./x/y',
+  ];
+  const reference = fc.oneof(
+    fc.webUrl({ withQueryParameters: true, withFragments: true }),
+    fc.stringMatching(/^\/?[a-zA-Z0-9._~/-]{0,14}$/),
+    fc.stringMatching(/^[/.?#&=;:a-z%0-9 é-]{0,14}$/),
+    fc.constantFrom(
+      '',
+      '/',
+      '.',
+      '..',
+      './a',
+      'a/../b',
+      '//other.org/x',
+      'http://other.org',
+      'HTTP://OTHER.org/%7ea',
+      'a:b',
+      '/a//b',
+      '/a/.',
+      '/a/.b',
+      'x?b=2&a=1&sort=up',
+    ),
+  );
+
+  it('gives what normalizeAddress gives', () => {
+    fc.assert(
+      fc.property(fc.constantFrom(...bases), reference, (base, text) => {
+        const resolver = new AddressResolver(base);
+        expect(resolver.resolve(text)).toEqual(normalizeAddress(text, base));
+        expect(resolver.resolve(text)).toEqual(normalizeAddress(text, base));
+      }),
+      { numRuns: 3000 },
+    );
+  });
+
+  it('makes one address of a list sorted in many ways', () => {
+    const resolver = new AddressResolver('http://pellgate.org/list');
+    const all = ['?page=2&sort=name', '?order=desc&page=2', '?page=2&sort_by=age&utm_source=x', '?page=2'];
+    expect(new Set(all.map((text) => resolver.resolve(text)?.url)).size).toBe(1);
+    expect(resolver.resolve('?b=1&a=2')).toEqual(resolver.resolve('?a=2&b=1'));
+    expect(resolver.resolve('?order=123')?.url).toContain('order=123');
   });
 });

@@ -1,5 +1,6 @@
-import { Parser } from 'htmlparser2';
-import { type CrawlAddress, normalizeAddress } from './address';
+import { AddressResolver, type CrawlAddress, normalizeAddress } from './address';
+import { type Attributes, foldText, type HtmlEvents, scanHtml } from './html';
+import { readersInJson, VIEWING } from './readers';
 
 /** A link as it stands on a page. */
 export interface PageLink extends CrawlAddress {
@@ -7,10 +8,14 @@ export interface PageLink extends CrawlAddress {
   anchor: string;
   /** rel says nofollow, ugc or sponsored. */
   nofollow: boolean;
+  /** Where the anchor stands in the page's visible text, for linkContext. */
+  at: number;
 }
 
 export interface ReadPage {
   title: string;
+  /** `lang` of the document, lower case; null when it says none. */
+  language: string | null;
   links: PageLink[];
   /** From `<meta name=robots>`; the header is the fetcher's to add. */
   noindex: boolean;
@@ -18,12 +23,23 @@ export interface ReadPage {
   nofollow: boolean;
   /** Address the page calls its own, resolved; null when it names none. */
   canonical: string | null;
+  /** Where `<meta http-equiv=refresh>` leads within 10 s; null when there is none. */
+  refresh: string | null;
   /** Links with a scheme the crawler does not follow, or no address at all. */
   junkLinks: number;
+  /** Page or mail address for whoever runs the site; null when the page shows none. */
+  contact: string | null;
+  /** Readers or viewers that the page's own markup claims; null when it claims none. */
+  readers: number | null;
+  /** Visible text as it stands in the source, entities not yet decoded, words of different blocks parted. */
+  visible: string;
 }
 
 const MAX_ANCHOR_CHARS = 200;
-const SKIPPED_TEXT = new Set(['script', 'style', 'template', 'noscript']);
+const CONTEXT_CHARS = 70;
+const NO_TEXT = new Set(['template', 'noscript']);
+const WANTED = new Set(['html', 'a', 'area', 'iframe', 'frame', 'img', 'base', 'meta', 'link', ...NO_TEXT]);
+const CONTACT = /\b(contact|kontakt|imprint|impressum|feedback|write to us)\b/i;
 
 /** Splits `noindex, nofollow` directives; `none` means both (the robots meta tag as the HTML standard registers it). */
 export function robotsDirectives(content: string): { noindex: boolean; nofollow: boolean } {
@@ -33,99 +49,194 @@ export function robotsDirectives(content: string): { noindex: boolean; nofollow:
 }
 
 /**
- * Reads what the crawl needs from a page in one pass of a tolerant parser.
+ * Reads what the crawl needs from a page in one walk.
  *
  * @param html decoded text, at any state of brokenness.
  * @param pageUrl address it was fetched from, the base of relative links until a `<base href>` replaces it.
  */
 export function readPage(html: string, pageUrl: string): ReadPage {
-  const page: ReadPage = { title: '', links: [], noindex: false, nofollow: false, canonical: null, junkLinks: 0 };
-  let base = pageUrl;
-  let baseSeen = false;
-  let open: { href: string; rel: string; text: string } | null = null;
-  let inTitle = false;
-  let skipDepth = 0;
+  const reader = new PageReader(pageUrl);
+  scanHtml(html, reader.eventsFor(html));
+  return reader.end();
+}
 
-  const close = () => {
-    if (open) addLink(page, open.href, open.rel, open.text, base);
-    open = null;
+/** Words before and after a link in its page's visible text: at most 70 characters each, whole words. */
+export function linkContext(visible: string, link: Pick<PageLink, 'anchor' | 'at'>): { before: string; after: string } {
+  const end = visible.indexOf(link.anchor, link.at);
+  const from = end < 0 || end - link.at > 20 ? link.at + link.anchor.length : end + link.anchor.length;
+  const before = foldText(visible.slice(Math.max(0, link.at - 4 * CONTEXT_CHARS), link.at));
+  const after = foldText(visible.slice(from, from + 4 * CONTEXT_CHARS));
+  return {
+    before: before.length > CONTEXT_CHARS ? before.slice(-CONTEXT_CHARS).replace(/^\S*\s/, '') : before,
+    after: after.length > CONTEXT_CHARS ? after.slice(0, CONTEXT_CHARS).replace(/\s\S*$/, '') : after,
   };
-
-  const parser = new Parser(
-    {
-      onopentag(name, attributes) {
-        if (SKIPPED_TEXT.has(name)) skipDepth++;
-        switch (name) {
-          case 'a':
-            close();
-            if (attributes.href !== undefined) open = { href: attributes.href, rel: attributes.rel ?? '', text: '' };
-            break;
-          case 'area':
-            if (attributes.href !== undefined)
-              addLink(page, attributes.href, attributes.rel ?? '', attributes.alt ?? '', base);
-            break;
-          case 'iframe':
-          case 'frame':
-            if (attributes.src) addLink(page, attributes.src, '', attributes.title ?? '', base);
-            break;
-          case 'img':
-            if (open && attributes.alt) open.text += ` ${attributes.alt} `;
-            break;
-          case 'base':
-            if (!baseSeen && attributes.href !== undefined) {
-              base = normalizeAddress(attributes.href, pageUrl)?.url ?? base;
-              baseSeen = true;
-            }
-            break;
-          case 'meta':
-            readMeta(page, attributes);
-            break;
-          case 'link':
-            if (attributes.href && /(^|\s)canonical(\s|$)/i.test(attributes.rel ?? ''))
-              page.canonical ??= normalizeAddress(attributes.href, base)?.url ?? null;
-            break;
-          case 'title':
-            inTitle = page.title === '';
-            break;
-        }
-      },
-      ontext(text) {
-        if (skipDepth > 0) return;
-        if (open && open.text.length < 4 * MAX_ANCHOR_CHARS) open.text += text;
-        if (inTitle && page.title.length < 1000) page.title += text;
-      },
-      onclosetag(name) {
-        if (SKIPPED_TEXT.has(name) && skipDepth > 0) skipDepth--;
-        if (name === 'a') close();
-        else if (name === 'title') inTitle = false;
-      },
-    },
-    { decodeEntities: true, lowerCaseTags: true },
-  );
-  parser.write(html);
-  parser.end();
-  close();
-  page.title = fold(page.title).slice(0, 300);
-  return page;
 }
 
-function addLink(page: ReadPage, href: string, rel: string, text: string, base: string): void {
-  const address = normalizeAddress(href, base);
-  if (!address) {
-    page.junkLinks++;
-    return;
+interface OpenLink {
+  href: string;
+  rel: string;
+  text: string;
+  /** Length of the visible text before it. */
+  at: number;
+}
+
+class PageReader {
+  private readonly page: ReadPage = {
+    title: '',
+    language: null,
+    links: [],
+    noindex: false,
+    nofollow: false,
+    canonical: null,
+    refresh: null,
+    junkLinks: 0,
+    contact: null,
+    readers: null,
+    visible: '',
+  };
+  private resolver: AddressResolver;
+  private baseSeen = false;
+  private open: OpenLink | null = null;
+  private hiddenDepth = 0;
+  /** Whether the visible text ends with a gap. */
+  private afterGap = true;
+  private interaction = '';
+
+  constructor(private readonly pageUrl: string) {
+    this.resolver = new AddressResolver(pageUrl);
   }
-  const nofollow = /(^|\s)(nofollow|ugc|sponsored)(\s|$)/i.test(rel);
-  page.links.push({ ...address, anchor: fold(text).slice(0, MAX_ANCHOR_CHARS), nofollow });
+
+  eventsFor(html: string): HtmlEvents {
+    return {
+      wanted: WANTED,
+      open: (name, attributes) => this.opened(name, attributes),
+      close: (name) => {
+        if (name === 'a') this.closeLink();
+        else if (NO_TEXT.has(name) && this.hiddenDepth > 0) this.hiddenDepth--;
+      },
+      text: (start, end) => {
+        if (this.hiddenDepth === 0) this.push(html.slice(start, end));
+      },
+      gap: () => {
+        if (this.hiddenDepth > 0 || this.afterGap) return;
+        this.push(' ');
+        this.afterGap = true;
+      },
+      raw: (name, start, end, attributes) => {
+        if (name === 'title') {
+          if (this.page.title === '')
+            this.page.title = foldText(html.slice(start, Math.min(end, start + 1000))).slice(0, 300);
+        } else if (name === 'script' && attributes.type?.toLowerCase() === 'application/ld+json')
+          this.claimReaders(readersInJson(html.slice(start, end)));
+      },
+    };
+  }
+
+  end(): ReadPage {
+    this.closeLink();
+    return this.page;
+  }
+
+  private push(text: string): void {
+    this.page.visible += text;
+    if (this.open) this.open.text += text;
+    this.afterGap = false;
+  }
+
+  private opened(name: string, attributes: Attributes): void {
+    const { page } = this;
+    switch (name) {
+      case 'a':
+        this.closeLink();
+        if (attributes.href !== undefined)
+          this.open = { href: attributes.href, rel: attributes.rel ?? '', text: '', at: this.page.visible.length };
+        break;
+      case 'area':
+        if (attributes.href !== undefined) this.addLink(attributes.href, attributes.rel ?? '', attributes.alt ?? '');
+        break;
+      case 'iframe':
+      case 'frame':
+        if (attributes.src) this.addLink(attributes.src, '', attributes.title ?? '');
+        break;
+      case 'img':
+        if (this.open && attributes.alt && this.hiddenDepth === 0) this.push(` ${attributes.alt} `);
+        break;
+      case 'base':
+        if (!this.baseSeen && attributes.href !== undefined) {
+          const base = normalizeAddress(attributes.href, this.pageUrl);
+          if (base) this.resolver = new AddressResolver(base.url);
+          this.baseSeen = true;
+        }
+        break;
+      case 'meta':
+        this.readMeta(attributes);
+        break;
+      case 'link':
+        if (attributes.itemprop === 'interactionType') this.interaction = attributes.href ?? '';
+        else if (attributes.href && /(^|\s)canonical(\s|$)/i.test(attributes.rel ?? ''))
+          page.canonical ??= this.resolver.resolve(attributes.href)?.url ?? null;
+        break;
+      case 'html':
+        page.language ??= attributes.lang?.toLowerCase() || null;
+        break;
+      case 'template':
+      case 'noscript':
+        this.hiddenDepth++;
+        break;
+    }
+  }
+
+  private closeLink(): void {
+    if (!this.open) return;
+    const { href, rel, text, at } = this.open;
+    this.open = null;
+    this.addLink(href, rel, text, at);
+  }
+
+  private addLink(href: string, rel: string, text: string, at = this.page.visible.length): void {
+    const { page } = this;
+    const address = this.resolver.resolve(href);
+    if (!address) {
+      page.junkLinks++;
+      if (/^\s*mailto:[^?\s]+@/i.test(href)) page.contact ??= href.trim().split('?', 1)[0].slice(0, 200);
+      return;
+    }
+    const { url, host, site } = address;
+    const anchor = foldText(text.length > 4 * MAX_ANCHOR_CHARS ? text.slice(0, 4 * MAX_ANCHOR_CHARS) : text).slice(
+      0,
+      MAX_ANCHOR_CHARS,
+    );
+    const nofollow = rel !== '' && /(^|\s)(nofollow|ugc|sponsored)(\s|$)/i.test(rel);
+    page.links.push({ url, host, site, anchor, nofollow, at });
+    if (page.contact === null && CONTACT.test(anchor)) page.contact = url;
+  }
+
+  private readMeta(attributes: Attributes): void {
+    const { page } = this;
+    const content = attributes.content ?? '';
+    if (attributes.name?.toLowerCase() === 'robots') {
+      const said = robotsDirectives(content);
+      page.noindex ||= said.noindex;
+      page.nofollow ||= said.nofollow;
+    } else if (attributes['http-equiv']?.toLowerCase() === 'refresh') {
+      const found = /^\s*(\d+)(?:\.\d*)?\s*[;,]\s*(?:url\s*=\s*)?["']?([^"']+)/i.exec(content);
+      if (found && Number(found[1]) <= 10) page.refresh ??= this.resolver.resolve(found[2])?.url ?? null;
+    } else if (attributes.itemprop === 'userInteractionCount') {
+      if (this.interaction === '' || VIEWING.test(this.interaction)) this.claimReaders(wholeNumber(content));
+      this.interaction = '';
+    } else if (attributes.itemprop === 'interactionCount') {
+      // the older form: "UserPageVisits:1234"
+      const found = /^(?:UserPageVisits|UserPlays):([\d,.\s]+)$/.exec(content.trim());
+      if (found) this.claimReaders(wholeNumber(found[1]));
+    }
+  }
+
+  private claimReaders(count: number | null): void {
+    if (count !== null) this.page.readers = Math.max(this.page.readers ?? 0, count);
+  }
 }
 
-function readMeta(page: ReadPage, attributes: Record<string, string>): void {
-  if (attributes.name?.toLowerCase() !== 'robots') return;
-  const said = robotsDirectives(attributes.content ?? '');
-  page.noindex ||= said.noindex;
-  page.nofollow ||= said.nofollow;
-}
-
-function fold(text: string): string {
-  return text.replace(/[\s\u0000-\u001f]+/g, ' ').trim();
+function wholeNumber(text: string): number | null {
+  const digits = text.replace(/[,.\s]/g, '');
+  return /^\d{1,12}$/.test(digits) ? Number(digits) : null;
 }

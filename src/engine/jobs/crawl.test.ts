@@ -38,8 +38,9 @@ const pages = (map: Record<string, Answer | string>) => (host: string, path: str
   if (found === undefined) return { status: 404 };
   return typeof found === 'string' ? { body: found } : found;
 };
+const PARAMS = { seeds: ['seed.org'], depth: 4, pageBudget: 1000, checkAfter: false, retryMs: 5 };
 async function crawl(params: Record<string, unknown> = {}): Promise<Trial> {
-  const run = trial(store, 'crawl', { seeds: ['seed.org'], depth: 4, pageBudget: 1000, ...params });
+  const run = trial(store, 'crawl', { ...PARAMS, ...params });
   await runCrawl(run.context);
   return run;
 }
@@ -203,7 +204,7 @@ describe('a crawl', () => {
     };
     const seeds = ['seed.org', 'b-seed.org', 'c-seed.org'];
     const whole = await crawl({ seeds });
-    const first = trial(store, 'crawl', { seeds, depth: 4, pageBudget: 1000 });
+    const first = trial(store, 'crawl', { ...PARAMS, seeds });
     setTimeout(() => first.stop.abort(), 60);
     await expect(runCrawl(first.context)).rejects.toThrow(Stopped);
     expect(countPages(store, first.sourceId).queued).toBeGreaterThan(0);

@@ -1,59 +1,52 @@
+import { statfsSync } from 'node:fs';
+import { freemem } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { z } from 'zod';
-import { type CrawlAddress, normalizeAddress, seedAddress } from '../../core/crawl/address';
+import { seedAddress } from '../../core/crawl/address';
+import { markContent } from '../../core/crawl/content';
 import { decodeHtml } from '../../core/crawl/decode';
-import { type PageLink, type ReadPage, readPage, robotsDirectives } from '../../core/crawl/links';
-import { registrableDomain } from '../../core/names/domain';
+import { readPage } from '../../core/crawl/links';
+import { CrawlBudgets, CrawlParams } from '../../core/crawl/params';
+import { Scope } from '../../core/crawl/scope';
 import { NetError } from '../../net/errors';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
-import {
-  countPages,
-  nextPages,
-  type PageOutcome,
-  type QueuedPage,
-  queuedSites,
-  queuePage,
-  savePage,
-} from '../../store/crawl';
+import { retryAfterMs } from '../../net/pacer';
+import { countPages, noteAttempt, putSite, type QueuedPage, settleDepths, sitesOf } from '../../store/crawl';
 import { write } from '../../store/database';
-import { putDomain, putSighting } from '../../store/domains';
-import { putLink } from '../../store/links';
-import { countRows } from '../../store/sources';
+import { readJob, saveCheckpoint } from '../../store/jobs';
+import { readSource } from '../../store/sources';
 import { type JobContext, JobError, RateMeter, Stopped } from '../context';
+import { Frontier } from '../crawl/frontier';
+import { HTML_TYPES, PageReader, type PageResult, withoutLinks } from '../crawl/page-reader';
+import { Pipeline } from '../crawl/pipeline';
+import { Connectivity, loadSites, type Site } from '../crawl/sites';
+import { CrawlWriter } from '../crawl/writer';
 import { RobotsCache } from '../robots';
-import { isExcluded } from './list';
 
-export const CrawlParams = z.object({
-  seeds: z.array(z.string()).min(1),
-  depth: z.number().int().min(0).max(4),
-  pageBudget: z.number().int().min(1).max(10_000_000),
-  excludedEndings: z.array(z.string()).default([]),
-  /** Pause between requests to one host; absent: as the settings say. */
-  delayMs: z.number().int().min(0).optional(),
-});
-
-/** Redirects in a row that are followed. */
-const MAX_HOPS = 5;
-/** Sites read at the same time. */
-const SITES_AT_ONCE = 48;
-/** Addresses remembered as queued before the memory starts afresh. */
-const MAX_QUEUED_KNOWN = 200_000;
-/** Room in a link's number for the links of one page. */
-const LINKS_PER_PAGE = 4096;
-const HTML_TYPES = new Set(['text/html', 'application/xhtml+xml', '']);
-
-/** What became of one page, not yet written. */
-interface PageResult {
-  page: QueuedPage;
-  outcome: PageOutcome;
-  inside: CrawlAddress[];
-  insideDepth: number;
-  insideHops: number;
-  outside: (PageLink & { indexable: boolean })[];
-}
+/** Requests under way at the same time, over all sites. */
+const AT_ONCE = 384;
+/** Times a page is asked for before it counts as failed; between them the pause grows threefold. */
+const MAX_ATTEMPTS = 4;
+/** Pages in a row that failed at one site before it is left alone. */
+const MAX_FAILED_IN_ROW = 3;
+const TICK_MS = 100;
+const WATCH_MS = 500;
+const SAMPLE_MS = 2000;
+/** A verdict so fresh is not asked for again. */
+const FRESH_MS = 3 * 86_400_000;
+/** Pages over which the yield is watched. */
+const YIELD_PAGES = 500;
+/** The crawl ends before memory does, and rests before the disk is full. */
+const MEMORY_FLOOR_BYTES = 200 * 2 ** 20;
+const PROCESS_BYTES = 3 * 2 ** 30;
+const DISK_FLOOR_BYTES = 200 * 2 ** 20;
+const DISK_WAIT_MS = 2000;
+/** At the end, registries are waited for so long; what is left is the check job's. */
+const PATIENCE_MS = 4000;
+const MEASURE_EVERY_MS = 60_000;
+const MEASURE_FINDS = 25;
 
 /**
- * Crawls the sites of the seeds, each breadth-first and one request at a time, and collects every outside domain that they
+ * Crawls the sites of the seeds, one request at a time each, best page first, and collects every outside domain that they
  * link to. A page is committed together with its links and the addresses it adds to the frontier, so that a crawl that is
  * killed goes on with the pages that were in flight, and the outcome is that of an undisturbed crawl.
  */
@@ -67,301 +60,405 @@ export async function runCrawl(context: JobContext): Promise<void> {
 }
 
 class Crawl {
-  private readonly params: z.infer<typeof CrawlParams>;
+  private params: CrawlParams;
   private readonly sourceId: number;
   private readonly http: HttpClient;
   private readonly robots: RobotsCache;
-  private readonly excluded: Set<string>;
-  private readonly siteIds = new Map<string, number>();
-  /** Addresses that are surely in the frontier; it knows itself what is queued twice, this only saves asking. */
-  private readonly queued = new Set<string>();
-  private readonly nextAt = new Map<string, number>();
+  private readonly reader: PageReader;
+  private readonly frontier: Frontier;
+  private readonly writer: CrawlWriter;
+  private readonly pipeline: Pipeline | null;
+  private sites = new Map<string, Site>();
+  private readonly connectivity = new Connectivity(() => this.active);
   private readonly meter = new RateMeter();
-  private pending: { result: PageResult; written: () => void; failed: (error: unknown) => void }[] = [];
-  private flushing: NodeJS.Immediate | null = null;
+  private readonly gate = new Gate(AT_ONCE);
+  /** Sites that are being read. */
+  private active = 0;
   private fetched = 0;
   private started = 0;
+  private minutesBefore = 0;
+  private readonly startedAt = performance.now();
+  private message = 'reading pages';
+  private stopReason: string | null = null;
+  private tick: (() => void)[] = [];
+  private yields: { pages: number; finds: number }[] = [];
+  private measuredAt = performance.now();
+  private measuredFinds = 0;
 
   constructor(private readonly context: JobContext) {
     const { job, settings, store } = context;
     this.params = CrawlParams.parse(job.params);
     if (job.sourceId === null) throw new JobError('The crawl lost its source.');
     this.sourceId = job.sourceId;
-    this.excluded = new Set(this.params.excludedEndings);
     this.http = new HttpClient({
       userAgent: settings.userAgent,
       connector: store.config.connector,
       allowedPrivate: settings.allowedPrivate,
+      connectionsAtOnce: AT_ONCE,
     });
     this.robots = new RobotsCache(this.http, settings.userAgent);
-  }
-
-  async run(): Promise<void> {
-    const { store, signal } = this.context;
-    write(store, () => {
-      for (const seed of this.params.seeds) {
-        const address = seedAddress(seed);
-        if (address) queuePage(store, this.sourceId, address, 0);
-      }
-    });
-    const counts = countPages(store, this.sourceId);
-    this.fetched = this.started = counts.done + counts.failed;
-    this.report('reading pages');
-    const sites = queuedSites(store, this.sourceId);
-    let next = 0;
-    const work = async () => {
-      while (next < sites.length && !signal.aborted) await this.readSite(sites[next++]);
-    };
-    const timer = setInterval(() => this.report('reading pages'), 500);
-    try {
-      await Promise.all(Array.from({ length: Math.min(SITES_AT_ONCE, sites.length) }, work));
-    } finally {
-      clearInterval(timer);
-      this.flush();
-    }
-    if (signal.aborted) throw new Stopped();
-    const left = countPages(store, this.sourceId).queued;
-    this.report(
-      left > 0
-        ? `the page budget is used up; ${left.toLocaleString('en')} known pages were left unread`
-        : 'every page is read',
+    this.frontier = new Frontier(store, this.sourceId, this.params.order);
+    this.reader = new PageReader(this.params, scopeOf(this.params, store.now()), (url) => this.frontier.idOf(url));
+    this.pipeline = this.params.checkAfter ? new Pipeline(context, this.sourceId, this.frontier) : null;
+    this.writer = new CrawlWriter(
+      context,
+      this.sourceId,
+      this.frontier,
+      this.params,
+      job.createdAt - FRESH_MS,
+      (finds) => {
+        for (const find of finds) this.pipeline?.add(find);
+      },
+      () => this.waitForSpace(),
     );
   }
 
+  async run(): Promise<void> {
+    const { store, signal, job } = this.context;
+    this.minutesBefore = Number(job.checkpoint?.minutes ?? 0);
+    this.seed();
+    this.sites = loadSites(store, this.sourceId);
+    this.writer.depthOf = (site) => this.sites.get(site)?.row.depth ?? this.params.depth;
+    const counts = countPages(store, this.sourceId);
+    this.fetched = this.started = counts.done + counts.failed;
+    this.writer.domains = readSource(store, this.sourceId)?.rows_taken ?? 0;
+    this.pipeline?.resume(job.createdAt - FRESH_MS);
+    this.report();
+    const timers = [
+      setInterval(() => this.weigh(), TICK_MS),
+      setInterval(() => this.watch(), WATCH_MS),
+      setInterval(() => this.sample(), SAMPLE_MS),
+    ];
+    try {
+      do await this.readAll();
+      while (!signal.aborted && this.stopReason === null && this.settle() > 0);
+      await this.writer.flush();
+      if (!signal.aborted) {
+        this.message = 'waiting for the last answers of registries';
+        await this.pipeline?.drain(PATIENCE_MS);
+      }
+    } finally {
+      for (const timer of timers) clearInterval(timer);
+      this.weigh();
+      this.sample();
+      this.saveMinutes();
+    }
+    if (signal.aborted) throw new Stopped();
+    this.message = this.closingWords();
+    this.report();
+  }
+
   async close(): Promise<void> {
+    await this.pipeline?.close();
     await this.http.close();
   }
 
-  private async readSite(site: string): Promise<void> {
-    const { store, signal } = this.context;
-    while (!signal.aborted && this.started < this.params.pageBudget) {
-      const [page] = nextPages(store, this.sourceId, site, 1);
-      if (!page) return;
-      this.started++;
-      let result: PageResult;
-      try {
-        result = await this.readPage(page);
-      } catch (error) {
-        if (signal.aborted) return; // the page stays in the queue
-        throw error;
+  private seed(): void {
+    const { store } = this.context;
+    const change = this.frontier.beginChange();
+    write(store, () => {
+      for (const seed of this.params.seeds) {
+        const address = seedAddress(typeof seed === 'string' ? seed : seed.address);
+        if (!address) continue;
+        putSite(store, this.sourceId, address.site, address.url, typeof seed === 'string' ? null : seed.depth);
+        this.frontier.push(address, 'links', { depth: 0, hops: 0, viaClass: 0, isBeyond: false }, change);
       }
-      if (result.outcome.state === 'skipped') this.started--;
-      await this.commit(result);
+    });
+    this.frontier.apply(change);
+  }
+
+  /** Reads all sites at the same time, until nothing waits that is to be read. */
+  private async readAll(): Promise<void> {
+    const open = [...this.sites.values()].filter((site) => !site.isClosed && this.frontier.waitingAt(site.name) > 0);
+    await Promise.all(
+      open.map(async (site) => {
+        this.active++;
+        try {
+          await this.readSite(site);
+        } finally {
+          this.active--;
+        }
+      }),
+    );
+  }
+
+  private async readSite(site: Site): Promise<void> {
+    while (!this.isOver() && !site.isClosed) {
+      if (this.params.sitePageBudget !== null && site.pages >= this.params.sitePageBudget) return;
+      const page = this.frontier.take(site.name);
+      if (page === 'none') return;
+      if (page === 'later') {
+        await this.nextTick();
+        continue;
+      }
+      this.started++;
+      site.pages++;
+      const result = await this.readPage(site, page);
+      if (!result || result.outcome.state === 'skipped') {
+        this.started--;
+        site.pages--;
+      }
+      if (!result) {
+        if (this.context.signal.aborted) return; // the page stays in the queue
+        this.frontier.putBack(page);
+        continue;
+      }
+      await this.writer.put(result, this.gate.busy === 0);
+      if (result.outcome.state !== 'skipped') this.fetched++;
+      await this.afterPage(site, result);
     }
   }
 
-  private async readPage(page: QueuedPage): Promise<PageResult> {
+  private async afterPage(site: Site, { outcome }: PageResult): Promise<void> {
+    if (!site.noteKind(outcome.kind, outcome.mark)) return;
+    site.isClosed = true;
+    await this.writer.putSite(site.name, 'blocking', `answers with a door instead of its pages: ${outcome.note ?? ''}`);
+  }
+
+  /** @returns null when the page is to be asked for again later. */
+  private async readPage(site: Site, page: QueuedPage): Promise<PageResult | null> {
     const { signal } = this.context;
-    let answer: HttpAnswer;
     try {
-      const { allowed, crawlDelayMs } = await this.robots.ask(page.url, signal);
-      if (!allowed) return this.without(page, 'skipped', 'robots.txt forbids it');
-      await this.waitTurn(page.host, crawlDelayMs);
-      answer = await this.http.get(page.url, {
-        signal,
-        wantsBody: (status, headers) => status < 300 && HTML_TYPES.has(contentType(headers['content-type']).type),
-      });
+      await this.turn(site);
+      let robotsDelayMs: number | null = null;
+      if (this.params.robots === 'obey') {
+        const { allowed, crawlDelayMs } = await this.robots.ask(page.url, signal);
+        if (!allowed) return withoutLinks(page, 'skipped', 'robots.txt forbids it');
+        robotsDelayMs = crawlDelayMs;
+      }
+      const answer = await this.gate.pass(() => this.get(page.url));
+      this.rest(site, this.delayOf(robotsDelayMs));
+      this.connectivity.answered();
+      if (answer.status === 429 || answer.status === 503)
+        return await this.again(
+          site,
+          page,
+          `the server answered ${answer.status}`,
+          retryAfterMs(answer.headers['retry-after'], Date.now()),
+        );
+      site.failures = 0;
+      if (!site.isProbed && page.depth === 0 && answer.status === 200 && this.params.depth > 0)
+        await this.probe(site, robotsDelayMs);
+      return this.reader.read(page, answer, site);
     } catch (error) {
-      if (!(error instanceof NetError) || signal.aborted) throw error;
-      return this.without(page, 'failed', error.message);
+      if (signal.aborted) return null;
+      if (!(error instanceof NetError)) throw error;
+      this.rest(site, this.delayOf(null));
+      if (!isPassing(error)) return withoutLinks(page, 'failed', error.message);
+      this.connectivity.failedAt(site.name);
+      return await this.again(site, page, error.message, null);
     }
-    return this.judge(page, answer);
   }
 
-  /** One request at a time per host, `delay` apart, counted from the end of the last. */
-  private async waitTurn(host: string, robotsDelayMs: number | null): Promise<void> {
-    const delay = Math.max(this.params.delayMs ?? this.context.settings.crawlDelayMs, robotsDelayMs ?? 0);
-    const wait = (this.nextAt.get(host) ?? 0) - performance.now();
-    if (wait > 0) await sleep(wait, undefined, { signal: this.context.signal });
-    this.nextAt.set(host, performance.now() + delay);
-  }
-
-  private judge(page: QueuedPage, answer: HttpAnswer): PageResult {
-    const { type, charset } = contentType(answer.headers['content-type']);
-    const base = { status: answer.status, contentType: type };
-    if (answer.status >= 300 && answer.status < 400) return this.redirected(page, answer, base);
-    if (answer.status >= 400) return this.without(page, 'failed', `the server answered ${answer.status}`, base);
-    if (!HTML_TYPES.has(type)) return this.without(page, 'skipped', `${type} is not read`, base);
-    const decoded = decodeHtml(answer.body, charset);
-    const read = readPage(decoded.text, page.url);
-    const header = robotsDirectives(answer.headers['x-robots-tag'] ?? '');
-    read.noindex ||= header.noindex;
-    read.nofollow ||= header.nofollow;
-    const { inside, outside } = this.sortLinks(page, read);
-    return {
-      page,
-      inside,
-      insideDepth: page.depth + 1,
-      insideHops: 0,
-      outside,
-      outcome: {
-        state: 'done',
-        ...base,
-        charset: decoded.charset,
-        title: read.title,
-        noindex: read.noindex,
-        nofollow: read.nofollow,
-        canonical: read.canonical,
-        note: null,
-        bytes: answer.body.length,
-        linksOut: outside.length,
-      },
-    };
-  }
-
-  private sortLinks(page: QueuedPage, read: ReadPage): Pick<PageResult, 'inside' | 'outside'> {
-    const inside: CrawlAddress[] = [];
-    const outside = new Map<string, PageLink & { indexable: boolean }>();
-    const indexable = !read.noindex && (read.canonical === null || read.canonical === page.url);
-    for (const link of read.links) {
-      if (link.site === page.site) {
-        if (page.depth < this.params.depth) inside.push(link);
-      } else if (!outside.has(link.url) && outside.size < LINKS_PER_PAGE)
-        outside.set(link.url, { ...link, nofollow: link.nofollow || read.nofollow, indexable });
-    }
-    return { inside, outside: [...outside.values()] };
-  }
-
-  private redirected(page: QueuedPage, answer: HttpAnswer, base: { status: number; contentType: string }): PageResult {
-    const target = normalizeAddress(answer.headers.location ?? '', page.url);
-    if (!target) return this.without(page, 'failed', 'redirects to nowhere', base);
-    const result = this.without(page, 'done', `redirects to ${target.url}`, base);
-    if (target.site !== page.site) {
-      // the seed's own site may have moved; what it moved to is a find, not a part of this site
-      result.outside.push({ ...target, anchor: '', nofollow: false, indexable: true });
-      result.outcome.linksOut = 1;
-    } else if (page.hops >= MAX_HOPS)
-      return this.without(page, 'failed', `more than ${MAX_HOPS} redirects in a row`, base);
-    else result.inside.push(target);
-    return result;
-  }
-
-  private without(
-    page: QueuedPage,
-    state: PageOutcome['state'],
-    note: string,
-    base: Partial<PageOutcome> = {},
-  ): PageResult {
-    return {
-      page,
-      inside: [],
-      insideDepth: page.depth,
-      insideHops: page.hops + 1,
-      outside: [],
-      outcome: {
-        status: null,
-        contentType: null,
-        charset: null,
-        title: null,
-        noindex: false,
-        nofollow: false,
-        canonical: null,
-        bytes: 0,
-        linksOut: 0,
-        ...base,
-        state,
-        note,
-      },
-    };
-  }
-
-  /** Resolves when the result is on disk. Results that arrive in the same turn share a transaction. */
-  private commit(result: PageResult): Promise<void> {
-    return new Promise((written, failed) => {
-      this.pending.push({ result, written, failed });
-      this.flushing ??= setImmediate(() => this.flush());
+  private get(url: string): Promise<HttpAnswer> {
+    return this.http.get(url, {
+      signal: this.context.signal,
+      wantsBody: (status, headers) => status < 300 && HTML_TYPES.has(contentType(headers['content-type']).type),
     });
   }
 
-  private flush(): void {
-    this.flushing = null;
-    const batch = this.pending;
-    this.pending = [];
-    if (batch.length === 0) return;
-    const { store } = this.context;
-    let found: number[];
-    try {
-      found = write(store, () => {
-        const ids = batch.flatMap(({ result }) => this.writeResult(result));
-        countRows(store, this.sourceId, { rows_read: batch.length });
-        return ids;
-      });
-    } catch (error) {
-      for (const { failed } of batch) failed(error);
-      return;
+  /** Asks the site once for an address that cannot exist, to know its "not found" pages when they come with 200. */
+  private async probe(site: Site, robotsDelayMs: number | null): Promise<void> {
+    site.isProbed = true;
+    const url = new URL('/no-such-page-is-here-jl7f3q.html', site.row.seed).href;
+    if (this.params.robots === 'obey' && !(await this.robots.ask(url, this.context.signal)).allowed) return;
+    await this.turn(site);
+    const answer = await this.gate.pass(() => this.get(url));
+    this.rest(site, this.delayOf(robotsDelayMs));
+    if (answer.status === 200 && answer.body.length > 0) {
+      const { text } = decodeHtml(answer.body, contentType(answer.headers['content-type']).charset);
+      site.nonsenseMark = markContent(readPage(text, url).visible).hash;
     }
-    if (found.length > 0) this.context.changed(found, this.sourceId);
-    for (const { result, written } of batch) {
-      if (result.outcome.state !== 'skipped') this.fetched++;
-      written();
-    }
+    await this.writer.putProbe(site.name, site.nonsenseMark);
   }
 
-  /** @returns ids of domains that this crawl names for the first time. */
-  private writeResult({ page, outcome, inside, insideDepth, insideHops, outside }: PageResult): number[] {
-    const { store } = this.context;
-    const at = store.now();
-    savePage(store, page.id, at, outcome);
-    for (const address of inside) {
-      if (this.queued.has(address.url)) continue;
-      if (this.queued.size >= MAX_QUEUED_KNOWN) this.queued.clear();
-      this.queued.add(address.url);
-      queuePage(store, this.sourceId, address, insideDepth, insideHops);
+  /** A page that could not be had: asked for again after a pause, a few times, then failed. */
+  private async again(site: Site, page: QueuedPage, why: string, waitMs: number | null): Promise<PageResult | null> {
+    const { retryMs } = this.params;
+    if (this.connectivity.isCut) {
+      // our own side: nobody is blamed
+      this.message = 'no site answers; the network seems to be cut. Trying again';
+      this.rest(site, Math.max(50, retryMs / 4));
+      return null;
     }
-    const found: number[] = [];
-    const fromId = outside.length > 0 ? this.siteId(page.site, false, at) : null;
-    let ordinal = 0;
-    let excluded = 0;
-    let fresh = 0;
-    for (const link of outside) {
-      let id = this.siteIds.get(link.site);
-      if (id === undefined) {
-        const domain = registrableDomain(link.site);
-        if (!domain) continue;
-        if (isExcluded(domain.ending, this.excluded)) {
-          excluded++;
-          continue;
-        }
-        const put = putDomain(store, domain, true, at);
-        id = put.id;
-        if (put.isNew) fresh++;
-        this.siteIds.set(link.site, id);
-        const said = { url: page.url, site: page.site, anchor: link.anchor, target: link.url, depth: page.depth };
-        if (putSighting(store, id, this.sourceId, at, null, said)) found.push(id);
+    if (page.attempts + 1 >= MAX_ATTEMPTS) {
+      site.failures++;
+      const result = withoutLinks(page, 'failed', why);
+      if (site.failures >= MAX_FAILED_IN_ROW || page.depth === 0) {
+        site.isClosed = true;
+        await this.writer.putSite(site.name, 'unreachable', why);
       }
-      if (fromId !== null)
-        putLink(store, {
-          toId: id,
-          sourceId: this.sourceId,
-          seq: page.id * LINKS_PER_PAGE + ordinal++,
-          fromId,
-          fromUrl: page.url,
-          toUrl: link.url,
-          anchor: link.anchor,
-          nofollow: link.nofollow,
-          indexable: link.indexable,
-          firstSeenAt: null,
-          lastSeenAt: at,
-        });
+      return result;
     }
-    if (excluded > 0 || found.length > 0)
-      countRows(store, this.sourceId, { rows_excluded: excluded, rows_taken: found.length, domains_new: fresh });
-    return found;
+    page.attempts++;
+    noteAttempt(this.context.store, page.id);
+    this.rest(site, Math.max(waitMs ?? 0, retryMs * 3 ** (page.attempts - 1)));
+    return null;
   }
 
-  private siteId(site: string, inPool: boolean, at: number): number | null {
-    const domain = registrableDomain(site);
-    return domain ? putDomain(this.context.store, domain, inPool, at).id : null;
+  private delayOf(robotsDelayMs: number | null): number {
+    return Math.max(this.params.delayMs ?? this.context.settings.crawlDelayMs, robotsDelayMs ?? 0);
   }
 
-  private report(message: string): void {
-    const { pageBudget } = this.params;
+  private rest(site: Site, ms: number): void {
+    site.nextAt = Math.max(site.nextAt, performance.now() + ms);
+  }
+
+  /** Waits until the site may be asked again: one request at a time, the pause counted from the end of the last. */
+  private async turn(site: Site): Promise<void> {
+    const wait = site.nextAt - performance.now();
+    if (wait > 0) await sleep(wait, undefined, { signal: this.context.signal }).catch(() => undefined);
+    if (this.context.signal.aborted) throw new NetError('stopped', 'stopped');
+  }
+
+  private isOver(): boolean {
+    if (this.context.signal.aborted || this.stopReason !== null) return true;
+    return this.started >= this.params.pageBudget;
+  }
+
+  private settle(): number {
+    const { store } = this.context;
+    const seedDepths = new Map<string, number>();
+    for (const site of this.sites.values()) if (site.row.depth !== null) seedDepths.set(site.name, site.row.depth);
+    const joined = write(store, () => settleDepths(store, this.sourceId, this.params.depth, seedDepths));
+    if (joined > 0) this.frontier.load();
+    return joined;
+  }
+
+  private weigh(): void {
+    this.frontier.weigh(this.params.pageBudget - this.started);
+    for (const resolve of this.tick.splice(0)) resolve();
+  }
+
+  private nextTick(): Promise<void> {
+    return new Promise((resolve) => this.tick.push(resolve));
+  }
+
+  /** Takes over what the person changed, and stops by itself where it must. */
+  private watch(): void {
+    const { store, job } = this.context;
+    const fresh = readJob(store, job.id);
+    if (fresh) Object.assign(this.params, CrawlBudgets.parse(fresh.params));
+    for (const row of sitesOf(store, this.sourceId)) {
+      const site = this.sites.get(row.site);
+      if (site && row.state === 'dropped') site.isClosed = true;
+    }
+    this.saveMinutes();
+    const { minutesBudget, leastFinds } = this.params;
+    if (minutesBudget !== null && this.minutes() >= minutesBudget)
+      this.stopReason ??= `the time budget of ${minutesBudget} min is used up`;
+    if (process.memoryUsage.rss() > PROCESS_BYTES || freemem() < MEMORY_FLOOR_BYTES)
+      this.stopReason ??= 'memory is short, so it ended here; start it again to go on';
+    if (leastFinds !== null && this.yieldOfLate() < leastFinds)
+      this.stopReason ??= `the last ${YIELD_PAGES} pages gave fewer than ${leastFinds} finds per 1,000`;
+    this.orderMeasure();
+    if (!this.connectivity.isCut && this.message.startsWith('no site answers')) this.message = 'reading pages';
+    this.report();
+  }
+
+  /** Finds per 1,000 pages over the last pages; endless until there were enough of them. */
+  private yieldOfLate(): number {
+    const now = { pages: this.fetched, finds: this.pipeline?.finds ?? 0 };
+    this.yields.push(now);
+    while (this.yields.length > 1 && now.pages - this.yields[1].pages >= YIELD_PAGES) this.yields.shift();
+    const before = this.yields[0];
+    if (now.pages - before.pages < YIELD_PAGES) return Number.POSITIVE_INFINITY;
+    return ((now.finds - before.finds) / (now.pages - before.pages)) * 1000;
+  }
+
+  /** Now and then strength and trust of what was found are taken, so that finds do not wait for the end. */
+  private orderMeasure(): void {
+    const finds = this.pipeline?.lapsed ?? 0;
+    if (performance.now() - this.measuredAt < MEASURE_EVERY_MS || finds - this.measuredFinds < MEASURE_FINDS) return;
+    this.measuredAt = performance.now();
+    this.measuredFinds = finds;
+    const params = { sourceId: this.sourceId, since: this.context.job.createdAt };
+    this.context.order({ kind: 'measure', sourceId: this.sourceId, params });
+  }
+
+  /** The disk is full: wait for space, and say so. */
+  private async waitForSpace(): Promise<void> {
+    const before = this.message;
+    this.message = 'the disk is full; waiting for space, nothing is lost';
+    this.report();
+    do {
+      await sleep(DISK_WAIT_MS, undefined, { signal: this.context.signal }).catch(() => undefined);
+      if (this.context.signal.aborted) throw new Stopped();
+    } while (freeBytes(this.context.store.folder) < Math.min(DISK_FLOOR_BYTES, 2 ** 20));
+    this.message = before;
+  }
+
+  private minutes(): number {
+    return this.minutesBefore + (performance.now() - this.startedAt) / 60_000;
+  }
+
+  private saveMinutes(): void {
+    try {
+      saveCheckpoint(this.context.store, this.context.job.id, { minutes: this.minutes() });
+    } catch (error) {
+      this.context.log.warn({ err: error }, 'the time could not be kept');
+    }
+  }
+
+  private sample(): void {
+    this.writer.sample({ pages: this.fetched, finds: this.pipeline?.finds ?? 0 });
+  }
+
+  private closingWords(): string {
+    const left = this.frontier.size;
+    const beyond = `${left.toLocaleString('en')} known pages were left unread`;
+    if (this.stopReason) return `${this.stopReason}; ${beyond}`;
+    if (left === 0) return 'every page is read';
+    if (this.started >= this.params.pageBudget) return `the page budget is used up; ${beyond}`;
+    return `every site that answers is read; ${beyond}`;
+  }
+
+  private report(): void {
     this.context.progress({
       done: this.fetched,
-      total: pageBudget,
+      total: this.params.pageBudget,
       unit: 'pages',
       rate: this.meter.rate(this.fetched),
-      message,
+      message: this.message,
     });
+  }
+}
+
+/** @throws JobError with the pattern that cannot be read. */
+function scopeOf(params: CrawlParams, now: number): Scope {
+  try {
+    return new Scope(params, now);
+  } catch (error) {
+    throw new JobError((error as Error).message);
+  }
+}
+
+/** Failures that may pass: the site is down, or slow, or the way to it is. */
+function isPassing({ code }: NetError): boolean {
+  return code === 'timeout' || code === 'connection' || code === 'refused';
+}
+
+function freeBytes(folder: string): number {
+  const { bavail, bsize } = statfsSync(folder);
+  return bavail * bsize;
+}
+
+/** Lets so many pass at the same time. */
+class Gate {
+  private readonly waiting: (() => void)[] = [];
+  busy = 0;
+
+  constructor(private readonly most: number) {}
+
+  async pass<T>(act: () => Promise<T>): Promise<T> {
+    if (this.busy < this.most) this.busy++;
+    else await new Promise<void>((resolve) => this.waiting.push(resolve));
+    try {
+      return await act();
+    } finally {
+      const next = this.waiting.shift();
+      if (next) next();
+      else this.busy--;
+    }
   }
 }

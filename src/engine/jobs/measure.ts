@@ -12,11 +12,16 @@ import { listBriefs } from '../../store/briefs';
 import { write } from '../../store/database';
 import { findDomain, pendingPasts, putPast, readDomains } from '../../store/domains';
 import { addMeasurement, eachLinkTotal, putMeasure, readEdges, spamLinksOf } from '../../store/links';
+import { inParallel } from '../checker';
 import { type JobContext, RateMeter, throwIfStopped } from '../context';
-import { inParallel } from './check';
 
 /** Whose past to ask for: the lapsed domains of a source, or some by id. Links are measured for all. */
-export const MeasureParams = z.object({ sourceId: z.number().optional(), ids: z.array(z.number()).optional() });
+export const MeasureParams = z.object({
+  sourceId: z.number().optional(),
+  ids: z.array(z.number()).optional(),
+  /** Pasts that were asked for after this stay, ms since 1970 UTC; absent: the job's beginning. */
+  since: z.number().optional(),
+});
 
 const BATCH = 500;
 const ARCHIVE_AT_ONCE = 4;
@@ -31,7 +36,8 @@ export async function runMeasure(context: JobContext): Promise<void> {
 async function measurePast(context: JobContext): Promise<void> {
   const { store, job, settings, signal } = context;
   if (settings.archiveTimeMap === '') return;
-  const wanted = pendingPasts(store, MeasureParams.parse(job.params), job.createdAt);
+  const params = MeasureParams.parse(job.params);
+  const wanted = pendingPasts(store, params, params.since ?? job.createdAt);
   const http = new HttpClient({
     userAgent: settings.userAgent,
     connector: store.config.connector,

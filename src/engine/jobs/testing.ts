@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pino from 'pino';
 import { openStore, readSettings, type Store } from '../../store/database';
-import { addJob, type JobKind, type JobProgress, readJob } from '../../store/jobs';
+import { addJob, type JobKind, type JobOrder, type JobProgress, readJob } from '../../store/jobs';
 import { addSource, type SourceKind } from '../../store/sources';
 import type { JobContext } from '../context';
 
@@ -20,6 +20,7 @@ export interface Trial {
   sourceId: number;
   progress: JobProgress[];
   changed: Set<number>;
+  orders: JobOrder[];
   stop: AbortController;
 }
 
@@ -33,6 +34,7 @@ export function trial(store: Store, kind: JobKind & SourceKind, params: Record<s
   setMaxListeners(0, stop.signal);
   const progress: JobProgress[] = [];
   const changed = new Set<number>();
+  const orders: JobOrder[] = [];
   const context: JobContext = {
     store,
     job,
@@ -40,9 +42,10 @@ export function trial(store: Store, kind: JobKind & SourceKind, params: Record<s
     signal: stop.signal,
     log: pino({ level: 'silent' }),
     progress: (entry) => progress.push(entry),
+    order: (order) => orders.push(order),
     changed: (ids) => {
       for (const entry of ids) changed.add(entry);
     },
   };
-  return { context, sourceId, progress, changed, stop };
+  return { context, sourceId, progress, changed, orders, stop };
 }

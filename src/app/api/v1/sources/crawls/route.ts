@@ -8,13 +8,15 @@ import { CrawlSchema } from '../../../schemas';
 export const POST = handle(async (request) => {
   const { name, checkAfter, ...params } = await readJson(request, CrawlSchema);
   const store = await getStore();
+  const first = params.seeds[0];
+  const address = typeof first === 'string' ? first : first.address;
   const more = params.seeds.length > 1 ? ` and ${params.seeds.length - 1} more` : '';
-  const sourceId = addSource(store, 'crawl', name || `${params.seeds[0].replace(/^https?:\/\//, '')}${more}`, params);
+  const sourceId = addSource(store, 'crawl', name || `${address.replace(/^https?:\/\//, '')}${more}`, params);
   const job = await getEngine().addJob({
     kind: 'crawl',
     sourceId,
-    params,
-    next: checkAfter ? [checkAndMeasure({ sourceId })] : [],
+    params: { ...params, checkAfter },
+    next: checkAfter ? [checkAndMeasure({ sourceId, since: store.now() })] : [],
   });
   return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });
 });

@@ -1,0 +1,227 @@
+import type { CrawlAddress } from '../../core/crawl/address';
+import { normalizeAddress } from '../../core/crawl/address';
+import { isIndexableKind, judgeContent, markContent } from '../../core/crawl/content';
+import { decodeHtml } from '../../core/crawl/decode';
+import { type PageLink, type ReadPage, readPage, robotsDirectives } from '../../core/crawl/links';
+import type { CrawlParams } from '../../core/crawl/params';
+import type { NotFollowed, Scope } from '../../core/crawl/scope';
+import { contentType, type HttpAnswer } from '../../net/http';
+import type { PageOutcome, QueuedPage } from '../../store/crawl';
+
+/** Redirects in a row that are followed. */
+const MAX_HOPS = 5;
+/** Room in a link's number for the links of one page. */
+export const LINKS_PER_PAGE = 4096;
+export const HTML_TYPES = new Set(['text/html', 'application/xhtml+xml', '']);
+
+export interface OutsideLink extends PageLink {
+  /** Why the link is no vote, whatever its rel: what keeps its page out of an index. null: it is one. */
+  unindexed: 'noindex' | 'canonical' | 'copy' | 'not-content' | null;
+}
+
+/** An address inside the site, with the words of the link, and its page's id where it is known. */
+export type InsideLink = CrawlAddress & { anchor: string; id?: number };
+
+/** What became of one page, not yet written. */
+export interface PageResult {
+  page: QueuedPage;
+  outcome: PageOutcome;
+  inside: InsideLink[];
+  isRedirect: boolean;
+  outside: OutsideLink[];
+  /** Visible text, for the words around a link. */
+  visible: string;
+  /** Addresses inside that a rule kept out, with the rule. */
+  refused: { url: string; refused: NotFollowed }[];
+}
+
+/** What a site has shown so far. */
+export interface SiteMemory {
+  seedHost: string;
+  nonsenseMark: number | null;
+  /** How often a text was met on the site before. */
+  sameText(mark: number): number;
+}
+
+export const NO_OUTCOME: Omit<PageOutcome, 'state' | 'note'> = {
+  status: null,
+  contentType: null,
+  charset: null,
+  title: null,
+  noindex: false,
+  nofollow: false,
+  canonical: null,
+  bytes: 0,
+  linksOut: 0,
+  kind: null,
+  mark: null,
+  letters: null,
+  readers: null,
+  contact: null,
+};
+
+/** A page without links: not read, or nothing to read. */
+export function withoutLinks(
+  page: QueuedPage,
+  state: PageOutcome['state'],
+  note: string,
+  base: Partial<PageOutcome> = {},
+): PageResult {
+  return {
+    page,
+    inside: [],
+    isRedirect: false,
+    outside: [],
+    visible: '',
+    refused: [],
+    outcome: { ...NO_OUTCOME, ...base, state, note },
+  };
+}
+
+/** Reads what a server answered into links, finds and a judgement. Does no I/O. */
+export class PageReader {
+  constructor(
+    private readonly params: CrawlParams,
+    private readonly scope: Scope,
+    /** Page id of an address that passed the rules before; undefined may also mean forgotten. */
+    private readonly idOf: (url: string) => number | undefined,
+  ) {}
+
+  read(page: QueuedPage, answer: HttpAnswer, site: SiteMemory): PageResult {
+    const { type, charset } = contentType(answer.headers['content-type']);
+    const base = { status: answer.status, contentType: type };
+    if (answer.status >= 300 && answer.status < 400)
+      return this.redirected(page, answer.headers.location ?? '', base, site);
+    if (answer.status >= 400) return withoutLinks(page, 'failed', `the server answered ${answer.status}`, base);
+    if (!HTML_TYPES.has(type)) return withoutLinks(page, 'skipped', `${type} is not read`, base);
+    const decoded = decodeHtml(answer.body, charset);
+    const read = readPage(decoded.text, page.url);
+    const header = robotsDirectives(answer.headers['x-robots-tag'] ?? '');
+    read.noindex ||= header.noindex;
+    read.nofollow ||= header.nofollow;
+    return this.judged(page, read, site, { ...base, charset: decoded.charset, bytes: answer.body.length });
+  }
+
+  private judged(page: QueuedPage, read: ReadPage, site: SiteMemory, base: Partial<PageOutcome>): PageResult {
+    const mark = markContent(read.visible);
+    const insideLinks: PageLink[] = [];
+    const outsideLinks: PageLink[] = [];
+    for (const link of read.links)
+      (this.scope.isInside(link, page.site, site.seedHost) ? insideLinks : outsideLinks).push(link);
+    const verdict = judgeContent({
+      title: read.title,
+      visible: read.visible,
+      mark,
+      linksInside: insideLinks.length,
+      linksOutside: outsideLinks.length,
+      nonsenseHash: site.nonsenseMark,
+      sameText: site.sameText(mark.hash),
+    });
+    const isElsewhere = read.canonical !== null && read.canonical !== page.url;
+    const unindexed = read.noindex
+      ? 'noindex'
+      : isElsewhere
+        ? 'canonical'
+        : verdict.kind === 'copy'
+          ? 'copy'
+          : isIndexableKind(verdict.kind)
+            ? null
+            : 'not-content';
+    const result: PageResult = {
+      page,
+      inside: [],
+      isRedirect: false,
+      outside: [],
+      visible: read.visible,
+      refused: [],
+      outcome: {
+        ...NO_OUTCOME,
+        ...base,
+        state: 'done',
+        title: read.title,
+        noindex: read.noindex,
+        nofollow: read.nofollow,
+        canonical: read.canonical,
+        note: verdict.reason || null,
+        kind: verdict.kind,
+        mark: mark.hash,
+        letters: mark.letters,
+        readers: read.readers,
+        contact: read.contact,
+      },
+    };
+    const { params } = this;
+    if (isElsewhere && params.canonical === 'obey') {
+      const canonical = normalizeAddress(read.canonical ?? '');
+      if (canonical && this.scope.isInside(canonical, page.site, site.seedHost))
+        this.follow(result, [{ ...canonical, anchor: '' }]);
+      return result;
+    }
+    if (verdict.kind === 'copy') {
+      result.refused.push({
+        url: page.url,
+        refused: { trap: 'copies', reason: 'the same texts under other addresses' },
+      });
+      // the links of a copy lead to more copies; those of its original are followed
+    } else if (verdict.kind === 'not-found') {
+      result.refused.push({
+        url: page.url,
+        refused: { trap: 'not-found', reason: 'pages that are not there, answered with 200' },
+      });
+      this.follow(result, insideLinks);
+    } else
+      this.follow(
+        result,
+        params.nofollow === 'obey' ? insideLinks.filter((link) => !link.nofollow && !read.nofollow) : insideLinks,
+      );
+    if (read.refresh) {
+      const target = normalizeAddress(read.refresh);
+      if (target && this.scope.isInside(target, page.site, site.seedHost))
+        this.follow(result, [{ ...target, anchor: '' }]);
+    }
+    if (!(read.noindex && params.noindex === 'obey')) result.outside = this.outsideOf(read, outsideLinks, unindexed);
+    result.outcome.linksOut = result.outside.length;
+    return result;
+  }
+
+  private outsideOf(read: ReadPage, links: PageLink[], unindexed: OutsideLink['unindexed']): OutsideLink[] {
+    const outside = new Map<string, OutsideLink>();
+    for (const { url, host, site, anchor, nofollow, at } of links)
+      if (!outside.has(url) && outside.size < LINKS_PER_PAGE)
+        outside.set(url, { url, host, site, anchor, at, nofollow: nofollow || read.nofollow, unindexed });
+    return [...outside.values()];
+  }
+
+  private follow(result: PageResult, links: InsideLink[]): void {
+    const seen = new Set<string>();
+    for (const { url, host, site, anchor } of links) {
+      const id = this.idOf(url);
+      if (id !== undefined) {
+        result.inside.push({ url, host, site, anchor, id });
+        continue;
+      }
+      if (seen.has(url)) continue;
+      seen.add(url);
+      const refused = this.scope.refuse({ url, host, site });
+      if (refused) result.refused.push({ url, refused });
+      else result.inside.push({ url, host, site, anchor });
+    }
+  }
+
+  private redirected(page: QueuedPage, location: string, base: Partial<PageOutcome>, site: SiteMemory): PageResult {
+    const target = normalizeAddress(location, page.url);
+    if (!target) return withoutLinks(page, 'failed', 'redirects to nowhere', base);
+    const result = withoutLinks(page, 'done', `redirects to ${target.url}`, base);
+    if (!this.scope.isInside(target, page.site, site.seedHost)) {
+      // the seed's own site may have moved; what it moved to is a find, not a part of this site
+      result.outside.push({ ...target, anchor: '', nofollow: false, at: 0, unindexed: null });
+      result.outcome.linksOut = 1;
+    } else if (page.hops >= MAX_HOPS)
+      return withoutLinks(page, 'failed', `more than ${MAX_HOPS} redirects in a row`, base);
+    else {
+      result.isRedirect = true;
+      this.follow(result, [{ ...target, anchor: '' }]);
+    }
+    return result;
+  }
+}

@@ -1,0 +1,111 @@
+import type { Verdict } from '../../core/lifecycle/phase';
+import { setAside, sumOfFinds } from '../../store/crawl';
+import { write } from '../../store/database';
+import { isSharedByMany, unsettledFinds } from '../../store/domains';
+import { type Candidate, Checker } from '../checker';
+import type { JobContext } from '../context';
+import type { Frontier } from './frontier';
+
+/** A domain that a page of the crawl named first. */
+export interface Find extends Candidate {
+  pageId: number;
+  classId: number;
+  viaClass: number;
+}
+
+const DNS_AT_ONCE = 48;
+/** Domains known to so many referring domains are everybody's neighbours, not finds. */
+export const SHARED_BY = 1000;
+
+/**
+ * What happens to a domain while the crawl goes on: shared by a great many sites or not, DNS, registration record. What DNS
+ * says comes back to the frontier within moments, so that the crawl learns where lapsed domains are.
+ */
+export class Pipeline {
+  private readonly queue: Find[] = [];
+  private readonly checker: Checker;
+  private busy = 0;
+  private idle: (() => void)[] = [];
+  private failure: unknown = null;
+  /** Domains that DNS does not know, found by this crawl. */
+  finds: number;
+  /** Domains that turned out lapsed since the crawl was started or resumed. */
+  lapsed = 0;
+
+  constructor(
+    private readonly context: JobContext,
+    private readonly sourceId: number,
+    private readonly frontier: Frontier,
+  ) {
+    this.finds = sumOfFinds(context.store, sourceId);
+    this.checker = new Checker(context, (candidate, verdict) => this.settled(candidate, verdict));
+  }
+
+  /** Takes up what an interrupted part of the crawl found and had not checked. */
+  resume(since: number): void {
+    for (const find of unsettledFinds(this.context.store, this.sourceId, since)) this.add(find);
+  }
+
+  add(find: Find): void {
+    this.queue.push(find);
+    this.fill();
+  }
+
+  get waiting(): number {
+    return this.queue.length + this.busy + this.checker.waiting;
+  }
+
+  /** Resolves when DNS has been asked about everything, and the registries for at most `patienceMs` more. */
+  async drain(patienceMs: number): Promise<void> {
+    while (this.queue.length + this.busy > 0 && !this.context.signal.aborted)
+      await new Promise<void>((resolve) => {
+        this.idle.push(resolve);
+        setTimeout(resolve, 200);
+      });
+    if (this.failure) throw this.failure;
+    let timer: NodeJS.Timeout | undefined;
+    const patience = new Promise<void>((resolve) => {
+      timer = setTimeout(resolve, patienceMs);
+    });
+    await Promise.race([this.checker.drained(), patience]);
+    clearTimeout(timer);
+  }
+
+  async close(): Promise<void> {
+    this.queue.length = 0;
+    await this.checker.close();
+  }
+
+  private fill(): void {
+    while (this.busy < DNS_AT_ONCE && this.queue.length > 0 && !this.context.signal.aborted && !this.failure) {
+      const find = this.queue.shift() as Find;
+      this.busy++;
+      this.check(find)
+        .catch((error: unknown) => {
+          this.failure ??= error;
+        })
+        .finally(() => {
+          this.busy--;
+          this.fill();
+          if (this.busy + this.queue.length === 0) for (const resolve of this.idle.splice(0)) resolve();
+        });
+    }
+  }
+
+  private async check(find: Find): Promise<void> {
+    const { store } = this.context;
+    if (isSharedByMany(store, find.id, SHARED_BY)) {
+      write(store, () => setAside(store, this.sourceId, find.name, `more than ${SHARED_BY} domains link to it`));
+      return;
+    }
+    const outcome = await this.checker.ask(find);
+    if (outcome !== 'nxdomain' && outcome !== 'no-delegation') return;
+    this.finds++;
+    write(store, () => this.frontier.countFind(find.pageId, find.classId, find.viaClass));
+  }
+
+  private settled(candidate: Candidate, verdict: Verdict): void {
+    this.context.changed([candidate.id]);
+    if (verdict.phase === 'free' || verdict.phase === 'pending-delete' || verdict.phase === 'redemption') this.lapsed++;
+  }
+}

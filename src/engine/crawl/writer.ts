@@ -1,0 +1,266 @@
+import { linkContext } from '../../core/crawl/links';
+import type { CrawlParams } from '../../core/crawl/params';
+import { registrableDomain } from '../../core/names/domain';
+import {
+  addSample,
+  putEdges,
+  putTrap,
+  type SiteState,
+  savePage,
+  saveProbe,
+  setAside,
+  setAsideReason,
+  setSiteState,
+} from '../../store/crawl';
+import { write } from '../../store/database';
+import { freshPhase, putDomain, putSighting } from '../../store/domains';
+import { putLink } from '../../store/links';
+import { countRows } from '../../store/sources';
+import type { JobContext } from '../context';
+import { isExcluded } from '../jobs/list';
+import type { Frontier, FrontierChange } from './frontier';
+import { LINKS_PER_PAGE, type OutsideLink, type PageResult } from './page-reader';
+import type { Find } from './pipeline';
+
+const FLUSH_MS = 15;
+const FLUSH_PAGES = 64;
+const MAX_KNOWN_DOMAINS = 300_000;
+
+interface Pending {
+  result: PageResult;
+  written(): void;
+  failed(error: unknown): void;
+}
+
+/** What a written batch brought. */
+interface Written {
+  finds: Find[];
+  found: number[];
+  change: FrontierChange;
+}
+
+/**
+ * Writes what was read: a page in one transaction with its links, the domains it names and the addresses it adds. Results
+ * that arrive close together share one. When the disk is full it waits and says so; nothing read is lost meanwhile.
+ */
+export class CrawlWriter {
+  private pending: Pending[] = [];
+  private timer: NodeJS.Timeout | null = null;
+  private flushing: Promise<void> | null = null;
+  /** Ids of domains that this crawl has named already; -1: set aside. Only saves asking. */
+  private readonly known = new Map<string, number>();
+  private readonly siteIds = new Map<string, number>();
+  private readonly excluded: Set<string>;
+  domains = 0;
+
+  /**
+   * @param freshSince a verdict from after this is not asked for again, ms since 1970.
+   * @param onFinds told of domains whose verdict is wanted, after they are on disk.
+   * @param whenFull called when the disk is full; resolves when it is worth trying again. @throws when asked to stop.
+   */
+  constructor(
+    private readonly context: JobContext,
+    private readonly sourceId: number,
+    private readonly frontier: Frontier,
+    private readonly params: CrawlParams,
+    private readonly freshSince: number,
+    private readonly onFinds: (finds: Find[]) => void,
+    private readonly whenFull: () => Promise<void>,
+  ) {
+    this.excluded = new Set(params.excludedEndings);
+  }
+
+  /** Resolves when the result is on disk. @param isAlone no other request is under way whose result could share the write. */
+  put(result: PageResult, isAlone: boolean): Promise<void> {
+    return new Promise((written, failed) => {
+      this.pending.push({ result, written, failed });
+      if (isAlone || this.pending.length >= FLUSH_PAGES) void this.flush();
+      else this.timer ??= setTimeout(() => void this.flush(), FLUSH_MS);
+    });
+  }
+
+  /** Writes what waits. */
+  async flush(): Promise<void> {
+    while (this.flushing) await this.flushing;
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
+    const batch = this.pending;
+    this.pending = [];
+    if (batch.length === 0) return;
+    this.flushing = this.writeBatch(batch).finally(() => {
+      this.flushing = null;
+    });
+    await this.flushing;
+  }
+
+  /** Small writes beside the pages, with the same patience. */
+  async putSite(site: string, state: SiteState, note: string | null): Promise<void> {
+    await this.patiently(() => setSiteState(this.context.store, this.sourceId, site, state, note));
+  }
+
+  async putProbe(site: string, mark: number | null): Promise<void> {
+    await this.patiently(() => saveProbe(this.context.store, this.sourceId, site, mark));
+  }
+
+  sample(sample: { pages: number; finds: number }): void {
+    const { store } = this.context;
+    try {
+      write(store, () =>
+        addSample(store, this.sourceId, {
+          at: store.now(),
+          queued: this.frontier.size,
+          domains: this.domains,
+          ...sample,
+        }),
+      );
+    } catch (error) {
+      if (!isFull(error)) throw error;
+    }
+  }
+
+  private async writeBatch(batch: Pending[]): Promise<void> {
+    try {
+      const written = await this.patiently(() => this.writeResults(batch.map(({ result }) => result)));
+      this.frontier.apply(written.change);
+      for (const { result } of batch) this.frontier.settled(result.page, result.outcome.state === 'done');
+      this.domains += written.found.length;
+      if (written.found.length > 0) this.context.changed(written.found, this.sourceId);
+      if (written.finds.length > 0) this.onFinds(written.finds);
+      for (const { written: tell } of batch) tell();
+    } catch (error) {
+      for (const { failed } of batch) failed(error);
+    }
+  }
+
+  private async patiently<T>(act: () => T): Promise<T> {
+    for (;;) {
+      try {
+        return write(this.context.store, act);
+      } catch (error) {
+        // what was undone may have been remembered
+        this.frontier.load();
+        this.known.clear();
+        this.siteIds.clear();
+        if (!isFull(error)) throw error;
+        await this.whenFull();
+      }
+    }
+  }
+
+  private writeResults(results: PageResult[]): Written {
+    const written: Written = { finds: [], found: [], change: this.frontier.beginChange() };
+    const counts = { rows_read: 0, rows_taken: 0, rows_excluded: 0, domains_new: 0 };
+    for (const result of results) {
+      counts.rows_read++;
+      this.writeResult(result, written, counts);
+    }
+    countRows(this.context.store, this.sourceId, counts);
+    return written;
+  }
+
+  private writeResult(
+    result: PageResult,
+    written: Written,
+    counts: { rows_taken: number; rows_excluded: number; domains_new: number },
+  ): void {
+    const { store } = this.context;
+    const { page, outcome, inside, isRedirect, outside, refused } = result;
+    const at = store.now();
+    savePage(store, page.id, at, outcome);
+    if (outcome.state === 'done') this.frontier.countRead(page);
+    const place = {
+      depth: isRedirect ? page.depth : page.depth + 1,
+      hops: isRedirect ? page.hops + 1 : 0,
+      viaClass: page.classId,
+      isBeyond: !isRedirect && page.depth + 1 > this.depthOf(page.site),
+    };
+    const targets = inside.map((link) => link.id ?? this.frontier.push(link, link.anchor, place, written.change));
+    putEdges(store, this.sourceId, page.id, targets, isRedirect);
+    for (const { url, refused: rule } of refused) putTrap(store, this.sourceId, page.site, rule, url);
+    let ordinal = 0;
+    const fromId = outside.length > 0 ? this.siteId(page.site, at) : -1;
+    for (const link of outside) {
+      const toId = this.domainOf(link, result, at, written, counts);
+      if (toId < 0 || fromId < 0) continue;
+      putLink(store, {
+        toId,
+        sourceId: this.sourceId,
+        seq: page.id * LINKS_PER_PAGE + ordinal++,
+        fromId,
+        fromUrl: page.url,
+        toUrl: link.url,
+        anchor: link.anchor,
+        nofollow: link.nofollow,
+        indexable: link.unindexed === null,
+        unindexed: link.unindexed,
+        firstSeenAt: null,
+        lastSeenAt: at,
+      });
+    }
+  }
+
+  /** How deep a site is read; set by the crawl. */
+  depthOf: (site: string) => number = () => this.params.depth;
+
+  /** Id of an outside domain, added when it is new; -1 when it is set aside. */
+  private domainOf(
+    link: OutsideLink,
+    { page, visible }: PageResult,
+    at: number,
+    written: Written,
+    counts: { rows_taken: number; rows_excluded: number; domains_new: number },
+  ): number {
+    const { store } = this.context;
+    const known = this.known.get(link.site);
+    if (known !== undefined) return known;
+    if (this.known.size >= MAX_KNOWN_DOMAINS) this.known.clear();
+    const domain = registrableDomain(link.site);
+    const reason = !domain
+      ? 'not registrable: an address, or an ending no registry hands out'
+      : isExcluded(domain.ending, this.excluded)
+        ? 'its ending is excluded'
+        : setAsideReason(store, this.sourceId, domain.name);
+    if (!domain || reason) {
+      if (setAside(store, this.sourceId, link.site, reason ?? '')) counts.rows_excluded++;
+      this.known.set(link.site, -1);
+      return -1;
+    }
+    const { id, isNew } = putDomain(store, domain, true, at);
+    this.known.set(link.site, id);
+    if (isNew) counts.domains_new++;
+    const said = {
+      url: page.url,
+      site: page.site,
+      anchor: link.anchor,
+      target: link.url,
+      depth: page.depth,
+      ...linkContext(visible, link),
+      page: page.id,
+    };
+    if (!putSighting(store, id, this.sourceId, at, null, said)) return id;
+    counts.rows_taken++;
+    written.found.push(id);
+    const phase = freshPhase(store, id, this.freshSince);
+    if (phase === null)
+      written.finds.push({ id, ...domain, pageId: page.id, classId: page.classId, viaClass: page.viaClass });
+    else if (phase === 'free' || phase === 'pending-delete' || phase === 'redemption')
+      this.frontier.countFind(page.id, page.classId, page.viaClass);
+    return id;
+  }
+
+  /** Id of the site that links; -1 where it has no registrable domain, so that its links are nobody's vote. */
+  private siteId(site: string, at: number): number {
+    let id = this.siteIds.get(site);
+    if (id === undefined) {
+      const domain = registrableDomain(site);
+      id = domain ? putDomain(this.context.store, domain, false, at).id : -1;
+      this.siteIds.set(site, id);
+    }
+    return id;
+  }
+}
+
+export function isFull(error: unknown): boolean {
+  const { code } = error as NodeJS.ErrnoException;
+  return code === 'SQLITE_FULL' || code === 'ENOSPC' || code === 'SQLITE_IOERR_WRITE';
+}
