@@ -52,6 +52,7 @@ function* rows(): Generator<PoolRow> {
       strength,
       trust: strength === null ? null : round(strength * random(), 1),
       spamRisk: links === null ? null : Math.floor(random() * 100),
+      readers: null,
       price: null,
       closing: null,
     };

@@ -1,81 +1,32 @@
-import { mkdtempSync, readFileSync } from 'node:fs';
-import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { runCheck } from '../src/engine/jobs/check';
 import { runLinks } from '../src/engine/jobs/links';
 import { runMeasure } from '../src/engine/jobs/measure';
-import { freshStore, trial } from '../src/engine/jobs/testing';
+import { trial } from '../src/engine/jobs/testing';
 import { runVenue } from '../src/engine/jobs/venue';
 import { DnsClient } from '../src/net/dns';
-import { saveBrief } from '../src/store/briefs';
 import type { Store } from '../src/store/database';
 import { checksOf, findDomain, putDomain, putSighting } from '../src/store/domains';
 import { spamCardOf } from '../src/store/links';
 import { readSource } from '../src/store/sources';
 import { capturesOf } from '../standins/archive';
-import { makeDns } from '../standins/dns';
-import { writeFiles } from '../standins/files';
-import { makeWhoisServer } from '../standins/registries';
-import { makeWeb } from '../standins/web';
-import { DAY, makeWorld, stateAt, TRUSTED, type World, type WorldDomain } from '../standins/world';
+import { DAY, makeWorld, stateAt, type World, type WorldDomain } from '../standins/world';
+import { now, type ServedWorld, START, serveWorld } from './served-world';
 
-const START = Date.UTC(2026, 10, 20, 8);
-const now = () => START + 60_000;
+let served: ServedWorld;
 let world: World;
 let store: Store;
 let files: string;
 let dns: string;
-const closers: (() => void)[] = [];
 
 beforeAll(async () => {
-  world = makeWorld(7, START, 2000);
-  files = mkdtempSync(join(tmpdir(), 'world-'));
-  await writeFiles(world, files);
-  const web = makeWeb(world, now);
-  const whois = makeWhoisServer(world, now);
-  const { udp, tcp } = makeDns(world, now);
-  for (const server of [web, whois, tcp]) await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-  const portOf = (server: typeof tcp) => (server.address() as AddressInfo).port;
-  await new Promise<void>((done) => udp.bind(portOf(tcp), '127.0.0.1', done));
-  closers.push(
-    () => web.closeAllConnections(),
-    () => web.close(),
-    () => whois.close(),
-    () => tcp.close(),
-    () => udp.close(),
-  );
-  dns = `127.0.0.1:${portOf(tcp)}`;
-  store = await freshStore({
-    clock: { worldStart: new Date(START).toISOString(), realStart: new Date().toISOString() },
-    connector: `127.0.0.1:${portOf(web)}`,
-    whois: {
-      servers: { de: 'whois.de.example:43', eu: 'whois.eu.example:43' },
-      root: null,
-      connector: `127.0.0.1:${portOf(whois)}`,
-    },
-    settings: {
-      resolvers: [dns],
-      rdapBootstrap: join(files, 'rdap-bootstrap.json'),
-      registryIntervalMs: 6,
-      archiveTimeMap: 'http://valearchive.net/timemap/link/{url}',
-    },
-  });
-  saveBrief(store, {
-    name: 'b',
-    purpose: 'rebuild',
-    subjectWords: [],
-    trustedSites: TRUSTED,
-    excludedEndings: [],
-    budgetMinor: null,
-    currency: 'EUR',
-  });
+  served = await serveWorld(7);
+  ({ world, store, files, dns } = served);
 });
-afterAll(() => {
-  for (const close of closers) close();
-});
+afterAll(() => served.close());
 
 const sample = () => [...world.domains.values()].filter((domain, i) => domain.story || i % 19 === 0);
 

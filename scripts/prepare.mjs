@@ -18,7 +18,8 @@ function hashOf(paths) {
   const visit = (path) => {
     if (!existsSync(path)) return;
     if (statSync(path).isDirectory()) {
-      for (const name of readdirSync(path).sort()) visit(join(path, name));
+      // tests are no part of what is built
+      for (const name of readdirSync(path).sort()) if (!/\.test\.tsx?$/.test(name)) visit(join(path, name));
     } else hash.update(path).update(readFileSync(path));
   };
   for (const path of paths) visit(join(ROOT, path));

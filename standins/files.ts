@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
+import { Random } from './random';
 import { bootstrapFile } from './registries';
 import { DAY, LAPSE_DAYS, stateAt, type World } from './world';
 
@@ -32,11 +33,37 @@ function* linkExport(world: World): Generator<string> {
   }
 }
 
+/** Who links to a strong site of the field, as an index lists it: living sites, rubbish and bare addresses mixed. */
+function* referrerFile(world: World): Generator<string> {
+  yield 'Referring domain,Strength,Last seen,Country,Language,IP\n';
+  const random = new Random(world.seed);
+  const languages = ['en', 'en', 'en', 'en-GB', 'de', 'fr', ''];
+  let number = 0;
+  for (const { name, role } of world.domains.values()) {
+    if (role === 'listed' || !(role === 'source' || random.chance(0.35))) continue;
+    const strength = role === 'source' ? random.whole(30, 70) : random.whole(0, 45);
+    const seen = day(world.start - random.whole(1, role === 'source' ? 60 : 900) * DAY);
+    const language = random.pick(languages);
+    const country = language === 'de' ? 'DE' : language === 'fr' ? 'FR' : random.chance(0.8) ? 'GB' : '';
+    const address = random.chance(0.1)
+      ? '::1'
+      : `127.${random.whole(0, 99)}.${random.whole(0, 99)}.${random.whole(1, 99)}`;
+    yield `${name},${strength},${seen},${country},${language},${address}\n`;
+    if (++number % 40 === 0)
+      yield `127.0.${random.whole(0, 99)}.${random.whole(1, 99)},${random.whole(0, 20)},${seen},,,\n`;
+    if (number % 150 === 0) yield `not a domain,${strength},${seen},,,\n`;
+  }
+}
+
 /** Writes the files of the world into a folder. */
 export async function writeFiles(world: World, folder: string): Promise<void> {
   await mkdir(folder, { recursive: true });
   await writeFile(join(folder, 'rdap-bootstrap.json'), JSON.stringify(bootstrapFile(), null, 2));
   await pipeline(Readable.from(batched(dropList(world))), createWriteStream(join(folder, 'drop-list.csv')));
+  await pipeline(
+    Readable.from(batched(referrerFile(world))),
+    createWriteStream(join(folder, 'competitor-referrers.csv')),
+  );
   await pipeline(
     Readable.from(batched(linkExport(world))),
     createGzip({ level: 4 }),

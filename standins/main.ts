@@ -5,6 +5,7 @@ import { ARCHIVE_HOST } from './archive';
 import { makeDns } from './dns';
 import { writeFiles } from './files';
 import { makeWhoisServer, WHOIS_SERVERS } from './registries';
+import { SEARCH_HOST } from './search';
 import { makeWeb } from './web';
 import { makeWorld } from './world';
 
@@ -64,6 +65,7 @@ async function main(): Promise<void> {
       registryIntervalMs: 5,
       archiveTimeMap: `http://${ARCHIVE_HOST}/timemap/link/{url}`,
       crawlDelayMs: 25,
+      searchEngine: `http://${SEARCH_HOST}/opensearch.xml`,
     },
     worldFiles: files,
   };

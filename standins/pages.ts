@@ -238,7 +238,9 @@ function list(links: WorldLink[]): string {
 }
 
 function nav(paths: string[]): string {
-  return `<nav>${paths.map((path) => `<a href="${path}">${escapeHtml(path)}</a>`).join(' ')}</nav>`;
+  // what a link says is the same in a mirror and in another session
+  const label = (path: string) => path.replace(/^\/mirror(?=\/)/, '').replace(/;sid=\w+$/, '');
+  return `<nav>${paths.map((path) => `<a href="${escapeHtml(path)}">${escapeHtml(label(path))}</a>`).join(' ')}</nav>`;
 }
 
 function layout(domain: WorldDomain, title: string, body: string, head = ''): string {

@@ -45,7 +45,12 @@ export interface SourceSite {
 const slug = (text: string) => text.toLowerCase().replace(/[^a-z]+/g, '-');
 
 /** The pages of a site, by path. Deterministic for site and seed. */
-export function pagesOfSite(site: SourceSite, subject: Subject, seed: number): Map<string, SitePage> {
+export function pagesOfSite(
+  site: SourceSite,
+  subject: Subject,
+  seed: number,
+  others: Subject[] = [],
+): Map<string, SitePage> {
   const random = new Random(`${seed} ${site.name}`);
   const pages = new Map<string, SitePage>();
   const add = (path: string, title: string, kind: SitePage['kind'], inside: string[] = []): SitePage => {
@@ -53,7 +58,11 @@ export function pagesOfSite(site: SourceSite, subject: Subject, seed: number): M
     pages.set(path, page);
     return page;
   };
-  const headline = () => `${random.pick(OPENERS)} the ${random.pick(subject.words)}`;
+  // an all-purpose paper writes about anything now and then
+  const headline = () => {
+    const about = others.length > 0 && random.chance(0.2) ? random.pick(others) : subject;
+    return `${random.pick(OPENERS)} the ${random.pick(about.words)}`;
+  };
   const home = add('/', site.title, 'home');
   LAYOUTS[site.layout]({ site, subject, random, add, headline, home });
   // every page knows the way home, and articles their neighbours

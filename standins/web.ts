@@ -2,6 +2,7 @@ import { createServer, type Server, type ServerResponse } from 'node:http';
 import { ARCHIVE_HOST, archiveAnswer } from './archive';
 import { type Page, pageOf } from './pages';
 import { Limiter, rdapAnswer } from './registries';
+import { searchAnswer } from './search';
 import { venueAnswer } from './venues';
 import type { World } from './world';
 
@@ -17,6 +18,7 @@ export function makeWeb(world: World, now: () => number): Server {
       host === ARCHIVE_HOST
         ? archiveAnswer(world, path, at)
         : (venueAnswer(world, host, path, at) ??
+          searchAnswer(world, host, path, at) ??
           rdapAnswer(world, limiter, host, path, at) ??
           pageOf(world, host, path, at));
     if (!page) {
@@ -57,7 +59,7 @@ class Moods {
     }
     if (manners.includes('moody') && !this.asked.has(`${host}${path}`)) {
       this.asked.add(`${host}${path}`);
-      return { status: 503, headers: { 'retry-after': '1' }, body: 'in a moment' };
+      return { status: 503, headers: { 'retry-after': '0' }, body: 'in a moment' };
     }
     return null;
   }

@@ -222,7 +222,10 @@ class WorldMaker {
     }
     return plans.map((site) => {
       const subject = subjectOf(site.subject);
-      this.sites.set(site.name, { site, pages: pagesOfSite(site, subject, this.seed) });
+      this.sites.set(site.name, {
+        site,
+        pages: pagesOfSite(site, subject, this.seed, site.subject === 'vale' ? SUBJECTS : []),
+      });
       return this.keep(site.name, site.title, subject, 'source', 14);
     });
   }

@@ -27,6 +27,7 @@ export function domainView(row: DomainRow, shortlisted: boolean): DomainView {
     strength: row.strength,
     trust: row.trust,
     spamRisk: row.spam_risk,
+    readers: row.readers,
     linksAt: row.links_at,
     listing: row.listing as DomainView['listing'],
     venue: row.venue,

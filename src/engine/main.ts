@@ -18,7 +18,7 @@ async function main(): Promise<void> {
   const pool = new PoolHost(store);
   const runner = new JobRunner(store, new URL('./worker.mjs', import.meta.url), log);
   const token = randomBytes(24).toString('hex');
-  const server = new EngineServer(store, pool, runner, token);
+  const server = new EngineServer(store, pool, runner, token, log);
 
   runner.on('changed', (ids, source) => {
     pool.refresh(ids, source);

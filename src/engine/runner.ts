@@ -17,7 +17,16 @@ import {
 import type { FromWorker, WorkerStart } from './protocol';
 
 /** Jobs of one kind that run at the same time. */
-const AT_ONCE: Record<JobKind, number> = { list: 1, links: 1, venue: 1, crawl: 2, check: 1, measure: 1 };
+const AT_ONCE: Record<JobKind, number> = {
+  list: 1,
+  links: 1,
+  venue: 1,
+  crawl: 2,
+  check: 1,
+  measure: 1,
+  trial: 2,
+  search: 2,
+};
 const SAVE_PROGRESS_MS = 1000;
 
 interface Running {

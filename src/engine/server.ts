@@ -1,15 +1,20 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import type { Logger } from 'pino';
 import { z } from 'zod';
+import { ReferrerCutsSchema } from '../core/crawl/params';
 import { previewList } from '../core/formats/list-columns';
 import { LIST_FIELDS } from '../core/formats/list-fields';
+import { REFERRER_FIELDS } from '../core/formats/referrers';
 import type { Condition } from '../core/pool/conditions';
 import { FACT_NAMES, type FactName } from '../core/pool/facts';
-import type { Store } from '../store/database';
+import { readSettings, type Store } from '../store/database';
 import { JOB_KINDS, type JobOrder } from '../store/jobs';
 import { JobError } from './context';
+import { checkPage, PageCheckError } from './page-check';
 import type { PoolHost } from './pool-host';
 import type { EngineEvent, EngineHealth } from './protocol';
+import { importReferrers, previewReferrers } from './referrers';
 import type { JobRunner } from './runner';
 import { lookAtFile } from './text-file';
 
@@ -30,6 +35,19 @@ const Order: z.ZodType<JobOrder> = z.object({
   },
 });
 
+const ReferrerLook = z.object({
+  path: z.string(),
+  columns: z.array(z.enum(REFERRER_FIELDS)).optional(),
+  cuts: ReferrerCutsSchema,
+});
+const ReferrerImport = z.object({
+  path: z.string(),
+  name: z.string(),
+  columns: z.array(z.enum(REFERRER_FIELDS)),
+  cuts: ReferrerCutsSchema,
+  to: z.enum(['seeds', 'pool']),
+});
+
 const Preview = z.object({
   path: z.string(),
   given: z.object({
@@ -41,6 +59,7 @@ const Preview = z.object({
 
 const MAX_BODY_BYTES = 16 * 1024 * 1024;
 const EVENT_PAUSE_MS = 200;
+const PAGE_CHECK_MS = 40_000;
 
 /** The engine's own interface: JSON over loopback, for the web process only, which knows the token. */
 export class EngineServer {
@@ -56,6 +75,7 @@ export class EngineServer {
     private readonly pool: PoolHost,
     private readonly runner: JobRunner,
     private readonly token: string,
+    private readonly log: Logger,
   ) {
     this.server = createServer((request, response) => void this.serve(request, response));
     runner.on('job', (job) => this.announce(`job ${job.id} ${job.state}`, { type: 'job', job }));
@@ -93,7 +113,7 @@ export class EngineServer {
       reply(response, 200, await this.answer(url.pathname, body));
     } catch (error) {
       if (error instanceof z.ZodError) reply(response, 400, { message: z.prettifyError(error) });
-      else if (error instanceof RangeError || error instanceof JobError)
+      else if (error instanceof RangeError || error instanceof JobError || error instanceof PageCheckError)
         reply(response, 400, { message: error.message });
       else reply(response, 500, { message: (error as Error).message });
     }
@@ -117,6 +137,16 @@ export class EngineServer {
         const { sample, charset, gzip } = await lookAtFile(file);
         return { ...previewList(sample, given), charset, gzip };
       }
+      case '/pages/check': {
+        const { url } = z.object({ url: z.string().max(2000) }).parse(body);
+        return checkPage(this.pageContext(), url);
+      }
+      case '/referrers/preview': {
+        const { path: file, cuts, columns } = ReferrerLook.parse(body);
+        return previewReferrers(this.store, file, cuts, columns);
+      }
+      case '/referrers/import':
+        return importReferrers(this.store, ReferrerImport.parse(body), (ids, source) => this.taken(ids, source));
       case '/jobs':
         return this.runner.add(Order.parse(body));
       case '/jobs/steer': {
@@ -128,6 +158,21 @@ export class EngineServer {
       default:
         throw new RangeError(`the engine has no ${path}`);
     }
+  }
+
+  private pageContext() {
+    return {
+      store: this.store,
+      settings: readSettings(this.store),
+      log: this.log,
+      signal: AbortSignal.timeout(PAGE_CHECK_MS),
+      changed: (ids: Iterable<number>, source?: number) => this.taken(ids, source ?? null),
+    };
+  }
+
+  private taken(ids: Iterable<number>, source: number | null): void {
+    this.pool.refresh(ids, source);
+    this.announce('pool', { type: 'pool', version: this.pool.version, size: this.pool.size });
   }
 
   private openEvents(request: IncomingMessage, response: ServerResponse): void {

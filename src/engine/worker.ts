@@ -9,6 +9,8 @@ import { runCrawl } from './jobs/crawl';
 import { runLinks } from './jobs/links';
 import { runList } from './jobs/list';
 import { runMeasure } from './jobs/measure';
+import { runSearch } from './jobs/search';
+import { runTrial } from './jobs/trial';
 import { runVenue } from './jobs/venue';
 import { openLog } from './log';
 import type { FromWorker, ToWorker, WorkerStart } from './protocol';
@@ -20,6 +22,8 @@ const RUNS: Record<JobKind, (context: JobContext) => Promise<void>> = {
   crawl: runCrawl,
   check: runCheck,
   measure: runMeasure,
+  trial: runTrial,
+  search: runSearch,
 };
 
 async function main(): Promise<void> {

@@ -19,6 +19,12 @@ export const Settings = z.object({
   rdapBootstrap: z.string().max(1000).default('https://data.iana.org/rdap/dns.json'),
   /** Pause between two questions to one registry. */
   registryIntervalMs: z.number().int().min(0).max(3_600_000).default(1000),
+  /** Address of the OpenSearch description of the search that phrases go to; empty: none. */
+  searchEngine: z
+    .string()
+    .max(1000)
+    .refine((text) => text === '' || /^https?:\/\//.test(text), 'an http address')
+    .default(''),
   /** TimeMap address of a Memento archive with `{url}`; empty: none. */
   archiveTimeMap: z
     .string()

@@ -1,12 +1,14 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { freshStore } from '../engine/jobs/testing';
 import { packIds, putEdges, queuePage, settleDepths, unpackIds } from './crawl';
-import type { Store } from './database';
+import { openStore, type Store } from './database';
 
 let store: Store;
 beforeEach(async () => {
-  store = await freshStore();
+  store = await openStore(mkdtempSync(join(tmpdir(), 'jam-ladle-')), { migrate: true });
 });
 
 describe('packed ids', () => {

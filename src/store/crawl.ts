@@ -464,6 +464,11 @@ export function setAsideReason(store: Store, sourceId: number, name: string): st
   return (found.get(sourceId, name) as string | undefined) ?? null;
 }
 
+export function* eachSetAside(store: Store, sourceId: number): Generator<{ name: string; reason: string }> {
+  const rows = store.raw.prepare('SELECT name, reason FROM set_aside WHERE source_id = ? ORDER BY reason, name');
+  for (const row of rows.iterate(sourceId)) yield row as { name: string; reason: string };
+}
+
 export interface Funnel {
   pagesRead: number;
   linksOut: number;

@@ -189,11 +189,12 @@ export function putSighting(
 }
 
 const POOL_COLUMNS = `id, name, ending, phase, listing, length, hyphens, digits, registered_at, first_seen_at,
-  backlinks, referring_domains, strength, trust, spam_risk, price_minor, closing_at`;
+  backlinks, referring_domains, strength, trust, spam_risk, price_minor, closing_at, readers`;
 
 type PoolTuple = [
   number, string, string, string, string | null, number, number, number, number | null, number | null,
   number | null, number | null, number | null, number | null, number | null, number | null, number | null,
+  number | null,
 ]; // biome-ignore format: one row of POOL_COLUMNS
 
 function poolRow(tuple: PoolTuple): PoolRow {
@@ -216,6 +217,7 @@ function poolRow(tuple: PoolTuple): PoolRow {
     spamRisk: tuple[14],
     price: tuple[15] === null ? null : tuple[15] / 100,
     closing: seconds(tuple[16]),
+    readers: tuple[17],
   };
 }
 

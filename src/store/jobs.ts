@@ -1,6 +1,6 @@
 import { type Store, statement, write } from './database';
 
-export const JOB_KINDS = ['list', 'venue', 'crawl', 'links', 'check', 'measure'] as const;
+export const JOB_KINDS = ['list', 'venue', 'crawl', 'links', 'check', 'measure', 'trial', 'search'] as const;
 export type JobKind = (typeof JOB_KINDS)[number];
 export type JobState = 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
 
@@ -112,6 +112,21 @@ export function saveProgress(store: Store, id: number, progress: JobProgress): v
 /** Call inside the transaction that writes what the checkpoint stands for. */
 export function saveCheckpoint(store: Store, id: number, checkpoint: object): void {
   statement(store.raw, 'UPDATE jobs SET checkpoint = ? WHERE id = ?').run(JSON.stringify(checkpoint), id);
+}
+
+/** Keeps one row of what a job found out; the same number again replaces it. */
+export function putJobRow(store: Store, jobId: number, seq: number, row: object): void {
+  statement(store.raw, 'INSERT OR REPLACE INTO job_rows VALUES (?, ?, ?)').run(jobId, seq, JSON.stringify(row));
+}
+
+export function jobRows<T>(store: Store, jobId: number): T[] {
+  const rows = statement(store.raw, 'SELECT row FROM job_rows WHERE job_id = ? ORDER BY seq').pluck().all(jobId);
+  return (rows as string[]).map((row) => JSON.parse(row) as T);
+}
+
+/** Changes what a job was told; it looks at it while it runs. */
+export function setJobParams(store: Store, id: number, params: object): void {
+  write(store, () => statement(store.raw, 'UPDATE jobs SET params = ? WHERE id = ?').run(JSON.stringify(params), id));
 }
 
 function unpack(row: Packed): JobRow {

@@ -85,6 +85,29 @@ export function spamLinksOf(store: Store, domainId: number, limit = 20_000): Spa
   return rows.map((row) => ({ ...row, nofollow: row.nofollow === 1 }));
 }
 
+/**
+ * Sums, for every domain, the readers that pages linking to it claim for themselves; each page once, by its largest claim.
+ * Domains that no such page links to are not in the answer.
+ */
+export function readersByDomain(store: Store): Map<number, number> {
+  const claims = new Map<string, number>();
+  const pages = store.raw.prepare('SELECT url, max(readers) FROM pages WHERE readers > 0 GROUP BY url').raw();
+  for (const [url, readers] of pages.iterate() as Iterable<[string, number]>) claims.set(url, readers);
+  const sums = new Map<number, number>();
+  if (claims.size === 0) return sums;
+  const links = store.raw
+    .prepare(
+      `SELECT DISTINCT to_id, from_url FROM links
+       WHERE source_id IN (SELECT id FROM sources WHERE kind IN ('crawl', 'page'))`,
+    )
+    .raw();
+  for (const [to, url] of links.iterate() as Iterable<[number, string]>) {
+    const readers = claims.get(url);
+    if (readers !== undefined) sums.set(to, (sums.get(to) ?? 0) + readers);
+  }
+  return sums;
+}
+
 export interface DomainMeasure {
   id: number;
   backlinks: number;
@@ -93,6 +116,7 @@ export interface DomainMeasure {
   trust: number | null;
   spamRisk: number | null;
   trustPath: string[] | null;
+  readers: number | null;
   card: SpamCard;
 }
 
@@ -100,7 +124,7 @@ export interface DomainMeasure {
 export function putMeasure(store: Store, measure: DomainMeasure, at: number): void {
   statement(
     store.raw,
-    `UPDATE domains SET backlinks = ?, referring_domains = ?, strength = ?, trust = ?, spam_risk = ?, trust_path = ?, links_at = ?
+    `UPDATE domains SET backlinks = ?, referring_domains = ?, strength = ?, trust = ?, spam_risk = ?, trust_path = ?, readers = ?, links_at = ?
      WHERE id = ?`,
   ).run(
     measure.backlinks,
@@ -109,6 +133,7 @@ export function putMeasure(store: Store, measure: DomainMeasure, at: number): vo
     measure.trust,
     measure.spamRisk,
     measure.trustPath ? JSON.stringify(measure.trustPath) : null,
+    measure.readers,
     at,
     measure.id,
   );

@@ -13,6 +13,8 @@ const KIND_WORDS = {
   links: 'Reading links',
   check: 'Checking',
   measure: 'Measuring',
+  trial: 'Trying seeds',
+  search: 'Searching',
 } as const;
 
 const STATE_WORDS = {

@@ -13,6 +13,7 @@ interface SettingsView {
   rdapBootstrap: string;
   registryIntervalMs: number;
   archiveTimeMap: string;
+  searchEngine: string;
 }
 
 /** How the product behaves towards the outside. A change counts for work that starts after it. */
@@ -29,6 +30,7 @@ export function SettingsScreen({ settings, mode }: { settings: SettingsView; mod
         resolvers: wordsOf(form.get('resolvers')),
         rdapBootstrap: String(form.get('rdapBootstrap')),
         archiveTimeMap: String(form.get('archiveTimeMap')),
+        searchEngine: String(form.get('searchEngine')),
       },
     });
     const undo = async () => {
@@ -94,6 +96,9 @@ export function SettingsScreen({ settings, mode }: { settings: SettingsView; mod
       </Labelled>
       <Labelled label="Archive" hint="TimeMap address with {url}, RFC 7089; empty for none">
         <input name="archiveTimeMap" className="field w-full" defaultValue={settings.archiveTimeMap} />
+      </Labelled>
+      <Labelled label="Search" hint="address of its OpenSearch description, one that answers with Atom; empty for none">
+        <input name="searchEngine" className="field w-full" defaultValue={settings.searchEngine} />
       </Labelled>
     </ActionForm>
   );

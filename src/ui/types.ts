@@ -26,6 +26,7 @@ export interface DomainView {
   strength: number | null;
   trust: number | null;
   spamRisk: number | null;
+  readers: number | null;
   linksAt: number | null;
   listing: ListingKind | null;
   venue: string | null;
@@ -40,7 +41,7 @@ export interface DomainView {
 
 export interface JobView {
   id: number;
-  kind: 'list' | 'venue' | 'crawl' | 'links' | 'check' | 'measure';
+  kind: 'list' | 'venue' | 'crawl' | 'links' | 'check' | 'measure' | 'trial' | 'search';
   sourceId: number | null;
   state: 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
   progress: { done: number; total: number | null; unit: string; rate: number; message: string } | null;

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { seedAddress } from '../../core/crawl/address';
-import { CrawlBudgetFields, CrawlBudgets, CrawlRules } from '../../core/crawl/params';
+import { CrawlBudgetFields, CrawlBudgets, CrawlRules, ReferrerCutsSchema } from '../../core/crawl/params';
 import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
+import { REFERRER_FIELDS } from '../../core/formats/referrers';
 import { PHASES } from '../../core/lifecycle/phase';
 import { registrableDomain } from '../../core/names/domain';
 import { CHOICE_FACTS, NUMBER_FACTS, TIME_FACTS } from '../../core/pool/columns';
@@ -64,6 +65,8 @@ const Endings = z
   .max(2000)
   .transform((endings) => [...new Set(endings.map((ending) => ending.replace(/^\./, '')))]);
 
+const Upload = z.string().regex(/^[a-f0-9-]{36}$/, 'an upload is named by what its preview answered');
+
 const Seed = z
   .string()
   .max(2000)
@@ -83,7 +86,14 @@ export const CrawlSchema = z
   })
   .extend(CrawlBudgets.shape)
   .extend(CrawlRules.shape)
-  .extend({ excludedEndings: Endings.default([]) });
+  .extend({
+    excludedEndings: Endings.default([]),
+    /** An uploaded referrer file whose cuts hold for this crawl. */
+    referrers: z
+      .object({ upload: Upload, columns: z.array(z.enum(REFERRER_FIELDS)).max(500), cuts: ReferrerCutsSchema })
+      .nullable()
+      .default(null),
+  });
 /** What can be changed of a crawl while it runs. */
 export const CrawlChangeSchema = z
   .object(CrawlBudgetFields)
@@ -93,8 +103,32 @@ export const CrawlChangeSchema = z
     drop: z.array(z.string().max(253)).max(1000).default([]),
   });
 
+export const TrialSchema = z.object({
+  seeds: z.array(Seed).min(1, 'name at least one seed').max(10_000),
+  delayMs: z.number().int().min(0).max(600_000).optional(),
+});
+export const SearchSchema = z.object({
+  /** Address of an OpenSearch description; absent: the one of the settings. */
+  engine: z.url({ protocol: /^https?$/ }).optional(),
+  phrases: z.array(z.string().trim().min(1).max(200)).min(1, 'name at least one phrase').max(200),
+  perPhrase: z.number().int().min(1).max(100).default(20),
+});
+export const ReferrerLookSchema = z.object({
+  upload: Upload,
+  columns: z.array(z.enum(REFERRER_FIELDS)).max(500).optional(),
+  cuts: ReferrerCutsSchema.prefault({}),
+});
+export const ReferrersSchema = z.object({
+  upload: Upload,
+  name: z.string().trim().min(1).max(120),
+  columns: z.array(z.enum(REFERRER_FIELDS)).min(1).max(500),
+  cuts: ReferrerCutsSchema.prefault({}),
+  to: z.enum(['seeds', 'pool']),
+});
+export const PageCheckSchema = z.object({ url: z.string().trim().min(1, 'name a page').max(2000) });
+
 export const ListSchema = z.object({
-  upload: z.string().regex(/^[a-f0-9-]{36}$/, 'an upload is named by what its preview answered'),
+  upload: Upload,
   name: z.string().trim().min(1).max(120),
   delimiter: z.string().length(1),
   hasHeader: z.boolean(),
@@ -105,7 +139,7 @@ export const ListSchema = z.object({
 });
 
 export const LinksSchema = z.object({
-  upload: z.string().regex(/^[a-f0-9-]{36}$/),
+  upload: Upload,
   name: z.string().trim().min(1).max(120),
 });
 export const FeedSchema = z.object({

@@ -12,7 +12,14 @@ import { jobView } from '../views';
 
 export const metadata: Metadata = { title: 'Sources' };
 
-const KIND_WORDS = { list: 'list', venue: 'venue feed', crawl: 'crawl', links: 'link index' } as const;
+const KIND_WORDS = {
+  list: 'list',
+  venue: 'venue feed',
+  crawl: 'crawl',
+  links: 'link index',
+  page: 'pages by hand',
+  referrers: 'referrer file',
+} as const;
 
 export default async function SourcesPage() {
   const { store, brief } = await currentBrief();

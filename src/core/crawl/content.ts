@@ -45,6 +45,11 @@ const PARKED =
 const NOT_FOUND =
   /\b(404|page (was )?not found|no such page|(does|could) not (exist|be found)|nothing (was )?found here)\b/i;
 
+const NOT_THERE: PageVerdict = {
+  kind: 'not-found',
+  reason: 'the same page that the site shows for addresses that do not exist',
+};
+
 /** Letters and hash of a page's visible text. */
 export function markContent(visible: string): ContentMark {
   let low = 0xdeadbeef;
@@ -67,9 +72,8 @@ export function markContent(visible: string): ContentMark {
 /** Judges a page that was answered with 200. */
 export function judgeContent(signs: PageSigns): PageVerdict {
   const { mark, visible, title, sameText, nonsenseHash } = signs;
-  if (nonsenseHash !== null && mark.hash === nonsenseHash)
-    return { kind: 'not-found', reason: 'the same page that the site shows for addresses that do not exist' };
   const isSmall = mark.letters < SMALL;
+  const isNonsense = nonsenseHash !== null && mark.hash === nonsenseHash;
   if (isSmall) {
     const text = `${title} ${visible.slice(0, 4000)}`.replace(/\s+/g, ' ');
     const challenge = CHALLENGE.exec(text);
@@ -78,11 +82,13 @@ export function judgeContent(signs: PageSigns): PageVerdict {
     if (consent) return { kind: 'consent', reason: `a short page that says "${consent[0].trim()}"` };
     const parked = PARKED.exec(text);
     if (parked) return { kind: 'parked', reason: `a short page that says "${parked[0].trim()}"` };
+    if (isNonsense) return NOT_THERE;
     const notFound = NOT_FOUND.exec(text);
     if (notFound) return { kind: 'not-found', reason: `answers 200 and says "${notFound[0].trim()}"` };
     if (sameText >= SAME_DOOR)
       return { kind: 'challenge', reason: `the same ${mark.letters} letters on ${sameText + 1} addresses` };
-  } else if (sameText > 0) return { kind: 'copy', reason: 'the same text as another address of the site' };
+  } else if (isNonsense) return NOT_THERE;
+  else if (sameText > 0) return { kind: 'copy', reason: 'the same text as another address of the site' };
   if (signs.linksOutside >= LIST_LINKS) return { kind: 'list', reason: '' };
   if (isSmall && signs.linksInside + signs.linksOutside < 3)
     return { kind: 'thin', reason: `${mark.letters} letters and ${signs.linksInside + signs.linksOutside} links` };

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { REFERRER_FIELDS } from '../formats/referrers';
 import { patternProblem, QUERY_POLICIES } from './scope';
 
 export const CRAWL_ORDERS = ['expected', 'breadth-first', 'random'] as const;
@@ -32,6 +33,25 @@ const PathPattern = z
     const problem = patternProblem(pattern);
     if (problem) context.addIssue({ code: 'custom', message: problem });
   });
+
+/** A referrer file whose cuts hold to the end: domains it cut are not taken when a page names them. */
+export const ReferrerCutsSchema = z.object({
+  leastStrength: z.number().nullable().default(null),
+  seenWithinDays: z.number().min(0).nullable().default(null),
+  endingsOut: z.array(z.string()).max(2000).default([]),
+  countries: z.array(z.string()).max(300).default([]),
+  languages: z.array(z.string()).max(300).default([]),
+  family: z
+    .union([z.literal(4), z.literal(6)])
+    .nullable()
+    .default(null),
+  keepUnknown: z.boolean().default(true),
+});
+export const ReferrerFile = z.object({
+  path: z.string(),
+  columns: z.array(z.enum(REFERRER_FIELDS)),
+  cuts: ReferrerCutsSchema,
+});
 
 /** How a crawl goes about it. */
 export const CrawlRules = z.object({
@@ -67,6 +87,7 @@ export const CrawlParams = z
     retryMs: z.number().int().min(0).default(20_000),
     /** Whether found domains are checked while the crawl goes on. */
     checkAfter: z.boolean().default(true),
+    referrers: ReferrerFile.nullable().default(null),
   })
   .extend(CrawlBudgets.shape)
   .extend(CrawlRules.shape);

@@ -10,6 +10,7 @@ export const NUMBER_FACTS = [
   'strength',
   'trust',
   'spamRisk',
+  'readers',
   'price',
 ] as const satisfies FactName[];
 /** Facts held as unsigned seconds, 0 unknown. */

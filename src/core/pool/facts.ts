@@ -36,6 +36,7 @@ export const FACTS = {
   strength: { kind: 'number', label: 'Strength', optional: true },
   trust: { kind: 'number', label: 'Trust', optional: true },
   spamRisk: { kind: 'number', label: 'Spam risk', optional: true },
+  readers: { kind: 'number', label: 'Readers', optional: true },
   price: { kind: 'number', label: 'Price', optional: true },
   closing: { kind: 'time', label: 'Closes', unit: 'hours from now', optional: true },
 } as const satisfies Record<string, FactSpec>;
@@ -88,6 +89,8 @@ export interface PoolRow {
   strength: number | null;
   trust: number | null;
   spamRisk: number | null;
+  /** Readers that the pages mentioning it claim, together. */
+  readers: number | null;
   price: number | null;
   closing: number | null;
 }

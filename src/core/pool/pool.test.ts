@@ -32,6 +32,7 @@ const row = (id: number, part: Partial<PoolRow> = {}): PoolRow => ({
   strength: null,
   trust: null,
   spamRisk: null,
+  readers: null,
   price: null,
   closing: null,
   ...part,

@@ -1,10 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ListPreview, ListShape } from '../../core/formats/list-columns';
+import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrers';
 import type { JobOrder, JobRow } from '../../store/jobs';
+import type { PageCheck } from '../page-check';
 import type { EngineAddress, EngineHealth, PoolAnswer, PoolQuery } from '../protocol';
+import type { ReferrerPreview } from '../referrers';
 
+export type { PageCheck } from '../page-check';
 export type { EngineEvent, EngineHealth } from '../protocol';
+export type { ReferrerPreview } from '../referrers';
 
 /** The engine cannot be reached, or refused; `status` is 503 or what it answered. */
 export class EngineError extends Error {
@@ -35,6 +40,26 @@ export class EngineClient {
   /** Recognises delimiter, header and columns of a file; `given` corrects any of it. */
   previewList(path: string, given: Partial<ListShape>): Promise<ListPreview & { charset: string; gzip: boolean }> {
     return this.ask('/lists/preview', { path, given });
+  }
+
+  /** Looks at one page and asks each of its outside links. Takes seconds. */
+  checkPage(url: string): Promise<PageCheck> {
+    return this.ask('/pages/check', { url });
+  }
+
+  previewReferrers(path: string, cuts: ReferrerCuts, columns: ReferrerField[] | undefined): Promise<ReferrerPreview> {
+    return this.ask('/referrers/preview', { path, cuts, columns });
+  }
+
+  /** Takes what the cuts leave of a referrer file: into the pool, or as seeds. */
+  importReferrers(order: {
+    path: string;
+    name: string;
+    columns: ReferrerField[];
+    cuts: ReferrerCuts;
+    to: 'seeds' | 'pool';
+  }): Promise<{ sourceId: number | null; seeds: string[]; file: string }> {
+    return this.ask('/referrers/import', order);
   }
 
   addJob(order: JobOrder): Promise<JobRow> {

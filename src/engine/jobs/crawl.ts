@@ -10,7 +10,7 @@ import { Scope } from '../../core/crawl/scope';
 import { NetError } from '../../net/errors';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
 import { retryAfterMs } from '../../net/pacer';
-import { countPages, noteAttempt, putSite, type QueuedPage, settleDepths, sitesOf } from '../../store/crawl';
+import { countPages, noteAttempt, putSite, type QueuedPage, setAside, settleDepths, sitesOf } from '../../store/crawl';
 import { write } from '../../store/database';
 import { readJob, saveCheckpoint } from '../../store/jobs';
 import { readSource } from '../../store/sources';
@@ -20,12 +20,15 @@ import { HTML_TYPES, PageReader, type PageResult, withoutLinks } from '../crawl/
 import { Pipeline } from '../crawl/pipeline';
 import { Connectivity, loadSites, type Site } from '../crawl/sites';
 import { CrawlWriter } from '../crawl/writer';
+import { asTextFile, eachReferrer } from '../referrers';
 import { RobotsCache } from '../robots';
 
 /** Requests under way at the same time, over all sites. */
 const AT_ONCE = 384;
 /** Times a page is asked for before it counts as failed; between them the pause grows threefold. */
 const MAX_ATTEMPTS = 4;
+/** However long a server asks us to wait. */
+const MAX_REST_MS = 3_600_000;
 /** Pages in a row that failed at one site before it is left alone. */
 const MAX_FAILED_IN_ROW = 3;
 const TICK_MS = 100;
@@ -117,6 +120,7 @@ class Crawl {
     const { store, signal, job } = this.context;
     this.minutesBefore = Number(job.checkpoint?.minutes ?? 0);
     this.seed();
+    await this.holdCuts();
     this.sites = loadSites(store, this.sourceId);
     this.writer.depthOf = (site) => this.sites.get(site)?.row.depth ?? this.params.depth;
     const counts = countPages(store, this.sourceId);
@@ -165,6 +169,30 @@ class Crawl {
       }
     });
     this.frontier.apply(change);
+  }
+
+  /** Domains that the cuts of a referrer file kept out do not come back by way of a page. */
+  private async holdCuts(): Promise<void> {
+    const { store, job } = this.context;
+    const { referrers } = this.params;
+    if (!referrers || job.checkpoint?.cut) return;
+    let batch: [name: string, cut: string][] = [];
+    const flush = () =>
+      write(store, () => {
+        for (const [name, cut] of batch) setAside(store, this.sourceId, name, `cut from the referrer file: ${cut}`);
+        batch = [];
+      });
+    for await (const row of eachReferrer(
+      await asTextFile(referrers.path),
+      referrers.columns,
+      referrers.cuts,
+      job.createdAt,
+    )) {
+      if ('cut' in row && row.cut) batch.push([row.referrer.name, row.cut]);
+      if (batch.length >= 2000) flush();
+    }
+    flush();
+    saveCheckpoint(store, job.id, { minutes: 0, cut: true });
   }
 
   /** Reads all sites at the same time, until nothing waits that is to be read. */
@@ -292,7 +320,7 @@ class Crawl {
     }
     page.attempts++;
     noteAttempt(this.context.store, page.id);
-    this.rest(site, Math.max(waitMs ?? 0, retryMs * 3 ** (page.attempts - 1)));
+    this.rest(site, Math.min(MAX_REST_MS, waitMs ?? retryMs * 3 ** (page.attempts - 1)));
     return null;
   }
 
@@ -394,7 +422,7 @@ class Crawl {
 
   private saveMinutes(): void {
     try {
-      saveCheckpoint(this.context.store, this.context.job.id, { minutes: this.minutes() });
+      saveCheckpoint(this.context.store, this.context.job.id, { minutes: this.minutes(), cut: true });
     } catch (error) {
       this.context.log.warn({ err: error }, 'the time could not be kept');
     }

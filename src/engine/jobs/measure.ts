@@ -11,7 +11,7 @@ import { Pacer } from '../../net/pacer';
 import { listBriefs } from '../../store/briefs';
 import { write } from '../../store/database';
 import { findDomain, pendingPasts, putPast, readDomains } from '../../store/domains';
-import { addMeasurement, eachLinkTotal, putMeasure, readEdges, spamLinksOf } from '../../store/links';
+import { addMeasurement, eachLinkTotal, putMeasure, readEdges, readersByDomain, spamLinksOf } from '../../store/links';
 import { inParallel } from '../checker';
 import { type JobContext, RateMeter, throwIfStopped } from '../context';
 
@@ -117,6 +117,7 @@ function measureLinks(context: JobContext): void {
     floor: strength.floor,
   });
 
+  const readers = readersByDomain(store);
   const totals = [...eachLinkTotal(store)];
   const meter = new RateMeter();
   for (let start = 0; start < totals.length; start += BATCH) {
@@ -152,6 +153,7 @@ function measureLinks(context: JobContext): void {
             trust: trust === null ? null : round(rankScale(trusting ?? 0, strength.floor)),
             spamRisk: row.in_pool ? card.risk : null,
             trustPath: at_ === undefined ? null : pathOf(previous, at_, (step) => nameOf(context, ids[step])),
+            readers: readers.get(total.toId) ?? null,
             card,
           },
           at,

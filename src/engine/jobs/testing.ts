@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import pino from 'pino';
 import { openStore, readSettings, type Store } from '../../store/database';
 import { addJob, type JobKind, type JobOrder, type JobProgress, readJob } from '../../store/jobs';
-import { addSource, type SourceKind } from '../../store/sources';
+import { addSource, SOURCE_KINDS, type SourceKind } from '../../store/sources';
 import type { JobContext } from '../context';
 
 /** A store in a folder of its own, for tests. */
@@ -25,8 +25,15 @@ export interface Trial {
 }
 
 /** A job and its context, for a run function to be called with. `again` runs an earlier job once more. */
-export function trial(store: Store, kind: JobKind & SourceKind, params: Record<string, unknown>, again?: Trial): Trial {
-  const sourceId = again?.sourceId ?? addSource(store, kind, `trial ${kind}`, {});
+export function trial(store: Store, kind: JobKind, params: Record<string, unknown>, again?: Trial): Trial {
+  const sourceId =
+    again?.sourceId ??
+    addSource(
+      store,
+      (SOURCE_KINDS as readonly string[]).includes(kind) ? (kind as SourceKind) : 'list',
+      `trial ${kind}`,
+      {},
+    );
   const id = again?.context.job.id ?? addJob(store, { kind, sourceId, params });
   const job = readJob(store, id);
   if (!job) throw new Error('the job was not kept');

@@ -51,8 +51,17 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
       </p>
       <h1>{source.name}</h1>
       <p className="small">
-        {{ list: 'A list', venue: 'A venue feed', crawl: 'A crawl', links: 'A link index' }[source.kind]}, added{' '}
-        {moment(source.created_at, now)}
+        {
+          {
+            list: 'A list',
+            venue: 'A venue feed',
+            crawl: 'A crawl',
+            links: 'A link index',
+            page: 'Pages looked at by hand',
+            referrers: 'A referrer file',
+          }[source.kind]
+        }
+        , added {moment(source.created_at, now)}
       </p>
       <dl className="my-4 flex gap-9 border-y border-rule py-3">
         {figures.map(([label, value]) => (

@@ -4,9 +4,10 @@ import { jobView } from '../../../../views';
 import { checkAndMeasure } from '../../../orders';
 import { handle, readJson } from '../../../respond';
 import { CrawlSchema } from '../../../schemas';
+import { uploadPath } from '../../../uploads';
 
 export const POST = handle(async (request) => {
-  const { name, checkAfter, ...params } = await readJson(request, CrawlSchema);
+  const { name, checkAfter, referrers, ...params } = await readJson(request, CrawlSchema);
   const store = await getStore();
   const first = params.seeds[0];
   const address = typeof first === 'string' ? first : first.address;
@@ -15,7 +16,11 @@ export const POST = handle(async (request) => {
   const job = await getEngine().addJob({
     kind: 'crawl',
     sourceId,
-    params: { ...params, checkAfter },
+    params: {
+      ...params,
+      checkAfter,
+      referrers: referrers && { path: uploadPath(referrers.upload), columns: referrers.columns, cuts: referrers.cuts },
+    },
     next: checkAfter ? [checkAndMeasure({ sourceId, since: store.now() })] : [],
   });
   return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });

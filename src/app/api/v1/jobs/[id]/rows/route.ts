@@ -1,0 +1,12 @@
+import { jobRows, readJob } from '../../../../../../store/jobs';
+import { getStore } from '../../../../../server';
+import { jobView } from '../../../../../views';
+import { handle, notFound, readId } from '../../../../respond';
+
+/** A job with what it found out so far: rows of a trial or a search. */
+export const GET = handle(async (_request, { id }) => {
+  const store = await getStore();
+  const job = readJob(store, readId(id));
+  if (!job) throw notFound(`job ${id}`);
+  return Response.json({ job: jobView(job), params: job.params, rows: jobRows(store, job.id) });
+});

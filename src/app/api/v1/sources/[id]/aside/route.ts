@@ -1,0 +1,16 @@
+import { csvLine } from '../../../../../../core/formats/csv';
+import { eachSetAside } from '../../../../../../store/crawl';
+import { getStore } from '../../../../../server';
+import { handle, readId } from '../../../../respond';
+import { streamText } from '../../../../stream';
+
+/** Domains that a source named and that were set aside, with the reason, as CSV. */
+export const GET = handle(async (_request, { id }) => {
+  const store = await getStore();
+  const sourceId = readId(id);
+  function* lines(): Generator<string> {
+    yield csvLine(['domain', 'reason']);
+    for (const { name, reason } of eachSetAside(store, sourceId)) yield csvLine([name, reason]);
+  }
+  return streamText(lines(), 'text/csv; charset=utf-8', `set-aside-${sourceId}.csv`);
+});

@@ -1,0 +1,20 @@
+import { readSettings } from '../../../../../store/database';
+import { getEngine, getStore } from '../../../../server';
+import { jobView } from '../../../../views';
+import { handle, Problem, readJson } from '../../../respond';
+import { SearchSchema } from '../../../schemas';
+
+/** Searches for phrases, and tells which results' sites are about them. The rows come with the job. */
+export const POST = handle(async (request) => {
+  const { engine: given, ...params } = await readJson(request, SearchSchema);
+  const engine = given || readSettings(await getStore()).searchEngine;
+  if (!engine)
+    throw new Problem(
+      400,
+      'No search is set',
+      'There is no search to ask.',
+      'Name one in Settings, by the address of its OpenSearch description.',
+    );
+  const job = await getEngine().addJob({ kind: 'search', sourceId: null, params: { engine, ...params } });
+  return Response.json({ job: jobView(job) }, { status: 202 });
+});

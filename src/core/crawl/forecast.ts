@@ -1,0 +1,109 @@
+/** A page that a trial read beyond the home page. */
+export interface SampledPage {
+  /** Pages of its level that look like it, itself included; what it shows stands for all of them. */
+  standsFor: number;
+  /** Addresses inside that nothing read before it has. */
+  fresh: string[];
+}
+
+/** What the pages of a trial showed of one site. */
+export interface TrialSample {
+  /** Distinct addresses inside that the home page links to. */
+  homeLinks: number;
+  /** Pages read one link from the home page, two links, three: as many levels as were looked at. */
+  levels: SampledPage[][];
+  /** Of every page that was read, the home page first: outside domains. */
+  outside: string[][];
+  /** Mean time of a request. */
+  msPerPage: number;
+  /** Pause between requests. */
+  delayMs: number;
+}
+
+export interface Range {
+  low: number;
+  high: number;
+}
+
+export interface Forecast {
+  depth: number;
+  pages: Range;
+  /** Seconds, reading the site one page at a time. */
+  seconds: Range;
+  domains: Range;
+}
+
+/** Distinct things grow with what is read as a power of it (Heaps 1978); these are the powers met on sites. */
+const HEAPS_LOW = 0.45;
+const HEAPS_HIGH = 0.95;
+/** A site of unknown size is not forecast beyond this. */
+const MOST_PAGES = 1_000_000;
+
+/**
+ * Forecasts what a crawl of a site would read and find at each depth, as ranges, from a few of its pages.
+ *
+ * Depth 0 is the home page and depth 1 what it links to: both are counted. Beyond, each sampled page stands for those of its level
+ * that look like it. The high end takes them to lead to as many new pages each as the sampled one; the low end believes what was
+ * seen, and half of the rest, less the share by which the samples overlapped. Kinds of pages that no sample stands for give
+ * nothing at the low end and half the average at the high end. A level that was not looked at repeats the step before it,
+ * between nothing and its full width.
+ */
+export function forecast(sample: TrialSample, deepest = 4): Forecast[] {
+  const levels = levelSizes(sample, deepest);
+  const total: Range = { low: 0, high: 0 };
+  return levels.map((level, depth) => {
+    total.low = Math.min(MOST_PAGES, total.low + level.low);
+    total.high = Math.min(MOST_PAGES, total.high + level.high);
+    const pages = { low: Math.round(total.low), high: Math.round(total.high) };
+    const perPage = (sample.msPerPage + sample.delayMs) / 1000;
+    return {
+      depth,
+      pages,
+      seconds: { low: Math.round(pages.low * perPage * 0.8), high: Math.round(pages.high * perPage * 1.5) },
+      domains: domainsIn(sample, pages),
+    };
+  });
+}
+
+function levelSizes({ homeLinks, levels: sampled }: TrialSample, deepest: number): Range[] {
+  const levels: Range[] = [
+    { low: 1, high: 1 },
+    { low: homeLinks, high: homeLinks },
+  ];
+  while (levels.length <= deepest) {
+    const [before, last] = levels.slice(-2);
+    const pages = sampled[levels.length - 2] ?? [];
+    levels.push(pages.length > 0 ? nextLevel(last, pages) : guessLevel(before, last));
+  }
+  return levels.slice(0, deepest + 1);
+}
+
+function nextLevel(level: Range, pages: SampledPage[]): Range {
+  const seen = new Set(pages.flatMap(({ fresh }) => fresh)).size;
+  const sum = pages.reduce((total, { fresh }) => total + fresh.length, 0);
+  if (sum === 0) return { low: 0, high: 0 };
+  const overlap = seen / sum;
+  const stoodFor = pages.reduce((total, { standsFor }) => total + standsFor, 0);
+  const spread = pages.reduce((total, { standsFor, fresh }) => total + standsFor * fresh.length, 0);
+  // the sample was drawn from what was seen of the level; the level itself may be larger
+  const scale = (size: number) => Math.max(1, size / Math.max(stoodFor, 1));
+  const unlike = Math.max(0, Math.min(level.high, level.low) - stoodFor);
+  const high = spread * (scale(level.high) > 2 ? scale(level.high) : 1) + (unlike * sum) / pages.length / 2;
+  return { low: Math.max(seen, seen + ((spread - sum) * overlap) / 2), high: Math.max(seen, high) };
+}
+
+function guessLevel(before: Range, last: Range): Range {
+  const step = last.high / Math.max(1, before.high);
+  return { low: 0, high: last.high * Math.min(2, step) };
+}
+
+function domainsIn({ outside }: TrialSample, pages: Range): Range {
+  const seen = new Set(outside.flat());
+  const read = Math.max(1, outside.length);
+  if (seen.size === 0) return { low: 0, high: pages.high > read ? Math.round(Math.sqrt(pages.high)) : 0 };
+  const grow = (count: number, power: number) => Math.round(seen.size * (Math.max(1, count) / read) ** power);
+  return {
+    low: grow(Math.min(pages.low, pages.high), pages.low < read ? 1 : HEAPS_LOW),
+    high: grow(pages.high, pages.high < read ? 1 : HEAPS_HIGH),
+  };
+}

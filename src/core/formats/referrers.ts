@@ -1,0 +1,137 @@
+import ipaddr from 'ipaddr.js';
+import { registrableDomain } from '../names/domain';
+import { parseDate, parseNumber } from './values';
+
+/** What a column of a referrer file means. */
+export const REFERRER_FIELDS = [
+  'domain',
+  'strength',
+  'last-seen',
+  'country',
+  'language',
+  'address',
+  'links',
+  'ignore',
+] as const;
+export type ReferrerField = (typeof REFERRER_FIELDS)[number];
+
+/** One referring domain, as a file lists it. Times in ms since 1970 UTC; null: the file does not say. */
+export interface Referrer {
+  name: string;
+  ending: string;
+  strength: number | null;
+  lastSeenAt: number | null;
+  country: string | null;
+  language: string | null;
+  family: 4 | 6 | null;
+  links: number | null;
+}
+
+/** What stays of a referrer file. An empty list or null keeps everything. */
+export interface ReferrerCuts {
+  leastStrength: number | null;
+  /** Days before now that it was last seen. */
+  seenWithinDays: number | null;
+  endingsOut: string[];
+  /** Two-letter codes, lower case. */
+  countries: string[];
+  languages: string[];
+  family: 4 | 6 | null;
+  /** Whether rows stay that do not say what a cut asks for. */
+  keepUnknown: boolean;
+}
+
+export const CUT_NAMES = ['strength', 'last seen', 'ending', 'country', 'language', 'address family'] as const;
+export type CutName = (typeof CUT_NAMES)[number];
+
+const HEADER_WORDS: [ReferrerField, RegExp][] = [
+  [
+    'domain',
+    /^(domain|referringdomain|referrer|refdomain|linkingdomain|sourcedomain|source|sourceurl|site|host|url|referringpage|from|name)$/,
+  ],
+  ['strength', /^(strength|score|rating|rank|authority|power|weight|domainrating|domainscore|domainstrength)$/],
+  ['last-seen', /^(lastseen|last|lastcheck|lastchecked|lastcrawled|seen|lastvisited|dateseen)$/],
+  ['country', /^(country|countrycode|geo|location)$/],
+  ['language', /^(language|lang|languagecode|locale)$/],
+  ['address', /^(ip|ipaddress|address|ipv4|ipv6|hostaddress)$/],
+  ['links', /^(links|backlinks|linkcount|numberoflinks|totallinks)$/],
+];
+
+/** Meaning of each column by its title; only the first of a kind counts. */
+export function guessReferrerColumns(header: string[]): ReferrerField[] {
+  const used = new Set<ReferrerField>();
+  return header.map((title) => {
+    const word = title.toLowerCase().replace(/[^a-z0-9]/g, '');
+    const field = HEADER_WORDS.find(([, words]) => words.test(word))?.[0] ?? 'ignore';
+    if (field === 'ignore' || used.has(field)) return 'ignore';
+    used.add(field);
+    return field;
+  });
+}
+
+/** The key under which a mapping is found again: the titles, whatever their case and spacing. */
+export function headerKey(header: string[]): string {
+  return header
+    .map((title) => title.trim().toLowerCase().replace(/\s+/g, ' '))
+    .join('|')
+    .slice(0, 2000);
+}
+
+/** Reads one row. @returns why it is set aside, when it names no domain. */
+export function readReferrer(fields: string[], columns: readonly ReferrerField[]): Referrer | string {
+  const value = (field: ReferrerField): string => (fields[columns.indexOf(field)] ?? '').trim();
+  const text = value('domain');
+  if (text === '') return 'the row names no domain';
+  if (bareAddress(text)) return 'a bare address, not a domain';
+  const domain = registrableDomain(text);
+  if (!domain) return `"${text.slice(0, 80)}" is no registrable domain`;
+  return {
+    ...domain,
+    strength: parseNumber(value('strength')),
+    lastSeenAt: parseDate(value('last-seen')),
+    country: code(value('country')),
+    language: code(value('language')),
+    family: familyOf(value('address')),
+    links: parseNumber(value('links')),
+  };
+}
+
+/** @returns the first cut that keeps the referrer out, or null when it stays. */
+export function cutBy(referrer: Referrer, cuts: ReferrerCuts, now: number): CutName | null {
+  const { keepUnknown } = cuts;
+  const outside = (isAsked: boolean, known: boolean, passes: boolean) => isAsked && (known ? !passes : !keepUnknown);
+  if (
+    outside(
+      cuts.leastStrength !== null,
+      referrer.strength !== null,
+      (referrer.strength ?? 0) >= (cuts.leastStrength ?? 0),
+    )
+  )
+    return 'strength';
+  const since = now - (cuts.seenWithinDays ?? 0) * 86_400_000;
+  if (outside(cuts.seenWithinDays !== null, referrer.lastSeenAt !== null, (referrer.lastSeenAt ?? 0) >= since))
+    return 'last seen';
+  const top = referrer.ending.slice(referrer.ending.lastIndexOf('.') + 1);
+  if (cuts.endingsOut.includes(referrer.ending) || cuts.endingsOut.includes(top)) return 'ending';
+  if (outside(cuts.countries.length > 0, referrer.country !== null, cuts.countries.includes(referrer.country ?? '')))
+    return 'country';
+  if (outside(cuts.languages.length > 0, referrer.language !== null, cuts.languages.includes(referrer.language ?? '')))
+    return 'language';
+  if (outside(cuts.family !== null, referrer.family !== null, referrer.family === cuts.family)) return 'address family';
+  return null;
+}
+
+function bareAddress(text: string): boolean {
+  const host = text.replace(/^[a-z]+:\/\//i, '').split(/[/?#]/, 1)[0];
+  return ipaddr.isValid(host.replace(/^\[|\](:\d+)?$/g, '')) || /^\d{1,3}(\.\d{1,3}){3}(:\d+)?$/.test(host);
+}
+
+function familyOf(text: string): 4 | 6 | null {
+  if (!ipaddr.isValid(text)) return null;
+  return ipaddr.process(text).kind() === 'ipv4' ? 4 : 6;
+}
+
+/** `en-GB` and `EN` are `en`; anything that is no short code is not known. */
+function code(text: string): string | null {
+  return /^([a-z]{2,3})(?:[-_].*)?$/i.exec(text)?.[1].toLowerCase() ?? null;
+}
