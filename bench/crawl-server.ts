@@ -4,6 +4,9 @@ import type { AddressInfo } from 'node:net';
 /** Pages of 28 KB with 240 links each, for as many hosts as are asked for. Its own process, so that it costs the crawler nothing. */
 const PAGES = 400;
 const LINKS = 240;
+const latencyMs = Number(process.env.LATENCY_MS ?? 0);
+/** Pages kept; the others are made anew. */
+const MOST_CACHED = 20_000;
 const cache = new Map<string, Buffer>();
 
 function page(host: string, number: number): Buffer {
@@ -17,7 +20,7 @@ function page(host: string, number: number): Buffer {
   ).join('\n');
   const filler = '<p>The colony and the queen and the frame and the forage and the heather.</p>'.repeat(150);
   const body = Buffer.from(`<!doctype html><title>Page ${number}</title><ul>${links}</ul>${filler}`.slice(0, 28_000));
-  cache.set(key, body);
+  if (cache.size < MOST_CACHED) cache.set(key, body);
   return body;
 }
 
@@ -26,7 +29,11 @@ const server = createServer((request, response) => {
   if (path === '/robots.txt') return response.writeHead(404).end();
   const number = Number(/\d+/.exec(path)?.[0] ?? 0);
   const body = page(request.headers.host ?? '', number);
-  response.writeHead(200, { 'content-type': 'text/html; charset=utf-8', 'content-length': body.length });
-  response.end(body);
+  const send = () => {
+    response.writeHead(200, { 'content-type': 'text/html; charset=utf-8', 'content-length': body.length });
+    response.end(body);
+  };
+  if (latencyMs > 0) setTimeout(send, latencyMs);
+  else send();
 });
 server.listen(0, '127.0.0.1', () => process.stdout.write(`${(server.address() as AddressInfo).port}\n`));

@@ -1,4 +1,6 @@
 import { crawl } from './crawl';
+import { crawlFrontier } from './crawl-frontier';
+import { crawlHosts } from './crawl-hosts';
 import { crawlYield } from './crawl-yield';
 import type { Bench } from './figure';
 import { listImport } from './list-import';
@@ -10,6 +12,8 @@ const BENCHES: Record<string, Bench> = {
   'list-import': listImport,
   crawl,
   'crawl-yield': crawlYield,
+  'crawl-hosts': crawlHosts,
+  'crawl-frontier': crawlFrontier,
   'strength-trust': strengthTrust,
 };
 

@@ -24,6 +24,7 @@ test.afterEach(() => {
 test.afterAll(() => page.close());
 
 async function noSeriousFaults(): Promise<void> {
+  await expect(page).toHaveTitle(/Jam Ladle/);
   const { violations } = await new AxeBuilder({ page }).exclude('[data-sonner-toaster]').analyze(); // messages fade in and out
   const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
   expect(serious.map(({ id, nodes }) => [id, nodes[0].html])).toEqual([]);

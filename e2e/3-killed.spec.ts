@@ -3,7 +3,17 @@ import { join } from 'node:path';
 import { type APIRequestContext, expect, test } from '@playwright/test';
 import Database from 'better-sqlite3';
 
-const SEEDS = ['merrowvalepress.org', 'quillbrooktypefriends.org', 'tallowendcalendar.org', 'dunscarrowwalks.org'];
+const SEEDS = [
+  'merrowvalepress.org',
+  'quillbrooktypefriends.org',
+  'tallowendcalendar.org',
+  'dunscarrowwalks.org',
+  'ossenmereapiaryschool.org',
+  'mirrowbystarsweekly.com',
+  'harrowmeadarchives.org',
+  'merrowvaledarksky.org',
+];
+const KILLS = 20;
 const folder = () => process.env.E2E_FOLDER ?? '';
 const enginePid = () => JSON.parse(readFileSync(join(folder(), 'engine.json'), 'utf8')).pid as number;
 
@@ -37,29 +47,39 @@ function outcome(sourceId: number) {
   return result;
 }
 
-test('a crawl whose engine is killed three times ends like an undisturbed one', async ({ request }) => {
+test('a crawl whose engine is killed twenty times at random moments ends like an undisturbed one', async ({
+  request,
+}) => {
+  test.setTimeout(300_000);
+  const slowly = (crawlDelayMs: number) => request.patch('/api/v1/settings', { data: { crawlDelayMs } });
   const calm = await startCrawl(request, 'undisturbed');
   await expect.poll(async () => (await jobOf(request, calm.jobId)).state, { timeout: 60_000 }).toBe('done');
 
+  await slowly(80);
   const hurt = await startCrawl(request, 'killed');
-  for (const pages of [40, 120, 250]) {
-    await expect
-      .poll(async () => outcome(hurt.sourceId).pages.filter((page) => (page as string[])[3] === 'done').length, {
-        timeout: 60_000,
-        intervals: [50],
-      })
-      .toBeGreaterThan(pages);
+  const done = () => outcome(hurt.sourceId).pages.filter((page) => (page as string[])[3] === 'done').length;
+  let before = 0;
+  let inMidCrawl = 0;
+  for (let kill = 0; kill < KILLS; kill++) {
+    // it has read on since the last time, or has just begun
+    if (kill % 2 === 1) await expect.poll(done, { timeout: 30_000, intervals: [50] }).toBeGreaterThan(before);
+    await new Promise((rest) => setTimeout(rest, Math.random() * 400));
     const pid = enginePid();
     process.kill(pid, 'SIGKILL');
     // the interface stays alive, says so, and the engine comes back by itself
     expect((await request.get('/api/v1/sources')).status()).toBe(200);
-    await expect.poll(() => enginePid(), { timeout: 30_000 }).not.toBe(pid);
+    await expect.poll(() => enginePid(), { timeout: 30_000, intervals: [50] }).not.toBe(pid);
     await expect.poll(async () => (await request.get('/api/v1/health')).status(), { timeout: 30_000 }).toBe(200);
+    const now = done();
+    if (now > before) inMidCrawl++;
+    before = now;
   }
-  await expect.poll(async () => (await jobOf(request, hurt.jobId)).state, { timeout: 60_000 }).toBe('done');
+  expect(inMidCrawl).toBeGreaterThanOrEqual(KILLS / 2);
+  await slowly(25);
+  await expect.poll(async () => (await jobOf(request, hurt.jobId)).state, { timeout: 90_000 }).toBe('done');
 
   const [expected, result] = [outcome(calm.sourceId), outcome(hurt.sourceId)];
-  expect(expected.pages.length).toBeGreaterThan(300);
+  expect(expected.pages.length).toBeGreaterThan(800);
   expect(result.domains).toEqual(expected.domains);
   expect(result.pages).toEqual(expected.pages);
   expect(result.links).toEqual(expected.links);

@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process';
+import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -8,16 +8,23 @@ const PORT = Number(process.env.E2E_PORT ?? 4399) + 1;
 const isAlive = (pid: number) =>
   existsSync(`/proc/${pid}`) && !/^State:\s+Z/m.test(readFileSync(`/proc/${pid}/status`, 'utf8'));
 
+/** Whatever the test started, however it ends. */
+const started: ChildProcess[] = [];
+test.afterAll(() => {
+  for (const child of started) child.kill('SIGKILL');
+});
+
 test('the product runs alone in real mode, keeps to its folder, and leaves nothing behind when it is killed', async ({
   request,
 }) => {
   const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-real-'));
-  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+  const child: ChildProcess = spawn(process.execPath, ['scripts/start.mjs'], {
     env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(PORT) },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
+  started.push(child);
   let output = '';
-  child.stdout.on('data', (chunk) => {
+  child.stdout?.on('data', (chunk) => {
     output += chunk;
   });
   await expect.poll(() => output, { timeout: 60_000 }).toContain('Jam Ladle is ready at');
@@ -46,6 +53,7 @@ test('the product runs alone in real mode, keeps to its folder, and leaves nothi
     env: { ...process.env, JAM_LADLE_DATA: mkdtempSync(join(tmpdir(), 'jam-ladle-')), PORT: String(PORT) },
     stdio: ['ignore', 'ignore', 'pipe'],
   });
+  started.push(second);
   let complaint = '';
   second.stderr.on('data', (chunk) => {
     complaint += chunk;

@@ -5,8 +5,22 @@ import { jobsOfSource } from '../store/jobs';
 import { readSource } from '../store/sources';
 import { jobView } from './views';
 
+/** A view is kept ten times as long as it took to make, so that a large crawl's figures do not hold up the server. */
+const KEEP_FACTOR = 10;
+const kept = new Map<number, { until: number; view: CrawlView | null }>();
+
 /** All that is known of a crawl, for its screen and for scripts; null when the source is no crawl. */
-export function crawlView(store: Store, sourceId: number) {
+export function crawlView(store: Store, sourceId: number): CrawlView | null {
+  const started = performance.now();
+  const found = kept.get(sourceId);
+  if (found && found.until > started) return found.view;
+  const view = makeView(store, sourceId);
+  const now = performance.now();
+  kept.set(sourceId, { until: now + KEEP_FACTOR * (now - started), view });
+  return view;
+}
+
+function makeView(store: Store, sourceId: number) {
   const source = readSource(store, sourceId);
   if (source?.kind !== 'crawl') return null;
   const jobs = jobsOfSource(store, sourceId);
@@ -24,4 +38,4 @@ export function crawlView(store: Store, sourceId: number) {
     samples: samplesOf(store, sourceId),
   };
 }
-export type CrawlView = NonNullable<ReturnType<typeof crawlView>>;
+export type CrawlView = NonNullable<ReturnType<typeof makeView>>;

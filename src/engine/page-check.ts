@@ -7,7 +7,7 @@ import { NetError } from '../net/errors';
 import { contentType, HttpClient } from '../net/http';
 import type { Store } from '../store/database';
 import { findDomain } from '../store/domains';
-import { handSource, putPageLook } from '../store/pages';
+import { handSource, putDeadTargets, putPageLook } from '../store/pages';
 import { Checker, inParallel } from './checker';
 import type { JobContext } from './context';
 import { HTML_TYPES } from './crawl/page-reader';
@@ -84,6 +84,7 @@ export async function checkPage(
     );
     context.changed(ids, source);
     await checkDomains(context, links);
+    putDeadTargets(store, links);
     return {
       url,
       title: page.title,
@@ -207,7 +208,11 @@ async function checkDomains(
   }
   for (const link of links) {
     if (link.domain === null) continue;
-    if (link.state === 'dead' && gone.has(link.domain)) link.gone = 'domain';
+    if (link.state === 'dead' && gone.has(link.domain)) {
+      link.gone = 'domain';
+      link.detail = 'the name is not in DNS';
+    } else if (link.state === 'dead' && link.status === null && link.gone === 'page')
+      link.detail = 'the name is in DNS, no server answers';
     link.phase = phaseOf(store, link.domain);
   }
 }

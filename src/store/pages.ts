@@ -34,7 +34,7 @@ export interface LookedLink {
 
 /**
  * Keeps a page that was looked at, its links, and those of its targets that are dead. A later look replaces the page's earlier
- * one; a target that answers again is no dead target any more.
+ * one;
  *
  * @returns ids of the domains that its dead links name.
  */
@@ -74,14 +74,6 @@ export function putPageLook(store: Store, sourceId: number, page: LookedPage, li
         if (putSighting(store, id, sourceId, at, null, said)) ids.push(id);
         if (isNew) fresh++;
       }
-      if (link.state === 'dead' && link.status !== null)
-        statement(
-          raw,
-          `INSERT INTO dead_targets VALUES (?, ?, ?, ?, ?)
-           ON CONFLICT (url) DO UPDATE SET outcome = excluded.outcome, status = excluded.status, checked_at = excluded.checked_at`,
-        ).run(link.url, id, 'dead', link.status, at);
-      else if (link.state === 'working' || link.state === 'redirected')
-        statement(raw, 'DELETE FROM dead_targets WHERE url = ?').run(link.url);
       if (fromId !== null && fromId !== id)
         putLink(store, {
           toId: id,
@@ -102,6 +94,24 @@ export function putPageLook(store: Store, sourceId: number, page: LookedPage, li
   });
 }
 
+/** Keeps dead pages on living domains; a page that answers again, or whose domain is gone, is no target any more. */
+export function putDeadTargets(store: Store, links: (LookedLink & { detail: string })[]): void {
+  write(store, () => {
+    const at = store.now();
+    for (const { url, domain, state, gone, status, detail } of links) {
+      const row = domain === null ? null : findDomain(store, domain);
+      if (row && state === 'dead' && gone === 'page')
+        statement(
+          store.raw,
+          `INSERT INTO dead_targets VALUES (?, ?, ?, ?, ?)
+           ON CONFLICT (url) DO UPDATE SET outcome = excluded.outcome, status = excluded.status, checked_at = excluded.checked_at`,
+        ).run(url, row.id, detail, status, at);
+      else if (state !== 'refused' && state !== 'unsure')
+        statement(store.raw, 'DELETE FROM dead_targets WHERE url = ?').run(url);
+    }
+  });
+}
+
 /** Links known to an address and to its whole domain, over all sources: pages and domains that link. */
 export function knownLinks(store: Store, url: string, domain: string | null): { toPage: number; toDomain: number } {
   const row = domain === null ? null : findDomain(store, domain);
@@ -117,6 +127,8 @@ export interface DeadTarget {
   url: string;
   domain: string;
   status: number | null;
+  /** What the server said, or that none answered. */
+  outcome: string;
   checkedAt: number;
   /** Pages and domains known to link to the address. */
   pages: number;
@@ -127,7 +139,7 @@ export interface DeadTarget {
 export function deadTargets(store: Store, limit = 500): DeadTarget[] {
   return store.raw
     .prepare(
-      `SELECT t.url, d.name AS domain, t.status, t.checked_at AS checkedAt, count(DISTINCT l.from_url) AS pages,
+      `SELECT t.url, d.name AS domain, t.status, t.outcome, t.checked_at AS checkedAt, count(DISTINCT l.from_url) AS pages,
          count(DISTINCT l.from_id) AS domains
        FROM dead_targets t JOIN domains d ON d.id = t.domain_id LEFT JOIN links l ON l.to_id = t.domain_id AND l.to_url = t.url
        GROUP BY t.url ORDER BY domains DESC, pages DESC, t.url LIMIT ?`,

@@ -24,14 +24,20 @@ export const wordsOf = (text: FormDataEntryValue | null) =>
 export function ActionForm({
   label,
   busyLabel,
+  isQuiet = false,
   className = '',
   act,
+  other,
   children,
 }: {
   label: string;
   busyLabel: string;
+  /** A form beside the screen's main action. */
+  isQuiet?: boolean;
   className?: string;
   act(form: FormData): Promise<void>;
+  /** Another thing that can be done with the same fields. */
+  other?: { label: string; act(form: FormData): Promise<void> };
   children: ReactNode;
 }) {
   const [problem, setProblem] = useState<string | null>(null);
@@ -42,10 +48,11 @@ export function ActionForm({
       onSubmit={async (event) => {
         event.preventDefault();
         const form = new FormData(event.currentTarget);
+        const submitter = (event.nativeEvent as SubmitEvent).submitter as HTMLButtonElement | null;
         setBusy(true);
         setProblem(null);
         try {
-          await act(form);
+          await (other && submitter?.value === 'other' ? other.act(form) : act(form));
         } catch (error) {
           setProblem((error as Error).message);
         } finally {
@@ -59,10 +66,15 @@ export function ActionForm({
           {problem}
         </p>
       )}
-      <div>
-        <button type="submit" className="press" disabled={busy}>
+      <div className="flex gap-2">
+        <button type="submit" className={isQuiet ? 'quiet' : 'press'} disabled={busy}>
           {busy ? busyLabel : label}
         </button>
+        {other && (
+          <button type="submit" value="other" className="quiet" disabled={busy}>
+            {other.label}
+          </button>
+        )}
       </div>
     </form>
   );

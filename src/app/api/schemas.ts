@@ -106,6 +106,10 @@ export const CrawlChangeSchema = z
 export const TrialSchema = z.object({
   seeds: z.array(Seed).min(1, 'name at least one seed').max(10_000),
   delayMs: z.number().int().min(0).max(600_000).optional(),
+  /** The referrer file that the seeds come from; the crawl that follows keeps to its cuts. */
+  referrers: z
+    .object({ upload: Upload, columns: z.array(z.enum(REFERRER_FIELDS)).max(500), cuts: ReferrerCutsSchema })
+    .optional(),
 });
 export const SearchSchema = z.object({
   /** Address of an OpenSearch description; absent: the one of the settings. */

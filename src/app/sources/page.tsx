@@ -33,7 +33,17 @@ export default async function SourcesPage() {
       <RefreshOnJobs />
       <section aria-labelledby="sources">
         <h1 id="sources">Sources</h1>
-        <p className="small mb-3">What is gathered, from where, with what yield.</p>
+        <p className="small mb-3">
+          What is gathered, from where, with what yield. Besides:{' '}
+          <Link href="/page" className="set">
+            look at one page
+          </Link>
+          ,{' '}
+          <Link href="/targets" className="set">
+            dead targets
+          </Link>
+          .
+        </p>
         {open.map((job) => (
           <JobLine key={job.id} job={job} />
         ))}

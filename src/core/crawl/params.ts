@@ -12,7 +12,7 @@ export const CrawlBudgetFields = {
   pageBudget: z.number().int().min(1, 'a budget of at least 1 page').max(10_000_000),
   sitePageBudget: z.number().int().min(1).max(10_000_000).nullable(),
   /** Minutes of reading; pauses do not count. */
-  minutesBudget: z.number().min(0.1).max(100_000).nullable(),
+  minutesBudget: z.number().min(0.01).max(100_000).nullable(),
   /** The crawl ends when the last pages gave fewer finds than this per 1,000. */
   leastFinds: z.number().min(0).max(1000).nullable(),
 };

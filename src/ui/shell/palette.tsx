@@ -7,6 +7,10 @@ import { PLACES } from './header';
 
 const MORE = [
   { href: '/sources?add=crawl', label: 'Crawl sites' },
+  { href: '/sources?add=search', label: 'Search for phrases' },
+  { href: '/sources?add=referrers', label: 'Use a referrer file' },
+  { href: '/page', label: 'Look at one page' },
+  { href: '/targets', label: 'Dead targets' },
   { href: '/sources?add=list', label: 'Import a list' },
   { href: '/sources?add=feed', label: 'Read a venue feed' },
   { href: '/sources?add=links', label: 'Import a link index' },

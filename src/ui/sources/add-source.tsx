@@ -5,11 +5,15 @@ import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
-import { ActionForm, Labelled, wordsOf } from '../fields';
+import { ActionForm, Labelled } from '../fields';
+import { CrawlOptions, crawlOptionsOf, linesOf } from './crawl-options';
 import { ListImport } from './list-import';
+import { ReferrersForm } from './referrers-form';
 
 const KINDS = [
   { id: 'crawl', label: 'Crawl' },
+  { id: 'search', label: 'Search' },
+  { id: 'referrers', label: 'Referrers' },
   { id: 'list', label: 'List' },
   { id: 'feed', label: 'Venue feed' },
   { id: 'links', label: 'Link index' },
@@ -44,6 +48,12 @@ export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
         <Tabs.Content value="crawl" className="pt-3">
           <CrawlForm trustedSites={trustedSites} excludedEndings={excludedEndings} onStarted={started} />
         </Tabs.Content>
+        <Tabs.Content value="search" className="pt-3">
+          <SearchForm />
+        </Tabs.Content>
+        <Tabs.Content value="referrers" className="pt-3">
+          <ReferrersForm excludedEndings={excludedEndings} />
+        </Tabs.Content>
         <Tabs.Content value="list" className="pt-3">
           <ListImport excludedEndings={excludedEndings} onStarted={started} />
         </Tabs.Content>
@@ -65,31 +75,30 @@ interface Answer {
 }
 
 function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps & { onStarted: Started }) {
+  const router = useRouter();
   const [seeds, setSeeds] = useState('');
   return (
     <ActionForm
       label="Start the crawl"
       busyLabel="Starting"
       act={async (form) => {
-        const answer = await call<Answer>('/sources/crawls', {
-          body: {
-            seeds: seeds
-              .split(/[\r\n]+/)
-              .map((line) => line.trim())
-              .filter(Boolean),
-            depth: Number(form.get('depth')),
-            pageBudget: Number(form.get('pageBudget')),
-            excludedEndings: wordsOf(form.get('excludedEndings')),
-            checkAfter: form.get('checkAfter') === 'on',
-          },
-        });
-        onStarted(answer.source);
+        const body = { seeds: linesOf(seeds), ...crawlOptionsOf(form) };
+        onStarted((await call<Answer>('/sources/crawls', { body })).source);
+      }}
+      other={{
+        label: 'Try the seeds first',
+        act: async () => {
+          const { job } = await call<{ job: { id: number } }>('/sources/crawls/trials', {
+            body: { seeds: linesOf(seeds) },
+          });
+          router.push(`/sources/trials/${job.id}`);
+        },
       }}
     >
       <Labelled label="Seeds" hint="sites your subject trusts, one a line">
         <textarea
           name="seeds"
-          className="field h-32 w-full resize-y"
+          className="field h-28 w-full resize-y"
           placeholder="merrowvalebeekeepers.org"
           value={seeds}
           onChange={(event) => setSeeds(event.target.value)}
@@ -122,35 +131,33 @@ function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps 
           </button>
         )}
       </div>
-      <div className="flex gap-4">
-        <Labelled label="Depth">
-          <select name="depth" className="field" defaultValue="3">
-            <option value="0">0, the seeds only</option>
-            <option value="1">1 level</option>
-            <option value="2">2 levels</option>
-            <option value="3">3 levels</option>
-            <option value="4">4 levels</option>
-          </select>
-        </Labelled>
-        <Labelled label="Page budget">
-          <input
-            name="pageBudget"
-            className="field w-24"
-            type="number"
-            min={1}
-            max={10_000_000}
-            defaultValue={2000}
-            required
-          />
-        </Labelled>
-      </div>
-      <Labelled label="Endings that are out" hint="by commas">
-        <input name="excludedEndings" className="field w-full" defaultValue={excludedEndings.join(', ')} />
+      <CrawlOptions excludedEndings={excludedEndings} />
+    </ActionForm>
+  );
+}
+
+function SearchForm() {
+  const router = useRouter();
+  return (
+    <ActionForm
+      label="Search"
+      busyLabel="Starting"
+      act={async (form) => {
+        const body = { phrases: linesOf(form.get('phrases')), perPhrase: Number(form.get('perPhrase')) };
+        const { job } = await call<{ job: { id: number } }>('/sources/searches', { body });
+        router.push(`/sources/searches/${job.id}`);
+      }}
+    >
+      <Labelled label="Phrases" hint="one a line">
+        <textarea name="phrases" className="field h-28 w-full resize-y" placeholder="varroa" required />
       </Labelled>
-      <label className="flex items-center gap-2">
-        <input type="checkbox" name="checkAfter" defaultChecked />
-        then check and measure what was found
-      </label>
+      <Labelled label="Results for each">
+        <input name="perPhrase" type="number" min={1} max={100} defaultValue={20} className="field w-24" />
+      </Labelled>
+      <p className="small">
+        A result's site is read whole only when its home page shows one of the phrases; of others, only the page that
+        was found. The search is named in Settings.
+      </p>
     </ActionForm>
   );
 }

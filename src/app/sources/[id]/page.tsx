@@ -1,7 +1,6 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { countPages, pageTroubles, siteYields } from '../../../store/crawl';
 import { jobsOfSource } from '../../../store/jobs';
 import { eachReject, phasesOfSource, readSource } from '../../../store/sources';
 import { count, moment } from '../../../ui/format';
@@ -9,8 +8,10 @@ import { JobLine } from '../../../ui/jobs';
 import { wordFor } from '../../../ui/pool/sentences';
 import { CheckSource } from '../../../ui/sources/check-source';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
+import { crawlView } from '../../crawl-view';
 import { currentBrief } from '../../server';
 import { jobView } from '../../views';
+import { CrawlReport } from './crawl-report';
 
 export const metadata: Metadata = { title: 'Source' };
 
@@ -23,7 +24,8 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
   const phases = phasesOfSource(store, source.id);
   const rejects = [...eachReject(store, source.id, 12)];
   const isCrawl = source.kind === 'crawl';
-  const pages = isCrawl ? countPages(store, source.id) : null;
+  const crawl = isCrawl ? crawlView(store, source.id) : null;
+  const pages = crawl?.counts;
   const figures: [label: string, value: number][] = isCrawl
     ? [
         ['pages read', pages?.done ?? 0],
@@ -31,7 +33,7 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
         ['failed', pages?.failed ?? 0],
         ['outside domains', source.rows_taken],
         ['new in the pool', source.domains_new],
-        ['links to excluded endings', source.rows_excluded],
+        ['set aside', source.rows_excluded],
       ]
     : [
         ['rows read', source.rows_read],
@@ -87,8 +89,8 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
       {jobs.map((job) => (
         <JobLine key={job.id} job={job} />
       ))}
+      {crawl && <CrawlReport sourceId={source.id} crawl={crawl} />}
       <div className="mt-6 grid grid-cols-2 gap-10">
-        {isCrawl && <Sites sites={siteYields(store, source.id)} />}
         <div className="flex flex-col gap-6">
           {phases.length > 0 && (
             <section aria-labelledby="phases">
@@ -103,7 +105,6 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
               ))}
             </section>
           )}
-          {isCrawl && <Troubles troubles={pageTroubles(store, source.id)} />}
           {rejects.length > 0 && (
             <section aria-labelledby="rejects">
               <h2 id="rejects">Rows set aside</h2>
@@ -123,56 +124,5 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
         </div>
       </div>
     </div>
-  );
-}
-
-function Sites({ sites }: { sites: ReturnType<typeof siteYields> }) {
-  return (
-    <section aria-labelledby="sites">
-      <h2 id="sites">What each site gave</h2>
-      <table className="mt-1 w-full">
-        <thead>
-          <tr className="small text-left">
-            <th className="py-1 font-normal">Site</th>
-            <th className="text-right font-normal">Pages</th>
-            <th className="text-right font-normal">Failed</th>
-            <th className="text-right font-normal">Left</th>
-            <th className="text-right font-normal">Domains</th>
-            <th className="text-right font-normal">Lapsed</th>
-          </tr>
-        </thead>
-        <tbody>
-          {sites.map((site) => (
-            <tr key={site.site} className="border-t border-rule">
-              <td className="max-w-52 truncate py-1">{site.site}</td>
-              <td className="text-right">{count(site.pages)}</td>
-              <td className="text-right">{count(site.failed)}</td>
-              <td className="text-right">{count(site.queued)}</td>
-              <td className="text-right">{count(site.domains)}</td>
-              <td className="text-right font-semibold">{count(site.lapsed)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <p className="small mt-1">A domain counts for the site where it was found first.</p>
-    </section>
-  );
-}
-
-function Troubles({ troubles }: { troubles: ReturnType<typeof pageTroubles> }) {
-  if (troubles.length === 0) return null;
-  return (
-    <section aria-labelledby="troubles">
-      <h2 id="troubles">Pages not read</h2>
-      {troubles.map(({ note, pages, example, state }) => (
-        <div key={`${state}${note}`} className="border-t border-rule py-1">
-          <div className="flex justify-between gap-4">
-            <span>{note}</span>
-            <span>{count(pages)}</span>
-          </div>
-          <span className="small block truncate">{example}</span>
-        </div>
-      ))}
-    </section>
   );
 }

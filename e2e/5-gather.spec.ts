@@ -1,0 +1,152 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+
+/** Gathering by link sources, as a practitioner does it: trial, crawl, search, referrer file, one page. */
+const folder = () => process.env.E2E_FOLDER ?? '';
+
+async function noSeriousFaults(page: Page): Promise<void> {
+  await expect(page).toHaveTitle(/Jam Ladle/);
+  const { violations } = await new AxeBuilder({ page }).exclude('[data-sonner-toaster]').analyze();
+  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(serious.map(({ id, nodes }) => [id, nodes[0].html])).toEqual([]);
+}
+const jobDone = (page: Page, kind: string) =>
+  expect(page.locator(`[data-job=${kind}]`).last()).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
+
+test('seeds are tried, what will not work is unticked with the reason, and the rest is crawled', async ({ page }) => {
+  await page.goto('/sources?add=crawl');
+  await page
+    .getByRole('textbox', { name: 'Seeds' })
+    .fill('wexcombehivestore.com\numberleymarket.com\numberleyparishnews.org\nlathergillswarmline.org');
+  await page.getByRole('button', { name: 'Try the seeds first' }).click();
+  await expect(page).toHaveURL(/\/sources\/trials\/\d+/);
+  await expect(page.getByText('4 of 4 seeds tried, 2 ticked')).toBeVisible({ timeout: 30_000 });
+  await expect(page.locator('[data-seed="umberleymarket.com"]')).toContainText('a challenge');
+  await expect(page.getByLabel('Crawl umberleymarket.com')).not.toBeChecked();
+  await expect(page.getByLabel('Crawl lathergillswarmline.org')).toBeChecked();
+  const pages = page.locator('tfoot td').nth(2);
+  const deep = await pages.textContent();
+  await page.getByLabel('Depth of the forecast').selectOption('1');
+  await expect(pages).not.toHaveText(deep ?? '');
+  await page.getByLabel('Depth of the forecast').selectOption('3');
+  await noSeriousFaults(page);
+
+  await page.getByText('How it goes about it').click();
+  await page.getByLabel('No paths').fill('(never closed');
+  await page.getByRole('button', { name: 'Start the crawl' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'cannot be read' })).toBeVisible();
+  await page.getByLabel('No paths').fill('^/goods/[a-z]+-1\\d\\.html');
+  await page.getByRole('button', { name: 'Start the crawl' }).click();
+  await expect(page).toHaveURL(/\/sources\/\d+$/);
+
+  // watched while it runs, then reported
+  await expect(page.getByRole('heading', { name: 'From page to find' })).toBeVisible();
+  await jobDone(page, 'crawl');
+  await jobDone(page, 'measure');
+  await expect(page.getByText('combining filters')).toBeVisible();
+  await expect(page.locator('canvas')).toBeVisible();
+  await page.getByText('As a table').click();
+  await expect(page.getByRole('columnheader', { name: 'Per 1,000' })).toBeVisible();
+  await noSeriousFaults(page);
+  await page.getByRole('link', { name: 'lapsed or about to' }).click();
+  await expect(page.locator('[data-domain]').first()).toBeVisible();
+});
+
+test('budgets are changed and a site is dropped while a crawl runs, and it reads on afterwards', async ({
+  page,
+  request,
+}) => {
+  await request.patch('/api/v1/settings', { data: { crawlDelayMs: 150 } });
+  const started = await request.post('/api/v1/sources/crawls', {
+    data: {
+      seeds: ['merrowvalegazette.com', 'fennimoorobservatory.org'],
+      depth: 3,
+      pageBudget: 500,
+      checkAfter: false,
+    },
+  });
+  const { source } = await started.json();
+  await page.goto(`/sources/${source.id}`);
+  await page.getByRole('button', { name: 'Drop merrowvalegazette.com' }).click({ timeout: 30_000 });
+  await expect(page.locator('[data-site="merrowvalegazette.com"]')).toContainText('dropped');
+  await page.getByLabel('Of a site').fill('30');
+  await page.getByRole('button', { name: 'Change the budgets' }).click();
+  await jobDone(page, 'crawl');
+  const crawl = async () => (await request.get(`/api/v1/sources/${source.id}/crawl`)).json();
+  const site = async (name: string) => (await crawl()).sites.find((row: { site: string }) => row.site === name);
+  const { pages, failed } = await site('fennimoorobservatory.org');
+  expect(pages + failed).toBe(30);
+  expect((await site('merrowvalegazette.com')).pages).toBeLessThan(40);
+  await request.patch('/api/v1/settings', { data: { crawlDelayMs: 25 } });
+  await page.getByLabel('Of a site').fill('60');
+  await page.getByRole('button', { name: 'Read on with these' }).click();
+  const readAt = async () => {
+    const row = await site('fennimoorobservatory.org');
+    return row.pages + row.failed;
+  };
+  await expect.poll(readAt, { timeout: 30_000 }).toBe(60);
+});
+
+test('a search brings whole sites and single pages as seeds', async ({ page }) => {
+  await page.goto('/sources?add=search');
+  await page.getByLabel('Phrases').fill('telescope\ncomet');
+  await page.getByRole('button', { name: 'Search', exact: true }).click();
+  await expect(page).toHaveURL(/\/sources\/searches\/\d+/);
+  await jobDone(page, 'search');
+  await expect(page.locator('[data-gate=site]').first()).toContainText('its home page says');
+  await noSeriousFaults(page);
+  const rows = await page.locator('[data-gate]').count();
+  for (let i = 1; i < rows; i++) await page.locator('[data-gate] input').nth(i).uncheck();
+  await expect(
+    page.getByRole('heading', { name: /^Crawl (1 site and 0 single pages|0 sites and 1 single page)$/ }),
+  ).toBeVisible();
+});
+
+test('a referrer file is mapped and cut, and what is left becomes seeds', async ({ page }) => {
+  await page.goto('/sources?add=referrers');
+  await page.getByLabel('Choose a referrer file').setInputFiles(join(folder(), 'world/competitor-referrers.csv'));
+  const kept = page.getByTestId('kept');
+  await expect(kept).toHaveText(/^[\d,]+$/);
+  const all = Number((await kept.textContent())?.replace(/,/g, ''));
+  await page.getByLabel('Strength at least').fill('55');
+  await page.getByLabel('Languages').fill('de');
+  await page.getByLabel('Languages').blur();
+  await expect(page.getByRole('row', { name: /cut by language/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /bare address/ })).toBeVisible();
+  const left = Number((await kept.textContent())?.replace(/,/g, ''));
+  expect(left).toBeLessThan(all / 20);
+  await noSeriousFaults(page);
+  await page.getByRole('button', { name: new RegExp(`Try ${left} as seeds`) }).click();
+  await expect(page).toHaveURL(/\/sources\/trials\/\d+/);
+  await expect(page.getByText('The cuts of the referrer file hold for this crawl.')).toBeVisible();
+  await expect(page.getByText(`${left} of ${left} seeds tried`)).toBeVisible({ timeout: 60_000 });
+});
+
+test('one page is looked at, and its dead targets leave as a prospecting list', async ({ page }) => {
+  await page.goto(`/page?url=${encodeURIComponent('http://harrowmeadarchives.org/')}`);
+  await expect(page.getByLabel('Address of a page')).toHaveValue('http://harrowmeadarchives.org/');
+  await expect(page.getByLabel('Bookmarklet')).toHaveValue(/^javascript:location\.href='http:\/\/127/);
+  await page.getByLabel('Address of a page').fill('merrowvalebeekeepers.org/links/4.html');
+  await page.getByRole('button', { name: 'Look at its links' }).click();
+  await expect(page.getByRole('heading', { name: /The whole domain is gone/ })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('heading', { name: /The page is gone, the domain lives/ })).toBeVisible();
+  await expect(page.locator('[data-state=dead]').first()).toContainText('known page');
+  await noSeriousFaults(page);
+  await page.getByLabel('Address of a page').fill('no such thing');
+  await page.getByRole('button', { name: 'Look at its links' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'is no web address' })).toBeVisible();
+
+  await page.goto('/targets');
+  await page.locator('tbody a').first().click();
+  await expect(page.getByRole('heading', { name: /^Pages that link to/ })).toBeVisible();
+  await noSeriousFaults(page);
+  const saved = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Export with every linking page' }).click();
+  const lines = readFileSync(await (await saved).path(), 'utf8')
+    .trim()
+    .split('\r\n');
+  expect(lines[0]).toBe('dead_page,status,linking_page,title,anchor,nofollow,contact');
+  expect(lines.some((line) => line.includes('merrowvalebeekeepers.org/links/4.html'))).toBe(true);
+});

@@ -1,0 +1,226 @@
+import Link from 'next/link';
+import { YieldChartSlot } from '../../../ui/crawl/chart-slot';
+import { BudgetForm, DropSite } from '../../../ui/crawl/crawl-controls';
+import { suggestDeeper } from '../../../ui/crawl/suggest';
+import { count } from '../../../ui/format';
+import type { CrawlView } from '../../crawl-view';
+
+const TRAP_WORDS: Record<string, string> = {
+  calendar: 'calendar',
+  deeper: 'paths that grow',
+  facets: 'combining filters',
+  copies: 'copies',
+  'not-found': '"not found" with 200',
+};
+const KIND_WORDS: Record<string, string> = {
+  content: 'content',
+  list: 'lists of links',
+  thin: 'next to nothing',
+  challenge: 'a challenge',
+  consent: 'a consent wall',
+  parked: 'parked',
+  'not-found': '"not found", answered with 200',
+  copy: 'a copy of another page',
+};
+const STATE_WORDS: Record<string, string> = {
+  reading: '',
+  dropped: 'dropped',
+  blocking: 'blocks',
+  unreachable: 'unreachable',
+};
+
+/** A crawl while it runs and afterwards: how it goes, the way from page to find, its sites, what it kept away from. */
+export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: CrawlView }) {
+  const { funnel, sites, traps, kinds, troubles, samples, budgets, job } = crawl;
+  const isOpen = job !== null && ['running', 'queued', 'paused'].includes(job.state);
+  const deeper = suggestDeeper(sites);
+  return (
+    <>
+      <div className="mt-5 grid grid-cols-[1fr_400px] gap-10">
+        <section aria-labelledby="pace">
+          <h2 id="pace" className="mb-1">
+            How it goes
+          </h2>
+          <YieldChartSlot samples={samples} />
+        </section>
+        <Funnel sourceId={sourceId} funnel={funnel} />
+      </div>
+      <div className="mt-6 grid grid-cols-[1fr_400px] gap-10">
+        <section aria-labelledby="sites">
+          <h2 id="sites">What each site gave</h2>
+          <table className="mt-1 w-full">
+            <thead>
+              <tr className="small text-left">
+                <th className="py-1 font-normal">Site</th>
+                <th className="font-normal" />
+                <th className="text-right font-normal">Pages</th>
+                <th className="text-right font-normal">Failed</th>
+                <th className="text-right font-normal">Waiting</th>
+                <th className="text-right font-normal">Too deep</th>
+                <th className="text-right font-normal">Domains</th>
+                <th className="text-right font-normal">Lapsed</th>
+                {isOpen && <th className="w-12 font-normal" />}
+              </tr>
+            </thead>
+            <tbody>
+              {sites.map((site) => (
+                <tr key={site.site} className="border-t border-rule" data-site={site.site}>
+                  <td className="max-w-56 truncate py-1 pr-2 font-semibold">{site.site}</td>
+                  <td className="max-w-40 truncate text-muted" title={site.note ?? undefined}>
+                    {STATE_WORDS[site.state]}
+                    {site.state === 'reading' && site.challenges > 0 && site.challenges >= site.pages
+                      ? 'shows a door'
+                      : ''}
+                  </td>
+                  <td className="text-right">{count(site.pages)}</td>
+                  <td className="text-right">{count(site.failed)}</td>
+                  <td className="text-right">{count(site.queued)}</td>
+                  <td className="text-right">{count(site.beyond)}</td>
+                  <td className="text-right">{count(site.domains)}</td>
+                  <td className="text-right font-semibold">{count(site.lapsed)}</td>
+                  {isOpen && (
+                    <td className="text-right">
+                      {site.state === 'reading' && site.queued > 0 && <DropSite sourceId={sourceId} site={site.site} />}
+                    </td>
+                  )}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="small mt-1">A domain counts for the site where it was found first.</p>
+        </section>
+        <div className="flex flex-col gap-6">
+          <section aria-labelledby="budgets">
+            <h2 id="budgets" className="mb-2">
+              Budgets
+            </h2>
+            <BudgetForm sourceId={sourceId} budgets={budgets} isOpen={isOpen} />
+          </section>
+          {!isOpen && deeper.length > 0 && (
+            <section aria-labelledby="deeper">
+              <h2 id="deeper">Worth reading deeper</h2>
+              {deeper.map(({ site, per100, left }) => (
+                <div key={site} className="flex justify-between border-t border-rule py-1">
+                  <span className="truncate">{site}</span>
+                  <span className="small">
+                    {per100.toFixed(0)} lapsed per 100 pages, {count(left)} known pages left
+                  </span>
+                </div>
+              ))}
+            </section>
+          )}
+          {traps.length > 0 && (
+            <section aria-labelledby="traps">
+              <h2 id="traps">Traps it kept out of</h2>
+              {traps.map((trap) => (
+                <div key={`${trap.site}${trap.kind}`} className="border-t border-rule py-1">
+                  <div className="flex justify-between gap-3">
+                    <span className="truncate">
+                      {trap.site}: {TRAP_WORDS[trap.kind] ?? trap.kind}
+                    </span>
+                    <span>{count(trap.addresses)}</span>
+                  </div>
+                  <span className="small block truncate" title={trap.example}>
+                    {trap.reason}, as {trap.example.replace(/^https?:\/\/[^/]+/, '')}
+                  </span>
+                </div>
+              ))}
+            </section>
+          )}
+          {kinds.length > 0 && (
+            <section aria-labelledby="kinds">
+              <h2 id="kinds">What the pages were</h2>
+              {kinds.map(({ kind, pages, example, note }) => (
+                <div
+                  key={kind}
+                  className="flex justify-between gap-3 border-t border-rule py-1"
+                  title={`${note ?? ''} ${example}`.trim()}
+                >
+                  <span>{KIND_WORDS[kind] ?? kind}</span>
+                  <span>{count(pages)}</span>
+                </div>
+              ))}
+            </section>
+          )}
+          {troubles.length > 0 && (
+            <section aria-labelledby="troubles">
+              <h2 id="troubles">Pages not read</h2>
+              {troubles.slice(0, 12).map(({ note, pages, example, state }) => (
+                <div key={`${state}${note}`} className="border-t border-rule py-1">
+                  <div className="flex justify-between gap-4">
+                    <span className="truncate">{note}</span>
+                    <span>{count(pages)}</span>
+                  </div>
+                  <span className="small block truncate">{example}</span>
+                </div>
+              ))}
+            </section>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** Stages from a page to a measured find; a bar narrows from one to the next, and what left the way stands beside it. */
+function Funnel({ sourceId, funnel }: { sourceId: number; funnel: CrawlView['funnel'] }) {
+  const pool = (query: string) => `/pool?c=source%3A${sourceId}${query}`;
+  const stages: { label: string; value: number; href?: string; note?: string }[] = [
+    {
+      label: 'domains named',
+      value: funnel.named,
+      note: `by ${count(funnel.linksOut)} links on ${count(funnel.pagesRead)} pages`,
+    },
+    {
+      label: 'in the pool',
+      value: funnel.inPool,
+      href: pool(''),
+      note: `${count(funnel.knownBefore)} were known before`,
+    },
+    {
+      label: 'asked of DNS',
+      value: funnel.askedDns,
+      note: funnel.waiting > 0 ? `${count(funnel.waiting)} wait` : undefined,
+    },
+    { label: 'asked of a registry', value: funnel.askedRegistry, note: `${count(funnel.delegated)} resolve` },
+    { label: 'lapsed or about to', value: funnel.lapsed, href: pool('&c=phase%3Afree%2Cpending-delete%2Credemption') },
+    { label: 'measured', value: funnel.measured },
+  ];
+  const most = Math.max(1, funnel.named);
+  return (
+    <section aria-labelledby="funnel">
+      <h2 id="funnel" className="mb-1">
+        From page to find
+      </h2>
+      {stages.map(({ label, value, href, note }) => (
+        <div key={label} className="border-t border-rule py-1">
+          <div className="flex items-baseline gap-2">
+            {href ? (
+              <Link href={href} className="set">
+                {label}
+              </Link>
+            ) : (
+              <span>{label}</span>
+            )}
+            {note && <span className="small truncate">{note}</span>}
+            <span className="ml-auto font-semibold">{count(value)}</span>
+          </div>
+          <div className="mt-0.5 h-[3px] bg-faint">
+            <div
+              className="mesh-fill h-[3px] bg-damson"
+              style={{ width: `${Math.min(1, value / most) ** 0.5 * 100}%` }}
+            />
+          </div>
+        </div>
+      ))}
+      {funnel.setAside.length > 0 && (
+        <p className="small mt-2">
+          <a href={`/api/v1/sources/${sourceId}/aside`} className="set" download>
+            Set aside
+          </a>
+          : {funnel.setAside.map(({ reason, domains }) => `${count(domains)} because ${reason}`).join('; ')}.
+        </p>
+      )}
+    </section>
+  );
+}

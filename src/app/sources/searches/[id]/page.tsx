@@ -1,0 +1,34 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { jobRows, readJob } from '../../../../store/jobs';
+import { JobLine } from '../../../../ui/jobs';
+import { RefreshOnJobs } from '../../../../ui/sources/refresh';
+import { type SearchRowView, SearchScreen } from '../../../../ui/sources/search-screen';
+import { currentBrief } from '../../../server';
+import { jobView } from '../../../views';
+
+export const metadata: Metadata = { title: 'Search' };
+
+export default async function SearchPage({ params }: { params: Promise<{ id: string }> }) {
+  const { store, brief } = await currentBrief();
+  const job = readJob(store, Number((await params).id));
+  if (job?.kind !== 'search') notFound();
+  const rows = jobRows<SearchRowView>(store, job.id);
+  return (
+    <div className="mx-auto max-w-[1240px] px-6 py-6">
+      <RefreshOnJobs />
+      <p className="small">
+        <Link href="/sources" className="hover:underline">
+          Sources
+        </Link>
+      </p>
+      <h1>Search for {(job.params.phrases as string[]).join(', ')}</h1>
+      <JobLine job={jobView(job)} />
+      {rows.length > 0 && <SearchScreen rows={rows} excludedEndings={brief.excludedEndings} />}
+      {rows.length === 0 && job.state === 'done' && (
+        <p className="mt-3">The search knows no page for this. Try fewer or other words.</p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,39 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { jobRows, readJob } from '../../../../store/jobs';
+import { JobLine } from '../../../../ui/jobs';
+import { RefreshOnJobs } from '../../../../ui/sources/refresh';
+import { type TrialRow, TrialScreen } from '../../../../ui/sources/trial-screen';
+import { currentBrief } from '../../../server';
+import { jobView } from '../../../views';
+
+export const metadata: Metadata = { title: 'Trial' };
+
+export default async function TrialPage({ params }: { params: Promise<{ id: string }> }) {
+  const { store, brief } = await currentBrief();
+  const job = readJob(store, Number((await params).id));
+  if (job?.kind !== 'trial') notFound();
+  const isDone = job.state === 'done';
+  return (
+    <div className="mx-auto max-w-[1240px] px-6 py-6">
+      <RefreshOnJobs />
+      <p className="small">
+        <Link href="/sources" className="hover:underline">
+          Sources
+        </Link>
+      </p>
+      <h1>What a crawl would get</h1>
+      {!isDone && <JobLine job={jobView(job)} />}
+      <div className="mt-3">
+        <TrialScreen
+          rows={jobRows<TrialRow>(store, job.id)}
+          total={(job.params.seeds as string[]).length}
+          isDone={isDone}
+          referrers={job.params.referrers ?? null}
+          excludedEndings={brief.excludedEndings}
+        />
+      </div>
+    </div>
+  );
+}

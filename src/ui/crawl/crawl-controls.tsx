@@ -1,0 +1,117 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { toast } from 'sonner';
+import { call } from '../api';
+import { ActionForm, Labelled } from '../fields';
+
+interface Budgets {
+  depth: number;
+  pageBudget: number;
+  sitePageBudget: number | null;
+  minutesBudget: number | null;
+  leastFinds: number | null;
+}
+
+/** Budgets of a crawl, changed while it runs; of one that has ended, they let it go on. */
+export function BudgetForm({ sourceId, budgets, isOpen }: { sourceId: number; budgets: Budgets; isOpen: boolean }) {
+  const router = useRouter();
+  const number = (form: FormData, key: string) => (form.get(key) ? Number(form.get(key)) : null);
+  return (
+    <ActionForm
+      key={JSON.stringify(budgets)}
+      label={isOpen ? 'Change the budgets' : 'Read on with these'}
+      busyLabel="Changing"
+      isQuiet
+      act={async (form) => {
+        await call(`/sources/${sourceId}/crawl`, {
+          method: 'PATCH',
+          body: {
+            depth: Number(form.get('depth')),
+            pageBudget: Number(form.get('pageBudget')),
+            sitePageBudget: number(form, 'sitePageBudget'),
+            minutesBudget: number(form, 'minutesBudget'),
+            leastFinds: number(form, 'leastFinds'),
+          },
+        });
+        toast(isOpen ? 'The crawl goes by the new budgets' : 'The crawl goes on');
+        router.refresh();
+      }}
+    >
+      <div className="flex gap-3">
+        <Labelled label="Depth">
+          <select name="depth" className="field" defaultValue={budgets.depth}>
+            {[0, 1, 2, 3, 4].map((depth) => (
+              <option key={depth}>{depth}</option>
+            ))}
+          </select>
+        </Labelled>
+        <Labelled label="Pages">
+          <input
+            name="pageBudget"
+            type="number"
+            min={1}
+            required
+            className="field w-20"
+            defaultValue={budgets.pageBudget}
+          />
+        </Labelled>
+        <Labelled label="Of a site">
+          <input
+            name="sitePageBudget"
+            type="number"
+            min={1}
+            className="field w-20"
+            defaultValue={budgets.sitePageBudget ?? ''}
+            placeholder="none"
+          />
+        </Labelled>
+        <Labelled label="Minutes">
+          <input
+            name="minutesBudget"
+            type="number"
+            min={1}
+            step="any"
+            className="field w-20"
+            defaultValue={budgets.minutesBudget ?? ''}
+            placeholder="none"
+          />
+        </Labelled>
+        <Labelled label="Least finds">
+          <input
+            name="leastFinds"
+            type="number"
+            min={0}
+            max={1000}
+            className="field w-20"
+            defaultValue={budgets.leastFinds ?? ''}
+            placeholder="never"
+          />
+        </Labelled>
+      </div>
+    </ActionForm>
+  );
+}
+
+/** Leaves one site alone while the crawl runs. */
+export function DropSite({ sourceId, site }: { sourceId: number; site: string }) {
+  const router = useRouter();
+  return (
+    <button
+      type="button"
+      className="text-muted hover:text-ink"
+      aria-label={`Drop ${site}`}
+      title="read no more of this site"
+      onClick={async () => {
+        try {
+          await call(`/sources/${sourceId}/crawl`, { method: 'PATCH', body: { drop: [site] } });
+          router.refresh();
+        } catch (error) {
+          toast((error as Error).message);
+        }
+      }}
+    >
+      drop
+    </button>
+  );
+}

@@ -1,0 +1,158 @@
+'use client';
+
+import { CategoryScale, Chart, Filler, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
+import { useEffect, useState } from 'react';
+import { Line } from 'react-chartjs-2';
+import { count } from '../format';
+import { paceOf, type Sample } from './pace';
+
+Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Filler, Tooltip);
+
+interface Colours {
+  damson: string;
+  ink: string;
+  muted: string;
+  rule: string;
+}
+
+/** Finds per 1,000 pages and pages per second over the time of a crawl, with a table of the same figures. */
+export default function YieldChart({ samples }: { samples: Sample[] }) {
+  const [colours, setColours] = useState<Colours | null>(null);
+  useEffect(() => {
+    const read = () => {
+      const style = getComputedStyle(document.body);
+      // light-dark() is resolved by asking an element, not the variable
+      const probe = document.createElement('span');
+      document.body.append(probe);
+      const colourOf = (name: string) => {
+        probe.style.color = `var(--${name})`;
+        return getComputedStyle(probe).color || style.color;
+      };
+      setColours({
+        damson: colourOf('damson'),
+        ink: colourOf('ink'),
+        muted: colourOf('muted'),
+        rule: colourOf('rule'),
+      });
+      probe.remove();
+    };
+    read();
+    const media = window.matchMedia('(prefers-color-scheme: dark)');
+    media.addEventListener('change', read);
+    return () => media.removeEventListener('change', read);
+  }, []);
+  const points = paceOf(samples);
+  if (points.length < 2) return <p className="small">The first figures come within seconds.</p>;
+  const font = { family: getFont(), size: 11 };
+  return (
+    <>
+      <div className="h-44">
+        {colours && (
+          <Line
+            role="img"
+            aria-label="Finds per 1,000 pages and pages per second over time; the table below has the figures"
+            data={{
+              labels: points.map(({ minutes }) => label(minutes)),
+              datasets: [
+                {
+                  label: 'finds per 1,000 pages',
+                  data: points.map(({ findsPer1000 }) => findsPer1000),
+                  borderColor: colours.damson,
+                  borderWidth: 2,
+                  pointRadius: 0,
+                  yAxisID: 'finds',
+                  tension: 0.2,
+                },
+                {
+                  label: 'pages per second',
+                  data: points.map(({ pagesPerSecond }) => pagesPerSecond),
+                  borderColor: colours.muted,
+                  borderDash: [3, 3],
+                  borderWidth: 1.5,
+                  pointRadius: 0,
+                  yAxisID: 'pages',
+                  tension: 0.2,
+                },
+              ],
+            }}
+            options={{
+              animation: false,
+              responsive: true,
+              maintainAspectRatio: false,
+              interaction: { mode: 'index', intersect: false },
+              plugins: { tooltip: { bodyFont: font, titleFont: font } },
+              scales: {
+                x: {
+                  ticks: { color: colours.muted, font, maxTicksLimit: 8, maxRotation: 0 },
+                  grid: { display: false },
+                  border: { color: colours.rule },
+                },
+                finds: {
+                  position: 'left',
+                  min: 0,
+                  ticks: { color: colours.damson, font, maxTicksLimit: 5 },
+                  grid: { color: colours.rule },
+                  border: { display: false },
+                },
+                pages: {
+                  position: 'right',
+                  min: 0,
+                  ticks: { color: colours.muted, font, maxTicksLimit: 5 },
+                  grid: { display: false },
+                  border: { display: false },
+                },
+              },
+            }}
+          />
+        )}
+      </div>
+      <p className="small flex gap-5">
+        <span>
+          <span className="font-semibold text-damson">solid, left:</span> finds per 1,000 pages of late
+        </span>
+        <span>dashed, right: pages per second</span>
+      </p>
+      <details className="small mt-1">
+        <summary>As a table</summary>
+        <table className="mt-1 w-full">
+          <thead>
+            <tr className="text-left">
+              {['After', 'Pages', 'In the queue', 'Domains', 'Finds', 'Per 1,000', 'Pages/s'].map((title) => (
+                <th key={title} className="font-normal">
+                  {title}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {points
+              .filter((_, i) => i % Math.ceil(points.length / 12) === 0 || i === points.length - 1)
+              .map((point) => (
+                <tr key={point.minutes} className="border-t border-rule">
+                  <td>{label(point.minutes)}</td>
+                  <td>{count(point.pages)}</td>
+                  <td>{count(point.queued)}</td>
+                  <td>{count(point.domains)}</td>
+                  <td>{count(point.finds)}</td>
+                  <td>{count(point.findsPer1000)}</td>
+                  <td>{point.pagesPerSecond.toFixed(1)}</td>
+                </tr>
+              ))}
+          </tbody>
+        </table>
+      </details>
+    </>
+  );
+}
+
+function label(minutes: number): string {
+  return minutes < 2
+    ? `${Math.round(minutes * 60)} s`
+    : minutes < 120
+      ? `${Math.round(minutes)} min`
+      : `${(minutes / 60).toFixed(1)} h`;
+}
+
+function getFont(): string {
+  return typeof document === 'undefined' ? 'sans-serif' : getComputedStyle(document.body).fontFamily;
+}

@@ -1,0 +1,272 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useRef, useState } from 'react';
+import { REFERRER_FIELDS, type ReferrerCuts, type ReferrerField } from '../../core/formats/referrers';
+import { call } from '../api';
+import { Labelled, wordsOf } from '../fields';
+import { count } from '../format';
+
+interface Preview {
+  upload: string;
+  header: string[];
+  columns: ReferrerField[];
+  remembered: boolean;
+  rows: string[][];
+  read: number;
+  aside: { reason: string; rows: number; example: string }[];
+  repeated: number;
+  cuts: { cut: string; removes: number }[];
+  kept: number;
+  sample: string[];
+}
+
+const FIELD_WORDS: Record<ReferrerField, string> = {
+  domain: 'referring domain',
+  strength: 'strength',
+  'last-seen': 'last seen',
+  country: 'country',
+  language: 'language',
+  address: 'IP address',
+  links: 'links',
+  ignore: 'left out',
+};
+
+/** A list of the domains that link to a strong site: mapped once, cut, and made seeds or put into the pool. */
+export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }) {
+  const router = useRouter();
+  const [preview, setPreview] = useState<Preview | null>(null);
+  const [name, setName] = useState('');
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState<string | null>(null);
+  const form = useRef<HTMLFormElement>(null);
+  /** Number of the last question; the answer to an earlier one is dropped. */
+  const asked = useRef(0);
+
+  const cuts = (): ReferrerCuts => {
+    const values = new FormData(form.current ?? undefined);
+    const number = (key: string) => (values.get(key) ? Number(values.get(key)) : null);
+    const lower = (key: string) => wordsOf(values.get(key)).map((word) => word.toLowerCase());
+    return {
+      leastStrength: number('leastStrength'),
+      seenWithinDays: number('seenWithinDays'),
+      endingsOut: lower('endingsOut').map((ending) => ending.replace(/^\./, '')),
+      countries: lower('countries'),
+      languages: lower('languages'),
+      family: number('family') as 4 | 6 | null,
+      keepUnknown: values.get('keepUnknown') === 'on',
+    };
+  };
+  const attempt = async (what: string, act: () => Promise<void>) => {
+    setBusy(what);
+    setProblem(null);
+    try {
+      await act();
+    } catch (error) {
+      setProblem((error as Error).message);
+    } finally {
+      setBusy(null);
+    }
+  };
+  const look = (columns = preview?.columns) =>
+    attempt('Counting', async () => {
+      if (!preview) return;
+      const mine = ++asked.current;
+      const body = { upload: preview.upload, columns, cuts: cuts() };
+      const answer = await call<Preview>('/sources/referrers/preview', { body });
+      if (mine === asked.current) setPreview(answer);
+    });
+  const take = (to: 'seeds' | 'pool') =>
+    attempt(to === 'seeds' ? 'Making seeds' : 'Taking them into the pool', async () => {
+      if (!preview) return;
+      const { upload, columns } = preview;
+      const order = { upload, columns, cuts: cuts() };
+      const taken = await call<{ source: { id: number } | null; seeds: string[] }>('/sources/referrers', {
+        body: { ...order, name, to },
+      });
+      if (taken.source) router.push(`/sources/${taken.source.id}`);
+      else {
+        const { job } = await call<{ job: { id: number } }>('/sources/crawls/trials', {
+          body: { seeds: taken.seeds, referrers: order },
+        });
+        router.push(`/sources/trials/${job.id}`);
+      }
+    });
+
+  return (
+    <div className="flex flex-col gap-3">
+      <label className="rounded border border-dashed border-muted px-4 py-4 text-center focus-within:outline-2 focus-within:outline-damson">
+        <span className="set cursor-pointer">Choose a referrer file</span>
+        <span className="small block">
+          The domains that link to a site that does well: CSV, TSV or a workbook, from any index.
+        </span>
+        <input
+          type="file"
+          className="sr-only"
+          accept=".csv,.tsv,.txt,.xlsx,.gz"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (!file) return;
+            setName(file.name.replace(/\.(csv|tsv|txt|xlsx|gz)$/gi, ''));
+            void attempt('Reading the file', async () =>
+              setPreview(await call<Preview>('/sources/referrers/preview', { file })),
+            );
+          }}
+        />
+      </label>
+      {busy && <p role="status">{busy}</p>}
+      {problem && (
+        <p role="alert" className="bg-quince px-3 py-2">
+          {problem}
+        </p>
+      )}
+      {preview && (
+        <form
+          ref={form}
+          onSubmit={(event) => event.preventDefault()}
+          onBlur={() => void look()}
+          className="flex flex-col gap-3"
+        >
+          {preview.remembered && <p className="small">The columns are those you set for this header before.</p>}
+          <div className="max-h-40 overflow-auto border border-rule bg-sheet">
+            <table className="w-full">
+              <thead>
+                <tr>
+                  {preview.header.map((title, index) => (
+                    <th key={index} className="border-b border-rule p-1 text-left font-normal">
+                      <span className="small block max-w-28 truncate">{title}</span>
+                      <select
+                        aria-label={`Meaning of ${title}`}
+                        className="field"
+                        value={preview.columns[index] ?? 'ignore'}
+                        onChange={(event) => {
+                          const columns = preview.header.map((_, i) =>
+                            i === index ? (event.target.value as ReferrerField) : (preview.columns[i] ?? 'ignore'),
+                          );
+                          void look(columns);
+                        }}
+                      >
+                        {REFERRER_FIELDS.map((field) => (
+                          <option key={field} value={field}>
+                            {FIELD_WORDS[field]}
+                          </option>
+                        ))}
+                      </select>
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {preview.rows.slice(0, 4).map((row, index) => (
+                  <tr key={index} className="border-b border-faint">
+                    {preview.header.map((_, column) => (
+                      <td key={column} className="max-w-36 truncate px-1.5 py-0.5">
+                        {row[column]}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          <div className="grid grid-cols-3 gap-3">
+            <Cut label="Strength at least">
+              <input name="leastStrength" type="number" className="field w-full" />
+            </Cut>
+            <Cut label="Seen within days">
+              <input name="seenWithinDays" type="number" min={0} className="field w-full" />
+            </Cut>
+            <Cut label="Address family">
+              <select name="family" className="field w-full" onChange={() => void look()}>
+                <option value="">either</option>
+                <option value="4">IPv4</option>
+                <option value="6">IPv6</option>
+              </select>
+            </Cut>
+            <Cut label="Endings out">
+              <input name="endingsOut" className="field w-full" defaultValue={excludedEndings.join(', ')} />
+            </Cut>
+            <Cut label="Countries">
+              <input name="countries" className="field w-full" placeholder="any" />
+            </Cut>
+            <Cut label="Languages">
+              <input name="languages" className="field w-full" placeholder="any" />
+            </Cut>
+          </div>
+          <label className="flex items-center gap-2">
+            <input type="checkbox" name="keepUnknown" defaultChecked onChange={() => void look()} />
+            keep rows that do not say
+          </label>
+          <table className="w-full" aria-label="What each cut keeps out">
+            <tbody>
+              <Line label="rows read" value={preview.read} />
+              {preview.aside.map(({ reason, rows, example }) => (
+                <Line key={reason} label={`set aside: ${reason}`} note={example} value={-rows} />
+              ))}
+              {preview.repeated > 0 && <Line label="named before" value={-preview.repeated} />}
+              {preview.cuts
+                .filter(({ removes }) => removes > 0)
+                .map(({ cut, removes }) => (
+                  <Line key={cut} label={`cut by ${cut}`} value={-removes} />
+                ))}
+              <tr className="border-t-2 border-ink">
+                <th scope="row" className="py-1.5 text-left font-serif text-title font-semibold">
+                  left
+                </th>
+                <td className="text-right font-serif text-title font-semibold" data-testid="kept">
+                  {count(preview.kept)}
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <p className="small truncate">{preview.sample.join(', ')}</p>
+          <Labelled label="Name of the source">
+            <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
+          </Labelled>
+          <div className="flex gap-2">
+            <button
+              type="button"
+              className="press"
+              disabled={busy !== null || preview.kept === 0}
+              onClick={() => void take('seeds')}
+            >
+              Try {count(preview.kept)} as seeds
+            </button>
+            <button
+              type="button"
+              className="quiet"
+              disabled={busy !== null || preview.kept === 0}
+              onClick={() => void take('pool')}
+            >
+              Put them into the pool
+            </button>
+          </div>
+          <p className="small">
+            A cut made here holds to the end: what it keeps out is not taken when a page names it.
+          </p>
+        </form>
+      )}
+    </div>
+  );
+}
+
+function Cut({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    // biome-ignore lint/a11y/noLabelWithoutControl: the field is given as the child
+    <label className="block">
+      <span className="small block">{label}</span>
+      {children}
+    </label>
+  );
+}
+
+function Line({ label, value, note }: { label: string; value: number; note?: string }) {
+  return (
+    <tr className="border-t border-rule">
+      <th scope="row" className="max-w-72 truncate py-1 text-left font-normal" title={note}>
+        {label}
+      </th>
+      <td className="text-right">{value < 0 ? `− ${count(-value)}` : count(value)}</td>
+    </tr>
+  );
+}

@@ -1,0 +1,206 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { call } from '../api';
+import { ActionForm } from '../fields';
+import { count } from '../format';
+import { CrawlOptions, crawlOptionsOf } from './crawl-options';
+
+interface Range {
+  low: number;
+  high: number;
+}
+
+export interface TrialRow {
+  seed: string;
+  site: string | null;
+  works: boolean;
+  reason: string | null;
+  status: number | null;
+  pages: number;
+  kinds: Record<string, number>;
+  forbidden: number;
+  msPerPage: number;
+  delayMs: number;
+  outsidePerPage: number;
+  domains: number;
+  forecasts: { depth: number; pages: Range; seconds: Range; domains: Range }[];
+}
+
+const range = ({ low, high }: Range, write: (value: number) => string = count) =>
+  low === high ? write(low) : `${write(low)} – ${write(high)}`;
+
+function shortTime(seconds: number): string {
+  if (seconds < 90) return `${Math.max(1, Math.round(seconds))} s`;
+  if (seconds < 5400) return `${Math.round(seconds / 60)} min`;
+  if (seconds < 172_800) return `${Math.round(seconds / 3600)} h`;
+  return `${Math.round(seconds / 86_400)} days`;
+}
+
+/** What a trial says of each seed, and the crawl that can be started with those that are ticked. */
+export function TrialScreen({
+  rows,
+  total,
+  isDone,
+  referrers,
+  excludedEndings,
+}: {
+  rows: TrialRow[];
+  total: number;
+  isDone: boolean;
+  referrers: unknown;
+  excludedEndings: string[];
+}) {
+  const router = useRouter();
+  const [depth, setDepth] = useState(3);
+  /** What the person ticked or unticked against the trial's word. */
+  const [chosen, setChosen] = useState<ReadonlyMap<string, boolean>>(new Map());
+  const isTicked = (row: TrialRow) => chosen.get(row.seed) ?? row.works;
+  const ticked = rows.filter(isTicked);
+  const sum = (pick: (row: TrialRow) => Range | undefined): Range =>
+    ticked.reduce(
+      (all, row) => {
+        const one = pick(row) ?? { low: 0, high: 0 };
+        return { low: all.low + one.low, high: all.high + one.high };
+      },
+      { low: 0, high: 0 },
+    );
+  const longest = ticked.reduce(
+    (all, row) => {
+      const one = row.forecasts[depth]?.seconds ?? { low: 0, high: 0 };
+      return { low: Math.max(all.low, one.low), high: Math.max(all.high, one.high) };
+    },
+    { low: 0, high: 0 },
+  );
+  return (
+    <div className="grid grid-cols-[1fr_330px] gap-x-8">
+      <section aria-label="Seeds">
+        <div className="mb-2 flex items-baseline gap-3">
+          <label>
+            Forecast for a depth of{' '}
+            <select
+              className="field"
+              value={depth}
+              onChange={(event) => setDepth(Number(event.target.value))}
+              aria-label="Depth of the forecast"
+            >
+              {[0, 1, 2, 3, 4].map((one) => (
+                <option key={one} value={one}>
+                  {one}
+                </option>
+              ))}
+            </select>
+          </label>
+          <span className="small">
+            {count(rows.length)} of {count(total)} seeds tried, {count(ticked.length)} ticked
+          </span>
+        </div>
+        <table className="w-full">
+          <thead>
+            <tr className="small text-left align-bottom">
+              <th className="w-6 py-1 font-normal">
+                <span className="sr-only">Ticked</span>
+              </th>
+              <th className="font-normal">Seed</th>
+              <th className="text-right font-normal">Content</th>
+              <th className="text-right font-normal">Forbidden</th>
+              <th className="text-right font-normal">A page takes</th>
+              <th className="text-right font-normal">
+                Outside links
+                <br />a page
+              </th>
+              <th className="text-right font-normal">Pages</th>
+              <th className="text-right font-normal">Time</th>
+              <th className="text-right font-normal">Outside domains</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => {
+              const forecast = row.forecasts[depth];
+              const content = (row.kinds.content ?? 0) + (row.kinds.list ?? 0) + (row.kinds.thin ?? 0);
+              return (
+                <tr
+                  key={row.seed}
+                  className={`border-t border-rule ${isTicked(row) ? '' : 'text-muted'}`}
+                  data-seed={row.seed}
+                >
+                  <td className="py-1.5">
+                    <input
+                      type="checkbox"
+                      aria-label={`Crawl ${row.seed}`}
+                      checked={isTicked(row)}
+                      onChange={(event) => setChosen(new Map(chosen).set(row.seed, event.target.checked))}
+                    />
+                  </td>
+                  <td className="max-w-72 py-1.5 pr-3 leading-tight">
+                    <span className="block truncate font-semibold">{row.seed.replace(/^https?:\/\//, '')}</span>
+                    {row.reason && <span className="small block">{row.reason}</span>}
+                  </td>
+                  <td className="text-right whitespace-nowrap">
+                    {row.pages > 0 ? (
+                      <>
+                        {content} <span className="small">of {row.pages}</span>
+                      </>
+                    ) : (
+                      row.status
+                    )}
+                  </td>
+                  <td className="text-right">{row.forbidden > 0 ? `${Math.round(row.forbidden * 100)}%` : ''}</td>
+                  <td className="text-right whitespace-nowrap">
+                    {row.pages > 0 && (
+                      <>
+                        {count(row.msPerPage)} <span className="small">+ {count(row.delayMs)} ms</span>
+                      </>
+                    )}
+                  </td>
+                  <td className="text-right">{row.pages > 0 ? row.outsidePerPage.toFixed(1) : ''}</td>
+                  <td className="text-right whitespace-nowrap">{forecast && range(forecast.pages)}</td>
+                  <td className="text-right whitespace-nowrap">{forecast && range(forecast.seconds, shortTime)}</td>
+                  <td className="text-right whitespace-nowrap">{forecast && range(forecast.domains)}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+          {rows.length > 1 && (
+            <tfoot>
+              <tr className="border-t-2 border-ink font-semibold">
+                <td />
+                <td className="py-1.5" colSpan={5}>
+                  All that are ticked, read at the same time
+                </td>
+                <td className="text-right whitespace-nowrap">{range(sum((row) => row.forecasts[depth]?.pages))}</td>
+                <td className="text-right whitespace-nowrap">{range(longest, shortTime)}</td>
+                <td className="text-right whitespace-nowrap">{range(sum((row) => row.forecasts[depth]?.domains))}</td>
+              </tr>
+            </tfoot>
+          )}
+        </table>
+        <p className="small mt-2 max-w-prose">
+          From a few pages of each: what the home page links to is counted; beyond, each page that was read stands for
+          those that look like it. Outside domains of several sites overlap, so their sum is the most there can be.
+        </p>
+      </section>
+      <aside className="border-l border-rule pl-6">
+        <h2 className="mb-2">Crawl the {count(ticked.length)} ticked</h2>
+        <ActionForm
+          key={depth}
+          label={isDone ? 'Start the crawl' : 'Start with those tried'}
+          busyLabel="Starting"
+          act={async (form) => {
+            const body = {
+              seeds: ticked.map(({ seed }) => seed),
+              ...crawlOptionsOf(form),
+              ...(referrers ? { referrers } : {}),
+            };
+            const { source } = await call<{ source: { id: number } }>('/sources/crawls', { body });
+            router.push(`/sources/${source.id}`);
+          }}
+        >
+          <CrawlOptions excludedEndings={excludedEndings} depth={depth} />
+          {Boolean(referrers) && <p className="small">The cuts of the referrer file hold for this crawl.</p>}
+        </ActionForm>
+      </aside>
+    </div>
+  );
+}
