@@ -182,6 +182,8 @@ export interface Referrer {
   pages: number;
   anchor: string;
   nofollow: number;
+  /** What keeps all its linking pages out of an index; null when one may be indexed. */
+  unindexed: string | null;
   exampleUrl: string;
   targetUrl: string;
   firstSeenAt: number | null;
@@ -194,7 +196,7 @@ export function referrersOf(store: Store, domainId: number, limit: number): Refe
   return statement(
     store.raw,
     `SELECT d.name AS site, count(DISTINCT l.from_url) AS pages, min(l.anchor) AS anchor, min(l.nofollow) AS nofollow,
-       min(l.from_url) AS exampleUrl, min(l.to_url) AS targetUrl, min(l.first_seen_at) AS firstSeenAt, d.strength, d.trust
+       CASE WHEN max(l.indexable) = 0 THEN max(l.unindexed) END AS unindexed, min(l.from_url) AS exampleUrl, min(l.to_url) AS targetUrl, min(l.first_seen_at) AS firstSeenAt, d.strength, d.trust
      FROM links l JOIN domains d ON d.id = l.from_id WHERE l.to_id = ?
      GROUP BY l.from_id ORDER BY d.strength IS NULL, d.strength DESC, d.name LIMIT ?`,
   ).all(domainId, limit) as Referrer[];

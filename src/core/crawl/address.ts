@@ -7,6 +7,9 @@ export interface CrawlAddress {
   host: string;
   /** Registrable domain, or the host itself where there is none (an IP address, a local name). */
   site: string;
+  /** Where the address was joined by hand: `url` is `origin + path`. A path is found quicker than a whole address. */
+  origin?: string;
+  path?: string;
 }
 
 /** Longer addresses are nearly always machine-made; RFC 9110 4.1 asks for at least 8000 to be supported. */
@@ -88,7 +91,13 @@ export class AddressResolver {
   resolve(reference: string): CrawlAddress | null {
     const first = reference.charCodeAt(0);
     if (first === 47 && reference.charCodeAt(1) !== 47 && this.isQuick(reference))
-      return { url: this.origin + reference, host: this.host, site: this.site };
+      return {
+        url: this.origin + reference,
+        host: this.host,
+        site: this.site,
+        origin: this.origin,
+        path: reference,
+      };
     const isName = (first >= 97 && first <= 122) || (first >= 65 && first <= 90) || (first >= 48 && first <= 57);
     if (isName) {
       if (this.isQuick(reference)) return { url: this.folder + reference, host: this.host, site: this.site };

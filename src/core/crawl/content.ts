@@ -8,7 +8,8 @@ export type PageKind = (typeof PAGE_KINDS)[number];
 export interface ContentMark {
   /** Letters of the visible text, white space and digits left out. */
   letters: number;
-  /** 53-bit hash of those letters in lower case: equal for the same text on another address, date or counter. */
+  /** 53-bit hash of the first MARKED_LETTERS of them in lower case, and of their number: equal for the same text on another
+   * address, date or counter. */
   hash: number;
 }
 
@@ -50,12 +51,16 @@ const NOT_THERE: PageVerdict = {
   reason: 'the same page that the site shows for addresses that do not exist',
 };
 
+/** Texts that are the same so far, and as long, are the same. */
+const MARKED_LETTERS = 4000;
+
 /** Letters and hash of a page's visible text. */
 export function markContent(visible: string): ContentMark {
   let low = 0xdeadbeef;
   let high = 0x41c6ce57;
   let letters = 0;
-  for (let i = 0; i < visible.length; i++) {
+  let i = 0;
+  for (; i < visible.length && letters < MARKED_LETTERS; i++) {
     let code = visible.charCodeAt(i);
     if (code <= 64) continue; // white space, digits, punctuation
     if (code <= 90) code += 32;
@@ -63,6 +68,8 @@ export function markContent(visible: string): ContentMark {
     low = Math.imul(low ^ code, 2654435761);
     high = Math.imul(high ^ code, 1597334677);
   }
+  for (; i < visible.length; i++) letters += +(visible.charCodeAt(i) > 64);
+  low ^= letters;
   // the finish of cyrb53 (public domain): mixes the halves and keeps 53 bits, so that a number holds it exactly
   low = Math.imul(low ^ (low >>> 16), 2246822507) ^ Math.imul(high ^ (high >>> 13), 3266489909);
   high = Math.imul(high ^ (high >>> 16), 2246822507) ^ Math.imul(low ^ (low >>> 13), 3266489909);

@@ -201,13 +201,13 @@ class PageReader {
       if (/^\s*mailto:[^?\s]+@/i.test(href)) page.contact ??= href.trim().split('?', 1)[0].slice(0, 200);
       return;
     }
-    const { url, host, site } = address;
+    const { url, host, site, origin, path } = address;
     const anchor = foldText(text.length > 4 * MAX_ANCHOR_CHARS ? text.slice(0, 4 * MAX_ANCHOR_CHARS) : text).slice(
       0,
       MAX_ANCHOR_CHARS,
     );
     const nofollow = rel !== '' && /(^|\s)(nofollow|ugc|sponsored)(\s|$)/i.test(rel);
-    page.links.push({ url, host, site, anchor, nofollow, at });
+    page.links.push({ url, host, site, origin, path, anchor, nofollow, at });
     if (page.contact === null && CONTACT.test(anchor)) page.contact = url;
   }
 

@@ -39,6 +39,9 @@ export class Frontier {
   /** Pages handed out whose outcome is not on disk yet, with their classes. */
   private readonly taken = new Map<number, number>();
   private known = new Map<string, number>();
+  /** The same by origin and path, for addresses that pages link to by path. */
+  private knownPaths = new Map<string, Map<string, number>>();
+  private knownCount = 0;
   private worth = 0;
   private readonly year: number;
 
@@ -58,7 +61,7 @@ export class Frontier {
     this.bySite = new Map();
     this.classIds = new Map();
     this.buffers = new Map();
-    this.known = new Map();
+    this.forget();
     for (const state of classesOf(this.store, this.sourceId)) this.noteClass(state.id, state.site, state.shape, state);
     for (const { classId, pages } of waitingByClass(this.store, this.sourceId)) this.waiting.set(classId, pages);
     for (const classId of this.taken.values()) this.waiting.set(classId, (this.waiting.get(classId) ?? 1) - 1);
@@ -87,7 +90,7 @@ export class Frontier {
     place: { depth: number; hops: number; viaClass: number; isBeyond: boolean },
     change: FrontierChange,
   ): number {
-    const known = this.known.get(address.url);
+    const known = this.idOf(address);
     if (known !== undefined) return known;
     const classId = this.classOf(address, anchor);
     const { id, isNew } = queuePage(this.store, this.sourceId, {
@@ -99,14 +102,31 @@ export class Frontier {
       state: place.isBeyond ? 'beyond' : 'queued',
     });
     if (isNew && !place.isBeyond) change.waiting.set(classId, (change.waiting.get(classId) ?? 0) + 1);
-    if (this.known.size >= MAX_KNOWN) this.known.clear();
-    this.known.set(address.url, id);
+    this.remember(address, id);
     return id;
   }
 
   /** Page id of an address that belongs to the crawl; undefined: not known, or forgotten here. */
-  idOf(url: string): number | undefined {
-    return this.known.get(url);
+  idOf({ url, origin, path }: CrawlAddress): number | undefined {
+    if (origin === undefined || path === undefined) return this.known.get(url);
+    return this.knownPaths.get(origin)?.get(path);
+  }
+
+  private remember({ url, origin, path }: CrawlAddress, id: number): void {
+    if (++this.knownCount > MAX_KNOWN) this.forget();
+    if (origin === undefined || path === undefined) {
+      this.known.set(url, id);
+      return;
+    }
+    const paths = this.knownPaths.get(origin);
+    if (paths) paths.set(path, id);
+    else this.knownPaths.set(origin, new Map([[path, id]]));
+  }
+
+  private forget(): void {
+    this.known = new Map();
+    this.knownPaths = new Map();
+    this.knownCount = 0;
   }
 
   /** Call when the transaction is on disk. */

@@ -19,13 +19,15 @@ export interface OutsideLink extends PageLink {
   unindexed: 'noindex' | 'canonical' | 'copy' | 'not-content' | null;
 }
 
-/** An address inside the site, with the words of the link, and its page's id where it is known. */
-export type InsideLink = CrawlAddress & { anchor: string; id?: number };
+/** An address inside the site, with the words of the link. */
+export type InsideLink = CrawlAddress & { anchor: string };
 
 /** What became of one page, not yet written. */
 export interface PageResult {
   page: QueuedPage;
   outcome: PageOutcome;
+  /** Links inside to pages that the crawl knows, by id, and to others. */
+  known: number[];
   inside: InsideLink[];
   isRedirect: boolean;
   outside: OutsideLink[];
@@ -69,6 +71,7 @@ export function withoutLinks(
 ): PageResult {
   return {
     page,
+    known: [],
     inside: [],
     isRedirect: false,
     outside: [],
@@ -84,7 +87,7 @@ export class PageReader {
     private readonly params: CrawlParams,
     private readonly scope: Scope,
     /** Page id of an address that passed the rules before; undefined may also mean forgotten. */
-    private readonly idOf: (url: string) => number | undefined,
+    private readonly idOf: (address: CrawlAddress) => number | undefined,
   ) {}
 
   read(page: QueuedPage, answer: HttpAnswer, site: SiteMemory): PageResult {
@@ -129,6 +132,7 @@ export class PageReader {
             : 'not-content';
     const result: PageResult = {
       page,
+      known: [],
       inside: [],
       isRedirect: false,
       outside: [],
@@ -194,17 +198,18 @@ export class PageReader {
 
   private follow(result: PageResult, links: InsideLink[]): void {
     const seen = new Set<string>();
-    for (const { url, host, site, anchor } of links) {
-      const id = this.idOf(url);
+    for (const link of links) {
+      const id = this.idOf(link);
       if (id !== undefined) {
-        result.inside.push({ url, host, site, anchor, id });
+        result.known.push(id);
         continue;
       }
+      const { url, host, site, origin, path, anchor } = link;
       if (seen.has(url)) continue;
       seen.add(url);
       const refused = this.scope.refuse({ url, host, site });
       if (refused) result.refused.push({ url, refused });
-      else result.inside.push({ url, host, site, anchor });
+      else result.inside.push({ url, host, site, origin, path, anchor });
     }
   }
 

@@ -18,6 +18,8 @@ export class Site implements SiteMemory {
   isProbed: boolean;
   /** Pages read or failed, in all parts of the crawl. */
   pages = 0;
+  /** Pages read and not yet on disk. */
+  unwritten = 0;
   judged = 0;
   doors = 0;
   /** Times in a row that it could not be reached. */

@@ -22,7 +22,7 @@ import type { Frontier, FrontierChange } from './frontier';
 import { LINKS_PER_PAGE, type OutsideLink, type PageResult } from './page-reader';
 import type { Find } from './pipeline';
 
-const FLUSH_MS = 15;
+const FLUSH_MS = 25;
 const FLUSH_PAGES = 64;
 const MAX_KNOWN_DOMAINS = 300_000;
 
@@ -52,6 +52,7 @@ export class CrawlWriter {
   private readonly siteIds = new Map<string, number>();
   private readonly excluded: Set<string>;
   domains = 0;
+  private writing = 0;
 
   /**
    * @param freshSince a verdict from after this is not asked for again, ms since 1970.
@@ -79,6 +80,11 @@ export class CrawlWriter {
     });
   }
 
+  /** Pages that are not on disk yet. */
+  get waiting(): number {
+    return this.pending.length + this.writing;
+  }
+
   /** Writes what waits. */
   async flush(): Promise<void> {
     while (this.flushing) await this.flushing;
@@ -87,7 +93,9 @@ export class CrawlWriter {
     const batch = this.pending;
     this.pending = [];
     if (batch.length === 0) return;
+    this.writing = batch.length;
     this.flushing = this.writeBatch(batch).finally(() => {
+      this.writing = 0;
       this.flushing = null;
     });
     await this.flushing;
@@ -164,7 +172,7 @@ export class CrawlWriter {
     counts: { rows_taken: number; rows_excluded: number; domains_new: number },
   ): void {
     const { store } = this.context;
-    const { page, outcome, inside, isRedirect, outside, refused } = result;
+    const { page, outcome, known, inside, isRedirect, outside, refused } = result;
     const at = store.now();
     savePage(store, page.id, at, outcome);
     if (outcome.state === 'done') this.frontier.countRead(page);
@@ -174,8 +182,8 @@ export class CrawlWriter {
       viaClass: page.classId,
       isBeyond: !isRedirect && page.depth + 1 > this.depthOf(page.site),
     };
-    const targets = inside.map((link) => link.id ?? this.frontier.push(link, link.anchor, place, written.change));
-    putEdges(store, this.sourceId, page.id, targets, isRedirect);
+    const added = inside.map((link) => this.frontier.push(link, link.anchor, place, written.change));
+    putEdges(store, this.sourceId, page.id, known.concat(added), isRedirect);
     for (const { url, refused: rule } of refused) putTrap(store, this.sourceId, page.site, rule, url);
     let ordinal = 0;
     const fromId = outside.length > 0 ? this.siteId(page.site, at) : -1;

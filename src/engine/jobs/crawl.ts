@@ -31,6 +31,8 @@ const MAX_ATTEMPTS = 4;
 const MAX_REST_MS = 3_600_000;
 /** Pages in a row that failed at one site before it is left alone. */
 const MAX_FAILED_IN_ROW = 3;
+/** Pages that may wait to be written before reading waits for them. */
+const MOST_UNWRITTEN = 256;
 const TICK_MS = 100;
 const WATCH_MS = 500;
 const SAMPLE_MS = 2000;
@@ -81,6 +83,7 @@ class Crawl {
   private started = 0;
   private minutesBefore = 0;
   private readonly startedAt = performance.now();
+  private failure: unknown = null;
   private message = 'reading pages';
   private stopReason: string | null = null;
   private tick: (() => void)[] = [];
@@ -101,7 +104,9 @@ class Crawl {
     });
     this.robots = new RobotsCache(this.http, settings.userAgent);
     this.frontier = new Frontier(store, this.sourceId, this.params.order);
-    this.reader = new PageReader(this.params, scopeOf(this.params, store.now()), (url) => this.frontier.idOf(url));
+    this.reader = new PageReader(this.params, scopeOf(this.params, store.now()), (address) =>
+      this.frontier.idOf(address),
+    );
     this.pipeline = this.params.checkAfter ? new Pipeline(context, this.sourceId, this.frontier) : null;
     this.writer = new CrawlWriter(
       context,
@@ -137,6 +142,7 @@ class Crawl {
       do await this.readAll();
       while (!signal.aborted && this.stopReason === null && this.settle() > 0);
       await this.writer.flush();
+      if (this.failure) throw this.failure;
       if (!signal.aborted) {
         this.message = 'waiting for the last answers of registries';
         await this.pipeline?.drain(PATIENCE_MS);
@@ -214,7 +220,12 @@ class Crawl {
     while (!this.isOver() && !site.isClosed) {
       if (this.params.sitePageBudget !== null && site.pages >= this.params.sitePageBudget) return;
       const page = this.frontier.take(site.name);
-      if (page === 'none') return;
+      if (page === 'none') {
+        if (site.unwritten === 0) return;
+        // what was read last may lead on
+        await this.writer.flush();
+        continue;
+      }
       if (page === 'later') {
         await this.nextTick();
         continue;
@@ -231,10 +242,25 @@ class Crawl {
         this.frontier.putBack(page);
         continue;
       }
-      await this.writer.put(result, this.gate.busy === 0);
-      if (result.outcome.state !== 'skipped') this.fetched++;
-      await this.afterPage(site, result);
+      await this.write(site, result);
     }
+  }
+
+  /** Hands a page to the writer and reads on meanwhile, unless too much waits to be written. */
+  private async write(site: Site, result: PageResult): Promise<void> {
+    site.unwritten++;
+    const written = this.writer.put(result, this.gate.busy === 0).then(
+      () => {
+        site.unwritten--;
+        if (result.outcome.state !== 'skipped') this.fetched++;
+      },
+      (error: unknown) => {
+        this.failure ??= error;
+      },
+    );
+    if (this.writer.waiting >= MOST_UNWRITTEN) await written;
+    if (this.failure) throw this.failure;
+    await this.afterPage(site, result);
   }
 
   private async afterPage(site: Site, { outcome }: PageResult): Promise<void> {

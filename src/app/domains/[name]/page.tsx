@@ -210,6 +210,14 @@ function Links({ dossier, now }: { dossier: Dossier; now: number }) {
           <Line label="All together">
             {plural(dossier.referringDomains, 'referring domain')}, {plural(dossier.backlinks, 'linking page')}
           </Line>
+          {dossier.readers !== null && (
+            <Line label="Readers">
+              {count(dossier.readers)}
+              <span className="small block">
+                claimed by the markup of pages that mention it, together: an estimate of theirs
+              </span>
+            </Line>
+          )}
         </dl>
       )}
     </Section>
@@ -286,6 +294,14 @@ function Spam({ dossier, now }: { dossier: Dossier; now: number }) {
   );
 }
 
+/** What keeps a linking page out of a search engine's index, so that its link is no vote. */
+const UNINDEXED_WORDS: Record<string, string> = {
+  noindex: 'the page asks not to be indexed',
+  canonical: 'the page names another as its canonical',
+  copy: 'the page is a copy of another',
+  'not-content': 'the page is no content',
+};
+
 function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
   const shown = dossier.referrers.slice(0, 25);
   if (shown.length === 0) return null;
@@ -316,6 +332,9 @@ function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
                 <span className="small block truncate">
                   {referrer.firstSeenAt !== null ? `since ${day(referrer.firstSeenAt, now)}` : 'seen by a crawl'}
                   {referrer.nofollow ? ', nofollow' : ''}
+                  {referrer.unindexed
+                    ? `, not counted: ${UNINDEXED_WORDS[referrer.unindexed] ?? referrer.unindexed}`
+                    : ''}
                 </span>
               </td>
               <td className="truncate py-1 pr-2">
@@ -368,14 +387,26 @@ function Sightings({ dossier, now }: { dossier: Dossier; now: number }) {
             {moment(sighting.at, now)}
             {sighting.line !== null && `, line ${count(sighting.line)}`}
           </span>
-          <span className="small block break-words">{saidWords(sighting.said, now)}</span>
+          <Said said={sighting.said} now={now} />
         </div>
       ))}
     </Section>
   );
 }
 
-/** What a source said, in its own figures. */
+/** What a source said: of a crawl, the words around the link on the page where it was found; else its own figures. */
+function Said({ said, now }: { said: Record<string, unknown>; now: number }) {
+  if (typeof said.url !== 'string' || typeof said.anchor !== 'string')
+    return <span className="small block break-words">{saidWords(said, now)}</span>;
+  return (
+    <span className="small block break-words">
+      on {said.url.replace(/^https?:\/\//, '')}: <bdi>{String(said.before ?? '')}</bdi>{' '}
+      <bdi className="font-semibold text-ink">{said.anchor || 'no words'}</bdi> <bdi>{String(said.after ?? '')}</bdi>
+    </span>
+  );
+}
+
+/** A source's own figures. */
 function saidWords(said: Record<string, unknown>, now: number): string {
   return Object.entries(said)
     .filter(([key, value]) => value !== null && !['site', 'depth', 'domain'].includes(key))
