@@ -4,6 +4,9 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 
+const STRONGEST = 240;
+const PATIENCE_MS = 120_000;
+
 const BRIEFS = [
   {
     name: 'Beekeeping guide',
@@ -66,7 +69,25 @@ export async function takeFirstSteps({ port, folder, log }) {
     pageBudget: 400,
     excludedEndings: ['edu', 'gov'],
   });
-  for (const started = Date.now(); Date.now() - started < 120_000; await sleep(300)) {
+  await allDone(call);
+  // the strongest of the list, but for the registry that answers five times an hour
+  log('Checking and measuring the strongest names of the list');
+  const { rows } = await post('/pool/query', {
+    conditions: [
+      { type: 'choice', fact: 'phase', values: ['free', 'pending-delete'] },
+      { type: 'choice', fact: 'ending', values: ['me'], not: true },
+      { type: 'range', fact: 'strength', min: 5, max: null },
+    ],
+    sort: { fact: 'trust', descending: true },
+    limit: STRONGEST,
+  });
+  await post('/checks', { ids: rows.map(({ id }) => id) });
+  await allDone(call);
+}
+
+/** Waits for the work that was ordered. @throws when some of it failed. */
+async function allDone(call) {
+  for (const started = Date.now(); Date.now() - started < PATIENCE_MS; await sleep(300)) {
     const { jobs } = await call('/jobs');
     const failed = jobs.find((job) => job.state === 'failed');
     if (failed) throw new Error(`A first step failed: ${failed.error}`);

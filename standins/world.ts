@@ -403,6 +403,15 @@ class WorldMaker {
         this.start - this.random.whole(400, 6000) * DAY,
       );
     }
+    // old friends of the club never tidied their lists
+    for (const [source, path] of [
+      ['merrowvalebeekeepers.org', '/links/4.html'],
+      ['thornabeckhivenotes.org', '/links/13.html'],
+    ]) {
+      const from = this.domains.get(source) as WorldDomain;
+      this.link(from, path, club, '/', 'Ossenmere Bee Club', false, this.start - 5200 * DAY);
+      this.link(from, path, casino, '/', 'Cradlewick Hivecraft', false, this.start - 3900 * DAY);
+    }
     for (let i = 0; i < 12; i++)
       this.link(
         this.random.pick(living),

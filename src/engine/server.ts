@@ -1,3 +1,4 @@
+import { setMaxListeners } from 'node:events';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
@@ -161,11 +162,13 @@ export class EngineServer {
   }
 
   private pageContext() {
+    const signal = AbortSignal.timeout(PAGE_CHECK_MS);
+    setMaxListeners(0, signal); // one listener a request under way
     return {
       store: this.store,
       settings: readSettings(this.store),
       log: this.log,
-      signal: AbortSignal.timeout(PAGE_CHECK_MS),
+      signal,
       changed: (ids: Iterable<number>, source?: number) => this.taken(ids, source ?? null),
     };
   }

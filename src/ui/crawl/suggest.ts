@@ -16,6 +16,8 @@ export interface Suggestion {
 }
 
 const FEW_PAGES = 5;
+/** Fewer left than this are not worth a word. */
+const FEW_LEFT = 10;
 
 /** Sites worth reading deeper: those that gave more than the crawl as a whole and have pages left, best first. */
 export function suggestDeeper(sites: SiteFigures[], most = 5): Suggestion[] {
@@ -25,7 +27,7 @@ export function suggestDeeper(sites: SiteFigures[], most = 5): Suggestion[] {
   return sites
     .filter(
       ({ state, pages: read, lapsed: found, queued, beyond }) =>
-        state === 'reading' && read >= FEW_PAGES && queued + beyond > 0 && found / read > average,
+        state === 'reading' && read >= FEW_PAGES && queued + beyond >= FEW_LEFT && found / read > average,
     )
     .map(({ site, pages: read, lapsed: found, queued, beyond }) => ({
       site,

@@ -88,6 +88,37 @@ export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: Craw
             </tbody>
           </table>
           <p className="small mt-1">A domain counts for the site where it was found first.</p>
+          <div className="mt-6 grid grid-cols-2 gap-8">
+            {kinds.length > 0 && (
+              <section aria-labelledby="kinds">
+                <h2 id="kinds">What the pages were</h2>
+                {kinds.map(({ kind, pages, example, note }) => (
+                  <div
+                    key={kind}
+                    className="flex justify-between gap-3 border-t border-rule py-1"
+                    title={`${note ?? ''} ${example}`.trim()}
+                  >
+                    <span>{KIND_WORDS[kind] ?? kind}</span>
+                    <span>{count(pages)}</span>
+                  </div>
+                ))}
+              </section>
+            )}
+            {troubles.length > 0 && (
+              <section aria-labelledby="troubles">
+                <h2 id="troubles">Pages not read</h2>
+                {troubles.slice(0, 12).map(({ note, pages, example, state }) => (
+                  <div key={`${state}${note}`} className="border-t border-rule py-1">
+                    <div className="flex justify-between gap-4">
+                      <span className="truncate">{note}</span>
+                      <span>{count(pages)}</span>
+                    </div>
+                    <span className="small block truncate">{example}</span>
+                  </div>
+                ))}
+              </section>
+            )}
+          </div>
         </section>
         <div className="flex flex-col gap-6">
           <section aria-labelledby="budgets">
@@ -123,35 +154,6 @@ export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: Craw
                   <span className="small block truncate" title={trap.example}>
                     {trap.reason}, as {trap.example.replace(/^https?:\/\/[^/]+/, '')}
                   </span>
-                </div>
-              ))}
-            </section>
-          )}
-          {kinds.length > 0 && (
-            <section aria-labelledby="kinds">
-              <h2 id="kinds">What the pages were</h2>
-              {kinds.map(({ kind, pages, example, note }) => (
-                <div
-                  key={kind}
-                  className="flex justify-between gap-3 border-t border-rule py-1"
-                  title={`${note ?? ''} ${example}`.trim()}
-                >
-                  <span>{KIND_WORDS[kind] ?? kind}</span>
-                  <span>{count(pages)}</span>
-                </div>
-              ))}
-            </section>
-          )}
-          {troubles.length > 0 && (
-            <section aria-labelledby="troubles">
-              <h2 id="troubles">Pages not read</h2>
-              {troubles.slice(0, 12).map(({ note, pages, example, state }) => (
-                <div key={`${state}${note}`} className="border-t border-rule py-1">
-                  <div className="flex justify-between gap-4">
-                    <span className="truncate">{note}</span>
-                    <span>{count(pages)}</span>
-                  </div>
-                  <span className="small block truncate">{example}</span>
                 </div>
               ))}
             </section>

@@ -1,0 +1,141 @@
+// `npm run pictures`: takes the pictures of docs/screenshots from a fresh demo, in a data folder of its own.
+import { spawn } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { chromium } from '@playwright/test';
+import { ROOT } from './prepare.mjs';
+
+const PORT = Number(process.env.PORT ?? 4377);
+const BASE = `http://127.0.0.1:${PORT}`;
+const SIFTED = 'c=phase:free,pending-delete,redemption&c=strength:5..&c=name:contains=bee,hive,honey&sort=trust:down';
+const FIELD = [
+  'pellgatehoneyguild.co.uk',
+  'ossenmereapiaryschool.org',
+  'lathergillswarmline.org',
+  'wexcombehivestore.com',
+  'skeldrakenectarnotes.net',
+  'marlowickskeptrust.org',
+  'vennacreapiary.org',
+  'merrowvaleanswers.com',
+  'umberleymarket.com',
+  'umberleyparishnews.org',
+  'sallowmerechoir.org',
+  'fennimoorobservatory.org',
+  'pinderwellastroclub.org',
+  'merrowvalegazette.com',
+  'ottergarthwalks.org',
+  'tallowendcalendar.org',
+];
+
+const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-pictures-'));
+const demo = spawn(process.execPath, ['scripts/demo.mjs'], {
+  cwd: ROOT,
+  env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(PORT) },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+let output = '';
+demo.stdout.on('data', (chunk) => {
+  output += chunk;
+});
+while (!output.includes('Jam Ladle is ready at')) {
+  if (demo.exitCode !== null) throw new Error('the demo did not start');
+  await sleep(200);
+}
+
+const call = async (path, body, method = 'POST') => {
+  const answer = await fetch(`${BASE}/api/v1${path}`, {
+    method: body === undefined ? 'GET' : method,
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+  const value = await answer.json();
+  if (!answer.ok) throw new Error(`${path}: ${value.detail}`);
+  return value;
+};
+const jobEnds = async (id) => {
+  while (!['done', 'failed'].includes((await call(`/jobs/${id}`)).state)) await sleep(200);
+};
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
+const open = async (colorScheme = 'light') =>
+  (await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme })).newPage();
+const page = await open();
+const save = async (name, from = page) => {
+  await from.waitForTimeout(700);
+  await from.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) });
+  console.log(name);
+};
+
+try {
+  for (const [name, path] of [
+    ['today', '/'],
+    ['pool', `/pool?${SIFTED}`],
+    ['dossier', '/domains/ossenmerebeeclub.org'],
+    ['briefs', '/briefs'],
+  ]) {
+    await page.goto(BASE + path);
+    await save(name);
+  }
+  const dark = await open('dark');
+  await dark.goto(`${BASE}/pool?${SIFTED}`);
+  await save('pool-dark', dark);
+
+  const { briefs } = await call('/briefs');
+  const names = ['ossenmerebeeclub.org', 'cradlewickhivecraft.com', 'mirrowbybeeinspector.org'];
+  await call('/shortlist', { briefId: briefs[0].id, names });
+  await call(
+    `/shortlist/${names[0]}`,
+    { briefId: briefs[0].id, stage: 'wanted', maximumBidMinor: 42_000, note: 'nineteen years a club; honest links' },
+    'PATCH',
+  );
+  await call(`/shortlist/${names[1]}`, { briefId: briefs[0].id, note: 'half its links sell something' }, 'PATCH');
+  await page.goto(`${BASE}/shortlist`);
+  await save('shortlist');
+
+  await page.goto(`${BASE}/sources?add=list`);
+  await page.getByLabel('Choose a list').setInputFiles(join(folder, 'world/drop-list.csv'));
+  await page.getByLabel('Meaning of Drop date').waitFor();
+  await save('sources-list');
+  await page.goto(`${BASE}/sources?add=referrers`);
+  await page.getByLabel('Choose a referrer file').setInputFiles(join(folder, 'world/competitor-referrers.csv'));
+  await page.getByTestId('kept').waitFor();
+  for (const [field, value] of [
+    ['Strength at least', '20'],
+    ['Seen within days', '365'],
+    ['Languages', 'en'],
+  ])
+    await page.getByLabel(field).fill(value);
+  await page.getByLabel('Languages').blur();
+  await page.getByRole('row', { name: /cut by language/ }).waitFor();
+  await save('sources-referrers');
+
+  const { job: trial } = await call('/sources/crawls/trials', { seeds: FIELD });
+  await jobEnds(trial.id);
+  await page.goto(`${BASE}/sources/trials/${trial.id}`);
+  await save('trial');
+
+  const { source, job } = await call('/sources/crawls', {
+    name: 'Sites of the field',
+    seeds: FIELD,
+    depth: 2,
+    excludedEndings: ['info'],
+  });
+  await sleep(9000);
+  await page.goto(`${BASE}/sources/${source.id}`);
+  await save('crawl-live');
+  await jobEnds(job.id);
+  await sleep(4000);
+  await page.setViewportSize({ width: 1280, height: 1500 });
+  await page.goto(`${BASE}/sources/${source.id}`);
+  await save('crawl-report');
+  await page.setViewportSize({ width: 1280, height: 800 });
+
+  await page.goto(`${BASE}/page?url=merrowvalebeekeepers.org/links/4.html`);
+  await page.getByRole('button', { name: 'Look at its links' }).click();
+  await page.locator('[data-state=dead]').first().waitFor();
+  await save('page-check');
+} finally {
+  await browser.close();
+  demo.kill('SIGTERM');
+}
