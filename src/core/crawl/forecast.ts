@@ -82,14 +82,15 @@ function nextLevel(level: Range, pages: SampledPage[]): Range {
   const seen = new Set(pages.flatMap(({ fresh }) => fresh)).size;
   const sum = pages.reduce((total, { fresh }) => total + fresh.length, 0);
   if (sum === 0) return { low: 0, high: 0 };
-  const overlap = seen / sum;
+  // 1 when no two samples shared an address, 0 when all showed the same
+  const apart = pages.length === 1 ? 1 : Math.max(0, (seen / sum - 1 / pages.length) / (1 - 1 / pages.length));
   const stoodFor = pages.reduce((total, { standsFor }) => total + standsFor, 0);
   const spread = pages.reduce((total, { standsFor, fresh }) => total + standsFor * fresh.length, 0);
   // the sample was drawn from what was seen of the level; the level itself may be larger
   const scale = (size: number) => Math.max(1, size / Math.max(stoodFor, 1));
   const unlike = Math.max(0, Math.min(level.high, level.low) - stoodFor);
   const high = spread * (scale(level.high) > 2 ? scale(level.high) : 1) + (unlike * sum) / pages.length / 2;
-  return { low: Math.max(seen, seen + ((spread - sum) * overlap) / 2), high: Math.max(seen, high) };
+  return { low: Math.max(seen, seen + ((spread - sum) * apart) / 2), high: Math.max(seen, high) };
 }
 
 function guessLevel(before: Range, last: Range): Range {

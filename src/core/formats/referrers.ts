@@ -49,7 +49,7 @@ const HEADER_WORDS: [ReferrerField, RegExp][] = [
     'domain',
     /^(domain|referringdomain|referrer|refdomain|linkingdomain|sourcedomain|source|sourceurl|site|host|url|referringpage|from|name)$/,
   ],
-  ['strength', /^(strength|score|rating|rank|authority|power|weight|domainrating|domainscore|domainstrength)$/],
+  ['strength', /^(strength|score|rating|rank|power|weight|sitestrength)$/],
   ['last-seen', /^(lastseen|last|lastcheck|lastchecked|lastcrawled|seen|lastvisited|dateseen)$/],
   ['country', /^(country|countrycode|geo|location)$/],
   ['language', /^(language|lang|languagecode|locale)$/],

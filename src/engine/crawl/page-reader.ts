@@ -214,7 +214,7 @@ export class PageReader {
   }
 
   private redirected(page: QueuedPage, location: string, base: Partial<PageOutcome>, site: SiteMemory): PageResult {
-    const target = normalizeAddress(location, page.url);
+    const target = location === '' ? null : normalizeAddress(location, page.url);
     if (!target) return withoutLinks(page, 'failed', 'redirects to nowhere', base);
     const result = withoutLinks(page, 'done', `redirects to ${target.url}`, base);
     if (!this.scope.isInside(target, page.site, site.seedHost)) {

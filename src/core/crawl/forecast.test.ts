@@ -1,0 +1,99 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { forecast, type TrialSample } from './forecast';
+
+const addresses = (from: number, count: number) => Array.from({ length: count }, (_, i) => `/p${from + i}`);
+const sample = (more: Partial<TrialSample> = {}): TrialSample => ({
+  homeLinks: 4,
+  levels: [],
+  outside: [['a.org', 'b.org']],
+  msPerPage: 100,
+  delayMs: 900,
+  ...more,
+});
+const within = (value: number, { low, high }: { low: number; high: number }) => {
+  expect(low).toBeLessThanOrEqual(value);
+  expect(high).toBeGreaterThanOrEqual(value);
+};
+
+describe('forecast', () => {
+  it('counts the home page and what it links to', () => {
+    const [home, first] = forecast(sample({ homeLinks: 30 }));
+    expect(home.pages).toEqual({ low: 1, high: 1 });
+    expect(first.pages).toEqual({ low: 31, high: 31 });
+  });
+
+  it('lets a page stand for those that look like it', () => {
+    // four sections, one of them read, each of 24 pages that nothing else links to
+    const two = forecast(sample({ levels: [[{ standsFor: 4, fresh: addresses(0, 24) }]] }))[2];
+    within(1 + 4 + 96, two.pages);
+    expect(two.pages.low).toBeGreaterThan(40);
+    expect(two.pages.high).toBeLessThan(150);
+  });
+
+  it('believes what was seen where the samples overlap', () => {
+    const same = addresses(0, 20);
+    const levels = [
+      [
+        { standsFor: 2, fresh: same },
+        { standsFor: 2, fresh: same },
+      ],
+    ];
+    const [, , two] = forecast(sample({ levels }));
+    expect(two.pages.low).toBeLessThan(45);
+    within(25, two.pages);
+  });
+
+  it('ends where nothing new was seen', () => {
+    const all = forecast(sample({ levels: [[{ standsFor: 4, fresh: [] }]] }));
+    expect(all.map(({ pages }) => pages)).toEqual([1, 5, 5, 5, 5].map((pages) => ({ low: pages, high: pages })));
+  });
+
+  it('does not pretend to know levels that it did not see', () => {
+    const all = forecast(sample({ levels: [[{ standsFor: 4, fresh: addresses(0, 10) }]] }));
+    expect(all[3].pages.low).toBe(all[2].pages.low);
+    expect(all[3].pages.high).toBeGreaterThan(all[2].pages.high);
+  });
+
+  it('takes the pause between requests into the time', () => {
+    const [, slow] = forecast(sample({ homeLinks: 59 }));
+    within(60, slow.seconds);
+    const [, quick] = forecast(sample({ homeLinks: 59, delayMs: 0 }));
+    expect(quick.seconds.high).toBeLessThan(slow.seconds.low);
+  });
+
+  it('is always a range, grows with depth, and stays finite', () => {
+    const page = fc.record({
+      standsFor: fc.integer({ min: 1, max: 500 }),
+      fresh: fc.array(
+        fc.integer({ min: 0, max: 60 }).map((n) => `/p${n}`),
+        { maxLength: 40 },
+      ),
+    });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 500 }),
+        fc.array(fc.array(page, { maxLength: 5 }), { maxLength: 3 }),
+        fc.array(
+          fc.array(
+            fc.integer({ min: 0, max: 99 }).map((n) => `d${n}.org`),
+            { maxLength: 9 },
+          ),
+          { maxLength: 9 },
+        ),
+        (homeLinks, levels, outside) => {
+          const all = forecast(sample({ homeLinks, levels, outside }));
+          expect(all).toHaveLength(5);
+          all.forEach(({ pages, seconds, domains }, depth) => {
+            for (const { low, high } of [pages, seconds, domains]) {
+              expect(low).toBeGreaterThanOrEqual(0);
+              expect(high).toBeGreaterThanOrEqual(low);
+              expect(Number.isSafeInteger(high)).toBe(true);
+            }
+            if (depth > 0) expect(pages.low).toBeGreaterThanOrEqual(all[depth - 1].pages.low);
+          });
+        },
+      ),
+    );
+  });
+});
