@@ -37,6 +37,15 @@ test('answers mistakes with problem details', async ({ request }) => {
     ['/pool/query', { limit: 5000 }, 400, /limit/],
     ['/sources/crawls', { seeds: [] }, 400, /at least one seed/],
     ['/sources/crawls', { seeds: ['a.org'], depth: 9 }, 400, /depth/],
+    ['/sources/crawls', { seeds: ['a.org'], pathsOut: ['(a'] }, 400, /cannot be read/],
+    ['/sources/crawls', { seeds: ['a.org'], leastFinds: -1 }, 400, /leastFinds/],
+    ['/sources/crawls', { seeds: [{ address: 'a.org', depth: 7 }] }, 400, /seeds/],
+    ['/sources/crawls/trials', { seeds: ['not an address'] }, 400, /no web address/],
+    ['/sources/searches', { phrases: [] }, 400, /at least one phrase/],
+    ['/sources/searches', { phrases: ['a'], engine: 'file:///etc/passwd' }, 400, /engine/],
+    ['/sources/referrers', { upload: '../../etc/passwd', name: 'x', columns: ['domain'], to: 'pool' }, 400, /upload/],
+    ['/pages/check', { url: '' }, 400, /name a page/],
+    ['/pages/check', { url: 'http://no-such-name-here.org/' }, 409, /connection|answer/],
     ['/sources/feeds', { url: 'file:///etc/passwd' }, 400, /url/i],
     ['/checks', {}, 400, /name a source, ids or names/],
     ['/checks', { names: ['nobody-knows-this.org'] }, 404, /no domain/],
@@ -57,6 +66,8 @@ test('answers mistakes with problem details', async ({ request }) => {
     headers: { 'content-type': 'application/json' },
   });
   expect(broken.status()).toBe(400);
+  expect((await request.patch('/api/v1/sources/999999/crawl', { data: { depth: 2 } })).status()).toBe(404);
+  expect((await request.get('/api/v1/jobs/999999/rows')).status()).toBe(404);
   const setting = await request.patch('/api/v1/settings', { data: { allowedPrivate: ['everything'] } });
   expect(setting.status()).toBe(400);
 });

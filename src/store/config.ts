@@ -11,6 +11,10 @@ export const Settings = z.object({
   userAgent: z.string().min(3).max(300).default('JamLadle/0.1 (crawls politely, obeys robots.txt)'),
   /** Pause between two requests to one host. */
   crawlDelayMs: z.number().int().min(0).max(600_000).default(1000),
+  /** A crawl ends by itself when the engine takes more memory than this. */
+  crawlMemoryMb: z.number().int().min(64).max(1_000_000).default(3000),
+  /** A crawl ends by itself when the disk has less space than this; 0: it goes on until the disk is full, and rests there. */
+  diskFloorMb: z.number().int().min(0).max(10_000_000).default(500),
   /** Private addresses that may be reached. */
   allowedPrivate: z.array(Cidr).max(100).default([]),
   /** Recursive resolvers; empty: the system's. */

@@ -12,6 +12,8 @@ interface SettingsView {
   resolvers: string[];
   rdapBootstrap: string;
   registryIntervalMs: number;
+  crawlMemoryMb: number;
+  diskFloorMb: number;
   archiveTimeMap: string;
   searchEngine: string;
 }
@@ -26,6 +28,8 @@ export function SettingsScreen({ settings, mode }: { settings: SettingsView; mod
         userAgent: String(form.get('userAgent')),
         crawlDelayMs: Number(form.get('crawlDelayMs')),
         registryIntervalMs: Number(form.get('registryIntervalMs')),
+        crawlMemoryMb: Number(form.get('crawlMemoryMb')),
+        diskFloorMb: Number(form.get('diskFloorMb')),
         allowedPrivate: wordsOf(form.get('allowedPrivate')),
         resolvers: wordsOf(form.get('resolvers')),
         rdapBootstrap: String(form.get('rdapBootstrap')),
@@ -80,6 +84,20 @@ export function SettingsScreen({ settings, mode }: { settings: SettingsView; mod
             className="field w-28"
             defaultValue={settings.registryIntervalMs}
           />
+        </Labelled>
+      </div>
+      <div className="flex gap-6">
+        <Labelled label="A crawl ends above" hint="MB of memory">
+          <input
+            name="crawlMemoryMb"
+            type="number"
+            min={64}
+            className="field w-28"
+            defaultValue={settings.crawlMemoryMb}
+          />
+        </Labelled>
+        <Labelled label="and below" hint="MB of free disk">
+          <input name="diskFloorMb" type="number" min={0} className="field w-28" defaultValue={settings.diskFloorMb} />
         </Labelled>
       </div>
       <Labelled

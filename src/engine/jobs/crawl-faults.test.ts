@@ -133,6 +133,24 @@ describe('a crawl', () => {
     expect(countPages(store, dry.sourceId).queued).toBeGreaterThan(10);
   });
 
+  it('ends before memory or disk do, says which, and reads on later', async () => {
+    slowMs = 15;
+    const run = trial(store, 'crawl', PARAMS);
+    const { settings } = run.context;
+    run.context.settings = { ...settings, crawlMemoryMb: 64 };
+    await runCrawl(run.context);
+    expect(run.progress.at(-1)?.message).toContain('memory is short, so it ended here');
+    const first = read(run);
+    expect(first).toBeLessThan(3 * PAGES);
+    const again = trial(store, 'crawl', {}, run);
+    again.context.settings = { ...settings, diskFloorMb: 10_000_000 };
+    await runCrawl(again.context);
+    expect(again.progress.at(-1)?.message).toMatch(/the disk has only \d+ MB left/);
+    slowMs = 0;
+    await runCrawl(trial(store, 'crawl', {}, run).context);
+    expect(read(run)).toBe(3 * PAGES + 3);
+  });
+
   it('rests while the disk is full, loses nothing, and goes on after space is made', async (test) => {
     const folder = mkdtempSync(join(tmpdir(), 'small-disk-'));
     try {
@@ -148,6 +166,7 @@ describe('a crawl', () => {
       const filler = join(folder, 'filler');
       writeFileSync(filler, Buffer.alloc(20 * 2 ** 20));
       const run = trial(small, 'crawl', PARAMS);
+      run.context.settings = { ...run.context.settings, diskFloorMb: 0 };
       const running = runCrawl(run.context);
       await until(() => run.progress.some(({ message }) => message.includes('the disk is full')));
       const before = read(run, small);

@@ -40,10 +40,10 @@ const SAMPLE_MS = 2000;
 const FRESH_MS = 3 * 86_400_000;
 /** Pages over which the yield is watched. */
 const YIELD_PAGES = 500;
-/** The crawl ends before memory does, and rests before the disk is full. */
+/** The crawl ends before the machine's memory does. */
 const MEMORY_FLOOR_BYTES = 200 * 2 ** 20;
-const PROCESS_BYTES = 3 * 2 ** 30;
-const DISK_FLOOR_BYTES = 200 * 2 ** 20;
+/** So much space is worth trying to write again. */
+const SOME_SPACE_BYTES = 2 ** 20;
 const DISK_WAIT_MS = 2000;
 /** At the end, registries are waited for so long; what is left is the check job's. */
 const PATIENCE_MS = 4000;
@@ -401,8 +401,12 @@ class Crawl {
     const { minutesBudget, leastFinds } = this.params;
     if (minutesBudget !== null && this.minutes() >= minutesBudget)
       this.stopReason ??= `the time budget of ${minutesBudget} min is used up`;
-    if (process.memoryUsage.rss() > PROCESS_BYTES || freemem() < MEMORY_FLOOR_BYTES)
-      this.stopReason ??= 'memory is short, so it ended here; start it again to go on';
+    const { crawlMemoryMb, diskFloorMb } = this.context.settings;
+    if (process.memoryUsage.rss() > crawlMemoryMb * 2 ** 20 || freemem() < MEMORY_FLOOR_BYTES)
+      this.stopReason ??= 'memory is short, so it ended here; it can read on';
+    const free = freeBytes(store.folder);
+    if (free < diskFloorMb * 2 ** 20)
+      this.stopReason ??= `the disk has only ${Math.round(free / 2 ** 20)} MB left, so it ended here; make space, then it can read on`;
     if (leastFinds !== null && this.yieldOfLate() < leastFinds)
       this.stopReason ??= `the last ${YIELD_PAGES} pages gave fewer than ${leastFinds} finds per 1,000`;
     this.orderMeasure();
@@ -438,7 +442,7 @@ class Crawl {
     do {
       await sleep(DISK_WAIT_MS, undefined, { signal: this.context.signal }).catch(() => undefined);
       if (this.context.signal.aborted) throw new Stopped();
-    } while (freeBytes(this.context.store.folder) < Math.min(DISK_FLOOR_BYTES, 2 ** 20));
+    } while (freeBytes(this.context.store.folder) < SOME_SPACE_BYTES);
     this.message = before;
   }
 
