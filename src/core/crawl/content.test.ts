@@ -4,7 +4,7 @@ import { isIndexableKind, judgeContent, markContent, type PageSigns } from './co
 const prose = 'The colony and the queen and the frame and the forage and the heather of the vale. '.repeat(12);
 const signs = (visible: string, more: Partial<PageSigns> = {}): PageSigns => ({
   title: '',
-  visible,
+  visible: () => visible,
   mark: markContent(visible),
   linksInside: 5,
   linksOutside: 2,

@@ -15,7 +15,8 @@ export interface ContentMark {
 
 export interface PageSigns {
   title: string;
-  visible: string;
+  /** Asked only where the words decide. */
+  visible(): string;
   mark: ContentMark;
   linksInside: number;
   linksOutside: number;
@@ -54,21 +55,35 @@ const NOT_THERE: PageVerdict = {
 /** Texts that are the same so far, and as long, are the same. */
 const MARKED_LETTERS = 4000;
 
-/** Letters and hash of a page's visible text. */
-export function markContent(visible: string): ContentMark {
+/** Letters and hash of a text. */
+export function markContent(text: string): ContentMark {
+  return markParts(text, [0, text.length], []);
+}
+
+/**
+ * Letters and hash of a text that lies in parts of a larger one.
+ *
+ * @param parts start and end of each part in turn; a start below 0 is the text `inserted[-1 - start]`.
+ */
+export function markParts(whole: string, parts: ArrayLike<number>, inserted: readonly string[]): ContentMark {
   let low = 0xdeadbeef;
   let high = 0x41c6ce57;
   let letters = 0;
-  let i = 0;
-  for (; i < visible.length && letters < MARKED_LETTERS; i++) {
-    let code = visible.charCodeAt(i);
-    if (code <= 64) continue; // white space, digits, punctuation
-    if (code <= 90) code += 32;
-    letters++;
-    low = Math.imul(low ^ code, 2654435761);
-    high = Math.imul(high ^ code, 1597334677);
+  for (let part = 0; part < parts.length; part += 2) {
+    const start = parts[part];
+    const text = start < 0 ? inserted[-1 - start] : whole;
+    let i = Math.max(0, start);
+    const end = start < 0 ? text.length : parts[part + 1];
+    for (; i < end && letters < MARKED_LETTERS; i++) {
+      let code = text.charCodeAt(i);
+      if (code <= 64) continue; // white space, digits, punctuation
+      if (code <= 90) code += 32;
+      letters++;
+      low = Math.imul(low ^ code, 2654435761);
+      high = Math.imul(high ^ code, 1597334677);
+    }
+    for (; i < end; i++) letters += +(text.charCodeAt(i) > 64);
   }
-  for (; i < visible.length; i++) letters += +(visible.charCodeAt(i) > 64);
   low ^= letters;
   // the finish of cyrb53 (public domain): mixes the halves and keeps 53 bits, so that a number holds it exactly
   low = Math.imul(low ^ (low >>> 16), 2246822507) ^ Math.imul(high ^ (high >>> 13), 3266489909);
@@ -82,7 +97,7 @@ export function judgeContent(signs: PageSigns): PageVerdict {
   const isSmall = mark.letters < SMALL;
   const isNonsense = nonsenseHash !== null && mark.hash === nonsenseHash;
   if (isSmall) {
-    const text = `${title} ${visible.slice(0, 4000)}`.replace(/\s+/g, ' ');
+    const text = `${title} ${visible().slice(0, 4000)}`.replace(/\s+/g, ' ');
     const challenge = CHALLENGE.exec(text);
     if (challenge) return { kind: 'challenge', reason: `a short page that says "${challenge[0].trim()}"` };
     const consent = CONSENT.exec(text);

@@ -1,4 +1,5 @@
 import { AddressResolver, type CrawlAddress, normalizeAddress } from './address';
+import { type ContentMark, markParts } from './content';
 import { type Attributes, foldText, type HtmlEvents, scanHtml } from './html';
 import { readersInJson, VIEWING } from './readers';
 
@@ -31,14 +32,18 @@ export interface ReadPage {
   contact: string | null;
   /** Readers or viewers that the page's own markup claims; null when it claims none. */
   readers: number | null;
-  /** Visible text as it stands in the source, entities not yet decoded, words of different blocks parted. */
-  visible: string;
+  /** Letters and hash of the visible text. */
+  mark: ContentMark;
+  /** Visible text as it stands in the source, entities not yet decoded, words of different blocks parted. Made when asked for. */
+  readonly visible: string;
 }
 
 const MAX_ANCHOR_CHARS = 200;
 const CONTEXT_CHARS = 70;
 const NO_TEXT = new Set(['template', 'noscript']);
 const WANTED = new Set(['html', 'a', 'area', 'iframe', 'frame', 'img', 'base', 'meta', 'link', ...NO_TEXT]);
+/** Words that lead to whoever runs a site are few. */
+const MAX_CONTACT_CHARS = 30;
 const CONTACT = /\b(contact|kontakt|imprint|impressum|feedback|write to us)\b/i;
 
 /** Splits `noindex, nofollow` directives; `none` means both (the robots meta tag as the HTML standard registers it). */
@@ -55,8 +60,8 @@ export function robotsDirectives(content: string): { noindex: boolean; nofollow:
  * @param pageUrl address it was fetched from, the base of relative links until a `<base href>` replaces it.
  */
 export function readPage(html: string, pageUrl: string): ReadPage {
-  const reader = new PageReader(pageUrl);
-  scanHtml(html, reader.eventsFor(html));
+  const reader = new PageReader(html, pageUrl);
+  scanHtml(html, reader.events());
   return reader.end();
 }
 
@@ -80,33 +85,81 @@ interface OpenLink {
   at: number;
 }
 
+/** What was read; its text is kept as places in the source, since most pages' text is marked and never looked at. */
+class PageFacts implements ReadPage {
+  title = '';
+  language: string | null = null;
+  links: PageLink[] = [];
+  noindex = false;
+  nofollow = false;
+  canonical: string | null = null;
+  refresh: string | null = null;
+  junkLinks = 0;
+  contact: string | null = null;
+  readers: number | null = null;
+  /** Length of the visible text so far. */
+  length = 0;
+  private readonly parts: number[] = [];
+  private readonly inserted = [' '];
+  private marked: ContentMark | null = null;
+  private made: string | null = null;
+
+  constructor(private readonly html: string) {}
+
+  add(start: number, end: number): void {
+    this.parts.push(start, end);
+    this.length += end - start;
+  }
+
+  insert(text: string): void {
+    this.parts.push(-this.inserted.push(text), 0);
+    this.length += text.length;
+  }
+
+  /** Parts words of different blocks. @returns false when they are parted already. */
+  gap(): boolean {
+    if (this.parts.length === 0 || this.parts[this.parts.length - 2] === GAP) return false;
+    this.parts.push(GAP, 0);
+    this.length++;
+    return true;
+  }
+
+  get mark(): ContentMark {
+    this.marked ??= markParts(this.html, this.parts, this.inserted);
+    return this.marked;
+  }
+
+  get visible(): string {
+    if (this.made !== null) return this.made;
+    let text = '';
+    for (let i = 0; i < this.parts.length; i += 2) {
+      const start = this.parts[i];
+      text += start < 0 ? this.inserted[-1 - start] : this.html.slice(start, this.parts[i + 1]);
+    }
+    this.made = text;
+    return text;
+  }
+}
+const GAP = -1;
+
 class PageReader {
-  private readonly page: ReadPage = {
-    title: '',
-    language: null,
-    links: [],
-    noindex: false,
-    nofollow: false,
-    canonical: null,
-    refresh: null,
-    junkLinks: 0,
-    contact: null,
-    readers: null,
-    visible: '',
-  };
+  private readonly page: PageFacts;
   private resolver: AddressResolver;
   private baseSeen = false;
   private open: OpenLink | null = null;
   private hiddenDepth = 0;
-  /** Whether the visible text ends with a gap. */
-  private afterGap = true;
   private interaction = '';
 
-  constructor(private readonly pageUrl: string) {
+  constructor(
+    private readonly html: string,
+    private readonly pageUrl: string,
+  ) {
     this.resolver = new AddressResolver(pageUrl);
+    this.page = new PageFacts(html);
   }
 
-  eventsFor(html: string): HtmlEvents {
+  events(): HtmlEvents {
+    const { html, page } = this;
     return {
       wanted: WANTED,
       open: (name, attributes) => this.opened(name, attributes),
@@ -115,12 +168,12 @@ class PageReader {
         else if (NO_TEXT.has(name) && this.hiddenDepth > 0) this.hiddenDepth--;
       },
       text: (start, end) => {
-        if (this.hiddenDepth === 0) this.push(html.slice(start, end));
+        if (this.hiddenDepth > 0) return;
+        page.add(start, end);
+        if (this.open) this.open.text += html.slice(start, end);
       },
       gap: () => {
-        if (this.hiddenDepth > 0 || this.afterGap) return;
-        this.push(' ');
-        this.afterGap = true;
+        if (this.hiddenDepth === 0 && page.gap() && this.open) this.open.text += ' ';
       },
       raw: (name, start, end, attributes) => {
         if (name === 'title') {
@@ -137,19 +190,13 @@ class PageReader {
     return this.page;
   }
 
-  private push(text: string): void {
-    this.page.visible += text;
-    if (this.open) this.open.text += text;
-    this.afterGap = false;
-  }
-
   private opened(name: string, attributes: Attributes): void {
     const { page } = this;
     switch (name) {
       case 'a':
         this.closeLink();
         if (attributes.href !== undefined)
-          this.open = { href: attributes.href, rel: attributes.rel ?? '', text: '', at: this.page.visible.length };
+          this.open = { href: attributes.href, rel: attributes.rel ?? '', text: '', at: this.page.length };
         break;
       case 'area':
         if (attributes.href !== undefined) this.addLink(attributes.href, attributes.rel ?? '', attributes.alt ?? '');
@@ -159,7 +206,10 @@ class PageReader {
         if (attributes.src) this.addLink(attributes.src, '', attributes.title ?? '');
         break;
       case 'img':
-        if (this.open && attributes.alt && this.hiddenDepth === 0) this.push(` ${attributes.alt} `);
+        if (this.open && attributes.alt && this.hiddenDepth === 0) {
+          page.insert(` ${attributes.alt} `);
+          this.open.text += ` ${attributes.alt} `;
+        }
         break;
       case 'base':
         if (!this.baseSeen && attributes.href !== undefined) {
@@ -193,7 +243,7 @@ class PageReader {
     this.addLink(href, rel, text, at);
   }
 
-  private addLink(href: string, rel: string, text: string, at = this.page.visible.length): void {
+  private addLink(href: string, rel: string, text: string, at = this.page.length): void {
     const { page } = this;
     const address = this.resolver.resolve(href);
     if (!address) {
@@ -208,7 +258,7 @@ class PageReader {
     );
     const nofollow = rel !== '' && /(^|\s)(nofollow|ugc|sponsored)(\s|$)/i.test(rel);
     page.links.push({ url, host, site, origin, path, anchor, nofollow, at });
-    if (page.contact === null && CONTACT.test(anchor)) page.contact = url;
+    if (page.contact === null && anchor.length < MAX_CONTACT_CHARS && CONTACT.test(anchor)) page.contact = url;
   }
 
   private readMeta(attributes: Attributes): void {

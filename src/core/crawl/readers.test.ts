@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { markContent } from './content';
 import { linkContext, readPage } from './links';
 import { readersInJson } from './readers';
 
@@ -53,6 +54,7 @@ describe('readPage', () => {
       at,
     );
     expect(page.visible).toMatch(/Feeding\s+Swarms/);
+    expect(page.mark).toEqual(markContent(page.visible));
     expect(linkContext(page.visible, page.links[0])).toEqual({
       before: 'Feeding Swarms: ask the',
       after: 'at Ossenmere&c.',

@@ -1,6 +1,6 @@
 import type { CrawlAddress } from '../../core/crawl/address';
 import { normalizeAddress } from '../../core/crawl/address';
-import { isIndexableKind, judgeContent, markContent } from '../../core/crawl/content';
+import { isIndexableKind, judgeContent } from '../../core/crawl/content';
 import { decodeHtml } from '../../core/crawl/decode';
 import { type PageLink, type ReadPage, readPage, robotsDirectives } from '../../core/crawl/links';
 import type { CrawlParams } from '../../core/crawl/params';
@@ -31,8 +31,8 @@ export interface PageResult {
   inside: InsideLink[];
   isRedirect: boolean;
   outside: OutsideLink[];
-  /** Visible text, for the words around a link. */
-  visible: string;
+  /** Visible text, for the words around a link; made when asked for. */
+  visible(): string;
   /** Addresses inside that a rule kept out, with the rule. */
   refused: { url: string; refused: NotFollowed }[];
 }
@@ -75,7 +75,7 @@ export function withoutLinks(
     inside: [],
     isRedirect: false,
     outside: [],
-    visible: '',
+    visible: () => '',
     refused: [],
     outcome: { ...NO_OUTCOME, ...base, state, note },
   };
@@ -106,14 +106,14 @@ export class PageReader {
   }
 
   private judged(page: QueuedPage, read: ReadPage, site: SiteMemory, base: Partial<PageOutcome>): PageResult {
-    const mark = markContent(read.visible);
+    const { mark } = read;
     const insideLinks: PageLink[] = [];
     const outsideLinks: PageLink[] = [];
     for (const link of read.links)
       (this.scope.isInside(link, page.site, site.seedHost) ? insideLinks : outsideLinks).push(link);
     const verdict = judgeContent({
       title: read.title,
-      visible: read.visible,
+      visible: () => read.visible,
       mark,
       linksInside: insideLinks.length,
       linksOutside: outsideLinks.length,
@@ -136,7 +136,7 @@ export class PageReader {
       inside: [],
       isRedirect: false,
       outside: [],
-      visible: read.visible,
+      visible: () => read.visible,
       refused: [],
       outcome: {
         ...NO_OUTCOME,

@@ -242,7 +242,7 @@ export class CrawlWriter {
       anchor: link.anchor,
       target: link.url,
       depth: page.depth,
-      ...linkContext(visible, link),
+      ...linkContext(visible(), link),
       page: page.id,
     };
     if (!putSighting(store, id, this.sourceId, at, null, said)) return id;

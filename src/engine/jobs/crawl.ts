@@ -2,7 +2,6 @@ import { statfsSync } from 'node:fs';
 import { freemem } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { seedAddress } from '../../core/crawl/address';
-import { markContent } from '../../core/crawl/content';
 import { decodeHtml } from '../../core/crawl/decode';
 import { readPage } from '../../core/crawl/links';
 import { CrawlBudgets, CrawlParams } from '../../core/crawl/params';
@@ -321,7 +320,7 @@ class Crawl {
     this.rest(site, this.delayOf(robotsDelayMs));
     if (answer.status === 200 && answer.body.length > 0) {
       const { text } = decodeHtml(answer.body, contentType(answer.headers['content-type']).charset);
-      site.nonsenseMark = markContent(readPage(text, url).visible).hash;
+      site.nonsenseMark = readPage(text, url).mark.hash;
     }
     await this.writer.putProbe(site.name, site.nonsenseMark);
   }

@@ -1,7 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
 import { type CrawlAddress, normalizeAddress, seedAddress } from '../../core/crawl/address';
-import { isIndexableKind, judgeContent, markContent, type PageKind } from '../../core/crawl/content';
+import { isIndexableKind, judgeContent, type PageKind } from '../../core/crawl/content';
 import { decodeHtml } from '../../core/crawl/decode';
 import { type Forecast, forecast, type SampledPage } from '../../core/crawl/forecast';
 import { type ReadPage, readPage } from '../../core/crawl/links';
@@ -148,7 +148,7 @@ class SeedTrial {
       normalizeAddress('/no-such-page-is-here-jl7f3q.html', home.url) as CrawlAddress,
       false,
     );
-    this.nonsense = probe.status === 200 && probe.page ? markContent(probe.page.visible).hash : null;
+    this.nonsense = probe.status === 200 && probe.page ? probe.page.mark.hash : null;
     this.count(home);
     const inside = distinct(home.page, address.site);
     let forbidden = 0;
@@ -249,11 +249,11 @@ class SeedTrial {
       if (!HTML_TYPES.has(type)) return { ...base, reason: `is ${type}, not a page` };
       const page = readPage(decodeHtml(answer.body, charset).text, url);
       if (!judge) return { ...base, page };
-      const mark = markContent(page.visible);
+      const { mark } = page;
       const outside = outsideDomains(page, address.site).length;
       const verdict = judgeContent({
         title: page.title,
-        visible: page.visible,
+        visible: () => page.visible,
         mark,
         linksInside: page.links.length - outside,
         linksOutside: outside,
