@@ -87,6 +87,7 @@ describe('the frontier', () => {
     const next = frontier.take(SITE);
     expect(typeof next === 'string' ? next : next.url).toContain('/rich/');
     // the budget reaches the rich ones only
+    frontier.setReading(SITE, true);
     frontier.weigh(3);
     const taken = takeAll(frontier);
     expect(taken.length).toBeGreaterThan(3);
@@ -94,6 +95,22 @@ describe('the frontier', () => {
     expect(frontier.take(SITE)).toBe('later');
     frontier.weigh(10_000);
     expect(takeAll(frontier).every((url) => url.includes('/dry/'))).toBe(true);
+  });
+
+  it('lets nobody wait for a site that is not being read', () => {
+    const frontier = new Frontier(store, 1, 'expected');
+    push(
+      frontier,
+      Array.from({ length: 50 }, (_, i) => `/links/${i}`),
+      { site: 'down.org' },
+    );
+    push(frontier, ['/notes/1', '/notes/2']);
+    for (const site of ['down.org', SITE]) frontier.setReading(site, true);
+    frontier.weigh(10);
+    const waits = frontier.take(SITE);
+    frontier.setReading('down.org', false);
+    frontier.weigh(10);
+    expect([waits, takeAll(frontier)]).toEqual(['later', ['/notes/1', '/notes/2']]);
   });
 
   it('is the same after a restart, and gives pages again that were not written', () => {

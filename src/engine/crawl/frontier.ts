@@ -43,6 +43,8 @@ export class Frontier {
   private knownPaths = new Map<string, Map<string, number>>();
   private knownCount = 0;
   private worth = 0;
+  private weighAgainAt = 0;
+  private readonly reading = new Set<string>();
   private readonly year: number;
 
   constructor(
@@ -192,12 +194,33 @@ export class Frontier {
     this.model.found(viaClass, CREDIT);
   }
 
-  /** Says anew what is worth reading with the pages that are left. */
+  /** A site is being read, or is not: dropped, at rest for long, at the end of its budget. */
+  setReading(site: string, isReading: boolean): void {
+    if (isReading) this.reading.add(site);
+    else if (this.reading.delete(site)) this.weighAgainAt = 0;
+  }
+
+  /**
+   * Says anew what is worth reading with the pages that are left. Only sites that are being read count: nobody waits for the
+   * better pages of a site that nobody reads.
+   */
   weigh(pagesLeft: number): void {
+    if (this.order !== 'expected' || this.size <= pagesLeft) {
+      this.worth = 0;
+      return;
+    }
+    // never more than a twentieth of the time
+    const started = performance.now();
+    if (started < this.weighAgainAt) return;
     const classes: { expected: number; waiting: number }[] = [];
-    for (const [id, waiting] of this.waiting)
-      if (waiting > 0) classes.push({ expected: this.model.expected(id), waiting });
+    for (const site of this.reading)
+      for (const id of this.bySite.get(site) ?? []) {
+        const waiting = this.waiting.get(id) ?? 0;
+        if (waiting > 0) classes.push({ expected: this.model.expected(id), waiting });
+      }
     this.worth = worthReading(classes, pagesLeft);
+    const now = performance.now();
+    this.weighAgainAt = now + 20 * (now - started);
   }
 
   private valueOf(id: number): number {

@@ -1,8 +1,9 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { countPages, pageTroubles } from '../../store/crawl';
+import { countPages, crawlFunnel, pageTroubles, siteYields, trapsOf } from '../../store/crawl';
 import type { Store } from '../../store/database';
+import { putDomain } from '../../store/domains';
 import { readSource } from '../../store/sources';
 import { Stopped } from '../context';
 import { runCrawl } from './crawl';
@@ -117,6 +118,80 @@ describe('a crawl', () => {
     expect(pageTroubles(store, run.sourceId)).toMatchObject([
       { state: 'skipped', note: 'robots.txt forbids it', pages: 1 },
     ]);
+  });
+
+  it('notes robots.txt and reads all the same, when asked to', async () => {
+    site = pages({
+      '/robots.txt': { headers: { 'content-type': 'text/plain' }, body: 'User-agent: *\nDisallow: /private/' },
+      '/': '<a href=/private/a>p</a>',
+      '/private/a': '<a href=http://hidden.org/>h</a>',
+    });
+    expect(found(await crawl({ robots: 'note' }))).toEqual(['hidden.org']);
+    expect(asked).not.toContain('seed.org/robots.txt');
+  });
+
+  it('reads the page only of a seed that asks for no more', async () => {
+    site = pages({ '/': '<a href=/more>', 'paper.org/once': '<a href=http://one.org/><a href=/other>', '/more': '' });
+    const run = await crawl({ seeds: ['seed.org', { address: 'http://paper.org/once', depth: 0 }] });
+    expect(read(run)).toEqual(['http://paper.org/once', 'http://seed.org/', 'http://seed.org/more']);
+  });
+
+  it('sets aside what everyone links to, and asks no server twice in a few days', async () => {
+    site = pages({ '/': '<a href=http://maps.org/>m</a><a href=http://known-free.org/>k</a>' });
+    const at = store.now();
+    const put = (name: string) => putDomain(store, { name, ending: 'org' }, false, at).id;
+    store.raw.prepare('UPDATE domains SET referring_domains = 5000 WHERE id = ?').run(put('maps.org'));
+    store.raw.prepare("UPDATE domains SET phase = 'free', phase_at = ? WHERE id = ?").run(at, put('known-free.org'));
+    const run = await crawl({ checkAfter: true });
+    expect(crawlFunnel(store, run.sourceId).setAside).toMatchObject([
+      { example: 'maps.org', reason: expect.stringContaining('link to it') },
+    ]);
+    expect(store.raw.prepare('SELECT count(*) FROM checks').pluck().get()).toBe(0);
+    // a lapsed domain that was known is a find of the page all the same
+    expect(store.raw.prepare("SELECT finds FROM pages WHERE url = 'http://seed.org/'").pluck().get()).toBe(1);
+  });
+
+  it('keeps with each find the page, the words of the link, and those around it', async () => {
+    site = pages({ '/': '<p>Long ago the club at <a href="http://old-club.org/">Ossenmere</a> wrote of swarms.</p>' });
+    const run = await crawl();
+    const said = store.raw.prepare('SELECT said FROM sightings WHERE source_id = ?').pluck().get(run.sourceId);
+    expect(JSON.parse(said as string)).toMatchObject({
+      url: 'http://seed.org/',
+      anchor: 'Ossenmere',
+      before: 'Long ago the club at',
+      after: 'wrote of swarms.',
+      target: 'http://old-club.org/',
+    });
+  });
+
+  it('tells pages that answer 200 and are not there, when the site says so to everything', async () => {
+    const nothing =
+      '<title>Sorry</title><p>We have looked everywhere and there is nothing of that sort with us, truly.</p>';
+    site = pages({
+      '/': `<a href=/gone>g</a>${'<p>words of the home page</p>'.repeat(30)}`,
+      '/gone': nothing,
+      '/no-such-page-is-here-jl7f3q.html': nothing,
+    });
+    const run = await crawl();
+    expect(
+      store.raw.prepare("SELECT kind FROM pages WHERE source_id = ? AND url LIKE '%/gone'").pluck().get(run.sourceId),
+    ).toBe('not-found');
+    expect(trapsOf(store, run.sourceId)).toMatchObject([
+      { kind: 'not-found', addresses: 1, example: 'http://seed.org/gone' },
+    ]);
+  });
+
+  it('leaves a site that shows a door alone, and says that it blocks', async () => {
+    site = (_host, path) =>
+      path === '/robots.txt' || path.startsWith('/no-such')
+        ? { status: 404 }
+        : {
+            body: `<p>Are you a person? ${path}</p>${Array.from({ length: 30 }, (_, i) => `<a href="/p${i}">x</a>`).join('')}`,
+          };
+    const run = await crawl();
+    const [row] = siteYields(store, run.sourceId);
+    expect(row).toMatchObject({ state: 'blocking', note: expect.stringContaining('a door instead of its pages') });
+    expect(row.pages).toBeLessThan(15);
   });
 
   it('reads nothing from a host whose robots.txt fails', async () => {

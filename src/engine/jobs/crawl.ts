@@ -26,13 +26,19 @@ import { RobotsCache } from '../robots';
 const AT_ONCE = 384;
 /** Times a page is asked for before it counts as failed; between them the pause grows threefold. */
 const MAX_ATTEMPTS = 4;
+/** Others do not wait for the pages of a site that rests for longer. */
+const LONG_REST_MS = 5000;
 /** However long a server asks us to wait. */
 const MAX_REST_MS = 3_600_000;
 /** Pages in a row that failed at one site before it is left alone. */
 const MAX_FAILED_IN_ROW = 3;
+/** A site that has to rest longer than a write takes goes on without waiting for it. */
+const WRITE_MS = 100;
 /** Pages that may wait to be written before reading waits for them. */
 const MOST_UNWRITTEN = 256;
 const TICK_MS = 100;
+/** A site with nothing worth reading looks again after so many ticks at the latest. */
+const MOST_TICKS = 4;
 const WATCH_MS = 500;
 const SAMPLE_MS = 2000;
 /** A verdict so fresh is not asked for again. */
@@ -85,7 +91,9 @@ class Crawl {
   private failure: unknown = null;
   private message = 'reading pages';
   private stopReason: string | null = null;
-  private tick: (() => void)[] = [];
+  /** Sites that wait for what is worth reading to change, each until a tick. */
+  private parked: { until: number; resolve(): void }[] = [];
+  private ticks = 0;
   private yields: { pages: number; finds: number }[] = [];
   private measuredAt = performance.now();
   private measuredFinds = 0;
@@ -206,16 +214,19 @@ class Crawl {
     await Promise.all(
       open.map(async (site) => {
         this.active++;
+        this.frontier.setReading(site.name, true);
         try {
           await this.readSite(site);
         } finally {
           this.active--;
+          this.frontier.setReading(site.name, false);
         }
       }),
     );
   }
 
   private async readSite(site: Site): Promise<void> {
+    let patience = 1;
     while (!this.isOver() && !site.isClosed) {
       if (this.params.sitePageBudget !== null && site.pages >= this.params.sitePageBudget) return;
       const page = this.frontier.take(site.name);
@@ -226,9 +237,11 @@ class Crawl {
         continue;
       }
       if (page === 'later') {
-        await this.nextTick();
+        await this.park(patience);
+        patience = Math.min(MOST_TICKS, 2 * patience);
         continue;
       }
+      patience = 1;
       this.started++;
       site.pages++;
       const result = await this.readPage(site, page);
@@ -245,7 +258,10 @@ class Crawl {
     }
   }
 
-  /** Hands a page to the writer and reads on meanwhile, unless too much waits to be written. */
+  /**
+   * Hands a page to the writer. What it led to and gave should be known when the next is chosen, so the write is waited for,
+   * unless the site rests for longer anyway.
+   */
   private async write(site: Site, result: PageResult): Promise<void> {
     site.unwritten++;
     const written = this.writer.put(result, this.gate.busy === 0).then(
@@ -257,7 +273,8 @@ class Crawl {
         this.failure ??= error;
       },
     );
-    if (this.writer.waiting >= MOST_UNWRITTEN) await written;
+    const rests = site.nextAt - performance.now() > WRITE_MS;
+    if (!rests || this.writer.waiting >= MOST_UNWRITTEN) await written;
     if (this.failure) throw this.failure;
     await this.afterPage(site, result);
   }
@@ -360,7 +377,9 @@ class Crawl {
   /** Waits until the site may be asked again: one request at a time, the pause counted from the end of the last. */
   private async turn(site: Site): Promise<void> {
     const wait = site.nextAt - performance.now();
+    if (wait > LONG_REST_MS) this.frontier.setReading(site.name, false);
     if (wait > 0) await sleep(wait, undefined, { signal: this.context.signal }).catch(() => undefined);
+    if (wait > LONG_REST_MS) this.frontier.setReading(site.name, true);
     if (this.context.signal.aborted) throw new NetError('stopped', 'stopped');
   }
 
@@ -380,11 +399,16 @@ class Crawl {
 
   private weigh(): void {
     this.frontier.weigh(this.params.pageBudget - this.started);
-    for (const resolve of this.tick.splice(0)) resolve();
+    this.ticks++;
+    const waiting = this.parked;
+    // when nobody reads, everybody is asked again
+    const isIdle = this.gate.busy === 0;
+    this.parked = waiting.filter(({ until }) => !isIdle && until > this.ticks);
+    for (const { until, resolve } of waiting) if (isIdle || until <= this.ticks) resolve();
   }
 
-  private nextTick(): Promise<void> {
-    return new Promise((resolve) => this.tick.push(resolve));
+  private park(ticks: number): Promise<void> {
+    return new Promise((resolve) => this.parked.push({ until: this.ticks + ticks, resolve }));
   }
 
   /** Takes over what the person changed, and stops by itself where it must. */
