@@ -5,9 +5,9 @@ import { Pacer } from '../net/pacer';
 import { RdapClient, type RecordAnswer } from '../net/rdap';
 import { WhoisClient } from '../net/whois';
 import { resolversOf } from '../store/config';
-import { write } from '../store/database';
 import { type CheckEntry, putVerdict } from '../store/domains';
 import type { JobContext } from './context';
+import { writePatiently } from './patience';
 
 export interface Candidate {
   id: number;
@@ -53,7 +53,7 @@ export class Checker {
     const { outcome, server, detail, elapsedMs } = answer;
     const entry: CheckEntry = { step: 'dns', server, outcome, detail, elapsedMs };
     if (outcome === 'delegated') {
-      this.settle(candidate, { dns: 'delegated' }, [entry], null);
+      await this.settle(candidate, { dns: 'delegated' }, [entry], null);
       return outcome;
     }
     const base = await this.rdap.serverFor(candidate.ending).catch((error: Error) => {
@@ -112,19 +112,19 @@ export class Checker {
         elapsedMs: answer.elapsedMs,
       });
     }
-    this.settle(candidate, evidence, entries, answer?.record ?? null);
+    await this.settle(candidate, evidence, entries, answer?.record ?? null);
   }
 
-  private settle(
+  private async settle(
     candidate: Candidate,
     evidence: Evidence,
     entries: CheckEntry[],
     record: RegistrationRecord | null,
-  ): void {
-    const { store } = this.context;
+  ): Promise<void> {
+    const { store, signal } = this.context;
     const at = store.now();
     const verdict = judgePhase(evidence, at);
-    write(store, () => putVerdict(store, candidate.id, at, entries, verdict, record));
+    await writePatiently(store, signal, () => putVerdict(store, candidate.id, at, entries, verdict, record));
     this.settled(candidate, verdict);
   }
 }

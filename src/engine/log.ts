@@ -10,5 +10,8 @@ export function openLog(folder: string, name: string): Logger {
   mkdirSync(logs, { recursive: true });
   const path = join(logs, `${name}.log`);
   if (existsSync(path) && statSync(path).size > ROTATE_BYTES) renameSync(path, join(logs, `${name}.1.log`));
-  return pino({ level: process.env.LOG_LEVEL ?? 'info' }, pino.destination({ dest: path, sync: true, mkdir: true }));
+  const destination = pino.destination({ dest: path, sync: true, mkdir: true });
+  // a line that finds no space is lost; the work it tells of goes on
+  destination.on('error', () => undefined);
+  return pino({ level: process.env.LOG_LEVEL ?? 'info' }, destination);
 }

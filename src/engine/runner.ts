@@ -14,6 +14,7 @@ import {
   saveProgress,
   setJobState,
 } from '../store/jobs';
+import { isFull } from './patience';
 import type { FromWorker, WorkerStart } from './protocol';
 
 /** Jobs of one kind that run at the same time. */
@@ -138,7 +139,7 @@ export class JobRunner extends EventEmitter<{
     let ending: { state: JobState; error: string | null } | null = null;
     worker.on('message', (message: FromWorker) => {
       if (message.type === 'progress') this.noteProgress(entry, message.progress);
-      else if (message.type === 'order') this.addOnce(message.order);
+      else if (message.type === 'order') this.unlessFull(() => this.addOnce(message.order));
       else if (message.type === 'changed') this.emit('changed', message.ids, message.source);
       else if (message.type === 'failed') ending = { state: 'failed', error: message.message };
       else ending = { state: message.outcome === 'done' ? 'done' : (entry.wanted ?? 'queued'), error: null };
@@ -156,14 +157,38 @@ export class JobRunner extends EventEmitter<{
         state: 'failed' as const,
         error: 'The worker ended without a word. Resume to go on.',
       };
-      this.running.delete(job.id);
-      if (entry.job.progress) saveProgress(this.store, job.id, entry.job.progress);
-      setJobState(this.store, job.id, state, error);
-      this.announce(job.id);
-      if (state === 'done') for (const order of job.next) this.add(order);
-      this.fill();
+      this.finish(entry, state, error);
     });
     this.announce(job.id);
+  }
+
+  /** Writes how a job ended, when there is space for it, and goes on with what comes after. */
+  private finish(entry: Running, state: JobState, error: string | null): void {
+    const { id, progress, next } = entry.job;
+    const isWritten = this.unlessFull(() => {
+      if (progress) saveProgress(this.store, id, progress);
+      setJobState(this.store, id, state, error);
+    });
+    if (!isWritten) {
+      if (!this.closing) setTimeout(() => this.finish(entry, state, error), SAVE_PROGRESS_MS);
+      return;
+    }
+    this.running.delete(id);
+    this.announce(id);
+    if (state === 'done') for (const order of next) this.add(order);
+    this.fill();
+  }
+
+  /** A full disk must not end the engine. @returns false when there was no space. */
+  private unlessFull(act: () => void): boolean {
+    try {
+      act();
+      return true;
+    } catch (error) {
+      if (!isFull(error)) throw error;
+      this.log.warn('the disk is full');
+      return false;
+    }
   }
 
   private noteProgress(entry: Running, progress: JobRow['progress']): void {
@@ -172,7 +197,7 @@ export class JobRunner extends EventEmitter<{
     const now = performance.now();
     if (now - entry.savedAt > SAVE_PROGRESS_MS) {
       entry.savedAt = now;
-      saveProgress(this.store, entry.job.id, progress);
+      this.unlessFull(() => saveProgress(this.store, entry.job.id, progress));
     }
     this.emit('job', entry.job);
   }

@@ -80,7 +80,10 @@ describe('the frontier', () => {
         savePage(store, page.id, 1, { ...NO_OUTCOME, state: 'done', note: null });
         frontier.countRead(page);
         if (page.url.includes('rich'))
-          for (let n = 0; n < 3; n++) frontier.countFind(page.id, page.classId, page.viaClass);
+          for (let n = 0; n < 3; n++) {
+            frontier.writeFind(page.id, page.classId, page.viaClass);
+            frontier.noteFind(page.classId, page.viaClass);
+          }
       });
       frontier.settled(page, true);
     }
@@ -121,7 +124,7 @@ describe('the frontier', () => {
     write(store, () => {
       savePage(store, page.id, 1, { ...NO_OUTCOME, state: 'done', note: null });
       first.countRead(page);
-      first.countFind(page.id, page.classId, 0);
+      first.writeFind(page.id, page.classId, 0);
     });
     first.take(SITE); // in flight when the process ends
     const second = new Frontier(store, 1, 'expected');

@@ -184,14 +184,17 @@ export class Frontier {
     countInClass(this.store, page.classId, 1, 0);
   }
 
-  /** A lapsed domain was found first on a page of this class. Call inside a transaction. */
-  countFind(pageId: number, classId: number, viaClass: number): void {
+  /** Writes down that a lapsed domain was found first on a page of this class. Call inside a transaction. */
+  writeFind(pageId: number, classId: number, viaClass: number): void {
     countFind(this.store, pageId);
     countInClass(this.store, classId, 0, 1);
+    if (viaClass !== 0) countInClass(this.store, viaClass, 0, CREDIT);
+  }
+
+  /** Learns from it. Call when the transaction is on disk. */
+  noteFind(classId: number, viaClass: number): void {
     this.model.found(classId, 1);
-    if (viaClass === 0) return;
-    countInClass(this.store, viaClass, 0, CREDIT);
-    this.model.found(viaClass, CREDIT);
+    if (viaClass !== 0) this.model.found(viaClass, CREDIT);
   }
 
   /** A site is being read, or is not: dropped, at rest for long, at the end of its budget. */

@@ -1,9 +1,9 @@
 import type { Verdict } from '../../core/lifecycle/phase';
 import { setAside, sumOfFinds } from '../../store/crawl';
-import { write } from '../../store/database';
 import { isSharedByMany, unsettledFinds } from '../../store/domains';
 import { type Candidate, Checker } from '../checker';
 import type { JobContext } from '../context';
+import { writePatiently } from '../patience';
 import type { Frontier } from './frontier';
 
 /** A domain that a page of the crawl named first. */
@@ -93,15 +93,18 @@ export class Pipeline {
   }
 
   private async check(find: Find): Promise<void> {
-    const { store } = this.context;
+    const { store, signal } = this.context;
     if (isSharedByMany(store, find.id, SHARED_BY)) {
-      write(store, () => setAside(store, this.sourceId, find.name, `more than ${SHARED_BY} domains link to it`));
+      await writePatiently(store, signal, () =>
+        setAside(store, this.sourceId, find.name, `more than ${SHARED_BY} domains link to it`),
+      );
       return;
     }
     const outcome = await this.checker.ask(find);
     if (outcome !== 'nxdomain' && outcome !== 'no-delegation') return;
     this.finds++;
-    write(store, () => this.frontier.countFind(find.pageId, find.classId, find.viaClass));
+    await writePatiently(store, signal, () => this.frontier.writeFind(find.pageId, find.classId, find.viaClass));
+    this.frontier.noteFind(find.classId, find.viaClass);
   }
 
   private settled(candidate: Candidate, verdict: Verdict): void {

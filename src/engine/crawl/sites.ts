@@ -27,6 +27,8 @@ export class Site implements SiteMemory {
   /** performance.now() from when it may be asked again. */
   nextAt = 0;
   isClosed: boolean;
+  /** It is being read. */
+  isActive = false;
 
   constructor(
     readonly row: CrawlSite,

@@ -3,8 +3,10 @@ import type { CrawlParams } from '../../core/crawl/params';
 import { registrableDomain } from '../../core/names/domain';
 import {
   addSample,
+  noteAttempt,
   putEdges,
   putTrap,
+  type QueuedPage,
   type SiteState,
   savePage,
   saveProbe,
@@ -18,6 +20,7 @@ import { putLink } from '../../store/links';
 import { countRows } from '../../store/sources';
 import type { JobContext } from '../context';
 import { isExcluded } from '../jobs/list';
+import { isFull } from '../patience';
 import type { Frontier, FrontierChange } from './frontier';
 import { LINKS_PER_PAGE, type OutsideLink, type PageResult } from './page-reader';
 import type { Find } from './pipeline';
@@ -36,6 +39,8 @@ interface Pending {
 interface Written {
   finds: Find[];
   found: number[];
+  /** Pages that named a lapsed domain whose verdict is fresh, once for each. */
+  known: QueuedPage[];
   change: FrontierChange;
 }
 
@@ -106,6 +111,10 @@ export class CrawlWriter {
     await this.patiently(() => setSiteState(this.context.store, this.sourceId, site, state, note));
   }
 
+  async putAttempt(pageId: number): Promise<void> {
+    await this.patiently(() => noteAttempt(this.context.store, pageId));
+  }
+
   async putProbe(site: string, mark: number | null): Promise<void> {
     await this.patiently(() => saveProbe(this.context.store, this.sourceId, site, mark));
   }
@@ -130,6 +139,7 @@ export class CrawlWriter {
     try {
       const written = await this.patiently(() => this.writeResults(batch.map(({ result }) => result)));
       this.frontier.apply(written.change);
+      for (const { classId, viaClass } of written.known) this.frontier.noteFind(classId, viaClass);
       for (const { result } of batch) this.frontier.settled(result.page, result.outcome.state === 'done');
       this.domains += written.found.length;
       if (written.found.length > 0) this.context.changed(written.found, this.sourceId);
@@ -156,7 +166,7 @@ export class CrawlWriter {
   }
 
   private writeResults(results: PageResult[]): Written {
-    const written: Written = { finds: [], found: [], change: this.frontier.beginChange() };
+    const written: Written = { finds: [], found: [], known: [], change: this.frontier.beginChange() };
     const counts = { rows_read: 0, rows_taken: 0, rows_excluded: 0, domains_new: 0 };
     for (const result of results) {
       counts.rows_read++;
@@ -251,8 +261,10 @@ export class CrawlWriter {
     const phase = freshPhase(store, id, this.freshSince);
     if (phase === null)
       written.finds.push({ id, ...domain, pageId: page.id, classId: page.classId, viaClass: page.viaClass });
-    else if (phase === 'free' || phase === 'pending-delete' || phase === 'redemption')
-      this.frontier.countFind(page.id, page.classId, page.viaClass);
+    else if (phase === 'free' || phase === 'pending-delete' || phase === 'redemption') {
+      this.frontier.writeFind(page.id, page.classId, page.viaClass);
+      written.known.push(page);
+    }
     return id;
   }
 
@@ -266,9 +278,4 @@ export class CrawlWriter {
     }
     return id;
   }
-}
-
-export function isFull(error: unknown): boolean {
-  const { code } = error as NodeJS.ErrnoException;
-  return code === 'SQLITE_FULL' || code === 'ENOSPC' || code === 'SQLITE_IOERR_WRITE';
 }

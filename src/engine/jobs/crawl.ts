@@ -9,7 +9,7 @@ import { Scope } from '../../core/crawl/scope';
 import { NetError } from '../../net/errors';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
 import { retryAfterMs } from '../../net/pacer';
-import { countPages, noteAttempt, putSite, type QueuedPage, setAside, settleDepths, sitesOf } from '../../store/crawl';
+import { countPages, putSite, type QueuedPage, setAside, settleDepths, sitesOf } from '../../store/crawl';
 import { write } from '../../store/database';
 import { readJob, saveCheckpoint } from '../../store/jobs';
 import { readSource } from '../../store/sources';
@@ -89,6 +89,7 @@ class Crawl {
   private minutesBefore = 0;
   private readonly startedAt = performance.now();
   private failure: unknown = null;
+  private whenIdle: () => void = () => undefined;
   private message = 'reading pages';
   private stopReason: string | null = null;
   /** Sites that wait for what is worth reading to change, each until a tick. */
@@ -147,7 +148,7 @@ class Crawl {
     ];
     try {
       do await this.readAll();
-      while (!signal.aborted && this.stopReason === null && this.settle() > 0);
+      while (!this.isOver() && this.settle() > 0);
       await this.writer.flush();
       if (this.failure) throw this.failure;
       if (!signal.aborted) {
@@ -210,25 +211,42 @@ class Crawl {
 
   /** Reads all sites at the same time, until nothing waits that is to be read. */
   private async readAll(): Promise<void> {
-    const open = [...this.sites.values()].filter((site) => !site.isClosed && this.frontier.waitingAt(site.name) > 0);
-    await Promise.all(
-      open.map(async (site) => {
-        this.active++;
-        this.frontier.setReading(site.name, true);
-        try {
-          await this.readSite(site);
-        } finally {
+    await new Promise<void>((resolve) => {
+      this.whenIdle = resolve;
+      this.startSites();
+      if (this.active === 0) resolve();
+    });
+    if (this.failure) throw this.failure;
+  }
+
+  /** Begins with every site that has something to read and is not being read: all at the start, others when budgets grow. */
+  private startSites(): void {
+    for (const site of this.sites.values()) {
+      if (site.isActive || site.isClosed || this.isAtItsBudget(site) || this.frontier.waitingAt(site.name) === 0)
+        continue;
+      site.isActive = true;
+      this.active++;
+      this.frontier.setReading(site.name, true);
+      this.readSite(site)
+        .catch((error: unknown) => {
+          this.failure ??= error;
+        })
+        .finally(() => {
+          site.isActive = false;
           this.active--;
           this.frontier.setReading(site.name, false);
-        }
-      }),
-    );
+          if (this.active === 0) this.whenIdle();
+        });
+    }
+  }
+
+  private isAtItsBudget(site: Site): boolean {
+    return this.params.sitePageBudget !== null && site.pages >= this.params.sitePageBudget;
   }
 
   private async readSite(site: Site): Promise<void> {
     let patience = 1;
-    while (!this.isOver() && !site.isClosed) {
-      if (this.params.sitePageBudget !== null && site.pages >= this.params.sitePageBudget) return;
+    while (!this.isOver() && !site.isClosed && !this.isAtItsBudget(site)) {
       const page = this.frontier.take(site.name);
       if (page === 'none') {
         if (site.unwritten === 0) return;
@@ -275,7 +293,6 @@ class Crawl {
     );
     const rests = site.nextAt - performance.now() > WRITE_MS;
     if (!rests || this.writer.waiting >= MOST_UNWRITTEN) await written;
-    if (this.failure) throw this.failure;
     await this.afterPage(site, result);
   }
 
@@ -361,7 +378,7 @@ class Crawl {
       return result;
     }
     page.attempts++;
-    noteAttempt(this.context.store, page.id);
+    await this.writer.putAttempt(page.id);
     this.rest(site, Math.min(MAX_REST_MS, waitMs ?? retryMs * 3 ** (page.attempts - 1)));
     return null;
   }
@@ -384,7 +401,7 @@ class Crawl {
   }
 
   private isOver(): boolean {
-    if (this.context.signal.aborted || this.stopReason !== null) return true;
+    if (this.context.signal.aborted || this.stopReason !== null || this.failure !== null) return true;
     return this.started >= this.params.pageBudget;
   }
 
@@ -415,7 +432,11 @@ class Crawl {
   private watch(): void {
     const { store, job } = this.context;
     const fresh = readJob(store, job.id);
-    if (fresh) Object.assign(this.params, CrawlBudgets.parse(fresh.params));
+    if (fresh) {
+      const before = this.params.sitePageBudget;
+      Object.assign(this.params, CrawlBudgets.parse(fresh.params));
+      if (this.params.sitePageBudget !== before && this.active > 0) this.startSites();
+    }
     for (const row of sitesOf(store, this.sourceId)) {
       const site = this.sites.get(row.site);
       if (site && row.state === 'dropped') site.isClosed = true;
