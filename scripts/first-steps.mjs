@@ -1,4 +1,4 @@
-// The demo's first steps, taken through the product's own HTTP interface: briefs, a link index, a drop list, two venues and
+// The demo's first steps, taken through the product's own HTTP interface: briefs, a link index, a drop list, a venue and
 // a small crawl, checked and measured. After that the first screen holds finds; a newcomer goes on from there.
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
