@@ -73,7 +73,8 @@ export async function checkPage(
     const site = normalizeAddress(url)?.site ?? '';
     const outside = new Map<string, PageLink>();
     for (const link of page.links)
-      if (link.site !== site && !outside.has(link.url) && outside.size < MAX_LINKS) outside.set(link.url, link);
+      if (link.address.site !== site && !outside.has(link.address.url) && outside.size < MAX_LINKS)
+        outside.set(link.address.url, link);
     const links = await askLinks(http, [...outside.values()], page.visible, signal);
     const source = handSource(store);
     const ids = putPageLook(
@@ -91,7 +92,7 @@ export async function checkPage(
       contact: page.contact,
       readers: page.readers,
       links,
-      inside: page.links.filter((link) => link.site === site).length,
+      inside: page.links.filter((link) => link.address.site === site).length,
       elapsedMs: Math.round(performance.now() - started),
     };
   } finally {
@@ -131,22 +132,26 @@ async function askLinks(
 ): Promise<LinkVerdict[]> {
   const verdicts: LinkVerdict[] = [];
   const byHost = new Map<string, PageLink[]>();
-  for (const link of links) byHost.set(link.host, [...(byHost.get(link.host) ?? []), link]);
+  for (const link of links) {
+    const { host } = link.address;
+    byHost.set(host, [...(byHost.get(host) ?? []), link]);
+  }
   await inParallel([...byHost.values()], LINKS_AT_ONCE, async (group) => {
     for (const link of group) {
-      const { url, anchor, nofollow } = link;
+      const { anchor, nofollow } = link;
+      const { url, site } = link.address;
       const base = {
         url,
         anchor,
         nofollow,
         ...linkContext(visible, link),
-        domain: registrableDomain(link.site)?.name ?? null,
+        domain: registrableDomain(site)?.name ?? null,
         phase: null,
       };
       verdicts.push({ ...base, ...(await askLink(http, url, signal)) });
     }
   });
-  const order = new Map(links.map(({ url }, index) => [url, index]));
+  const order = new Map(links.map(({ address }, index) => [address.url, index]));
   return verdicts.sort((a, b) => (order.get(a.url) ?? 0) - (order.get(b.url) ?? 0));
 }
 

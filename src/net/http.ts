@@ -92,19 +92,20 @@ export class HttpClient {
   async get(address: string, options: GetOptions = {}): Promise<HttpAnswer> {
     const started = performance.now();
     const url = new URL(address);
-    // one controller a request, taken off the caller's signal afterwards: a crawl's signal outlives a million requests
-    const stop = new AbortController();
+    const reader = new AnswerReader(options, options.maxBodyBytes ?? this.options.maxBodyBytes);
     let timedOut = false;
     const timer = setTimeout(() => {
       timedOut = true;
-      stop.abort();
+      reader.stop();
     }, this.options.timeoutMs);
-    const onStop = () => stop.abort();
+    // taken off the caller's signal afterwards: a crawl's signal outlives a million requests
+    const onStop = () => reader.stop();
     options.signal?.addEventListener('abort', onStop, { once: true });
-    if (options.signal?.aborted) stop.abort();
     try {
-      const answer = await this.exchange(url, stop.signal, options);
-      return { ...answer, elapsedMs: Math.round(performance.now() - started) };
+      if (options.signal?.aborted) throw new DOMException('stopped', 'AbortError');
+      this.ask(url, reader, options);
+      const { status, headers, body } = await reader.answer;
+      return { status, headers, body, elapsedMs: Math.round(performance.now() - started) };
     } catch (error) {
       throw this.explain(error, url, timedOut, options.signal?.aborted ?? false);
     } finally {
@@ -117,12 +118,10 @@ export class HttpClient {
     await this.agent.destroy();
   }
 
-  private exchange(url: URL, signal: AbortSignal, options: GetOptions): Promise<Omit<HttpAnswer, 'elapsedMs'>> {
+  private ask(url: URL, reader: AnswerReader, options: GetOptions): void {
     const { connector, userAgent } = this.options;
     const bare = url.hostname.replace(/^\[|\]$/g, '');
     if (!connector && isIP(bare) && !this.guard.permits(bare)) throw privateAddress(url.hostname, bare);
-    const reader = new AnswerReader(options, options.maxBodyBytes ?? this.options.maxBodyBytes);
-    signal.addEventListener('abort', () => reader.stop(), { once: true });
     this.agent.dispatch(
       {
         origin: connector ? `http://${connector}` : url.origin,
@@ -137,7 +136,6 @@ export class HttpClient {
       },
       reader,
     );
-    return reader.answer;
   }
 
   private guardedLookup(): LookupFunction {

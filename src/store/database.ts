@@ -5,6 +5,7 @@ import knexFactory, { type Knex } from 'knex';
 import { type Config, loadConfig, now, Settings } from './config';
 import * as first from './migrations/0001-first';
 import * as crawl from './migrations/0002-crawl';
+import * as links from './migrations/0003-links';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -22,6 +23,7 @@ export interface Store {
 const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Knex): Promise<void> }> = {
   '0001-first': first,
   '0002-crawl': crawl,
+  '0003-links': links,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -22,9 +22,9 @@ export interface NewLink {
 export function putLink(store: Store, link: NewLink): boolean {
   return (
     statement(store.raw, 'INSERT OR IGNORE INTO links VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)').run(
-      link.toId,
       link.sourceId,
       link.seq,
+      link.toId,
       link.fromId,
       link.fromUrl,
       link.toUrl,
@@ -36,6 +36,11 @@ export function putLink(store: Store, link: NewLink): boolean {
       link.unindexed ?? null,
     ).changes > 0
   );
+}
+
+/** Forgets links by their numbers in a source, from `first` up to but not including `end`. */
+export function dropLinks(store: Store, sourceId: number, first: number, end: number): void {
+  statement(store.raw, 'DELETE FROM links WHERE source_id = ? AND seq >= ? AND seq < ?').run(sourceId, first, end);
 }
 
 /** Edges that count: followed links from indexable pages, once per pair of domains. Domain ids, in parallel arrays. */

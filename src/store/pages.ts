@@ -1,7 +1,7 @@
 import { registrableDomain } from '../core/names/domain';
 import { type Store, statement, write } from './database';
 import { findDomain, putDomain, putSighting } from './domains';
-import { putLink } from './links';
+import { dropLinks, putLink } from './links';
 import { addSource, countRows } from './sources';
 
 /** Name of the source that pages looked at by hand belong to. */
@@ -57,6 +57,8 @@ export function putPageLook(store: Store, sourceId: number, page: LookedPage, li
     const fromId = from ? putDomain(store, from, false, at).id : null;
     const ids: number[] = [];
     let fresh = 0;
+    // what the page shows now stands for what it showed before
+    dropLinks(store, sourceId, pageId * 4096, (pageId + 1) * 4096);
     links.forEach((link, index) => {
       const domain = link.domain === null ? null : registrableDomain(link.domain);
       if (!domain) return;

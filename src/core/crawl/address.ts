@@ -7,9 +7,9 @@ export interface CrawlAddress {
   host: string;
   /** Registrable domain, or the host itself where there is none (an IP address, a local name). */
   site: string;
-  /** Where the address was joined by hand: `url` is `origin + path`. A path is found quicker than a whole address. */
-  origin?: string;
-  path?: string;
+  /** Where a memory keeps it; absent when it is not remembered. */
+  place?: AddressPlace;
+  slot?: number;
 }
 
 /** Longer addresses are nearly always machine-made; RFC 9110 4.1 asks for at least 8000 to be supported. */
@@ -62,13 +62,61 @@ const compareText = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 
 /** Paths that normalising leaves as they are: no escapes, no dot segments, no parameters, nothing to fold. */
 const PLAIN_PATH = /^[A-Za-z0-9\-._~/]*$/;
-const MAX_KNOWN_ADDRESSES = 20_000;
-const knownAddresses = new Map<string, CrawlAddress | null>();
+/** References longer than this are resolved anew each time. */
+const MAX_REMEMBERED_CHARS = 300;
+const MAX_REMEMBERED = 200_000;
 
 /**
- * Resolves the links of one page, as normalizeAddress does, but quicker: plain paths are joined to the base by hand, and
- * other absolute addresses are remembered, since the pages of a site repeat them. A property test compares the two.
+ * Addresses that were met relative to one place: an origin, a folder, or none. What a page links to is mostly known already, so
+ * the numbers that say so lie apart from the addresses, close together: looking at the addresses themselves would cost
+ * more than all the rest of reading a link.
  */
+export class AddressPlace {
+  readonly slots = new Map<string, number>();
+  readonly addresses: CrawlAddress[] = [];
+  /** By slot: the number that the keeper of the memory knows the address by; undefined: none. */
+  ids: (number | undefined)[] = [];
+}
+
+/**
+ * What references meant before. The pages of a site repeat the same links, and looking one up costs a fraction of resolving
+ * it. Emptied when full: that costs time and nothing else.
+ */
+export class AddressMemory {
+  private size = 0;
+  private places = new Map<string, AddressPlace>();
+
+  /** References as they stand on pages, by what they are relative to: an origin, a folder, or nothing (''). */
+  at(name: string): AddressPlace {
+    let place = this.places.get(name);
+    if (!place) {
+      place = new AddressPlace();
+      this.places.set(name, place);
+    }
+    return place;
+  }
+
+  /** @returns the slot of the address, or -1 where it is not worth remembering. */
+  remember(place: AddressPlace, reference: string, address: CrawlAddress): number {
+    if (reference.length > MAX_REMEMBERED_CHARS) return -1;
+    if (++this.size > MAX_REMEMBERED) this.clear();
+    const slot = place.addresses.length;
+    // a copy of its own: as part of a page's text it would keep the whole page in memory, and be slower to compare
+    place.slots.set(JSON.parse(JSON.stringify(reference)) as string, slot);
+    place.addresses.push({ ...address, place, slot });
+    place.ids.push(undefined);
+    return slot;
+  }
+
+  /** Forgets all addresses, and the numbers of those that are still in somebody's hands. */
+  clear(): void {
+    for (const place of this.places.values()) place.ids = [];
+    this.size = 0;
+    this.places = new Map();
+  }
+}
+
+/** Resolves the links of one page, as normalizeAddress does, but quicker. A property test compares the two. */
 export class AddressResolver {
   private readonly origin: string;
   /** Base address up to its last slash. */
@@ -76,8 +124,21 @@ export class AddressResolver {
   private readonly host: string;
   private readonly site: string;
   private readonly isPlainBase: boolean;
+  private readonly rooted: AddressPlace;
+  private relative: AddressPlace | null = null;
+  private absolute: AddressPlace | null = null;
 
-  constructor(private readonly base: string) {
+  /** Where the reference last looked up is remembered; null when it is not, or was no address. */
+  place: AddressPlace | null = null;
+  slot = -1;
+  /** Whether it is on the host of the base by the way it is written. */
+  isOwn = false;
+
+  /** @param memory shared by the pages of a crawl. */
+  constructor(
+    private readonly base: string,
+    private readonly memory = new AddressMemory(),
+  ) {
     const url = new URL(base);
     this.origin = url.origin;
     this.folder = `${url.origin}${url.pathname.slice(0, url.pathname.lastIndexOf('/') + 1)}`;
@@ -86,32 +147,52 @@ export class AddressResolver {
     // what the base itself holds of escapes, session ids or a trailing dot must go the long way
     this.isPlainBase =
       PLAIN_PATH.test(this.folder.slice(this.origin.length)) && this.folder.length < 900 && !url.hostname.endsWith('.');
+    this.rooted = memory.at(this.origin);
   }
 
   resolve(reference: string): CrawlAddress | null {
+    const address = this.find(reference);
+    return this.place ? this.place.addresses[this.slot] : address;
+  }
+
+  /** Looks a reference up: `place` and `slot` say where it is remembered. @returns the address where it is not. */
+  find(reference: string): CrawlAddress | null {
+    const place = this.placeOf(reference);
+    this.place = null;
+    this.isOwn = false;
+    if (!place) return normalizeAddress(reference, this.base);
+    const known = place.slots.get(reference);
+    if (known === undefined) {
+      const address = this.resolveAnew(reference);
+      // a reference that only looks relative: "/\\other.org", "mailto:x"
+      if (!address || (place !== this.absolute && address.host !== this.host)) return address;
+      const slot = this.memory.remember(place, reference, address);
+      if (slot < 0) return address;
+      this.slot = slot;
+    } else this.slot = known;
+    this.place = place;
+    this.isOwn = place !== this.absolute;
+    return null;
+  }
+
+  /** Addresses that mean the same as long as the place they are relative to is the same. */
+  private placeOf(reference: string): AddressPlace | null {
     const first = reference.charCodeAt(0);
-    if (first === 47 && reference.charCodeAt(1) !== 47 && this.isQuick(reference))
-      return {
-        url: this.origin + reference,
-        host: this.host,
-        site: this.site,
-        origin: this.origin,
-        path: reference,
-      };
+    if (first === 47 && reference.charCodeAt(1) !== 47) return this.rooted;
     const isName = (first >= 97 && first <= 122) || (first >= 65 && first <= 90) || (first >= 48 && first <= 57);
-    if (isName) {
-      if (this.isQuick(reference)) return { url: this.folder + reference, host: this.host, site: this.site };
-      if (/^https?:\/\//i.test(reference)) {
-        let known = knownAddresses.get(reference);
-        if (known === undefined) {
-          known = normalizeAddress(reference, this.base);
-          if (knownAddresses.size >= MAX_KNOWN_ADDRESSES) knownAddresses.clear();
-          knownAddresses.set(reference, known);
-        }
-        return known;
-      }
+    if (!isName) return null;
+    if (/^https?:\/\//i.test(reference)) {
+      this.absolute ??= this.memory.at('');
+      return this.absolute;
     }
-    return normalizeAddress(reference, this.base);
+    this.relative ??= this.memory.at(this.folder);
+    return this.relative;
+  }
+
+  private resolveAnew(reference: string): CrawlAddress | null {
+    if (!this.isQuick(reference)) return normalizeAddress(reference, this.base);
+    const url = (reference.charCodeAt(0) === 47 ? this.origin : this.folder) + reference;
+    return { url, host: this.host, site: this.site };
   }
 
   /** Whether joining by hand gives what normalising would. */

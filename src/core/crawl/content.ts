@@ -6,10 +6,9 @@ export const PAGE_KINDS = ['content', 'list', 'thin', 'challenge', 'consent', 'p
 export type PageKind = (typeof PAGE_KINDS)[number];
 
 export interface ContentMark {
-  /** Letters of the visible text, white space and digits left out. */
+  /** Letters of the visible text, white space and digits left out; in long texts roughly. */
   letters: number;
-  /** 53-bit hash of the first MARKED_LETTERS of them in lower case, and of their number: equal for the same text on another
-   * address, date or counter. */
+  /** 53-bit hash of them in lower case: equal for the same text on another address, date or counter. */
   hash: number;
 }
 
@@ -52,8 +51,10 @@ const NOT_THERE: PageVerdict = {
   reason: 'the same page that the site shows for addresses that do not exist',
 };
 
-/** Texts that are the same so far, and as long, are the same. */
+/** From here on only every eighth character of long parts is looked at: of paragraphs, not of links, counters and dates. */
 const MARKED_LETTERS = 4000;
+const LONG_PART = 64;
+const STRIDE = 8;
 
 /** Letters and hash of a text. */
 export function markContent(text: string): ContentMark {
@@ -66,7 +67,7 @@ export function markContent(text: string): ContentMark {
  * @param parts start and end of each part in turn; a start below 0 is the text `inserted[-1 - start]`.
  */
 export function markParts(whole: string, parts: ArrayLike<number>, inserted: readonly string[]): ContentMark {
-  let low = 0xdeadbeef;
+  let low = 0xdeadbeef | 0;
   let high = 0x41c6ce57;
   let letters = 0;
   for (let part = 0; part < parts.length; part += 2) {
@@ -74,15 +75,15 @@ export function markParts(whole: string, parts: ArrayLike<number>, inserted: rea
     const text = start < 0 ? inserted[-1 - start] : whole;
     let i = Math.max(0, start);
     const end = start < 0 ? text.length : parts[part + 1];
-    for (; i < end && letters < MARKED_LETTERS; i++) {
+    const step = letters >= MARKED_LETTERS && end - i >= LONG_PART ? STRIDE : 1;
+    for (; i < end; i += step) {
       let code = text.charCodeAt(i);
       if (code <= 64) continue; // white space, digits, punctuation
       if (code <= 90) code += 32;
-      letters++;
+      letters += step;
       low = Math.imul(low ^ code, 2654435761);
       high = Math.imul(high ^ code, 1597334677);
     }
-    for (; i < end; i++) letters += +(text.charCodeAt(i) > 64);
   }
   low ^= letters;
   // the finish of cyrb53 (public domain): mixes the halves and keeps 53 bits, so that a number holds it exactly

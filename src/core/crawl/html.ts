@@ -24,6 +24,13 @@ const INLINE = new Set([
   'small', 'span', 'strong', 'sub', 'sup', 'tt', 'time', 'u', 'var', 'wbr', 'img',
 ]); // biome-ignore format: a list
 
+/** The commonest of the others, so that they are told apart without being cut out of the page. */
+const BLOCKS = [
+  'article', 'blockquote', 'body', 'br', 'button', 'dd', 'div', 'dl', 'dt', 'footer', 'form', 'h1', 'h2', 'h3', 'h4', 'head',
+  'header', 'hr', 'html', 'input', 'label', 'li', 'link', 'main', 'meta', 'nav', 'ol', 'option', 'p', 'path', 'pre', 'section',
+  'svg', 'table', 'tbody', 'td', 'th', 'thead', 'tr', 'ul',
+]; // biome-ignore format: a list
+
 const GT = 62;
 const SLASH = 47;
 const EQUALS = 61;
@@ -36,7 +43,7 @@ const SINGLE = 39;
  * several times quicker than a general parser. A test compares what links are found with htmlparser2.
  */
 export function scanHtml(html: string, events: HtmlEvents): void {
-  const { wanted } = events;
+  const tags = tagsFor(events.wanted);
   const length = html.length;
   let at = 0;
   while (at < length) {
@@ -48,15 +55,15 @@ export function scanHtml(html: string, events: HtmlEvents): void {
     const code = html.charCodeAt(lt + 1);
     if (isLetter(code)) {
       if (lt > at) events.text(at, lt);
-      at = startTag(html, lt + 1, wanted, events);
+      at = startTag(html, lt + 1, tags, events);
     } else if (code === SLASH) {
       const next = html.charCodeAt(lt + 2);
       if (lt > at) events.text(at, lt);
       if (isLetter(next)) {
         const end = nameEnd(html, lt + 2);
-        const name = lower(html, lt + 2, end);
-        if (!INLINE.has(name)) events.gap();
-        if (wanted.has(name)) events.close(name);
+        const tag = tags.find(html, lt + 2, end);
+        if (!tag.isInline) events.gap();
+        if (tag.isWanted) events.close(tag.name);
         at = tagEnd(html, end);
       } else if (next === GT) at = lt + 3;
       else at = after(html, '>', lt + 2);
@@ -71,25 +78,70 @@ export function scanHtml(html: string, events: HtmlEvents): void {
   }
 }
 
-function startTag(html: string, from: number, wanted: ReadonlySet<string>, events: HtmlEvents): number {
+function startTag(html: string, from: number, tags: TagTable, events: HtmlEvents): number {
   const end = nameEnd(html, from);
-  const name = lower(html, from, end);
-  if (!INLINE.has(name)) events.gap();
-  const isRaw = RAW_TEXT.has(name);
+  const { name, isInline, isRaw, isWanted } = tags.find(html, from, end);
+  if (!isInline) events.gap();
   let attributes: Attributes = NONE;
   let at: number;
-  if (isRaw || wanted.has(name)) {
+  if (isRaw || isWanted) {
     attributes = {};
     at = readAttributes(html, end, attributes);
     if (at < 0) return html.length; // the text ends inside the tag: it is dropped
-    if (wanted.has(name)) events.open(name, attributes);
-  } else at = tagEnd(html, end);
+    if (isWanted) events.open(name, attributes);
+  } else at = html.charCodeAt(end) === GT ? end + 1 : tagEnd(html, end);
   if (!isRaw) return at;
   const close = rawEnd(html, at, name);
   events.raw(name, at, close, attributes);
   if (close >= html.length) return html.length;
-  if (wanted.has(name)) events.close(name);
+  if (isWanted) events.close(name);
   return tagEnd(html, close + 2 + name.length);
+}
+
+interface Tag {
+  name: string;
+  isInline: boolean;
+  isRaw: boolean;
+  isWanted: boolean;
+}
+const OTHER: Tag = { name: '', isInline: false, isRaw: false, isWanted: false };
+
+/**
+ * Elements by name. The commonest are found by length, first and last letter and one comparison in place; a name that falls on
+ * a taken place, or is written in capitals, is looked up the long way, with the same outcome.
+ */
+class TagTable {
+  private readonly places: (Tag | undefined)[] = new Array(512).fill(undefined);
+  private readonly byName = new Map<string, Tag>();
+
+  constructor(wanted: ReadonlySet<string>) {
+    for (const name of [...wanted, ...RAW_TEXT, ...INLINE, ...BLOCKS]) {
+      if (this.byName.has(name)) continue;
+      const tag = { name, isInline: INLINE.has(name), isRaw: RAW_TEXT.has(name), isWanted: wanted.has(name) };
+      this.byName.set(name, tag);
+      this.places[placeOf(name, 0, name.length)] ??= tag;
+    }
+  }
+
+  find(html: string, from: number, end: number): Tag {
+    const tag = this.places[placeOf(html, from, end)];
+    if (tag !== undefined && tag.name.length === end - from && html.startsWith(tag.name, from)) return tag;
+    return this.byName.get(lower(html, from, end)) ?? OTHER;
+  }
+}
+
+function placeOf(html: string, from: number, end: number): number {
+  return (html.charCodeAt(from) * 16 + html.charCodeAt(end - 1) * 5 + (end - from)) & 511;
+}
+
+const tables = new WeakMap<ReadonlySet<string>, TagTable>();
+function tagsFor(wanted: ReadonlySet<string>): TagTable {
+  let table = tables.get(wanted);
+  if (!table) {
+    table = new TagTable(wanted);
+    tables.set(wanted, table);
+  }
+  return table;
 }
 
 const NONE: Attributes = {};
@@ -115,10 +167,10 @@ function readAttributes(html: string, from: number, into: Attributes): number {
     at++; // even a "=" here belongs to the name
     while (at < length) {
       const code = html.charCodeAt(at);
-      if (code === EQUALS || code === GT || code === SLASH || isSpace(code)) break;
+      if (code <= GT && (code === EQUALS || code === GT || code === SLASH || isSpace(code))) break;
       at++;
     }
-    const name = lower(html, nameStart, at);
+    const name = attributeName(html, nameStart, at);
     let value = '';
     let look = at;
     while (look < length && isSpace(html.charCodeAt(look))) look++;
@@ -140,6 +192,16 @@ function readAttributes(html: string, from: number, into: Attributes): number {
     }
     if (!(name in into)) into[name] = value;
   }
+}
+
+/** Name of an attribute; the commonest are not cut out of the page. */
+function attributeName(html: string, from: number, to: number): string {
+  const first = html.charCodeAt(from);
+  if (to - from === 4 && first === 104 && html.startsWith('href', from)) return 'href';
+  if (to - from === 5 && first === 99 && html.startsWith('class', from)) return 'class';
+  if (to - from === 3 && first === 114 && html.startsWith('rel', from)) return 'rel';
+  if (to - from === 3 && first === 115 && html.startsWith('src', from)) return 'src';
+  return lower(html, from, to);
 }
 
 /** Passes over attributes: a ">" inside a quoted value does not end the tag. */
@@ -204,6 +266,7 @@ function isSpace(code: number): boolean {
 }
 
 function endsName(code: number): boolean {
+  if (code > GT) return false; // letters, nearly always
   return code === GT || code === SLASH || isSpace(code) || Number.isNaN(code);
 }
 

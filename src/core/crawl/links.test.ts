@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { AddressMemory } from './address';
 import { readPage } from './links';
 
 const at = 'http://guide.pellgate.org/dir/page.html';
@@ -16,16 +17,20 @@ describe('readPage', () => {
     );
     expect(page.title).toBe('Old & new links');
     expect(page.links).toMatchObject([
-      { url: 'http://guide.pellgate.org/dir/a.html', site: 'pellgate.org', anchor: 'A bold name', nofollow: false },
-      { url: 'http://hives.example.org/', site: 'example.org', anchor: 'Hives', nofollow: true },
-      { url: 'http://b.example.org/', site: 'example.org', anchor: 'Bee house', nofollow: false },
-      { url: 'http://guide.pellgate.org/m', site: 'pellgate.org', anchor: 'Map', nofollow: false },
+      {
+        address: { url: 'http://guide.pellgate.org/dir/a.html', site: 'pellgate.org' },
+        anchor: 'A bold name',
+        nofollow: false,
+      },
+      { address: { url: 'http://hives.example.org/', site: 'example.org' }, anchor: 'Hives', nofollow: true },
+      { address: { url: 'http://b.example.org/', site: 'example.org' }, anchor: 'Bee house', nofollow: false },
+      { address: { url: 'http://guide.pellgate.org/m', site: 'pellgate.org' }, anchor: 'Map', nofollow: false },
     ]);
   });
 
   it('resolves against the first base element only', () => {
     const page = readPage('<base href="/deep/er/"><base href="http://no.example.org/"><a href=x>x</a>', at);
-    expect(page.links[0].url).toBe('http://guide.pellgate.org/deep/er/x');
+    expect(page.links[0].address.url).toBe('http://guide.pellgate.org/deep/er/x');
   });
 
   it('counts junk schemes and does not follow them', () => {
@@ -42,12 +47,25 @@ describe('readPage', () => {
 
   it('ignores links inside comments and text of scripts', () => {
     const page = readPage('<!-- <a href=/no>no</a> --><a href=/y><script>var a="<a href=/z>"</script>y</a>', at);
-    expect(page.links.map((link) => [link.url, link.anchor])).toEqual([['http://guide.pellgate.org/y', 'y']]);
+    expect(page.links.map((link) => [link.address.url, link.anchor])).toEqual([['http://guide.pellgate.org/y', 'y']]);
   });
 
   it('closes a link that another link opens inside', () => {
     const page = readPage('<a href=/1>one <a href=/2>two</a>', at);
     expect(page.links.map((link) => link.anchor)).toEqual(['one', 'two']);
+  });
+
+  it('says the same with a memory of other pages, and knows their addresses again', () => {
+    const memory = new AddressMemory();
+    const body = '<a href="/a">one</a><a href="b">two</a><a href="http://out.org/">three</a><a href="?q">four</a>';
+    const pages = ['http://pellgate.org/x/1', 'http://pellgate.org/y/2', 'http://hives.org/x/3'];
+    const urls = (at: string, known?: AddressMemory) =>
+      readPage(body, at, known).links.map(({ address }) => address.url);
+    for (const at of [...pages, ...pages]) expect(urls(at, memory)).toEqual(urls(at));
+    const [first, again] = [1, 2].map(() => readPage(body, pages[0], memory).links[0].address);
+    expect(again).toBe(first);
+    memory.clear();
+    expect(readPage(body, pages[0], memory).links[0].address).not.toBe(first);
   });
 
   it('survives any bytes', () => {

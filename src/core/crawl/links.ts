@@ -1,16 +1,21 @@
-import { AddressResolver, type CrawlAddress, normalizeAddress } from './address';
+import { type AddressMemory, type AddressPlace, AddressResolver, type CrawlAddress, normalizeAddress } from './address';
 import { type ContentMark, markParts } from './content';
 import { type Attributes, foldText, type HtmlEvents, scanHtml } from './html';
 import { readersInJson, VIEWING } from './readers';
 
 /** A link as it stands on a page. */
-export interface PageLink extends CrawlAddress {
+export interface PageLink {
+  readonly address: CrawlAddress;
+  /** It is on the page's own host by the way it is written; false says nothing. */
+  readonly isOwn: boolean;
+  /** Number that the memory has for the address; undefined when there is none. Cheaper to ask than the address. */
+  readonly id: number | undefined;
   /** Visible text, white space folded; the alt text of an image where there is nothing else. At most 200 characters. */
-  anchor: string;
+  readonly anchor: string;
   /** rel says nofollow, ugc or sponsored. */
-  nofollow: boolean;
+  readonly nofollow: boolean;
   /** Where the anchor stands in the page's visible text, for linkContext. */
-  at: number;
+  readonly at: number;
 }
 
 export interface ReadPage {
@@ -58,9 +63,10 @@ export function robotsDirectives(content: string): { noindex: boolean; nofollow:
  *
  * @param html decoded text, at any state of brokenness.
  * @param pageUrl address it was fetched from, the base of relative links until a `<base href>` replaces it.
+ * @param memory what the links of other pages meant; worth having where many pages of a site are read.
  */
-export function readPage(html: string, pageUrl: string): ReadPage {
-  const reader = new PageReader(html, pageUrl);
+export function readPage(html: string, pageUrl: string, memory?: AddressMemory): ReadPage {
+  const reader = new PageReader(html, pageUrl, memory);
   scanHtml(html, reader.events());
   return reader.end();
 }
@@ -80,9 +86,44 @@ export function linkContext(visible: string, link: Pick<PageLink, 'anchor' | 'at
 interface OpenLink {
   href: string;
   rel: string;
-  text: string;
-  /** Length of the visible text before it. */
+  /** Length of the visible text before it, and its first part. */
   at: number;
+  part: number;
+}
+
+/** A link whose anchor is cut out of the page when somebody asks: most links lead where the crawl has been. */
+class FoundLink implements PageLink {
+  private text: string | null = null;
+
+  /** @param place where the memory has the address; null: `single` is it. */
+  constructor(
+    private readonly place: AddressPlace | null,
+    private readonly slot: number,
+    private readonly single: CrawlAddress | null,
+    readonly isOwn: boolean,
+    readonly nofollow: boolean,
+    readonly at: number,
+    private readonly page: PageFacts,
+    private readonly from: number,
+    private readonly to: number,
+  ) {}
+
+  get address(): CrawlAddress {
+    return this.place ? this.place.addresses[this.slot] : (this.single as CrawlAddress);
+  }
+
+  get id(): number | undefined {
+    return this.place?.ids[this.slot];
+  }
+
+  get anchor(): string {
+    this.text ??= foldAnchor(this.page.textOf(this.from, this.to));
+    return this.text;
+  }
+}
+
+function foldAnchor(text: string): string {
+  return foldText(text.slice(0, 4 * MAX_ANCHOR_CHARS)).slice(0, MAX_ANCHOR_CHARS);
 }
 
 /** What was read; its text is kept as places in the source, since most pages' text is marked and never looked at. */
@@ -99,7 +140,7 @@ class PageFacts implements ReadPage {
   readers: number | null = null;
   /** Length of the visible text so far. */
   length = 0;
-  private readonly parts: number[] = [];
+  readonly parts: number[] = [];
   private readonly inserted = [' '];
   private marked: ContentMark | null = null;
   private made: string | null = null;
@@ -116,12 +157,12 @@ class PageFacts implements ReadPage {
     this.length += text.length;
   }
 
-  /** Parts words of different blocks. @returns false when they are parted already. */
-  gap(): boolean {
-    if (this.parts.length === 0 || this.parts[this.parts.length - 2] === GAP) return false;
+  /** Parts words of different blocks, once. */
+  gap(): void {
+    const { length } = this.parts;
+    if (length === 0 || this.parts[length - 2] === GAP) return;
     this.parts.push(GAP, 0);
     this.length++;
-    return true;
   }
 
   get mark(): ContentMark {
@@ -130,13 +171,17 @@ class PageFacts implements ReadPage {
   }
 
   get visible(): string {
-    if (this.made !== null) return this.made;
+    this.made ??= this.textOf(0, this.parts.length);
+    return this.made;
+  }
+
+  /** Text of some of the parts. */
+  textOf(from: number, to: number): string {
     let text = '';
-    for (let i = 0; i < this.parts.length; i += 2) {
+    for (let i = from; i < to; i += 2) {
       const start = this.parts[i];
       text += start < 0 ? this.inserted[-1 - start] : this.html.slice(start, this.parts[i + 1]);
     }
-    this.made = text;
     return text;
   }
 }
@@ -153,8 +198,9 @@ class PageReader {
   constructor(
     private readonly html: string,
     private readonly pageUrl: string,
+    private readonly memory: AddressMemory | undefined,
   ) {
-    this.resolver = new AddressResolver(pageUrl);
+    this.resolver = new AddressResolver(pageUrl, memory);
     this.page = new PageFacts(html);
   }
 
@@ -168,12 +214,10 @@ class PageReader {
         else if (NO_TEXT.has(name) && this.hiddenDepth > 0) this.hiddenDepth--;
       },
       text: (start, end) => {
-        if (this.hiddenDepth > 0) return;
-        page.add(start, end);
-        if (this.open) this.open.text += html.slice(start, end);
+        if (this.hiddenDepth === 0) page.add(start, end);
       },
       gap: () => {
-        if (this.hiddenDepth === 0 && page.gap() && this.open) this.open.text += ' ';
+        if (this.hiddenDepth === 0) page.gap();
       },
       raw: (name, start, end, attributes) => {
         if (name === 'title') {
@@ -196,25 +240,22 @@ class PageReader {
       case 'a':
         this.closeLink();
         if (attributes.href !== undefined)
-          this.open = { href: attributes.href, rel: attributes.rel ?? '', text: '', at: this.page.length };
+          this.open = { href: attributes.href, rel: attributes.rel ?? '', at: page.length, part: page.parts.length };
         break;
       case 'area':
-        if (attributes.href !== undefined) this.addLink(attributes.href, attributes.rel ?? '', attributes.alt ?? '');
+        if (attributes.href !== undefined) this.addFrame(attributes.href, attributes.rel ?? '', attributes.alt ?? '');
         break;
       case 'iframe':
       case 'frame':
-        if (attributes.src) this.addLink(attributes.src, '', attributes.title ?? '');
+        if (attributes.src) this.addFrame(attributes.src, '', attributes.title ?? '');
         break;
       case 'img':
-        if (this.open && attributes.alt && this.hiddenDepth === 0) {
-          page.insert(` ${attributes.alt} `);
-          this.open.text += ` ${attributes.alt} `;
-        }
+        if (this.open && attributes.alt && this.hiddenDepth === 0) page.insert(` ${attributes.alt} `);
         break;
       case 'base':
         if (!this.baseSeen && attributes.href !== undefined) {
           const base = normalizeAddress(attributes.href, this.pageUrl);
-          if (base) this.resolver = new AddressResolver(base.url);
+          if (base) this.resolver = new AddressResolver(base.url, this.memory);
           this.baseSeen = true;
         }
         break;
@@ -238,27 +279,46 @@ class PageReader {
 
   private closeLink(): void {
     if (!this.open) return;
-    const { href, rel, text, at } = this.open;
+    const { href, rel, at, part } = this.open;
     this.open = null;
-    this.addLink(href, rel, text, at);
-  }
-
-  private addLink(href: string, rel: string, text: string, at = this.page.length): void {
     const { page } = this;
-    const address = this.resolver.resolve(href);
-    if (!address) {
-      page.junkLinks++;
-      if (/^\s*mailto:[^?\s]+@/i.test(href)) page.contact ??= href.trim().split('?', 1)[0].slice(0, 200);
+    const { resolver } = this;
+    const single = resolver.find(href);
+    if (!single && !resolver.place) {
+      this.noteJunk(href);
       return;
     }
-    const { url, host, site, origin, path } = address;
-    const anchor = foldText(text.length > 4 * MAX_ANCHOR_CHARS ? text.slice(0, 4 * MAX_ANCHOR_CHARS) : text).slice(
-      0,
-      MAX_ANCHOR_CHARS,
-    );
-    const nofollow = rel !== '' && /(^|\s)(nofollow|ugc|sponsored)(\s|$)/i.test(rel);
-    page.links.push({ url, host, site, origin, path, anchor, nofollow, at });
-    if (page.contact === null && anchor.length < MAX_CONTACT_CHARS && CONTACT.test(anchor)) page.contact = url;
+    const isOwn = resolver.isOwn && !this.baseSeen;
+    const end = page.parts.length;
+    const link = new FoundLink(resolver.place, resolver.slot, single, isOwn, isNofollow(rel), at, page, part, end);
+    page.links.push(link);
+    if (page.contact !== null || page.length - at > 4 * MAX_CONTACT_CHARS) return;
+    if (CONTACT.test(page.textOf(part, end)) && link.anchor.length < MAX_CONTACT_CHARS) page.contact = link.address.url;
+  }
+
+  /** A link without text of its own. */
+  private addFrame(href: string, rel: string, text: string): void {
+    const address = this.resolver.resolve(href);
+    if (!address) {
+      this.noteJunk(href);
+      return;
+    }
+    const { page } = this;
+    const id = address.place?.ids[address.slot ?? -1];
+    page.links.push({
+      address,
+      isOwn: false,
+      id,
+      nofollow: isNofollow(rel),
+      at: page.length,
+      anchor: foldAnchor(text),
+    });
+  }
+
+  private noteJunk(href: string): void {
+    const { page } = this;
+    page.junkLinks++;
+    if (/^\s*mailto:[^?\s]+@/i.test(href)) page.contact ??= href.trim().split('?', 1)[0].slice(0, 200);
   }
 
   private readMeta(attributes: Attributes): void {
@@ -284,6 +344,10 @@ class PageReader {
   private claimReaders(count: number | null): void {
     if (count !== null) this.page.readers = Math.max(this.page.readers ?? 0, count);
   }
+}
+
+function isNofollow(rel: string): boolean {
+  return rel !== '' && /(^|\s)(nofollow|ugc|sponsored)(\s|$)/i.test(rel);
 }
 
 function wholeNumber(text: string): number | null {

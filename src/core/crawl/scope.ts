@@ -55,7 +55,7 @@ export class Scope {
   }
 
   /** Whether an address belongs to the site of a seed. */
-  isInside(address: CrawlAddress, site: string, seedHost: string): boolean {
+  isInside(address: Pick<CrawlAddress, 'host' | 'site'>, site: string, seedHost: string): boolean {
     if (address.site !== site) return false;
     return this.rules.subdomains === 'inside' || bare(address.host) === bare(seedHost);
   }

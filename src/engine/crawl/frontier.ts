@@ -1,4 +1,4 @@
-import type { CrawlAddress } from '../../core/crawl/address';
+import { AddressMemory, type CrawlAddress } from '../../core/crawl/address';
 import { CREDIT, FindModel, worthReading } from '../../core/crawl/find-model';
 import { classifyAddress } from '../../core/crawl/page-class';
 import type { CrawlParams } from '../../core/crawl/params';
@@ -38,10 +38,10 @@ export class Frontier {
   private buffers = new Map<number, QueuedPage[]>();
   /** Pages handed out whose outcome is not on disk yet, with their classes. */
   private readonly taken = new Map<number, number>();
+  /** Addresses as pages write them; page ids are noted there. */
+  readonly addresses = new AddressMemory();
+  /** Page ids of addresses that the memory does not hold. */
   private known = new Map<string, number>();
-  /** The same by origin and path, for addresses that pages link to by path. */
-  private knownPaths = new Map<string, Map<string, number>>();
-  private knownCount = 0;
   private worth = 0;
   private weighAgainAt = 0;
   private readonly reading = new Set<string>();
@@ -109,26 +109,22 @@ export class Frontier {
   }
 
   /** Page id of an address that belongs to the crawl; undefined: not known, or forgotten here. */
-  idOf({ url, origin, path }: CrawlAddress): number | undefined {
-    if (origin === undefined || path === undefined) return this.known.get(url);
-    return this.knownPaths.get(origin)?.get(path);
+  idOf(address: CrawlAddress): number | undefined {
+    return address.place ? address.place.ids[address.slot ?? -1] : this.known.get(address.url);
   }
 
-  private remember({ url, origin, path }: CrawlAddress, id: number): void {
-    if (++this.knownCount > MAX_KNOWN) this.forget();
-    if (origin === undefined || path === undefined) {
-      this.known.set(url, id);
+  private remember(address: CrawlAddress, id: number): void {
+    if (address.place) {
+      address.place.ids[address.slot ?? -1] = id;
       return;
     }
-    const paths = this.knownPaths.get(origin);
-    if (paths) paths.set(path, id);
-    else this.knownPaths.set(origin, new Map([[path, id]]));
+    if (this.known.size >= MAX_KNOWN) this.known.clear();
+    this.known.set(address.url, id);
   }
 
   private forget(): void {
-    this.known = new Map();
-    this.knownPaths = new Map();
-    this.knownCount = 0;
+    this.known.clear();
+    this.addresses.clear();
   }
 
   /** Call when the transaction is on disk. */

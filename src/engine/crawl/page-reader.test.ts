@@ -24,7 +24,7 @@ function read(
   const answer = { status: more.status ?? 200, headers, body: Buffer.from(body), elapsedMs: 1 };
   return reader.read({ ...PAGE, ...more.page }, answer, { ...FRESH, ...more.site });
 }
-const inside = (result: PageResult) => result.inside.map(({ url }) => url.replace('http://seed.org', ''));
+const inside = (result: PageResult) => result.inside.map(({ address }) => address.url.replace('http://seed.org', ''));
 const outside = (result: PageResult) =>
   result.outside.map(({ site, unindexed, nofollow }) => [site, unindexed, nofollow]);
 

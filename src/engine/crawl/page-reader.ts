@@ -1,5 +1,4 @@
-import type { CrawlAddress } from '../../core/crawl/address';
-import { normalizeAddress } from '../../core/crawl/address';
+import { AddressMemory, type CrawlAddress, normalizeAddress } from '../../core/crawl/address';
 import { isIndexableKind, judgeContent } from '../../core/crawl/content';
 import { decodeHtml } from '../../core/crawl/decode';
 import { type PageLink, type ReadPage, readPage, robotsDirectives } from '../../core/crawl/links';
@@ -14,13 +13,13 @@ const MAX_HOPS = 5;
 export const LINKS_PER_PAGE = 4096;
 export const HTML_TYPES = new Set(['text/html', 'application/xhtml+xml', '']);
 
-export interface OutsideLink extends PageLink {
+export interface OutsideLink extends Pick<PageLink, 'anchor' | 'nofollow' | 'at'>, CrawlAddress {
   /** Why the link is no vote, whatever its rel: what keeps its page out of an index. null: it is one. */
   unindexed: 'noindex' | 'canonical' | 'copy' | 'not-content' | null;
 }
 
 /** An address inside the site, with the words of the link. */
-export type InsideLink = CrawlAddress & { anchor: string };
+export type InsideLink = Pick<PageLink, 'address' | 'anchor'> & Partial<Pick<PageLink, 'id'>>;
 
 /** What became of one page, not yet written. */
 export interface PageResult {
@@ -88,6 +87,7 @@ export class PageReader {
     private readonly scope: Scope,
     /** Page id of an address that passed the rules before; undefined may also mean forgotten. */
     private readonly idOf: (address: CrawlAddress) => number | undefined,
+    private readonly memory = new AddressMemory(),
   ) {}
 
   read(page: QueuedPage, answer: HttpAnswer, site: SiteMemory): PageResult {
@@ -98,7 +98,7 @@ export class PageReader {
     if (answer.status >= 400) return withoutLinks(page, 'failed', `the server answered ${answer.status}`, base);
     if (!HTML_TYPES.has(type)) return withoutLinks(page, 'skipped', `${type} is not read`, base);
     const decoded = decodeHtml(answer.body, charset);
-    const read = readPage(decoded.text, page.url);
+    const read = readPage(decoded.text, page.url, this.memory);
     const header = robotsDirectives(answer.headers['x-robots-tag'] ?? '');
     read.noindex ||= header.noindex;
     read.nofollow ||= header.nofollow;
@@ -109,8 +109,11 @@ export class PageReader {
     const { mark } = read;
     const insideLinks: PageLink[] = [];
     const outsideLinks: PageLink[] = [];
-    for (const link of read.links)
-      (this.scope.isInside(link, page.site, site.seedHost) ? insideLinks : outsideLinks).push(link);
+    const isOwnInside = this.scope.isInside(page, page.site, site.seedHost);
+    for (const link of read.links) {
+      const isInside = link.isOwn && isOwnInside ? true : this.scope.isInside(link.address, page.site, site.seedHost);
+      (isInside ? insideLinks : outsideLinks).push(link);
+    }
     const verdict = judgeContent({
       title: read.title,
       visible: () => read.visible,
@@ -158,7 +161,7 @@ export class PageReader {
     if (isElsewhere && params.canonical === 'obey') {
       const canonical = normalizeAddress(read.canonical ?? '');
       if (canonical && this.scope.isInside(canonical, page.site, site.seedHost))
-        this.follow(result, [{ ...canonical, anchor: '' }]);
+        this.follow(result, [{ address: canonical, anchor: '' }]);
       return result;
     }
     if (verdict.kind === 'copy') {
@@ -181,7 +184,7 @@ export class PageReader {
     if (read.refresh) {
       const target = normalizeAddress(read.refresh);
       if (target && this.scope.isInside(target, page.site, site.seedHost))
-        this.follow(result, [{ ...target, anchor: '' }]);
+        this.follow(result, [{ address: target, anchor: '' }]);
     }
     if (!(read.noindex && params.noindex === 'obey')) result.outside = this.outsideOf(read, outsideLinks, unindexed);
     result.outcome.linksOut = result.outside.length;
@@ -190,26 +193,30 @@ export class PageReader {
 
   private outsideOf(read: ReadPage, links: PageLink[], unindexed: OutsideLink['unindexed']): OutsideLink[] {
     const outside = new Map<string, OutsideLink>();
-    for (const { url, host, site, anchor, nofollow, at } of links)
+    for (const { address, anchor, nofollow, at } of links) {
+      const { url, host, site } = address;
       if (!outside.has(url) && outside.size < LINKS_PER_PAGE)
         outside.set(url, { url, host, site, anchor, at, nofollow: nofollow || read.nofollow, unindexed });
+    }
     return [...outside.values()];
   }
 
   private follow(result: PageResult, links: InsideLink[]): void {
     const seen = new Set<string>();
     for (const link of links) {
-      const id = this.idOf(link);
+      let { id } = link;
+      if (id === undefined) id = this.idOf(link.address);
       if (id !== undefined) {
         result.known.push(id);
         continue;
       }
-      const { url, host, site, origin, path, anchor } = link;
+      const { address } = link;
+      const { url } = address;
       if (seen.has(url)) continue;
       seen.add(url);
-      const refused = this.scope.refuse({ url, host, site });
+      const refused = this.scope.refuse(address);
       if (refused) result.refused.push({ url, refused });
-      else result.inside.push({ url, host, site, origin, path, anchor });
+      else result.inside.push({ address, anchor: link.anchor });
     }
   }
 
@@ -225,7 +232,7 @@ export class PageReader {
       return withoutLinks(page, 'failed', `more than ${MAX_HOPS} redirects in a row`, base);
     else {
       result.isRedirect = true;
-      this.follow(result, [{ ...target, anchor: '' }]);
+      this.follow(result, [{ address: target, anchor: '' }]);
     }
     return result;
   }

@@ -192,7 +192,7 @@ export class CrawlWriter {
       viaClass: page.classId,
       isBeyond: !isRedirect && page.depth + 1 > this.depthOf(page.site),
     };
-    const added = inside.map((link) => this.frontier.push(link, link.anchor, place, written.change));
+    const added = inside.map((link) => this.frontier.push(link.address, link.anchor, place, written.change));
     putEdges(store, this.sourceId, page.id, known.concat(added), isRedirect);
     for (const { url, refused: rule } of refused) putTrap(store, this.sourceId, page.site, rule, url);
     let ordinal = 0;

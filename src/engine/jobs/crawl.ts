@@ -112,8 +112,11 @@ class Crawl {
     });
     this.robots = new RobotsCache(this.http, settings.userAgent);
     this.frontier = new Frontier(store, this.sourceId, this.params.order);
-    this.reader = new PageReader(this.params, scopeOf(this.params, store.now()), (address) =>
-      this.frontier.idOf(address),
+    this.reader = new PageReader(
+      this.params,
+      scopeOf(this.params, store.now()),
+      (address) => this.frontier.idOf(address),
+      this.frontier.addresses,
     );
     this.pipeline = this.params.checkAfter ? new Pipeline(context, this.sourceId, this.frontier) : null;
     this.writer = new CrawlWriter(

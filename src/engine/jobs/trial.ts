@@ -186,7 +186,10 @@ class SeedTrial {
   ): TrialReport {
     const pages = got.flatMap((one) => one.page ?? []);
     const outside = pages.map((page) => outsideDomains(page, address.site));
-    const links = pages.reduce((sum, page) => sum + page.links.filter((link) => link.site !== address.site).length, 0);
+    const links = pages.reduce(
+      (sum, page) => sum + page.links.filter((link) => link.address.site !== address.site).length,
+      0,
+    );
     const doors = (this.kinds.challenge ?? 0) + (this.kinds.consent ?? 0);
     const content = got.filter((one) => one.kind !== null && isIndexableKind(one.kind)).length;
     const msPerPage = got.reduce((sum, one) => sum + one.elapsedMs, 0) / got.length;
@@ -298,10 +301,12 @@ function whyNot({ status, reason }: Got): string {
 }
 
 function distinct(page: ReadPage, site: string): string[] {
-  return [...new Set(page.links.filter((link) => link.site === site).map(({ url }) => url))];
+  return [...new Set(page.links.filter((link) => link.address.site === site).map((link) => link.address.url))];
 }
 
 function outsideDomains(page: ReadPage, site: string): string[] {
-  const names = page.links.flatMap((link) => (link.site === site ? [] : (registrableDomain(link.site)?.name ?? [])));
+  const names = page.links.flatMap(({ address }) =>
+    address.site === site ? [] : (registrableDomain(address.site)?.name ?? []),
+  );
   return [...new Set(names)];
 }
