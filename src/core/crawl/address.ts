@@ -102,8 +102,10 @@ export class AddressMemory {
     if (++this.size > MAX_REMEMBERED) this.clear();
     const slot = place.addresses.length;
     // a copy of its own: as part of a page's text it would keep the whole page in memory, and be slower to compare
-    place.slots.set(JSON.parse(JSON.stringify(reference)) as string, slot);
-    place.addresses.push({ ...address, place, slot });
+    place.slots.set(` ${reference}`.slice(1), slot);
+    address.place = place;
+    address.slot = slot;
+    place.addresses.push(address);
     place.ids.push(undefined);
     return slot;
   }
@@ -124,7 +126,7 @@ export class AddressResolver {
   private readonly host: string;
   private readonly site: string;
   private readonly isPlainBase: boolean;
-  private readonly rooted: AddressPlace;
+  private readonly rooted: AddressPlace | null;
   private relative: AddressPlace | null = null;
   private absolute: AddressPlace | null = null;
 
@@ -137,7 +139,7 @@ export class AddressResolver {
   /** @param memory shared by the pages of a crawl. */
   constructor(
     private readonly base: string,
-    private readonly memory = new AddressMemory(),
+    private readonly memory: AddressMemory | null = null,
   ) {
     const url = new URL(base);
     this.origin = url.origin;
@@ -147,7 +149,7 @@ export class AddressResolver {
     // what the base itself holds of escapes, session ids or a trailing dot must go the long way
     this.isPlainBase =
       PLAIN_PATH.test(this.folder.slice(this.origin.length)) && this.folder.length < 900 && !url.hostname.endsWith('.');
-    this.rooted = memory.at(this.origin);
+    this.rooted = memory?.at(this.origin) ?? null;
   }
 
   resolve(reference: string): CrawlAddress | null {
@@ -160,7 +162,7 @@ export class AddressResolver {
     const place = this.placeOf(reference);
     this.place = null;
     this.isOwn = false;
-    if (!place) return normalizeAddress(reference, this.base);
+    if (!place || !this.memory) return this.resolveAnew(reference);
     const known = place.slots.get(reference);
     if (known === undefined) {
       const address = this.resolveAnew(reference);
@@ -177,10 +179,10 @@ export class AddressResolver {
 
   /** Addresses that mean the same as long as the place they are relative to is the same. */
   private placeOf(reference: string): AddressPlace | null {
+    if (!this.memory) return null;
     const first = reference.charCodeAt(0);
     if (first === 47 && reference.charCodeAt(1) !== 47) return this.rooted;
-    const isName = (first >= 97 && first <= 122) || (first >= 65 && first <= 90) || (first >= 48 && first <= 57);
-    if (!isName) return null;
+    if (!startsName(first)) return null;
     if (/^https?:\/\//i.test(reference)) {
       this.absolute ??= this.memory.at('');
       return this.absolute;
@@ -190,8 +192,10 @@ export class AddressResolver {
   }
 
   private resolveAnew(reference: string): CrawlAddress | null {
-    if (!this.isQuick(reference)) return normalizeAddress(reference, this.base);
-    const url = (reference.charCodeAt(0) === 47 ? this.origin : this.folder) + reference;
+    const first = reference.charCodeAt(0);
+    const isRooted = first === 47 && reference.charCodeAt(1) !== 47;
+    if (!(isRooted || startsName(first)) || !this.isQuick(reference)) return normalizeAddress(reference, this.base);
+    const url = (isRooted ? this.origin : this.folder) + reference;
     return { url, host: this.host, site: this.site };
   }
 
@@ -201,6 +205,11 @@ export class AddressResolver {
       this.isPlainBase && path.length < 1000 && PLAIN_PATH.test(path) && !path.includes('/.') && !path.startsWith('.')
     );
   }
+}
+
+/** A letter or digit, as the first of a path that is relative to a folder. */
+function startsName(code: number): boolean {
+  return (code >= 97 && code <= 122) || (code >= 65 && code <= 90) || (code >= 48 && code <= 57);
 }
 
 /** The links of a page name few hosts many times over. Cleared when full, so it stays small; a miss only costs time. */

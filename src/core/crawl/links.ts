@@ -65,7 +65,7 @@ export function robotsDirectives(content: string): { noindex: boolean; nofollow:
  * @param pageUrl address it was fetched from, the base of relative links until a `<base href>` replaces it.
  * @param memory what the links of other pages meant; worth having where many pages of a site are read.
  */
-export function readPage(html: string, pageUrl: string, memory?: AddressMemory): ReadPage {
+export function readPage(html: string, pageUrl: string, memory: AddressMemory | null = null): ReadPage {
   const reader = new PageReader(html, pageUrl, memory);
   scanHtml(html, reader.events());
   return reader.end();
@@ -198,7 +198,7 @@ class PageReader {
   constructor(
     private readonly html: string,
     private readonly pageUrl: string,
-    private readonly memory: AddressMemory | undefined,
+    private readonly memory: AddressMemory | null,
   ) {
     this.resolver = new AddressResolver(pageUrl, memory);
     this.page = new PageFacts(html);
