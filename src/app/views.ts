@@ -1,5 +1,5 @@
 import { displayName } from '../core/names/domain';
-import type { DomainRow } from '../store/domains';
+import { type DomainRow, phaseReasonOf } from '../store/domains';
 import type { JobRow } from '../store/jobs';
 import type { DomainView, JobView } from '../ui/types';
 
@@ -11,7 +11,7 @@ export function domainView(row: DomainRow, shortlisted: boolean): DomainView {
     display: displayName(row.name),
     ending: row.ending,
     phase: row.phase,
-    phaseReason: row.phase_reason,
+    phaseReason: phaseReasonOf(row),
     phaseSource: row.phase_source,
     phaseAt: row.phase_at,
     registeredAt: row.registered_at,

@@ -1,7 +1,9 @@
 import type { Logger } from 'pino';
+import type { ListBatch } from '../core/formats/list-batch';
 import type { Settings } from '../store/config';
 import type { Store } from '../store/database';
 import type { JobOrder, JobProgress, JobRow } from '../store/jobs';
+import type { WrittenBatch } from '../store/lists';
 
 /** What a job has to work with. */
 export interface JobContext {
@@ -16,6 +18,8 @@ export interface JobContext {
   order(order: JobOrder): void;
   /** Tells the pool which rows were written. Call after the commit. */
   changed(ids: Iterable<number>, source?: number): void;
+  /** Tells the pool of rows of a list that were written, with what they hold. The batch is handed over. */
+  added(batch: ListBatch, written: Pick<WrittenBatch, 'ids' | 'isNew'>, source: number): void;
 }
 
 /** Thrown by a job that stopped at a safe point because it was asked to. */

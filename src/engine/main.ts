@@ -16,12 +16,16 @@ async function main(): Promise<void> {
   const store = await openStore(folder, { migrate: true });
   ensureBrief(store);
   const pool = new PoolHost(store);
-  const runner = new JobRunner(store, new URL('./worker.mjs', import.meta.url), log);
+  const runner = new JobRunner(store, log);
   const token = randomBytes(24).toString('hex');
   const server = new EngineServer(store, pool, runner, token, log);
 
   runner.on('changed', (ids, source) => {
     pool.refresh(ids, source);
+    server.announce('pool', { type: 'pool', version: pool.version, size: pool.size });
+  });
+  runner.on('added', ({ batch, ids, isNew, source }) => {
+    pool.add(batch, ids, isNew, source);
     server.announce('pool', { type: 'pool', version: pool.version, size: pool.size });
   });
   runner.on('crashed', () => pool.rebuild());

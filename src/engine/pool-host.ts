@@ -1,3 +1,4 @@
+import type { ListBatch } from '../core/formats/list-batch';
 import { PoolColumns } from '../core/pool/columns';
 import { PoolIndex } from '../core/pool/query';
 import type { Store } from '../store/database';
@@ -30,6 +31,16 @@ export class PoolHost {
     columns.version = this.columns.version + 1;
     this.columns = columns;
     this.index = new PoolIndex(columns);
+  }
+
+  /** Takes over rows of a list: the new ones from the batch, the others as they are in the database now. */
+  add(batch: ListBatch, ids: Uint32Array, isNew: Uint8Array, source: number): void {
+    this.columns.putBatch(batch, ids, isNew);
+    this.refresh(
+      ids.filter((_, row) => isNew[row] === 0),
+      source,
+    );
+    this.columns.addMembers(source, ids);
   }
 
   /** Takes over rows that were written. */

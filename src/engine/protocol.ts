@@ -1,3 +1,4 @@
+import type { ListBatch } from '../core/formats/list-batch';
 import type { PoolAnswer, PoolQuery } from '../core/pool/query';
 import type { JobOrder, JobProgress, JobRow } from '../store/jobs';
 
@@ -10,6 +11,8 @@ export type FromWorker =
   | { type: 'order'; order: JobOrder }
   /** Domains whose rows were written; `source` when a source newly named them. Sent after the commit. */
   | { type: 'changed'; ids: Uint32Array; source: number | null }
+  /** Rows of a list; those that are new (1 in `isNew`) with all their values. */
+  | { type: 'added'; batch: ListBatch; ids: Uint32Array; isNew: Uint8Array; source: number }
   | { type: 'ended'; outcome: 'done' | 'stopped' }
   | { type: 'failed'; message: string };
 

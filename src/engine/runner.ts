@@ -1,5 +1,5 @@
 import { EventEmitter } from 'node:events';
-import { Worker } from 'node:worker_threads';
+import type { Worker } from 'node:worker_threads';
 import type { Logger } from 'pino';
 import type { Store } from '../store/database';
 import {
@@ -16,6 +16,7 @@ import {
 } from '../store/jobs';
 import { isFull } from './patience';
 import type { FromWorker, WorkerStart } from './protocol';
+import { startThread } from './threads';
 
 /** Jobs of one kind that run at the same time. */
 const AT_ONCE: Record<JobKind, number> = {
@@ -43,6 +44,7 @@ interface Running {
 export class JobRunner extends EventEmitter<{
   job: [JobRow];
   changed: [ids: Uint32Array, source: number | null];
+  added: [message: Extract<FromWorker, { type: 'added' }>];
   crashed: [];
 }> {
   private readonly running = new Map<number, Running>();
@@ -50,7 +52,6 @@ export class JobRunner extends EventEmitter<{
 
   constructor(
     private readonly store: Store,
-    private readonly workerUrl: URL,
     private readonly log: Logger,
   ) {
     super();
@@ -133,7 +134,10 @@ export class JobRunner extends EventEmitter<{
   private launch(job: JobRow): void {
     setJobState(this.store, job.id, 'running');
     const start: WorkerStart = { folder: this.store.folder, jobId: job.id };
-    const worker = new Worker(this.workerUrl, { workerData: start, resourceLimits: { maxOldGenerationSizeMb: 2048 } });
+    const worker = startThread('worker', 'worker', {
+      workerData: start,
+      resourceLimits: { maxOldGenerationSizeMb: 2048 },
+    });
     const entry: Running = { worker, kind: job.kind, wanted: null, savedAt: 0, job: { ...job, state: 'running' } };
     this.running.set(job.id, entry);
     let ending: { state: JobState; error: string | null } | null = null;
@@ -141,6 +145,7 @@ export class JobRunner extends EventEmitter<{
       if (message.type === 'progress') this.noteProgress(entry, message.progress);
       else if (message.type === 'order') this.unlessFull(() => this.addOnce(message.order));
       else if (message.type === 'changed') this.emit('changed', message.ids, message.source);
+      else if (message.type === 'added') this.emit('added', message);
       else if (message.type === 'failed') ending = { state: 'failed', error: message.message };
       else ending = { state: message.outcome === 'done' ? 'done' : (entry.wanted ?? 'queued'), error: null };
     });

@@ -1,5 +1,5 @@
-import { createReadStream } from 'node:fs';
-import { open } from 'node:fs/promises';
+import { createReadStream, type ReadStream } from 'node:fs';
+import { open, stat } from 'node:fs/promises';
 import { createGunzip } from 'node:zlib';
 import { JobError } from './context';
 
@@ -34,7 +34,7 @@ export async function lookAtFile(path: string): Promise<FileKind> {
   const chunks: Buffer[] = [];
   let size = 0;
   try {
-    for await (const chunk of byteStream(path, gzip)) {
+    for await (const chunk of unpackedStream(createReadStream(path, { highWaterMark: 256 * 1024 }), gzip)) {
       chunks.push(chunk);
       size += chunk.length;
       if (size >= SAMPLE_BYTES) break;
@@ -48,19 +48,31 @@ export async function lookAtFile(path: string): Promise<FileKind> {
   return { gzip, charset, sample: new TextDecoder(charset).decode(bytes) };
 }
 
-/** Text of a file in chunks, unpacked and decoded. What is not valid becomes U+FFFD, which readListRow sets aside. */
-export async function* textChunks(path: string, kind: Pick<FileKind, 'gzip' | 'charset'>): AsyncGenerator<string> {
+/**
+ * Text of a file in chunks, unpacked and decoded. What is not valid becomes U+FFFD, which readListRow sets aside.
+ *
+ * @param onShare told how much of the file was read, 0 to 1, before each chunk.
+ */
+export async function* textChunks(
+  path: string,
+  kind: Pick<FileKind, 'gzip' | 'charset'>,
+  onShare: (share: number) => void = () => undefined,
+): AsyncGenerator<string> {
+  const size = Math.max(1, (await stat(path)).size);
   const decoder = new TextDecoder(kind.charset, { ignoreBOM: true });
   try {
-    for await (const chunk of byteStream(path, kind.gzip)) yield decoder.decode(chunk, { stream: true });
+    const file = createReadStream(path, { highWaterMark: 256 * 1024 });
+    for await (const chunk of unpackedStream(file, kind.gzip)) {
+      onShare(Math.min(1, file.bytesRead / size));
+      yield decoder.decode(chunk, { stream: true });
+    }
   } catch (error) {
     throw packedWrong(error);
   }
   yield decoder.decode();
 }
 
-function byteStream(path: string, gzip: boolean): AsyncIterable<Buffer> {
-  const file = createReadStream(path, { highWaterMark: 256 * 1024 });
+function unpackedStream(file: ReadStream, gzip: boolean): AsyncIterable<Buffer> {
   if (!gzip) return file;
   const unpacked = createGunzip({ chunkSize: 256 * 1024 });
   file.on('error', (error) => unpacked.destroy(error));

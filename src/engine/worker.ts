@@ -1,6 +1,7 @@
 import { setMaxListeners } from 'node:events';
 import { parentPort, workerData } from 'node:worker_threads';
 import { z } from 'zod';
+import { batchBuffers } from '../core/formats/list-batch';
 import { openStore, readSettings } from '../store/database';
 import { type JobKind, readJob } from '../store/jobs';
 import { type JobContext, JobError, Stopped } from './context';
@@ -30,7 +31,7 @@ async function main(): Promise<void> {
   const port = parentPort;
   if (!port) throw new Error('this file runs as a worker thread of the engine');
   const { folder, jobId } = workerData as WorkerStart;
-  const send = (message: FromWorker) => port.postMessage(message);
+  const send = (message: FromWorker, buffers: ArrayBuffer[] = []) => port.postMessage(message, buffers);
   const stop = new AbortController();
   setMaxListeners(0, stop.signal); // one listener a request in flight
   port.on('message', (message: ToWorker) => message.type === 'stop' && stop.abort());
@@ -49,6 +50,12 @@ async function main(): Promise<void> {
       progress: (progress) => send({ type: 'progress', progress }),
       order: (order) => send({ type: 'order', order }),
       changed: (ids, source) => send({ type: 'changed', ids: Uint32Array.from(ids), source: source ?? null }),
+      added: (batch, { ids, isNew }, source) =>
+        send({ type: 'added', batch, ids, isNew, source }, [
+          ...batchBuffers(batch),
+          ids.buffer as ArrayBuffer,
+          isNew.buffer as ArrayBuffer,
+        ]),
     });
     send({ type: 'ended', outcome: stop.signal.aborted ? 'stopped' : 'done' });
   } catch (error) {

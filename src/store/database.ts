@@ -6,6 +6,7 @@ import { type Config, loadConfig, now, Settings } from './config';
 import * as first from './migrations/0001-first';
 import * as crawl from './migrations/0002-crawl';
 import * as links from './migrations/0003-links';
+import * as lists from './migrations/0004-lists';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -24,6 +25,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0001-first': first,
   '0002-crawl': crawl,
   '0003-links': links,
+  '0004-lists': lists,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -2,6 +2,7 @@ import type { Phase, RegistrationRecord, Verdict } from '../core/lifecycle/phase
 import { nameFacts, type RegistrableDomain } from '../core/names/domain';
 import type { PoolRow } from '../core/pool/facts';
 import { type Store, statement } from './database';
+import { saidOnLine } from './raw-rows';
 
 /** A domain's row as it is stored. Times in ms since 1970 UTC. */
 export interface DomainRow {
@@ -95,6 +96,11 @@ export interface ListedValues {
 
 const LIST_REASON = 'A list says so; not yet checked.';
 
+/** Why the phase is what it is, in words; null: nobody was asked and nobody said. */
+export function phaseReasonOf(row: Pick<DomainRow, 'phase_reason' | 'phase_source'>): string | null {
+  return row.phase_reason ?? (row.phase_source?.startsWith('source ') ? LIST_REASON : null);
+}
+
 /**
  * Finds or adds a domain that a list or a venue names, and fills its current values: what the list says never replaces what
  * was asked of a server, and a listing replaces the one before.
@@ -111,9 +117,9 @@ export function putListed(
     const facts = nameFacts(domain);
     const { lastInsertRowid } = statement(
       raw,
-      `INSERT INTO domains (name, ending, length, hyphens, digits, in_pool, added_at, phase, phase_reason, phase_source, drop_at,
+      `INSERT INTO domains (name, ending, length, hyphens, digits, in_pool, added_at, phase, phase_source, drop_at,
          registered_at, listing, venue, price_minor, currency, bids, closing_at, listing_url, listing_at)
-       VALUES (?, ?, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+       VALUES (?, ?, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     ).run(
       domain.name,
       domain.ending,
@@ -122,7 +128,6 @@ export function putListed(
       facts.digits,
       at,
       values.phase ?? 'unknown',
-      values.phase && LIST_REASON,
       values.phase && values.source,
       values.dropAt,
       values.registeredAt,
@@ -142,8 +147,8 @@ export function putListed(
   if (values.phase)
     statement(
       raw,
-      'UPDATE domains SET phase = ?, phase_reason = ?, phase_source = ? WHERE id = ? AND phase_at IS NULL',
-    ).run(values.phase, LIST_REASON, values.source, put.id);
+      'UPDATE domains SET phase = ?, phase_reason = NULL, phase_source = ? WHERE id = ? AND phase_at IS NULL',
+    ).run(values.phase, values.source, put.id);
   if (values.registeredAt !== null)
     statement(raw, 'UPDATE domains SET registered_at = ? WHERE id = ? AND record_at IS NULL').run(
       values.registeredAt,
@@ -352,10 +357,17 @@ export interface StoredSighting {
 export function sightingsOf(store: Store, domainId: number): StoredSighting[] {
   const rows = statement(
     store.raw,
-    `SELECT s.source_id AS sourceId, o.kind AS sourceKind, o.name AS sourceName, s.at, s.line, s.said
+    `SELECT s.source_id AS sourceId, o.kind AS sourceKind, o.name AS sourceName, s.at, s.line, s.said,
+       json_extract(o.detail, '$.columns') AS columns
      FROM sightings s JOIN sources o ON o.id = s.source_id WHERE s.domain_id = ? ORDER BY s.at DESC`,
-  ).all(domainId) as (Omit<StoredSighting, 'said'> & { said: string })[];
-  return rows.map((row) => ({ ...row, said: JSON.parse(row.said) }));
+  ).all(domainId) as (Omit<StoredSighting, 'said'> & { said: string; columns: string | null })[];
+  return rows.map(({ columns, ...row }) => ({
+    ...row,
+    said:
+      row.said === ''
+        ? (saidOnLine(store, row.sourceId, row.line ?? 0, columns ? JSON.parse(columns) : []) ?? {})
+        : JSON.parse(row.said),
+  }));
 }
 
 /** Domains a check job has not settled yet: those of a source, or by id, without a verdict from after `since`. */

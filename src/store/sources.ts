@@ -33,6 +33,16 @@ export function addSource(store: Store, kind: SourceKind, name: string, detail: 
   );
 }
 
+/** Adds to what is kept of a source. */
+export function keepDetail(store: Store, id: number, detail: object): void {
+  write(store, () =>
+    statement(store.raw, 'UPDATE sources SET detail = json_patch(detail, ?) WHERE id = ?').run(
+      JSON.stringify(detail),
+      id,
+    ),
+  );
+}
+
 export function listSources(store: Store): SourceRow[] {
   return (
     statement(store.raw, 'SELECT * FROM sources ORDER BY id DESC').all() as (SourceRow & { detail: string })[]

@@ -1,6 +1,6 @@
-import { registrableDomain } from '../names/domain';
+import { plainDomain, registrableDomain } from '../names/domain';
 import { CsvReader, type CsvRow } from './csv';
-import type { ListField, ListingKind } from './list-fields';
+import { LIST_FIELDS, type ListField, type ListingKind } from './list-fields';
 import { parseDate, parseNumber, parsePrice } from './values';
 
 export interface ListShape {
@@ -146,41 +146,94 @@ export interface ListRow {
   referringDomains: number | null;
 }
 
-/**
- * Reads one row by the given columns.
- *
- * @returns the row, or the reason why it makes no sense. Values beside the domain that cannot be read are null: the
- * domain is worth keeping without them.
- */
-export function readListRow(fields: string[], columns: ListField[]): ListRow | string {
-  const value = (field: ListField): string => {
-    const index = columns.indexOf(field);
-    return index < 0 ? '' : (fields[index] ?? '').trim();
-  };
-  const text = value('domain');
-  if (text === '') return 'the domain column is empty';
-  if (text.includes('\ufffd')) return "the name holds bytes that are not in the file's character set";
-  const domain = registrableDomain(text);
-  if (!domain) return `"${text.slice(0, 80)}" is no registrable domain`;
-  const price = parsePrice(value('price'));
-  return {
-    domain: domain.name,
-    ending: domain.ending,
-    phase: readPhase(value('phase')),
-    dropAt: parseDate(value('drop-date')),
-    closingAt: parseDate(value('closing')),
-    priceMinor: price?.minor ?? null,
-    currency: price ? (price.currency ?? (/^[A-Z]{3}$/.test(value('currency')) ? value('currency') : null)) : null,
-    bids: countOf(value('bids')),
-    kind: readKind(value('kind')),
-    venue: value('venue').slice(0, 80) || null,
-    registeredAt: parseDate(value('registered')),
-    backlinks: countOf(value('backlinks')),
-    referringDomains: countOf(value('referring-domains')),
+/** Texts that come again and again in a column mean the same each time; forgotten when full. */
+const MOST_REMEMBERED = 20_000;
+function remembering<T>(read: (text: string) => T): (text: string) => T {
+  const known = new Map<string, T>();
+  return (text) => {
+    let value = known.get(text);
+    if (value === undefined) {
+      value = read(text);
+      if (known.size >= MOST_REMEMBERED) known.clear();
+      known.set(text, value);
+    }
+    return value;
   };
 }
 
+/** Reads rows by the given columns. */
+export class ListRowReader {
+  private readonly place: Record<ListField, number>;
+  private readonly date = remembering(parseDate);
+  private readonly price = remembering(parsePrice);
+  private readonly phase = remembering(readPhase);
+  private readonly kind = remembering(readKind);
+  private readonly count = countOf;
+
+  constructor(columns: readonly ListField[]) {
+    this.place = Object.fromEntries(LIST_FIELDS.map((field) => [field, columns.indexOf(field)])) as Record<
+      ListField,
+      number
+    >;
+  }
+
+  /**
+   * @returns the row, or the reason why it makes no sense. Values beside the domain that cannot be read are null: the
+   * domain is worth keeping without them.
+   */
+  read(fields: string[]): ListRow | string {
+    const { place } = this;
+    const value = (field: ListField): string => {
+      const index = place[field];
+      return index < 0 || index >= fields.length ? '' : fields[index].trim();
+    };
+    const text = value('domain');
+    if (text === '') return 'the domain column is empty';
+    const domain = plainDomain(text) ?? registrableDomain(text);
+    if (!domain)
+      return text.includes('\ufffd')
+        ? "the name holds bytes that are not in the file's character set"
+        : `"${text.slice(0, 80)}" is no registrable domain`;
+    const said = <T>(field: ListField, read: (text: string) => T): T | null => {
+      const given = value(field);
+      return given === '' ? null : read(given);
+    };
+    const price = said('price', this.price);
+    const currency = value('currency');
+    return {
+      domain: domain.name,
+      ending: domain.ending,
+      phase: said('phase', this.phase),
+      dropAt: said('drop-date', this.date),
+      closingAt: said('closing', this.date),
+      priceMinor: price?.minor ?? null,
+      currency: price ? (price.currency ?? (/^[A-Z]{3}$/.test(currency) ? currency : null)) : null,
+      bids: said('bids', this.count),
+      kind: said('kind', this.kind),
+      venue: value('venue').slice(0, 80) || null,
+      registeredAt: said('registered', this.date),
+      backlinks: said('backlinks', this.count),
+      referringDomains: said('referring-domains', this.count),
+    };
+  }
+}
+
+/** Reads one row by the given columns, as ListRowReader does. */
+export function readListRow(fields: string[], columns: readonly ListField[]): ListRow | string {
+  return new ListRowReader(columns).read(fields);
+}
+
 function countOf(text: string): number | null {
+  if (text.length < 10) {
+    let plain = 0;
+    let i = 0;
+    for (; i < text.length; i++) {
+      const digit = text.charCodeAt(i) - 48;
+      if (digit < 0 || digit > 9) break;
+      plain = plain * 10 + digit;
+    }
+    if (i === text.length && i > 0) return plain;
+  }
   const value = text === '' ? null : parseNumber(text);
   return value === null || value < 0 ? null : Math.round(value);
 }

@@ -38,6 +38,34 @@ export function registrableDomain(text: string): RegistrableDomain | null {
   return { name: found.domain, ending: found.publicSuffix };
 }
 
+/** Whether an ending of one label is a public suffix by itself, so that one label before it makes a registrable domain. */
+const plainEndings = new Map<string, boolean>();
+const MAX_PLAIN_ENDINGS = 10_000;
+
+/**
+ * What registrableDomain gives, for the plainest and commonest form, several times quicker: one label of lower-case letters,
+ * digits and hyphens before one ending. @returns null for everything else, registrable or not.
+ */
+export function plainDomain(text: string): RegistrableDomain | null {
+  const { length } = text;
+  let dot = -1;
+  for (let i = 0; i < length; i++) {
+    const code = text.charCodeAt(i);
+    if ((code >= 97 && code <= 122) || (code >= 48 && code <= 57)) continue;
+    if (code === 46 && dot < 0) dot = i;
+    else if (code !== 45) return null;
+  }
+  if (dot < 1 || dot > 63 || length - dot > 64) return null;
+  if (text.charCodeAt(0) === 45 || text.charCodeAt(dot - 1) === 45) return null;
+  const ending = text.slice(dot + 1);
+  let isPlain = plainEndings.get(ending);
+  if (isPlain === undefined) {
+    isPlain = registrableDomain(`x.${ending}`)?.ending === ending;
+    if (plainEndings.size < MAX_PLAIN_ENDINGS) plainEndings.set(ending, isPlain);
+  }
+  return isPlain ? { name: text, ending } : null;
+}
+
 /** Host of an address or a bare name, as A-labels; null when there is none. */
 function hostOf(text: string): string | null {
   let host = text.trim();
@@ -62,14 +90,17 @@ export function displayName(name: string): string {
 }
 
 export function nameFacts(domain: RegistrableDomain): NameFacts {
-  const label = displayName(domain.name.slice(0, domain.name.length - domain.ending.length - 1));
+  const end = domain.name.length - domain.ending.length - 1;
+  const label = displayName(domain.name.slice(0, end));
   let hyphens = 0;
   let digits = 0;
   let length = 0;
-  for (const character of label) {
-    length++;
-    if (character === '-') hyphens++;
-    else if (character >= '0' && character <= '9') digits++;
+  for (let i = 0; i < label.length; i++) {
+    const code = label.charCodeAt(i);
+    // the second half of a surrogate pair is no character of its own
+    if (code < 0xdc00 || code > 0xdfff) length++;
+    if (code === 45) hyphens++;
+    else if (code >= 48 && code <= 57) digits++;
   }
   return { label, length, hyphens, digits };
 }

@@ -1,3 +1,5 @@
+import { LIST_PHASES, type ListBatch } from '../formats/list-batch';
+import { LISTING_KINDS } from '../formats/list-fields';
 import { FACTS, type FactName, type PoolRow } from './facts';
 
 /** Facts held as 32-bit floats, NaN unknown. */
@@ -99,11 +101,50 @@ export class PoolColumns {
   /** Adds a domain or replaces its values. Its name cannot change. */
   put(row: PoolRow): void {
     let at = this.rowOf(row.id);
-    if (at < 0) at = this.append(row);
+    if (at < 0) {
+      const bytes = new Uint8Array(row.name.length);
+      for (let i = 0; i < bytes.length; i++) bytes[i] = row.name.charCodeAt(i);
+      at = this.append(row.id, bytes, row.ending.length);
+    }
     for (const fact of NUMBER_FACTS) this.numbers[fact][at] = row[fact] ?? Number.NaN;
     for (const fact of TIME_FACTS) this.times[fact][at] = row[fact] ?? 0;
     for (const fact of CHOICE_FACTS) this.choices[fact][at] = this.dictionaries[fact].codeOf(row[fact]);
     this.version++;
+  }
+
+  /** Adds the rows of a list that are new to the database, straight from the batch they were written from. */
+  putBatch(batch: ListBatch, ids: Uint32Array, isNew: Uint8Array): void {
+    const { numbers, times, choices, dictionaries } = this;
+    const endings = Uint16Array.from(batch.words, (word) => dictionaries.ending.codeOf(word));
+    const phases = [null, ...LIST_PHASES].map((phase) => dictionaries.phase.codeOf(phase ?? 'unknown'));
+    const listings = [null, ...LISTING_KINDS].map((kind) => dictionaries.listing.codeOf(kind));
+    const seconds = (ms: number) => (ms >= 1000 ? Math.floor(ms / 1000) : 0);
+    let start = 0;
+    for (let r = 0; r < batch.count; r++) {
+      const end = batch.nameEnd[r];
+      if (isNew[r] === 1 && this.rowOf(ids[r]) < 0) {
+        const ending = batch.words[batch.ending[r] - 1];
+        const at = this.append(ids[r], batch.nameBytes.subarray(start, end), ending.length);
+        for (const fact of NUMBER_FACTS) numbers[fact][at] = Number.NaN;
+        for (const fact of TIME_FACTS) times[fact][at] = 0;
+        numbers.length[at] = batch.length[r];
+        numbers.hyphens[at] = batch.hyphens[r];
+        numbers.digits[at] = batch.digits[r];
+        numbers.price[at] = batch.priceMinor[r] / 100;
+        times.age[at] = seconds(batch.registeredAt[r]);
+        times.closing[at] = seconds(batch.closingAt[r]);
+        choices.ending[at] = endings[batch.ending[r] - 1];
+        choices.phase[at] = phases[batch.phase[r]];
+        choices.listing[at] = listings[batch.listing[r]];
+      }
+      start = end;
+    }
+    this.version++;
+  }
+
+  /** Notes that a source named these domains. */
+  addMembers(source: number, ids: Iterable<number>): void {
+    for (const id of ids) this.addMember(source, id);
   }
 
   /** Notes that a source named a domain. Ids outside the pool are ignored. */
@@ -126,22 +167,22 @@ export class PoolColumns {
     return asciiText(this.nameBytes, this.nameStart[row], this.nameStart[row + 1]);
   }
 
-  private append(row: PoolRow): number {
+  private append(id: number, name: Uint8Array, endingLength: number): number {
     if (this.count === this.capacity) this.grow();
     const at = this.count++;
     const start = this.nameStart[at];
-    const end = start + row.name.length;
+    const end = start + name.length;
     if (end > this.nameBytes.length) this.nameBytes = widened(this.nameBytes, Math.max(end, this.nameBytes.length * 2));
-    for (let i = 0; i < row.name.length; i++) this.nameBytes[start + i] = row.name.charCodeAt(i);
+    this.nameBytes.set(name, start);
     this.nameStart[at + 1] = end;
-    this.labelLength[at] = row.name.length - row.ending.length - 1;
-    this.ids[at] = row.id;
-    if (row.id >= this.rowById.length) {
-      const wider = new Int32Array(Math.max(row.id + 1, this.rowById.length * 2)).fill(-1);
+    this.labelLength[at] = name.length - endingLength - 1;
+    this.ids[at] = id;
+    if (id >= this.rowById.length) {
+      const wider = new Int32Array(Math.max(id + 1, this.rowById.length * 2)).fill(-1);
       wider.set(this.rowById);
       this.rowById = wider;
     }
-    this.rowById[row.id] = at;
+    this.rowById[id] = at;
     return at;
   }
 

@@ -19,7 +19,7 @@ import { freshPhase, putDomain, putSighting } from '../../store/domains';
 import { putLink } from '../../store/links';
 import { countRows } from '../../store/sources';
 import type { JobContext } from '../context';
-import { isExcluded } from '../jobs/list';
+import { isExcluded } from '../lists/read-list';
 import { isFull } from '../patience';
 import type { Frontier, FrontierChange } from './frontier';
 import { LINKS_PER_PAGE, type OutsideLink, type PageResult } from './page-reader';

@@ -29,7 +29,7 @@ async function load(path: string, more: Record<string, unknown> = {}) {
   await runList(run.context);
   return { ...run, source: readSource(store, run.sourceId)!, rejects: [...eachReject(store, run.sourceId)] };
 }
-const names = () => store.raw.prepare('SELECT name FROM domains WHERE in_pool = 1 ORDER BY id').pluck().all();
+const names = () => store.raw.prepare('SELECT name FROM domains WHERE in_pool = 1 ORDER BY name').pluck().all();
 const adds = (source: {
   rows_read: number;
   rows_taken: number;
@@ -92,7 +92,7 @@ describe('importing a list', () => {
     await load(fileOf(gzipSync('packed.org\nmore.org\n')));
     await load(fileOf(Buffer.from('\ufeffwide.org\r\nbücher.de\r\n', 'utf16le')));
     await load(fileOf(Buffer.from('domain;note\nhönig.de;gr\xfc\xdfe\n', 'latin1')));
-    expect(names()).toEqual(['packed.org', 'more.org', 'wide.org', 'xn--bcher-kva.de', 'xn--hnig-5qa.de']);
+    expect(names()).toEqual(['more.org', 'packed.org', 'wide.org', 'xn--bcher-kva.de', 'xn--hnig-5qa.de']);
   });
 
   it('goes on where it was stopped, with the same outcome', async () => {
@@ -126,7 +126,7 @@ describe('bad input', () => {
 
   it('broken quotes cost one line each', async () => {
     const { source, rejects } = await load(fileOf('domain,note\na.org,"open\nb.org,fine\nc.org,"x"y\nd.org,fine\n'));
-    expect(names()).toEqual(['kept.org', 'b.org', 'd.org']);
+    expect(names()).toEqual(['b.org', 'd.org', 'kept.org']);
     expect(rejects.map(({ line, reason }) => [line, reason])).toEqual([
       [2, 'a quote is opened and never closed'],
       [4, 'text follows a closing quote'],
@@ -135,7 +135,7 @@ describe('bad input', () => {
   });
   it('NUL bytes cost the row', async () => {
     const { rejects } = await load(fileOf('a.org\nb\u0000.org\nc.org\n'));
-    expect(names()).toEqual(['kept.org', 'a.org', 'c.org']);
+    expect(names()).toEqual(['a.org', 'c.org', 'kept.org']);
     expect(rejects).toMatchObject([{ line: 2, reason: 'the row holds NUL characters' }]);
   });
   it('bytes of another character set are set aside, not guessed', async () => {
@@ -158,7 +158,7 @@ describe('bad input', () => {
     out.end('\nb.org\n');
     await new Promise<void>((done) => out.on('close', () => done()));
     const { rejects } = await load(path);
-    expect(names()).toEqual(['kept.org', 'a.org', 'b.org']);
+    expect(names()).toEqual(['a.org', 'b.org', 'kept.org']);
     expect(rejects).toHaveLength(1);
     expect(rejects[0].reason).toContain('longer than');
   });

@@ -1,31 +1,20 @@
-import { z } from 'zod';
-import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
-import { type ListRow, readListRow } from '../../core/formats/list-columns';
-import { LIST_FIELDS } from '../../core/formats/list-fields';
+import { stat } from 'node:fs/promises';
 import { write } from '../../store/database';
-import { type ListedValues, putListed, putSighting } from '../../store/domains';
 import { saveCheckpoint } from '../../store/jobs';
-import { countRows, putReject, type SourceCounts } from '../../store/sources';
+import { putListBatch, type WrittenBatch } from '../../store/lists';
+import { putRawRows } from '../../store/raw-rows';
+import { countRows, keepDetail, putReject } from '../../store/sources';
 import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
-import { lookAtFile, textChunks } from '../text-file';
+import { ListParams, type ListPart, readList } from '../lists/read-list';
+import { partsFromThread } from '../lists/reader';
 
-export const ListParams = z.object({
-  path: z.string(),
-  delimiter: z.string().length(1),
-  hasHeader: z.boolean(),
-  columns: z.array(z.enum(LIST_FIELDS)),
-  venue: z.string().nullable().default(null),
-  excludedEndings: z.array(z.string()).default([]),
-});
-
-const BATCH_ROWS = 2000;
-
-/** A row or a problem, in the order of the file. */
-type Item = { row: CsvRow } | { problem: CsvProblem };
+/** A file smaller than this is read before a thread would have started. */
+const SMALL_BYTES = 2 * 1024 * 1024;
 
 /**
- * Reads a list into sightings and domains. After an interruption it reads from the start and skips what the checkpoint
- * says is written; a row written twice would change nothing anyway. rows read = taken + repeated + excluded + set aside.
+ * Reads a list into sightings and domains: a thread reads and packs, this one writes. After an interruption it reads from the
+ * start and passes over what the checkpoint says is written; a row written twice would change nothing anyway.
+ * rows read = taken + repeated + excluded + set aside.
  */
 export async function runList(context: JobContext): Promise<void> {
   const { store, job, signal } = context;
@@ -33,131 +22,48 @@ export async function runList(context: JobContext): Promise<void> {
   const sourceId = job.sourceId;
   if (sourceId === null) throw new JobError('The import lost its source.');
   if (!params.columns.includes('domain')) throw new JobError('No column is marked as the domain.');
-  const kind = await lookAtFile(params.path);
-  const excluded = new Set(params.excludedEndings);
+  keepDetail(store, sourceId, { columns: params.columns });
   const meter = new RateMeter();
-  let skip = Number(job.checkpoint?.items ?? 0);
-  let items = skip;
-  let headerPending = params.hasHeader;
-  let batch: Item[] = [];
-
-  const reader = new CsvReader(
-    (row) => batch.push({ row }),
-    (problem) => batch.push({ problem }),
-    { delimiter: params.delimiter, maxRowChars: 64 * 1024 },
-  );
-  const flush = (): void => {
-    let todo = batch;
-    batch = [];
-    if (headerPending && todo.length > 0) {
-      todo = todo.slice(1);
-      headerPending = false;
-    }
-    if (skip > 0) {
-      const passed = Math.min(skip, todo.length);
-      skip -= passed;
-      todo = todo.slice(passed);
-    }
-    for (let at = 0; at < todo.length; at += BATCH_ROWS) {
-      const part = todo.slice(at, at + BATCH_ROWS);
-      items += part.length;
-      const ids = write(store, () => {
-        const written = writeItems(context, sourceId, params.columns, params.venue, excluded, part);
-        saveCheckpoint(store, job.id, { items });
-        return written;
-      });
-      context.changed(ids, sourceId);
-    }
-    context.progress({ done: items, total: null, unit: 'rows', rate: meter.rate(items), message: 'reading the list' });
-  };
-
-  for await (const chunk of textChunks(params.path, kind)) {
+  let items = Number(job.checkpoint?.items ?? 0);
+  const take = (part: ListPart): void => {
     throwIfStopped(signal);
-    reader.write(chunk);
-    if (batch.length >= BATCH_ROWS) flush();
-  }
-  reader.end();
-  flush();
+    items += part.rows;
+    const written = write(store, () => {
+      const batch = writePart(context, sourceId, part, params.venue);
+      saveCheckpoint(store, job.id, { items });
+      return batch;
+    });
+    context.added(part.batch, written, sourceId);
+    context.progress({
+      done: items,
+      total: part.readShare >= 1 ? items : Math.round(items / part.readShare),
+      unit: 'rows',
+      rate: meter.rate(items),
+      message: 'reading the list',
+    });
+  };
+  const isSmall = (await stat(params.path)).size < SMALL_BYTES;
+  if (isSmall)
+    await readList(params, items, (part) => {
+      take(part);
+      return true;
+    });
+  else for await (const part of partsFromThread(params, items)) take(part);
   context.progress({ done: items, total: items, unit: 'rows', rate: meter.rate(items), message: 'read to the end' });
 }
 
-function writeItems(
-  context: JobContext,
-  sourceId: number,
-  columns: z.infer<typeof ListParams>['columns'],
-  venue: string | null,
-  excluded: Set<string>,
-  items: Item[],
-): number[] {
+function writePart(context: JobContext, sourceId: number, part: ListPart, venue: string | null): WrittenBatch {
   const { store } = context;
-  const at = store.now();
-  const counts: SourceCounts = {
-    rows_read: 0,
-    rows_taken: 0,
-    rows_repeated: 0,
-    rows_excluded: 0,
-    rows_set_aside: 0,
-    domains_new: 0,
-  };
-  const ids: number[] = [];
-  for (const item of items) {
-    counts.rows_read++;
-    if ('problem' in item) {
-      putReject(store, sourceId, item.problem);
-      counts.rows_set_aside++;
-      continue;
-    }
-    const { fields, line } = item.row;
-    const row = readListRow(fields, columns);
-    if (typeof row === 'string') {
-      putReject(store, sourceId, { line, reason: row, sample: fields.join(' · ').slice(0, 120) });
-      counts.rows_set_aside++;
-    } else if (isExcluded(row.ending, excluded)) counts.rows_excluded++;
-    else {
-      const domain = { name: row.domain, ending: row.ending };
-      const { id, isNew } = putListed(store, domain, listedValues(row, venue, sourceId), at);
-      if (isNew) counts.domains_new++;
-      if (putSighting(store, id, sourceId, at, line, said(row))) {
-        counts.rows_taken++;
-        ids.push(id);
-      } else counts.rows_repeated++;
-    }
-  }
-  countRows(store, sourceId, counts);
-  return ids;
-}
-
-/** `co.uk` is excluded by `co.uk` and by `uk`. */
-export function isExcluded(ending: string, excluded: Set<string>): boolean {
-  return excluded.size > 0 && (excluded.has(ending) || excluded.has(ending.slice(ending.lastIndexOf('.') + 1)));
-}
-
-function said(row: ListRow): Record<string, unknown> {
-  const kept: Record<string, unknown> = {};
-  for (const [key, value] of Object.entries(row))
-    if (value !== null && key !== 'domain' && key !== 'ending') kept[key] = value;
-  return kept;
-}
-
-/** What a row says, as current values. A price or closing time without a kind is taken as the plainest listing. */
-export function listedValues(
-  row: ListRow,
-  venue: string | null,
-  sourceId: number,
-  listingUrl: string | null = null,
-): ListedValues {
-  const isListed = row.kind !== null || row.closingAt !== null || row.priceMinor !== null;
-  return {
-    phase: row.phase,
-    dropAt: row.dropAt,
-    registeredAt: row.registeredAt,
-    listing: isListed ? (row.kind ?? (row.closingAt !== null ? 'auction' : 'buy-now')) : null,
-    venue: row.venue ?? venue,
-    priceMinor: row.priceMinor,
-    currency: row.currency,
-    bids: row.bids,
-    closingAt: row.closingAt,
-    listingUrl,
-    source: `source ${sourceId}`,
-  };
+  const written = putListBatch(store, sourceId, part.batch, venue, store.now());
+  for (const { firstLine, packed } of part.blocks) putRawRows(store, sourceId, firstLine, packed);
+  for (const reject of part.rejects) putReject(store, sourceId, reject);
+  countRows(store, sourceId, {
+    rows_read: part.rows,
+    rows_taken: written.taken,
+    rows_repeated: written.repeated,
+    rows_excluded: part.excluded,
+    rows_set_aside: part.rejects.length,
+    domains_new: written.domainsNew,
+  });
+  return written;
 }

@@ -53,6 +53,7 @@ export function trial(store: Store, kind: JobKind, params: Record<string, unknow
     changed: (ids) => {
       for (const entry of ids) changed.add(entry);
     },
+    added: (_batch, { ids }, source) => context.changed(ids, source),
   };
   return { context, sourceId, progress, changed, orders, stop };
 }

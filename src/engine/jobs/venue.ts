@@ -1,14 +1,12 @@
 import { z } from 'zod';
-import type { ListRow } from '../../core/formats/list-columns';
 import { LISTING_KINDS } from '../../core/formats/list-fields';
 import { registrableDomain } from '../../core/names/domain';
 import { NetError } from '../../net/errors';
 import { HttpClient } from '../../net/http';
 import { write } from '../../store/database';
-import { putListed, putSighting } from '../../store/domains';
+import { type ListedValues, putListed, putSighting } from '../../store/domains';
 import { countRows, putReject } from '../../store/sources';
 import { type JobContext, JobError, throwIfStopped } from '../context';
-import { listedValues } from './list';
 
 export const VenueParams = z.object({ url: z.url() });
 
@@ -101,22 +99,20 @@ function writeListings(
       return;
     }
     const listing = parsed.data;
-    const row: ListRow = {
-      domain: domain.name,
-      ending: domain.ending,
+    const values: ListedValues = {
       phase: null,
       dropAt: null,
-      closingAt: listing.closesAt ? Date.parse(listing.closesAt) : null,
+      registeredAt: listing.registeredAt ? Date.parse(listing.registeredAt) : null,
+      listing: listing.kind,
+      venue: feed.venue,
       priceMinor: listing.priceMinor,
       currency: feed.currency,
       bids: listing.bids,
-      kind: listing.kind,
-      venue: feed.venue,
-      registeredAt: listing.registeredAt ? Date.parse(listing.registeredAt) : null,
-      backlinks: null,
-      referringDomains: null,
+      closingAt: listing.closesAt ? Date.parse(listing.closesAt) : null,
+      listingUrl: listing.url,
+      source: `source ${sourceId}`,
     };
-    const { id, isNew } = putListed(store, domain, listedValues(row, feed.venue, sourceId, listing.url), at);
+    const { id, isNew } = putListed(store, domain, values, at);
     if (isNew) isNewCount++;
     putSighting(store, id, sourceId, at, null, { ...listing, venue: feed.venue, currency: feed.currency });
     ids.push(id);

@@ -1,0 +1,141 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { nameFacts, plainDomain, registrableDomain } from '../names/domain';
+import { LIST_PHASES, type ListBatch, ListBatchBuilder } from './list-batch';
+import { type ListRow, readListRow } from './list-columns';
+import { LISTING_KINDS } from './list-fields';
+import { findRow, packRow } from './raw-rows';
+
+const EMPTY: Omit<ListRow, 'domain' | 'ending'> = {
+  phase: null,
+  dropAt: null,
+  closingAt: null,
+  priceMinor: null,
+  currency: null,
+  bids: null,
+  kind: null,
+  venue: null,
+  registeredAt: null,
+  backlinks: null,
+  referringDomains: null,
+};
+const label = fc.stringMatching(/^[a-z][a-z0-9-]{0,20}[a-z0-9]$/).filter((text) => !text.startsWith('xn--'));
+const row = fc.record({
+  name: label,
+  ending: fc.constantFrom('org', 'co.uk', 'de'),
+  phase: fc.constantFrom(null, ...LIST_PHASES),
+  kind: fc.constantFrom(null, ...LISTING_KINDS),
+  venue: fc.constantFrom(null, 'Saltmarch Exchange', 'Thornabeck Rooms'),
+  currency: fc.constantFrom(null, 'EUR', 'GBP'),
+  priceMinor: fc.option(fc.nat(1e9)),
+  closingAt: fc.option(fc.nat()),
+  dropAt: fc.option(fc.nat()),
+  registeredAt: fc.option(fc.nat()),
+  bids: fc.option(fc.nat(500)),
+});
+
+function nameIn(batch: ListBatch, r: number): string {
+  return Buffer.from(batch.nameBytes.subarray(r === 0 ? 0 : batch.nameEnd[r - 1], batch.nameEnd[r])).toString('latin1');
+}
+const known = (value: number) => (Number.isNaN(value) ? null : value);
+const word = (batch: ListBatch, code: number) => (code === 0 ? null : batch.words[code - 1]);
+
+describe('a batch of a list', () => {
+  it('holds every row whole, whatever their order', () => {
+    fc.assert(
+      fc.property(fc.array(row, { maxLength: 60 }), (rows) => {
+        const builder = new ListBatchBuilder(Math.max(1, rows.length));
+        for (const [index, { name, ...rest }] of rows.entries())
+          builder.add({ ...EMPTY, ...rest, domain: `${name}.${rest.ending}` }, index + 1);
+        const batch = builder.finish();
+        expect(batch.count).toBe(rows.length);
+        expect([...batch.line].sort((a, b) => a - b)).toEqual(rows.map((_, index) => index + 1));
+        for (let r = 0; r < batch.count; r++) {
+          const given = rows[batch.line[r] - 1];
+          const domain = `${given.name}.${given.ending}`;
+          const facts = nameFacts({ name: domain, ending: given.ending });
+          expect([nameIn(batch, r), word(batch, batch.ending[r])]).toEqual([domain, given.ending]);
+          expect([batch.length[r], batch.hyphens[r], batch.digits[r]]).toEqual([
+            facts.length,
+            facts.hyphens,
+            facts.digits,
+          ]);
+          expect(batch.phase[r] === 0 ? null : LIST_PHASES[batch.phase[r] - 1]).toBe(given.phase);
+          expect([word(batch, batch.venue[r]), word(batch, batch.currency[r])]).toEqual([given.venue, given.currency]);
+          expect(
+            [batch.priceMinor[r], batch.closingAt[r], batch.dropAt[r], batch.registeredAt[r], batch.bids[r]].map(known),
+          ).toEqual([given.priceMinor, given.closingAt, given.dropAt, given.registeredAt, given.bids]);
+          if (given.kind) expect(LISTING_KINDS[batch.listing[r] - 1]).toBe(given.kind);
+          else expect(batch.listing[r] === 0).toBe(given.priceMinor === null && given.closingAt === null);
+        }
+      }),
+    );
+  });
+
+  it('keeps rows with one name in the order of the file, and is nearly in the order of names', () => {
+    const builder = new ListBatchBuilder(3000);
+    const names = Array.from({ length: 1000 }, (_, i) => `vale${(i * 7919) % 1000}hive.org`);
+    for (const [i, domain] of [...names, ...names, ...names].entries())
+      builder.add({ ...EMPTY, domain, ending: 'org' }, i + 1);
+    const batch = builder.finish();
+    const lines = new Map<string, number>();
+    let backwards = 0;
+    for (let r = 0; r < batch.count; r++) {
+      const name = nameIn(batch, r);
+      expect(batch.line[r]).toBeGreaterThan(lines.get(name) ?? 0);
+      lines.set(name, batch.line[r]);
+      if (r > 0 && name < nameIn(batch, r - 1)) backwards++;
+    }
+    expect(backwards).toBeLessThan(batch.count / 3);
+  });
+
+  it('asks to be ended when its places or its words are used up', () => {
+    const builder = new ListBatchBuilder(2);
+    builder.add({ ...EMPTY, domain: 'a.org', ending: 'org' }, 1);
+    expect(builder.isFull).toBe(false);
+    builder.add({ ...EMPTY, domain: 'b.org', ending: 'org' }, 2);
+    expect(builder.isFull).toBe(true);
+  });
+});
+
+describe('rows as they stood', () => {
+  it('are found again by their line, whatever they hold', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.array(fc.string({ unit: 'binary' }), { minLength: 1, maxLength: 5 }), { minLength: 1 }),
+        (rows) => {
+          const text = rows.map((fields, index) => packRow(index * 3 + 1, fields)).join('');
+          rows.forEach((fields, index) => {
+            const clean = fields.map((field) => field.replace(/[\u001e\u001f]/g, ' '));
+            expect(findRow(text, index * 3 + 1)).toEqual(clean);
+          });
+          expect(findRow(text, rows.length * 3 + 1)).toBeNull();
+        },
+      ),
+    );
+  });
+
+  it('say what the row said', () => {
+    const fields = ['pellgate.org', '$1,250', '2026-11-27'];
+    const kept = findRow(packRow(7, fields), 7) ?? [];
+    expect(readListRow(kept, ['domain', 'price', 'closing'])).toMatchObject({ priceMinor: 125_000, currency: 'USD' });
+  });
+});
+
+describe('plainDomain', () => {
+  it('never says anything else than registrableDomain', () => {
+    const ending = fc.constantFrom('org', 'com', 'ck', 'uk', 'co.uk', 'de', 'example', 'kawasaki.jp', 'x', '');
+    const text = fc.oneof(
+      fc.tuple(fc.stringMatching(/^[a-z0-9-]{0,12}$/), ending).map(([name, end]) => `${name}.${end}`),
+      fc.stringMatching(/^[a-zA-Z0-9.\-/: ]{0,20}$/),
+    );
+    fc.assert(
+      fc.property(text, (given) => {
+        const plain = plainDomain(given);
+        if (plain) expect(plain).toEqual(registrableDomain(given));
+      }),
+      { numRuns: 2000 },
+    );
+    expect(plainDomain('pellgate.org')).toEqual({ name: 'pellgate.org', ending: 'org' });
+  });
+});

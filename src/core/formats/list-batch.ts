@@ -1,0 +1,184 @@
+import { nameFacts } from '../names/domain';
+import type { ListRow } from './list-columns';
+import { LISTING_KINDS } from './list-fields';
+
+/** Phases a list can speak of; a batch holds their place here plus one, 0 for none. */
+export const LIST_PHASES = ['free', 'pending-delete', 'redemption'] as const;
+
+/**
+ * Rows of a list packed for the way between threads, nearly in the order of their names, so that a b-tree takes them in along
+ * its leaves; rows with one name stay in the order of the file. Row r of every array is the same row. Buffers can be transferred.
+ */
+export interface ListBatch {
+  count: number;
+  /** Names (A-labels) one after another; row r ends at `nameEnd[r]`. */
+  nameBytes: Uint8Array;
+  nameEnd: Uint32Array;
+  line: Uint32Array;
+  /** Place in `words` plus one, 0 for none. */
+  ending: Uint16Array;
+  venue: Uint16Array;
+  currency: Uint16Array;
+  words: string[];
+  /** Of the label, in code points. */
+  length: Uint8Array;
+  hyphens: Uint8Array;
+  digits: Uint8Array;
+  /** Place in LIST_PHASES and LISTING_KINDS plus one, 0 for none. */
+  phase: Uint8Array;
+  listing: Uint8Array;
+  /** ms since 1970 UTC; NaN: not said. */
+  dropAt: Float64Array;
+  registeredAt: Float64Array;
+  closingAt: Float64Array;
+  priceMinor: Float64Array;
+  bids: Float64Array;
+}
+
+/** A batch holds at most so many different words; a list with more different venues is cut into more batches. */
+const MAX_WORDS = 60_000;
+/** Rows a batch can hold: their number must fit beside the start of a name in one sort key. */
+export const MAX_BATCH_ROWS = 1 << 15;
+const NAME_BYTES = 24;
+
+/** Collects rows and packs them. */
+export class ListBatchBuilder {
+  private readonly words = new Map<string, number>();
+  private batch: ListBatch;
+
+  /** @param capacity rows, at most MAX_BATCH_ROWS. */
+  constructor(capacity: number) {
+    this.batch = { ...emptyBatch(capacity, capacity * NAME_BYTES), count: 0 };
+  }
+
+  get isFull(): boolean {
+    return this.words.size >= MAX_WORDS || this.batch.count >= this.batch.line.length;
+  }
+
+  add(row: ListRow, line: number): void {
+    const { batch } = this;
+    const r = batch.count++;
+    const { domain } = row;
+    let at = r === 0 ? 0 : batch.nameEnd[r - 1];
+    if (at + domain.length > batch.nameBytes.length) {
+      const wider = new Uint8Array(2 * (at + domain.length));
+      wider.set(batch.nameBytes);
+      batch.nameBytes = wider;
+    }
+    for (let i = 0; i < domain.length; i++) batch.nameBytes[at++] = domain.charCodeAt(i);
+    batch.nameEnd[r] = at;
+    batch.line[r] = line;
+    batch.ending[r] = this.codeOf(row.ending);
+    batch.venue[r] = this.codeOf(row.venue);
+    batch.currency[r] = this.codeOf(row.currency);
+    const facts = nameFacts({ name: domain, ending: row.ending });
+    batch.length[r] = facts.length;
+    batch.hyphens[r] = facts.hyphens;
+    batch.digits[r] = facts.digits;
+    batch.phase[r] = row.phase === null ? 0 : LIST_PHASES.indexOf(row.phase) + 1;
+    const listing = listingOf(row);
+    batch.listing[r] = listing === null ? 0 : LISTING_KINDS.indexOf(listing) + 1;
+    batch.dropAt[r] = row.dropAt ?? Number.NaN;
+    batch.registeredAt[r] = row.registeredAt ?? Number.NaN;
+    batch.closingAt[r] = row.closingAt ?? Number.NaN;
+    batch.priceMinor[r] = row.priceMinor ?? Number.NaN;
+    batch.bids[r] = row.bids ?? Number.NaN;
+  }
+
+  /** @returns the rows in the order of their names. The builder is used up. */
+  finish(): ListBatch {
+    const { batch: from } = this;
+    const { count } = from;
+    const order = byName(from);
+    const to: ListBatch = { ...emptyBatch(count, count === 0 ? 0 : from.nameEnd[count - 1]), count };
+    to.words = [...this.words.keys()];
+    let at = 0;
+    for (let r = 0; r < count; r++) {
+      const row = order[r];
+      const start = row === 0 ? 0 : from.nameEnd[row - 1];
+      for (let i = start; i < from.nameEnd[row]; i++) to.nameBytes[at++] = from.nameBytes[i];
+      to.nameEnd[r] = at;
+    }
+    for (const field of ROW_FIELDS) {
+      const [source, target] = [from[field], to[field]];
+      for (let r = 0; r < count; r++) target[r] = source[order[r]];
+    }
+    return to;
+  }
+
+  private codeOf(word: string | null): number {
+    if (word === null) return 0;
+    let code = this.words.get(word);
+    if (code === undefined) {
+      code = this.words.size + 1;
+      this.words.set(word, code);
+    }
+    return code;
+  }
+}
+
+const ROW_FIELDS = [
+  'line', 'ending', 'venue', 'currency', 'length', 'hyphens', 'digits', 'phase', 'listing', 'dropAt', 'registeredAt',
+  'closingAt', 'priceMinor', 'bids',
+] as const; // biome-ignore format: a list
+
+function emptyBatch(rows: number, nameBytes: number): ListBatch {
+  return {
+    count: rows,
+    nameBytes: new Uint8Array(nameBytes),
+    nameEnd: new Uint32Array(rows),
+    line: new Uint32Array(rows),
+    ending: new Uint16Array(rows),
+    venue: new Uint16Array(rows),
+    currency: new Uint16Array(rows),
+    words: [],
+    length: new Uint8Array(rows),
+    hyphens: new Uint8Array(rows),
+    digits: new Uint8Array(rows),
+    phase: new Uint8Array(rows),
+    listing: new Uint8Array(rows),
+    dropAt: new Float64Array(rows),
+    registeredAt: new Float64Array(rows),
+    closingAt: new Float64Array(rows),
+    priceMinor: new Float64Array(rows),
+    bids: new Float64Array(rows),
+  };
+}
+
+/**
+ * Rows by the four bytes of their names after what all of them begin with, then by their place. That is not quite the order of
+ * the names, and near enough: it is a plain sort of numbers, which takes a tenth of the time of comparing names.
+ */
+function byName({ count, nameBytes, nameEnd }: ListBatch): Uint32Array {
+  const startOf = (row: number) => (row === 0 ? 0 : nameEnd[row - 1]);
+  let shared = count > 0 ? nameEnd[0] : 0;
+  for (let row = 1; row < count && shared > 0; row++) {
+    const start = startOf(row);
+    const most = Math.min(shared, nameEnd[row] - start);
+    let same = 0;
+    while (same < most && nameBytes[start + same] === nameBytes[same]) same++;
+    shared = same;
+  }
+  const keys = new Float64Array(count);
+  for (let row = 0; row < count; row++) {
+    const end = nameEnd[row];
+    const at = startOf(row) + shared;
+    let key = 0;
+    for (let i = 0; i < 4; i++) key = key * 256 + (at + i < end ? nameBytes[at + i] : 0);
+    keys[row] = key * MAX_BATCH_ROWS + row;
+  }
+  keys.sort();
+  return Uint32Array.from(keys, (key) => key % MAX_BATCH_ROWS);
+}
+
+/** How a row offers its domain. A price or closing time without a kind is taken as the plainest listing; null: it is not offered. */
+export function listingOf(row: Pick<ListRow, 'kind' | 'closingAt' | 'priceMinor'>): ListRow['kind'] {
+  if (row.kind !== null) return row.kind;
+  if (row.closingAt !== null) return 'auction';
+  return row.priceMinor === null ? null : 'buy-now';
+}
+
+/** What lies in a batch's buffers, for handing them to another thread without a copy. */
+export function batchBuffers(batch: ListBatch): ArrayBuffer[] {
+  return Object.values(batch).flatMap((value) => (ArrayBuffer.isView(value) ? [value.buffer as ArrayBuffer] : []));
+}
