@@ -1,7 +1,3 @@
-import { once } from 'node:events';
-import { createWriteStream, existsSync } from 'node:fs';
-import { open, rename } from 'node:fs/promises';
-import ExcelJS from 'exceljs';
 import { type CsvProblem, CsvReader, type CsvRow } from '../core/formats/csv';
 import { sniffDelimiter } from '../core/formats/list-columns';
 import {
@@ -23,6 +19,7 @@ import { rememberColumns, rememberedColumns } from '../store/mappings';
 import { addSource, countRows, putReject } from '../store/sources';
 import { JobError } from './context';
 import { lookAtFile, textChunks } from './text-file';
+import { asTextFile } from './workbook';
 
 export interface ReferrerPreview {
   header: string[];
@@ -41,51 +38,6 @@ export interface ReferrerPreview {
 }
 
 const PREVIEW_ROWS = 8;
-
-/** A workbook's first sheet as CSV beside it; any other file as it is. @throws JobError on what is neither. */
-export async function asTextFile(path: string): Promise<string> {
-  const handle = await open(path);
-  const { buffer } = await handle.read(Buffer.alloc(4), 0, 4, 0);
-  await handle.close();
-  if (buffer.toString('latin1') !== 'PK\u0003\u0004') return path;
-  const converted = `${path}.csv`;
-  if (existsSync(converted)) return converted;
-  const out = createWriteStream(`${converted}.part`);
-  try {
-    const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {
-      worksheets: 'emit',
-      sharedStrings: 'cache',
-      hyperlinks: 'ignore',
-      styles: 'ignore',
-    });
-    for await (const sheet of reader) {
-      for await (const row of sheet) {
-        const values = Array.isArray(row.values) ? row.values.slice(1) : [];
-        const line = values
-          .map((value) => cellText(value).replace(/[\r\n]+/g, ' '))
-          .map((text) => (/[",]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text));
-        if (!out.write(`${line.join(',')}\n`)) await once(out, 'drain');
-      }
-      break; // the first sheet
-    }
-  } catch (error) {
-    throw new JobError(`This is a ZIP archive, and no workbook that can be read (${(error as Error).message}).`);
-  } finally {
-    out.end();
-    await once(out, 'close');
-  }
-  await rename(`${converted}.part`, converted);
-  return converted;
-}
-
-function cellText(value: unknown): string {
-  if (value === null || value === undefined) return '';
-  if (value instanceof Date) return value.toISOString();
-  if (typeof value !== 'object') return String(value);
-  const cell = value as { text?: unknown; result?: unknown; richText?: { text: string }[] };
-  if (cell.richText) return cell.richText.map(({ text }) => text).join('');
-  return cellText(cell.text ?? cell.result ?? '');
-}
 
 /** Rows of a referrer file in order: what it says, the cut that keeps it out, or why it is set aside. */
 export async function* eachReferrer(

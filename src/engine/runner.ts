@@ -28,6 +28,7 @@ const AT_ONCE: Record<JobKind, number> = {
   measure: 1,
   trial: 2,
   search: 2,
+  zones: 1,
 };
 const SAVE_PROGRESS_MS = 1000;
 

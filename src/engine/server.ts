@@ -4,7 +4,6 @@ import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
 import { z } from 'zod';
 import { ReferrerCutsSchema } from '../core/crawl/params';
-import { previewList } from '../core/formats/list-columns';
 import { LIST_FIELDS } from '../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../core/formats/referrers';
 import type { Condition } from '../core/pool/conditions';
@@ -12,12 +11,12 @@ import { FACT_NAMES, type FactName } from '../core/pool/facts';
 import { readSettings, type Store } from '../store/database';
 import { JOB_KINDS, type JobOrder } from '../store/jobs';
 import { JobError } from './context';
+import { lookAtList, rememberList } from './lists/preview';
 import { checkPage, PageCheckError } from './page-check';
 import type { PoolHost } from './pool-host';
 import type { EngineEvent, EngineHealth } from './protocol';
 import { importReferrers, previewReferrers } from './referrers';
 import type { JobRunner } from './runner';
-import { lookAtFile } from './text-file';
 
 const Fact = z.enum(FACT_NAMES as [FactName, ...FactName[]]);
 const Query = z.object({
@@ -135,8 +134,13 @@ export class EngineServer {
         return this.pool.questions.query({ ...Query.parse(body), nowSeconds: Math.floor(this.store.now() / 1000) });
       case '/lists/preview': {
         const { path: file, given } = Preview.parse(body);
-        const { sample, charset, gzip } = await lookAtFile(file);
-        return { ...previewList(sample, given), charset, gzip };
+        return lookAtList(this.store, file, given);
+      }
+      case '/lists/import': {
+        const { path: file, given } = Preview.parse(body);
+        const look = await lookAtList(this.store, file, given);
+        if (given.columns) rememberList(this.store, look, given.columns);
+        return look;
       }
       case '/pages/check': {
         const { url } = z.object({ url: z.string().max(2000) }).parse(body);

@@ -72,6 +72,19 @@ export async function* textChunks(
   yield decoder.decode();
 }
 
+/** Bytes of a file in chunks, unpacked. @throws JobError on a damaged gzip file. */
+export async function* byteChunks(path: string): AsyncGenerator<Buffer> {
+  const handle = await open(path);
+  const head = await handle.read(Buffer.alloc(2), 0, 2, 0);
+  await handle.close();
+  const gzip = head.buffer[0] === 0x1f && head.buffer[1] === 0x8b;
+  try {
+    yield* unpackedStream(createReadStream(path, { highWaterMark: 256 * 1024 }), gzip);
+  } catch (error) {
+    throw packedWrong(error);
+  }
+}
+
 function unpackedStream(file: ReadStream, gzip: boolean): AsyncIterable<Buffer> {
   if (!gzip) return file;
   const unpacked = createGunzip({ chunkSize: 256 * 1024 });

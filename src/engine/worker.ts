@@ -13,6 +13,7 @@ import { runMeasure } from './jobs/measure';
 import { runSearch } from './jobs/search';
 import { runTrial } from './jobs/trial';
 import { runVenue } from './jobs/venue';
+import { runZones } from './jobs/zones';
 import { openLog } from './log';
 import type { FromWorker, ToWorker, WorkerStart } from './protocol';
 
@@ -25,6 +26,7 @@ const RUNS: Record<JobKind, (context: JobContext) => Promise<void>> = {
   measure: runMeasure,
   trial: runTrial,
   search: runSearch,
+  zones: runZones,
 };
 
 async function main(): Promise<void> {

@@ -1,6 +1,6 @@
 import { type Store, statement, write } from './database';
 
-export const SOURCE_KINDS = ['list', 'venue', 'crawl', 'links', 'page', 'referrers'] as const;
+export const SOURCE_KINDS = ['list', 'venue', 'crawl', 'links', 'page', 'referrers', 'zones'] as const;
 export type SourceKind = (typeof SOURCE_KINDS)[number];
 
 export interface SourceCounts {

@@ -15,6 +15,7 @@ const KIND_WORDS = {
   measure: 'Measuring',
   trial: 'Trying seeds',
   search: 'Searching',
+  zones: 'Comparing zones',
 } as const;
 
 const STATE_WORDS = {

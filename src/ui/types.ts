@@ -41,7 +41,7 @@ export interface DomainView {
 
 export interface JobView {
   id: number;
-  kind: 'list' | 'venue' | 'crawl' | 'links' | 'check' | 'measure' | 'trial' | 'search';
+  kind: 'list' | 'venue' | 'crawl' | 'links' | 'check' | 'measure' | 'trial' | 'search' | 'zones';
   sourceId: number | null;
   state: 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
   progress: { done: number; total: number | null; unit: string; rate: number; message: string } | null;

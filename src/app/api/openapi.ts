@@ -26,6 +26,8 @@ export const OPERATIONS: Operation[] = [
   { method: 'get', path: '/sources/{id}/rejects', summary: 'Rows that were set aside, with line and reason, as CSV' },
   { method: 'post', path: '/sources/lists/preview', summary: 'How a list would be read', file: true, query: { upload: 'Look again at a file sent before', delimiter: 'One character', header: '1 or 0', columns: 'Meaning of each column, by commas' }, answer: schemas.PreviewSchema },
   { method: 'post', path: '/sources/lists', summary: 'Import a list: JSON that names a previewed upload, or the file itself', body: schemas.ListSchema, file: true, query: { name: 'Name of the source, with a file', columns: 'Meaning of each column, by commas', exclude: 'Endings that are out, by commas', check: '1: check and measure afterwards' }, answer: schemas.StartedSchema, status: 202 },
+  { method: 'post', path: '/uploads', summary: 'Send a file that a later call names', file: true, answer: z.object({ upload: z.string() }), status: 201 },
+  { method: 'post', path: '/sources/zones', summary: 'Compare two copies of a zone file: names that are gone, names that moved to parking servers', body: schemas.ZonesSchema, answer: schemas.StartedSchema, status: 202 },
   { method: 'post', path: '/sources/links', summary: 'Import the export of a link index', file: true, query: { name: 'Name of the source' }, answer: schemas.StartedSchema, status: 202 },
   { method: 'post', path: '/sources/feeds', summary: 'Read the feed of a venue', body: schemas.FeedSchema, answer: schemas.StartedSchema, status: 202 },
   { method: 'post', path: '/sources/crawls', summary: 'Crawl sites for the domains they link to', body: schemas.CrawlSchema, answer: schemas.StartedSchema, status: 202 },

@@ -142,6 +142,17 @@ export const ListSchema = z.object({
   checkAfter: z.boolean().default(false),
 });
 
+export const ZonesSchema = z.object({
+  name: z.string().trim().min(1).max(120),
+  /** Uploads; plain or gzipped zone files in master format. */
+  older: Upload,
+  newer: Upload,
+  origin: z.string().trim().max(253).default(''),
+  parking: z.array(z.string().trim().min(1).max(253)).max(1000).default([]),
+  excludedEndings: Endings.default([]),
+  checkAfter: z.boolean().default(false),
+});
+
 export const LinksSchema = z.object({
   upload: Upload,
   name: z.string().trim().min(1).max(120),

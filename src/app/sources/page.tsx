@@ -19,6 +19,7 @@ const KIND_WORDS = {
   links: 'link index',
   page: 'pages by hand',
   referrers: 'referrer file',
+  zones: 'zone pair',
 } as const;
 
 export default async function SourcesPage() {

@@ -6,7 +6,9 @@ import { LIST_FIELDS } from './list-fields';
 describe('previewList', () => {
   it('recognises a drop list with a header', () => {
     const preview = previewList('Domain;Drop Date;Status\npellgatehives.org;2026-11-27;pending delete\n');
-    expect(preview).toEqual({
+    expect(preview).toMatchObject({
+      format: 'table',
+      readings: [{ domain: 'pellgatehives.org', phase: 'pending-delete', dropAt: Date.UTC(2026, 10, 27) }],
       delimiter: ';',
       hasHeader: true,
       columns: ['domain', 'drop-date', 'phase'],
@@ -33,6 +35,19 @@ describe('previewList', () => {
   });
   it('has nothing to show for an empty file', () => {
     expect(previewList('')).toMatchObject({ rows: [], columns: [], hasHeader: false });
+  });
+  it('recognises JSON Lines by their first object, and shows how rows will be read', () => {
+    const text = '{"domain":"pellgate.org","ask":"1.2k","note":"x"}\n{"domain":"nowhere"}\n{"domain":"cut';
+    expect(previewList(text)).toMatchObject({
+      format: 'json-lines',
+      keys: ['domain', 'ask', 'note'],
+      columns: ['domain', 'price', 'ignore'],
+      rows: [
+        ['pellgate.org', '1.2k', 'x'],
+        ['nowhere', '', ''],
+      ],
+      readings: [{ domain: 'pellgate.org', priceMinor: 120_000 }, '"nowhere" is no registrable domain'],
+    });
   });
   it('is not misled by commas inside quoted text', () => {
     expect(sniffDelimiter('a.org\t"x,y,z"\nb.org\t"p,q,r"\n')).toBe('\t');

@@ -1,9 +1,13 @@
 import { plainDomain, registrableDomain } from '../names/domain';
 import { CsvReader, type CsvRow } from './csv';
-import { LIST_FIELDS, type ListField, type ListingKind } from './list-fields';
+import { JsonLinesReader, jsonKeys, looksLikeJsonLines } from './json-lines';
+import { LIST_FIELDS, type ListField, type ListFormat, type ListingKind } from './list-fields';
 import { parseDate, parseNumber, parsePrice } from './values';
 
 export interface ListShape {
+  format: ListFormat;
+  /** Of JSON Lines: the key of each column. */
+  keys: string[];
   delimiter: string;
   hasHeader: boolean;
   /** Meaning of each column, in order. Exactly one is `domain`. */
@@ -14,6 +18,8 @@ export interface ListPreview extends ListShape {
   header: string[] | null;
   /** The first rows as they stand, without the header. */
   rows: string[][];
+  /** The same rows as they will be read, or why they will be set aside. */
+  readings: (ListRow | string)[];
 }
 
 const DELIMITERS = [',', '\t', ';', '|'];
@@ -62,13 +68,33 @@ export function sniffDelimiter(sample: string): string {
  * @param sample decoded text, cut anywhere.
  */
 export function previewList(sample: string, given: Partial<ListShape> = {}): ListPreview {
+  const shape = looksLikeJsonLines(sample) ? previewJsonLines(sample, given) : previewTable(sample, given);
+  const reader = new ListRowReader(shape.columns);
+  return { ...shape, readings: shape.rows.map((row) => reader.read(row)) };
+}
+
+function previewJsonLines(sample: string, given: Partial<ListShape>): Omit<ListPreview, 'readings'> {
+  const keys = jsonKeys(sample);
+  const rows: string[][] = [];
+  const reader = new JsonLinesReader(
+    ({ fields }) => rows.length < PREVIEW_ROWS && rows.push(fields),
+    () => undefined,
+    keys,
+  );
+  // without its end: the sample may be cut within a line
+  reader.write(`${sample.slice(0, sample.lastIndexOf('\n') + 1) || sample}\n`);
+  const columns = given.columns ?? guessColumns(keys, rows);
+  return { format: 'json-lines', keys, delimiter: ',', hasHeader: true, columns, header: keys, rows };
+}
+
+function previewTable(sample: string, given: Partial<ListShape>): Omit<ListPreview, 'readings'> {
   const delimiter = given.delimiter ?? sniffDelimiter(sample);
   const rows = readRows(sample, delimiter, PREVIEW_ROWS + 1).map((row) => row.fields);
   const hasHeader = given.hasHeader ?? looksLikeHeader(rows);
   const header = hasHeader ? (rows[0] ?? null) : null;
   const body = hasHeader ? rows.slice(1) : rows.slice(0, PREVIEW_ROWS);
   const columns = given.columns ?? guessColumns(header, body);
-  return { delimiter, hasHeader, columns, header, rows: body };
+  return { format: 'table', keys: [], delimiter, hasHeader, columns, header, rows: body };
 }
 
 function readRows(sample: string, delimiter: string, most: number): CsvRow[] {

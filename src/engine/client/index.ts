@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { ListPreview, ListShape } from '../../core/formats/list-columns';
+import type { ListShape } from '../../core/formats/list-columns';
 import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrers';
 import type { JobOrder, JobRow } from '../../store/jobs';
+import type { ListLook } from '../lists/preview';
 import type { PageCheck } from '../page-check';
 import type { EngineAddress, EngineHealth, PoolAnswer, PoolQuery } from '../protocol';
 import type { ReferrerPreview } from '../referrers';
@@ -38,8 +39,13 @@ export class EngineClient {
   }
 
   /** Recognises delimiter, header and columns of a file; `given` corrects any of it. */
-  previewList(path: string, given: Partial<ListShape>): Promise<ListPreview & { charset: string; gzip: boolean }> {
+  previewList(path: string, given: Partial<ListShape>): Promise<ListLook> {
     return this.ask('/lists/preview', { path, given });
+  }
+
+  /** The same, once the person has said what the columns mean: that is kept for the next file with this header. */
+  settleList(path: string, given: Partial<ListShape>): Promise<ListLook> {
+    return this.ask('/lists/import', { path, given });
   }
 
   /** Looks at one page and asks each of its outside links. Takes seconds. */

@@ -19,8 +19,9 @@ import { HTML_TYPES, PageReader, type PageResult, withoutLinks } from '../crawl/
 import { Pipeline } from '../crawl/pipeline';
 import { Connectivity, loadSites, type Site } from '../crawl/sites';
 import { CrawlWriter } from '../crawl/writer';
-import { asTextFile, eachReferrer } from '../referrers';
+import { eachReferrer } from '../referrers';
 import { RobotsCache } from '../robots';
+import { asTextFile } from '../workbook';
 
 /** Requests under way at the same time, over all sites. */
 const AT_ONCE = 384;

@@ -4,14 +4,15 @@ import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv'
 import { JsonLinesReader } from '../../core/formats/json-lines';
 import { type ListBatch, ListBatchBuilder, MAX_BATCH_ROWS } from '../../core/formats/list-batch';
 import { ListRowReader } from '../../core/formats/list-columns';
-import { LIST_FIELDS } from '../../core/formats/list-fields';
+import { LIST_FIELDS, LIST_FORMATS } from '../../core/formats/list-fields';
 import { packRow } from '../../core/formats/raw-rows';
 import type { Reject } from '../../store/sources';
 import { lookAtFile, textChunks } from '../text-file';
+import { asTextFile } from '../workbook';
 
 export const ListParams = z.object({
   path: z.string(),
-  format: z.enum(['table', 'json-lines']).default('table'),
+  format: z.enum(LIST_FORMATS).default('table'),
   delimiter: z.string().length(1).default(','),
   hasHeader: z.boolean().default(false),
   columns: z.array(z.enum(LIST_FIELDS)),
@@ -58,7 +59,8 @@ export async function readList(
   skip: number,
   emit: (part: ListPart) => Promise<boolean> | boolean,
 ): Promise<void> {
-  const kind = await lookAtFile(params.path);
+  const path = await asTextFile(params.path);
+  const kind = await lookAtFile(path);
   const packer = new PartPacker(params);
   let items: Item[] = [];
   let headerPending = params.format === 'table' && params.hasHeader;
@@ -83,7 +85,7 @@ export async function readList(
     items = items.slice(at);
     return true;
   };
-  for await (const chunk of textChunks(params.path, kind, (share) => {
+  for await (const chunk of textChunks(path, kind, (share) => {
     readShare = share;
   })) {
     reader.write(chunk);

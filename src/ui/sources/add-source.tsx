@@ -16,6 +16,7 @@ const KINDS = [
   { id: 'referrers', label: 'Referrers' },
   { id: 'list', label: 'List' },
   { id: 'feed', label: 'Venue feed' },
+  { id: 'zones', label: 'Zone pair' },
   { id: 'links', label: 'Link index' },
 ];
 
@@ -59,6 +60,9 @@ export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
         </Tabs.Content>
         <Tabs.Content value="feed" className="pt-3">
           <FeedForm onStarted={started} />
+        </Tabs.Content>
+        <Tabs.Content value="zones" className="pt-3">
+          <ZonesForm excludedEndings={excludedEndings} onStarted={started} />
         </Tabs.Content>
         <Tabs.Content value="links" className="pt-3">
           <LinksForm onStarted={started} />
@@ -180,6 +184,55 @@ function FeedForm({ onStarted }: { onStarted: Started }) {
           placeholder="http://saltmarchexchange.com/listings.json"
         />
       </Labelled>
+    </ActionForm>
+  );
+}
+
+function ZonesForm({ excludedEndings, onStarted }: { excludedEndings: string[]; onStarted: Started }) {
+  return (
+    <ActionForm
+      label="Compare the two"
+      busyLabel="Sending the files"
+      act={async (form) => {
+        const send = async (field: string) =>
+          (await call<{ upload: string }>('/uploads', { file: form.get(field) as File })).upload;
+        const words = (field: string) => linesOf(String(form.get(field) ?? '').replaceAll(',', '\n'));
+        const body = {
+          name: String(form.get('name')),
+          older: await send('older'),
+          newer: await send('newer'),
+          origin: String(form.get('origin') ?? ''),
+          parking: words('parking'),
+          excludedEndings,
+          checkAfter: form.get('check') === 'on',
+        };
+        onStarted((await call<Answer>('/sources/zones', { body })).source);
+      }}
+    >
+      <p>
+        Names that the older copy delegates and the newer does not have just dropped; names that moved to parking
+        servers are lapsing. Both go to the pool.
+      </p>
+      <Labelled label="Name of the source">
+        <input name="name" required maxLength={120} className="field w-full" />
+      </Labelled>
+      <div className="grid grid-cols-2 gap-4">
+        <Labelled label="Older copy" hint="master format, plain or gzipped">
+          <input name="older" type="file" required className="field w-full" />
+        </Labelled>
+        <Labelled label="Newer copy">
+          <input name="newer" type="file" required className="field w-full" />
+        </Labelled>
+      </div>
+      <Labelled label="Origin" hint="only if the files do not say it with $ORIGIN">
+        <input name="origin" className="field w-full" />
+      </Labelled>
+      <Labelled label="Domains of parking servers" hint="by commas or lines">
+        <textarea name="parking" rows={2} className="field w-full" />
+      </Labelled>
+      <label className="flex items-center gap-2">
+        <input name="check" type="checkbox" defaultChecked /> check and measure what changed
+      </label>
     </ActionForm>
   );
 }

@@ -1,12 +1,17 @@
 'use client';
 
 import { useState } from 'react';
-import { LIST_FIELDS, type ListField } from '../../core/formats/list-fields';
+import type { ListRow } from '../../core/formats/list-columns';
+import { LIST_FIELDS, type ListField, type ListFormat } from '../../core/formats/list-fields';
 import { call } from '../api';
 import { Labelled, wordsOf } from '../fields';
+import { count, money } from '../format';
 
 interface Preview {
   upload: string;
+  format: ListFormat;
+  readings: (ListRow | string)[];
+  remembered: boolean;
   delimiter: string;
   hasHeader: boolean;
   columns: ListField[];
@@ -67,7 +72,7 @@ export function ListImport({
   const take = (file: File) =>
     attempt('Looking at the file', async () => {
       setPreview(null);
-      setName(file.name.replace(/\.(csv|tsv|txt|gz)$/gi, ''));
+      setName(file.name.replace(/\.(csv|tsv|txt|jsonl|ndjson|xlsx|gz)$/gi, ''));
       setPreview(await call<Preview>('/sources/lists/preview', { file }));
     });
   const lookAgain = (change: Partial<Preview>) =>
@@ -111,7 +116,8 @@ export function ListImport({
             onChange={(event) => event.target.files?.[0] && void take(event.target.files[0])}
           />
         </label>{' '}
-        or drop it here. <span className="small block">CSV, TSV or plain text, also gzipped, of any size.</span>
+        or drop it here.{' '}
+        <span className="small block">CSV, TSV, JSON Lines, a workbook or plain text, also gzipped, of any size.</span>
       </div>
       {busy && <p role="status">{busy}</p>}
       {problem && (
@@ -124,82 +130,47 @@ export function ListImport({
           <Labelled label="Name of the source">
             <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
           </Labelled>
-          <div className="flex items-center gap-4">
-            <label className="flex items-center gap-2">
-              Columns part at
-              <select
-                className="field"
-                value={preview.delimiter}
-                onChange={(event) => void lookAgain({ delimiter: event.target.value })}
-              >
-                {DELIMITERS.map(([value, label]) => (
-                  <option key={value} value={value}>
-                    {label}
-                  </option>
-                ))}
-              </select>
-            </label>
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={preview.hasHeader}
-                onChange={(event) => void lookAgain({ hasHeader: event.target.checked })}
-              />
-              first row is a header
-            </label>
+          <div className="flex flex-wrap items-center gap-4">
+            {preview.format === 'table' && (
+              <label className="flex items-center gap-2">
+                Columns part at
+                <select
+                  className="field"
+                  value={preview.delimiter}
+                  onChange={(event) => void lookAgain({ delimiter: event.target.value })}
+                >
+                  {DELIMITERS.map(([value, label]) => (
+                    <option key={value} value={value}>
+                      {label}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            )}
+            {preview.format === 'table' && (
+              <label className="flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  checked={preview.hasHeader}
+                  onChange={(event) => void lookAgain({ hasHeader: event.target.checked })}
+                />
+                first row is a header
+              </label>
+            )}
             <span className="small">
+              {preview.format === 'json-lines' ? 'JSON Lines, ' : ''}
               {preview.charset}
               {preview.gzip ? ', gzip' : ''}
+              {preview.remembered ? '; columns as the last time this header came' : ''}
             </span>
           </div>
-          <div className="max-h-72 overflow-auto border border-rule bg-sheet">
-            <table className="w-full">
-              <thead>
-                <tr>
-                  {preview.columns.map((field, index) => (
-                    <th key={index} className="border-b border-rule p-1 text-left font-normal">
-                      <span className="small block max-w-32 truncate">
-                        {preview.header?.[index] ?? `column ${index + 1}`}
-                      </span>
-                      <select
-                        aria-label={`Meaning of ${preview.header?.[index] ?? `column ${index + 1}`}`}
-                        className="field"
-                        value={field}
-                        onChange={(event) =>
-                          setPreview({
-                            ...preview,
-                            columns: preview.columns.map((old, i) =>
-                              i === index ? (event.target.value as ListField) : old,
-                            ),
-                          })
-                        }
-                      >
-                        {LIST_FIELDS.map((option) => (
-                          <option key={option} value={option}>
-                            {FIELD_WORDS[option]}
-                          </option>
-                        ))}
-                      </select>
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {preview.rows.slice(0, 8).map((row, index) => (
-                  <tr key={index} className="border-b border-faint">
-                    {preview.columns.map((field, column) => (
-                      <td
-                        key={column}
-                        className={`max-w-40 truncate px-1.5 py-0.5 ${field === 'ignore' ? 'text-muted line-through' : ''}`}
-                      >
-                        {row[column]}
-                      </td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <ColumnMeanings
+            preview={preview}
+            onChange={(index, field) =>
+              void lookAgain({ columns: preview.columns.map((old, i) => (i === index ? field : old)) })
+            }
+          />
+          <Readings preview={preview} />
           {!preview.columns.includes('domain') && <p role="alert">Mark the column that holds the domain.</p>}
           <Labelled label="Endings that are out" hint="by commas">
             <input
@@ -221,5 +192,114 @@ export function ListImport({
         </>
       )}
     </div>
+  );
+}
+
+/** The file's columns on the left, what they mean to us on the right. */
+function ColumnMeanings({ preview, onChange }: { preview: Preview; onChange(index: number, field: ListField): void }) {
+  return (
+    <table className="w-full">
+      <thead>
+        <tr className="small border-b border-rule text-left">
+          <th className="py-1 font-normal">In the file</th>
+          <th className="font-normal">First values</th>
+          <th className="w-44 font-normal">Means</th>
+        </tr>
+      </thead>
+      <tbody>
+        {preview.columns.map((field, index) => {
+          const title = preview.header?.[index] ?? `column ${index + 1}`;
+          const values = preview.rows.slice(0, 3).map((row) => row[index] ?? '');
+          return (
+            <tr key={index} className={`border-b border-faint ${field === 'ignore' ? 'text-muted' : ''}`}>
+              <td className="max-w-36 truncate py-0.5 pr-3">{title}</td>
+              <td className="max-w-56 truncate pr-3">{values.filter(Boolean).join(' · ')}</td>
+              <td>
+                <select
+                  aria-label={`Meaning of ${title}`}
+                  className="field w-full"
+                  value={field}
+                  onChange={(event) => onChange(index, event.target.value as ListField)}
+                >
+                  {LIST_FIELDS.map((option) => (
+                    <option key={option} value={option}>
+                      {FIELD_WORDS[option]}
+                    </option>
+                  ))}
+                </select>
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+const READING: Record<Exclude<ListField, 'ignore' | 'currency'>, (row: ListRow) => string> = {
+  domain: ({ domain }) => domain,
+  phase: ({ phase }) => phase?.replace('-', ' ') ?? '',
+  'drop-date': ({ dropAt }) => dateOf(dropAt),
+  closing: ({ closingAt }) => dateOf(closingAt),
+  price: ({ priceMinor, currency }) => money(priceMinor, currency),
+  bids: ({ bids }) => count(bids),
+  kind: ({ kind }) => kind?.replace('-', ' ') ?? '',
+  venue: ({ venue }) => venue ?? '',
+  registered: ({ registeredAt }) => dateOf(registeredAt),
+  backlinks: ({ backlinks }) => count(backlinks),
+  'referring-domains': ({ referringDomains }) => count(referringDomains),
+};
+
+/** To the minute where the file says more than a day. */
+function dateOf(at: number | null): string {
+  if (at === null) return '';
+  const text = new Date(at).toISOString();
+  return at % 86_400_000 === 0 ? text.slice(0, 10) : `${text.slice(0, 10)} ${text.slice(11, 16)}`;
+}
+
+/** The first rows as they will be read; what cannot be read is said where it stands. */
+function Readings({ preview }: { preview: Preview }) {
+  const fields = (Object.keys(READING) as (keyof typeof READING)[]).filter((field) => preview.columns.includes(field));
+  if (!fields.includes('domain')) return null;
+  return (
+    <section aria-labelledby="readings">
+      <h2 id="readings">As it will be read</h2>
+      <div className="max-h-56 overflow-auto">
+        <table className="w-full whitespace-nowrap">
+          <thead>
+            <tr className="small border-b border-rule text-left">
+              {fields.map((field) => (
+                <th key={field} className="py-1 pr-4 font-normal">
+                  {FIELD_WORDS[field]}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {preview.readings.slice(0, 8).map((reading, index) =>
+              typeof reading === 'string' ? (
+                <tr key={index} className="border-b border-faint">
+                  <td colSpan={fields.length} className="py-0.5">
+                    <strong className="font-semibold">set aside:</strong> {reading}
+                  </td>
+                </tr>
+              ) : (
+                <tr key={index} className="border-b border-faint">
+                  {fields.map((field) => {
+                    const read = READING[field](reading);
+                    const stood = (preview.rows[index]?.[preview.columns.indexOf(field)] ?? '').trim();
+                    return (
+                      <td key={field} className="py-0.5 pr-4">
+                        {read || (stood && <span title={stood}>not read: {stood.slice(0, 24)}</span>)}
+                      </td>
+                    );
+                  })}
+                </tr>
+              ),
+            )}
+          </tbody>
+        </table>
+      </div>
+    </section>
   );
 }

@@ -36,9 +36,9 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
         ['set aside', source.rows_excluded],
       ]
     : [
-        ['rows read', source.rows_read],
-        ['taken', source.rows_taken],
-        ['repeated', source.rows_repeated],
+        [source.kind === 'zones' ? 'records read' : 'rows read', source.rows_read],
+        [source.kind === 'zones' ? 'names that changed' : 'taken', source.rows_taken],
+        [source.kind === 'zones' ? 'unchanged' : 'repeated', source.rows_repeated],
         ['excluded', source.rows_excluded],
         ['set aside', source.rows_set_aside],
         ['new in the pool', source.domains_new],
@@ -61,6 +61,7 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
             links: 'A link index',
             page: 'Pages looked at by hand',
             referrers: 'A referrer file',
+            zones: 'Two copies of a zone',
           }[source.kind]
         }
         , added {moment(source.created_at, now)}
@@ -115,7 +116,7 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
               </p>
               {rejects.map((reject) => (
                 <div key={reject.line} className="border-t border-rule py-1">
-                  <span className="small mr-2">line {count(reject.line)}</span>
+                  <span className="small mr-2">line {count(Math.abs(reject.line))}</span>
                   {reject.reason} <span className="small block truncate">{reject.sample}</span>
                 </div>
               ))}

@@ -23,14 +23,24 @@ export const POST = handle(async (request) => {
     );
   const path = uploadPath(order.upload);
   const store = await getStore();
-  await getEngine().previewList(path, {}); // refuses what is no list before a source is made of it
   const { name, columns, delimiter, hasHeader } = order;
+  // refuses what is no list before a source is made of it
+  const { format, keys } = await getEngine().settleList(path, { columns, delimiter, hasHeader });
   const sourceId = addSource(store, 'list', name, { columns, delimiter, hasHeader });
   const next: JobOrder[] = order.checkAfter ? [checkAndMeasure({ sourceId })] : [];
   const job = await getEngine().addJob({
     kind: 'list',
     sourceId,
-    params: { path, delimiter, hasHeader, columns, venue: order.venue, excludedEndings: order.excludedEndings },
+    params: {
+      path,
+      format,
+      keys,
+      delimiter,
+      hasHeader,
+      columns,
+      venue: order.venue,
+      excludedEndings: order.excludedEndings,
+    },
     next,
   });
   return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });

@@ -1,0 +1,34 @@
+import { type ListPreview, type ListShape, previewList } from '../../core/formats/list-columns';
+import type { ListField } from '../../core/formats/list-fields';
+import { headerKey } from '../../core/formats/referrers';
+import type { Store } from '../../store/database';
+import { rememberColumns, rememberedColumns } from '../../store/mappings';
+import { lookAtFile } from '../text-file';
+import { asTextFile } from '../workbook';
+
+export interface ListLook extends ListPreview {
+  charset: string;
+  gzip: boolean;
+  /** Whether the columns are those of an earlier file with the same header. */
+  remembered: boolean;
+}
+
+/** Recognises a list from its start; columns that its header was read with before come first. @throws JobError */
+export async function lookAtList(store: Store, path: string, given: Partial<ListShape>): Promise<ListLook> {
+  const { sample, charset, gzip } = await lookAtFile(await asTextFile(path));
+  const guess = previewList(sample, given);
+  const known = given.columns ? null : rememberedColumns(store, listKey(guess.header));
+  const remembered = known !== null && known.length === guess.columns.length;
+  const preview = remembered ? previewList(sample, { ...given, columns: known as ListField[] }) : guess;
+  return { ...preview, charset, gzip, remembered };
+}
+
+/** Keeps what the columns of a list mean, for the next file with its header. */
+export function rememberList(store: Store, { header }: ListLook, columns: readonly ListField[]): void {
+  if (header) rememberColumns(store, listKey(header), 'list', columns);
+}
+
+/** A referrer file may have the same header and mean something else by it. */
+function listKey(header: string[] | null): string {
+  return header ? `list: ${headerKey(header)}` : '';
+}
