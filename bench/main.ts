@@ -6,6 +6,7 @@ import type { Bench } from './figure';
 import { listImport } from './list-import';
 import { poolQuery } from './pool-query';
 import { strengthTrust } from './strength-trust';
+import { zonePair } from './zone-pair';
 
 const BENCHES: Record<string, Bench> = {
   'pool-query': poolQuery,
@@ -15,6 +16,7 @@ const BENCHES: Record<string, Bench> = {
   'crawl-hosts': crawlHosts,
   'crawl-frontier': crawlFrontier,
   'strength-trust': strengthTrust,
+  'zone-pair': zonePair,
 };
 
 /** `npm run bench`, or `npm run bench -- NAME --json` for one. */

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
@@ -149,4 +149,51 @@ test('one page is looked at, and its dead targets leave as a prospecting list', 
     .split('\r\n');
   expect(lines[0]).toBe('dead_page,status,linking_page,title,anchor,nofollow,contact');
   expect(lines.some((line) => line.includes('merrowvalebeekeepers.org/links/4.html'))).toBe(true);
+});
+
+test('two copies of a zone bring what is gone and what moved to parking servers', async ({ page }) => {
+  await page.goto('/sources?add=zones');
+  await page.getByLabel('Name of the source').fill('org in a month');
+  await page.getByLabel('Older copy').setInputFiles(join(folder(), 'world/zone-org-older.gz'));
+  await page.getByLabel('Newer copy').setInputFiles(join(folder(), 'world/zone-org-newer.gz'));
+  await page.getByLabel('Domains of parking servers').fill('restingvale.net');
+  await page.getByLabel('check and measure what changed').uncheck();
+  await noSeriousFaults(page);
+  await page.getByRole('button', { name: 'Compare the two' }).click();
+  await expect(page).toHaveURL(/\/sources\/\d+/);
+  await jobDone(page, 'zones');
+  await expect(page.locator('[data-job=zones]').last()).toContainText(
+    /\d+ names are gone, \d+ moved to parking servers/,
+  );
+  await page.reload();
+  const changed = page.locator('dl > div', { hasText: 'names that changed' }).locator('dd');
+  await expect(changed).toHaveText(/^[1-9]\d*$/);
+  await page.getByRole('link', { name: 'See its domains in the pool' }).click();
+  await expect(page.getByRole('row').nth(3)).toBeVisible();
+});
+
+test('a list of JSON Lines is shown as it will be read, and its columns are known the next time', async ({ page }) => {
+  const path = join(folder(), 'offers.jsonl');
+  const lines = [
+    '{"lot":"wexcombebrood.org","ask":"£1,250","ends":"2026-12-01 18:00"}',
+    '{"lot":"nowhere","ask":"12"}',
+    '{"lot":"sallowmerewax.org","ask":"plenty"}',
+  ];
+  writeFileSync(path, `${lines.join('\n')}\n`);
+  await page.goto('/sources?add=list');
+  await page.getByLabel('Choose a list').setInputFiles(path);
+  const readings = page.getByRole('region', { name: 'As it will be read' });
+  await expect(readings).toContainText('set aside: "nowhere" is no registrable domain');
+  await expect(readings).toContainText('not read: plenty');
+  await expect(readings).toContainText('1,250 GBP');
+  await page.getByLabel('Meaning of ends').selectOption('drop-date');
+  await expect(readings.getByRole('columnheader', { name: 'drop date' })).toBeVisible();
+  await noSeriousFaults(page);
+  await page.getByRole('button', { name: 'Import the list' }).click();
+  await expect(page).toHaveURL(/\/sources\/\d+/);
+  await jobDone(page, 'list');
+  await page.goto('/sources?add=list');
+  await page.getByLabel('Choose a list').setInputFiles(path);
+  await expect(page.getByText('columns as the last time this header came')).toBeVisible();
+  await expect(page.getByLabel('Meaning of ends')).toHaveValue('drop-date');
 });

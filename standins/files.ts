@@ -55,6 +55,23 @@ function* referrerFile(world: World): Generator<string> {
   }
 }
 
+/** Where the registry's customers leave names that they let go. */
+export const PARKING = 'restingvale.net';
+
+/** The zone org as it was at a moment, as its registry would write it: names that are paid for, by their name servers. */
+function* zoneFile(world: World, at: number): Generator<string> {
+  yield `$ORIGIN org.\n$TTL 86400\n@ IN SOA a.registry.${PARKING}. hostmaster.registry.${PARKING}. (\n`;
+  yield `  ${Math.floor(at / 1000)} ; serial\n  1800 900 604800 86400 )\n  IN NS a.registry.${PARKING}.\n`;
+  for (const domain of world.domains.values()) {
+    if (!domain.name.endsWith('.org')) continue;
+    const { delegated, phase } = stateAt(domain, at);
+    if (!delegated) continue;
+    const servers = phase === 'auto-renew' ? PARKING : `${domain.nameServers}.net`;
+    const label = domain.name.slice(0, -4);
+    yield `${label} IN NS ns1.${servers}.\n${' '.repeat(8)}IN NS ns2.${servers}.\n`;
+  }
+}
+
 /** Writes the files of the world into a folder. */
 export async function writeFiles(world: World, folder: string): Promise<void> {
   await mkdir(folder, { recursive: true });
@@ -64,6 +81,15 @@ export async function writeFiles(world: World, folder: string): Promise<void> {
     Readable.from(batched(referrerFile(world))),
     createWriteStream(join(folder, 'competitor-referrers.csv')),
   );
+  for (const [name, at] of [
+    ['zone-org-older', world.start - 30 * DAY],
+    ['zone-org-newer', world.start],
+  ] as const)
+    await pipeline(
+      Readable.from(batched(zoneFile(world, at))),
+      createGzip({ level: 4 }),
+      createWriteStream(join(folder, `${name}.gz`)),
+    );
   await pipeline(
     Readable.from(batched(linkExport(world))),
     createGzip({ level: 4 }),

@@ -98,8 +98,8 @@ export class ZonePair {
 /** Tells parking servers by the domains they are in. */
 export class ParkingServers {
   private readonly endings: string[];
-  /** What was said of a server before; few servers serve most names. */
-  private readonly known = new Map<string, boolean>();
+  /** What was said of a server before, by a 53-bit hash of its name; few servers serve most names. */
+  private readonly known = new Map<number, boolean>();
 
   constructor(domains: readonly string[]) {
     this.endings = domains.map((domain) => domain.toLowerCase().replace(/^\.+|\.+$/g, '')).filter(Boolean);
@@ -107,13 +107,19 @@ export class ParkingServers {
 
   has(server: Uint8Array, length: number): boolean {
     if (this.endings.length === 0) return false;
-    let text = '';
-    for (let i = 0; i < length; i++) text += String.fromCharCode(server[i]);
-    let found = this.known.get(text);
+    let a = 0x811c9dc5 | 0;
+    let b = 0x41c6ce57;
+    for (let i = 0; i < length; i++) {
+      a = Math.imul(a ^ server[i], 16777619);
+      b = Math.imul(b ^ server[i], 2654435761);
+    }
+    const key = (b >>> 11) * 4294967296 + (a >>> 0);
+    let found = this.known.get(key);
     if (found === undefined) {
+      const text = String.fromCharCode(...server.subarray(0, length));
       found = this.endings.some((ending) => text === ending || text.endsWith(`.${ending}`));
       if (this.known.size > 50_000) this.known.clear();
-      this.known.set(text, found);
+      this.known.set(key, found);
     }
     return found;
   }
