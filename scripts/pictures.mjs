@@ -96,7 +96,14 @@ try {
   await page.goto(`${BASE}/sources?add=list`);
   await page.getByLabel('Choose a list').setInputFiles(join(folder, 'world/drop-list.csv'));
   await page.getByLabel('Meaning of Drop date').waitFor();
+  await page.getByRole('region', { name: 'As it will be read' }).waitFor();
   await save('sources-list');
+  await page.goto(`${BASE}/sources?add=zones`);
+  await page.getByLabel('Name of the source').fill('org, a month apart');
+  await page.getByLabel('Older copy').setInputFiles(join(folder, 'world/zone-org-older.gz'));
+  await page.getByLabel('Newer copy').setInputFiles(join(folder, 'world/zone-org-newer.gz'));
+  await page.getByLabel('Domains of parking servers').fill('restingvale.net');
+  await save('sources-zones');
   await page.goto(`${BASE}/sources?add=referrers`);
   await page.getByLabel('Choose a referrer file').setInputFiles(join(folder, 'world/competitor-referrers.csv'));
   await page.getByTestId('kept').waitFor();

@@ -171,8 +171,8 @@ export function sumOfFinds(store: Store, sourceId: number): number {
 }
 
 /** Page ids as ascending differences of seven bits a byte, the high bit saying that more follows. */
-export function packIds(ids: Iterable<number>): Buffer {
-  const sorted = Float64Array.from(ids).sort();
+export function packIds(ids: readonly number[]): Buffer {
+  const sorted = new Float64Array(ids).sort();
   // a difference of 53 bits takes at most 8 bytes
   const bytes = Buffer.allocUnsafe(sorted.length * 8);
   let length = 0;
@@ -210,7 +210,7 @@ export function putEdges(
   store: Store,
   sourceId: number,
   pageId: number,
-  targets: Iterable<number>,
+  targets: readonly number[],
   isRedirect: boolean,
 ): void {
   const packed = packIds(targets);

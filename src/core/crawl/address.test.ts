@@ -74,6 +74,15 @@ describe('AddressResolver', () => {
   const reference = fc.oneof(
     fc.webUrl({ withQueryParameters: true, withFragments: true }),
     fc.stringMatching(/^\/?[a-zA-Z0-9._~/-]{0,14}$/),
+    fc.stringMatching(/^https?:\/\/[a-z0-9.x-]{1,9}\.[a-z0-9-]{1,5}\/[a-zA-Z0-9._~/-]{0,9}$/),
+    fc.constantFrom(
+      'http://xn--a.org/',
+      'http://a.0x1/',
+      'http://1.2.3.4/',
+      'http://a.b1/x',
+      'http://a..b/',
+      'http://-a.org/',
+    ),
     fc.stringMatching(/^[/.?#&=;:a-z%0-9 é-]{0,14}$/),
     fc.constantFrom(
       '',

@@ -62,6 +62,8 @@ const compareText = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);
 
 /** Paths that normalising leaves as they are: no escapes, no dot segments, no parameters, nothing to fold. */
 const PLAIN_PATH = /^[A-Za-z0-9\-._~/]*$/;
+/** Whole addresses of the same kind, on a host that is a name (its last label holds a letter first) in lower case. */
+const PLAIN_ADDRESS = /^https?:\/\/((?:[a-z0-9-]+\.)+[a-z][a-z0-9-]*)\/[A-Za-z0-9\-._~/]*$/;
 /** References longer than this are resolved anew each time. */
 const MAX_REMEMBERED_CHARS = 300;
 const MAX_REMEMBERED = 200_000;
@@ -193,6 +195,9 @@ export class AddressResolver {
 
   private resolveAnew(reference: string): CrawlAddress | null {
     const first = reference.charCodeAt(0);
+    const plain = first === 104 ? PLAIN_ADDRESS.exec(reference) : null;
+    if (plain && reference.length < 1000 && !reference.includes('/.') && !plain[1].includes('xn--'))
+      return { url: reference, host: plain[1], site: siteOf(plain[1]) };
     const isRooted = first === 47 && reference.charCodeAt(1) !== 47;
     if (!(isRooted || startsName(first)) || !this.isQuick(reference)) return normalizeAddress(reference, this.base);
     const url = (isRooted ? this.origin : this.folder) + reference;

@@ -15,9 +15,9 @@ const KINDS = [
   { id: 'search', label: 'Search' },
   { id: 'referrers', label: 'Referrers' },
   { id: 'list', label: 'List' },
-  { id: 'feed', label: 'Venue feed' },
+  { id: 'feed', label: 'Venue' },
   { id: 'zones', label: 'Zone pair' },
-  { id: 'links', label: 'Link index' },
+  { id: 'links', label: 'Links' },
 ];
 
 interface AddSourceProps {
@@ -35,7 +35,7 @@ export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
     <section aria-labelledby="add" className="border-l border-rule pl-8">
       <h1 id="add">Add a source</h1>
       <Tabs.Root value={kind} onValueChange={setKind} className="mt-2">
-        <Tabs.List className="flex gap-5 border-b border-rule" aria-label="Kind of source">
+        <Tabs.List className="flex gap-4 border-b border-rule" aria-label="Kind of source">
           {KINDS.map(({ id, label }) => (
             <Tabs.Trigger
               key={id}
@@ -217,7 +217,7 @@ function ZonesForm({ excludedEndings, onStarted }: { excludedEndings: string[]; 
         <input name="name" required maxLength={120} className="field w-full" />
       </Labelled>
       <div className="grid grid-cols-2 gap-4">
-        <Labelled label="Older copy" hint="master format, plain or gzipped">
+        <Labelled label="Older copy">
           <input name="older" type="file" required className="field w-full" />
         </Labelled>
         <Labelled label="Newer copy">

@@ -264,7 +264,8 @@ function Readings({ preview }: { preview: Preview }) {
   return (
     <section aria-labelledby="readings">
       <h2 id="readings">As it will be read</h2>
-      <div className="max-h-56 overflow-auto">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by keyboard */}
+      <section className="overflow-x-auto" tabIndex={0} aria-label="First rows">
         <table className="w-full whitespace-nowrap">
           <thead>
             <tr className="small border-b border-rule text-left">
@@ -299,7 +300,7 @@ function Readings({ preview }: { preview: Preview }) {
             )}
           </tbody>
         </table>
-      </div>
+      </section>
     </section>
   );
 }
