@@ -8,7 +8,7 @@ import { HttpClient } from '../src/net/http';
 import { countPages } from '../src/store/crawl';
 import { type Bench, round } from './figure';
 
-const BUDGET = Number(process.env.BENCH_CRAWL_PAGES ?? 6000);
+const BUDGET = Number(process.env.BENCH_CRAWL_PAGES ?? 12_000);
 /** From so many pages on, memory should be flat: caches and the heap have found their size. */
 const LONG_CRAWL = 50_000;
 /** A host has 400 pages. */
