@@ -92,6 +92,14 @@ describe('pages looked at by hand', () => {
     expect(knownLinks(store, 'http://x.org/', 'never.org')).toEqual({ toPage: 0, toDomain: 0 });
   });
 
+  it('stand with the links they show now, not with those they showed before', () => {
+    look('http://lists.org/', [link('http://one.org/'), link('http://two.org/')]);
+    look('http://lists.org/', [link('http://three.org/')]);
+    expect(
+      ['one', 'two', 'three'].map((name) => knownLinks(store, `http://${name}.org/`, `${name}.org`).toPage),
+    ).toEqual([0, 0, 1]);
+  });
+
   it('forget a dead target that answers again, or whose domain is gone, and keep one that only refused us', () => {
     look('http://lists.org/', [dead('http://lives.org/a'), dead('http://lives.org/b'), dead('http://lives.org/c')]);
     look('http://lists.org/', [

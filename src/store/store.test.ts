@@ -63,6 +63,26 @@ describe('opening', () => {
     expect(new Database(join(folder, backup ?? 'none')).prepare('SELECT word FROM older').pluck().get()).toBe(42);
   });
 
+  it('keeps every link when it puts them in the order of their sources', async () => {
+    const { raw, folder } = store;
+    // as the tables were before
+    raw.exec(`DROP TABLE links; DROP TABLE raw_rows;
+      DELETE FROM knex_migrations WHERE name IN ('0003-links', '0004-lists');
+      CREATE TABLE links (
+        to_id INTEGER NOT NULL, source_id INTEGER NOT NULL, seq INTEGER NOT NULL, from_id INTEGER NOT NULL,
+        from_url TEXT NOT NULL, to_url TEXT NOT NULL, anchor TEXT NOT NULL, nofollow INTEGER NOT NULL, indexable INTEGER NOT NULL,
+        first_seen_at INTEGER, last_seen_at INTEGER, unindexed TEXT, PRIMARY KEY (to_id, source_id, seq)) WITHOUT ROWID;
+      INSERT INTO links VALUES (9, 1, 4096, 5, 'http://a.org/', 'http://b.org/', 'words', 0, 1, 11, 12, NULL),
+        (7, 1, 4097, 5, 'http://a.org/', 'http://c.org/', 'more', 1, 0, NULL, 12, 'copy');`);
+    await store.close();
+    const after = await openStore(folder, { migrate: true });
+    expect(after.raw.prepare('SELECT * FROM links ORDER BY seq').all()).toMatchObject([
+      { source_id: 1, seq: 4096, to_id: 9, from_id: 5, from_url: 'http://a.org/', to_url: 'http://b.org/', anchor: 'words', nofollow: 0, indexable: 1, first_seen_at: 11, last_seen_at: 12, unindexed: null },
+      { source_id: 1, seq: 4097, to_id: 7, nofollow: 1, indexable: 0, first_seen_at: null, unindexed: 'copy' },
+    ]); // biome-ignore format: a link a row
+    await after.close();
+  });
+
   it('says what is wrong with a configuration file', () => {
     const folder = folderOf();
     writeFileSync(join(folder, 'config.json'), '{"mode": "dream"}');
