@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { chromium } from '@playwright/test';
-import { ROOT } from './prepare.mjs';
+import { ensureChromium, ROOT } from './prepare.mjs';
 
 const PORT = Number(process.env.PORT ?? 4377);
 const BASE = `http://127.0.0.1:${PORT}`;
@@ -29,6 +29,7 @@ const FIELD = [
   'tallowendcalendar.org',
 ];
 
+ensureChromium();
 const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-pictures-'));
 const demo = spawn(process.execPath, ['scripts/demo.mjs'], {
   cwd: ROOT,
