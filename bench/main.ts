@@ -3,6 +3,7 @@ import { crawlFrontier } from './crawl-frontier';
 import { crawlHosts } from './crawl-hosts';
 import { crawlYield } from './crawl-yield';
 import type { Bench } from './figure';
+import { linkExport } from './link-export';
 import { listImport } from './list-import';
 import { poolQuery } from './pool-query';
 import { strengthTrust } from './strength-trust';
@@ -11,6 +12,7 @@ import { zonePair } from './zone-pair';
 const BENCHES: Record<string, Bench> = {
   'pool-query': poolQuery,
   'list-import': listImport,
+  'link-export': linkExport,
   crawl,
   'crawl-yield': crawlYield,
   'crawl-hosts': crawlHosts,

@@ -61,7 +61,9 @@ export async function takeFirstSteps({ port, folder, log }) {
   log('Reading the link index and a drop list, crawling two sites');
   await upload('/sources/links?name=Vale%20link%20index', 'link-index.csv.gz');
   await upload('/sources/lists?name=Drop%20list%20of%2020%20November', 'drop-list.csv');
-  await post('/sources/feeds', { url: 'http://saltmarchexchange.com/listings.json', name: 'Saltmarch Exchange' });
+  const feed = { url: 'http://saltmarchexchange.com/listings.json', name: 'Saltmarch Exchange', everyMinutes: 15 };
+  await post('/sources/feeds', feed);
+  await addTable(post, 'http://quaysidelots.com/lots.csv', 'Quayside Lots');
   await post('/sources/crawls', {
     name: 'Beekeepers and hive notes',
     seeds: ['merrowvalebeekeepers.org', 'thornabeckhivenotes.org'],
@@ -83,6 +85,14 @@ export async function takeFirstSteps({ port, folder, log }) {
   });
   await post('/checks', { ids: rows.map(({ id }) => id) });
   await allDone(call);
+}
+
+/** A venue that hands out a table, read as it is recognised. */
+async function addTable(post, url, venue) {
+  const { upload, look } = await post('/sources/feeds/preview', { url });
+  const { delimiter, hasHeader, columns } = look;
+  const table = { upload, delimiter, hasHeader, columns, venue, currency: 'GBP' };
+  await post('/sources/feeds', { url, name: venue, everyMinutes: 60, table });
 }
 
 /** Waits for the work that was ordered. @throws when some of it failed. */

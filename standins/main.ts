@@ -65,6 +65,8 @@ async function main(): Promise<void> {
       registryIntervalMs: 5,
       archiveTimeMap: `http://${ARCHIVE_HOST}/timemap/link/{url}`,
       crawlDelayMs: 25,
+      currency: 'EUR',
+      rates: { GBP: 1.15, USD: 0.92 },
       searchEngine: `http://${SEARCH_HOST}/opensearch.xml`,
     },
     worldFiles: files,

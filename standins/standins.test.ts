@@ -3,7 +3,7 @@ import { archiveAnswer, capturesOf } from './archive';
 import { pageOf } from './pages';
 import { Random } from './random';
 import { bootstrapFile, Limiter, REGISTRIES, rdapAnswer, WHOIS_SERVERS, whoisText } from './registries';
-import { listingsOf, VENUES } from './venues';
+import { listingsOf, VENUES, venueAnswer } from './venues';
 import { ENDINGS } from './words';
 import { DAY, LAPSE_DAYS, makeWorld, stateAt, type WorldDomain } from './world';
 
@@ -138,14 +138,60 @@ describe('the venues', () => {
       for (const now of [START, START + 30 * DAY]) {
         const listings = listingsOf(world, venue, now);
         expect(listings.length).toBeGreaterThan(50);
-        for (const { domain, kind, closesAt } of listings) {
+        for (const { domain, kind, state, closesAt } of listings) {
           const { phase } = stateAt(named(domain), now);
           if (kind === 'backorder') expect(phase).toBe('pending-delete');
           if (kind === 'expired-auction') expect(['auto-renew', 'redemption']).toContain(phase);
-          if (closesAt) expect(Date.parse(closesAt)).toBeGreaterThanOrEqual(now);
+          if (closesAt && state === 'open') expect(Date.parse(closesAt)).toBeGreaterThanOrEqual(now);
         }
       }
     }
+  });
+});
+
+describe('lots in the course of time', () => {
+  const HOUR = 3_600_000;
+  const at = (now: number) => new Map(listingsOf(world, VENUES[0], now).map((lot) => [lot.domain, lot]));
+
+  it('get bids, never fewer, until they end; what was bid for is sold unless a reserve is not met', () => {
+    const early = at(START + HOUR);
+    const late = at(START + 30 * HOUR);
+    let raised = 0;
+    for (const [name, before] of early) {
+      const after = late.get(name);
+      if (after?.kind !== before.kind || after.closesAt !== before.closesAt || before.bids === null) continue;
+      expect(after.bids ?? -1).toBeGreaterThanOrEqual(before.bids);
+      if ((after.bids ?? 0) > before.bids) raised++;
+    }
+    expect(raised).toBeGreaterThan(10);
+    const states = new Set<string>();
+    for (let hour = 0; hour < 160; hour += 8)
+      for (const lot of at(START + hour * HOUR).values()) {
+        states.add(lot.state);
+        if (lot.state === 'sold') expect(lot.bids).toBeGreaterThan(0);
+        if (lot.state === 'sold') expect(lot.reserve).not.toBe('unmet');
+      }
+    expect([...states].sort()).toEqual(['closed', 'open', 'sold']);
+  });
+
+  it('fall by their steps', () => {
+    for (const { kind, steps, priceMinor, state } of at(START).values()) {
+      if (kind !== 'falling' || state !== 'open') continue;
+      const past = steps?.filter((step) => Date.parse(step.at) <= START) ?? [];
+      if (past.length > 0) expect(priceMinor).toBe(past.at(-1)?.priceMinor);
+      const prices = steps?.map((step) => step.priceMinor) ?? [];
+      expect(prices).toEqual([...prices].sort((a, b) => b - a));
+    }
+  });
+
+  it('are handed out by one venue as a feed, by the other as a table, and not again when nothing changed', () => {
+    const feed = venueAnswer(world, VENUES[0].host, '/listings.json', START);
+    expect(JSON.parse(String(feed?.body))).toMatchObject({ venue: VENUES[0].name, currency: 'EUR' });
+    const table = venueAnswer(world, VENUES[1].host, '/lots.csv', START);
+    expect(String(table?.body)).toMatch(/^Lot;Format;.*\r\n[a-z0-9.-]+;/);
+    const again = { 'if-none-match': String(feed?.headers.etag) };
+    expect(venueAnswer(world, VENUES[0].host, '/listings.json', START, again)?.status).toBe(304);
+    expect(venueAnswer(world, VENUES[0].host, '/listings.json', START + 24 * HOUR, again)?.status).toBe(200);
   });
 });
 

@@ -1,65 +1,168 @@
+import { createHash } from 'node:crypto';
 import type { Page } from './pages';
 import { Random } from './random';
-import { stateAt, type World } from './world';
+import { DAY, stateAt, type World, type WorldDomain } from './world';
 
+/** One venue hands out the feed that Jam Ladle describes, the other a table as it likes it. */
 export const VENUES = [
   { host: 'saltmarchexchange.com', name: 'Saltmarch Exchange', currency: 'EUR' },
-  { host: 'quaysidelots.com', name: 'Quayside Lots', currency: 'EUR' },
+  { host: 'quaysidelots.com', name: 'Quayside Lots', currency: 'GBP' },
 ];
+type Venue = (typeof VENUES)[number];
 
 const HOUR = 3_600_000;
-const WEEK = 7 * 24 * HOUR;
+const MINUTE = 60_000;
+const WEEK = 7 * DAY;
+/** A lot stays to be seen for a while after its end. */
+const SHOWN_AFTER_MS = HOUR;
+/** A bid in the last minutes moves the end. */
+const EXTENSION_MS = 10 * MINUTE;
+const STEPS = 6;
 const KINDS = ['auction', 'expired-auction', 'buy-now', 'offer', 'falling', 'backorder'] as const;
 
-interface Listing {
+export interface Lot {
   domain: string;
   kind: (typeof KINDS)[number];
+  state: 'open' | 'sold' | 'closed';
   priceMinor: number | null;
+  reserve: 'none' | 'unmet' | 'met' | null;
   bids: number | null;
   closesAt: string | null;
+  steps?: { at: string; priceMinor: number }[];
   registeredAt: string | null;
   url: string;
 }
 
 /** What a venue offers at a moment: lapsing names at auction, living names for sale, pending deletes to backorder. */
-export function listingsOf(world: World, venue: (typeof VENUES)[number], now: number): Listing[] {
-  const listings: Listing[] = [];
+export function listingsOf(world: World, venue: Venue, now: number): Lot[] {
+  const lots: Lot[] = [];
   for (const domain of world.domains.values()) {
-    const random = new Random(`${venue.host} ${domain.name}`);
-    const { phase, span } = stateAt(domain, now);
-    const draw = random.next();
-    let kind: Listing['kind'] | null = null;
-    if ((phase === 'auto-renew' || phase === 'redemption') && draw < 0.5)
-      kind = random.pick(['expired-auction', 'falling'] as const);
-    else if (phase === 'pending-delete' && draw < 0.02) kind = 'backorder';
-    else if (phase === 'active' && domain.role === 'background' && draw < 0.06)
-      kind = random.pick(['auction', 'buy-now', 'offer'] as const);
-    if (!kind) continue;
-    const timed = kind === 'auction' || kind === 'expired-auction' || kind === 'falling';
-    const first = world.start + random.whole(2, 24 * 6) * HOUR + random.whole(0, 59) * 60_000;
-    const closes = first + Math.max(0, Math.ceil((now - first) / WEEK)) * WEEK;
-    const worth = Math.round((12 + 8 * random.tail(120)) * 100);
-    listings.push({
-      domain: domain.name,
-      kind,
-      priceMinor: kind === 'offer' ? null : kind === 'backorder' ? 6900 : worth,
-      bids: kind === 'auction' || kind === 'expired-auction' ? Math.max(0, random.tail(14) - 1) : null,
-      closesAt: timed ? new Date(closes).toISOString() : null,
-      registeredAt: span ? new Date(span.from).toISOString() : null,
-      url: `http://${venue.host}/lots/${domain.name}`,
-    });
+    const kind = kindOf(venue, domain, now);
+    if (kind) lots.push(lotOf(world, venue, domain, kind, now));
   }
-  return listings;
+  return lots;
 }
 
-export function venueAnswer(world: World, host: string, path: string, now: number): Page | null {
+function kindOf(venue: Venue, domain: WorldDomain, now: number): Lot['kind'] | null {
+  const random = new Random(`${venue.host} ${domain.name}`);
+  const { phase } = stateAt(domain, now);
+  const draw = random.next();
+  if ((phase === 'auto-renew' || phase === 'redemption') && draw < 0.5)
+    return random.pick(['expired-auction', 'falling'] as const);
+  if (phase === 'pending-delete' && draw < 0.02) return 'backorder';
+  if (phase === 'active' && domain.role === 'background' && draw < 0.06)
+    return random.pick(['auction', 'buy-now', 'offer'] as const);
+  return null;
+}
+
+function lotOf(world: World, venue: Venue, domain: WorldDomain, kind: Lot['kind'], now: number): Lot {
+  const random = new Random(`lot ${venue.host} ${domain.name}`);
+  const worth = Math.round((12 + 8 * random.tail(120)) * 100);
+  const { span } = stateAt(domain, now);
+  const lot: Lot = {
+    domain: domain.name,
+    kind,
+    state: 'open',
+    priceMinor: kind === 'offer' ? null : kind === 'backorder' ? 6900 : worth,
+    reserve: null,
+    bids: null,
+    closesAt: null,
+    registeredAt: span ? new Date(span.from).toISOString() : null,
+    url: `http://${venue.host}/lots/${domain.name}`,
+  };
+  // a lot runs for a week, then it is put up anew
+  const first = world.start + random.whole(2, 24 * 6) * HOUR + random.whole(0, 59) * MINUTE;
+  const closes = first + Math.max(0, Math.ceil((now - SHOWN_AFTER_MS - first) / WEEK)) * WEEK;
+  if (kind === 'auction' || kind === 'expired-auction') runAuction(lot, random, worth, closes, now);
+  else if (kind === 'falling') runDown(lot, worth, closes, now);
+  return lot;
+}
+
+/** Bids come in the more the nearer the end is; one in the last minutes moves the end. */
+function runAuction(lot: Lot, random: Random, worth: number, closes: number, now: number): void {
+  const wanted = Math.max(0, random.tail(14) - 1);
+  const isLate = wanted > 3 && random.chance(0.4);
+  const end = isLate && now > closes - EXTENSION_MS ? closes + EXTENSION_MS : closes;
+  const elapsed = Math.max(0, Math.min(1, 1 - (end - now) / WEEK));
+  const bids = Math.floor(wanted * elapsed ** 2);
+  const price = Math.round(worth * (0.35 + (0.65 * bids) / Math.max(1, wanted)));
+  const least = lot.kind === 'auction' && random.chance(0.4) ? Math.round(worth * (0.4 + 0.7 * random.next())) : null;
+  lot.bids = bids;
+  lot.priceMinor = price;
+  lot.closesAt = new Date(end).toISOString();
+  lot.reserve = least === null ? 'none' : price >= least ? 'met' : 'unmet';
+  if (now >= end) lot.state = bids > 0 && lot.reserve !== 'unmet' ? 'sold' : 'closed';
+}
+
+/** A price that falls by the day, by a quarter each time. */
+function runDown(lot: Lot, worth: number, closes: number, now: number): void {
+  const start = closes - STEPS * DAY;
+  const steps = Array.from({ length: STEPS }, (_, step) => ({
+    at: start + step * DAY,
+    priceMinor: Math.round((worth * 4 * 0.75 ** step) / 100) * 100,
+  }));
+  lot.steps = steps.map(({ at, priceMinor }) => ({ at: new Date(at).toISOString(), priceMinor }));
+  lot.priceMinor = steps.filter(({ at }) => at <= now).at(-1)?.priceMinor ?? worth * 4;
+  lot.closesAt = new Date(closes).toISOString();
+  if (now >= closes) lot.state = 'closed';
+}
+
+const KIND_WORDS: Record<Lot['kind'], string> = {
+  auction: 'Auction',
+  'expired-auction': 'Expired, bidding',
+  'buy-now': 'Fixed price',
+  offer: 'Make an offer',
+  falling: 'Falling',
+  backorder: 'Backorder',
+};
+const RESERVE_WORDS = { none: 'no reserve', unmet: 'not met', met: 'met' };
+
+/** The same as the second venue writes it: semicolons, pounds, its own words. */
+function* lotTable(lots: Lot[]): Generator<string> {
+  yield 'Lot;Format;Current price;Bids;Reserve;Ends;Lot page\r\n';
+  for (const lot of lots) {
+    if (lot.state !== 'open') continue;
+    const price = lot.priceMinor === null ? '' : `£${(lot.priceMinor / 100).toLocaleString('en-GB')}`;
+    const reserve = lot.reserve === null ? '' : RESERVE_WORDS[lot.reserve];
+    const ends = lot.closesAt?.slice(0, 16).replace('T', ' ') ?? '';
+    yield `${lot.domain};${KIND_WORDS[lot.kind]};${price};${lot.bids ?? ''};${reserve};${ends};${lot.url}\r\n`;
+  }
+}
+
+/** Answers a request to a venue; with the validators of what it has (RFC 9110, 8.8). */
+export function venueAnswer(
+  world: World,
+  host: string,
+  path: string,
+  now: number,
+  headers: Record<string, string | string[] | undefined> = {},
+): Page | null {
   const venue = VENUES.find((entry) => entry.host === host);
   if (!venue) return null;
-  if (path === '/listings.json')
-    return {
-      status: 200,
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ venue: venue.name, currency: venue.currency, listings: listingsOf(world, venue, now) }),
-    };
-  return { status: 404, headers: { 'content-type': 'text/plain' }, body: 'see /listings.json' };
+  const lots = () => listingsOf(world, venue, now);
+  if (path === '/listings.json' && venue.currency === 'EUR') {
+    const body = JSON.stringify({ venue: venue.name, currency: venue.currency, listings: lots() });
+    return conditional('application/json', body, headers);
+  }
+  if (path === '/lots.csv' && venue.currency === 'GBP')
+    return conditional('text/csv', [...lotTable(lots())].join(''), headers);
+  if (path === '/drops.csv') return conditional('text/csv', [...dropsOfToday(world, now)].join(''), headers);
+  return { status: 404, headers: { 'content-type': 'text/plain' }, body: 'nothing here' };
+}
+
+/** A list that is new every day: what drops within the next week. */
+function* dropsOfToday(world: World, now: number): Generator<string> {
+  yield 'domain,drop date\n';
+  const today = Math.floor(now / DAY) * DAY;
+  for (const domain of world.listed) {
+    const { phase, expires } = stateAt(domain, today);
+    if (phase !== 'pending-delete' || expires === null) continue;
+    yield `${domain.name},${new Date(expires + 70 * DAY).toISOString().slice(0, 10)}\n`;
+  }
+}
+
+function conditional(type: string, body: string, headers: Record<string, string | string[] | undefined>): Page {
+  const etag = `"${createHash('sha256').update(body).digest('hex').slice(0, 16)}"`;
+  if (headers['if-none-match'] === etag) return { status: 304, headers: { etag }, body: '' };
+  return { status: 200, headers: { 'content-type': type, etag }, body };
 }

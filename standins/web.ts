@@ -17,7 +17,7 @@ export function makeWeb(world: World, now: () => number): Server {
     const page =
       host === ARCHIVE_HOST
         ? archiveAnswer(world, path, at)
-        : (venueAnswer(world, host, path, at) ??
+        : (venueAnswer(world, host, path, at, request.headers) ??
           searchAnswer(world, host, path, at) ??
           rdapAnswer(world, limiter, host, path, at) ??
           pageOf(world, host, path, at));

@@ -1,4 +1,5 @@
 import type { PoolAnswer, PoolQuery } from '../core/pool/query';
+import { readRates } from '../store/database';
 import { readDomains } from '../store/domains';
 import { shortlistIds } from '../store/shortlist';
 import type { DomainView } from '../ui/types';
@@ -12,5 +13,6 @@ export async function askPool(
   const { ids, ...answer } = await getEngine().queryPool(query);
   const { store, brief } = await currentBrief();
   const shortlisted = shortlistIds(store, brief.id);
-  return { ...answer, rows: readDomains(store, ids).map((row) => domainView(row, shortlisted.has(row.id))) };
+  const rates = readRates(store);
+  return { ...answer, rows: readDomains(store, ids).map((row) => domainView(row, shortlisted.has(row.id), rates)) };
 }

@@ -1,8 +1,11 @@
 import type { RegistrationRecord } from '../core/lifecycle/phase';
+import { isOpen, priceAt } from '../core/listings/listing';
+import { homeMinor } from '../core/listings/rates';
 import { displayName, nameFacts } from '../core/names/domain';
-import type { Store } from '../store/database';
+import { readRates, type Store } from '../store/database';
 import { checksOf, findDomain, sightingsOf } from '../store/domains';
 import { anchorsOf, lastMeasurement, linkCountsBySource, referrersOf, spamCardOf } from '../store/links';
+import { changesOf, listingsOf } from '../store/listings';
 import { shortlistedFor } from '../store/shortlist';
 import { domainView } from './views';
 
@@ -14,6 +17,7 @@ export function readDossier(store: Store, name: string, briefId: number) {
   const row = findDomain(store, name);
   if (!row) return null;
   const shortlisted = shortlistedFor(store, row.id);
+  const rates = readRates(store);
   const record: Partial<RegistrationRecord> & { at: number | null; source: string | null } = {
     statuses: row.statuses ? JSON.parse(row.statuses) : [],
     registeredAt: row.registered_at,
@@ -28,6 +32,7 @@ export function readDossier(store: Store, name: string, briefId: number) {
     ...domainView(
       row,
       shortlisted.some((entry) => entry.briefId === briefId),
+      rates,
     ),
     inPool: row.in_pool === 1,
     nameFacts: { ...nameFacts(row), display: displayName(row.name) },
@@ -35,6 +40,12 @@ export function readDossier(store: Store, name: string, briefId: number) {
     lastSeenAt: row.last_seen_at,
     record,
     trustPath: row.trust_path ? (JSON.parse(row.trust_path) as string[]) : null,
+    listings: listingsOf(store, row.id).map((listing) => ({
+      ...listing,
+      homeMinor: homeMinor(priceAt(listing, store.now()), listing.currency, rates),
+      isOpen: isOpen(listing, store.now()),
+    })),
+    listingChanges: changesOf(store, row.id),
     checks: checksOf(store, row.id),
     sightings: sightingsOf(store, row.id),
     linkCounts: linkCountsBySource(store, row.id),

@@ -1,10 +1,11 @@
+import { homeMinor, type Rates } from '../core/listings/rates';
 import { displayName } from '../core/names/domain';
 import { type DomainRow, phaseReasonOf } from '../store/domains';
 import type { JobRow } from '../store/jobs';
 import type { DomainView, JobView } from '../ui/types';
 
 /** A stored row as screens and the interface show it. */
-export function domainView(row: DomainRow, shortlisted: boolean): DomainView {
+export function domainView(row: DomainRow, shortlisted: boolean, rates: Rates): DomainView {
   return {
     id: row.id,
     name: row.name,
@@ -33,10 +34,13 @@ export function domainView(row: DomainRow, shortlisted: boolean): DomainView {
     venue: row.venue,
     priceMinor: row.price_minor,
     currency: row.currency,
+    homeMinor: homeMinor(row.price_minor, row.currency, rates),
+    homeCurrency: rates.home,
     bids: row.bids,
     closingAt: row.closing_at,
     listingUrl: row.listing_url,
     listingAt: row.listing_at,
+    offers: row.offers,
     shortlisted,
   };
 }

@@ -18,6 +18,8 @@ export interface JobContext {
   order(order: JobOrder): void;
   /** Tells the pool which rows were written. Call after the commit. */
   changed(ids: Iterable<number>, source?: number): void;
+  /** Tells the pool of domains that left it, and whether the source names none any more. Call after the commit. */
+  removed(ids: Iterable<number>, source: number, isSourceGone: boolean): void;
   /** Tells the pool of rows of a list that were written, with what they hold. The batch is handed over. */
   added(batch: ListBatch, written: Pick<WrittenBatch, 'ids' | 'isNew'>, source: number): void;
 }

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { ensureBrief } from '../store/briefs';
 import { dataFolder } from '../store/config';
 import { openStore } from '../store/database';
+import { Clock } from './clock';
 import { openLog } from './log';
 import { PoolHost } from './pool-host';
 import type { EngineAddress } from './protocol';
@@ -20,12 +21,17 @@ async function main(): Promise<void> {
   const token = randomBytes(24).toString('hex');
   const server = new EngineServer(store, pool, runner, token, log);
 
-  runner.on('changed', (ids, source) => {
+  const refresh = (ids: Iterable<number>, source: number | null) => {
     pool.refresh(ids, source);
     server.announce('pool', { type: 'pool', version: pool.version, size: pool.size });
-  });
+  };
+  runner.on('changed', refresh);
   runner.on('added', ({ batch, ids, isNew, source }) => {
     pool.add(batch, ids, isNew, source);
+    server.announce('pool', { type: 'pool', version: pool.version, size: pool.size });
+  });
+  runner.on('removed', ({ ids, source, isSourceGone }) => {
+    pool.remove(ids, source, isSourceGone);
     server.announce('pool', { type: 'pool', version: pool.version, size: pool.size });
   });
   runner.on('crashed', () => pool.rebuild());
@@ -38,10 +44,13 @@ async function main(): Promise<void> {
   writeFileSync(`${path}.new`, JSON.stringify(address), { mode: 0o600 });
   renameSync(`${path}.new`, path);
   runner.start();
+  const clock = new Clock(store, runner, (ids) => refresh(ids, null), log);
+  clock.start();
   log.info({ port, domains: pool.size }, 'engine is ready');
 
   const stop = async (signal: string) => {
     log.info({ signal }, 'stopping');
+    clock.stop();
     await runner.close();
     server.close();
     rmSync(path, { force: true });

@@ -21,7 +21,7 @@ function bothSides(store: Store, host: PoolHost) {
       .map(([source]) => source),
   })).sort((a, b) => a.id - b.id);
   const memberships = [...eachMembership(store)];
-  const fromDatabase = [...eachPoolRow(store)].map((row) => ({
+  const fromDatabase = [...eachPoolRow(store, { home: 'EUR', worth: {} })].map((row) => ({
     id: row.id,
     name: row.name,
     phase: row.phase,

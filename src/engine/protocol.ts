@@ -13,6 +13,8 @@ export type FromWorker =
   | { type: 'changed'; ids: Uint32Array; source: number | null }
   /** Rows of a list; those that are new (1 in `isNew`) with all their values. */
   | { type: 'added'; batch: ListBatch; ids: Uint32Array; isNew: Uint8Array; source: number }
+  /** Domains that left the pool; `isSourceGone` when the source names none any more. Sent after the commit. */
+  | { type: 'removed'; ids: Uint32Array; source: number; isSourceGone: boolean }
   | { type: 'ended'; outcome: 'done' | 'stopped' }
   | { type: 'failed'; message: string };
 

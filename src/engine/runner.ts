@@ -29,6 +29,9 @@ const AT_ONCE: Record<JobKind, number> = {
   trial: 2,
   search: 2,
   zones: 1,
+  undo: 1,
+  watch: 2,
+  cut: 1,
 };
 const SAVE_PROGRESS_MS = 1000;
 
@@ -46,6 +49,7 @@ export class JobRunner extends EventEmitter<{
   job: [JobRow];
   changed: [ids: Uint32Array, source: number | null];
   added: [message: Extract<FromWorker, { type: 'added' }>];
+  removed: [message: Extract<FromWorker, { type: 'removed' }>];
   crashed: [];
 }> {
   private readonly running = new Map<number, Running>();
@@ -77,7 +81,7 @@ export class JobRunner extends EventEmitter<{
   }
 
   /** Adds a job unless one that waits or runs would do the very same. */
-  private addOnce(order: JobOrder): void {
+  addOnce(order: JobOrder): void {
     const params = JSON.stringify(order.params);
     const isSame = (job: JobRow) => job.kind === order.kind && JSON.stringify(job.params) === params;
     if (queuedJobs(this.store).some(isSame) || [...this.running.values()].some(({ job }) => isSame(job))) return;
@@ -147,6 +151,7 @@ export class JobRunner extends EventEmitter<{
       else if (message.type === 'order') this.unlessFull(() => this.addOnce(message.order));
       else if (message.type === 'changed') this.emit('changed', message.ids, message.source);
       else if (message.type === 'added') this.emit('added', message);
+      else if (message.type === 'removed') this.emit('removed', message);
       else if (message.type === 'failed') ending = { state: 'failed', error: message.message };
       else ending = { state: message.outcome === 'done' ? 'done' : (entry.wanted ?? 'queued'), error: null };
     });

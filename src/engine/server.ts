@@ -4,19 +4,23 @@ import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
 import { z } from 'zod';
 import { ReferrerCutsSchema } from '../core/crawl/params';
+import { LINK_FIELDS } from '../core/formats/link-rows';
 import { LIST_FIELDS } from '../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../core/formats/referrers';
 import type { Condition } from '../core/pool/conditions';
 import { FACT_NAMES, type FactName } from '../core/pool/facts';
-import { readSettings, type Store } from '../store/database';
+import { readRates, readSettings, type Store, write } from '../store/database';
 import { JOB_KINDS, type JobOrder } from '../store/jobs';
+import { domainsWithOffers, settleListing } from '../store/listings';
 import { JobError } from './context';
+import { lookAtLinks, rememberLinks } from './lists/cut-preview';
 import { lookAtList, rememberList } from './lists/preview';
 import { checkPage, PageCheckError } from './page-check';
 import type { PoolHost } from './pool-host';
 import type { EngineEvent, EngineHealth } from './protocol';
 import { importReferrers, previewReferrers } from './referrers';
 import type { JobRunner } from './runner';
+import { lookAtVenue } from './venue-preview';
 
 const Fact = z.enum(FACT_NAMES as [FactName, ...FactName[]]);
 const Query = z.object({
@@ -57,6 +61,12 @@ const Preview = z.object({
   }),
 });
 
+const CutPreview = z.object({
+  path: z.string(),
+  given: Preview.shape.given.extend({ columns: z.array(z.enum(LINK_FIELDS)).optional() }),
+});
+
+const OFFERS_AT_ONCE = 500;
 const MAX_BODY_BYTES = 16 * 1024 * 1024;
 const EVENT_PAUSE_MS = 200;
 const PAGE_CHECK_MS = 40_000;
@@ -142,6 +152,23 @@ export class EngineServer {
         if (given.columns) rememberList(this.store, look, given.columns);
         return look;
       }
+      case '/venues/preview': {
+        const { url } = z.object({ url: z.url() }).parse(body);
+        return lookAtVenue(this.store, readSettings(this.store), url);
+      }
+      case '/cuts/preview': {
+        const { path: file, given } = CutPreview.parse(body);
+        return lookAtLinks(this.store, file, given);
+      }
+      case '/cuts/import': {
+        const { path: file, given } = CutPreview.parse(body);
+        const look = await lookAtLinks(this.store, file, given);
+        if (given.columns) rememberLinks(this.store, look, given.columns);
+        return look;
+      }
+      case '/settings/changed':
+        await this.settingsChanged();
+        return {};
       case '/pages/check': {
         const { url } = z.object({ url: z.string().max(2000) }).parse(body);
         return checkPage(this.pageContext(), url);
@@ -175,6 +202,21 @@ export class EngineServer {
       signal,
       changed: (ids: Iterable<number>, source?: number) => this.taken(ids, source ?? null),
     };
+  }
+
+  /** Prices follow the rates: which of several offers is best, and what the grid sorts by. */
+  private async settingsChanged(): Promise<void> {
+    const rates = readRates(this.store);
+    const ids = domainsWithOffers(this.store);
+    for (let start = 0; start < ids.length; start += OFFERS_AT_ONCE) {
+      const part = ids.slice(start, start + OFFERS_AT_ONCE);
+      write(this.store, () => {
+        for (const id of part) settleListing(this.store, id, this.store.now(), rates);
+      });
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    await this.pool.reprice();
+    this.announce('pool', { type: 'pool', version: this.pool.version, size: this.pool.size });
   }
 
   private taken(ids: Iterable<number>, source: number | null): void {

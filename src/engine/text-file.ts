@@ -1,6 +1,6 @@
 import { createReadStream, type ReadStream } from 'node:fs';
 import { open, stat } from 'node:fs/promises';
-import { createGunzip } from 'node:zlib';
+import { createGunzip, type ZlibOptions } from 'node:zlib';
 import { JobError } from './context';
 
 export type ListCharset = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
@@ -72,14 +72,27 @@ export async function* textChunks(
   yield decoder.decode();
 }
 
-/** Bytes of a file in chunks, unpacked. @throws JobError on a damaged gzip file. */
-export async function* byteChunks(path: string): AsyncGenerator<Buffer> {
+/**
+ * Bytes of a file in chunks, unpacked.
+ *
+ * @param onShare told how much of the file was read, 0 to 1, before each chunk.
+ * @throws JobError on a damaged gzip file.
+ */
+export async function* byteChunks(
+  path: string,
+  onShare: (share: number) => void = () => undefined,
+): AsyncGenerator<Buffer> {
   const handle = await open(path);
   const head = await handle.read(Buffer.alloc(2), 0, 2, 0);
   await handle.close();
+  const size = Math.max(1, (await stat(path)).size);
   const gzip = head.buffer[0] === 0x1f && head.buffer[1] === 0x8b;
+  const file = createReadStream(path, { highWaterMark: 256 * 1024 });
   try {
-    yield* unpackedStream(createReadStream(path, { highWaterMark: 256 * 1024 }), gzip);
+    for await (const chunk of unpackedStream(file, gzip)) {
+      onShare(Math.min(1, file.bytesRead / size));
+      yield chunk;
+    }
   } catch (error) {
     throw packedWrong(error);
   }
@@ -87,7 +100,8 @@ export async function* byteChunks(path: string): AsyncGenerator<Buffer> {
 
 function unpackedStream(file: ReadStream, gzip: boolean): AsyncIterable<Buffer> {
   if (!gzip) return file;
-  const unpacked = createGunzip({ chunkSize: 256 * 1024 });
+  // unpacked ahead in another thread while what was unpacked is read
+  const unpacked = createGunzip({ chunkSize: 256 * 1024, readableHighWaterMark: 1024 * 1024 } as ZlibOptions);
   file.on('error', (error) => unpacked.destroy(error));
   return file.pipe(unpacked);
 }

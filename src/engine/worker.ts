@@ -7,12 +7,15 @@ import { type JobKind, readJob } from '../store/jobs';
 import { type JobContext, JobError, Stopped } from './context';
 import { runCheck } from './jobs/check';
 import { runCrawl } from './jobs/crawl';
+import { runCut } from './jobs/cut';
 import { runLinks } from './jobs/links';
 import { runList } from './jobs/list';
 import { runMeasure } from './jobs/measure';
 import { runSearch } from './jobs/search';
 import { runTrial } from './jobs/trial';
+import { runUndo } from './jobs/undo';
 import { runVenue } from './jobs/venue';
+import { runWatch } from './jobs/watch';
 import { runZones } from './jobs/zones';
 import { openLog } from './log';
 import type { FromWorker, ToWorker, WorkerStart } from './protocol';
@@ -27,6 +30,9 @@ const RUNS: Record<JobKind, (context: JobContext) => Promise<void>> = {
   trial: runTrial,
   search: runSearch,
   zones: runZones,
+  undo: runUndo,
+  watch: runWatch,
+  cut: runCut,
 };
 
 async function main(): Promise<void> {
@@ -52,6 +58,8 @@ async function main(): Promise<void> {
       progress: (progress) => send({ type: 'progress', progress }),
       order: (order) => send({ type: 'order', order }),
       changed: (ids, source) => send({ type: 'changed', ids: Uint32Array.from(ids), source: source ?? null }),
+      removed: (ids, source, isSourceGone) =>
+        send({ type: 'removed', ids: Uint32Array.from(ids), source, isSourceGone }),
       added: (batch, { ids, isNew }, source) =>
         send({ type: 'added', batch, ids, isNew, source }, [
           ...batchBuffers(batch),

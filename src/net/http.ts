@@ -47,6 +47,10 @@ export interface GetOptions {
   /** Return with an empty body when this says no; saves reading what is of no use. */
   wantsBody?: (status: number, headers: Record<string, string>) => boolean;
   maxBodyBytes?: number;
+  /** Further headers, such as those of conditional requests (RFC 9110, 13.1). */
+  headers?: Record<string, string>;
+  /** Takes the body of a 200 as it comes, as the server holds it; the answer's body is then empty. */
+  onChunk?: (chunk: Buffer) => void;
 }
 
 type Decode = (
@@ -131,7 +135,8 @@ export class HttpClient {
           host: url.host,
           'user-agent': userAgent,
           accept: options.accept ?? 'text/html,application/xhtml+xml;q=0.9,*/*;q=0.1',
-          'accept-encoding': 'gzip, deflate, br',
+          'accept-encoding': options.onChunk ? 'identity' : 'gzip, deflate, br',
+          ...options.headers,
         },
       },
       reader,
@@ -250,7 +255,16 @@ class AnswerReader implements Dispatcher.DispatchHandler {
     if (this.isOver) return;
     this.size += chunk.length;
     if (this.size > this.maxBytes) this.stop(tooLarge(this.maxBytes));
+    else if (this.options.onChunk && this.status === 200 && !this.decode) this.handOn(chunk);
     else this.chunks.push(chunk);
+  }
+
+  private handOn(chunk: Buffer): void {
+    try {
+      this.options.onChunk?.(chunk);
+    } catch (error) {
+      this.stop(error as Error);
+    }
   }
 
   onResponseEnd(): void {

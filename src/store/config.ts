@@ -2,6 +2,7 @@ import { getServers } from 'node:dns';
 import { existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { isAbsolute, join, resolve } from 'node:path';
 import { z } from 'zod';
+import type { Rates } from '../core/listings/rates';
 
 const HostPort = z.string().regex(/^(\[[0-9a-f:]+\]|[a-z0-9.-]+):\d{1,5}$/i, 'write it as host:port');
 const Cidr = z.string().regex(/^[0-9a-f.:]+(\/\d{1,3})?$/i, 'write it as an address or 127.0.0.0/8');
@@ -23,6 +24,15 @@ export const Settings = z.object({
   rdapBootstrap: z.string().max(1000).default('https://data.iana.org/rdap/dns.json'),
   /** Pause between two questions to one registry. */
   registryIntervalMs: z.number().int().min(0).max(3_600_000).default(1000),
+  /** The user's currency, ISO 4217. */
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/, 'a currency is written like EUR')
+    .default('EUR'),
+  /** What one unit of other currencies is worth in it. */
+  rates: z
+    .record(z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR'), z.number().positive().max(1e9))
+    .default({}),
   /** Address of the OpenSearch description of the search that phrases go to; empty: none. */
   searchEngine: z
     .string()
@@ -40,6 +50,10 @@ export const Settings = z.object({
     .default(''),
 });
 export type Settings = z.infer<typeof Settings>;
+
+export function ratesOf({ currency, rates }: Settings): Rates {
+  return { home: currency, worth: rates };
+}
 
 const Config = z.object({
   mode: z.enum(['real', 'demo']).default('real'),

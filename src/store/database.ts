@@ -2,11 +2,13 @@ import { existsSync, mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import type Database from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
-import { type Config, loadConfig, now, Settings } from './config';
+import type { Rates } from '../core/listings/rates';
+import { type Config, loadConfig, now, ratesOf, Settings } from './config';
 import * as first from './migrations/0001-first';
 import * as crawl from './migrations/0002-crawl';
 import * as links from './migrations/0003-links';
 import * as lists from './migrations/0004-lists';
+import * as offers from './migrations/0005-offers';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -26,6 +28,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0002-crawl': crawl,
   '0003-links': links,
   '0004-lists': lists,
+  '0005-offers': offers,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {
@@ -116,6 +119,11 @@ export function readSettings(store: Store): Settings {
     | { value: string }
     | undefined;
   return Settings.parse({ ...store.config.settings, ...(row ? JSON.parse(row.value) : {}) });
+}
+
+/** The user's currency and what others are worth in it. */
+export function readRates(store: Store): Rates {
+  return ratesOf(readSettings(store));
 }
 
 /** @throws ZodError on values that make no sense; nothing is changed then. */

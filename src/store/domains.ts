@@ -1,4 +1,5 @@
 import type { Phase, RegistrationRecord, Verdict } from '../core/lifecycle/phase';
+import { homeMinor, type Rates } from '../core/listings/rates';
 import { nameFacts, type RegistrableDomain } from '../core/names/domain';
 import type { PoolRow } from '../core/pool/facts';
 import { type Store, statement } from './database';
@@ -50,6 +51,7 @@ export interface DomainRow {
   drop_at: number | null;
   listing_url: string | null;
   listing_at: number | null;
+  offers: number | null;
 }
 
 /** Finds or adds a domain. `inPool` false: known only as a site that links. @returns its id, and whether it came new into the pool. */
@@ -78,18 +80,11 @@ export function putDomain(
   return { id: Number(lastInsertRowid), isNew: inPool };
 }
 
-/** What a list says of a domain, for the current values. Times in ms since 1970 UTC. */
-export interface ListedValues {
+/** What a list or a feed says of a domain beside its offer, for the current values. Times in ms since 1970 UTC. */
+export interface SaidValues {
   phase: Phase | null;
   dropAt: number | null;
   registeredAt: number | null;
-  listing: string | null;
-  venue: string | null;
-  priceMinor: number | null;
-  currency: string | null;
-  bids: number | null;
-  closingAt: number | null;
-  listingUrl: string | null;
   /** Who says so. */
   source: string;
 }
@@ -101,76 +96,21 @@ export function phaseReasonOf(row: Pick<DomainRow, 'phase_reason' | 'phase_sourc
   return row.phase_reason ?? (row.phase_source?.startsWith('source ') ? LIST_REASON : null);
 }
 
-/**
- * Finds or adds a domain that a list or a venue names, and fills its current values: what the list says never replaces what
- * was asked of a server, and a listing replaces the one before.
- */
-export function putListed(
-  store: Store,
-  domain: RegistrableDomain,
-  values: ListedValues,
-  at: number,
-): { id: number; isNew: boolean } {
+/** Fills the current values of a domain by what is said of it; that never replaces what was asked of a server. */
+export function takeSaid(store: Store, domainId: number, values: SaidValues): void {
   const { raw } = store;
-  const known = statement(raw, 'SELECT id FROM domains WHERE name = ?').get(domain.name);
-  if (!known) {
-    const facts = nameFacts(domain);
-    const { lastInsertRowid } = statement(
-      raw,
-      `INSERT INTO domains (name, ending, length, hyphens, digits, in_pool, added_at, phase, phase_source, drop_at,
-         registered_at, listing, venue, price_minor, currency, bids, closing_at, listing_url, listing_at)
-       VALUES (?, ?, ?, ?, ?, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-    ).run(
-      domain.name,
-      domain.ending,
-      facts.length,
-      facts.hyphens,
-      facts.digits,
-      at,
-      values.phase ?? 'unknown',
-      values.phase && values.source,
-      values.dropAt,
-      values.registeredAt,
-      values.listing,
-      values.listing && values.venue,
-      values.priceMinor,
-      values.currency,
-      values.bids,
-      values.closingAt,
-      values.listingUrl,
-      values.listing && at,
-    );
-    return { id: Number(lastInsertRowid), isNew: true };
-  }
-  const put = putDomain(store, domain, true, at);
-  if (values.dropAt !== null) statement(raw, 'UPDATE domains SET drop_at = ? WHERE id = ?').run(values.dropAt, put.id);
+  if (values.dropAt !== null)
+    statement(raw, 'UPDATE domains SET drop_at = ? WHERE id = ?').run(values.dropAt, domainId);
   if (values.phase)
     statement(
       raw,
       'UPDATE domains SET phase = ?, phase_reason = NULL, phase_source = ? WHERE id = ? AND phase_at IS NULL',
-    ).run(values.phase, values.source, put.id);
+    ).run(values.phase, values.source, domainId);
   if (values.registeredAt !== null)
     statement(raw, 'UPDATE domains SET registered_at = ? WHERE id = ? AND record_at IS NULL').run(
       values.registeredAt,
-      put.id,
+      domainId,
     );
-  if (values.listing)
-    statement(
-      raw,
-      `UPDATE domains SET listing = ?, venue = ?, price_minor = ?, currency = ?, bids = ?, closing_at = ?, listing_url = ?,
-       listing_at = ? WHERE id = ?`,
-    ).run(
-      values.listing,
-      values.venue,
-      values.priceMinor,
-      values.currency,
-      values.bids,
-      values.closingAt,
-      values.listingUrl,
-      at,
-      put.id,
-    );
-  return put;
 }
 
 /** @returns false when the source had named the domain before: the first sighting stays. */
@@ -194,15 +134,16 @@ export function putSighting(
 }
 
 const POOL_COLUMNS = `id, name, ending, phase, listing, length, hyphens, digits, registered_at, first_seen_at,
-  backlinks, referring_domains, strength, trust, spam_risk, price_minor, closing_at, readers`;
+  backlinks, referring_domains, strength, trust, spam_risk, price_minor, closing_at, readers, currency`;
 
 type PoolTuple = [
   number, string, string, string, string | null, number, number, number, number | null, number | null,
   number | null, number | null, number | null, number | null, number | null, number | null, number | null,
-  number | null,
+  number | null, string | null,
 ]; // biome-ignore format: one row of POOL_COLUMNS
 
-function poolRow(tuple: PoolTuple): PoolRow {
+function poolRow(tuple: PoolTuple, rates: Rates): PoolRow {
+  const price = homeMinor(tuple[15], tuple[18], rates);
   const seconds = (ms: number | null) => (ms === null || ms < 1000 ? null : Math.floor(ms / 1000));
   return {
     id: tuple[0],
@@ -220,22 +161,32 @@ function poolRow(tuple: PoolTuple): PoolRow {
     strength: tuple[12],
     trust: tuple[13],
     spamRisk: tuple[14],
-    price: tuple[15] === null ? null : tuple[15] / 100,
+    price: price === null ? null : price / 100,
     closing: seconds(tuple[16]),
     readers: tuple[17],
   };
 }
 
-/** All domains of the pool, by id. */
-export function* eachPoolRow(store: Store): Generator<PoolRow> {
+/** All domains of the pool, by id; prices in the user's currency. */
+export function* eachPoolRow(store: Store, rates: Rates): Generator<PoolRow> {
   const rows = store.raw.prepare(`SELECT ${POOL_COLUMNS} FROM domains WHERE in_pool = 1 ORDER BY id`).raw();
-  for (const tuple of rows.iterate()) yield poolRow(tuple as PoolTuple);
+  for (const tuple of rows.iterate()) yield poolRow(tuple as PoolTuple, rates);
 }
 
 /** One domain of the pool; null when it is not in it. */
-export function readPoolRow(store: Store, id: number): PoolRow | null {
+export function readPoolRow(store: Store, id: number, rates: Rates): PoolRow | null {
   const tuple = statement(store.raw, `SELECT ${POOL_COLUMNS} FROM domains WHERE id = ? AND in_pool = 1`).raw().get(id);
-  return tuple ? poolRow(tuple as PoolTuple) : null;
+  return tuple ? poolRow(tuple as PoolTuple, rates) : null;
+}
+
+/** Domains of the pool with a price, by id, after one. */
+export function pricedAfter(store: Store, after: number, limit: number): number[] {
+  return statement(
+    store.raw,
+    'SELECT id FROM domains WHERE id > ? AND price_minor IS NOT NULL AND in_pool = 1 ORDER BY id LIMIT ?',
+  )
+    .pluck()
+    .all(after, limit) as number[];
 }
 
 /** Pairs of source and domain. */
@@ -358,14 +309,21 @@ export function sightingsOf(store: Store, domainId: number): StoredSighting[] {
   const rows = statement(
     store.raw,
     `SELECT s.source_id AS sourceId, o.kind AS sourceKind, o.name AS sourceName, s.at, s.line, s.said,
-       json_extract(o.detail, '$.columns') AS columns
+       json_extract(o.detail, '$.columns') AS columns, json_extract(o.detail, '$.venue') AS listVenue
      FROM sightings s JOIN sources o ON o.id = s.source_id WHERE s.domain_id = ? ORDER BY s.at DESC`,
-  ).all(domainId) as (Omit<StoredSighting, 'said'> & { said: string; columns: string | null })[];
-  return rows.map(({ columns, ...row }) => ({
+  ).all(domainId) as (Omit<StoredSighting, 'said'> & {
+    said: string;
+    columns: string | null;
+    listVenue: string | null;
+  })[];
+  return rows.map(({ columns, listVenue, ...row }) => ({
     ...row,
     said:
       row.said === ''
-        ? (saidOnLine(store, row.sourceId, row.line ?? 0, columns ? JSON.parse(columns) : []) ?? {})
+        ? {
+            ...(listVenue && { venue: listVenue }),
+            ...saidOnLine(store, row.sourceId, row.line ?? 0, columns ? JSON.parse(columns) : []),
+          }
         : JSON.parse(row.said),
   }));
 }

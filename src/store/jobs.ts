@@ -1,6 +1,8 @@
 import { type Store, statement, write } from './database';
 
-export const JOB_KINDS = ['list', 'venue', 'crawl', 'links', 'check', 'measure', 'trial', 'search', 'zones'] as const;
+export const JOB_KINDS = [
+  'list', 'venue', 'crawl', 'links', 'check', 'measure', 'trial', 'search', 'zones', 'undo', 'watch', 'cut',
+] as const; // biome-ignore format: a list
 export type JobKind = (typeof JOB_KINDS)[number];
 export type JobState = 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
 

@@ -43,6 +43,14 @@ export function dropLinks(store: Store, sourceId: number, first: number, end: nu
   statement(store.raw, 'DELETE FROM links WHERE source_id = ? AND seq >= ? AND seq < ?').run(sourceId, first, end);
 }
 
+/** Forgets links of a source, at most `limit` of them. @returns how many. */
+export function dropSomeLinks(store: Store, sourceId: number, limit: number): number {
+  return statement(
+    store.raw,
+    'DELETE FROM links WHERE source_id = ? AND seq IN (SELECT seq FROM links WHERE source_id = ? LIMIT ?)',
+  ).run(sourceId, sourceId, limit).changes;
+}
+
 /** Edges that count: followed links from indexable pages, once per pair of domains. Domain ids, in parallel arrays. */
 export function readEdges(store: Store): { from: Uint32Array; to: Uint32Array } {
   let from = new Uint32Array(1 << 16);

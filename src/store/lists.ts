@@ -1,7 +1,10 @@
 import { LIST_PHASES, type ListBatch } from '../core/formats/list-batch';
 import { LISTING_KINDS } from '../core/formats/list-fields';
+import type { Listing } from '../core/listings/listing';
+import type { Rates } from '../core/listings/rates';
 import { type Store, statement } from './database';
-import { type ListedValues, putListed } from './domains';
+import { putDomain, type SaidValues, takeSaid } from './domains';
+import { takeOffer } from './listings';
 
 export interface WrittenBatch {
   /** Domain of each row. */
@@ -40,8 +43,9 @@ export function putListBatch(
   batch: ListBatch,
   venue: string | null,
   at: number,
+  rates: Rates,
 ): WrittenBatch {
-  const writer = new BatchWriter(store, sourceId, batch, venue, at);
+  const writer = new BatchWriter(store, sourceId, batch, venue, at, rates);
   for (let start = 0; start < batch.count; start += DOMAINS_AT_ONCE)
     writer.putDomains(start, Math.min(batch.count, start + DOMAINS_AT_ONCE));
   for (let start = 0; start < batch.count; start += SIGHTINGS_AT_ONCE)
@@ -61,6 +65,7 @@ class BatchWriter {
     private readonly batch: ListBatch,
     private readonly venue: string | null,
     private readonly at: number,
+    private readonly rates: Rates,
   ) {
     const { nameBytes, count } = batch;
     this.names = Buffer.from(nameBytes.buffer, nameBytes.byteOffset, nameBytes.byteLength);
@@ -96,11 +101,17 @@ class BatchWriter {
       if (id === first + r - start) {
         written.domainsNew++;
         written.isNew[r] = 1;
-      } else if (
-        putListed(store, { name, ending: this.word(this.batch.ending[r]) ?? '' }, this.valuesOf(r), this.at).isNew
-      )
-        written.domainsNew++;
+      } else this.takeKnown(r, name, id);
     }
+  }
+
+  /** A domain that was known already gets what the row says. */
+  private takeKnown(r: number, name: string, id: number): void {
+    const { store, batch, at } = this;
+    if (putDomain(store, { name, ending: this.word(batch.ending[r]) ?? '' }, true, at).isNew) this.written.domainsNew++;
+    takeSaid(store, id, this.valuesOf(r));
+    const offer = this.offerOf(r);
+    if (offer) takeOffer(store, id, offer, at, this.rates);
   }
 
   putSightings(start: number, end: number): void {
@@ -140,20 +151,30 @@ class BatchWriter {
     );
   }
 
-  private valuesOf(r: number): ListedValues {
+  private valuesOf(r: number): SaidValues {
     const { batch } = this;
     return {
       phase: batch.phase[r] === 0 ? null : LIST_PHASES[batch.phase[r] - 1],
       dropAt: known(batch.dropAt[r]),
       registeredAt: known(batch.registeredAt[r]),
-      listing: batch.listing[r] === 0 ? null : LISTING_KINDS[batch.listing[r] - 1],
+      source: this.source,
+    };
+  }
+
+  private offerOf(r: number): Listing | null {
+    const { batch } = this;
+    if (batch.listing[r] === 0) return null;
+    return {
+      kind: LISTING_KINDS[batch.listing[r] - 1],
       venue: this.word(batch.venue[r]) ?? this.venue,
+      state: 'open',
       priceMinor: known(batch.priceMinor[r]),
       currency: this.word(batch.currency[r]),
+      reserve: null,
       bids: known(batch.bids[r]),
       closingAt: known(batch.closingAt[r]),
-      listingUrl: null,
-      source: this.source,
+      steps: [],
+      url: null,
     };
   }
 

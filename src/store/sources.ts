@@ -1,6 +1,6 @@
 import { type Store, statement, write } from './database';
 
-export const SOURCE_KINDS = ['list', 'venue', 'crawl', 'links', 'page', 'referrers', 'zones'] as const;
+export const SOURCE_KINDS = ['list', 'venue', 'crawl', 'links', 'page', 'referrers', 'zones', 'cut'] as const;
 export type SourceKind = (typeof SOURCE_KINDS)[number];
 
 export interface SourceCounts {
@@ -18,6 +18,9 @@ export interface SourceRow extends SourceCounts {
   name: string;
   detail: Record<string, unknown>;
   created_at: number;
+  undone_at: number | null;
+  /** What undoing it did. */
+  undone: { left: number; named: number; shortlisted: number } | null;
 }
 
 export function addSource(store: Store, kind: SourceKind, name: string, detail: object): number {
@@ -43,21 +46,19 @@ export function keepDetail(store: Store, id: number, detail: object): void {
   );
 }
 
+type PackedSource = Omit<SourceRow, 'detail' | 'undone'> & { detail: string; undone: string | null };
+
 export function listSources(store: Store): SourceRow[] {
-  return (
-    statement(store.raw, 'SELECT * FROM sources ORDER BY id DESC').all() as (SourceRow & { detail: string })[]
-  ).map(unpack);
+  return (statement(store.raw, 'SELECT * FROM sources ORDER BY id DESC').all() as PackedSource[]).map(unpack);
 }
 
 export function readSource(store: Store, id: number): SourceRow | null {
-  const row = statement(store.raw, 'SELECT * FROM sources WHERE id = ?').get(id) as
-    | (SourceRow & { detail: string })
-    | undefined;
+  const row = statement(store.raw, 'SELECT * FROM sources WHERE id = ?').get(id) as PackedSource | undefined;
   return row ? unpack(row) : null;
 }
 
-function unpack(row: SourceRow & { detail: string }): SourceRow {
-  return { ...row, detail: JSON.parse(row.detail) };
+function unpack(row: PackedSource): SourceRow {
+  return { ...row, detail: JSON.parse(row.detail), undone: row.undone ? JSON.parse(row.undone) : null };
 }
 
 /** Adds to a source's counts. Call inside the transaction that writes what is counted. */

@@ -7,16 +7,7 @@ import { judgePhase } from '../core/lifecycle/phase';
 import { deleteBrief, ensureBrief, listBriefs, saveBrief } from './briefs';
 import { loadConfig, now, resolversOf, Settings } from './config';
 import { changeSettings, openStore, readSettings, type Store, write } from './database';
-import {
-  checksOf,
-  findDomain,
-  pendingChecks,
-  putDomain,
-  putListed,
-  putSighting,
-  putVerdict,
-  readPoolRow,
-} from './domains';
+import { checksOf, findDomain, pendingChecks, putDomain, putSighting, putVerdict, readPoolRow } from './domains';
 import { addJob, listJobs, readJob, requeueInterrupted, saveCheckpoint, setJobState } from './jobs';
 import { addToShortlist, changeShortlist, readShortlist, removeFromShortlist, shortlistedFor } from './shortlist';
 import { deleteSieve, listSieves, saveSieve } from './sieves';
@@ -24,19 +15,6 @@ import { addSource } from './sources';
 
 const folderOf = () => mkdtempSync(join(tmpdir(), 'store-'));
 const pellgate = { name: 'pellgate.co.uk', ending: 'co.uk' };
-const listed = {
-  phase: null,
-  dropAt: null,
-  registeredAt: null,
-  listing: null,
-  venue: null,
-  priceMinor: null,
-  currency: null,
-  bids: null,
-  closingAt: null,
-  listingUrl: null,
-  source: 'source 1',
-};
 let store: Store;
 beforeEach(async () => {
   store = await openStore(folderOf(), { migrate: true });
@@ -114,7 +92,7 @@ describe('settings', () => {
 describe('domains', () => {
   it('become part of the pool when a source names them, and only once', () => {
     expect(putDomain(store, pellgate, false, 1)).toMatchObject({ isNew: false });
-    expect(readPoolRow(store, 1)).toBeNull();
+    expect(readPoolRow(store, 1, { home: 'EUR', worth: {} })).toBeNull();
     expect(putDomain(store, pellgate, true, 2)).toEqual({ id: 1, isNew: true });
     expect(putDomain(store, pellgate, true, 3)).toEqual({ id: 1, isNew: false });
     expect(findDomain(store, 'pellgate.co.uk')?.added_at).toBe(2);
@@ -125,17 +103,6 @@ describe('domains', () => {
     const { id } = putDomain(store, pellgate, true, 1);
     expect(putSighting(store, id, source, 1, 7, { a: 1 })).toBe(true);
     expect(putSighting(store, id, source, 2, 8, { a: 2 })).toBe(false);
-  });
-
-  it('take a listing again with its new price, without losing the phase', () => {
-    putListed(store, pellgate, { ...listed, phase: 'pending-delete', listing: 'auction', priceMinor: 500, bids: 1 }, 1);
-    putListed(store, pellgate, { ...listed, listing: 'auction', priceMinor: 900, bids: 2 }, 2);
-    expect(findDomain(store, 'pellgate.co.uk')).toMatchObject({
-      phase: 'pending-delete',
-      price_minor: 900,
-      bids: 2,
-      listing_at: 2,
-    });
   });
 
   it('keep every answer beside the verdict', () => {

@@ -14,6 +14,60 @@ export function Labelled({ label, hint, children }: { label: string; hint?: stri
   );
 }
 
+/** A file, chosen or dropped. */
+export function FileDrop({ label, hint, onFile }: { label: string; hint: string; onFile(file: File): void }) {
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the file field inside does the same by keyboard
+    <div
+      className="rounded border border-dashed border-muted px-4 py-5 text-center"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        const file = event.dataTransfer.files[0];
+        if (file) onFile(file);
+      }}
+    >
+      <label className="set cursor-pointer focus-within:outline-2 focus-within:outline-damson">
+        {label}
+        <input
+          type="file"
+          className="sr-only"
+          onChange={(event) => event.target.files?.[0] && onFile(event.target.files[0])}
+        />
+      </label>{' '}
+      or drop it here. <span className="small block">{hint}</span>
+    </div>
+  );
+}
+
+/** A problem, where it came up. */
+export function Problem({ text }: { text: string | null }) {
+  if (!text) return null;
+  return (
+    <p role="alert" className="bg-quince px-3 py-2 whitespace-pre-line">
+      {text}
+    </p>
+  );
+}
+
+/** Does things one at a time, says what is under way and what went wrong. */
+export function useAttempt() {
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState<string | null>(null);
+  const attempt = async (what: string, act: () => Promise<void>) => {
+    setBusy(what);
+    setProblem(null);
+    try {
+      await act();
+    } catch (error) {
+      setProblem((error as Error).message);
+    } finally {
+      setBusy(null);
+    }
+  };
+  return { problem, busy, attempt };
+}
+
 /** Words of a field, parted by commas, semicolons or white space. */
 export const wordsOf = (text: FormDataEntryValue | null) =>
   String(text ?? '')
@@ -61,11 +115,7 @@ export function ActionForm({
       }}
     >
       {children}
-      {problem && (
-        <p role="alert" className="bg-quince px-3 py-2 whitespace-pre-line">
-          {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       <div className="flex gap-2">
         <button type="submit" className={isQuiet ? 'quiet' : 'press'} disabled={busy}>
           {busy ? busyLabel : label}

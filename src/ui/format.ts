@@ -1,3 +1,6 @@
+import type { ListingKind } from '../core/formats/list-fields';
+import type { ChangeKind } from '../core/listings/changes';
+import type { Reserve } from '../core/listings/listing';
 import type { DomainView } from './types';
 
 const MINUTE = 60_000;
@@ -109,18 +112,79 @@ export function pastOrigin(row: DomainView, now: number): string {
   return row.pastAt === null ? 'archive not yet asked' : `${row.pastSource}, asked ${ago(row.pastAt, now)}`;
 }
 
-const LISTING_WORDS = {
+export const KIND_WORDS: Record<ListingKind, string> = {
   auction: 'auction',
   'expired-auction': 'expired-name auction',
   'buy-now': 'buy now',
   offer: 'make an offer',
   falling: 'falling price',
   backorder: 'backorder',
-} as const;
+};
 
-export function listingWords(row: DomainView): string {
+export const RESERVE_WORDS: Record<Reserve, string> = {
+  none: 'without reserve',
+  unmet: 'reserve not met',
+  met: 'reserve met',
+};
+
+export function listingWords(row: { listing: ListingKind | null; bids: number | null }): string {
   if (row.listing === null) return '';
-  const words: string = LISTING_WORDS[row.listing];
+  const words = KIND_WORDS[row.listing];
   if (row.bids === null) return words;
   return `${words}, ${row.bids === 0 ? 'no bids' : row.bids === 1 ? '1 bid' : `${row.bids} bids`}`;
+}
+
+/** What it costs in the user's currency, or in its own where no rate is set. */
+export function askedPrice(row: Pick<DomainView, 'priceMinor' | 'currency' | 'homeMinor'>): string {
+  return row.homeMinor === null ? money(row.priceMinor, row.currency) : money(row.homeMinor, null);
+}
+
+/** A price as it stands, and in the user's currency where that is another. */
+export function bothPrices(
+  priceMinor: number | null,
+  currency: string | null,
+  homeMinor: number | null,
+  home: string,
+): string {
+  const own = money(priceMinor, currency);
+  if (priceMinor === null || currency === null || currency === home) return own;
+  return homeMinor === null ? `${own}, no rate is set` : `${own}, ${money(homeMinor, home)}`;
+}
+
+/** The best offer of a domain in words: kind, venue, price in its currency and the user's, and how many others there are. */
+export function offerTitle(row: DomainView): string {
+  if (row.listing === null) return '';
+  const price = bothPrices(row.priceMinor, row.currency, row.homeMinor, row.homeCurrency);
+  const others = (row.offers ?? 1) - 1;
+  const more = others > 0 ? `; ${plural(others, 'other offer')}` : '';
+  return `${listingWords(row)} at ${row.venue ?? 'a venue'}${price && `: ${price}`}${more}`;
+}
+
+const CHANGE_WORDS: Record<ChangeKind, string> = {
+  listed: 'put up',
+  bid: 'bids',
+  price: 'price',
+  step: 'price fell',
+  extended: 'closes later',
+  shortened: 'closes sooner',
+  reserve: 'reserve',
+  sold: 'sold',
+  closed: 'closed',
+  withdrawn: 'withdrawn',
+  relisted: 'put up again',
+};
+
+/** What changed of an offer, with what it was and is. */
+export function changeWords(
+  change: { what: ChangeKind; was: number | string | null; is: number | string | null; currency: string | null },
+  now: number,
+): string {
+  const { what, was, is, currency } = change;
+  const words = CHANGE_WORDS[what];
+  const price = (value: number | string | null) => money(typeof value === 'number' ? value : null, currency);
+  if (what === 'bid') return `${words} ${was ?? 0} → ${is}`;
+  if (what === 'reserve') return `${words} ${is}`;
+  if (what === 'extended' || what === 'shortened') return `${words}: ${moment(Number(is), now)}`;
+  if (what === 'price' || what === 'step') return `${words} ${price(was)} → ${price(is)}`;
+  return is === null ? words : `${words} at ${price(is)}`;
 }

@@ -16,6 +16,9 @@ const KIND_WORDS = {
   trial: 'Trying seeds',
   search: 'Searching',
   zones: 'Comparing zones',
+  undo: 'Undoing an import',
+  watch: 'Looking for news',
+  cut: 'Cutting a link export',
 } as const;
 
 const STATE_WORDS = {

@@ -16,6 +16,19 @@ interface SettingsView {
   diskFloorMb: number;
   archiveTimeMap: string;
   searchEngine: string;
+  currency: string;
+  rates: Record<string, number>;
+}
+
+/** Lines like `GBP 1.15`. @throws on what is none. */
+function ratesOf(text: string): Record<string, number> {
+  const rates: Record<string, number> = {};
+  for (const line of text.split('\n').filter((one) => one.trim() !== '')) {
+    const found = /^\s*([a-z]{3})\s*[ =:]\s*(\d+(?:[.,]\d+)?)\s*$/i.exec(line);
+    if (!found) throw new Error(`"${line.trim().slice(0, 40)}" is no rate: write it like GBP 1.15.`);
+    rates[found[1].toUpperCase()] = Number(found[2].replace(',', '.'));
+  }
+  return rates;
 }
 
 /** How the product behaves towards the outside. A change counts for work that starts after it. */
@@ -35,6 +48,8 @@ export function SettingsScreen({ settings, mode }: { settings: SettingsView; mod
         rdapBootstrap: String(form.get('rdapBootstrap')),
         archiveTimeMap: String(form.get('archiveTimeMap')),
         searchEngine: String(form.get('searchEngine')),
+        currency: String(form.get('currency')).trim().toUpperCase(),
+        rates: ratesOf(String(form.get('rates'))),
       },
     });
     const undo = async () => {
@@ -62,6 +77,24 @@ export function SettingsScreen({ settings, mode }: { settings: SettingsView; mod
             ? 'Demo: every server is a stand-in on this machine, and the clock is that of the made-up world.'
             : 'Real mode: questions go to real servers.'}
         </p>
+      </div>
+      <div className="flex gap-6">
+        <Labelled label="Your currency">
+          <input name="currency" maxLength={3} className="field w-28" defaultValue={settings.currency} />
+        </Labelled>
+        <div className="grow">
+          <Labelled label="Rates" hint="what one unit of others is worth in yours; one a line">
+            <textarea
+              name="rates"
+              rows={Math.max(2, Object.keys(settings.rates).length)}
+              className="field w-full resize-y"
+              placeholder="GBP 1.15"
+              defaultValue={Object.entries(settings.rates)
+                .map(([code, rate]) => `${code} ${rate}`)
+                .join('\n')}
+            />
+          </Labelled>
+        </div>
       </div>
       <Labelled label="User agent" hint="how the crawler names itself">
         <input name="userAgent" className="field w-full" defaultValue={settings.userAgent} />

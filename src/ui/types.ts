@@ -32,16 +32,33 @@ export interface DomainView {
   venue: string | null;
   priceMinor: number | null;
   currency: string | null;
+  /** The price in the user's currency, in its minor units; null also where no rate is set. */
+  homeMinor: number | null;
+  homeCurrency: string;
   bids: number | null;
   closingAt: number | null;
   listingUrl: string | null;
   listingAt: number | null;
+  /** Open offers, where several are known. */
+  offers: number | null;
   shortlisted: boolean;
 }
 
 export interface JobView {
   id: number;
-  kind: 'list' | 'venue' | 'crawl' | 'links' | 'check' | 'measure' | 'trial' | 'search' | 'zones';
+  kind:
+    | 'list'
+    | 'venue'
+    | 'crawl'
+    | 'links'
+    | 'check'
+    | 'measure'
+    | 'trial'
+    | 'search'
+    | 'zones'
+    | 'undo'
+    | 'watch'
+    | 'cut';
   sourceId: number | null;
   state: 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
   progress: { done: number; total: number | null; unit: string; rate: number; message: string } | null;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { seedAddress } from '../../core/crawl/address';
 import { CrawlBudgetFields, CrawlBudgets, CrawlRules, ReferrerCutsSchema } from '../../core/crawl/params';
+import { LINK_FIELDS } from '../../core/formats/link-rows';
 import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../../core/formats/referrers';
 import { PHASES } from '../../core/lifecycle/phase';
@@ -12,6 +13,7 @@ import { PURPOSES } from '../../store/briefs';
 import { JOB_KINDS } from '../../store/jobs';
 import { STAGES } from '../../store/shortlist';
 import { SOURCE_KINDS } from '../../store/sources';
+import { WATCH_KINDS } from '../../store/watches';
 
 const bound = z.number().nullable();
 const Fact = z.enum(FACT_NAMES as [FactName, ...FactName[]]);
@@ -153,25 +155,6 @@ export const ZonesSchema = z.object({
   checkAfter: z.boolean().default(false),
 });
 
-export const LinksSchema = z.object({
-  upload: Upload,
-  name: z.string().trim().min(1).max(120),
-});
-export const FeedSchema = z.object({
-  name: z.string().trim().max(120).optional(),
-  url: z.url({ protocol: /^https?$/ }),
-});
-
-export const CheckSchema = z
-  .object({
-    sourceId: z.number().int().positive().optional(),
-    ids: z.array(z.number().int().positive()).max(100_000).optional(),
-    names: z.array(z.string()).max(100_000).optional(),
-  })
-  .refine((which) => [which.sourceId, which.ids, which.names].filter((given) => given !== undefined).length === 1, {
-    error: 'name a source, ids or names',
-  });
-
 const Sites = z
   .array(z.string().max(2000))
   .max(5000)
@@ -182,6 +165,72 @@ const Sites = z
       return domain?.name ?? [];
     }),
   );
+
+export const LinksSchema = z.object({
+  upload: Upload,
+  name: z.string().trim().min(1).max(120),
+});
+const WebAddress = z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' });
+/** Minutes between two looks; null: only when asked to. */
+const EveryMinutes = z
+  .number()
+  .int()
+  .min(1)
+  .max(60 * 24 * 31);
+
+export const FeedLookSchema = z.object({ url: WebAddress });
+export const FeedSchema = z.object({
+  name: z.string().trim().max(120).optional(),
+  url: WebAddress,
+  everyMinutes: EveryMinutes.nullable().default(null),
+  /** How the table of a venue without a feed of our kind is read; absent: it has one. */
+  table: z
+    .object({
+      upload: Upload,
+      delimiter: z.string().length(1),
+      hasHeader: z.boolean(),
+      columns: z.array(z.enum(LIST_FIELDS)).min(1).max(500),
+      venue: z.string().trim().min(1).max(80),
+      currency: z
+        .string()
+        .regex(/^[A-Z]{3}$/, 'a currency is written like EUR')
+        .nullable()
+        .default(null),
+    })
+    .nullable()
+    .default(null),
+});
+export const CutSchema = z.object({
+  upload: Upload,
+  name: z.string().trim().min(1).max(120),
+  delimiter: z.string().length(1),
+  hasHeader: z.boolean(),
+  columns: z.array(z.enum(LINK_FIELDS)).min(2).max(500),
+  excludedEndings: Endings.default([]),
+  knownSites: Sites.default([]),
+  leastSites: z.number().int().min(1).max(1_000_000).default(1),
+  checkAfter: z.boolean().default(true),
+});
+export const WatchSchema = z.object({
+  kind: z.enum(['folder', 'address']),
+  /** An absolute path, or an address. */
+  target: z.string().trim().min(1).max(2000),
+  name: z.string().trim().min(1).max(120),
+  everyMinutes: EveryMinutes,
+  excludedEndings: Endings.default([]),
+  checkAfter: z.boolean().default(false),
+});
+export const WatchChangeSchema = z.object({ isOn: z.boolean().optional(), everyMinutes: EveryMinutes.optional() });
+
+export const CheckSchema = z
+  .object({
+    sourceId: z.number().int().positive().optional(),
+    ids: z.array(z.number().int().positive()).max(100_000).optional(),
+    names: z.array(z.string()).max(100_000).optional(),
+  })
+  .refine((which) => [which.sourceId, which.ids, which.names].filter((given) => given !== undefined).length === 1, {
+    error: 'name a source, ids or names',
+  });
 
 export const BriefSchema = z.object({
   name: z.string().trim().min(1, 'a brief needs a name').max(120),
@@ -224,6 +273,7 @@ export const JobSchema = z.looseObject({
   state: z.enum(['queued', 'running', 'paused', 'done', 'failed', 'cancelled']),
   error: z.string().nullable(),
 });
+export const WatchViewSchema = z.looseObject({ id: z.number(), kind: z.enum(WATCH_KINDS), target: z.string() });
 export const SourceSchema = z.looseObject({ id: z.number(), kind: z.enum(SOURCE_KINDS), name: z.string() });
 export const PoolAnswerSchema = z.object({
   size: z.number(),

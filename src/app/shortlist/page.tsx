@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { readRates } from '../../store/database';
 import { readShortlist } from '../../store/shortlist';
 import { ShortlistScreen } from '../../ui/shortlist/shortlist-screen';
 import { currentBrief } from '../server';
@@ -8,6 +9,10 @@ export const metadata: Metadata = { title: 'Shortlist' };
 
 export default async function ShortlistPage() {
   const { store, brief } = await currentBrief();
-  const entries = readShortlist(store, brief.id).map((entry) => ({ ...entry, domain: domainView(entry.domain, true) }));
+  const rates = readRates(store);
+  const entries = readShortlist(store, brief.id).map((entry) => ({
+    ...entry,
+    domain: domainView(entry.domain, true, rates),
+  }));
   return <ShortlistScreen key={brief.id} brief={brief} entries={entries} />;
 }

@@ -3,10 +3,12 @@ import Link from 'next/link';
 import { Suspense } from 'react';
 import { listJobs } from '../../store/jobs';
 import { listSources } from '../../store/sources';
+import { listWatches } from '../../store/watches';
 import { count, day } from '../../ui/format';
 import { JobLine } from '../../ui/jobs';
 import { AddSource } from '../../ui/sources/add-source';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
+import { Watches } from '../../ui/sources/watches';
 import { currentBrief } from '../server';
 import { jobView } from '../views';
 
@@ -14,17 +16,19 @@ export const metadata: Metadata = { title: 'Sources' };
 
 const KIND_WORDS = {
   list: 'list',
-  venue: 'venue feed',
+  venue: 'venue',
   crawl: 'crawl',
   links: 'link index',
   page: 'pages by hand',
   referrers: 'referrer file',
   zones: 'zone pair',
+  cut: 'link export',
 } as const;
 
 export default async function SourcesPage() {
   const { store, brief } = await currentBrief();
   const sources = listSources(store);
+  const watches = listWatches(store);
   const now = store.now();
   const open = listJobs(store, 30)
     .map(jobView)
@@ -74,6 +78,7 @@ export default async function SourcesPage() {
                     <Link href={`/sources/${source.id}`} className="font-semibold hover:underline">
                       {source.name}
                     </Link>
+                    {source.undone_at !== null && <span className="small ml-1.5">undone</span>}
                   </td>
                   <td>{KIND_WORDS[source.kind]}</td>
                   <td className="text-right">{count(source.rows_read)}</td>
@@ -88,6 +93,7 @@ export default async function SourcesPage() {
             </tbody>
           </table>
         )}
+        {watches.length > 0 && <Watches watches={watches} now={now} />}
       </section>
       <Suspense>
         <AddSource trustedSites={brief.trustedSites} excludedEndings={brief.excludedEndings} />

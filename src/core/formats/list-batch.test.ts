@@ -15,6 +15,8 @@ const EMPTY: Omit<ListRow, 'domain' | 'ending'> = {
   bids: null,
   kind: null,
   venue: null,
+  reserve: null,
+  url: null,
   registeredAt: null,
   backlinks: null,
   referringDomains: null,

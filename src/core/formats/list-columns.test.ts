@@ -59,7 +59,7 @@ describe('readListRow', () => {
     const columns = LIST_FIELDS.filter((field) => field !== 'ignore');
     const row = readListRow(
       // biome-ignore format: one value a column, in the order of LIST_FIELDS
-      ['http://www.pellgatehives.org/x', 'Pending Delete', '2026-11-27', '2026-11-25 18:00', '$1,250', 'EUR', '3', 'Expired auction', 'Saltmarch', '2004-05-06', '1.2k', '88'],
+      ['http://www.pellgatehives.org/x', 'Pending Delete', '2026-11-27', '2026-11-25 18:00', '$1,250', 'EUR', '3', 'Expired auction', 'Saltmarch', 'Reserve not met', 'http://saltmarchexchange.com/lots/1', '2004-05-06', '1.2k', '88'],
       columns,
     );
     expect(row).toEqual({
@@ -73,10 +73,23 @@ describe('readListRow', () => {
       bids: 3,
       kind: 'expired-auction',
       venue: 'Saltmarch',
+      reserve: 'unmet',
+      url: 'http://saltmarchexchange.com/lots/1',
       registeredAt: Date.UTC(2004, 4, 6),
       backlinks: 1200,
       referringDomains: 88,
     });
+  });
+  it.each([
+    ['met', 'met'],
+    ['Reserve reached', 'met'],
+    ['not met', 'unmet'],
+    ['yes', 'unmet'],
+    ['No reserve', 'none'],
+    ['none', 'none'],
+    ['?', null],
+  ])('reads the reserve "%s" as %s', (text, reserve) => {
+    expect(readListRow(['a.org', text], ['domain', 'reserve'])).toMatchObject({ reserve });
   });
   it('gives a reason for a row that makes no sense', () => {
     expect(readListRow(['', 'x'], ['domain', 'ignore'])).toBe('the domain column is empty');

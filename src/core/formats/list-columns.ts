@@ -1,3 +1,4 @@
+import type { Reserve } from '../listings/listing';
 import { plainDomain, registrableDomain } from '../names/domain';
 import { CsvReader, type CsvRow } from './csv';
 import { JsonLinesReader, jsonKeys, looksLikeJsonLines } from './json-lines';
@@ -36,8 +37,10 @@ const HEADER_WORDS: [field: ListField, words: RegExp][] = [
   ],
   ['currency', /^(currency|cur)$/],
   ['bids', /^(bids|numberofbids|bidcount|nbids)$/],
-  ['kind', /^(kind|type|listingtype|saletype|auctiontype|offer)$/],
+  ['kind', /^(kind|type|format|saleformat|lottype|listingtype|saletype|auctiontype|offer)$/],
   ['venue', /^(venue|market|marketplace|platform|registrar|source)$/],
+  ['reserve', /^(reserve|reservestatus|reservemet|hasreserve)$/],
+  ['listing-url', /^(listingurl|listingpage|loturl|lotpage|auctionurl|auctionlink|itemurl)$/],
   ['phase', /^(phase|status|state)$/],
   ['registered', /^(registered|created|creationdate|registrationdate|createdon|firstregistered)$/],
   ['referring-domains', /^(referringdomains|refdomains|domains|linkingdomains|rd)$/],
@@ -167,6 +170,9 @@ export interface ListRow {
   bids: number | null;
   kind: ListingKind | null;
   venue: string | null;
+  reserve: Reserve | null;
+  /** Address of the listing's page. */
+  url: string | null;
   registeredAt: number | null;
   backlinks: number | null;
   referringDomains: number | null;
@@ -237,6 +243,8 @@ export class ListRowReader {
       bids: said('bids', this.count),
       kind: said('kind', this.kind),
       venue: value('venue').slice(0, 80) || null,
+      reserve: said('reserve', readReserve),
+      url: said('listing-url', readUrl),
       registeredAt: said('registered', this.date),
       backlinks: said('backlinks', this.count),
       referringDomains: said('referring-domains', this.count),
@@ -274,4 +282,16 @@ function readPhase(text: string): ListRow['phase'] {
 function readKind(text: string): ListingKind | null {
   const words = text.toLowerCase().replaceAll('-', ' ');
   return KIND_WORDS.find(([, test]) => test.test(words))?.[0] ?? null;
+}
+
+function readReserve(text: string): Reserve | null {
+  const words = text.toLowerCase();
+  if (/not (met|reached)|unmet|below/.test(words)) return 'unmet';
+  if (/\b(met|reached|passed)\b/.test(words)) return 'met';
+  if (/^(no|none|no reserve|false|0|without( reserve)?)$/.test(words)) return 'none';
+  return /^(yes|true|1|reserve)$/.test(words) ? 'unmet' : null;
+}
+
+function readUrl(text: string): string | null {
+  return /^https?:\/\/[^\s]{3,1990}$/i.test(text) ? text : null;
 }

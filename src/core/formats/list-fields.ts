@@ -9,6 +9,8 @@ export const LIST_FIELDS = [
   'bids',
   'kind',
   'venue',
+  'reserve',
+  'listing-url',
   'registered',
   'backlinks',
   'referring-domains',

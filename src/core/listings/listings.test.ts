@@ -98,7 +98,7 @@ describe('the best of several listings', () => {
       reserve: fc.option(fc.constantFrom(...RESERVES)),
       bids: fc.option(fc.nat(20)),
       closingAt: fc.option(fc.integer({ min: NOW - HOUR, max: NOW + HOUR })),
-      steps: fc.constant([]),
+      steps: fc.constant<Listing['steps']>([]),
       url: fc.constant(null),
     });
     fc.assert(

@@ -112,8 +112,17 @@ export class PoolColumns {
     this.version++;
   }
 
-  /** Adds the rows of a list that are new to the database, straight from the batch they were written from. */
-  putBatch(batch: ListBatch, ids: Uint32Array, isNew: Uint8Array): void {
+  /**
+   * Adds the rows of a list that are new to the database, straight from the batch they were written from.
+   *
+   * @param priceOf what a price in minor units costs in the user's currency; NaN: not known.
+   */
+  putBatch(
+    batch: ListBatch,
+    ids: Uint32Array,
+    isNew: Uint8Array,
+    priceOf: (minor: number, currency: string | null) => number,
+  ): void {
     const { numbers, times, choices, dictionaries } = this;
     const endings = Uint16Array.from(batch.words, (word) => dictionaries.ending.codeOf(word));
     const phases = [null, ...LIST_PHASES].map((phase) => dictionaries.phase.codeOf(phase ?? 'unknown'));
@@ -130,7 +139,8 @@ export class PoolColumns {
         numbers.length[at] = batch.length[r];
         numbers.hyphens[at] = batch.hyphens[r];
         numbers.digits[at] = batch.digits[r];
-        numbers.price[at] = batch.priceMinor[r] / 100;
+        const currency = batch.currency[r] === 0 ? null : batch.words[batch.currency[r] - 1];
+        numbers.price[at] = priceOf(batch.priceMinor[r], currency);
         times.age[at] = seconds(batch.registeredAt[r]);
         times.closing[at] = seconds(batch.closingAt[r]);
         choices.ending[at] = endings[batch.ending[r] - 1];
@@ -139,6 +149,52 @@ export class PoolColumns {
       }
       start = end;
     }
+    this.version++;
+  }
+
+  /** The same columns without some rows. Rows keep their order and get other numbers. */
+  without(ids: Iterable<number>): PoolColumns {
+    const isOut = new Uint8Array(this.count);
+    for (const id of ids) {
+      const row = this.rowOf(id);
+      if (row >= 0) isOut[row] = 1;
+    }
+    const rows = new Uint32Array(this.count);
+    let count = 0;
+    for (let row = 0; row < this.count; row++) if (isOut[row] === 0) rows[count++] = row;
+    const kept = new PoolColumns(count);
+    for (let at = 0; at < count; at++) {
+      const [start, end] = [this.nameStart[rows[at]], this.nameStart[rows[at] + 1]];
+      kept.append(this.ids[rows[at]], this.nameBytes.subarray(start, end), 0);
+      kept.labelLength[at] = this.labelLength[rows[at]];
+    }
+    const gather = <T extends { [row: number]: number }>(from: T, to: T) => {
+      for (let at = 0; at < count; at++) to[at] = from[rows[at]];
+    };
+    for (const fact of NUMBER_FACTS) gather(this.numbers[fact], kept.numbers[fact]);
+    for (const fact of TIME_FACTS) gather(this.times[fact], kept.times[fact]);
+    for (const fact of CHOICE_FACTS) {
+      gather(this.choices[fact], kept.choices[fact]);
+      for (const word of this.dictionaries[fact].words.slice(1)) kept.dictionaries[fact].codeOf(word);
+    }
+    for (const [source, bits] of this.members) {
+      const fresh = new Uint8Array((kept.capacity + 7) >> 3);
+      let isNamed = false;
+      for (let at = 0; at < count; at++) {
+        const row = rows[at];
+        if (row >> 3 >= bits.length || (bits[row >> 3] & (1 << (row & 7))) === 0) continue;
+        fresh[at >> 3] |= 1 << (at & 7);
+        isNamed = true;
+      }
+      if (isNamed) kept.members.set(source, fresh);
+    }
+    kept.version = this.version + 1;
+    return kept;
+  }
+
+  /** Forgets that a source named anything. */
+  dropSource(source: number): void {
+    this.members.delete(source);
     this.version++;
   }
 

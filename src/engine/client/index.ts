@@ -3,10 +3,12 @@ import { join } from 'node:path';
 import type { ListShape } from '../../core/formats/list-columns';
 import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrers';
 import type { JobOrder, JobRow } from '../../store/jobs';
+import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
 import type { PageCheck } from '../page-check';
 import type { EngineAddress, EngineHealth, PoolAnswer, PoolQuery } from '../protocol';
 import type { ReferrerPreview } from '../referrers';
+import type { VenueLook } from '../venue-preview';
 
 export type { PageCheck } from '../page-check';
 export type { EngineEvent, EngineHealth } from '../protocol';
@@ -46,6 +48,26 @@ export class EngineClient {
   /** The same, once the person has said what the columns mean: that is kept for the next file with this header. */
   settleList(path: string, given: Partial<ListShape>): Promise<ListLook> {
     return this.ask('/lists/import', { path, given });
+  }
+
+  /** Fetches what a venue hands out and recognises it. Takes seconds. */
+  previewVenue(url: string): Promise<VenueLook> {
+    return this.ask('/venues/preview', { url });
+  }
+
+  /** Recognises a link export; `given` corrects any of it. */
+  previewCut(path: string, given: Partial<Pick<CutLook, 'delimiter' | 'hasHeader' | 'columns'>>): Promise<CutLook> {
+    return this.ask('/cuts/preview', { path, given });
+  }
+
+  /** The same, once the person has said what the columns mean. */
+  settleCut(path: string, given: Partial<Pick<CutLook, 'delimiter' | 'hasHeader' | 'columns'>>): Promise<CutLook> {
+    return this.ask('/cuts/import', { path, given });
+  }
+
+  /** Prices anew after the currency or the rates were changed. */
+  settingsChanged(): Promise<object> {
+    return this.ask('/settings/changed', {});
   }
 
   /** Looks at one page and asks each of its outside links. Takes seconds. */

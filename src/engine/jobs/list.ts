@@ -1,4 +1,5 @@
 import { stat } from 'node:fs/promises';
+import { ratesOf } from '../../store/config';
 import { write } from '../../store/database';
 import { saveCheckpoint } from '../../store/jobs';
 import { putListBatch, type WrittenBatch } from '../../store/lists';
@@ -22,7 +23,7 @@ export async function runList(context: JobContext): Promise<void> {
   const sourceId = job.sourceId;
   if (sourceId === null) throw new JobError('The import lost its source.');
   if (!params.columns.includes('domain')) throw new JobError('No column is marked as the domain.');
-  keepDetail(store, sourceId, { columns: params.columns });
+  keepDetail(store, sourceId, { columns: params.columns, venue: params.venue });
   const meter = new RateMeter();
   let items = Number(job.checkpoint?.items ?? 0);
   const take = (part: ListPart): void => {
@@ -54,7 +55,7 @@ export async function runList(context: JobContext): Promise<void> {
 
 function writePart(context: JobContext, sourceId: number, part: ListPart, venue: string | null): WrittenBatch {
   const { store } = context;
-  const written = putListBatch(store, sourceId, part.batch, venue, store.now());
+  const written = putListBatch(store, sourceId, part.batch, venue, store.now(), ratesOf(context.settings));
   for (const { firstLine, packed } of part.blocks) putRawRows(store, sourceId, firstLine, packed);
   for (const reject of part.rejects) putReject(store, sourceId, reject);
   countRows(store, sourceId, {

@@ -1,9 +1,7 @@
 import { writeFileSync } from 'node:fs';
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it } from 'vitest';
 import { buildGraph } from '../../core/links/graph';
 import { rankScale, trustRank, walkGraph } from '../../core/links/pagerank';
 import { saveBrief } from '../../store/briefs';
@@ -11,11 +9,10 @@ import type { Store } from '../../store/database';
 import { findDomain, putDomain } from '../../store/domains';
 import { anchorsOf, lastMeasurement, linkCountsBySource, referrersOf, spamCardOf } from '../../store/links';
 import { eachReject, readSource } from '../../store/sources';
-import { JobError, Stopped } from '../context';
+import { Stopped } from '../context';
 import { runLinks } from './links';
 import { runMeasure } from './measure';
 import { freshStore, trial } from './testing';
-import { runVenue } from './venue';
 
 let store: Store;
 beforeEach(async () => {
@@ -176,70 +173,5 @@ describe('measuring', () => {
     inPool('lonely.org');
     await measure();
     expect(findDomain(store, 'lonely.org')).toMatchObject({ strength: null, spam_risk: null });
-  });
-});
-
-describe('a venue', () => {
-  let server: Server;
-  let body: string;
-  let status = 200;
-  beforeEach(async () => {
-    status = 200;
-    server = createServer((_request, response) =>
-      response.writeHead(status, { 'content-type': 'application/json' }).end(body),
-    );
-    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-  });
-  afterEach(() => server.close());
-  const read = async () => {
-    const run = trial(store, 'venue', {
-      url: `http://127.0.0.1:${(server.address() as AddressInfo).port}/listings.json`,
-    });
-    await runVenue(run.context);
-    return run;
-  };
-
-  it('is read, and what does not fit is set aside', async () => {
-    body = JSON.stringify({
-      venue: 'Saltmarch Exchange',
-      currency: 'EUR',
-      listings: [
-        { domain: 'a.org', kind: 'auction', priceMinor: 2500, bids: 3, closesAt: '2026-11-26T20:15:00Z' },
-        { domain: 'b.org', kind: 'raffle' },
-        { domain: 'no domain', kind: 'offer' },
-        { domain: 'c.org', kind: 'offer', priceMinor: 12.5 },
-        { domain: 'd.org', kind: 'offer' },
-        'rubbish',
-      ],
-    });
-    const run = await read();
-    expect(readSource(store, run.sourceId)).toMatchObject({ rows_read: 6, rows_taken: 2, rows_set_aside: 4 });
-    expect(findDomain(store, 'a.org')).toMatchObject({
-      listing: 'auction',
-      venue: 'Saltmarch Exchange',
-      price_minor: 2500,
-      currency: 'EUR',
-      bids: 3,
-      closing_at: Date.UTC(2026, 10, 26, 20, 15),
-      in_pool: 1,
-    });
-    expect(findDomain(store, 'd.org')).toMatchObject({ listing: 'offer', price_minor: null });
-  });
-
-  it.each([
-    ['not json', 'The feed is no JSON.'],
-    ['{"venue":"x"}', 'not as docs/venue-feed.md describes'],
-    ['{"venue":"x","currency":"euro","listings":[]}', 'currency'],
-  ])('whose feed is %s is told so', async (text, message) => {
-    body = text;
-    const error = await read().catch((failure: Error) => failure);
-    expect(error).toBeInstanceOf(JobError);
-    expect((error as Error).message).toContain(message);
-  });
-
-  it('that answers with an error is told so', async () => {
-    status = 503;
-    body = '';
-    await expect(read()).rejects.toThrow('The venue answered 503.');
   });
 });

@@ -20,6 +20,7 @@ export interface Trial {
   sourceId: number;
   progress: JobProgress[];
   changed: Set<number>;
+  removed: Set<number>;
   orders: JobOrder[];
   stop: AbortController;
 }
@@ -41,6 +42,7 @@ export function trial(store: Store, kind: JobKind, params: Record<string, unknow
   setMaxListeners(0, stop.signal);
   const progress: JobProgress[] = [];
   const changed = new Set<number>();
+  const removed = new Set<number>();
   const orders: JobOrder[] = [];
   const context: JobContext = {
     store,
@@ -53,7 +55,10 @@ export function trial(store: Store, kind: JobKind, params: Record<string, unknow
     changed: (ids) => {
       for (const entry of ids) changed.add(entry);
     },
+    removed: (ids) => {
+      for (const entry of ids) removed.add(entry);
+    },
     added: (_batch, { ids }, source) => context.changed(ids, source),
   };
-  return { context, sourceId, progress, changed, orders, stop };
+  return { context, sourceId, progress, changed, removed, orders, stop };
 }

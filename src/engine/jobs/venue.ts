@@ -1,127 +1,222 @@
+import { readFile } from 'node:fs/promises';
 import { z } from 'zod';
-import { LISTING_KINDS } from '../../core/formats/list-fields';
-import { registrableDomain } from '../../core/names/domain';
-import { NetError } from '../../net/errors';
-import { HttpClient } from '../../net/http';
+import { listingOf } from '../../core/formats/list-batch';
+import { ListRowReader } from '../../core/formats/list-columns';
+import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../../core/formats/list-fields';
+import { LISTING_STATES, type Listing, RESERVES } from '../../core/listings/listing';
+import { type RegistrableDomain, registrableDomain } from '../../core/names/domain';
+import { ratesOf } from '../../store/config';
 import { write } from '../../store/database';
-import { type ListedValues, putListed, putSighting } from '../../store/domains';
-import { countRows, putReject } from '../../store/sources';
+import { putDomain, putSighting, takeSaid } from '../../store/domains';
+import { endMissing, putListing, settleListing } from '../../store/listings';
+import { countRows, keepDetail, putReject, type Reject, readSource } from '../../store/sources';
+import { noteLook, watchOfSource } from '../../store/watches';
 import { type JobContext, JobError, throwIfStopped } from '../context';
+import { fetchFile } from '../fetch-file';
+import { eachListItem } from '../lists/read-list';
 
-export const VenueParams = z.object({ url: z.url() });
+/** How the table of a venue that has no feed of our kind is read. */
+export const VenueTable = z.object({
+  format: z.enum(LIST_FORMATS).default('table'),
+  delimiter: z.string().length(1).default(','),
+  hasHeader: z.boolean().default(true),
+  columns: z.array(z.enum(LIST_FIELDS)),
+  keys: z.array(z.string()).default([]),
+  venue: z.string().min(1),
+  /** Of prices that name none. */
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/)
+    .nullable()
+    .default(null),
+});
+export const VenueParams = z.object({ url: z.url(), table: VenueTable.nullable().default(null) });
 
 /** The feed of a venue, as docs/venue-feed.md describes it. */
-const Feed = z.object({
+const Currency = z.string().regex(/^[A-Z]{3}$/);
+export const Feed = z.object({
   venue: z.string().min(1).max(120),
-  currency: z.string().regex(/^[A-Z]{3}$/),
+  currency: Currency,
   listings: z.array(z.unknown()),
 });
-const Listing = z.object({
+const Moment = z.iso.datetime({ offset: true }).transform((text) => Date.parse(text));
+const Price = z.number().int().min(0);
+const FeedListing = z.object({
   domain: z.string(),
   kind: z.enum(LISTING_KINDS),
-  priceMinor: z.number().int().min(0).nullable().default(null),
-  bids: z.number().int().min(0).nullable().default(null),
-  closesAt: z.iso.datetime().nullable().default(null),
-  registeredAt: z.iso.datetime().nullable().default(null),
-  url: z.url().nullable().default(null),
+  state: z.enum(LISTING_STATES).default('open'),
+  priceMinor: Price.nullable().default(null),
+  currency: Currency.optional(),
+  reserve: z.enum(RESERVES).nullable().default(null),
+  bids: Price.nullable().default(null),
+  closesAt: Moment.nullable().default(null),
+  steps: z
+    .array(z.object({ at: Moment, priceMinor: Price }))
+    .max(1000)
+    .default([]),
+  registeredAt: Moment.nullable().default(null),
+  url: z
+    .url({ protocol: /^https?$/ })
+    .nullable()
+    .default(null),
 });
+
+/** One entry of a feed or row of a table: what it offers, or why it is set aside. */
+type Entry =
+  | Reject
+  | { line: number; domain: RegistrableDomain; offer: Listing | null; registeredAt: number | null; said: object };
 
 const BATCH = 1000;
 
-/** Reads a venue's feed. Reading it again brings prices, bids and closing times up to date. */
+/**
+ * Reads a venue: its feed, or its table by the given columns. Reading it again brings offers up to date and writes down what
+ * changed; what it does not offer any more has ended. A server that says nothing has changed is not read.
+ */
 export async function runVenue(context: JobContext): Promise<void> {
   const { store, job, settings, signal } = context;
-  const { url } = VenueParams.parse(job.params);
+  const { url, table } = VenueParams.parse(job.params);
   const sourceId = job.sourceId;
-  if (sourceId === null) throw new JobError('The feed lost its source.');
-  const feed = await fetchFeed(context, url);
-  const http = feed.listings;
-  for (let start = 0; start < http.length; start += BATCH) {
+  const source = sourceId === null ? null : readSource(store, sourceId);
+  if (sourceId === null || !source) throw new JobError('The feed lost its source.');
+  const { etag = null, modified = null } = source.detail as { etag?: string | null; modified?: string | null };
+  const since = store.now();
+  const file = await fetchFile(store, settings, url, { etag, modified }, signal);
+  const report = (done: number, message: string) =>
+    context.progress({ done, total: null, unit: 'listings', rate: 0, message });
+  const end = (listings: number, outcome: string) => {
+    report(listings, outcome);
+    const watch = watchOfSource(store, sourceId);
+    if (watch) noteLook(store, watch.id, { outcome });
+  };
+  if (!file) {
+    keepDetail(store, sourceId, { readAt: since, wasUnchanged: true });
+    end(0, 'nothing has changed since the last reading');
+    return;
+  }
+  let done = 0;
+  let changes = 0;
+  const entries = table ? tableEntries(file.path, table) : feedEntries(file.path);
+  let batch: Entry[] = [];
+  const flush = () => {
     throwIfStopped(signal);
-    const ids = write(store, () => writeListings(context, sourceId, feed, start, http.slice(start, start + BATCH)));
-    context.changed(ids, sourceId);
-    context.progress({
-      done: Math.min(http.length, start + BATCH),
-      total: http.length,
-      unit: 'listings',
-      rate: 0,
-      message: feed.venue,
-    });
-  }
-  context.log.info({ url, listings: http.length, userAgent: settings.userAgent }, 'venue feed read');
-}
-
-async function fetchFeed(context: JobContext, url: string): Promise<z.infer<typeof Feed>> {
-  const { settings, store, signal } = context;
-  const http = new HttpClient({
-    userAgent: settings.userAgent,
-    connector: store.config.connector,
-    allowedPrivate: settings.allowedPrivate,
-    maxBodyBytes: 256 * 1024 * 1024,
+    const part = write(store, () => writeEntries(context, sourceId, batch));
+    context.changed(part.ids, sourceId);
+    done += batch.length;
+    changes += part.changes;
+    batch = [];
+    report(done, changeWords(changes));
+  };
+  for await (const entry of entries) if (batch.push(entry) >= BATCH) flush();
+  if (batch.length > 0) flush();
+  if (done === 0)
+    throw new JobError('The venue answered without a single listing; what is known of it stays as it is.');
+  const ended = write(store, () => {
+    const ids = endMissing(store, sourceId, since, store.now());
+    for (const id of ids) settleListing(store, id, store.now(), ratesOf(settings));
+    keepDetail(store, sourceId, { etag: file.etag, modified: file.modified, readAt: since, wasUnchanged: false });
+    return ids;
   });
+  context.changed(ended);
+  end(done, `${done.toLocaleString('en')} listings, ${changeWords(changes + ended.length)}`);
+  context.log.info({ url, listings: done, changes, ended: ended.length }, 'venue read');
+}
+
+function changeWords(changes: number): string {
+  if (changes === 0) return 'nothing changed';
+  return changes === 1 ? '1 thing changed' : `${changes.toLocaleString('en')} things changed`;
+}
+
+async function* feedEntries(path: string): AsyncGenerator<Entry> {
+  let value: unknown;
   try {
-    const answer = await http.get(url, { accept: 'application/json', signal });
-    if (answer.status !== 200) throw new JobError(`The venue answered ${answer.status}.`);
-    const parsed = Feed.safeParse(JSON.parse(answer.body.toString('utf8')));
-    if (!parsed.success)
-      throw new JobError(`The feed is not as docs/venue-feed.md describes it: ${z.prettifyError(parsed.error)}`);
-    return parsed.data;
+    value = JSON.parse(await readFile(path, 'utf8'));
   } catch (error) {
-    if (error instanceof SyntaxError) throw new JobError('The feed is no JSON.');
-    if (error instanceof NetError) throw new JobError(`${error.message}.`);
-    throw error;
-  } finally {
-    await http.close();
+    throw new JobError(`The feed is no JSON: ${(error as Error).message}`);
+  }
+  const parsed = Feed.safeParse(value);
+  if (!parsed.success)
+    throw new JobError(`The feed is not as docs/venue-feed.md describes it: ${z.prettifyError(parsed.error)}`);
+  const { venue, currency, listings } = parsed.data;
+  for (const [index, given] of listings.entries()) yield feedEntry(given, index + 1, venue, currency);
+}
+
+function feedEntry(given: unknown, line: number, venue: string, currency: string): Entry {
+  const sample = () => JSON.stringify(given).slice(0, 120);
+  const parsed = FeedListing.safeParse(given);
+  if (!parsed.success) return { line, reason: z.prettifyError(parsed.error), sample: sample() };
+  const { domain: text, registeredAt, closesAt, ...rest } = parsed.data;
+  const domain = registrableDomain(text);
+  if (!domain) return { line, reason: `"${text.slice(0, 80)}" is no registrable domain`, sample: sample() };
+  const steps = rest.steps.toSorted((a, b) => a.at - b.at);
+  const offer: Listing = { ...rest, steps, currency: rest.currency ?? currency, venue, closingAt: closesAt };
+  return { line, domain, offer, registeredAt, said: { registeredAt } };
+}
+
+async function* tableEntries(path: string, table: z.infer<typeof VenueTable>): AsyncGenerator<Entry> {
+  const reader = new ListRowReader(table.columns);
+  for await (const item of eachListItem(path, table)) {
+    if ('reason' in item) {
+      yield item;
+      continue;
+    }
+    const { line, fields } = item;
+    const row = reader.read(fields);
+    if (typeof row === 'string') {
+      yield { line, reason: row, sample: fields.join(' · ').slice(0, 120) };
+      continue;
+    }
+    const { domain, ending, registeredAt, backlinks, referringDomains } = row;
+    const kind = listingOf(row);
+    yield {
+      line,
+      domain: { name: domain, ending },
+      registeredAt,
+      said: { registeredAt, backlinks, referringDomains },
+      offer: kind && {
+        kind,
+        state: 'open',
+        venue: row.venue ?? table.venue,
+        priceMinor: row.priceMinor,
+        currency: row.currency ?? table.currency,
+        reserve: row.reserve,
+        bids: row.bids,
+        closingAt: row.closingAt,
+        steps: [],
+        url: row.url,
+      },
+    };
   }
 }
 
-function writeListings(
-  context: JobContext,
-  sourceId: number,
-  feed: z.infer<typeof Feed>,
-  start: number,
-  part: unknown[],
-): number[] {
-  const { store } = context;
+function writeEntries(context: JobContext, sourceId: number, entries: Entry[]): { ids: number[]; changes: number } {
+  const { store, settings } = context;
   const at = store.now();
-  const ids: number[] = [];
-  let setAside = 0;
-  let isNewCount = 0;
-  part.forEach((entry, index) => {
-    const parsed = Listing.safeParse(entry);
-    const domain = parsed.success ? registrableDomain(parsed.data.domain) : null;
-    if (!parsed.success || !domain) {
-      const reason = parsed.success
-        ? `"${parsed.data.domain.slice(0, 80)}" is no registrable domain`
-        : z.prettifyError(parsed.error);
-      putReject(store, sourceId, { line: start + index + 1, reason, sample: JSON.stringify(entry).slice(0, 120) });
-      setAside++;
-      return;
+  const rates = ratesOf(settings);
+  const ids = new Set<number>();
+  const counts = { rows_read: entries.length, rows_taken: 0, rows_repeated: 0, rows_set_aside: 0, domains_new: 0 };
+  let changes = 0;
+  for (const entry of entries) {
+    if ('reason' in entry) {
+      putReject(store, sourceId, entry);
+      counts.rows_set_aside++;
+      continue;
     }
-    const listing = parsed.data;
-    const values: ListedValues = {
+    const { id, isNew } = putDomain(store, entry.domain, true, at);
+    if (isNew) counts.domains_new++;
+    const said = Object.fromEntries(Object.entries(entry.said).filter(([, value]) => value !== null));
+    if (putSighting(store, id, sourceId, at, entry.line, said)) counts.rows_taken++;
+    else counts.rows_repeated++;
+    takeSaid(store, id, {
       phase: null,
       dropAt: null,
-      registeredAt: listing.registeredAt ? Date.parse(listing.registeredAt) : null,
-      listing: listing.kind,
-      venue: feed.venue,
-      priceMinor: listing.priceMinor,
-      currency: feed.currency,
-      bids: listing.bids,
-      closingAt: listing.closesAt ? Date.parse(listing.closesAt) : null,
-      listingUrl: listing.url,
+      registeredAt: entry.registeredAt,
       source: `source ${sourceId}`,
-    };
-    const { id, isNew } = putListed(store, domain, values, at);
-    if (isNew) isNewCount++;
-    putSighting(store, id, sourceId, at, null, { ...listing, venue: feed.venue, currency: feed.currency });
-    ids.push(id);
-  });
-  countRows(store, sourceId, {
-    rows_read: part.length,
-    rows_taken: ids.length,
-    rows_set_aside: setAside,
-    domains_new: isNewCount,
-  });
-  return ids;
+    });
+    if (entry.offer)
+      changes += putListing(store, id, sourceId, entry.offer, at).filter(({ what }) => what !== 'listed').length;
+    ids.add(id);
+  }
+  for (const id of ids) settleListing(store, id, at, rates);
+  countRows(store, sourceId, counts);
+  return { ids: [...ids], changes };
 }

@@ -45,7 +45,8 @@ const PART_ROWS = 20_000;
 const BLOCK_ROWS = 400;
 const SAMPLE_CHARS = 120;
 
-type Item = CsvRow | CsvProblem;
+export type ListItem = CsvRow | CsvProblem;
+type ReadAs = Pick<ListParams, 'format' | 'delimiter' | 'hasHeader' | 'keys'>;
 
 /**
  * Reads a list from its file, in parts, each handed on when the one before was taken.
@@ -62,19 +63,13 @@ export async function readList(
   const path = await asTextFile(params.path);
   const kind = await lookAtFile(path);
   const packer = new PartPacker(params);
-  let items: Item[] = [];
-  let headerPending = params.format === 'table' && params.hasHeader;
+  let items: ListItem[] = [];
   let toSkip = skip;
   let readShare = 0;
-  const onItem = (item: Item) => {
-    if (headerPending) headerPending = false;
-    else if (toSkip > 0) toSkip--;
+  const reader = readerOf(params, (item) => {
+    if (toSkip > 0) toSkip--;
     else items.push(item);
-  };
-  const reader =
-    params.format === 'json-lines'
-      ? new JsonLinesReader(onItem, onItem, params.keys)
-      : new CsvReader(onItem, onItem, { delimiter: params.delimiter, maxRowChars: 64 * 1024 });
+  });
   const flush = async (least: number): Promise<boolean> => {
     let at = 0;
     while (items.length - at >= least && at < items.length) {
@@ -96,6 +91,31 @@ export async function readList(
   await flush(1);
 }
 
+/** A reader of the rows of a file, without its header. */
+function readerOf({ format, delimiter, hasHeader, keys }: ReadAs, take: (item: ListItem) => void) {
+  if (format === 'json-lines') return new JsonLinesReader(take, take, keys);
+  let headerPending = hasHeader;
+  const onItem = (item: ListItem) => {
+    if (headerPending) headerPending = false;
+    else take(item);
+  };
+  return new CsvReader(onItem, onItem, { delimiter, maxRowChars: 64 * 1024 });
+}
+
+/** The rows of a file one by one, and what could not be read of it. @throws JobError on a file that cannot be read. */
+export async function* eachListItem(given: string, as: ReadAs): AsyncGenerator<ListItem> {
+  const path = await asTextFile(given);
+  let items: ListItem[] = [];
+  const reader = readerOf(as, (item) => items.push(item));
+  for await (const chunk of textChunks(path, await lookAtFile(path))) {
+    reader.write(chunk);
+    yield* items;
+    items = [];
+  }
+  reader.end();
+  yield* items;
+}
+
 class PartPacker {
   private readonly rowReader: ListRowReader;
   private readonly excluded: Set<string>;
@@ -106,7 +126,7 @@ class PartPacker {
   }
 
   /** Packs the items, or as many of them as a batch can hold. */
-  pack(items: Item[], readShare: number): ListPart {
+  pack(items: ListItem[], readShare: number): ListPart {
     const builder = new ListBatchBuilder(Math.min(MAX_BATCH_ROWS, items.length));
     const rejects: Reject[] = [];
     const blocks: RawBlock[] = [];

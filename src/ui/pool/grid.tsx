@@ -6,14 +6,14 @@ import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from
 import type { PoolView } from '../../core/pool/conditions';
 import type { FactName } from '../../core/pool/facts';
 import {
+  askedPrice,
   closing,
   count,
   day,
   duration,
   isSoon,
   linksOrigin,
-  listingWords,
-  money,
+  offerTitle,
   pastOrigin,
   phaseOrigin,
   phaseWords,
@@ -53,7 +53,7 @@ const COLUMNS: Column[] = [
   },
   { id: 'pair', title: 'Strength and trust', sorts: ['strength', 'trust'], width: 122 },
   { id: 'spam', title: 'Spam risk', sorts: ['spamRisk'], width: 46, numeric: true },
-  { id: 'ask', title: 'Ask', sorts: ['price'], width: 64, numeric: true },
+  { id: 'ask', title: 'Ask', sorts: ['price'], width: 84, numeric: true },
   { id: 'closes', title: 'Closes', sorts: ['closing'], width: 62 },
 ];
 
@@ -293,8 +293,9 @@ function GridRow({ index, top, row, now, isCurrent, isSelected, onCursor, onSele
       <Cell numeric title={linksOrigin(row, now)}>
         {row.spamRisk ?? ''}
       </Cell>
-      <Cell numeric title={row.listing ? `${listingWords(row)} at ${row.venue ?? 'a venue'}` : ''}>
-        {row.listing === 'offer' ? 'offer' : money(row.priceMinor, null)}
+      <Cell numeric title={offerTitle(row)}>
+        {row.offers !== null && row.offers > 1 && <span className="small">1 of {row.offers} · </span>}
+        {row.listing === 'offer' && row.priceMinor === null ? 'offer' : askedPrice(row)}
         {row.listing === 'backorder' && <span className="small"> bo</span>}
       </Cell>
       <Cell title={row.closingAt ? new Date(row.closingAt).toISOString() : ''}>

@@ -7,8 +7,11 @@ import { toast } from 'sonner';
 import { call } from '../api';
 import { ActionForm, Labelled } from '../fields';
 import { CrawlOptions, crawlOptionsOf, linesOf } from './crawl-options';
+import { LinksForm } from './links-form';
 import { ListImport } from './list-import';
 import { ReferrersForm } from './referrers-form';
+import { VenueForm } from './venue-form';
+import { WatchForm } from './watches';
 
 const KINDS = [
   { id: 'crawl', label: 'Crawl' },
@@ -18,6 +21,7 @@ const KINDS = [
   { id: 'feed', label: 'Venue' },
   { id: 'zones', label: 'Zone pair' },
   { id: 'links', label: 'Links' },
+  { id: 'watch', label: 'Watch' },
 ];
 
 interface AddSourceProps {
@@ -59,13 +63,16 @@ export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
           <ListImport excludedEndings={excludedEndings} onStarted={started} />
         </Tabs.Content>
         <Tabs.Content value="feed" className="pt-3">
-          <FeedForm onStarted={started} />
+          <VenueForm onStarted={started} />
         </Tabs.Content>
         <Tabs.Content value="zones" className="pt-3">
           <ZonesForm excludedEndings={excludedEndings} onStarted={started} />
         </Tabs.Content>
         <Tabs.Content value="links" className="pt-3">
-          <LinksForm onStarted={started} />
+          <LinksForm excludedEndings={excludedEndings} trustedSites={trustedSites} onStarted={started} />
+        </Tabs.Content>
+        <Tabs.Content value="watch" className="pt-3">
+          <WatchForm excludedEndings={excludedEndings} />
         </Tabs.Content>
       </Tabs.Root>
     </section>
@@ -166,28 +173,6 @@ function SearchForm() {
   );
 }
 
-function FeedForm({ onStarted }: { onStarted: Started }) {
-  return (
-    <ActionForm
-      label="Read the feed"
-      busyLabel="Starting"
-      act={async (form) =>
-        onStarted((await call<Answer>('/sources/feeds', { body: { url: String(form.get('url')) } })).source)
-      }
-    >
-      <Labelled label="Address of the feed" hint="JSON, as docs/venue-feed.md describes">
-        <input
-          name="url"
-          type="url"
-          required
-          className="field w-full"
-          placeholder="http://saltmarchexchange.com/listings.json"
-        />
-      </Labelled>
-    </ActionForm>
-  );
-}
-
 function ZonesForm({ excludedEndings, onStarted }: { excludedEndings: string[]; onStarted: Started }) {
   return (
     <ActionForm
@@ -233,27 +218,6 @@ function ZonesForm({ excludedEndings, onStarted }: { excludedEndings: string[]; 
       <label className="flex items-center gap-2">
         <input name="check" type="checkbox" defaultChecked /> check and measure what changed
       </label>
-    </ActionForm>
-  );
-}
-
-function LinksForm({ onStarted }: { onStarted: Started }) {
-  return (
-    <ActionForm
-      label="Import the links"
-      busyLabel="Starting"
-      act={async (form) => {
-        const file = form.get('file') as File;
-        onStarted((await call<Answer>(`/sources/links?name=${encodeURIComponent(file.name)}`, { file })).source);
-      }}
-    >
-      <Labelled
-        label="Export of a link index"
-        hint="columns from, to, anchor, rel, first_seen, last_seen; plain or gzipped"
-      >
-        <input name="file" type="file" required className="field w-full" />
-      </Labelled>
-      <p className="small">All measures are taken again afterwards.</p>
     </ActionForm>
   );
 }

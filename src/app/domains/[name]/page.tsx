@@ -1,10 +1,13 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { nextStep, priceAt } from '../../../core/listings/listing';
 import { displayName, registrableDomain } from '../../../core/names/domain';
 import { DossierActions } from '../../../ui/dossier/actions';
 import {
   ago,
+  bothPrices,
+  changeWords,
   closing,
   count,
   day,
@@ -13,10 +16,12 @@ import {
   listingWords,
   moment,
   money,
+  offerTitle,
   pastOrigin,
   phaseOrigin,
   phaseWords,
   plural,
+  RESERVE_WORDS,
   score,
 } from '../../../ui/format';
 import { FIRST_YEAR, Lifeline, Pair } from '../../../ui/lifeline';
@@ -74,7 +79,10 @@ export default async function DossierPage({ params }: Props) {
         </figcaption>
       </figure>
       <div className="mt-5 grid grid-cols-[1fr_1fr] gap-x-12 gap-y-7">
-        <Phase dossier={dossier} now={now} />
+        <div className="flex flex-col gap-7">
+          <Phase dossier={dossier} now={now} />
+          <Listings dossier={dossier} now={now} />
+        </div>
         <Links dossier={dossier} now={now} />
         <Record dossier={dossier} now={now} />
         <Spam dossier={dossier} now={now} />
@@ -95,7 +103,7 @@ function verdict(dossier: Dossier, now: number): string {
   if (dossier.strength !== null)
     parts.push(`strength ${score(dossier.strength)}, trust ${score(dossier.trust) || 'unknown'}`);
   if (dossier.spamRisk !== null) parts.push(`spam risk ${dossier.spamRisk} of 100`);
-  if (dossier.listing !== null) parts.push(`${listingWords(dossier)} ${money(dossier.priceMinor, dossier.currency)}`);
+  if (dossier.listing !== null) parts.push(offerTitle(dossier));
   const text = parts.join('; ');
   return `${text[0].toUpperCase()}${text.slice(1)}.`;
 }
@@ -132,18 +140,6 @@ function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
         </Line>
         <Line label="Because">{dossier.phaseReason ?? 'nobody was asked yet'}</Line>
         {dossier.dropAt !== null && <Line label="Drop date">{day(dossier.dropAt, now)}, as a list says</Line>}
-        {dossier.listing !== null && (
-          <Line label="Listing">
-            {listingWords(dossier)} at {dossier.venue ?? 'a venue'}:{' '}
-            {money(dossier.priceMinor, dossier.currency) || 'price on request'}
-            {dossier.closingAt !== null &&
-              `, closes ${closing(dossier.closingAt, now)} (${moment(dossier.closingAt, now)})`}
-            <span className="small block">
-              read {ago(dossier.listingAt, now)}
-              {dossier.listingUrl && `, ${dossier.listingUrl}`}
-            </span>
-          </Line>
-        )}
       </dl>
       {dossier.checks.length > 0 && (
         <table className="mt-2 w-full">
@@ -370,6 +366,76 @@ function Anchors({ dossier }: { dossier: Dossier }) {
           ))}
         </tbody>
       </table>
+    </Section>
+  );
+}
+
+/** Every offer of it that is known, the one the grid shows first among the open ones, and what changed of them. */
+function Listings({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { listings, listingChanges, homeCurrency } = dossier;
+  if (listings.length === 0) return null;
+  const isShown = (listing: Dossier['listings'][number]) =>
+    listing.isOpen && listing.kind === dossier.listing && listing.venue === dossier.venue;
+  const order = (listing: Dossier['listings'][number]) => (isShown(listing) ? 0 : listing.isOpen ? 1 : 2);
+  return (
+    <Section id="listings" title="Listings" origin={plural(listings.filter((one) => one.isOpen).length, 'open offer')}>
+      <table className="w-full">
+        <tbody>
+          {listings
+            .toSorted((a, b) => order(a) - order(b))
+            .map((listing) => {
+              const step = nextStep(listing, now);
+              const price = priceAt(listing, now);
+              return (
+                <tr key={`${listing.sourceId} ${listing.kind}`} className="border-t border-rule align-top">
+                  <td className="py-1 pr-3">
+                    {listingWords({ listing: listing.kind, bids: listing.bids })}
+                    {listing.reserve && `, ${RESERVE_WORDS[listing.reserve]}`}
+                    <span className="small block">
+                      at {listing.venue ?? 'a venue'}, by{' '}
+                      <Link href={`/sources/${listing.sourceId}`} className="hover:underline">
+                        {listing.sourceName}
+                      </Link>
+                      , read {ago(listing.seenAt, now)}
+                      {listing.url && (
+                        <>
+                          , <span className="break-all">{listing.url}</span>
+                        </>
+                      )}
+                    </span>
+                  </td>
+                  <td className="py-1 text-right">
+                    {bothPrices(price, listing.currency, listing.homeMinor, homeCurrency) || 'price on request'}
+                    <span className="small block">
+                      {!listing.isOpen
+                        ? listing.state === 'open'
+                          ? 'closed'
+                          : listing.state
+                        : step
+                          ? `then ${money(step.priceMinor, null)} ${closing(step.at, now)}`
+                          : listing.closingAt !== null &&
+                            `closes ${closing(listing.closingAt, now)} (${moment(listing.closingAt, now)})`}
+                      {isShown(listing) && listings.length > 1 && '; shown in the pool'}
+                    </span>
+                  </td>
+                </tr>
+              );
+            })}
+        </tbody>
+      </table>
+      {listingChanges.length > 0 && (
+        <details className="mt-1">
+          <summary className="small cursor-pointer">{plural(listingChanges.length, 'change')} of them</summary>
+          {listingChanges.map((change, index) => (
+            <div key={index} className="flex justify-between border-t border-faint py-0.5">
+              <span>
+                {changeWords(change, now)} <span className="small">{change.venue}</span>
+              </span>
+              <span className="small">{moment(change.at, now)}</span>
+            </div>
+          ))}
+        </details>
+      )}
     </Section>
   );
 }

@@ -1,21 +1,37 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import { z } from 'zod';
+import { LISTING_KINDS } from '../../../core/formats/list-fields';
+import { readRates } from '../../../store/database';
 import { jobsOfSource } from '../../../store/jobs';
 import { eachReject, phasesOfSource, readSource } from '../../../store/sources';
-import { count, moment } from '../../../ui/format';
+import { UNDOABLE } from '../../../store/undo';
+import { count, moment, plural } from '../../../ui/format';
 import { JobLine } from '../../../ui/jobs';
 import { wordFor } from '../../../ui/pool/sentences';
-import { CheckSource } from '../../../ui/sources/check-source';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
+import { SourceAction, UndoSource } from '../../../ui/sources/source-actions';
 import { crawlView } from '../../crawl-view';
 import { currentBrief } from '../../server';
 import { jobView } from '../../views';
 import { CrawlReport } from './crawl-report';
+import { VenueReport } from './venue-report';
 
 export const metadata: Metadata = { title: 'Source' };
 
-export default async function SourcePage({ params }: { params: Promise<{ id: string }> }) {
+const Query = z.object({
+  kind: z.enum(LISTING_KINDS).nullable().catch(null).default(null),
+  offset: z.coerce.number().int().min(0).catch(0).default(0),
+});
+
+export default async function SourcePage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<Record<string, string>>;
+}) {
   const { store } = await currentBrief();
   const source = readSource(store, Number((await params).id));
   if (!source) notFound();
@@ -24,6 +40,10 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
   const phases = phasesOfSource(store, source.id);
   const rejects = [...eachReject(store, source.id, 12)];
   const isCrawl = source.kind === 'crawl';
+  const isCut = source.kind === 'cut';
+  const isUndone = source.undone_at !== null;
+  const isAtWork = jobs.some(({ state }) => ['running', 'queued', 'paused'].includes(state));
+  const { kind, offset } = Query.parse(await searchParams);
   const crawl = isCrawl ? crawlView(store, source.id) : null;
   const pages = crawl?.counts;
   const figures: [label: string, value: number][] = isCrawl
@@ -37,10 +57,11 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
       ]
     : [
         [source.kind === 'zones' ? 'records read' : 'rows read', source.rows_read],
-        [source.kind === 'zones' ? 'names that changed' : 'taken', source.rows_taken],
-        [source.kind === 'zones' ? 'unchanged' : 'repeated', source.rows_repeated],
-        ['excluded', source.rows_excluded],
+        [source.kind === 'zones' ? 'names that changed' : isCut ? 'to outside domains' : 'taken', source.rows_taken],
+        [source.kind === 'zones' ? 'unchanged' : isCut ? 'within one domain' : 'repeated', source.rows_repeated],
+        [isCut ? 'excluded or known' : 'excluded', source.rows_excluded],
         ['set aside', source.rows_set_aside],
+        ...(isCut ? ([['outside domains', Number(source.detail.domains ?? 0)]] as [string, number][]) : []),
         ['new in the pool', source.domains_new],
       ];
   return (
@@ -56,12 +77,13 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
         {
           {
             list: 'A list',
-            venue: 'A venue feed',
+            venue: 'A venue',
             crawl: 'A crawl',
             links: 'A link index',
             page: 'Pages looked at by hand',
             referrers: 'A referrer file',
             zones: 'Two copies of a zone',
+            cut: 'A link export, cut to outside domains',
           }[source.kind]
         }
         , added {moment(source.created_at, now)}
@@ -75,7 +97,7 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
         ))}
       </dl>
       <div className="mb-4 flex gap-2">
-        {source.kind !== 'links' && (
+        {source.kind !== 'links' && !isUndone && (
           <Link className="press" href={`/pool?c=source%3A${source.id}`}>
             See its domains in the pool
           </Link>
@@ -85,11 +107,28 @@ export default async function SourcePage({ params }: { params: Promise<{ id: str
             Only the lapsed
           </Link>
         )}
-        {source.kind !== 'links' && <CheckSource sourceId={source.id} />}
+        {source.kind !== 'links' && !isUndone && (
+          <SourceAction label="Check and measure all of them" path="/checks" body={{ sourceId: source.id }} />
+        )}
+        {source.kind === 'venue' && !isUndone && (
+          <SourceAction label="Read it again now" path={`/sources/${source.id}/refresh`} />
+        )}
+        {UNDOABLE.includes(source.kind) && !isUndone && !isAtWork && <UndoSource source={source} />}
       </div>
       {jobs.map((job) => (
         <JobLine key={job.id} job={job} />
       ))}
+      {source.undone && (
+        <p className="mb-4 bg-quince px-3 py-2">
+          Undone {moment(source.undone_at ?? 0, now)}: {plural(source.undone.left, 'name')} left the pool,{' '}
+          {count(source.undone.named)} stay because others name them too
+          {source.undone.shortlisted > 0 && `, ${count(source.undone.shortlisted)} because they are on a shortlist`}.
+          The figures above are those of the reading.
+        </p>
+      )}
+      {source.kind === 'venue' && !isUndone && (
+        <VenueReport store={store} source={source} rates={readRates(store)} now={now} kind={kind} offset={offset} />
+      )}
       {crawl && <CrawlReport sourceId={source.id} crawl={crawl} />}
       <div className="mt-6 grid grid-cols-2 gap-10">
         <div className="flex flex-col gap-6">

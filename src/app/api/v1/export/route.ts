@@ -1,9 +1,10 @@
 import { csvLine } from '../../../../core/formats/csv';
 import { parseView } from '../../../../core/pool/conditions';
+import { readRates } from '../../../../store/database';
 import { readDomains } from '../../../../store/domains';
 import { readShortlist } from '../../../../store/shortlist';
 import type { DomainView } from '../../../../ui/types';
-import { currentBrief, getEngine } from '../../../server';
+import { currentBrief, getEngine, getStore } from '../../../server';
 import { domainView } from '../../../views';
 import { handle, Problem, readId } from '../../respond';
 import { streamText } from '../../stream';
@@ -33,6 +34,8 @@ const COLUMNS: [title: string, value: (row: DomainView) => string | number | nul
   ['venue', (row) => row.venue],
   ['price', (row) => money(row.priceMinor)],
   ['currency', (row) => row.currency],
+  ['price_home', (row) => money(row.homeMinor)],
+  ['home_currency', (row) => (row.homeMinor === null ? null : row.homeCurrency)],
   ['bids', (row) => row.bids],
   ['closes', (row) => iso(row.closingAt)],
 ];
@@ -73,19 +76,21 @@ interface ExportRow {
 async function poolRows(query: URLSearchParams): Promise<AsyncIterable<ExportRow>> {
   const { conditions, sort, problems } = parseView(query);
   if (problems.length > 0) throw new Problem(400, 'The request makes no sense', problems.join('. '));
-  const { store, brief: _ } = await currentBrief();
+  const store = await getStore();
+  const rates = readRates(store);
   // one question fixes the rows; later changes to the pool cannot shift a row out of the file
   const { ids } = await getEngine().queryPool({ conditions, sort, offset: 0, limit: 5_000_000, histograms: [] });
   return (async function* () {
     for (let at = 0; at < ids.length; at += CHUNK)
-      for (const row of readDomains(store, ids.slice(at, at + CHUNK))) yield { view: domainView(row, false) };
+      for (const row of readDomains(store, ids.slice(at, at + CHUNK))) yield { view: domainView(row, false, rates) };
   })();
 }
 
 async function* shortlistRows(briefId: string | null): AsyncGenerator<ExportRow> {
   const { store, brief } = await currentBrief();
+  const rates = readRates(store);
   for (const entry of readShortlist(store, briefId ? readId(briefId) : brief.id))
-    yield { view: domainView(entry.domain, true), entry };
+    yield { view: domainView(entry.domain, true, rates), entry };
 }
 
 async function* formatted(

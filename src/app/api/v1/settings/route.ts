@@ -1,6 +1,6 @@
 import { Settings } from '../../../../store/config';
 import { changeSettings, readSettings } from '../../../../store/database';
-import { getStore } from '../../../server';
+import { getEngine, getStore } from '../../../server';
 import { handle, readJson } from '../../respond';
 
 export const GET = handle(async () => Response.json(readSettings(await getStore())));
@@ -10,5 +10,7 @@ export const PATCH = handle(async (request) => {
   const given = (await request.clone().json()) as Record<string, unknown>;
   const parsed = await readJson(request, Settings.partial());
   const change = Object.fromEntries(Object.entries(parsed).filter(([key]) => key in given));
-  return Response.json(changeSettings(await getStore(), change));
+  const changed = changeSettings(await getStore(), change);
+  if ('currency' in change || 'rates' in change) await getEngine().settingsChanged();
+  return Response.json(changed);
 });

@@ -1,5 +1,6 @@
 import { registrableDomain } from '../../../../core/names/domain';
 import { listBriefs } from '../../../../store/briefs';
+import { readRates } from '../../../../store/database';
 import { findDomain } from '../../../../store/domains';
 import { addToShortlist, readShortlist } from '../../../../store/shortlist';
 import { currentBrief, getStore } from '../../../server';
@@ -11,7 +12,10 @@ export const GET = handle(async (request) => {
   const { store, brief } = await currentBrief();
   const asked = request.nextUrl.searchParams.get('brief');
   const entries = readShortlist(store, asked ? readId(asked) : brief.id);
-  return Response.json({ entries: entries.map((entry) => ({ ...entry, domain: domainView(entry.domain, true) })) });
+  const rates = readRates(store);
+  return Response.json({
+    entries: entries.map((entry) => ({ ...entry, domain: domainView(entry.domain, true, rates) })),
+  });
 });
 
 export const POST = handle(async (request) => {

@@ -1,18 +1,37 @@
-import { addSource, readSource } from '../../../../../store/sources';
+import { addSource, keepDetail, readSource } from '../../../../../store/sources';
+import { addWatch } from '../../../../../store/watches';
 import { getEngine, getStore } from '../../../../server';
 import { jobView } from '../../../../views';
-import { handle, readJson } from '../../../respond';
+import { handle, Problem, readJson } from '../../../respond';
 import { FeedSchema } from '../../../schemas';
+import { uploadPath } from '../../../uploads';
 
-/** Reads a venue's feed (docs/venue-feed.md). */
+const MINUTE = 60_000;
+
+/** Reads a venue: its feed (docs/venue-feed.md), or any table by a mapping. With `everyMinutes` it is read again and again. */
 export const POST = handle(async (request) => {
-  const { name, url } = await readJson(request, FeedSchema);
+  const { name, url, table: given, everyMinutes } = await readJson(request, FeedSchema);
   const store = await getStore();
-  const sourceId = addSource(store, 'venue', name || new URL(url).host, { url });
+  let table = null;
+  if (given) {
+    const { upload, venue, currency, ...shape } = given;
+    if (!shape.columns.includes('domain'))
+      throw new Problem(400, 'No domain column', 'No column is marked as the domain.', 'Mark the one that holds it.');
+    const { format, keys } = await getEngine().settleList(uploadPath(upload), shape);
+    table = { ...shape, format, keys, venue, currency };
+  }
+  const sourceId = addSource(store, 'venue', name || new URL(url).host, { url, table });
+  if (everyMinutes !== null) {
+    const everyMs = everyMinutes * MINUTE;
+    const options = { excludedEndings: [], checkAfter: false };
+    const watch = { kind: 'venue' as const, target: url, name: name || new URL(url).host, options, sourceId, everyMs };
+    addWatch(store, watch, store.now() + everyMs);
+    keepDetail(store, sourceId, { everyMinutes });
+  }
   const job = await getEngine().addJob({
     kind: 'venue',
     sourceId,
-    params: { url },
+    params: { url, table },
     next: [{ kind: 'measure', sourceId, params: { sourceId } }],
   });
   return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });

@@ -1,0 +1,26 @@
+import { jobsOfSource } from '../../../../../../store/jobs';
+import { readSource } from '../../../../../../store/sources';
+import { UNDOABLE } from '../../../../../../store/undo';
+import { getEngine, getStore } from '../../../../../server';
+import { jobView } from '../../../../../views';
+import { handle, notFound, Problem, readId } from '../../../../respond';
+
+/** Takes back an import as a whole. */
+export const POST = handle(async (_request, { id }) => {
+  const store = await getStore();
+  const source = readSource(store, readId(id));
+  if (!source) throw notFound(`source ${id}`);
+  if (!UNDOABLE.includes(source.kind))
+    throw new Problem(409, 'Cannot be undone', 'Only what was brought in as one can be undone as one.');
+  if (source.undone_at !== null) throw new Problem(409, 'Undone already', `"${source.name}" was undone before.`);
+  const open = jobsOfSource(store, source.id).find(({ state }) => ['running', 'queued', 'paused'].includes(state));
+  if (open)
+    throw new Problem(
+      409,
+      'Still at work',
+      `Job ${open.id} still works on "${source.name}".`,
+      'Cancel it, or wait for it.',
+    );
+  const job = await getEngine().addJob({ kind: 'undo', sourceId: source.id, params: {} });
+  return Response.json({ job: jobView(job) }, { status: 202 });
+});

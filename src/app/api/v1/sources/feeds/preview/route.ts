@@ -1,0 +1,9 @@
+import { getEngine } from '../../../../../server';
+import { handle, readJson } from '../../../../respond';
+import { FeedLookSchema } from '../../../../schemas';
+
+/** Fetches what a venue hands out and says what it is. */
+export const POST = handle(async (request) => {
+  const { url } = await readJson(request, FeedLookSchema);
+  return Response.json(await getEngine().previewVenue(url));
+});

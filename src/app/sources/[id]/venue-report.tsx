@@ -1,0 +1,165 @@
+import Link from 'next/link';
+import type { ListingKind } from '../../../core/formats/list-fields';
+import { nextStep } from '../../../core/listings/listing';
+import { homeMinor, type Rates } from '../../../core/listings/rates';
+import { displayName } from '../../../core/names/domain';
+import type { Store } from '../../../store/database';
+import { changesOfSource, openListings, type StoredListing } from '../../../store/listings';
+import type { SourceRow } from '../../../store/sources';
+import { watchOfSource } from '../../../store/watches';
+import {
+  ago,
+  changeWords,
+  closing,
+  count,
+  duration,
+  KIND_WORDS,
+  moment,
+  money,
+  RESERVE_WORDS,
+} from '../../../ui/format';
+
+const SHOWN = 100;
+const CHANGES = 40;
+const PRESSING_MS = 3 * 3_600_000;
+
+/** A venue's open offers, the next to change first, and what its readings have changed. */
+export function VenueReport({
+  store,
+  source,
+  rates,
+  now,
+  kind,
+  offset,
+}: {
+  store: Store;
+  source: SourceRow;
+  rates: Rates;
+  now: number;
+  /** null: all kinds. */
+  kind: ListingKind | null;
+  offset: number;
+}) {
+  const { rows, kinds } = openListings(store, source.id, kind, offset, SHOWN);
+  const changes = changesOfSource(store, source.id, CHANGES);
+  const watch = watchOfSource(store, source.id);
+  const readAt = typeof source.detail.readAt === 'number' ? source.detail.readAt : null;
+  const all = kinds.reduce((sum, entry) => sum + entry.listings, 0);
+  const shown = kind ? (kinds.find((entry) => entry.kind === kind)?.listings ?? 0) : all;
+  const page = (query: { kind?: string | null; offset?: number }) => {
+    const params = new URLSearchParams();
+    const next = { kind, offset, ...query };
+    if (next.kind) params.set('kind', next.kind);
+    if (next.offset) params.set('offset', String(next.offset));
+    return `/sources/${source.id}${params.size > 0 ? `?${params}` : ''}`;
+  };
+  return (
+    <div className="grid grid-cols-[1fr_360px] gap-10">
+      <section aria-labelledby="offers">
+        <h2 id="offers">Open listings</h2>
+        <p className="small">
+          Read {ago(readAt, now)}
+          {source.detail.wasUnchanged === true && ', as it was before'}
+          {watch && (watch.isOn ? `; read again every ${duration(watch.everyMs)}` : '; not read by itself any more')}.
+          The next to change come first.
+        </p>
+        <nav aria-label="Kinds of listing" className="my-2 flex flex-wrap gap-x-4 gap-y-1">
+          {[{ kind: null, listings: all }, ...kinds].map((entry) => (
+            <Link
+              key={entry.kind ?? 'all'}
+              href={page({ kind: entry.kind, offset: 0 })}
+              aria-current={entry.kind === kind ? 'true' : undefined}
+              className={entry.kind === kind ? 'border-b-2 border-damson font-semibold' : 'text-muted hover:underline'}
+            >
+              {entry.kind ? KIND_WORDS[entry.kind] : 'all'} <span className="small">{count(entry.listings)}</span>
+            </Link>
+          ))}
+        </nav>
+        <table className="w-full">
+          <thead>
+            <tr className="small text-left">
+              <th className="py-1 font-normal">Domain</th>
+              <th className="font-normal">Kind</th>
+              <th className="text-right font-normal">Price</th>
+              <th className="text-right font-normal">in {rates.home}</th>
+              <th className="text-right font-normal">Bids</th>
+              <th className="pl-4 font-normal">Next</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={`${row.name} ${row.kind}`} className="border-t border-rule">
+                <td className="max-w-64 truncate py-1 pr-3">
+                  <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
+                    {displayName(row.name)}
+                  </Link>
+                </td>
+                <td className="pr-3">
+                  {KIND_WORDS[row.kind]}
+                  {row.reserve && <span className="small"> {RESERVE_WORDS[row.reserve]}</span>}
+                </td>
+                <td className="text-right whitespace-nowrap">{money(row.priceMinor, row.currency) || 'on request'}</td>
+                <td className="text-right whitespace-nowrap">
+                  {money(homeMinor(row.priceMinor, row.currency, rates), null) ||
+                    (row.priceMinor !== null && 'no rate')}
+                </td>
+                <td className="text-right">{count(row.bids)}</td>
+                <td className="pl-4 whitespace-nowrap">
+                  <Next row={row} now={now} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {rows.length === 0 && <p className="border-t border-rule py-2">It offers nothing at the moment.</p>}
+        {shown > SHOWN && (
+          <p className="mt-2 flex gap-4">
+            {count(offset + 1)} to {count(offset + rows.length)} of {count(shown)}
+            {offset > 0 && (
+              <Link className="set" href={page({ offset: Math.max(0, offset - SHOWN) })}>
+                earlier
+              </Link>
+            )}
+            {offset + rows.length < shown && (
+              <Link className="set" href={page({ offset: offset + SHOWN })}>
+                later
+              </Link>
+            )}
+          </p>
+        )}
+      </section>
+      <section aria-labelledby="changes">
+        <h2 id="changes">What changed</h2>
+        {changes.length === 0 && <p className="small">Nothing since it was read first.</p>}
+        {changes.map((change, index) => (
+          <div key={index} className="border-t border-rule py-1">
+            <Link href={`/domains/${change.name}`} className="block truncate font-semibold hover:underline">
+              {displayName(change.name)}
+            </Link>
+            {changeWords(change, now)} <span className="small">{moment(change.at, now)}</span>
+          </div>
+        ))}
+      </section>
+    </div>
+  );
+}
+
+/** What happens next to an offer by itself. */
+function Next({ row, now }: { row: StoredListing; now: number }) {
+  const step = nextStep(row, now);
+  if (step)
+    return (
+      <>
+        {money(step.priceMinor, null)} {closing(step.at, now)}
+      </>
+    );
+  if (row.closingAt === null) return null;
+  return (
+    <span
+      className={row.closingAt - now < PRESSING_MS ? 'rounded-[3px] bg-quince px-1' : ''}
+      title={moment(row.closingAt, now)}
+    >
+      closes {closing(row.closingAt, now)}
+    </span>
+  );
+}

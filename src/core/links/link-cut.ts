@@ -1,0 +1,227 @@
+import type { LinkRowTaker, Span } from '../formats/link-rows';
+import { plainDomain, type RegistrableDomain, registrableDomain } from '../names/domain';
+import { HashTable, hashBytes, mix, NameTable, PairSet, widened } from './tables';
+
+/** Why an outside domain does not come through a cut. */
+export type CutReason = 'excluded' | 'known';
+
+/** An outside domain with what links to it. */
+export interface CutDomain {
+  name: string;
+  /** Rows that link to it. */
+  links: number;
+  /** Different pages that link to it, by their address without the part after #. */
+  pages: number;
+  /** Different domains that link to it. */
+  sites: number;
+  /** Rows of them whose rel says nofollow, ugc or sponsored. */
+  nofollow: number;
+}
+
+/** rows = kept + inside + excluded + known + those the reader or this set aside. */
+export interface CutCounts {
+  /** Rows to outside domains that stay. */
+  kept: number;
+  /** Rows within one registrable domain. */
+  inside: number;
+  excluded: number;
+  known: number;
+  /** Rows whose addresses are none on the web. */
+  unreadable: number;
+}
+
+/** What is kept of a host: 1 when it has no domain, else its domain's number times four plus one of the others. */
+const NO_DOMAIN = 1;
+const STAYS = 0;
+const EXCLUDED = 2;
+const KNOWN = 3;
+/** Bytes of a host in lower case; 0 for what ends it, among them the colon before a port and a NUL. */
+const HOST_BYTES = Uint8Array.from({ length: 256 }, (_, code) =>
+  '/?#\\:@'.includes(String.fromCharCode(code)) ? 0 : code >= 65 && code <= 90 ? code + 32 : code,
+);
+/** Of a domain: rows, pages, sites, nofollow rows. */
+const FIGURES = 4;
+
+/**
+ * Cuts link rows to the outside domains they link to, in one pass. A host is known by a 64-bit hash; which pages and domains link
+ * to a domain is kept as pairs of 32-bit numbers. That two hosts, or two pages of one domain, have one hash and are taken for
+ * each other is expected less than once in a thousand files of 50,000,000 rows.
+ */
+export class LinkCut implements LinkRowTaker {
+  readonly counts: CutCounts = { kept: 0, inside: 0, excluded: 0, known: 0, unreadable: 0 };
+  private readonly hosts = new HashTable();
+  private readonly domains = new NameTable();
+  private figures = new Uint32Array(FIGURES << 10);
+  private readonly sitePairs = new PairSet();
+  private readonly pagePairs = new PairSet();
+  private readonly host = Buffer.alloc(2048);
+  /** By domain; asked for new hosts only. */
+  private readonly verdicts: number[] = [];
+  /** The linking page of the row before: most rows share it. */
+  private lastSite = NO_DOMAIN;
+  private lastHigh = 0;
+  private lastLow = 0;
+
+  /**
+   * @param judge why a domain is not wanted, asked once for each; null: it is.
+   * @param onProblem told of rows that are set aside, beside those that the reader finds.
+   */
+  constructor(
+    private readonly judge: (name: string, ending: string) => CutReason | null,
+    private readonly onProblem: (reason: string, bytes: Uint8Array, at: Span) => void,
+    readonly problem: LinkRowTaker['problem'],
+  ) {}
+
+  row(bytes: Uint8Array, from: Span, to: Span, rel: Span, isSameFrom: boolean): void {
+    const { counts } = this;
+    const target = this.domainAt(bytes, to.start, to.end);
+    if (!isSameFrom) this.takeFrom(bytes, from);
+    const site = this.lastSite;
+    if (target === NO_DOMAIN || site === NO_DOMAIN) {
+      counts.unreadable++;
+      this.onProblem('no address with a registrable domain', bytes, target === NO_DOMAIN ? to : from);
+      return;
+    }
+    if (target >>> 2 === site >>> 2) {
+      counts.inside++;
+      return;
+    }
+    const verdict = target & 3;
+    if (verdict !== STAYS) {
+      if (verdict === EXCLUDED) counts.excluded++;
+      else counts.known++;
+      return;
+    }
+    counts.kept++;
+    const { figures } = this;
+    const at = ((target >>> 2) - 1) * FIGURES;
+    figures[at]++;
+    if (rel.end > rel.start && isNofollow(bytes, rel)) figures[at + 3]++;
+    if (this.sitePairs.add(target, site)) figures[at + 2]++;
+    const mark = mix(target);
+    if (this.pagePairs.add((this.lastHigh ^ mark) >>> 0, (this.lastLow + mark) >>> 0 || 1)) figures[at + 1]++;
+  }
+
+  private takeFrom(bytes: Uint8Array, { start, end }: Span): void {
+    this.lastSite = this.domainAt(bytes, start, end);
+    let last = start;
+    while (last < end && bytes[last] !== 35) last++; // #
+    this.lastHigh = hashBytes(bytes, start, last);
+    this.lastLow = hashBytes(bytes, start, last, 0x2545f491);
+  }
+
+  /** Outside domains that stay and that at least so many domains link to, those with most linking domains first. */
+  *survivors(leastSites = 1): Generator<CutDomain> {
+    const { figures } = this;
+    const kept: number[] = [];
+    for (let at = 0; at < this.domains.count * FIGURES; at += FIGURES)
+      if (figures[at + 2] >= Math.max(1, leastSites)) kept.push(at);
+    const order = Uint32Array.from(kept).sort(
+      (a, b) => figures[b + 2] - figures[a + 2] || figures[b + 1] - figures[a + 1] || a - b,
+    );
+    for (const at of order)
+      yield {
+        name: this.domains.text(at / FIGURES),
+        links: figures[at],
+        pages: figures[at + 1],
+        sites: figures[at + 2],
+        nofollow: figures[at + 3],
+      };
+  }
+
+  /** What is kept of the host of the address at a place; NO_DOMAIN when there is none. */
+  private domainAt(bytes: Uint8Array, start: number, end: number): number {
+    const { host } = this;
+    let at = afterScheme(bytes, start, end);
+    if (at < 0) return NO_DOMAIN;
+    const most = Math.min(end, at + host.length);
+    let length = 0;
+    let high = 0x811c9dc5 | 0;
+    let low = 0x41c6ce57;
+    for (; at < most; at++) {
+      const code = HOST_BYTES[bytes[at]];
+      if (code === 0) break;
+      host[length++] = code;
+      high = Math.imul(high ^ code, 16777619);
+      low = Math.imul(low ^ code, 0x9e3779b1);
+    }
+    if (at < end && (bytes[at] === 58 || bytes[at] === 64 || at === most)) return this.oddHost(bytes, start, end);
+    if (length === 0) return NO_DOMAIN;
+    high = mix(high);
+    low = mix(low);
+    return this.hosts.get(high, low) || this.noteHost(high, low, length);
+  }
+
+  /** An address with a port or a user's name in it: rare, so it may take its time. */
+  private oddHost(bytes: Uint8Array, start: number, end: number): number {
+    const domain = registrableDomain(new TextDecoder().decode(bytes.subarray(start, end)));
+    return domain ? this.domainNumber(domain) : NO_DOMAIN;
+  }
+
+  private noteHost(high: number, low: number, length: number): number {
+    const text = this.host.toString('latin1', 0, length);
+    // what is not ASCII is UTF-8
+    const domain =
+      plainDomain(text) ?? registrableDomain(/^[\0-\x7f]*$/.test(text) ? text : this.host.toString('utf8', 0, length));
+    const value = domain ? this.domainNumber(domain) : NO_DOMAIN;
+    this.hosts.put(high, low, value);
+    return value;
+  }
+
+  private domainNumber({ name, ending }: RegistrableDomain): number {
+    const before = this.domains.count;
+    const bytes = Buffer.from(name, 'latin1');
+    const number = this.domains.add(bytes, 0, bytes.length);
+    if (number === before) {
+      const reason = this.judge(name, ending);
+      this.verdicts.push(reason === null ? STAYS : reason === 'excluded' ? EXCLUDED : KNOWN);
+      if ((number + 1) * FIGURES > this.figures.length) this.figures = widened(this.figures, this.figures.length * 2);
+    }
+    // numbers from 1 on, so that no host's value is that of one without a domain
+    return (((number + 1) << 2) | this.verdicts[number]) >>> 0;
+  }
+}
+
+/** Where the host of an address begins; -1: it is none on the web. A bare `example.org/page` counts as one. */
+function afterScheme(bytes: Uint8Array, start: number, end: number): number {
+  if (end - start < 3) return -1;
+  if (bytes[start] === 47) return bytes[start + 1] === 47 ? start + 2 : -1; // //
+  for (let at = start; at < Math.min(end, start + 12); at++) {
+    const code = bytes[at] | 32;
+    if (bytes[at] === 58) {
+      // a port after a bare host, or a scheme
+      if (at + 2 < end && bytes[at + 1] === 47 && bytes[at + 2] === 47) return isHttp(bytes, start, at) ? at + 3 : -1;
+      return bytes[at + 1] >= 48 && bytes[at + 1] <= 57 ? start : -1;
+    }
+    if (code < 97 || code > 122) return start;
+  }
+  return start;
+}
+
+function isHttp(bytes: Uint8Array, start: number, end: number): boolean {
+  const length = end - start;
+  if (length !== 4 && length !== 5) return false;
+  for (let i = 0; i < length; i++) if ((bytes[start + i] | 32) !== 'https'.charCodeAt(i)) return false;
+  return true;
+}
+
+const NOFOLLOW_WORDS = ['nofollow', 'ugc', 'sponsored', 'true', 'yes', '1'].map((word) =>
+  [...word].map((c) => c.charCodeAt(0)),
+);
+
+/** Whether a rel holds nofollow, ugc or sponsored, or a column named for it says yes. */
+function isNofollow(bytes: Uint8Array, { start, end }: Span): boolean {
+  if (start === end) return false;
+  for (const [which, word] of NOFOLLOW_WORDS.entries()) {
+    const isWhole = which > 2;
+    const last = isWhole ? start : end - word.length;
+    if (isWhole && word.length !== end - start) continue;
+    for (let at = start; at <= last; at++) {
+      let same = 0;
+      while (same < word.length && (bytes[at + same] | 32) === word[same]) same++;
+      // a digit has the bit of lower case already
+      if (same === word.length) return true;
+    }
+  }
+  return false;
+}

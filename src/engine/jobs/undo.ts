@@ -1,0 +1,67 @@
+import { z } from 'zod';
+import { ratesOf } from '../../store/config';
+import { write } from '../../store/database';
+import { saveCheckpoint } from '../../store/jobs';
+import { dropSomeLinks } from '../../store/links';
+import { readSource } from '../../store/sources';
+import { type UndoCounts, undoPart, undoRest } from '../../store/undo';
+import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
+
+const Checkpoint = z.object({ after: z.number(), left: z.number(), named: z.number(), shortlisted: z.number() });
+
+const AT_ONCE = 2000;
+const LINKS_AT_ONCE = 20_000;
+
+/** Takes back an import as a whole: what it named, said, offered and linked. Goes on where it was after an interruption. */
+export async function runUndo(context: JobContext): Promise<void> {
+  const { store, job, settings, signal } = context;
+  const sourceId = job.sourceId;
+  const source = sourceId === null ? null : readSource(store, sourceId);
+  if (sourceId === null || !source) throw new JobError('There is nothing to undo.');
+  const { after, ...counts } = Checkpoint.catch({ after: 0, left: 0, named: 0, shortlisted: 0 }).parse(job.checkpoint);
+  const removed: number[] = [];
+  const meter = new RateMeter();
+  let last = after;
+  try {
+    for (;;) {
+      throwIfStopped(signal);
+      const part = write(store, () => {
+        const undone = undoPart(store, sourceId, last, AT_ONCE, store.now(), ratesOf(settings));
+        add(counts, undone);
+        saveCheckpoint(store, job.id, { after: undone.last ?? last, ...counts });
+        return undone;
+      });
+      if (part.last === null) break;
+      last = part.last;
+      removed.push(...part.removed);
+      context.changed(part.changed);
+      const done = counts.left + counts.named + counts.shortlisted;
+      context.progress({
+        done,
+        total: Math.max(done, source.rows_taken),
+        unit: 'domains',
+        rate: meter.rate(done),
+        message: 'taking back what it said',
+      });
+      // lets a request to stop come in
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    let links = 0;
+    for (let dropped = -1; dropped !== 0; links += dropped) {
+      throwIfStopped(signal);
+      dropped = write(store, () => dropSomeLinks(store, sourceId, LINKS_AT_ONCE));
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    write(store, () => undoRest(store, sourceId, counts));
+    if (links > 0) context.order({ kind: 'measure', sourceId: null, params: {} });
+  } finally {
+    // also of a part: a domain that is out of the pool must not be shown
+    context.removed(removed, sourceId, true);
+  }
+}
+
+function add(counts: UndoCounts, part: UndoCounts): void {
+  counts.left += part.left;
+  counts.named += part.named;
+  counts.shortlisted += part.shortlisted;
+}

@@ -1,0 +1,191 @@
+'use client';
+
+import { useState } from 'react';
+import type { LINK_FIELDS, LinkField } from '../../core/formats/link-rows';
+import { call } from '../api';
+import { ActionForm, FileDrop, Labelled, Problem, wordsOf } from '../fields';
+import { ColumnMeanings, type TableLook, TableShape } from './list-mapping';
+import { nameOfFile, useTableLook } from './use-table-look';
+
+interface CutLook extends TableLook {
+  columns: LinkField[];
+  readings: { from: string | null; to: string | null; isInside: boolean }[];
+}
+
+type Started = (source: { id: number }) => void;
+interface Answer {
+  source: { id: number };
+}
+
+const FIELD_WORDS = {
+  from: 'linking page',
+  to: 'linked page',
+  anchor: 'anchor text',
+  rel: 'rel',
+  ignore: 'left out',
+} satisfies Record<(typeof LINK_FIELDS)[number], string>;
+
+/** Links from a file: cut to the outside domains they lead to, or kept one by one. */
+export function LinksForm({ excludedEndings, trustedSites, onStarted }: CutFormProps) {
+  const [isCut, setIsCut] = useState(true);
+  return (
+    <div className="flex flex-col gap-4">
+      <fieldset className="flex flex-col gap-1">
+        <legend className="font-semibold">What the file is for</legend>
+        <label className="flex items-baseline gap-2">
+          <input type="radio" name="what" checked={isCut} onChange={() => setIsCut(true)} />
+          <span>
+            Names to find: an export of what sites link to, of any size. It is cut to outside domains, which are
+            checked.
+          </span>
+        </label>
+        <label className="flex items-baseline gap-2">
+          <input type="radio" name="what" checked={!isCut} onChange={() => setIsCut(false)} />
+          <span>Measures: the export of a link index. Every link is kept, and all measures are taken again.</span>
+        </label>
+      </fieldset>
+      {isCut ? (
+        <CutForm excludedEndings={excludedEndings} trustedSites={trustedSites} onStarted={onStarted} />
+      ) : (
+        <IndexForm onStarted={onStarted} />
+      )}
+    </div>
+  );
+}
+
+interface CutFormProps {
+  excludedEndings: string[];
+  trustedSites: string[];
+  onStarted: Started;
+}
+
+function CutForm({ excludedEndings, trustedSites, onStarted }: CutFormProps) {
+  const { look, take, lookAgain, problem, busy, attempt } = useTableLook<CutLook>('/sources/cuts/preview');
+  const [name, setName] = useState('');
+  const [exclusions, setExclusions] = useState(excludedEndings.join(', '));
+  const [known, setKnown] = useState(trustedSites.join('\n'));
+  const [least, setLeast] = useState(1);
+  const [isChecked, setIsChecked] = useState(true);
+  const isReady = look?.columns.includes('from') && look.columns.includes('to') && name.trim() !== '';
+  const start = () =>
+    attempt('Starting', async () => {
+      if (!look) return;
+      const { upload, delimiter, hasHeader, columns } = look;
+      const body = {
+        upload,
+        name,
+        delimiter,
+        hasHeader,
+        columns,
+        excludedEndings: wordsOf(exclusions),
+        knownSites: wordsOf(known),
+        leastSites: least,
+        checkAfter: isChecked,
+      };
+      onStarted((await call<Answer>('/sources/cuts', { body })).source);
+    });
+  return (
+    <>
+      <FileDrop
+        label="Choose a link export"
+        hint="A row a link: from, to, anchor, rel. From any crawler; tables and JSON Lines, also gzipped."
+        onFile={(file) => {
+          setName(nameOfFile(file));
+          void take(file);
+        }}
+      />
+      {busy && <p role="status">{busy}</p>}
+      <Problem text={problem} />
+      {look && (
+        <>
+          <Labelled label="Name of the source">
+            <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
+          </Labelled>
+          <TableShape look={look} onChange={(change) => void lookAgain(change)} />
+          <ColumnMeanings look={look} words={FIELD_WORDS} onChange={(columns) => void lookAgain({ columns })} />
+          <CutReadings look={look} />
+          <Labelled label="Endings that are out" hint="by commas">
+            <input
+              className="field w-full"
+              value={exclusions}
+              onChange={(event) => setExclusions(event.target.value)}
+            />
+          </Labelled>
+          <Labelled label="Known sites" hint="not wanted: one's own, those everyone links to">
+            <textarea
+              className="field h-16 w-full resize-y"
+              value={known}
+              onChange={(event) => setKnown(event.target.value)}
+            />
+          </Labelled>
+          <div className="flex items-center gap-6">
+            <label className="flex items-center gap-2">
+              linked by at least
+              <input
+                type="number"
+                min={1}
+                className="field w-16"
+                value={least}
+                onChange={(event) => setLeast(Math.max(1, Number(event.target.value)))}
+              />
+              domains
+            </label>
+            <label className="flex items-center gap-2">
+              <input type="checkbox" checked={isChecked} onChange={(event) => setIsChecked(event.target.checked)} />
+              check and measure them
+            </label>
+          </div>
+          <div>
+            <button type="button" className="press" disabled={!isReady || busy !== null} onClick={() => void start()}>
+              Cut the export
+            </button>
+          </div>
+        </>
+      )}
+    </>
+  );
+}
+
+/** The first rows as they will be read: from which domain to which. */
+function CutReadings({ look }: { look: CutLook }) {
+  if (!look.columns.includes('from') || !look.columns.includes('to'))
+    return <p role="alert">Mark the linking page and the linked page.</p>;
+  return (
+    <section aria-labelledby="readings">
+      <h2 id="readings">As it will be read</h2>
+      <table className="w-full table-fixed">
+        <tbody>
+          {look.readings.slice(0, 6).map(({ from, to, isInside }, index) => (
+            <tr key={index} className="border-b border-faint">
+              <td className="truncate py-0.5 pr-3">{from ?? 'no domain'}</td>
+              <td className="truncate pr-3">{to ?? 'no domain'}</td>
+              <td className="small">
+                {isInside ? 'within one domain' : from && to ? 'to an outside domain' : 'set aside'}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function IndexForm({ onStarted }: { onStarted: Started }) {
+  return (
+    <ActionForm
+      label="Import the links"
+      busyLabel="Starting"
+      act={async (form) => {
+        const file = form.get('file') as File;
+        onStarted((await call<Answer>(`/sources/links?name=${encodeURIComponent(file.name)}`, { file })).source);
+      }}
+    >
+      <Labelled
+        label="Export of a link index"
+        hint="columns from, to, anchor, rel, first_seen, last_seen; plain or gzipped"
+      >
+        <input name="file" type="file" required className="field w-full" />
+      </Labelled>
+    </ActionForm>
+  );
+}

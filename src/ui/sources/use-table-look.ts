@@ -1,0 +1,38 @@
+import { useState } from 'react';
+import { call } from '../api';
+import { useAttempt } from '../fields';
+import type { TableLook } from './list-mapping';
+
+/**
+ * A file looked at by the server, and looked at again with what the person corrected.
+ *
+ * @param path of the call that looks.
+ */
+export function useTableLook<L extends TableLook & { columns: string[] }>(path: string) {
+  const [look, setLook] = useState<L | null>(null);
+  const { problem, busy, attempt } = useAttempt();
+  const take = (file: File) =>
+    attempt('Looking at the file', async () => {
+      setLook(null);
+      setLook(await call<L>(path, { file }));
+    });
+  const lookAgain = (change: Partial<Pick<L, 'delimiter' | 'hasHeader' | 'columns'>>) =>
+    attempt('Looking again', async () => {
+      if (!look) return;
+      const next = { ...look, ...change };
+      setLook(next);
+      const query = new URLSearchParams({
+        upload: look.upload,
+        delimiter: next.delimiter,
+        header: next.hasHeader ? '1' : '0',
+      });
+      if (change.columns) query.set('columns', change.columns.join(','));
+      setLook(await call<L>(`${path}?${query}`, { method: 'POST' }));
+    });
+  return { look, setLook, take, lookAgain, problem, busy, attempt };
+}
+
+/** A name for a source, from its file's. */
+export function nameOfFile(file: File): string {
+  return file.name.replace(/\.(csv|tsv|txt|jsonl|ndjson|xlsx|gz)$/gi, '').replace(/\.(csv|tsv|txt|jsonl)$/i, '');
+}
