@@ -1,7 +1,9 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Listing } from '../core/listings/listing';
-import { freshStore } from '../engine/jobs/testing';
-import { type Store, write } from './database';
+import { openStore, type Store, write } from './database';
 import { findDomain, putDomain } from './domains';
 import { changesOf, endMissing, letTimePass, listingsOf, putListing, settleListing, takeOffer } from './listings';
 import { addSource } from './sources';
@@ -13,7 +15,7 @@ let id: number;
 let saltmarch: number;
 let quayside: number;
 beforeEach(async () => {
-  store = await freshStore();
+  store = await openStore(mkdtempSync(join(tmpdir(), 'listings-')), { migrate: true });
   id = putDomain(store, { name: 'pellgatehives.org', ending: 'org' }, true, 1).id;
   saltmarch = addSource(store, 'venue', 'Saltmarch Exchange', {});
   quayside = addSource(store, 'venue', 'Quayside Lots', {});

@@ -301,6 +301,6 @@ function afterLineEnd(bytes: Uint8Array, at: number): number {
 }
 
 function isBlank(bytes: Uint8Array, start: number, end: number): boolean {
-  for (let at = start; at < end; at++) if (bytes[at] > 32) return false;
+  for (let at = start; at < end; at++) if (bytes[at] !== 32 && (bytes[at] < 9 || bytes[at] > 13)) return false;
   return true;
 }
