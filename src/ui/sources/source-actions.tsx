@@ -26,7 +26,7 @@ export function SourceAction({ label, path, body }: { label: string; path: strin
   );
 }
 
-/** Takes an import back, once it was said what that does. */
+/** Takes back what a source brought, once it was said what that does. */
 export function UndoSource({ source }: { source: { id: number; name: string } }) {
   const router = useRouter();
   const undo = async () => {
@@ -39,7 +39,7 @@ export function UndoSource({ source }: { source: { id: number; name: string } })
   };
   return (
     <AlertDialog.Root>
-      <AlertDialog.Trigger className="quiet">Undo this import</AlertDialog.Trigger>
+      <AlertDialog.Trigger className="quiet">Take it back</AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
         <AlertDialog.Content className="fixed top-1/4 left-1/2 z-50 w-[460px] -translate-x-1/2 rounded border border-rule bg-sheet p-5 shadow-lg">
