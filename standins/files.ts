@@ -8,7 +8,7 @@ import { Random } from './random';
 import { bootstrapFile } from './registries';
 import { DAY, LAPSE_DAYS, stateAt, type World } from './world';
 
-const day = (at: number) => new Date(at).toISOString().slice(0, 10);
+export const day = (at: number) => new Date(at).toISOString().slice(0, 10);
 const quoted = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
 
 /** A drop list as venues hand them out: what drops in the next days, and what has just dropped. */
@@ -97,7 +97,8 @@ export async function writeFiles(world: World, folder: string): Promise<void> {
   );
 }
 
-function* batched(lines: Iterable<string>): Generator<string> {
+/** Lines in pieces of some size, for writing. */
+export function* batched(lines: Iterable<string>): Generator<string> {
   let text = '';
   for (const line of lines) {
     text += line;
