@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
+import { noSeriousFaults as faultsOf } from './faults';
 
 /** The whole job once, as a newcomer does it, on the production build; each step builds on the one before. */
 test.describe.configure({ mode: 'serial' });
@@ -23,12 +23,7 @@ test.afterEach(() => {
 });
 test.afterAll(() => page.close());
 
-async function noSeriousFaults(): Promise<void> {
-  await expect(page).toHaveTitle(/Jam Ladle/);
-  const { violations } = await new AxeBuilder({ page }).exclude('[data-sonner-toaster]').analyze(); // messages fade in and out
-  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-  expect(serious.map(({ id, nodes }) => [id, nodes[0].html])).toEqual([]);
-}
+const noSeriousFaults = () => faultsOf(page);
 /** Opens the pool and waits until it hears keys and clicks. */
 async function openPool(query = ''): Promise<void> {
   await page.goto(`/pool${query}`);

@@ -1,17 +1,11 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
+import { noSeriousFaults } from './faults';
 
 /** Gathering by link sources, as a practitioner does it: trial, crawl, search, referrer file, one page. */
 const folder = () => process.env.E2E_FOLDER ?? '';
 
-async function noSeriousFaults(page: Page): Promise<void> {
-  await expect(page).toHaveTitle(/Jam Ladle/);
-  const { violations } = await new AxeBuilder({ page }).exclude('[data-sonner-toaster]').analyze();
-  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-  expect(serious.map(({ id, nodes }) => [id, nodes[0].html])).toEqual([]);
-}
 const jobDone = (page: Page, kind: string) =>
   expect(page.locator(`[data-job=${kind}]`).last()).toHaveAttribute('data-state', 'done', { timeout: 60_000 });
 
