@@ -1,6 +1,6 @@
 // `npm run pictures`: takes the pictures of docs/screenshots from a fresh demo, in a data folder of its own.
-import { spawn } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { execFileSync, spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -31,19 +31,37 @@ const FIELD = [
 
 ensureChromium();
 const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-pictures-'));
-const demo = spawn(process.execPath, ['scripts/demo.mjs'], {
-  cwd: ROOT,
-  env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(PORT) },
-  stdio: ['ignore', 'pipe', 'inherit'],
-});
-let output = '';
-demo.stdout.on('data', (chunk) => {
-  output += chunk;
-});
-while (!output.includes('Jam Ladle is ready at')) {
-  if (demo.exitCode !== null) throw new Error('the demo did not start');
-  await sleep(200);
-}
+let demo = null;
+const start = async () => {
+  demo = spawn(process.execPath, ['scripts/demo.mjs'], {
+    cwd: ROOT,
+    env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(PORT) },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  let output = '';
+  demo.stdout.on('data', (chunk) => {
+    output += chunk;
+  });
+  while (!output.includes('Jam Ladle is ready at')) {
+    if (demo.exitCode !== null) throw new Error('the demo did not start');
+    await sleep(200);
+  }
+};
+const stop = () =>
+  new Promise((done) => {
+    demo.once('exit', done);
+    demo.kill('SIGTERM');
+  });
+/** Starts the demo again with its world some hours later. */
+const letHoursPass = async (hours) => {
+  await stop();
+  const path = join(folder, 'world.json');
+  const world = JSON.parse(readFileSync(path, 'utf8'));
+  world.realStart = new Date(Date.parse(world.realStart) - hours * 3_600_000).toISOString();
+  writeFileSync(path, JSON.stringify(world));
+  await start();
+};
+await start();
 
 const call = async (path, body, method = 'POST') => {
   const answer = await fetch(`${BASE}/api/v1${path}`, {
@@ -143,7 +161,31 @@ try {
   await page.getByRole('button', { name: 'Look at its links' }).click();
   await page.locator('[data-state=dead]').first().waitFor();
   await save('page-check');
+
+  await page.goto(`${BASE}/sources?add=links`);
+  await page.getByLabel('Choose a link export').setInputFiles(join(folder, 'world/link-index.csv.gz'));
+  await page.getByRole('heading', { name: 'As it will be read' }).waitFor();
+  await save('sources-links');
+
+  await letHoursPass(10);
+  const { sources } = await call('/sources');
+  const venue = sources.find(({ name }) => name === 'Saltmarch Exchange');
+  const isRead = async () => (await call(`/sources/${venue.id}`)).jobs.filter(({ kind }) => kind === 'venue');
+  while ((await isRead()).length < 2) await sleep(200);
+  await jobEnds((await isRead()).at(-1).id);
+  await page.goto(`${BASE}/sources/${venue.id}`);
+  await save('venue');
+
+  const large = join(folder, 'large');
+  execFileSync(process.execPath, ['scripts/world.mjs', '--domains', '900000', '--out', large], { cwd: ROOT });
+  await page.goto(`${BASE}/sources?add=list`);
+  await page.getByLabel('Choose a list').setInputFiles(join(large, 'drop-list.csv'));
+  await page.getByLabel('Name of the source').fill('What drops this week');
+  await page.getByRole('button', { name: 'Import the list' }).click();
+  await page.waitForURL(/sources\/\d+$/);
+  await page.waitForTimeout(2500);
+  await save('import-live');
 } finally {
   await browser.close();
-  demo.kill('SIGTERM');
+  await stop();
 }

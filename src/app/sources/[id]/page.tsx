@@ -20,6 +20,9 @@ import { VenueReport } from './venue-report';
 
 export const metadata: Metadata = { title: 'Source' };
 
+/** A venue that is read every few minutes has thousands. */
+const JOBS_SHOWN = 4;
+
 const Query = z.object({
   kind: z.enum(LISTING_KINDS).nullable().catch(null).default(null),
   offset: z.coerce.number().int().min(0).catch(0).default(0),
@@ -115,9 +118,10 @@ export default async function SourcePage({
         )}
         {UNDOABLE.includes(source.kind) && !isUndone && !isAtWork && <UndoSource source={source} />}
       </div>
-      {jobs.map((job) => (
+      {jobs.slice(-JOBS_SHOWN).map((job) => (
         <JobLine key={job.id} job={job} />
       ))}
+      {jobs.length > JOBS_SHOWN && <p className="small">and {plural(jobs.length - JOBS_SHOWN, 'earlier job')}</p>}
       {source.undone && (
         <p className="mb-4 bg-quince px-3 py-2">
           Undone {moment(source.undone_at ?? 0, now)}: {plural(source.undone.left, 'name')} left the pool,{' '}

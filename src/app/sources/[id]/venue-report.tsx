@@ -4,7 +4,7 @@ import { nextStep } from '../../../core/listings/listing';
 import { homeMinor, type Rates } from '../../../core/listings/rates';
 import { displayName } from '../../../core/names/domain';
 import type { Store } from '../../../store/database';
-import { changesOfSource, openListings, type StoredListing } from '../../../store/listings';
+import { changesOfSource, openListings, type StoredChange, type StoredListing } from '../../../store/listings';
 import type { SourceRow } from '../../../store/sources';
 import { watchOfSource } from '../../../store/watches';
 import {
@@ -45,6 +45,7 @@ export function VenueReport({
   const watch = watchOfSource(store, source.id);
   const readAt = typeof source.detail.readAt === 'number' ? source.detail.readAt : null;
   const all = kinds.reduce((sum, entry) => sum + entry.listings, 0);
+  const isForeign = rows.some(({ currency }) => currency !== null && currency !== rates.home);
   const shown = kind ? (kinds.find((entry) => entry.kind === kind)?.listings ?? 0) : all;
   const page = (query: { kind?: string | null; offset?: number }) => {
     const params = new URLSearchParams();
@@ -81,8 +82,8 @@ export function VenueReport({
               <th className="py-1 font-normal">Domain</th>
               <th className="font-normal">Kind</th>
               <th className="text-right font-normal">Price</th>
-              <th className="text-right font-normal">in {rates.home}</th>
-              <th className="text-right font-normal">Bids</th>
+              {isForeign && <th className="pl-5 text-right font-normal">in {rates.home}</th>}
+              <th className="pl-5 text-right font-normal">Bids</th>
               <th className="pl-4 font-normal">Next</th>
             </tr>
           </thead>
@@ -99,11 +100,13 @@ export function VenueReport({
                   {row.reserve && <span className="small"> {RESERVE_WORDS[row.reserve]}</span>}
                 </td>
                 <td className="text-right whitespace-nowrap">{money(row.priceMinor, row.currency) || 'on request'}</td>
-                <td className="text-right whitespace-nowrap">
-                  {money(homeMinor(row.priceMinor, row.currency, rates), null) ||
-                    (row.priceMinor !== null && 'no rate')}
-                </td>
-                <td className="text-right">{count(row.bids)}</td>
+                {isForeign && (
+                  <td className="pl-5 text-right whitespace-nowrap">
+                    {money(homeMinor(row.priceMinor, row.currency, rates), null) ||
+                      (row.priceMinor !== null && 'no rate')}
+                  </td>
+                )}
+                <td className="pl-5 text-right">{count(row.bids)}</td>
                 <td className="pl-4 whitespace-nowrap">
                   <Next row={row} now={now} />
                 </td>
@@ -131,17 +134,30 @@ export function VenueReport({
       <section aria-labelledby="changes">
         <h2 id="changes">What changed</h2>
         {changes.length === 0 && <p className="small">Nothing since it was read first.</p>}
-        {changes.map((change, index) => (
-          <div key={index} className="border-t border-rule py-1">
-            <Link href={`/domains/${change.name}`} className="block truncate font-semibold hover:underline">
-              {displayName(change.name)}
+        {byListing(changes).map((group) => (
+          <div key={`${group[0].name} ${group[0].kind} ${group[0].at}`} className="border-t border-rule py-1">
+            <Link href={`/domains/${group[0].name}`} className="block truncate font-semibold hover:underline">
+              {displayName(group[0].name)}
             </Link>
-            {changeWords(change, now)} <span className="small">{moment(change.at, now)}</span>
+            {group.map((change) => changeWords(change, now)).join('; ')}{' '}
+            <span className="small">{moment(group[0].at, now)}</span>
           </div>
         ))}
       </section>
     </div>
   );
+}
+
+/** Changes of one listing by one reading belong together; they lie side by side. */
+function byListing(changes: StoredChange[]): StoredChange[][] {
+  const groups: StoredChange[][] = [];
+  for (const change of changes) {
+    const last = groups.at(-1)?.[0];
+    if (last && last.name === change.name && last.kind === change.kind && last.at === change.at)
+      groups.at(-1)?.unshift(change);
+    else groups.push([change]);
+  }
+  return groups;
 }
 
 /** What happens next to an offer by itself. */
