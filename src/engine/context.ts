@@ -39,6 +39,13 @@ export function throwIfStopped(signal: AbortSignal): void {
   if (signal.aborted) throw new Stopped();
 }
 
+const GAP_MS = 4;
+
+/** A gap between two transactions of long work: who wants to write, and looks every other millisecond, gets in. */
+export function letOthersWrite(): Promise<void> {
+  return new Promise((resolve) => setTimeout(resolve, GAP_MS));
+}
+
 /** Units per second over the last ten seconds or so. */
 export class RateMeter {
   private marks: [at: number, done: number][] = [];

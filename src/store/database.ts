@@ -55,7 +55,7 @@ export async function openStore(folder: string, options: { migrate: boolean }): 
       min: 1,
       max: 1,
       afterCreate(connection: Raw, done: (error: Error | null, connection: Raw) => void) {
-        connection.pragma('busy_timeout = 15000');
+        connection.pragma(`busy_timeout = ${BUSY_MS}`);
         connection.pragma('journal_mode = WAL');
         connection.pragma('synchronous = NORMAL');
         connection.pragma('foreign_keys = ON');
@@ -108,9 +108,46 @@ export function statement(raw: Raw, sql: string): Database.Statement {
   return found;
 }
 
-/** Runs `act` in a write transaction that takes its lock at the start, so it never fails half-way for being late. */
+/** How long a writer waits for the others, and how often it looks: the pauses that long work leaves are short. */
+const BUSY_MS = 15_000;
+const LOOK_AGAIN_MS = 2;
+const nobody = new Int32Array(new SharedArrayBuffer(4));
+
+/**
+ * Runs `act` in a write transaction that takes its lock at the start, so it never fails half-way for being late. Within another,
+ * it is a part of that one.
+ */
 export function write<T>(store: Store, act: () => T): T {
-  return store.raw.transaction(act).immediate();
+  const { raw } = store;
+  if (raw.inTransaction) return raw.transaction(act)();
+  takeLock(raw);
+  try {
+    const result = act();
+    statement(raw, 'COMMIT').run();
+    return result;
+  } finally {
+    if (raw.inTransaction) statement(raw, 'ROLLBACK').run();
+  }
+}
+
+/** SQLite's own waiting looks again after ever longer pauses, up to a tenth of a second, and would miss the gaps for long. */
+function takeLock(raw: Raw): void {
+  const started = performance.now();
+  raw.pragma('busy_timeout = 0');
+  try {
+    for (;;) {
+      try {
+        statement(raw, 'BEGIN IMMEDIATE').run();
+        return;
+      } catch (error) {
+        const isBusy = (error as { code?: string }).code?.startsWith('SQLITE_BUSY');
+        if (!isBusy || performance.now() - started > BUSY_MS) throw error;
+        Atomics.wait(nobody, 0, 0, LOOK_AGAIN_MS);
+      }
+    }
+  } finally {
+    raw.pragma(`busy_timeout = ${BUSY_MS}`);
+  }
 }
 
 /** Settings: defaults, then the configuration file, then what the person changed. */

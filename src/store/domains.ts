@@ -309,20 +309,25 @@ export function sightingsOf(store: Store, domainId: number): StoredSighting[] {
   const rows = statement(
     store.raw,
     `SELECT s.source_id AS sourceId, o.kind AS sourceKind, o.name AS sourceName, s.at, s.line, s.said,
-       json_extract(o.detail, '$.columns') AS columns, json_extract(o.detail, '$.venue') AS listVenue
+       json_extract(o.detail, '$.columns') AS columns, json_extract(o.detail, '$.venue') AS listVenue,
+       json_extract(o.detail, '$.delimiter') AS delimiter
      FROM sightings s JOIN sources o ON o.id = s.source_id WHERE s.domain_id = ? ORDER BY s.at DESC`,
   ).all(domainId) as (Omit<StoredSighting, 'said'> & {
     said: string;
     columns: string | null;
     listVenue: string | null;
+    delimiter: string | null;
   })[];
-  return rows.map(({ columns, listVenue, ...row }) => ({
+  return rows.map(({ columns, listVenue, delimiter, ...row }) => ({
     ...row,
     said:
       row.said === ''
         ? {
             ...(listVenue && { venue: listVenue }),
-            ...saidOnLine(store, row.sourceId, row.line ?? 0, columns ? JSON.parse(columns) : []),
+            ...saidOnLine(store, row.sourceId, row.line ?? 0, {
+              columns: columns ? JSON.parse(columns) : [],
+              delimiter: delimiter ?? ',',
+            }),
           }
         : JSON.parse(row.said),
   }));

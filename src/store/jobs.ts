@@ -108,7 +108,9 @@ export function setJobState(store: Store, id: number, state: JobState, error: st
 }
 
 export function saveProgress(store: Store, id: number, progress: JobProgress): void {
-  statement(store.raw, 'UPDATE jobs SET progress = ? WHERE id = ?').run(JSON.stringify(progress), id);
+  write(store, () =>
+    statement(store.raw, 'UPDATE jobs SET progress = ? WHERE id = ?').run(JSON.stringify(progress), id),
+  );
 }
 
 /** Call inside the transaction that writes what the checkpoint stands for. */

@@ -36,6 +36,15 @@ const SAMPLE_CHARS = 120;
  */
 export class CsvReader {
   private readonly delimiter: number;
+  /** While a row is handed on: the text it was found in, and where it begins and ends there, its line end included. */
+  text = '';
+  rowStart = 0;
+  rowStop = 0;
+  private mayHoldNul = false;
+  /** Where the next LF, CR and delimiter stand in the text at hand, its length when there is none; looked for when passed. */
+  private lfAt = -1;
+  private crAt = -1;
+  private delimiterAt = -1;
   private rest = '';
   private line = 1;
   private first = true;
@@ -56,6 +65,7 @@ export class CsvReader {
       if (text.charCodeAt(0) === 0xfeff) text = text.slice(1);
       this.first = false;
     }
+    this.begin(text);
     this.rest = text.slice(this.consume(text, false));
     if (this.skipping) this.rest = this.rest.slice(-1) === '\r' ? '\r' : '';
   }
@@ -64,7 +74,21 @@ export class CsvReader {
     if (this.rest === '') return;
     const text = this.rest;
     this.rest = '';
+    this.begin(text);
     this.consume(text, true);
+  }
+
+  private begin(text: string): void {
+    this.lfAt = this.crAt = this.delimiterAt = -1;
+    this.mayHoldNul = text.includes('\u0000');
+    this.text = text;
+  }
+
+  /** The next LF or CR from `at` on, the text's length when there is none. */
+  private rowEnd(text: string, at: number): number {
+    if (this.lfAt < at) this.lfAt = found(text.indexOf('\n', at), text.length);
+    if (this.crAt < at) this.crAt = found(text.indexOf('\r', at), text.length);
+    return Math.min(this.lfAt, this.crAt);
   }
 
   /** Reads whole rows from `text`; returns how many characters are done with. */
@@ -101,6 +125,7 @@ export class CsvReader {
     const { delimiter } = this;
     const length = text.length;
     let at = start;
+    let end = this.rowEnd(text, start);
     let lines = 0;
     for (;;) {
       if (at < length && text.charCodeAt(at) === QUOTE) {
@@ -110,14 +135,12 @@ export class CsvReader {
         fields.push(field.value);
         lines += field.lines;
         at = field.end;
+        if (at > end) end = this.rowEnd(text, at);
       } else {
-        const from = at;
-        while (at < length) {
-          const code = text.charCodeAt(at);
-          if (code === delimiter || code === LF || code === CR) break;
-          at++;
-        }
-        fields.push(text.slice(from, at));
+        if (this.delimiterAt < at) this.delimiterAt = found(text.indexOf(this.options.delimiter, at), length);
+        const to = Math.min(this.delimiterAt, end);
+        fields.push(text.slice(at, to));
+        at = to;
       }
       if (at - start > this.options.maxRowChars)
         return this.giveUp(
@@ -138,18 +161,20 @@ export class CsvReader {
       at = afterLineEnd(text, at);
       break;
     }
-    this.emit(fields, text.slice(start, Math.min(at, start + SAMPLE_CHARS)));
+    this.emit(fields, text, start, at);
     this.line += 1 + lines;
     return at;
   }
 
-  private emit(fields: string[], sample: string): void {
+  private emit(fields: string[], text: string, start: number, end: number): void {
     if (fields.length === 1 && fields[0].trim() === '') return;
-    for (const field of fields)
-      if (field.includes('\u0000')) {
-        this.onProblem({ line: this.line, reason: 'the row holds NUL characters', sample });
-        return;
-      }
+    if (this.mayHoldNul && fields.some((field) => field.includes('\u0000'))) {
+      const sample = text.slice(start, Math.min(end, start + SAMPLE_CHARS));
+      this.onProblem({ line: this.line, reason: 'the row holds NUL characters', sample });
+      return;
+    }
+    this.rowStart = start;
+    this.rowStop = end;
     this.onRow({ fields, line: this.line });
   }
 
@@ -198,6 +223,10 @@ export class CsvReader {
     this.line++;
     return afterLineEnd(text, end);
   }
+}
+
+function found(at: number, otherwise: number): number {
+  return at < 0 ? otherwise : at;
 }
 
 function lineEnd(text: string, from: number): number {

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { nameFacts, plainDomain, registrableDomain } from '../names/domain';
+import { CsvReader } from './csv';
 import { LIST_PHASES, type ListBatch, ListBatchBuilder } from './list-batch';
 import { type ListRow, readListRow } from './list-columns';
 import { LISTING_KINDS } from './list-fields';
-import { findRow, packRow } from './raw-rows';
+import { packRow, packTable, unpackRows } from './raw-rows';
 
 const EMPTY: Omit<ListRow, 'domain' | 'ending'> = {
   phase: null,
@@ -106,20 +107,43 @@ describe('rows as they stood', () => {
       fc.property(
         fc.array(fc.array(fc.string({ unit: 'binary' }), { minLength: 1, maxLength: 5 }), { minLength: 1 }),
         (rows) => {
-          const text = rows.map((fields, index) => packRow(index * 3 + 1, fields)).join('');
+          const packed = rows.map((fields, index) => packRow(index * 3 + 1, fields)).join('');
+          const found = unpackRows(packed, 1, ',');
           rows.forEach((fields, index) => {
-            const clean = fields.map((field) => field.replace(/[\u001e\u001f]/g, ' '));
-            expect(findRow(text, index * 3 + 1)).toEqual(clean);
+            expect(found.get(index * 3 + 1)).toEqual(fields.map((field) => field.replace(/[\u001e\u001f]/g, ' ')));
           });
-          expect(findRow(text, rows.length * 3 + 1)).toBeNull();
+          expect(found.size).toBe(rows.length);
         },
       ),
     );
   });
 
+  it('of a table are found in the piece of text they stood in, as they were read', () => {
+    const piece = fc.constantFrom('a', ';', '"', '\n', '\r\n', ' ', 'bc', '""');
+    fc.assert(
+      fc.property(fc.array(piece, { maxLength: 60 }), fc.nat(9), (pieces, skipped) => {
+        const text = pieces.join('');
+        const kept: [line: number, fields: string[], start: number, stop: number][] = [];
+        const reader = new CsvReader(
+          ({ line, fields }) => kept.push([line, fields, reader.rowStart, reader.rowStop]),
+          () => undefined,
+          { delimiter: ';', maxRowChars: 65_536 },
+        );
+        reader.write(text);
+        reader.end();
+        const block = kept.filter(([, , start]) => start >= kept[Math.min(skipped, kept.length - 1)][2]);
+        // a row at the very end was read from what was left over
+        const whole = block.filter(([, , start, stop], index) => stop > start && (index === 0 || start >= block[0][2]));
+        if (whole.length === 0 || reader.text !== text) return;
+        const found = unpackRows(packTable(text.slice(whole[0][2], whole.at(-1)?.[3])), whole[0][0], ';');
+        for (const [line, fields] of whole) expect(found.get(line)).toEqual(fields);
+      }),
+      { numRuns: 400 },
+    );
+  });
+
   it('say what the row said', () => {
-    const fields = ['pellgate.org', '$1,250', '2026-11-27'];
-    const kept = findRow(packRow(7, fields), 7) ?? [];
+    const kept = unpackRows(packTable('a.org;1\npellgate.org;"$1,250";2026-11-27\n'), 6, ';').get(7) ?? [];
     expect(readListRow(kept, ['domain', 'price', 'closing'])).toMatchObject({ priceMinor: 125_000, currency: 'USD' });
   });
 });

@@ -1,30 +1,41 @@
+import { CsvReader } from './csv';
+
 /**
- * Rows of a file as they stood, put together for keeping: fields parted by U+001F, rows by U+001E, each row with its line
- * in front. What a list said of a domain is read from here when somebody asks, by the columns of its source.
+ * Rows of a file as they stood, put together for keeping; what a list said of a domain is read from here when somebody asks, by
+ * the columns of its source. A table's rows are kept as the piece of text they stood in, behind a U+001D. Of other formats the
+ * fields are kept, parted by U+001F, rows by U+001E, each row with its line in front.
  */
 const UNIT = '\u001f';
 const RECORD = '\u001e';
+const TABLE = '\u001d';
 const SEPARATORS = /[\u001e\u001f]/g;
 
+/** @param text whole rows of a table, the first of them not empty. */
+export function packTable(text: string): string {
+  return TABLE + text;
+}
+
+/** Rows packed one by one go behind each other. */
 export function packRow(line: number, fields: readonly string[]): string {
-  const text = fields.join(UNIT);
-  // a separator inside a field would make two of it
-  const safe = count(text, UNIT) === fields.length - 1 && !text.includes(RECORD);
-  return `${line}${UNIT}${safe ? text : fields.map((field) => field.replace(SEPARATORS, ' ')).join(UNIT)}${RECORD}`;
+  return `${line}${UNIT}${fields.map((field) => field.replace(SEPARATORS, ' ')).join(UNIT)}${RECORD}`;
 }
 
-/** Fields of the row on a line; null when the text holds no such row. */
-export function findRow(text: string, line: number): string[] | null {
-  const mark = `${line}${UNIT}`;
-  let at = text.startsWith(mark) ? 0 : text.indexOf(RECORD + mark) + 1;
-  if (at === 0 && !text.startsWith(mark)) return null;
-  at += mark.length;
-  const end = text.indexOf(RECORD, at);
-  return text.slice(at, end < 0 ? undefined : end).split(UNIT);
-}
-
-function count(text: string, mark: string): number {
-  let found = 0;
-  for (let at = text.indexOf(mark); at >= 0; at = text.indexOf(mark, at + 1)) found++;
-  return found;
+/** Rows by their line. @param firstLine of the first row. @param delimiter of the table. */
+export function unpackRows(packed: string, firstLine: number, delimiter: string): Map<number, string[]> {
+  const rows = new Map<number, string[]>();
+  if (packed.startsWith(TABLE)) {
+    const reader = new CsvReader(
+      ({ line, fields }) => rows.set(line + firstLine - 1, fields),
+      () => undefined,
+      { delimiter, maxRowChars: packed.length },
+    );
+    reader.write(packed.slice(1));
+    reader.end();
+    return rows;
+  }
+  for (const record of packed.split(RECORD)) {
+    const [line, ...fields] = record.split(UNIT);
+    if (line !== '') rows.set(Number(line), fields);
+  }
+  return rows;
 }

@@ -8,7 +8,7 @@ import { write } from '../../store/database';
 import { putDomain, putSighting } from '../../store/domains';
 import { saveCheckpoint } from '../../store/jobs';
 import { countRows, keepDetail, putReject, type Reject } from '../../store/sources';
-import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
+import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
 import { isExcluded } from '../lists/read-list';
 import { byteChunks, lookAtFile, textChunks } from '../text-file';
 import { asTextFile } from '../workbook';
@@ -97,7 +97,7 @@ export async function runCut(context: JobContext): Promise<void> {
       rate: meter.rate(written),
       message: 'writing outside domains',
     });
-    await new Promise((resolve) => setImmediate(resolve));
+    await letOthersWrite();
   }
   const message = `${domains.length.toLocaleString('en')} outside domains from ${rows.toLocaleString('en')} rows`;
   context.progress({ done: rows, total: rows, unit: 'rows', rate: 0, message });

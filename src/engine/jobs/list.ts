@@ -5,7 +5,7 @@ import { saveCheckpoint } from '../../store/jobs';
 import { putListBatch, type WrittenBatch } from '../../store/lists';
 import { putRawRows } from '../../store/raw-rows';
 import { countRows, keepDetail, putReject } from '../../store/sources';
-import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
+import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
 import { ListParams, type ListPart, readList } from '../lists/read-list';
 import { partsFromThread } from '../lists/reader';
 
@@ -23,7 +23,7 @@ export async function runList(context: JobContext): Promise<void> {
   const sourceId = job.sourceId;
   if (sourceId === null) throw new JobError('The import lost its source.');
   if (!params.columns.includes('domain')) throw new JobError('No column is marked as the domain.');
-  keepDetail(store, sourceId, { columns: params.columns, venue: params.venue });
+  keepDetail(store, sourceId, { columns: params.columns, delimiter: params.delimiter, venue: params.venue });
   const meter = new RateMeter();
   let items = Number(job.checkpoint?.items ?? 0);
   const take = (part: ListPart): void => {
@@ -49,7 +49,11 @@ export async function runList(context: JobContext): Promise<void> {
       take(part);
       return true;
     });
-  else for await (const part of partsFromThread(params, items)) take(part);
+  else
+    for await (const part of partsFromThread(params, items)) {
+      take(part);
+      await letOthersWrite();
+    }
   context.progress({ done: items, total: items, unit: 'rows', rate: meter.rate(items), message: 'read to the end' });
 }
 

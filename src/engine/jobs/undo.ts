@@ -5,7 +5,7 @@ import { saveCheckpoint } from '../../store/jobs';
 import { dropSomeLinks } from '../../store/links';
 import { readSource } from '../../store/sources';
 import { type UndoCounts, undoPart, undoRest } from '../../store/undo';
-import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
+import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
 
 const Checkpoint = z.object({ after: z.number(), left: z.number(), named: z.number(), shortlisted: z.number() });
 
@@ -43,14 +43,13 @@ export async function runUndo(context: JobContext): Promise<void> {
         rate: meter.rate(done),
         message: 'taking back what it said',
       });
-      // lets a request to stop come in
-      await new Promise((resolve) => setImmediate(resolve));
+      await letOthersWrite();
     }
     let links = 0;
     for (let dropped = -1; dropped !== 0; links += dropped) {
       throwIfStopped(signal);
       dropped = write(store, () => dropSomeLinks(store, sourceId, LINKS_AT_ONCE));
-      await new Promise((resolve) => setImmediate(resolve));
+      await letOthersWrite();
     }
     write(store, () => undoRest(store, sourceId, counts));
     if (links > 0) context.order({ kind: 'measure', sourceId: null, params: {} });

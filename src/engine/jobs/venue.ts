@@ -11,7 +11,7 @@ import { putDomain, putSighting, takeSaid } from '../../store/domains';
 import { endMissing, putListing, settleListing } from '../../store/listings';
 import { countRows, keepDetail, putReject, type Reject, readSource } from '../../store/sources';
 import { noteLook, watchOfSource } from '../../store/watches';
-import { type JobContext, JobError, throwIfStopped } from '../context';
+import { type JobContext, JobError, letOthersWrite, throwIfStopped } from '../context';
 import { fetchFile } from '../fetch-file';
 import { eachListItem } from '../lists/read-list';
 
@@ -106,7 +106,11 @@ export async function runVenue(context: JobContext): Promise<void> {
     batch = [];
     report(done, changeWords(changes));
   };
-  for await (const entry of entries) if (batch.push(entry) >= BATCH) flush();
+  for await (const entry of entries) {
+    if (batch.push(entry) < BATCH) continue;
+    flush();
+    await letOthersWrite();
+  }
   if (batch.length > 0) flush();
   if (done === 0)
     throw new JobError('The venue answered without a single listing; what is known of it stays as it is.');

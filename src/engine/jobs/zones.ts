@@ -6,7 +6,7 @@ import { write } from '../../store/database';
 import { putDomain, putSighting } from '../../store/domains';
 import { saveCheckpoint } from '../../store/jobs';
 import { countRows, putReject, type Reject } from '../../store/sources';
-import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
+import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
 import { isExcluded } from '../lists/read-list';
 import { byteChunks } from '../text-file';
 
@@ -83,6 +83,7 @@ export async function runZones(context: JobContext): Promise<void> {
       rate: 0,
       message: 'writing what changed',
     });
+    await letOthersWrite();
   }
   const gone = found.changes.filter(({ change }) => change === 'gone').length;
   const message = `${gone.toLocaleString('en')} names are gone, ${(found.changes.length - gone).toLocaleString('en')} moved to parking servers`;

@@ -2,10 +2,10 @@ import { deflateRawSync } from 'node:zlib';
 import { z } from 'zod';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
 import { JsonLinesReader } from '../../core/formats/json-lines';
-import { type ListBatch, ListBatchBuilder, MAX_BATCH_ROWS } from '../../core/formats/list-batch';
+import { type ListBatch, ListBatchBuilder } from '../../core/formats/list-batch';
 import { ListRowReader } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS } from '../../core/formats/list-fields';
-import { packRow } from '../../core/formats/raw-rows';
+import { packRow, packTable } from '../../core/formats/raw-rows';
 import type { Reject } from '../../store/sources';
 import { lookAtFile, textChunks } from '../text-file';
 import { asTextFile } from '../workbook';
@@ -40,8 +40,8 @@ export interface ListPart {
   readShare: number;
 }
 
-/** Rows a transaction: it holds the database's only write lock, so a tenth of a second's worth. */
-const PART_ROWS = 20_000;
+/** Rows a transaction: it holds the database's only write lock, so a twentieth of a second's worth. */
+const PART_ROWS = 8000;
 const BLOCK_ROWS = 400;
 const SAMPLE_CHARS = 120;
 
@@ -62,33 +62,28 @@ export async function readList(
 ): Promise<void> {
   const path = await asTextFile(params.path);
   const kind = await lookAtFile(path);
-  const packer = new PartPacker(params);
-  let items: ListItem[] = [];
   let toSkip = skip;
   let readShare = 0;
-  const reader = readerOf(params, (item) => {
+  const packer = new PartPacker(params);
+  const reader: CsvReader | JsonLinesReader = readerOf(params, (item) => {
     if (toSkip > 0) toSkip--;
-    else items.push(item);
+    else packer.add(item, reader instanceof CsvReader ? reader : null);
   });
-  const flush = async (least: number): Promise<boolean> => {
-    let at = 0;
-    while (items.length - at >= least && at < items.length) {
-      const part = packer.pack(items.slice(at, at + PART_ROWS), readShare);
-      at += part.rows;
-      if (!(await emit(part))) return false;
-    }
-    items = items.slice(at);
+  const flush = async (): Promise<boolean> => {
+    for (const part of packer.take()) if (!(await emit({ ...part, readShare }))) return false;
     return true;
   };
   for await (const chunk of textChunks(path, kind, (share) => {
     readShare = share;
   })) {
     reader.write(chunk);
-    if (!(await flush(PART_ROWS))) return;
+    packer.endBlock();
+    if (!(await flush())) return;
   }
   reader.end();
+  packer.endPart();
   readShare = 1;
-  await flush(1);
+  await flush();
 }
 
 /** A reader of the rows of a file, without its header. */
@@ -116,53 +111,84 @@ export async function* eachListItem(given: string, as: ReadAs): AsyncGenerator<L
   yield* items;
 }
 
+type PackedPart = Omit<ListPart, 'readShare'>;
+
+/** Packs rows as they come, so that nothing of them is kept but what is packed; parts end when they are full, or when told. */
 class PartPacker {
   private readonly rowReader: ListRowReader;
   private readonly excluded: Set<string>;
+  private done: PackedPart[] = [];
+  private builder = new ListBatchBuilder(PART_ROWS);
+  private rejects: Reject[] = [];
+  private blocks: RawBlock[] = [];
+  private excludedRows = 0;
+  private raw = '';
+  private rawRows = 0;
+  private firstLine = 0;
+  /** Of a table: the piece of text that the block's rows stand in. */
+  private table: CsvReader | null = null;
+  private blockStart = 0;
+  private blockStop = 0;
+  /** Of the part that is being packed. */
+  private rows = 0;
 
   constructor({ columns, excludedEndings }: ListParams) {
     this.rowReader = new ListRowReader(columns);
     this.excluded = new Set(excludedEndings);
   }
 
-  /** Packs the items, or as many of them as a batch can hold. */
-  pack(items: ListItem[], readShare: number): ListPart {
-    const builder = new ListBatchBuilder(Math.min(MAX_BATCH_ROWS, items.length));
-    const rejects: Reject[] = [];
-    const blocks: RawBlock[] = [];
-    let excluded = 0;
-    let rows = 0;
-    let raw = '';
-    let rawRows = 0;
-    let firstLine = 0;
-    const endBlock = () => {
-      if (rawRows > 0) blocks.push({ firstLine, packed: deflateRawSync(raw, { level: 1 }) });
-      raw = '';
-      rawRows = 0;
-    };
-    for (const item of items) {
-      if (builder.isFull) break;
-      rows++;
-      if ('reason' in item) {
-        rejects.push(item);
-        continue;
-      }
-      const row = this.rowReader.read(item.fields);
-      if (typeof row === 'string') {
-        rejects.push({ line: item.line, reason: row, sample: item.fields.join(' · ').slice(0, SAMPLE_CHARS) });
-        continue;
-      }
-      if (isExcluded(row.ending, this.excluded)) {
-        excluded++;
-        continue;
-      }
-      builder.add(row, item.line);
-      if (rawRows === 0) firstLine = item.line;
-      raw += packRow(item.line, item.fields);
-      if (++rawRows >= BLOCK_ROWS) endBlock();
+  /** @param table where the row stands, if it is one of a table; a block must end before its text changes. */
+  add(item: ListItem, table: CsvReader | null): void {
+    if (this.builder.isFull || this.rows >= PART_ROWS) this.endPart();
+    this.rows++;
+    if ('reason' in item) {
+      this.rejects.push(item);
+      return;
     }
-    endBlock();
-    return { rows, batch: builder.finish(), rejects, excluded, blocks, readShare };
+    const row = this.rowReader.read(item.fields);
+    if (typeof row === 'string') {
+      this.rejects.push({ line: item.line, reason: row, sample: item.fields.join(' · ').slice(0, SAMPLE_CHARS) });
+      return;
+    }
+    if (isExcluded(row.ending, this.excluded)) {
+      this.excludedRows++;
+      return;
+    }
+    this.builder.add(row, item.line);
+    if (this.rawRows === 0) {
+      this.firstLine = item.line;
+      this.table = table;
+      this.blockStart = table?.rowStart ?? 0;
+    }
+    if (table) this.blockStop = table.rowStop;
+    else this.raw += packRow(item.line, item.fields);
+    if (++this.rawRows >= BLOCK_ROWS) this.endBlock();
+  }
+
+  endPart(): void {
+    if (this.rows === 0) return;
+    this.endBlock();
+    const { rows, rejects, blocks, excludedRows: excluded } = this;
+    this.done.push({ rows, batch: this.builder.finish(), rejects, blocks, excluded });
+    this.builder = new ListBatchBuilder(PART_ROWS);
+    this.rejects = [];
+    this.blocks = [];
+    this.rows = this.excludedRows = 0;
+  }
+
+  /** Parts that have ended since the last time. */
+  take(): PackedPart[] {
+    const { done } = this;
+    this.done = [];
+    return done;
+  }
+
+  endBlock(): void {
+    if (this.rawRows === 0) return;
+    const raw = this.table ? packTable(this.table.text.slice(this.blockStart, this.blockStop)) : this.raw;
+    this.blocks.push({ firstLine: this.firstLine, packed: deflateRawSync(raw, { level: 1 }) });
+    this.raw = '';
+    this.rawRows = 0;
   }
 }
 
