@@ -38,7 +38,8 @@ export interface ListBatch {
 /** A batch holds at most so many different words; a list with more different venues is cut into more batches. */
 const MAX_WORDS = 60_000;
 /** Rows a batch can hold: their number must fit beside the start of a name in one sort key. */
-export const MAX_BATCH_ROWS = 1 << 15;
+export const MAX_BATCH_ROWS = 1 << 20;
+const FIRST_ROWS = 1 << 10;
 const NAME_BYTES = 24;
 
 /** Collects rows and packs them. */
@@ -47,15 +48,17 @@ export class ListBatchBuilder {
   private batch: ListBatch;
 
   /** @param capacity rows, at most MAX_BATCH_ROWS. */
-  constructor(capacity: number) {
-    this.batch = { ...emptyBatch(capacity, capacity * NAME_BYTES), count: 0 };
+  constructor(private readonly capacity: number) {
+    const rows = Math.min(capacity, FIRST_ROWS);
+    this.batch = { ...emptyBatch(rows, rows * NAME_BYTES), count: 0 };
   }
 
   get isFull(): boolean {
-    return this.words.size >= MAX_WORDS || this.batch.count >= this.batch.line.length;
+    return this.words.size >= MAX_WORDS || this.batch.count >= this.capacity;
   }
 
   add(row: ListRow, line: number): void {
+    if (this.batch.count === this.batch.line.length) this.grow();
     const { batch } = this;
     const r = batch.count++;
     const { domain } = row;
@@ -83,6 +86,15 @@ export class ListBatchBuilder {
     batch.closingAt[r] = row.closingAt ?? Number.NaN;
     batch.priceMinor[r] = row.priceMinor ?? Number.NaN;
     batch.bids[r] = row.bids ?? Number.NaN;
+  }
+
+  private grow(): void {
+    const { batch: from } = this;
+    const rows = Math.min(this.capacity, 2 * from.count);
+    const to: ListBatch = { ...emptyBatch(rows, 0), count: from.count, nameBytes: from.nameBytes };
+    to.nameEnd.set(from.nameEnd);
+    for (const field of ROW_FIELDS) to[field].set(from[field]);
+    this.batch = to;
   }
 
   /** @returns the rows in the order of their names. The builder is used up. */
@@ -169,6 +181,20 @@ function byName({ count, nameBytes, nameEnd }: ListBatch): Uint32Array {
   }
   keys.sort();
   return Uint32Array.from(keys, (key) => key % MAX_BATCH_ROWS);
+}
+
+/** Rows from `start` up to but not including `end`, in buffers of their own. */
+export function sliceBatch(batch: ListBatch, start: number, end: number): ListBatch {
+  const from = start === 0 ? 0 : batch.nameEnd[start - 1];
+  const to = end === 0 ? 0 : batch.nameEnd[end - 1];
+  const part: ListBatch = {
+    ...emptyBatch(end - start, 0),
+    nameBytes: batch.nameBytes.slice(from, to),
+    words: batch.words,
+  };
+  for (let r = start; r < end; r++) part.nameEnd[r - start] = batch.nameEnd[r] - from;
+  for (const field of ROW_FIELDS) part[field].set(batch[field].subarray(start, end));
+  return part;
 }
 
 /** How a row offers its domain. A price or closing time without a kind is taken as the plainest listing; null: it is not offered. */

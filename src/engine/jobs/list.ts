@@ -25,13 +25,23 @@ export async function runList(context: JobContext): Promise<void> {
   if (!params.columns.includes('domain')) throw new JobError('No column is marked as the domain.');
   keepDetail(store, sourceId, { columns: params.columns, delimiter: params.delimiter, venue: params.venue });
   const meter = new RateMeter();
-  let items = Number(job.checkpoint?.items ?? 0);
+  /** Rows of windows that are written, and parts of the next that are. */
+  let windows = Number(job.checkpoint?.items ?? 0);
+  let parts = Number(job.checkpoint?.parts ?? 0);
+  let passed = 0;
+  let items = windows;
   const take = (part: ListPart): void => {
     throwIfStopped(signal);
     items += part.rows;
+    if (passed++ < parts) return;
+    parts = part.windowRows > 0 ? 0 : passed;
+    if (part.windowRows > 0) {
+      windows += part.windowRows;
+      passed = 0;
+    }
     const written = write(store, () => {
       const batch = writePart(context, sourceId, part, params.venue);
-      saveCheckpoint(store, job.id, { items });
+      saveCheckpoint(store, job.id, { items: windows, parts });
       return batch;
     });
     context.added(part.batch, written, sourceId);
@@ -43,17 +53,26 @@ export async function runList(context: JobContext): Promise<void> {
       message: 'reading the list',
     });
   };
-  const isSmall = (await stat(params.path)).size < SMALL_BYTES;
-  if (isSmall)
-    await readList(params, items, (part) => {
-      take(part);
-      return true;
-    });
-  else
-    for await (const part of partsFromThread(params, items)) {
-      take(part);
-      await letOthersWrite();
-    }
+  const takeAll = async () => {
+    const isSmall = (await stat(params.path)).size < SMALL_BYTES;
+    if (isSmall)
+      await readList(params, windows, (part) => {
+        take(part);
+        return true;
+      });
+    else
+      for await (const part of partsFromThread(params, windows)) {
+        take(part);
+        await letOthersWrite();
+      }
+  };
+  // every row that is written names a domain and a source of this very transaction
+  store.raw.pragma('foreign_keys = OFF');
+  try {
+    await takeAll();
+  } finally {
+    store.raw.pragma('foreign_keys = ON');
+  }
   context.progress({ done: items, total: items, unit: 'rows', rate: meter.rate(items), message: 'read to the end' });
 }
 

@@ -2,7 +2,7 @@ import { deflateRawSync } from 'node:zlib';
 import { z } from 'zod';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
 import { JsonLinesReader } from '../../core/formats/json-lines';
-import { type ListBatch, ListBatchBuilder } from '../../core/formats/list-batch';
+import { type ListBatch, ListBatchBuilder, sliceBatch } from '../../core/formats/list-batch';
 import { ListRowReader } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS } from '../../core/formats/list-fields';
 import { packRow, packTable } from '../../core/formats/raw-rows';
@@ -29,9 +29,14 @@ export interface RawBlock {
   packed: Uint8Array;
 }
 
-/** A part of a list, read and ready to be written. rows = batch.count + rejects + excluded. */
+/**
+ * A part of a list, read and ready to be written. rows = batch.count + rejects + excluded. Parts are cut from a window of rows
+ * that was sorted as a whole, so that each writes to a small stretch of the index of names.
+ */
 export interface ListPart {
   rows: number;
+  /** Rows of the window, in the last of its parts; else 0. */
+  windowRows: number;
   batch: ListBatch;
   rejects: Reject[];
   excluded: number;
@@ -40,8 +45,11 @@ export interface ListPart {
   readShare: number;
 }
 
+/** Rows that are sorted together: as many as were read before, so that writing begins at once and the windows soon are large. */
+const MOST_WINDOW_ROWS = 1 << 17;
+const windowRows = (before: number) => Math.min(MOST_WINDOW_ROWS, Math.max(PART_ROWS, before));
 /** Rows a transaction: it holds the database's only write lock, so a twentieth of a second's worth. */
-const PART_ROWS = 8000;
+const PART_ROWS = 1 << 13;
 const BLOCK_ROWS = 400;
 const SAMPLE_CHARS = 120;
 
@@ -49,9 +57,9 @@ export type ListItem = CsvRow | CsvProblem;
 type ReadAs = Pick<ListParams, 'format' | 'delimiter' | 'hasHeader' | 'keys'>;
 
 /**
- * Reads a list from its file, in parts, each handed on when the one before was taken.
+ * Reads a list from its file, in parts, each handed on when the one before was taken. The same file and `skip` give the same parts.
  *
- * @param skip rows that were written before, passed over.
+ * @param skip rows that were written before, passed over; it ends a window.
  * @param emit resolves when the part is taken; false: stop reading.
  * @throws JobError on a file that cannot be read.
  */
@@ -64,7 +72,7 @@ export async function readList(
   const kind = await lookAtFile(path);
   let toSkip = skip;
   let readShare = 0;
-  const packer = new PartPacker(params);
+  const packer = new PartPacker(params, skip);
   const reader: CsvReader | JsonLinesReader = readerOf(params, (item) => {
     if (toSkip > 0) toSkip--;
     else packer.add(item, reader instanceof CsvReader ? reader : null);
@@ -81,7 +89,7 @@ export async function readList(
     if (!(await flush())) return;
   }
   reader.end();
-  packer.endPart();
+  packer.endWindow();
   readShare = 1;
   await flush();
 }
@@ -113,12 +121,13 @@ export async function* eachListItem(given: string, as: ReadAs): AsyncGenerator<L
 
 type PackedPart = Omit<ListPart, 'readShare'>;
 
-/** Packs rows as they come, so that nothing of them is kept but what is packed; parts end when they are full, or when told. */
+/** Packs rows as they come, so that nothing of them is kept but what is packed, and cuts windows that are full into parts. */
 class PartPacker {
   private readonly rowReader: ListRowReader;
   private readonly excluded: Set<string>;
   private done: PackedPart[] = [];
-  private builder = new ListBatchBuilder(PART_ROWS);
+  private size: number;
+  private builder: ListBatchBuilder;
   private rejects: Reject[] = [];
   private blocks: RawBlock[] = [];
   private excludedRows = 0;
@@ -129,17 +138,23 @@ class PartPacker {
   private table: CsvReader | null = null;
   private blockStart = 0;
   private blockStop = 0;
-  /** Of the part that is being packed. */
+  /** Of the window that is being packed. */
   private rows = 0;
 
-  constructor({ columns, excludedEndings }: ListParams) {
+  /** @param before rows that were read before. */
+  constructor(
+    { columns, excludedEndings }: ListParams,
+    private before: number,
+  ) {
     this.rowReader = new ListRowReader(columns);
     this.excluded = new Set(excludedEndings);
+    this.size = windowRows(before);
+    this.builder = new ListBatchBuilder(this.size);
   }
 
   /** @param table where the row stands, if it is one of a table; a block must end before its text changes. */
   add(item: ListItem, table: CsvReader | null): void {
-    if (this.builder.isFull || this.rows >= PART_ROWS) this.endPart();
+    if (this.builder.isFull || this.rows >= this.size) this.endWindow();
     this.rows++;
     if ('reason' in item) {
       this.rejects.push(item);
@@ -165,12 +180,30 @@ class PartPacker {
     if (++this.rawRows >= BLOCK_ROWS) this.endBlock();
   }
 
-  endPart(): void {
+  endWindow(): void {
     if (this.rows === 0) return;
     this.endBlock();
-    const { rows, rejects, blocks, excludedRows: excluded } = this;
-    this.done.push({ rows, batch: this.builder.finish(), rejects, blocks, excluded });
-    this.builder = new ListBatchBuilder(PART_ROWS);
+    const window = this.builder.finish();
+    const parts = Math.max(1, Math.ceil(window.count / PART_ROWS));
+    const blocksEach = Math.ceil(this.blocks.length / parts);
+    for (let part = 0; part < parts; part++) {
+      const isFirst = part === 0;
+      const start = part * PART_ROWS;
+      const batch = sliceBatch(window, start, Math.min(window.count, start + PART_ROWS));
+      const rejects = isFirst ? this.rejects : [];
+      const excluded = isFirst ? this.excludedRows : 0;
+      this.done.push({
+        rows: batch.count + rejects.length + excluded,
+        windowRows: part === parts - 1 ? this.rows : 0,
+        batch,
+        rejects,
+        excluded,
+        blocks: this.blocks.slice(part * blocksEach, (part + 1) * blocksEach),
+      });
+    }
+    this.before += this.rows;
+    this.size = windowRows(this.before);
+    this.builder = new ListBatchBuilder(this.size);
     this.rejects = [];
     this.blocks = [];
     this.rows = this.excludedRows = 0;

@@ -4,8 +4,8 @@ import { JobError } from '../context';
 import { type ListParams, readList } from './read-list';
 import type { FromReader, ToReader } from './reader';
 
-/** Parts on the way to the writer; more would only fill memory. */
-const AHEAD = 3;
+/** Parts on the way to the writer: more than a window's, so that the next is read while one is written. */
+const AHEAD = 24;
 
 async function main(): Promise<void> {
   const port = parentPort;
