@@ -9,6 +9,8 @@ import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } 
 import { ListParams, type ListPart, readList } from '../lists/read-list';
 import { partsFromThread } from '../lists/reader';
 
+/** Room for the index of millions of names. */
+const IMPORT_CACHE_KB = 200_000;
 /** A file smaller than this is read before a thread would have started. */
 const SMALL_BYTES = 2 * 1024 * 1024;
 
@@ -68,6 +70,7 @@ export async function runList(context: JobContext): Promise<void> {
   };
   // every row that is written names a domain and a source of this very transaction
   store.raw.pragma('foreign_keys = OFF');
+  store.raw.pragma(`cache_size = -${IMPORT_CACHE_KB}`);
   try {
     await takeAll();
   } finally {
