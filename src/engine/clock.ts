@@ -1,6 +1,6 @@
 import type { Logger } from 'pino';
 import { readRates, type Store, write } from '../store/database';
-import { letTimePass, settleListing } from '../store/listings';
+import { isAnyDue, letTimePass, settleListing } from '../store/listings';
 import { readSource } from '../store/sources';
 import { changeWatch, dueWatches, type Watch } from '../store/watches';
 import { isFull } from './patience';
@@ -43,6 +43,7 @@ export class Clock {
   private passTime(): void {
     const { store } = this;
     const at = store.now();
+    if (!isAnyDue(store, at)) return;
     const ids = write(store, () => {
       const due = letTimePass(store, at, MOST_OFFERS);
       if (due.length > 0) {

@@ -12,6 +12,7 @@ import {
   readJob,
   requeueInterrupted,
   saveProgress,
+  saveProgressIfFree,
   setJobState,
 } from '../store/jobs';
 import { isFull } from './patience';
@@ -206,10 +207,11 @@ export class JobRunner extends EventEmitter<{
     if (!progress) return;
     entry.job = { ...entry.job, progress };
     const now = performance.now();
-    if (now - entry.savedAt > SAVE_PROGRESS_MS) {
-      entry.savedAt = now;
-      this.unlessFull(() => saveProgress(this.store, entry.job.id, progress));
-    }
+    if (now - entry.savedAt > SAVE_PROGRESS_MS)
+      this.unlessFull(() => {
+        // waiting for a writer here would keep every question to the pool waiting
+        if (saveProgressIfFree(this.store, entry.job.id, progress)) entry.savedAt = now;
+      });
     this.emit('job', entry.job);
   }
 

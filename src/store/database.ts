@@ -120,7 +120,25 @@ const nobody = new Int32Array(new SharedArrayBuffer(4));
 export function write<T>(store: Store, act: () => T): T {
   const { raw } = store;
   if (raw.inTransaction) return raw.transaction(act)();
-  takeLock(raw);
+  takeLock(raw, BUSY_MS);
+  return transact(raw, act);
+}
+
+/** The same, unless somebody else is writing: then nothing is done. For what may as well be written later. */
+export function writeIfFree(store: Store, act: () => void): boolean {
+  const { raw } = store;
+  if (raw.inTransaction) return false;
+  try {
+    takeLock(raw, 0);
+  } catch (error) {
+    if (isBusy(error)) return false;
+    throw error;
+  }
+  transact(raw, act);
+  return true;
+}
+
+function transact<T>(raw: Raw, act: () => T): T {
   try {
     const result = act();
     statement(raw, 'COMMIT').run();
@@ -130,8 +148,12 @@ export function write<T>(store: Store, act: () => T): T {
   }
 }
 
+function isBusy(error: unknown): boolean {
+  return (error as { code?: string }).code?.startsWith('SQLITE_BUSY') ?? false;
+}
+
 /** SQLite's own waiting looks again after ever longer pauses, up to a tenth of a second, and would miss the gaps for long. */
-function takeLock(raw: Raw): void {
+function takeLock(raw: Raw, patienceMs: number): void {
   const started = performance.now();
   raw.pragma('busy_timeout = 0');
   try {
@@ -140,8 +162,7 @@ function takeLock(raw: Raw): void {
         statement(raw, 'BEGIN IMMEDIATE').run();
         return;
       } catch (error) {
-        const isBusy = (error as { code?: string }).code?.startsWith('SQLITE_BUSY');
-        if (!isBusy || performance.now() - started > BUSY_MS) throw error;
+        if (!isBusy(error) || performance.now() - started >= patienceMs) throw error;
         Atomics.wait(nobody, 0, 0, LOOK_AGAIN_MS);
       }
     }

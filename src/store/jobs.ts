@@ -1,4 +1,4 @@
-import { type Store, statement, write } from './database';
+import { type Store, statement, write, writeIfFree } from './database';
 
 export const JOB_KINDS = [
   'list', 'venue', 'crawl', 'links', 'check', 'measure', 'trial', 'search', 'zones', 'undo', 'watch', 'cut',
@@ -107,10 +107,16 @@ export function setJobState(store: Store, id: number, state: JobState, error: st
   });
 }
 
+const SAVE_PROGRESS = 'UPDATE jobs SET progress = ? WHERE id = ?';
 export function saveProgress(store: Store, id: number, progress: JobProgress): void {
-  write(store, () =>
-    statement(store.raw, 'UPDATE jobs SET progress = ? WHERE id = ?').run(JSON.stringify(progress), id),
-  );
+  write(store, () => statement(store.raw, SAVE_PROGRESS).run(JSON.stringify(progress), id));
+}
+
+/** The same, unless somebody else is writing: the job will say something newer soon. @returns whether it was kept. */
+export function saveProgressIfFree(store: Store, id: number, progress: JobProgress): boolean {
+  return writeIfFree(store, () => {
+    statement(store.raw, SAVE_PROGRESS).run(JSON.stringify(progress), id);
+  });
 }
 
 /** Call inside the transaction that writes what the checkpoint stands for. */

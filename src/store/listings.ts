@@ -158,6 +158,11 @@ export function endMissing(store: Store, sourceId: number, since: number, at: nu
   return [...new Set(rows.map((row) => row.domain_id))];
 }
 
+/** Whether an offer is due to change by itself; a look that takes no lock. */
+export function isAnyDue(store: Store, at: number): boolean {
+  return statement(store.raw, 'SELECT 1 FROM listings WHERE next_at <= ? LIMIT 1').get(at) !== undefined;
+}
+
 /** Lets price steps and endings that are due happen. @returns domains they were of, at most `limit`. */
 export function letTimePass(store: Store, at: number, limit: number): number[] {
   const rows = statement(

@@ -1,3 +1,4 @@
+import { spawn } from 'node:child_process';
 import { mkdtempSync, readdirSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -6,7 +7,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { judgePhase } from '../core/lifecycle/phase';
 import { deleteBrief, ensureBrief, listBriefs, saveBrief } from './briefs';
 import { loadConfig, now, resolversOf, Settings } from './config';
-import { changeSettings, openStore, readSettings, type Store, write } from './database';
+import { changeSettings, openStore, readSettings, type Store, write, writeIfFree } from './database';
 import { checksOf, findDomain, pendingChecks, putDomain, putSighting, putVerdict, readPoolRow } from './domains';
 import { addJob, listJobs, readJob, requeueInterrupted, saveCheckpoint, setJobState } from './jobs';
 import { addToShortlist, changeShortlist, readShortlist, removeFromShortlist, shortlistedFor } from './shortlist';
@@ -74,6 +75,53 @@ describe('opening', () => {
     const config = { ...loadConfig(folderOf()), clock: { worldStart: '2026-11-20T08:00:00.000Z', realStart: started } };
     expect(Math.abs(now(config) - Date.parse('2026-11-20T09:00:00Z'))).toBeLessThan(5000);
   });
+});
+
+describe('writing', () => {
+  it('gets in between the transactions of long work, and takes turns', async () => {
+    const other = await openStore(store.folder, { migrate: false });
+    other.raw.exec('BEGIN IMMEDIATE');
+    expect(writeIfFree(store, () => addSource(store, 'list', 'not now', {}))).toBe(false);
+    const held = performance.now();
+    // this thread is the one that waits, so the lock is let go of by another process
+    const holder = fork(`
+      const Database = require('better-sqlite3');
+      const db = new Database(process.argv[1]);
+      db.pragma('busy_timeout = 15000');
+      db.exec('BEGIN IMMEDIATE');
+      process.stdout.write('held');
+      setTimeout(() => { db.exec('COMMIT'); db.close(); }, 150);
+    `);
+    other.raw.exec('COMMIT');
+    await holder.held;
+    addSource(store, 'list', 'in the end', {});
+    expect(performance.now() - held).toBeGreaterThan(100);
+    expect(writeIfFree(store, () => addSource(store, 'list', 'now', {}))).toBe(true);
+    await other.close();
+    await holder.ended;
+  });
+
+  it('within a transaction is a part of it', () => {
+    expect(() =>
+      write(store, () => {
+        write(store, () => addSource(store, 'list', 'inner', {}));
+        throw new Error('outer');
+      }),
+    ).toThrow('outer');
+    expect(store.raw.prepare('SELECT count(*) FROM sources').pluck().get()).toBe(0);
+    expect(store.raw.inTransaction).toBe(false);
+  });
+
+  /** A process of its own with a connection of its own. */
+  function fork(code: string) {
+    const child = spawn(process.execPath, ['-e', code, join(store.folder, 'jam-ladle.sqlite')], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    return {
+      held: new Promise<void>((done) => child.stdout.once('data', () => done())),
+      ended: new Promise<void>((done) => child.once('exit', () => done())),
+    };
+  }
 });
 
 describe('settings', () => {
