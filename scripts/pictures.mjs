@@ -167,6 +167,7 @@ try {
   await page.getByRole('heading', { name: 'As it will be read' }).waitFor();
   await save('sources-links');
 
+  await page.goto('about:blank');
   await letHoursPass(10);
   const { sources } = await call('/sources');
   const venue = sources.find(({ name }) => name === 'Saltmarch Exchange');
