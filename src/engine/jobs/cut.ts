@@ -4,14 +4,12 @@ import { LINK_FIELDS, LinkRowReader, type LinkRowTaker, sampleOf } from '../../c
 import { LIST_FORMATS } from '../../core/formats/list-fields';
 import { LinkCut } from '../../core/links/link-cut';
 import { registrableDomain } from '../../core/names/domain';
-import { write } from '../../store/database';
-import { putDomain, putSighting } from '../../store/domains';
-import { saveCheckpoint } from '../../store/jobs';
-import { countRows, keepDetail, putReject, type Reject } from '../../store/sources';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
+import { keepDetail, type Reject } from '../../store/sources';
+import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
 import { isExcluded } from '../lists/read-list';
 import { byteChunks, lookAtFile, textChunks } from '../text-file';
 import { asTextFile } from '../workbook';
+import { MOST_REJECTS, writeFound } from './found';
 
 export const CutParams = z.object({
   path: z.string(),
@@ -29,10 +27,6 @@ export const CutParams = z.object({
 });
 export type CutParams = z.infer<typeof CutParams>;
 
-const BATCH = 2000;
-/** Broken rows kept one by one; the others are counted. */
-const MOST_REJECTS = 10_000;
-
 export interface CutResult {
   cut: LinkCut;
   rows: number;
@@ -46,59 +40,27 @@ export interface CutResult {
  * rows read = taken (to domains that stay) + repeated (within one domain) + excluded + set aside.
  */
 export async function runCut(context: JobContext): Promise<void> {
-  const { store, job, signal } = context;
+  const { store, job } = context;
   const params = CutParams.parse(job.params);
   const sourceId = job.sourceId;
   if (sourceId === null) throw new JobError('The cut lost its source.');
   const { cut, rows, setAside, rejects } = await cutLinks(context, params);
-  const domains = [...cut.survivors(params.leastSites)];
+  const domains = [...cut.survivors(params.leastSites)].map(({ name, ...said }) => ({
+    name,
+    ending: registrableDomain(name)?.ending ?? '',
+    said,
+  }));
+  const { kept, inside, excluded, known } = cut.counts;
+  const counts = {
+    rows_read: rows,
+    rows_taken: kept,
+    rows_repeated: inside,
+    rows_excluded: excluded + known,
+    rows_set_aside: setAside,
+  };
   const few = [...cut.survivors()].length - domains.length;
-  let written = Number(job.checkpoint?.written ?? -1);
-  if (written < 0) {
-    written = 0;
-    const { kept, inside, excluded, known } = cut.counts;
-    write(store, () => {
-      for (const reject of rejects) putReject(store, sourceId, reject);
-      countRows(store, sourceId, {
-        rows_read: rows,
-        rows_taken: kept,
-        rows_repeated: inside,
-        rows_excluded: excluded + known,
-        rows_set_aside: setAside,
-      });
-      keepDetail(store, sourceId, { domains: domains.length, few, excluded, known });
-      saveCheckpoint(store, job.id, { written });
-    });
-  }
-  const meter = new RateMeter();
-  while (written < domains.length) {
-    throwIfStopped(signal);
-    const part = domains.slice(written, written + BATCH);
-    written += part.length;
-    const ids = write(store, () => {
-      const at = store.now();
-      let fresh = 0;
-      const put = part.map(({ name, ...said }) => {
-        const ending = registrableDomain(name)?.ending ?? '';
-        const { id, isNew } = putDomain(store, { name, ending }, true, at);
-        if (isNew) fresh++;
-        putSighting(store, id, sourceId, at, null, said);
-        return id;
-      });
-      countRows(store, sourceId, { domains_new: fresh });
-      saveCheckpoint(store, job.id, { written });
-      return put;
-    });
-    context.changed(ids, sourceId);
-    context.progress({
-      done: written,
-      total: domains.length,
-      unit: 'domains',
-      rate: meter.rate(written),
-      message: 'writing outside domains',
-    });
-    await letOthersWrite();
-  }
+  keepDetail(store, sourceId, { domains: domains.length, few, excluded, known });
+  await writeFound(context, sourceId, { domains, counts, rejects }, 'writing outside domains');
   const message = `${domains.length.toLocaleString('en')} outside domains from ${rows.toLocaleString('en')} rows`;
   context.progress({ done: rows, total: rows, unit: 'rows', rate: 0, message });
 }

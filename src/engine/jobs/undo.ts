@@ -38,7 +38,7 @@ export async function runUndo(context: JobContext): Promise<void> {
       const done = counts.left + counts.named + counts.shortlisted;
       context.progress({
         done,
-        total: Math.max(done, source.rows_taken),
+        total: Math.max(done, Number(source.detail.domains ?? source.rows_taken)),
         unit: 'domains',
         rate: meter.rate(done),
         message: 'taking back what it said',

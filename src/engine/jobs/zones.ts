@@ -2,13 +2,11 @@ import { z } from 'zod';
 import { registrableDomain } from '../../core/names/domain';
 import { ParkingServers, type ZoneChange, ZonePair } from '../../core/zones/zone-pair';
 import { ZoneReader } from '../../core/zones/zone-reader';
-import { write } from '../../store/database';
-import { putDomain, putSighting } from '../../store/domains';
-import { saveCheckpoint } from '../../store/jobs';
-import { countRows, putReject, type Reject } from '../../store/sources';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
+import type { Reject } from '../../store/sources';
+import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
 import { isExcluded } from '../lists/read-list';
 import { byteChunks } from '../text-file';
+import { writeFound } from './found';
 
 export const ZonesParams = z.object({
   older: z.string(),
@@ -28,63 +26,27 @@ interface Found {
   excluded: number;
 }
 
-const BATCH = 2000;
-/** Broken entries kept one by one; a file that is no zone has millions. The others are counted. */
-const MOST_REJECTS = 10_000;
-
 /**
  * Compares two copies of a zone: names that are gone from the newer, and names that moved to parking servers, go to the pool. The
  * comparison is made anew after an interruption, the same each time; what is written then goes on where it was.
  * rows read = taken + repeated (unchanged records) + excluded + set aside.
  */
 export async function runZones(context: JobContext): Promise<void> {
-  const { store, job, signal } = context;
+  const { job } = context;
   const params = ZonesParams.parse(job.params);
   const sourceId = job.sourceId;
   if (sourceId === null) throw new JobError('The comparison lost its source.');
   const found = await compareZones(context, params);
-  let written = Number(job.checkpoint?.written ?? -1);
-  if (written < 0) {
-    written = 0;
-    write(store, () => {
-      for (const reject of found.rejects.slice(0, MOST_REJECTS)) putReject(store, sourceId, reject);
-      countRows(store, sourceId, {
-        rows_read: found.records,
-        rows_taken: found.changes.length,
-        rows_excluded: found.excluded,
-        rows_set_aside: found.rejects.length,
-        rows_repeated: found.records - found.changes.length - found.excluded - found.rejects.length,
-      });
-      saveCheckpoint(store, job.id, { written });
-    });
-  }
-  while (written < found.changes.length) {
-    throwIfStopped(signal);
-    const part = found.changes.slice(written, written + BATCH);
-    written += part.length;
-    const ids = write(store, () => {
-      const at = store.now();
-      let fresh = 0;
-      const put = part.map(({ name, ending, change }) => {
-        const { id, isNew } = putDomain(store, { name, ending }, true, at);
-        if (isNew) fresh++;
-        putSighting(store, id, sourceId, at, null, { change });
-        return id;
-      });
-      countRows(store, sourceId, { domains_new: fresh });
-      saveCheckpoint(store, job.id, { written });
-      return put;
-    });
-    context.changed(ids, sourceId);
-    context.progress({
-      done: written,
-      total: found.changes.length,
-      unit: 'names',
-      rate: 0,
-      message: 'writing what changed',
-    });
-    await letOthersWrite();
-  }
+  const { changes, records, excluded, rejects } = found;
+  const counts = {
+    rows_read: records,
+    rows_taken: changes.length,
+    rows_excluded: excluded,
+    rows_set_aside: rejects.length,
+    rows_repeated: records - changes.length - excluded - rejects.length,
+  };
+  const domains = changes.map(({ name, ending, change }) => ({ name, ending, said: { change } }));
+  await writeFound(context, sourceId, { domains, counts, rejects }, 'writing what changed');
   const gone = found.changes.filter(({ change }) => change === 'gone').length;
   const message = `${gone.toLocaleString('en')} names are gone, ${(found.changes.length - gone).toLocaleString('en')} moved to parking servers`;
   context.progress({ done: found.records, total: found.records, unit: 'records', rate: 0, message });

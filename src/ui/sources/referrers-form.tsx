@@ -4,8 +4,9 @@ import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { REFERRER_FIELDS, type ReferrerCuts, type ReferrerField } from '../../core/formats/referrers';
 import { call } from '../api';
-import { Labelled, wordsOf } from '../fields';
+import { FileDrop, Labelled, Problem, useAttempt, wordsOf } from '../fields';
 import { count } from '../format';
+import { nameOfFile } from './use-table-look';
 
 interface Preview {
   upload: string;
@@ -37,8 +38,7 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
   const router = useRouter();
   const [preview, setPreview] = useState<Preview | null>(null);
   const [name, setName] = useState('');
-  const [problem, setProblem] = useState<string | null>(null);
-  const [busy, setBusy] = useState<string | null>(null);
+  const { problem, busy, attempt } = useAttempt();
   const form = useRef<HTMLFormElement>(null);
   /** Number of the last question; the answer to an earlier one is dropped. */
   const asked = useRef(0);
@@ -56,17 +56,6 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
       family: number('family') as 4 | 6 | null,
       keepUnknown: values.get('keepUnknown') === 'on',
     };
-  };
-  const attempt = async (what: string, act: () => Promise<void>) => {
-    setBusy(what);
-    setProblem(null);
-    try {
-      await act();
-    } catch (error) {
-      setProblem((error as Error).message);
-    } finally {
-      setBusy(null);
-    }
   };
   const look = (columns = preview?.columns) =>
     attempt('Counting', async () => {
@@ -95,31 +84,18 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
 
   return (
     <div className="flex flex-col gap-3">
-      <label className="rounded border border-dashed border-muted px-4 py-4 text-center focus-within:outline-2 focus-within:outline-damson">
-        <span className="set cursor-pointer">Choose a referrer file</span>
-        <span className="small block">
-          The domains that link to a site that does well: CSV, TSV or a workbook, from any index.
-        </span>
-        <input
-          type="file"
-          className="sr-only"
-          accept=".csv,.tsv,.txt,.xlsx,.gz"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (!file) return;
-            setName(file.name.replace(/\.(csv|tsv|txt|xlsx|gz)$/gi, ''));
-            void attempt('Reading the file', async () =>
-              setPreview(await call<Preview>('/sources/referrers/preview', { file })),
-            );
-          }}
-        />
-      </label>
+      <FileDrop
+        label="Choose a referrer file"
+        hint="The domains that link to a site that does well: CSV, TSV or a workbook, from any index."
+        onFile={(file) => {
+          setName(nameOfFile(file));
+          void attempt('Reading the file', async () =>
+            setPreview(await call<Preview>('/sources/referrers/preview', { file })),
+          );
+        }}
+      />
       {busy && <p role="status">{busy}</p>}
-      {problem && (
-        <p role="alert" className="bg-quince px-3 py-2">
-          {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       {preview && (
         <form
           ref={form}

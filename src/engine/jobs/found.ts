@@ -1,0 +1,62 @@
+import type { RegistrableDomain } from '../../core/names/domain';
+import { write } from '../../store/database';
+import { putDomain, putSighting } from '../../store/domains';
+import { saveCheckpoint } from '../../store/jobs';
+import { countRows, putReject, type Reject, type SourceCounts } from '../../store/sources';
+import { type JobContext, letOthersWrite, RateMeter, throwIfStopped } from '../context';
+
+const BATCH = 2000;
+/** Broken rows kept one by one; a file of another kind has millions. The others are counted. */
+export const MOST_REJECTS = 10_000;
+
+/** What a pass over a whole file found: domains with what is to be kept of each. */
+export interface Found {
+  domains: (RegistrableDomain & { said: object })[];
+  counts: Omit<SourceCounts, 'domains_new'>;
+  /** At most MOST_REJECTS of them are kept. */
+  rejects: Reject[];
+}
+
+/**
+ * Writes what a job found into the pool, a part at a time. The pass over the file is made anew after an interruption, with the
+ * same outcome; what is written then goes on where it was, and counts once.
+ */
+export async function writeFound(
+  context: JobContext,
+  sourceId: number,
+  { domains, counts, rejects }: Found,
+  message: string,
+): Promise<void> {
+  const { store, job, signal } = context;
+  let written = Number(job.checkpoint?.written ?? -1);
+  if (written < 0) {
+    written = 0;
+    write(store, () => {
+      for (const reject of rejects.slice(0, MOST_REJECTS)) putReject(store, sourceId, reject);
+      countRows(store, sourceId, counts);
+      saveCheckpoint(store, job.id, { written });
+    });
+  }
+  const meter = new RateMeter();
+  while (written < domains.length) {
+    throwIfStopped(signal);
+    const part = domains.slice(written, written + BATCH);
+    written += part.length;
+    const ids = write(store, () => {
+      const at = store.now();
+      let fresh = 0;
+      const put = part.map(({ said, ...domain }) => {
+        const { id, isNew } = putDomain(store, domain, true, at);
+        if (isNew) fresh++;
+        putSighting(store, id, sourceId, at, null, said);
+        return id;
+      });
+      countRows(store, sourceId, { domains_new: fresh });
+      saveCheckpoint(store, job.id, { written });
+      return put;
+    });
+    context.changed(ids, sourceId);
+    context.progress({ done: written, total: domains.length, unit: 'domains', rate: meter.rate(written), message });
+    await letOthersWrite();
+  }
+}
