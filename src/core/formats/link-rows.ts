@@ -59,7 +59,9 @@ const BROKEN = -2;
 export class LinkRowReader {
   /** Rows, without the header, broken ones included; empty lines are none. */
   rows = 0;
-  private rest = new Uint8Array(0);
+  /** Bytes that are read: what the last chunk left, then the next. One buffer for all, since a new one for each costs a quarter of the time. */
+  private work = new Uint8Array(1 << 16);
+  private held = 0;
   private line = 1;
   private isFirst = true;
   private headerPending: boolean;
@@ -93,20 +95,21 @@ export class LinkRowReader {
   }
 
   write(chunk: Uint8Array): void {
-    // one kind of array in what follows: a Buffer beside it makes every access slower
-    let bytes = new Uint8Array(chunk.buffer, chunk.byteOffset, chunk.length);
-    if (this.rest.length > 0) {
-      bytes = new Uint8Array(this.rest.length + chunk.length);
-      bytes.set(this.rest);
-      bytes.set(chunk, this.rest.length);
+    const length = this.held + chunk.length;
+    if (length > this.work.length) {
+      const wider = new Uint8Array(2 * length);
+      wider.set(this.work.subarray(0, this.held));
+      this.work = wider;
     }
-    this.rest = bytes.slice(this.consume(bytes, false));
+    this.work.set(chunk, this.held);
+    const done = this.consume(this.work.subarray(0, length), false);
+    this.work.copyWithin(0, done, length);
+    this.held = length - done;
   }
 
   end(): void {
-    const bytes = this.rest;
-    this.rest = new Uint8Array(0);
-    this.consume(bytes, true);
+    this.consume(this.work.subarray(0, this.held), true);
+    this.held = 0;
   }
 
   /** @returns how many bytes are done with. */
