@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { NUMBER_FACTS } from '../core/pool/columns';
-import { type Store, statement } from '../store/database';
+import { changeSettings, type Store, statement } from '../store/database';
 import { eachMembership, eachPoolRow, putDomain, putSighting } from '../store/domains';
 import { addSource } from '../store/sources';
 import { freshStore } from './jobs/testing';
@@ -46,19 +46,23 @@ describe('PoolHost', () => {
       phase: fc.constantFrom('free', 'active', 'unknown'),
       strength: fc.option(fc.double({ min: 0, max: 100, noNaN: true }), { nil: null }),
       registered: fc.option(fc.integer({ min: 1_000_000, max: 1.7e12 }), { nil: null }),
+      price: fc.option(fc.nat(100_000), { nil: null }),
+      isLeaving: fc.boolean(),
     });
     fc.assert(
       fc.property(fc.array(change, { maxLength: 30 }), (changes) => {
-        for (const { name, inPool, source, phase, strength, registered } of changes) {
+        for (const { name, inPool, source, phase, strength, registered, price, isLeaving } of changes) {
           const { id } = putDomain(store, name, inPool, 1);
           if (inPool) putSighting(store, id, source, 1, null, {});
-          statement(store.raw, 'UPDATE domains SET phase = ?, strength = ?, registered_at = ? WHERE id = ?').run(
-            phase,
-            strength,
-            registered,
-            id,
-          );
+          statement(
+            store.raw,
+            'UPDATE domains SET phase = ?, strength = ?, registered_at = ?, price_minor = ? WHERE id = ?',
+          ).run(phase, strength, registered, price, id);
           host.refresh([id], inPool ? source : null);
+          if (!isLeaving) continue;
+          statement(store.raw, 'DELETE FROM sightings WHERE domain_id = ?').run(id);
+          statement(store.raw, 'UPDATE domains SET in_pool = 0 WHERE id = ?').run(id);
+          host.remove(Uint32Array.of(id), source, false);
         }
         const live = bothSides(store, host);
         expect(live.index).toEqual(live.database);
@@ -69,5 +73,21 @@ describe('PoolHost', () => {
     const rebuilt = bothSides(store, host);
     expect(rebuilt.index).toEqual(rebuilt.database);
     expect(rebuilt.index.length).toBeGreaterThan(10);
+  });
+
+  it('prices in the user’s currency, and anew when the rates are changed', async () => {
+    const store = await freshStore();
+    changeSettings(store, { rates: { GBP: 1.5 } });
+    const names = ['pounds', 'euros', 'crowns', 'no-currency'];
+    const ids = names.map((name) => putDomain(store, { name: `${name}.org`, ending: 'org' }, true, 1).id);
+    const set = statement(store.raw, 'UPDATE domains SET price_minor = 1000, currency = ? WHERE id = ?');
+    for (const [index, currency] of ['GBP', 'EUR', 'SEK', null].entries()) set.run(currency, ids[index]);
+    const host = new PoolHost(store);
+    host.rebuild();
+    const prices = () => ids.map((id) => host.questions.columns.numbers.price[host.questions.columns.rowOf(id)]);
+    expect(prices()).toEqual([15, 10, Number.NaN, 10]);
+    changeSettings(store, { rates: { GBP: 1.25, SEK: 0.1 } });
+    await host.reprice();
+    expect(prices()).toEqual([12.5, 10, 1, 10]);
   });
 });

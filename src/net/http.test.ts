@@ -44,6 +44,39 @@ describe('HttpClient', () => {
     expect(answer.body.toString()).toBe('hello');
   });
 
+  it('hands a body on as it comes, plain, and keeps none of it', async () => {
+    const body = 'hive '.repeat(200_000);
+    const url = await web((request, response) => {
+      expect(request.headers['accept-encoding']).toBe('identity');
+      response.end(body);
+    });
+    const chunks: Buffer[] = [];
+    const answer = await client().get(url, { onChunk: (chunk) => chunks.push(chunk) });
+    expect(answer.body.length).toBe(0);
+    expect(chunks.length).toBeGreaterThan(1);
+    expect(Buffer.concat(chunks).toString()).toBe(body);
+  });
+
+  it('does not hand on the body of a refusal, and stops when whoever takes it fails', async () => {
+    let status = 404;
+    const url = await web((_request, response) => response.writeHead(status).end('x'.repeat(100_000)));
+    let taken = 0;
+    const answer = await client().get(url, { onChunk: (chunk) => (taken += chunk.length) });
+    expect([answer.status, taken]).toEqual([404, 0]);
+    status = 200;
+    const full = () => {
+      throw new Error('no space');
+    };
+    expect(await failure(client().get(url, { onChunk: full }))).toContain('no space');
+  });
+
+  it('sends further headers along', async () => {
+    const url = await web((request, response) =>
+      response.writeHead(request.headers['if-none-match'] ? 304 : 200).end(),
+    );
+    expect((await client().get(url, { headers: { 'if-none-match': '"1"' } })).status).toBe(304);
+  });
+
   it('does not follow redirects by itself', async () => {
     const url = await web((_request, response) => response.writeHead(302, { location: '/b' }).end());
     expect((await client().get(url)).headers.location).toBe('/b');

@@ -270,7 +270,8 @@ class AnswerReader implements Dispatcher.DispatchHandler {
   onResponseEnd(): void {
     if (this.isOver) return;
     const body = this.chunks.length === 1 ? this.chunks[0] : Buffer.concat(this.chunks, this.size);
-    const { status, headers, decode, maxBytes } = this;
+    const { status, headers, decode } = this;
+    const maxBytes = Math.min(this.maxBytes, MOST_UNFOLDED);
     if (!decode || body.length === 0) {
       this.isOver = true;
       this.resolve({ status, headers, body });
@@ -292,6 +293,9 @@ class AnswerReader implements Dispatcher.DispatchHandler {
     this.reject(error);
   }
 }
+
+/** More than that is not unfolded in memory, whatever may be taken plain. */
+const MOST_UNFOLDED = 1024 ** 3;
 
 function tooLarge(maxBytes: number): NetError {
   return new NetError('too-large', `The answer is larger than ${Math.round(maxBytes / 1024)} KB`);

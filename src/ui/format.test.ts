@@ -1,5 +1,19 @@
 import { describe, expect, it } from 'vitest';
-import { ago, closing, day, duration, isSoon, listingWords, money, phaseWords, score } from './format';
+import {
+  ago,
+  askedPrice,
+  bothPrices,
+  changeWords,
+  closing,
+  day,
+  duration,
+  isSoon,
+  listingWords,
+  money,
+  offerTitle,
+  phaseWords,
+  score,
+} from './format';
 import type { DomainView } from './types';
 
 const now = Date.UTC(2026, 10, 24, 12);
@@ -63,5 +77,46 @@ describe('listingWords', () => {
     expect(listingWords(row({ listing: 'auction', bids: 0 }))).toBe('auction, no bids');
     expect(listingWords(row({ listing: 'auction', bids: 1 }))).toBe('auction, 1 bid');
     expect(listingWords(row({ listing: 'buy-now' }))).toBe('buy now');
+  });
+});
+
+describe('offers in words', () => {
+  it('name the price in its currency and in the user’s', () => {
+    expect(bothPrices(1000, 'GBP', 1150, 'EUR')).toBe('10 GBP, 11.50 EUR');
+    expect(bothPrices(1000, 'EUR', 1000, 'EUR')).toBe('10 EUR');
+    expect(bothPrices(1000, 'SEK', null, 'EUR')).toBe('10 SEK, no rate is set');
+    expect(bothPrices(1000, null, 1000, 'EUR')).toBe('10');
+    expect(bothPrices(null, 'EUR', null, 'EUR')).toBe('');
+    expect(askedPrice({ priceMinor: 1000, currency: 'GBP', homeMinor: 1150 })).toBe('11.50');
+    expect(askedPrice({ priceMinor: 1000, currency: 'SEK', homeMinor: null })).toBe('10 SEK');
+  });
+
+  it('say what the best of them is, and how many others there are', () => {
+    const best = {
+      listing: 'falling',
+      venue: 'Quayside Lots',
+      priceMinor: 900,
+      currency: 'EUR',
+      homeMinor: 900,
+    } as const;
+    expect(offerTitle(row({ ...best, homeCurrency: 'EUR', offers: 3 }))).toBe(
+      'falling price at Quayside Lots: 9 EUR; 2 other offers',
+    );
+    expect(offerTitle(row({ ...best, homeCurrency: 'EUR', offers: null }))).toBe(
+      'falling price at Quayside Lots: 9 EUR',
+    );
+    expect(offerTitle(row({}))).toBe('');
+  });
+
+  it.each<[string, number | string | null, number | string | null, string]>([
+    ['bid', null, 2, 'bids 0 → 2'],
+    ['price', 1000, 1200, 'price 10 EUR → 12 EUR'],
+    ['step', 1000, 800, 'price fell 10 EUR → 8 EUR'],
+    ['extended', now, now + HOUR, 'closes later: 24 Nov 13:00 UTC'],
+    ['reserve', 'unmet', 'met', 'reserve met'],
+    ['sold', 900, 1000, 'sold at 10 EUR'],
+    ['withdrawn', null, null, 'withdrawn'],
+  ])('say that there was a change of kind %s', (what, was, is, words) => {
+    expect(changeWords({ what: what as 'bid', was, is, currency: 'EUR' }, now)).toBe(words);
   });
 });

@@ -81,6 +81,16 @@ describe('importing a list', () => {
     expect(rejects).toEqual([{ line: 2, reason: '"nonsense" is no registrable domain', sample: 'nonsense' }]);
   });
 
+  it('of the same file twice adds sightings, not domains', async () => {
+    const path = fileOf('domain,drop date\na.org,2026-11-27\nb.org,2026-11-28\n');
+    await load(path);
+    const before = names();
+    const { source } = await load(path);
+    expect(source).toMatchObject({ rows_read: 2, rows_taken: 2, rows_repeated: 0, domains_new: 0 });
+    expect(names()).toEqual(before);
+    expect(sightingsOf(store, findDomain(store, 'a.org')!.id)).toHaveLength(2);
+  });
+
   it('does not lose what a server said to what a list says', async () => {
     await load(fileOf('domain,status\npellgate.org,deleted\n'));
     store.raw.prepare("UPDATE domains SET phase = 'active', phase_at = 5").run();
