@@ -192,9 +192,11 @@ describe('damaged files of other formats', () => {
     const bytes = readFileSync(path);
     const whole = await importList(fileOf(bytes));
     expect(readSource(store, whole ?? 0)).toMatchObject({ rows_read: ROWS, rows_taken: ROWS });
+    const packed = await importList(fileOf(gzipSync(bytes)));
+    expect(readSource(store, packed ?? 0)).toMatchObject({ rows_read: ROWS, rows_taken: ROWS, domains_new: 0 });
     await fc.assert(
-      fc.asyncProperty(damage, async (blows) => {
-        await importList(fileOf(damaged(bytes, blows)));
+      fc.asyncProperty(damage, fc.boolean(), async (blows, isPacked) => {
+        await importList(fileOf(damaged(isPacked ? gzipSync(bytes) : bytes, blows)));
       }),
       { numRuns: 40 },
     );
