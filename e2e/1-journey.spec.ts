@@ -80,7 +80,8 @@ test('a crawl of two sites finds lapsed domains', async () => {
 
 test('a link index and a drop list come in by file', async () => {
   await page.goto('/sources?add=links');
-  await page.getByLabel('Export of a link index').setInputFiles(join(folder(), 'world/link-index.csv.gz'));
+  await page.getByLabel(/^Measures: the export of a link index/).check();
+  await page.getByLabel(/^Export of a link index/).setInputFiles(join(folder(), 'world/link-index.csv.gz'));
   await page.getByRole('button', { name: 'Import the links' }).click();
   await expect(page).toHaveURL(/\/sources\/\d+/);
   await jobDone('links');
