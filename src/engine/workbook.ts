@@ -1,5 +1,5 @@
 import { once } from 'node:events';
-import { createReadStream, createWriteStream, existsSync } from 'node:fs';
+import { createReadStream, createWriteStream, existsSync, type ReadStream, type WriteStream } from 'node:fs';
 import { open, rename } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import { constants, createGunzip, gunzipSync } from 'node:zlib';
@@ -11,34 +11,69 @@ export async function asTextFile(given: string): Promise<string> {
   if (existsSync(converted)) return converted;
   const path = await unpackedWorkbook(given);
   if (path === null) return given;
-  // a large package that few files need
-  const { default: ExcelJS } = await import('exceljs');
   const out = createWriteStream(`${converted}.part`);
+  // a full disk is told of below, not by ending the process
+  out.on('error', () => undefined);
+  const source = createReadStream(path);
   try {
-    const reader = new ExcelJS.stream.xlsx.WorkbookReader(path, {
-      worksheets: 'emit',
-      sharedStrings: 'cache',
-      hyperlinks: 'ignore',
-      styles: 'ignore',
-    });
-    for await (const sheet of reader) {
-      for await (const row of sheet) {
-        const values = Array.isArray(row.values) ? row.values.slice(1) : [];
-        const line = values
-          .map((value) => cellText(value).replace(/[\r\n]+/g, ' '))
-          .map((text) => (/[",]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text));
-        if (!out.write(`${line.join(',')}\n`)) await once(out, 'drain');
-      }
-      break; // the first sheet
-    }
+    await unlessStalled(source, (moved) => writeFirstSheet(source, out, moved));
   } catch (error) {
     throw new JobError(`This is a ZIP archive, and no workbook that can be read (${(error as Error).message}).`);
   } finally {
+    source.destroy();
     out.end();
-    await once(out, 'close');
+    if (!out.closed) await once(out, 'close');
   }
+  if (out.errored) throw new JobError(`The workbook cannot be unpacked: ${out.errored.message}`);
   await rename(`${converted}.part`, converted);
   return converted;
+}
+
+/** @param moved called for every row. */
+async function writeFirstSheet(source: ReadStream, out: WriteStream, moved: () => void): Promise<void> {
+  // a large package that few files need
+  const { default: ExcelJS } = await import('exceljs');
+  const reader = new ExcelJS.stream.xlsx.WorkbookReader(source, {
+    worksheets: 'emit',
+    sharedStrings: 'cache',
+    hyperlinks: 'ignore',
+    styles: 'ignore',
+  });
+  for await (const sheet of reader) {
+    for await (const row of sheet) {
+      moved();
+      const values = Array.isArray(row.values) ? row.values.slice(1) : [];
+      const line = values
+        .map((value) => cellText(value).replace(/[\r\n]+/g, ' '))
+        .map((text) => (/[",]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text));
+      if (!out.write(`${line.join(',')}\n`)) await once(out, 'drain');
+    }
+    return; // the first sheet
+  }
+  throw new Error('it holds no sheet');
+}
+
+/** The reader of workbooks waits for ever for the end of a part that is damaged; nothing else makes it stand still for so long. */
+export const workbookLimits = { stallMs: 10_000 };
+
+/** Gives up when no byte of the file is read and no row comes out for a while. */
+async function unlessStalled(source: ReadStream, act: (moved: () => void) => Promise<void>): Promise<void> {
+  const { stallMs } = workbookLimits;
+  let rows = 0;
+  let seen = -1;
+  let timer: NodeJS.Timeout | undefined;
+  const stalled = new Promise<never>((_, reject) => {
+    timer = setInterval(() => {
+      const now = source.bytesRead + rows;
+      if (now === seen) reject(new Error('it is damaged: nothing more comes out of it'));
+      seen = now;
+    }, stallMs);
+  });
+  try {
+    await Promise.race([act(() => rows++), stalled]);
+  } finally {
+    clearInterval(timer);
+  }
 }
 
 const HEAD_BYTES = 4096;

@@ -71,6 +71,9 @@ export class LinkRowReader {
   /** 1 for what ends a plain field. */
   private readonly stops = new Uint8Array(256);
   private lastFrom = new Uint8Array(0);
+  private lastView = new DataView(this.lastFrom.buffer);
+  /** The bytes at hand as words. */
+  private view = this.lastView;
   private isSameFrom = false;
   private readonly starts: Int32Array;
   private readonly ends: Int32Array;
@@ -114,6 +117,7 @@ export class LinkRowReader {
 
   /** @returns how many bytes are done with. */
   private consume(bytes: Uint8Array, isEnd: boolean): number {
+    this.view = new DataView(bytes.buffer as ArrayBuffer, bytes.byteOffset, bytes.length);
     let at = 0;
     if (this.isFirst && (bytes.length >= 3 || isEnd)) {
       if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) at = 3;
@@ -190,13 +194,14 @@ export class LinkRowReader {
     return at;
   }
 
-  /** Whether the field at a place is the linking page of the row before, which most rows share. */
+  /** Whether the field at a place is the linking page of the row before, which most rows share. Four bytes at a time. */
   private isLastFrom(bytes: Uint8Array, at: number): boolean {
-    const { lastFrom } = this;
+    const { lastFrom, lastView, view } = this;
     const { length } = lastFrom;
-    if (length === 0 || at + length > bytes.length) return false;
-    // from its end, where pages of one site differ
-    for (let i = length - 1; i >= 0; i--) if (bytes[at + i] !== lastFrom[i]) return false;
+    if (length < 4 || at + length > bytes.length) return false;
+    // the last four first, where pages of one site differ; they also cover what a count by four leaves over
+    if (view.getUint32(at + length - 4) !== lastView.getUint32(length - 4)) return false;
+    for (let i = 0; i + 4 <= length; i += 4) if (view.getUint32(at + i) !== lastView.getUint32(i)) return false;
     return true;
   }
 
@@ -252,6 +257,7 @@ export class LinkRowReader {
     const end = this.ends[this.place.from];
     const isPlain = bytes[end] === this.delimiter && (start === 0 || bytes[start - 1] !== QUOTE);
     this.lastFrom = isPlain ? bytes.slice(start, end + 1) : new Uint8Array(0);
+    this.lastView = new DataView(this.lastFrom.buffer);
   }
 
   private field(bytes: Uint8Array, place: number, span: Span): void {

@@ -1,6 +1,6 @@
 import type { LinkRowTaker, Span } from '../formats/link-rows';
 import { plainDomain, type RegistrableDomain, registrableDomain } from '../names/domain';
-import { HashTable, hashBytes, mix, NameTable, PairSet, widened } from './tables';
+import { HashTable, mix, NameTable, PairSet, WordHash, widened } from './tables';
 
 /** Why an outside domain does not come through a cut. */
 export type CutReason = 'excluded' | 'known';
@@ -35,10 +35,15 @@ const NO_DOMAIN = 1;
 const STAYS = 0;
 const EXCLUDED = 2;
 const KNOWN = 3;
-/** Bytes of a host in lower case; 0 for what ends it, among them the colon before a port and a NUL. */
-const HOST_BYTES = Uint8Array.from({ length: 256 }, (_, code) =>
-  '/?#\\:@'.includes(String.fromCharCode(code)) ? 0 : code >= 65 && code <= 90 ? code + 32 : code,
-);
+/** What a byte is in an address's host: a part of it, its end, or something that wants a closer look. */
+const IN_HOST = 0;
+const HOST_END = 1;
+const ODD = 2;
+const HOST_BYTES = Uint8Array.from({ length: 256 }, (_, code) => {
+  const letter = String.fromCharCode(code);
+  if ('/?#\\'.includes(letter)) return HOST_END;
+  return /[a-z0-9._-]/.test(letter) ? IN_HOST : ODD;
+});
 /** Of a domain: rows, pages, sites, nofollow rows. */
 const FIGURES = 4;
 
@@ -54,7 +59,10 @@ export class LinkCut implements LinkRowTaker {
   private figures = new Uint32Array(FIGURES << 10);
   private readonly sitePairs = new PairSet();
   private readonly pagePairs = new PairSet();
-  private readonly host = Buffer.alloc(2048);
+  private readonly hash = new WordHash();
+  /** The bytes at hand, and the same as words. */
+  private bytes = new Uint8Array(0);
+  private view = new DataView(this.bytes.buffer);
   /** By domain; asked for new hosts only. */
   private readonly verdicts: number[] = [];
   /** The linking page of the row before: most rows share it. */
@@ -73,6 +81,7 @@ export class LinkCut implements LinkRowTaker {
   ) {}
 
   row(bytes: Uint8Array, from: Span, to: Span, rel: Span, isSameFrom: boolean): void {
+    if (bytes !== this.bytes) this.begin(bytes);
     const { counts } = this;
     const target = this.domainAt(bytes, to.start, to.end);
     if (!isSameFrom) this.takeFrom(bytes, from);
@@ -102,12 +111,18 @@ export class LinkCut implements LinkRowTaker {
     if (this.pagePairs.add((this.lastHigh ^ mark) >>> 0, (this.lastLow + mark) >>> 0 || 1)) figures[at + 1]++;
   }
 
+  private begin(bytes: Uint8Array): void {
+    this.bytes = bytes as Uint8Array<ArrayBuffer>;
+    this.view = new DataView(bytes.buffer as ArrayBuffer, bytes.byteOffset, bytes.length);
+  }
+
   private takeFrom(bytes: Uint8Array, { start, end }: Span): void {
     this.lastSite = this.domainAt(bytes, start, end);
     let last = start;
     while (last < end && bytes[last] !== 35) last++; // #
-    this.lastHigh = hashBytes(bytes, start, last);
-    this.lastLow = hashBytes(bytes, start, last, 0x2545f491);
+    this.hash.of(this.view, start, last);
+    this.lastHigh = this.hash.high;
+    this.lastLow = this.hash.low;
   }
 
   /** Outside domains that stay and that at least so many domains link to, those with most linking domains first. */
@@ -131,41 +146,28 @@ export class LinkCut implements LinkRowTaker {
 
   /** What is kept of the host of the address at a place; NO_DOMAIN when there is none. */
   private domainAt(bytes: Uint8Array, start: number, end: number): number {
-    const { host } = this;
-    let at = afterScheme(bytes, start, end);
-    if (at < 0) return NO_DOMAIN;
-    const most = Math.min(end, at + host.length);
-    let length = 0;
-    let high = 0x811c9dc5 | 0;
-    let low = 0x41c6ce57;
-    for (; at < most; at++) {
-      const code = HOST_BYTES[bytes[at]];
-      if (code === 0) break;
-      host[length++] = code;
-      high = Math.imul(high ^ code, 16777619);
-      low = Math.imul(low ^ code, 0x9e3779b1);
-    }
-    if (at < end && (bytes[at] === 58 || bytes[at] === 64 || at === most)) return this.oddHost(bytes, start, end);
-    if (length === 0) return NO_DOMAIN;
-    high = mix(high);
-    low = mix(low);
-    return this.hosts.get(high, low) || this.noteHost(high, low, length);
-  }
-
-  /** An address with a port or a user's name in it: rare, so it may take its time. */
-  private oddHost(bytes: Uint8Array, start: number, end: number): number {
-    const domain = registrableDomain(new TextDecoder().decode(bytes.subarray(start, end)));
-    return domain ? this.domainNumber(domain) : NO_DOMAIN;
-  }
-
-  private noteHost(high: number, low: number, length: number): number {
-    const text = this.host.toString('latin1', 0, length);
-    // what is not ASCII is UTF-8
-    const domain =
-      plainDomain(text) ?? registrableDomain(/^[\0-\x7f]*$/.test(text) ? text : this.host.toString('utf8', 0, length));
+    const first = afterScheme(bytes, start, end);
+    if (first < 0) return NO_DOMAIN;
+    let at = first;
+    while (at < end && HOST_BYTES[bytes[at]] === IN_HOST) at++;
+    if (at < end && HOST_BYTES[bytes[at]] === ODD) return this.oddHost(bytes, start, end);
+    if (at === first) return NO_DOMAIN;
+    const { hash } = this;
+    hash.of(this.view, first, at);
+    const { high, low } = hash;
+    const known = this.hosts.get(high, low);
+    if (known !== 0) return known;
+    const text = Buffer.from(bytes.buffer, bytes.byteOffset + first, at - first).toString('latin1');
+    const domain = plainDomain(text) ?? registrableDomain(text);
     const value = domain ? this.domainNumber(domain) : NO_DOMAIN;
     this.hosts.put(high, low, value);
     return value;
+  }
+
+  /** An address with capitals, other letters, a port or a user's name in its host: rare, so it may take its time. */
+  private oddHost(bytes: Uint8Array, start: number, end: number): number {
+    const domain = registrableDomain(new TextDecoder().decode(bytes.subarray(start, end)));
+    return domain ? this.domainNumber(domain) : NO_DOMAIN;
   }
 
   private domainNumber({ name, ending }: RegistrableDomain): number {

@@ -11,7 +11,7 @@ import { eachReject, readSource } from '../../store/sources';
 import { JobError } from '../context';
 import { lookAtLinks } from '../lists/cut-preview';
 import { lookAtFile } from '../text-file';
-import { asTextFile } from '../workbook';
+import { asTextFile, workbookLimits } from '../workbook';
 import { runCut } from './cut';
 import { OneDocument } from './fixtures';
 import { runList } from './list';
@@ -183,6 +183,7 @@ describe('damaged files of other formats', () => {
   });
 
   it('workbooks add up, or are told to be none', async () => {
+    workbookLimits.stallMs = 150;
     const book = new ExcelJS.Workbook();
     const sheet = book.addWorksheet('names');
     sheet.addRow(['domain', 'drop date']);
@@ -200,7 +201,19 @@ describe('damaged files of other formats', () => {
       }),
       { numRuns: 40 },
     );
-  });
+  }, 60_000);
+
+  it('a workbook whose reader would wait for ever is told to be damaged', async () => {
+    workbookLimits.stallMs = 150;
+    const bytes = readFileSync(join(folder, 'book.xlsx'));
+    const failures = new Set<string>();
+    for (let at = 600; at < bytes.length; at += 85) {
+      const broken = Buffer.from(bytes);
+      broken[at] ^= 0xff;
+      await asTextFile(fileOf(broken)).catch((error: Error) => failures.add(error.message));
+    }
+    expect([...failures].some((message) => message.includes('nothing more comes out of it'))).toBe(true);
+  }, 60_000);
 
   it('link exports add up', async () => {
     await fc.assert(
