@@ -155,7 +155,8 @@ function isBusy(error: unknown): boolean {
 /** SQLite's own waiting looks again after ever longer pauses, up to a tenth of a second, and would miss the gaps for long. */
 function takeLock(raw: Raw, patienceMs: number): void {
   const started = performance.now();
-  raw.pragma('busy_timeout = 0');
+  // exec: a fifth of what pragma() costs, and a crawl writes hundreds of times a second
+  raw.exec('PRAGMA busy_timeout = 0');
   try {
     for (;;) {
       try {
@@ -167,7 +168,7 @@ function takeLock(raw: Raw, patienceMs: number): void {
       }
     }
   } finally {
-    raw.pragma(`busy_timeout = ${BUSY_MS}`);
+    raw.exec(`PRAGMA busy_timeout = ${BUSY_MS}`);
   }
 }
 

@@ -11,6 +11,8 @@ import { partsFromThread } from '../lists/reader';
 
 /** Room for the index of millions of names. */
 const IMPORT_CACHE_KB = 200_000;
+/** Pages in the log before they are moved into the database: those of the index are written again and again. */
+const IMPORT_LOG_PAGES = 64_000;
 /** A file smaller than this is read before a thread would have started. */
 const SMALL_BYTES = 2 * 1024 * 1024;
 
@@ -71,6 +73,7 @@ export async function runList(context: JobContext): Promise<void> {
   // every row that is written names a domain and a source of this very transaction
   store.raw.pragma('foreign_keys = OFF');
   store.raw.pragma(`cache_size = -${IMPORT_CACHE_KB}`);
+  store.raw.pragma(`wal_autocheckpoint = ${IMPORT_LOG_PAGES}`);
   try {
     await takeAll();
   } finally {
