@@ -312,7 +312,7 @@ export function changesOfSource(store: Store, sourceId: number, limit: number): 
   ).all(sourceId, limit) as StoredChange[];
 }
 
-/** Offers of a feed that are open, by closing time, those that never close last; and how many there are of each kind. */
+/** Offers of a feed that are open, the next to change by itself first, those that never do last; and how many there are of each kind. */
 export function openListings(
   store: Store,
   sourceId: number,
@@ -324,7 +324,7 @@ export function openListings(
     store.raw,
     `SELECT l.*, o.name AS source_name, d.name FROM listings l JOIN sources o ON o.id = l.source_id JOIN domains d ON d.id = l.domain_id
      WHERE l.source_id = @sourceId AND l.state = 'open' AND (@kind IS NULL OR l.kind = @kind)
-     ORDER BY coalesce(l.next_at, l.closing_at, 9e15), d.name LIMIT @limit OFFSET @offset`,
+     ORDER BY l.next_at NULLS LAST, l.domain_id LIMIT @limit OFFSET @offset`,
   ).all({ sourceId, kind, offset, limit }) as (ListingRow & { name: string })[];
   const kinds = statement(
     store.raw,

@@ -187,10 +187,10 @@ describe('the clock', () => {
       currency: 'EUR',
       reserve: null,
     } as const;
-    const rest = { bids: 0, closingAt: store.now() - 5, steps: [], url: null };
+    const rest = { bids: 0, closingAt: 5000, steps: [], url: null };
     write(store, () => {
-      putListing(store, id, sourceId, { ...offer, ...rest }, store.now() - 10);
-      settleListing(store, id, store.now() - 10, { home: 'EUR', worth: {} });
+      putListing(store, id, sourceId, { ...offer, ...rest }, 1000);
+      settleListing(store, id, 1000, { home: 'EUR', worth: {} });
     });
     expect(findDomain(store, 'a.org')?.listing).toBe('auction');
     turn();

@@ -16,7 +16,9 @@ const STATEMENTS = [
     venue TEXT, state TEXT NOT NULL, price_minor INTEGER, currency TEXT, reserve TEXT, bids INTEGER, closing_at INTEGER,
     steps TEXT NOT NULL, url TEXT, first_at INTEGER NOT NULL, seen_at INTEGER NOT NULL, ended_at INTEGER, next_at INTEGER,
     PRIMARY KEY (domain_id, source_id, kind)) WITHOUT ROWID`,
-  `CREATE INDEX listings_source ON listings(source_id, seen_at)`,
+  // a venue's page: what is open, the next to change first, and how many of each kind
+  `CREATE INDEX listings_open ON listings(source_id, next_at) WHERE state = 'open'`,
+  `CREATE INDEX listings_kinds ON listings(source_id, kind) WHERE state = 'open'`,
   `CREATE INDEX listings_next ON listings(next_at) WHERE next_at IS NOT NULL`,
   `CREATE TABLE listing_changes (
     id INTEGER PRIMARY KEY, domain_id INTEGER NOT NULL, source_id INTEGER NOT NULL, kind TEXT NOT NULL, at INTEGER NOT NULL,
