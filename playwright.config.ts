@@ -6,7 +6,7 @@ export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
   workers: 1,
-  timeout: 120_000,
+  timeout: 240_000,
   expect: { timeout: 20_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   globalSetup: './e2e/start.ts',
