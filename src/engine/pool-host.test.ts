@@ -75,6 +75,23 @@ describe('PoolHost', () => {
     expect(rebuilt.index.length).toBeGreaterThan(0);
   });
 
+  it('keeps what another source has named again before its leaving was told', async () => {
+    const store = await freshStore();
+    const [undone, other] = ['one', 'two'].map((name) => addSource(store, 'list', name, {}));
+    const [back, gone] = ['back', 'gone'].map(
+      (name) => putDomain(store, { name: `${name}.org`, ending: 'org' }, true, 1).id,
+    );
+    const host = new PoolHost(store);
+    host.rebuild();
+    statement(store.raw, 'UPDATE domains SET in_pool = 0 WHERE id = ?').run(gone);
+    putSighting(store, back, other, 2, null, {});
+    host.remove(Uint32Array.of(back, gone), undone, true);
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    const { index, database } = bothSides(store, host);
+    expect(index).toEqual(database);
+    expect(index.map(({ name, sources }) => [name, sources])).toEqual([['back.org', [other]]]);
+  });
+
   it('prices in the user’s currency, and anew when the rates are changed', async () => {
     const store = await freshStore();
     changeSettings(store, { rates: { GBP: 1.5 } });

@@ -5,7 +5,7 @@ import { PoolIndex } from '../core/pool/query';
 import { readRates, type Store } from '../store/database';
 import { eachMembership, eachPoolRow, membershipsOf, pricedAfter, readPoolRow } from '../store/domains';
 
-const PRICED_AT_ONCE = 2000;
+const ROWS_AT_ONCE = 2000;
 
 /** Holds the index over the pool and keeps it equal to the database. */
 export class PoolHost {
@@ -71,6 +71,16 @@ export class PoolHost {
     if (ids.length === 0) return;
     this.columns = this.columns.without(ids);
     this.index = new PoolIndex(this.columns);
+    void this.takeBack(ids);
+  }
+
+  /** What another source has named again since it left comes back, a part at a time. */
+  private async takeBack(ids: Uint32Array): Promise<void> {
+    for (let start = 0; start < ids.length; start += ROWS_AT_ONCE) {
+      await new Promise((resolve) => setImmediate(resolve));
+      if (!this.store.raw.open) return;
+      this.refresh(ids.subarray(start, start + ROWS_AT_ONCE), null);
+    }
   }
 
   /** Prices again after the rates were changed, a part at a time so that questions are answered in between. */
@@ -78,7 +88,7 @@ export class PoolHost {
     this.rates = readRates(this.store);
     let after = 0;
     for (;;) {
-      const ids = pricedAfter(this.store, after, PRICED_AT_ONCE);
+      const ids = pricedAfter(this.store, after, ROWS_AT_ONCE);
       if (ids.length === 0) return;
       this.refresh(ids, null);
       after = ids[ids.length - 1];

@@ -122,7 +122,7 @@ describe('rows as they stood', () => {
     const piece = fc.constantFrom('a', ';', '"', '\n', '\r\n', ' ', 'bc', '""');
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 60 }), fc.nat(9), (pieces, skipped) => {
-        const text = pieces.join('');
+        const text = `${pieces.join('')}\n`;
         const kept: [line: number, fields: string[], start: number, stop: number][] = [];
         const reader = new CsvReader(
           ({ line, fields }) => kept.push([line, fields, reader.rowStart, reader.rowStop]),

@@ -1,4 +1,4 @@
-import { CsvReader } from './csv';
+import { CSV_DEFAULTS, CsvReader } from './csv';
 
 /**
  * Rows of a file as they stood, put together for keeping; what a list said of a domain is read from here when somebody asks, by
@@ -27,7 +27,8 @@ export function unpackRows(packed: string, firstLine: number, delimiter: string)
     const reader = new CsvReader(
       ({ line, fields }) => rows.set(line + firstLine - 1, fields),
       () => undefined,
-      { delimiter, maxRowChars: packed.length },
+      // as the list was read: else a quote that never closes would take other rows in
+      { ...CSV_DEFAULTS, delimiter },
     );
     reader.write(packed.slice(1));
     reader.end();
