@@ -142,7 +142,8 @@ export class JobRunner extends EventEmitter<{
     const start: WorkerStart = { folder: this.store.folder, jobId: job.id };
     const worker = startThread('worker', 'worker', {
       workerData: start,
-      resourceLimits: { maxOldGenerationSizeMb: 2048 },
+      // short-lived objects by the thousand a page: a roomy nursery lets them die before anybody looks
+      resourceLimits: { maxOldGenerationSizeMb: 2048, maxYoungGenerationSizeMb: 192 },
     });
     const entry: Running = { worker, kind: job.kind, wanted: null, savedAt: 0, job: { ...job, state: 'running' } };
     this.running.set(job.id, entry);

@@ -16,7 +16,7 @@ import {
 } from '../../store/crawl';
 import { write } from '../../store/database';
 import { freshPhase, putDomain, putSighting } from '../../store/domains';
-import { putLink } from '../../store/links';
+import { type PageLink, putPageLinks } from '../../store/links';
 import { countRows } from '../../store/sources';
 import type { JobContext } from '../context';
 import { isExcluded } from '../lists/read-list';
@@ -195,26 +195,18 @@ export class CrawlWriter {
     const added = inside.map((link) => this.frontier.push(link.address, link.anchor, place, written.change));
     putEdges(store, this.sourceId, page.id, known.concat(added), isRedirect);
     for (const { url, refused: rule } of refused) putTrap(store, this.sourceId, page.site, rule, url);
-    let ordinal = 0;
-    const fromId = outside.length > 0 ? this.siteId(page.site, at) : -1;
+    const links: PageLink[] = [];
     for (const link of outside) {
       const toId = this.domainOf(link, result, at, written, counts);
-      if (toId < 0 || fromId < 0) continue;
-      putLink(store, {
-        toId,
-        sourceId: this.sourceId,
-        seq: page.id * LINKS_PER_PAGE + ordinal++,
-        fromId,
-        fromUrl: page.url,
-        toUrl: link.url,
-        anchor: link.anchor,
-        nofollow: link.nofollow,
-        indexable: link.unindexed === null,
-        unindexed: link.unindexed,
-        firstSeenAt: null,
-        lastSeenAt: at,
-      });
+      if (toId >= 0) links.push({ toId, toUrl: link.url, anchor: link.anchor, nofollow: link.nofollow });
     }
+    const fromId = links.length > 0 ? this.siteId(page.site, at) : -1;
+    if (fromId < 0) return;
+    const { unindexed } = outside[0];
+    const firstSeq = page.id * LINKS_PER_PAGE;
+    const { url: fromUrl } = page;
+    const from = { sourceId: this.sourceId, firstSeq, fromId, fromUrl, unindexed, lastSeenAt: at };
+    putPageLinks(store, { ...from, indexable: unindexed === null }, links);
   }
 
   /** How deep a site is read; set by the crawl. */
