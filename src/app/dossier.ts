@@ -6,6 +6,7 @@ import { readRates, type Store } from '../store/database';
 import { checksOf, findDomain, sightingsOf } from '../store/domains';
 import { anchorsOf, lastMeasurement, linkCountsBySource, referrersOf, spamCardOf } from '../store/links';
 import { changesOf, listingsOf } from '../store/listings';
+import { tagsOf } from '../store/marks';
 import { shortlistedFor } from '../store/shortlist';
 import { domainView } from './views';
 
@@ -54,6 +55,7 @@ export function readDossier(store: Store, name: string, briefId: number) {
     spam: spamCardOf(store, row.id),
     measurement: lastMeasurement(store),
     shortlist: shortlisted,
+    tags: tagsOf(store, row.id),
   };
 }
 

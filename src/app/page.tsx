@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import type { Condition, Sort } from '../core/pool/conditions';
 import { listJobs } from '../store/jobs';
+import { listSieves, type Sieve } from '../store/sieves';
 import {
   ago,
   closing,
@@ -22,12 +23,19 @@ import { jobView } from './views';
 
 const SHOWN = 8;
 const FINDS_SHOWN = 18;
-const DROPPING: Condition = { type: 'choice', fact: 'phase', values: ['pending-delete'], not: false };
+const DROPPING: Condition = {
+  type: 'choice',
+  fact: 'phase',
+  values: ['pending-delete'],
+  not: false,
+  keepUnknown: false,
+};
 const LAPSED: Condition = {
   type: 'choice',
   fact: 'phase',
   values: ['free', 'pending-delete', 'redemption'],
   not: false,
+  keepUnknown: false,
 };
 const MEASURED: Condition = { type: 'range', fact: 'strength', min: 2, max: null, keepUnknown: false };
 const CLOSING: Condition = { type: 'range', fact: 'closing', min: 0, max: 72, keepUnknown: false };
@@ -36,13 +44,14 @@ const CLOSING: Condition = { type: 'range', fact: 'closing', min: 0, max: 72, ke
 export default async function Today() {
   const { store, brief } = await currentBrief();
   const now = store.now();
-  const ask = (conditions: Condition[], sort: Sort, limit = SHOWN) =>
-    askPool({ conditions, sort, offset: 0, limit, histograms: [] });
+  const ask = (parts: Condition[], sort: Sort, limit = SHOWN) =>
+    askPool({ parts, sorts: [sort], offset: 0, limit, histograms: [] });
   const [finds, soon, dropping] = await Promise.all([
     ask([LAPSED, MEASURED], { fact: 'trust', descending: true }, FINDS_SHOWN),
     ask([CLOSING], { fact: 'closing', descending: false }),
     ask([DROPPING, MEASURED], { fact: 'strength', descending: true }, 6),
   ]);
+  const sieves = listSieves(store);
   const jobs = listJobs(store, 30).map(jobView);
   const open = jobs.filter((job) => ['running', 'queued', 'paused'].includes(job.state));
   const failed = jobs.filter((job) => job.state === 'failed').slice(0, 5);
@@ -107,6 +116,7 @@ export default async function Today() {
         )}
       </section>
       <div className="flex flex-col gap-8">
+        <FreshSieves sieves={sieves} now={now} />
         <section aria-labelledby="closing">
           <h1 id="closing">Closing soon</h1>
           <p className="small mb-2">
@@ -174,6 +184,34 @@ export default async function Today() {
         </p>
       </div>
     </div>
+  );
+}
+
+/** What is new in kept sieves. */
+function FreshSieves({ sieves, now }: { sieves: Sieve[]; now: number }) {
+  const shown = sieves.filter(({ fresh, runs }) => fresh > 0 || runs !== 'off');
+  if (shown.length === 0) return null;
+  return (
+    <section aria-labelledby="fresh">
+      <h1 id="fresh">New in the sieves</h1>
+      {shown.map((sieve) => (
+        <div key={sieve.id} className="flex items-baseline gap-2 border-t border-rule py-1.5">
+          <Link href={`/pool?${sieve.view}`} className="min-w-0 truncate font-semibold hover:underline">
+            {sieve.name}
+          </Link>
+          <span className="small whitespace-nowrap">
+            {sieve.lastAt === null ? 'not run yet' : `ran ${ago(sieve.lastAt, now)}, ${count(sieve.lastTotal)} pass`}
+          </span>
+          {sieve.fresh > 0 ? (
+            <Link href={`/review?c=fresh%3A${sieve.id}`} className="set ml-auto whitespace-nowrap">
+              review {count(sieve.fresh)} new
+            </Link>
+          ) : (
+            <span className="small ml-auto whitespace-nowrap">nothing new</span>
+          )}
+        </div>
+      ))}
+    </section>
   );
 }
 

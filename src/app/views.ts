@@ -5,7 +5,12 @@ import type { JobRow } from '../store/jobs';
 import type { DomainView, JobView } from '../ui/types';
 
 /** A stored row as screens and the interface show it. */
-export function domainView(row: DomainRow, shortlisted: boolean, rates: Rates): DomainView {
+export function domainView(
+  row: DomainRow,
+  shortlisted: boolean,
+  rates: Rates,
+  extras: Pick<DomainView, 'starts' | 'matches' | 'freshIn'> = { starts: [], matches: [], freshIn: [] },
+): DomainView {
   return {
     id: row.id,
     name: row.name,
@@ -41,7 +46,17 @@ export function domainView(row: DomainRow, shortlisted: boolean, rates: Rates): 
     listingUrl: row.listing_url,
     listingAt: row.listing_at,
     offers: row.offers,
+    registrar: row.registrar,
+    lastSeenAt: row.last_seen_at,
+    addedAt: row.added_at,
+    length: row.length,
+    recordAt: row.record_at,
+    judged: (row.judged ?? 'not-yet') as DomainView['judged'],
+    judgedReason: row.judged_reason,
+    judgedAt: row.judged_at,
+    snoozedUntil: row.snoozed_until,
     shortlisted,
+    ...extras,
   };
 }
 
@@ -49,3 +64,19 @@ export function jobView(job: JobRow): JobView {
   const { id, kind, sourceId, state, progress, error, createdAt, startedAt, finishedAt } = job;
   return { id, kind, sourceId, state, progress, error, createdAt, startedAt, finishedAt };
 }
+
+/** What is known of a domain, in a line of text. */
+export function domainLine(row: DomainRow): string {
+  const facts = [phaseNames[row.phase] ?? row.phase];
+  if (row.referring_domains !== null) facts.push(`${row.referring_domains} referring domains`);
+  if (row.strength !== null) facts.push(`strength ${Math.round(row.strength)}`);
+  if (row.trust !== null) facts.push(`trust ${Math.round(row.trust)}`);
+  if (row.spam_risk !== null) facts.push(`spam risk ${row.spam_risk} of 100`);
+  return facts.join(', ');
+}
+
+const phaseNames: Record<string, string> = {
+  'pending-delete': 'pending delete',
+  'auto-renew': 'auto-renew period',
+  'not-registrable': 'not registrable',
+};

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import { readRates, type Store, write } from '../store/database';
 import { isAnyDue, letTimePass, settleListing } from '../store/listings';
+import { wakeSnoozed } from '../store/marks';
 import { readSource } from '../store/sources';
 import { changeWatch, dueWatches, type Watch } from '../store/watches';
 import { isFull } from './patience';
@@ -13,6 +14,7 @@ const MOST_OFFERS = 500;
 /** What happens by itself: watches that are due are looked at, prices fall by their steps, listings close. */
 export class Clock {
   private timer: NodeJS.Timeout | null = null;
+  private readonly others: (() => void)[] = [];
 
   constructor(
     private readonly store: Store,
@@ -29,11 +31,19 @@ export class Clock {
     if (this.timer) clearInterval(this.timer);
   }
 
+  /** Something else to be done every turn. */
+  also(act: () => void): void {
+    this.others.push(act);
+  }
+
   /** One turn; what fails is tried again in the next. */
   turn(): void {
     try {
       this.passTime();
       for (const watch of dueWatches(this.store, this.store.now())) this.look(watch);
+      const woken = wakeSnoozed(this.store, this.store.now(), MOST_OFFERS);
+      if (woken.length > 0) this.changed(woken);
+      for (const act of this.others) act();
     } catch (error) {
       if (isFull(error)) this.log.warn('the disk is full');
       else this.log.error({ err: error }, 'the clock stumbled');

@@ -5,39 +5,51 @@ import { ensureBrief } from '../store/briefs';
 import { dataFolder } from '../store/config';
 import { openStore } from '../store/database';
 import { Clock } from './clock';
+import { Digest } from './digest';
 import { openLog } from './log';
 import { PoolHost } from './pool-host';
 import type { EngineAddress } from './protocol';
 import { JobRunner } from './runner';
 import { EngineServer } from './server';
+import { SieveRunner } from './sieve-runner';
+
+/** How often the index is written down when it has changed and nothing is at work. */
+const SAVE_MS = 60_000;
 
 async function main(): Promise<void> {
   const folder = dataFolder();
   const log = openLog(folder, 'engine');
   const store = await openStore(folder, { migrate: true });
   ensureBrief(store);
-  const pool = new PoolHost(store);
+  const pool = new PoolHost(store, () => server.announcePool());
   const runner = new JobRunner(store, log);
   const token = randomBytes(24).toString('hex');
-  const server = new EngineServer(store, pool, runner, token, log);
+  const sieves = new SieveRunner(store, pool, runner, () => server.announcePool(), log);
+  const digest = new Digest(store, log);
+  const server = new EngineServer(store, pool, runner, sieves, digest, token, log);
 
   const refresh = (ids: Iterable<number>, source: number | null) => {
     pool.refresh(ids, source);
-    server.announce('pool', { type: 'pool', version: pool.version, size: pool.size });
+    server.announcePool();
   };
   runner.on('changed', refresh);
   runner.on('added', ({ batch, ids, isNew, source }) => {
     pool.add(batch, ids, isNew, source);
-    server.announce('pool', { type: 'pool', version: pool.version, size: pool.size });
+    server.announcePool();
   });
   runner.on('removed', ({ ids, source, isSourceGone }) => {
     pool.remove(ids, source, isSourceGone);
-    server.announce('pool', { type: 'pool', version: pool.version, size: pool.size });
+    server.announcePool();
   });
   runner.on('crashed', () => pool.rebuild());
 
   const port = await server.listen();
-  pool.rebuild();
+  const started = performance.now();
+  const reason = pool.load();
+  log.info(
+    { ms: Math.round(performance.now() - started), reason },
+    reason ? 'the pool was read' : 'the pool came from its snapshot',
+  );
   server.state = 'ready';
   const address: EngineAddress = { port, token, pid: process.pid };
   const path = join(folder, 'engine.json');
@@ -45,13 +57,23 @@ async function main(): Promise<void> {
   renameSync(`${path}.new`, path);
   runner.start();
   const clock = new Clock(store, runner, (ids) => refresh(ids, null), log);
+  clock.also(() => {
+    sieves.turn();
+    digest.turn();
+  });
   clock.start();
+  const isIdle = () => runner.runningCount === 0;
+  const saving = setInterval(() => {
+    pool.save(isIdle).catch((error: Error) => log.warn({ err: error }, 'the snapshot could not be written'));
+  }, SAVE_MS);
   log.info({ port, domains: pool.size }, 'engine is ready');
 
   const stop = async (signal: string) => {
     log.info({ signal }, 'stopping');
     clock.stop();
+    clearInterval(saving);
     await runner.close();
+    await pool.save(() => true).catch(() => false);
     server.close();
     rmSync(path, { force: true });
     await store.close();

@@ -1,8 +1,11 @@
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { NUMBER_FACTS } from '../core/pool/columns';
+import { CHOICE_FACTS, MEMBER_FACTS, NUMBER_FACTS, type PoolRow, TIME_FACTS } from '../core/pool/facts';
 import { changeSettings, type Store, statement } from '../store/database';
-import { eachMembership, eachPoolRow, putDomain, putSighting } from '../store/domains';
+import { eachMembership, eachPoolRow, putDomain, putSighting, readPoolRow } from '../store/domains';
+import { actOn, beginAction, eachMember, tagNamed } from '../store/marks';
 import { addSource } from '../store/sources';
 import { freshStore } from './jobs/testing';
 import { PoolHost } from './pool-host';
@@ -13,25 +16,41 @@ function bothSides(store: Store, host: PoolHost) {
   const fromIndex = Array.from({ length: columns.count }, (_, row) => ({
     id: columns.ids[row],
     name: columns.nameOf(row),
-    phase: columns.dictionaries.phase.words[columns.choices.phase[row]],
-    age: columns.times.age[row] || null,
-    numbers: NUMBER_FACTS.map((fact) => (Number.isNaN(columns.numbers[fact][row]) ? null : columns.numbers[fact][row])),
-    sources: [...columns.members]
-      .filter(([, bits]) => (bits[row >> 3] & (1 << (row & 7))) !== 0)
-      .map(([source]) => source),
+    choices: CHOICE_FACTS.map((fact) => columns.dictionaries[fact].words[columns.choices[fact][row] ?? 0] || null),
+    times: TIME_FACTS.map((fact) => columns.times[fact][row] || null),
+    numbers: GIVEN.map((fact) => {
+      const value = columns.numbers[fact][row] ?? Number.NaN;
+      return Number.isNaN(value) ? null : value;
+    }),
+    sets: MEMBER_FACTS.flatMap((fact) =>
+      [...columns.members[fact].keys()]
+        .filter((set) => columns.isMember(fact, set, row))
+        .map((set) => `${fact} ${set}`),
+    ).sort(),
   })).sort((a, b) => a.id - b.id);
-  const memberships = [...eachMembership(store)];
-  const fromDatabase = [...eachPoolRow(store, { home: 'EUR', worth: {} })].map((row) => ({
-    id: row.id,
-    name: row.name,
-    phase: row.phase,
-    age: row.age,
-    numbers: NUMBER_FACTS.map((fact) => (row[fact] === null ? null : Math.fround(row[fact] as number))),
-    sources: memberships.filter(([, domain]) => domain === row.id).map(([source]) => source),
-  }));
-  const order = (rows: typeof fromIndex) => rows.map((row) => ({ ...row, sources: [...row.sources].sort() }));
-  return { index: order(fromIndex), database: order(fromDatabase) };
+  const memberships = [
+    ...[...eachMembership(store)].map(([source, domain]) => [domain, `source ${source}`] as const),
+    ...(['tag', 'shortlist', 'fresh'] as const).flatMap((fact) =>
+      [...eachMember(store, fact)].map(([set, domain]) => [domain, `${fact} ${set}`] as const),
+    ),
+  ];
+  const fromDatabase = [...eachPoolRow(store, { home: 'EUR', worth: {} })].map(({ id }) => {
+    const row = readPoolRow(store, id, { home: 'EUR', worth: {} }) as PoolRow;
+    return {
+      id,
+      name: row.name,
+      choices: CHOICE_FACTS.map((fact) => row[fact]),
+      times: TIME_FACTS.map((fact) => row[fact]),
+      numbers: GIVEN.map((fact) => (row[fact] === null ? null : Math.fround(row[fact] as number))),
+      sets: memberships
+        .filter(([domain]) => domain === id)
+        .map(([, set]) => set)
+        .sort(),
+    };
+  });
+  return { index: fromIndex, database: fromDatabase };
 }
+const GIVEN = NUMBER_FACTS.filter((fact) => fact !== 'words' && fact !== 'trustShare');
 
 describe('PoolHost', () => {
   it('equals the database after any changes, and after a rebuild', async () => {
@@ -89,7 +108,7 @@ describe('PoolHost', () => {
     await new Promise((resolve) => setTimeout(resolve, 20));
     const { index, database } = bothSides(store, host);
     expect(index).toEqual(database);
-    expect(index.map(({ name, sources }) => [name, sources])).toEqual([['back.org', [other]]]);
+    expect(index.map(({ name, sets }) => [name, sets])).toEqual([['back.org', [`source ${other}`]]]);
   });
 
   it('prices in the user’s currency, and anew when the rates are changed', async () => {
@@ -106,5 +125,81 @@ describe('PoolHost', () => {
     changeSettings(store, { rates: { GBP: 1.25, SEK: 0.1 } });
     await host.reprice();
     expect(prices()).toEqual([12.5, 10, 1, 10]);
+  });
+
+  it('starts from its snapshot and what changed since', async () => {
+    const store = await freshStore();
+    const source = addSource(store, 'list', 'one', {});
+    const put = (name: string, at: number) => {
+      const { id } = putDomain(store, { name: `${name}.org`, ending: 'org' }, true, at);
+      putSighting(store, id, source, at, null, {});
+      return id;
+    };
+    const ids = Array.from({ length: 300 }, (_, i) => put(`pellgatebee${i}`, 5000 + i));
+    const host = new PoolHost(store);
+    expect(host.load()).toBe('there is no snapshot');
+    while (host.questions.columns.splitCount < host.size) await new Promise((resolve) => setTimeout(resolve, 5));
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(await host.save(() => false)).toBe(false);
+    expect(await host.save(() => true)).toBe(true);
+    expect(await host.save(() => true)).toBe(false);
+
+    // from here on the first host knows nothing of what happens
+    const act = { kind: 'judge', judged: 'spam', reason: 'a test' } as const;
+    actOn(store, beginAction(store, act), act, ids.slice(0, 7));
+    const tag = tagNamed(store, 'bees');
+    actOn(store, beginAction(store, { kind: 'tag', tag }), { kind: 'tag', tag }, [ids[9]]);
+    statement(store.raw, 'UPDATE domains SET strength = 41 WHERE id = ?').run(ids[20]);
+    statement(store.raw, 'UPDATE domains SET in_pool = 0 WHERE id = ?').run(ids[30]);
+    put('later', 9000);
+    statement(store.raw, 'UPDATE sources SET rows_taken = 301 WHERE id = ?').run(source);
+
+    const second = new PoolHost(store);
+    expect(second.load()).toBeNull();
+    const { index, database } = bothSides(store, second);
+    expect(index).toEqual(database);
+    expect(second.size).toBe(300);
+    const marked = await second.idsOf({
+      parts: [{ type: 'choice', fact: 'judged', values: ['spam'], not: false, keepUnknown: false }],
+    });
+    expect(marked).toHaveLength(7);
+  });
+
+  it('does not trust a snapshot that is damaged, cut short, or of another state', async () => {
+    const store = await freshStore();
+    for (let i = 0; i < 50; i++) putDomain(store, { name: `vale${i}.org`, ending: 'org' }, true, 5000);
+    const host = new PoolHost(store);
+    host.load();
+    await new Promise((resolve) => setTimeout(resolve, 30));
+    expect(await host.save(() => true)).toBe(true);
+    const path = join(store.folder, 'pool.snapshot');
+    const good = readFileSync(path);
+    const reasonFor = (bytes: Buffer) => {
+      writeFileSync(path, bytes);
+      const again = new PoolHost(store);
+      const reason = again.load();
+      expect(again.size).toBe(50);
+      return reason;
+    };
+    expect(reasonFor(good)).toBeNull();
+    const flipped = Buffer.from(good);
+    flipped[good.length - 9] ^= 1;
+    expect(reasonFor(flipped)).toContain('damaged');
+    expect(reasonFor(good.subarray(0, good.length - 40))).toContain('damaged');
+    expect(reasonFor(good.subarray(0, 3))).toContain('none');
+    statement(store.raw, 'UPDATE pool_stamp SET stamp = stamp + 1').run();
+    expect(reasonFor(good)).toContain('another state');
+  });
+
+  it('gives up a snapshot when something changes while it is written', async () => {
+    const store = await freshStore();
+    const { id } = putDomain(store, { name: 'vale.org', ending: 'org' }, true, 5000);
+    const host = new PoolHost(store);
+    host.load();
+    await new Promise((resolve) => setTimeout(resolve, 30));
+    const writing = host.save(() => true);
+    host.refresh([id], null);
+    expect(await writing).toBe(false);
+    expect(existsSync(join(store.folder, 'pool.snapshot'))).toBe(false);
   });
 });

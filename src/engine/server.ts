@@ -7,12 +7,15 @@ import { ReferrerCutsSchema } from '../core/crawl/params';
 import { LINK_FIELDS } from '../core/formats/link-rows';
 import { LIST_FIELDS } from '../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../core/formats/referrers';
-import type { Condition } from '../core/pool/conditions';
-import { FACT_NAMES, type FactName } from '../core/pool/facts';
+import type { SievePart } from '../core/pool/conditions';
+import { FACT_NAMES, type FactName, MEMBER_FACTS, type MemberFact } from '../core/pool/facts';
 import { readRates, readSettings, type Store, write } from '../store/database';
 import { JOB_KINDS, type JobOrder } from '../store/jobs';
 import { domainsWithOffers, settleListing } from '../store/listings';
+import { readDigest } from '../store/sieves';
+import { ActSchema, act, idsOf, undoAction, WhichSchema } from './actions';
 import { JobError } from './context';
+import type { Digest } from './digest';
 import { lookAtLinks, rememberLinks } from './lists/cut-preview';
 import { lookAtList, rememberList } from './lists/preview';
 import { checkPage, PageCheckError } from './page-check';
@@ -20,15 +23,25 @@ import type { PoolHost } from './pool-host';
 import type { EngineEvent, EngineHealth } from './protocol';
 import { importReferrers, previewReferrers } from './referrers';
 import type { JobRunner } from './runner';
+import type { SieveRunner } from './sieve-runner';
 import { lookAtVenue } from './venue-preview';
 
 const Fact = z.enum(FACT_NAMES as [FactName, ...FactName[]]);
+const Parts = z.array(z.custom<SievePart>((value) => typeof value === 'object' && value !== null && 'type' in value));
 const Query = z.object({
-  conditions: z.array(z.custom<Condition>((value) => typeof value === 'object' && value !== null && 'type' in value)),
-  sort: z.object({ fact: Fact, descending: z.boolean() }),
+  parts: Parts,
+  sorts: z.array(z.object({ fact: Fact, descending: z.boolean() })),
   offset: z.number().int().min(0),
   limit: z.number().int().min(0).max(5_000_000),
-  histograms: z.array(z.number().int().min(0)),
+  histograms: z.array(z.string()),
+  anchor: z.number().int().nullable().optional(),
+  withExcluded: z.boolean().optional(),
+});
+const Members = z.object({
+  fact: z.enum(MEMBER_FACTS as [MemberFact, ...MemberFact[]]),
+  set: z.number().int(),
+  ids: z.array(z.number().int()).nullable(),
+  isIn: z.boolean(),
 });
 const Order: z.ZodType<JobOrder> = z.object({
   kind: z.enum(JOB_KINDS),
@@ -84,6 +97,8 @@ export class EngineServer {
     private readonly store: Store,
     private readonly pool: PoolHost,
     private readonly runner: JobRunner,
+    private readonly sieves: SieveRunner,
+    private readonly digest: Digest,
     private readonly token: string,
     private readonly log: Logger,
   ) {
@@ -141,7 +156,44 @@ export class EngineServer {
           startedAt: this.startedAt,
         } satisfies EngineHealth;
       case '/pool/query':
-        return this.pool.questions.query({ ...Query.parse(body), nowSeconds: Math.floor(this.store.now() / 1000) });
+        return this.pool.query(Query.parse(body));
+      case '/pool/ids': {
+        const which = WhichSchema.parse(body);
+        return { ids: [...(await idsOf(this.pool, which))] };
+      }
+      case '/pool/act': {
+        const { act: what, which } = z.object({ act: ActSchema, which: WhichSchema }).parse(body);
+        const acted = await act(this.store, this.pool, what, which);
+        this.announcePool();
+        return acted;
+      }
+      case '/pool/undo': {
+        const { action } = z.object({ action: z.number().int() }).parse(body);
+        const changed = await undoAction(this.store, this.pool, action);
+        if (changed === null) throw new RangeError('there is nothing to undo');
+        this.announcePool();
+        return { changed };
+      }
+      case '/pool/members': {
+        const { fact, set, ids, isIn } = Members.parse(body);
+        if (ids === null) this.pool.dropSet(fact, set);
+        else this.pool.setMembers(fact, set, ids, isIn);
+        this.announcePool();
+        return {};
+      }
+      case '/sieves/run': {
+        const { id } = z.object({ id: z.number().int() }).parse(body);
+        const run = await this.sieves.run(id);
+        if (!run) throw new RangeError('the sieve is running already, or gone');
+        return { total: run.total, fresh: run.fresh.length };
+      }
+      case '/briefs/changed':
+        this.pool.rename();
+        return {};
+      case '/digest/make': {
+        const since = readDigest(this.store)?.at ?? 0;
+        return this.digest.make(since);
+      }
       case '/lists/preview': {
         const { path: file, given } = Preview.parse(body);
         return lookAtList(this.store, file, given);
@@ -216,12 +268,16 @@ export class EngineServer {
       await new Promise((resolve) => setImmediate(resolve));
     }
     await this.pool.reprice();
+    this.announcePool();
+  }
+
+  announcePool(): void {
     this.announce('pool', { type: 'pool', version: this.pool.version, size: this.pool.size });
   }
 
   private taken(ids: Iterable<number>, source: number | null): void {
     this.pool.refresh(ids, source);
-    this.announce('pool', { type: 'pool', version: this.pool.version, size: this.pool.size });
+    this.announcePool();
   }
 
   private openEvents(request: IncomingMessage, response: ServerResponse): void {

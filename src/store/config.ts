@@ -39,6 +39,16 @@ export const Settings = z.object({
     .max(1000)
     .refine((text) => text === '' || /^https?:\/\//.test(text), 'an http address')
     .default(''),
+  /** When the digest of what is new in kept sieves is made, minutes after midnight UTC; null: not. */
+  digestMinute: z.number().int().min(0).max(1439).nullable().default(null),
+  digestFrom: z.string().max(200).default('Jam Ladle <jam-ladle@localhost>'),
+  digestTo: z.string().max(200).default('me@localhost'),
+  /** Mail server that sends the digest, smtp:// or smtps://; empty: it is only written into the outbox. */
+  smtpUrl: z
+    .string()
+    .max(500)
+    .refine((text) => text === '' || (/^smtps?:\/\//.test(text) && URL.canParse(text)), 'write it as smtp://host:port')
+    .default(''),
   /** TimeMap address of a Memento archive with `{url}`; empty: none. */
   archiveTimeMap: z
     .string()

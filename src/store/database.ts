@@ -9,6 +9,7 @@ import * as crawl from './migrations/0002-crawl';
 import * as links from './migrations/0003-links';
 import * as lists from './migrations/0004-lists';
 import * as offers from './migrations/0005-offers';
+import * as sieves from './migrations/0006-sieves';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -29,6 +30,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0003-links': links,
   '0004-lists': lists,
   '0005-offers': offers,
+  '0006-sieves': sieves,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

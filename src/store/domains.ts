@@ -1,7 +1,7 @@
 import type { Phase, RegistrationRecord, Verdict } from '../core/lifecycle/phase';
 import { homeMinor, type Rates } from '../core/listings/rates';
 import { nameFacts, type RegistrableDomain } from '../core/names/domain';
-import type { PoolRow } from '../core/pool/facts';
+import type { Judgement, PoolRow } from '../core/pool/facts';
 import { type Store, statement } from './database';
 import { saidOnLine } from './raw-rows';
 
@@ -52,6 +52,10 @@ export interface DomainRow {
   listing_url: string | null;
   listing_at: number | null;
   offers: number | null;
+  judged: string | null;
+  judged_reason: string | null;
+  judged_at: number | null;
+  snoozed_until: number | null;
 }
 
 /** Finds or adds a domain. `inPool` false: known only as a site that links. @returns its id, and whether it came new into the pool. */
@@ -134,17 +138,23 @@ export function putSighting(
 }
 
 const POOL_COLUMNS = `id, name, ending, phase, listing, length, hyphens, digits, registered_at, first_seen_at,
-  backlinks, referring_domains, strength, trust, spam_risk, price_minor, closing_at, readers, currency`;
+  backlinks, referring_domains, strength, trust, spam_risk, price_minor, closing_at, readers, currency, expires_at, drop_at,
+  registrar, last_seen_at, captures, venue, bids, offers, added_at, judged, phase_at, record_at, past_at, links_at, listing_at`;
 
+type Cell = number | null;
 type PoolTuple = [
-  number, string, string, string, string | null, number, number, number, number | null, number | null,
-  number | null, number | null, number | null, number | null, number | null, number | null, number | null,
-  number | null, string | null,
+  id: number, name: string, ending: string, phase: string, listing: string | null, length: number, hyphens: number, digits: number,
+  registered: Cell, firstSeen: Cell, backlinks: Cell, referring: Cell, strength: Cell, trust: Cell, spam: Cell, price: Cell,
+  closing: Cell, readers: Cell, currency: string | null, expires: Cell, drop: Cell, registrar: string | null, lastSeen: Cell,
+  captures: Cell, venue: string | null, bids: Cell, offers: Cell, added: number, judged: Judgement | null, phaseAt: Cell,
+  recordAt: Cell, pastAt: Cell, linksAt: Cell, listingAt: Cell, namedAt?: Cell,
 ]; // biome-ignore format: one row of POOL_COLUMNS
+
+const seconds = (ms: number | null | undefined) =>
+  ms === null || ms === undefined || ms < 1000 ? null : Math.floor(ms / 1000);
 
 function poolRow(tuple: PoolTuple, rates: Rates): PoolRow {
   const price = homeMinor(tuple[15], tuple[18], rates);
-  const seconds = (ms: number | null) => (ms === null || ms < 1000 ? null : Math.floor(ms / 1000));
   return {
     id: tuple[0],
     name: tuple[1],
@@ -164,18 +174,39 @@ function poolRow(tuple: PoolTuple, rates: Rates): PoolRow {
     price: price === null ? null : price / 100,
     closing: seconds(tuple[16]),
     readers: tuple[17],
+    expires: seconds(tuple[19]),
+    drop: seconds(tuple[20]),
+    registrar: tuple[21],
+    lastSeen: seconds(tuple[22]),
+    captures: tuple[23],
+    venue: tuple[24],
+    bids: tuple[25],
+    offers: tuple[26],
+    added: seconds(tuple[27]),
+    judged: tuple[28] ?? 'not-yet',
+    phaseAsked: seconds(tuple[29]),
+    recordRead: seconds(tuple[30]),
+    pastRead: seconds(tuple[31]),
+    linksMeasured: seconds(tuple[32]),
+    offerRead: seconds(tuple[33]),
+    named: seconds(tuple[34]),
   };
 }
 
-/** All domains of the pool, by id; prices in the user's currency. */
-export function* eachPoolRow(store: Store, rates: Rates): Generator<PoolRow> {
-  const rows = store.raw.prepare(`SELECT ${POOL_COLUMNS} FROM domains WHERE in_pool = 1 ORDER BY id`).raw();
-  for (const tuple of rows.iterate()) yield poolRow(tuple as PoolTuple, rates);
+/** All domains of the pool, by id, after one; prices in the user's currency. When each was last named is not in them. */
+export function* eachPoolRow(store: Store, rates: Rates, after = 0): Generator<PoolRow> {
+  const rows = store.raw.prepare(`SELECT ${POOL_COLUMNS} FROM domains WHERE in_pool = 1 AND id > ? ORDER BY id`).raw();
+  for (const tuple of rows.iterate(after)) yield poolRow(tuple as PoolTuple, rates);
 }
 
 /** One domain of the pool; null when it is not in it. */
 export function readPoolRow(store: Store, id: number, rates: Rates): PoolRow | null {
-  const tuple = statement(store.raw, `SELECT ${POOL_COLUMNS} FROM domains WHERE id = ? AND in_pool = 1`).raw().get(id);
+  const tuple = statement(
+    store.raw,
+    `SELECT ${POOL_COLUMNS}, (SELECT max(at) FROM sightings WHERE domain_id = domains.id) FROM domains WHERE id = ? AND in_pool = 1`,
+  )
+    .raw()
+    .get(id);
   return tuple ? poolRow(tuple as PoolTuple, rates) : null;
 }
 
@@ -189,10 +220,10 @@ export function pricedAfter(store: Store, after: number, limit: number): number[
     .all(after, limit) as number[];
 }
 
-/** Pairs of source and domain. */
-export function* eachMembership(store: Store): Generator<[source: number, domain: number]> {
-  const rows = store.raw.prepare('SELECT source_id, domain_id FROM sightings').raw();
-  for (const pair of rows.iterate()) yield pair as [number, number];
+/** Sources and the domains they named, with the time in ms since 1970. */
+export function* eachMembership(store: Store): Generator<[source: number, domain: number, at: number]> {
+  const rows = store.raw.prepare('SELECT source_id, domain_id, at FROM sightings').raw();
+  for (const entry of rows.iterate()) yield entry as [number, number, number];
 }
 
 export function membershipsOf(store: Store, domainId: number): number[] {

@@ -1,5 +1,7 @@
 import type { ListingKind } from '../core/formats/list-fields';
 import type { Phase } from '../core/lifecycle/phase';
+import type { Judgement } from '../core/pool/facts';
+import type { NameMatch } from '../core/pool/query';
 
 /** One domain as the grid, Today and the shortlist show it. Times in ms since 1970 UTC; null is unknown. */
 export interface DomainView {
@@ -41,7 +43,23 @@ export interface DomainView {
   listingAt: number | null;
   /** Open offers, where several are known. */
   offers: number | null;
+  registrar: string | null;
+  lastSeenAt: number | null;
+  /** When it came to be known here. */
+  addedAt: number;
+  length: number;
+  recordAt: number | null;
+  judged: Judgement;
+  judgedReason: string | null;
+  judgedAt: number | null;
+  snoozedUntil: number | null;
   shortlisted: boolean;
+  /** Where words begin in the A-label before the ending. */
+  starts: number[];
+  /** Letters that a condition on the name found. */
+  matches: NameMatch[];
+  /** Kept sieves in which it is new, by number. */
+  freshIn: number[];
 }
 
 export interface JobView {

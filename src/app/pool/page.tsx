@@ -1,31 +1,34 @@
 import type { Metadata } from 'next';
+import { cookies } from 'next/headers';
 import { Suspense } from 'react';
 import { parseView } from '../../core/pool/conditions';
 import { listSieves } from '../../store/sieves';
-import { listSources } from '../../store/sources';
+import { DENSITIES, type Density } from '../../ui/pool/density';
 import { PAGE_ROWS } from '../../ui/pool/page-rows';
 import { PoolScreen } from '../../ui/pool/pool-screen';
 import { askPool } from '../ask-pool';
+import { setChoices } from '../pool-sets';
+import { parametersOf, type SearchParams } from '../search-params';
 import { currentBrief } from '../server';
 
 export const metadata: Metadata = { title: 'Pool' };
 
-type Props = { searchParams: Promise<Record<string, string | string[] | undefined>> };
-
 /** The first rows come with the page, so that there is something to read before any script has run. */
-export default async function PoolPage({ searchParams }: Props) {
-  const { store, brief } = await currentBrief();
-  const parameters = new URLSearchParams();
-  for (const [key, value] of Object.entries(await searchParams))
-    for (const one of [value ?? []].flat()) parameters.append(key, one);
-  const { conditions, sort } = parseView(parameters);
-  const first = await askPool({ conditions, sort, offset: 0, limit: PAGE_ROWS, histograms: [] }).catch(() => null);
-  const sources = listSources(store)
-    .filter((source) => source.kind !== 'links')
-    .map(({ id, name }) => ({ id, name }));
+export default async function PoolPage({ searchParams }: { searchParams: SearchParams }) {
+  const { store, brief, briefs } = await currentBrief();
+  const { parts, sorts } = parseView(await parametersOf(searchParams));
+  const first = await askPool({ parts, sorts, offset: 0, limit: PAGE_ROWS, histograms: [] }).catch(() => null);
+  const wanted = (await cookies()).get('density')?.value ?? 'usual';
   return (
     <Suspense>
-      <PoolScreen first={first} briefId={brief.id} sieves={listSieves(store)} sources={sources} />
+      <PoolScreen
+        first={first}
+        briefId={brief.id}
+        briefs={briefs.map(({ id, name }) => ({ id, name }))}
+        sieves={listSieves(store)}
+        sets={setChoices(store, briefs)}
+        density={wanted in DENSITIES ? (wanted as Density) : 'usual'}
+      />
     </Suspense>
   );
 }

@@ -1,38 +1,25 @@
 import { LIST_PHASES, type ListBatch } from '../formats/list-batch';
 import { LISTING_KINDS } from '../formats/list-fields';
-import { FACTS, type FactName, type PoolRow } from './facts';
+import type { WordSplitter } from '../names/word-split';
+import {
+  CHOICE_FACTS,
+  type ChoiceFact,
+  type FactName,
+  isChoiceFact,
+  isNumberFact,
+  isTimeFact,
+  MEMBER_FACTS,
+  type MemberFact,
+  NUMBER_FACTS,
+  type NumberFact,
+  type PoolRow,
+  TIME_FACTS,
+  type TimeFact,
+} from './facts';
 
-/** Facts held as 32-bit floats, NaN unknown. */
-export const NUMBER_FACTS = [
-  'length',
-  'hyphens',
-  'digits',
-  'backlinks',
-  'referringDomains',
-  'strength',
-  'trust',
-  'spamRisk',
-  'readers',
-  'price',
-] as const satisfies FactName[];
-/** Facts held as unsigned seconds, 0 unknown. */
-export const TIME_FACTS = ['age', 'firstSeen', 'closing'] as const satisfies FactName[];
-/** Facts held as codes of a dictionary, 0 unknown. */
-export const CHOICE_FACTS = ['ending', 'phase', 'listing'] as const satisfies FactName[];
-
-export type NumberFact = (typeof NUMBER_FACTS)[number];
-export type TimeFact = (typeof TIME_FACTS)[number];
-export type ChoiceFact = (typeof CHOICE_FACTS)[number];
-
-export function isNumberFact(fact: FactName): fact is NumberFact {
-  return FACTS[fact].kind === 'number';
-}
-export function isTimeFact(fact: FactName): fact is TimeFact {
-  return FACTS[fact].kind === 'time';
-}
-export function isChoiceFact(fact: FactName): fact is ChoiceFact {
-  return FACTS[fact].kind === 'choice';
-}
+/** What a fact with more different words than codes calls those that came last. */
+export const OTHERS = '(others)';
+const MAX_WORDS = 0xffff;
 
 /** Words by code; code 0 is "not known". */
 export class Dictionary {
@@ -44,7 +31,7 @@ export class Dictionary {
     let code = this.codes.get(word);
     if (code === undefined) {
       code = this.words.length;
-      if (code > 0xffff) throw new RangeError('a choice fact holds at most 65,535 different words');
+      if (code === MAX_WORDS && word !== OTHERS) return this.codeOf(OTHERS);
       this.words.push(word);
       this.codes.set(word, code);
     }
@@ -57,10 +44,21 @@ export class Dictionary {
   }
 }
 
+/** Rows are looked at in blocks of 32, one bit each in a word. */
+export const BLOCK = 32;
+/** So many changed blocks are remembered one by one; after more, everything is taken for changed. */
+const MAX_CHANGES = 1 << 16;
+/** Facts that `put` takes from a row; the index makes the others. */
+const GIVEN_NUMBERS = NUMBER_FACTS.filter((fact) => fact !== 'words' && fact !== 'trustShare') as Exclude<
+  NumberFact,
+  'words' | 'trustShare'
+>[];
+
 /**
  * The pool as columns: row r of every array is the same domain. Names lie one after another in `nameBytes` (ASCII,
  * A-labels); row r is `nameStart[r] … nameStart[r + 1] - 1`, and its label before the ending is `labelLength[r]` long.
- * A row is never removed or moved, so a row number stays good; names are written once, other values in place.
+ * A row is never removed or moved, so a row number stays good; names are written once, other values in place. A column exists from
+ * its first known value on; until then it has no length.
  */
 export class PoolColumns {
   count = 0;
@@ -70,32 +68,49 @@ export class PoolColumns {
   nameBytes: Uint8Array;
   nameStart: Uint32Array;
   labelLength: Uint8Array;
+  /** Where words begin in the label, two halves of 32 bits a row; both 0: not split yet. */
+  splits: Uint32Array;
   readonly numbers: Record<NumberFact, Float32Array>;
   readonly times: Record<TimeFact, Uint32Array>;
   readonly choices: Record<ChoiceFact, Uint16Array>;
   readonly dictionaries: Record<ChoiceFact, Dictionary>;
-  /** Rows named by a source, one bit each. */
-  readonly members = new Map<number, Uint8Array>();
+  /** Rows that belong to a set of a fact, one bit each in blocks of 32. */
+  readonly members: Record<MemberFact, Map<number, Uint32Array>>;
+  /** Least and greatest value a number or time ever had. */
+  readonly extents: Partial<Record<FactName, [low: number, high: number]>> = {};
+  /** Rows before this one have been split into words. */
+  splitCount = 0;
+  /** How many rows have been split in all: what is made from words is stale when it has grown. */
+  splitRows = 0;
+  private changedBlocks: number[] = [];
+  private forgotten = 0;
   /** Row by domain id, -1 where the id is not in the pool. */
   private rowById: Int32Array;
   private capacity: number;
 
   constructor(capacity = 1024) {
-    this.capacity = Math.max(16, capacity);
+    this.capacity = BLOCK * Math.ceil(Math.max(16, capacity) / BLOCK);
     this.ids = new Uint32Array(this.capacity);
     this.nameBytes = new Uint8Array(this.capacity * 20);
     this.nameStart = new Uint32Array(this.capacity + 1);
     this.labelLength = new Uint8Array(this.capacity);
+    this.splits = new Uint32Array(2 * this.capacity);
     this.rowById = new Int32Array(this.capacity).fill(-1);
-    this.numbers = record(NUMBER_FACTS, () => new Float32Array(this.capacity));
-    this.times = record(TIME_FACTS, () => new Uint32Array(this.capacity));
-    this.choices = record(CHOICE_FACTS, () => new Uint16Array(this.capacity));
+    this.numbers = record(NUMBER_FACTS, () => new Float32Array(0));
+    this.times = record(TIME_FACTS, () => new Uint32Array(0));
+    this.choices = record(CHOICE_FACTS, () => new Uint16Array(0));
     this.dictionaries = record(CHOICE_FACTS, () => new Dictionary());
+    this.members = record(MEMBER_FACTS, () => new Map());
   }
 
   /** Row of a domain id, or -1. */
   rowOf(id: number): number {
     return id < this.rowById.length ? this.rowById[id] : -1;
+  }
+
+  /** Blocks of 32 rows. */
+  get blocks(): number {
+    return Math.ceil(this.count / BLOCK);
   }
 
   /** Adds a domain or replaces its values. Its name cannot change. */
@@ -106,50 +121,129 @@ export class PoolColumns {
       for (let i = 0; i < bytes.length; i++) bytes[i] = row.name.charCodeAt(i);
       at = this.append(row.id, bytes, row.ending.length);
     }
-    for (const fact of NUMBER_FACTS) this.numbers[fact][at] = row[fact] ?? Number.NaN;
-    for (const fact of TIME_FACTS) this.times[fact][at] = row[fact] ?? 0;
-    for (const fact of CHOICE_FACTS) this.choices[fact][at] = this.dictionaries[fact].codeOf(row[fact]);
+    for (const fact of GIVEN_NUMBERS) this.setNumber(fact, at, row[fact]);
+    const { strength, trust } = row;
+    this.setNumber('trustShare', at, strength === null || trust === null || strength === 0 ? null : trust / strength);
+    for (const fact of TIME_FACTS) this.setTime(fact, at, row[fact]);
+    for (const fact of CHOICE_FACTS) this.setChoice(fact, at, row[fact]);
+    this.touch(at);
+  }
+
+  private setNumber(fact: NumberFact, at: number, value: number | null): void {
+    let column = this.numbers[fact];
+    if (value === null) {
+      if (column.length > 0) column[at] = Number.NaN;
+      return;
+    }
+    if (column.length === 0) column = this.numbers[fact] = new Float32Array(this.capacity).fill(Number.NaN);
+    column[at] = value;
+    this.widen(fact, column[at]);
+  }
+
+  private setTime(fact: TimeFact, at: number, value: number | null): void {
+    let column = this.times[fact];
+    if (!value) {
+      if (column.length > 0) column[at] = 0;
+      return;
+    }
+    if (column.length === 0) column = this.times[fact] = new Uint32Array(this.capacity);
+    column[at] = value;
+    this.widen(fact, value);
+  }
+
+  private setChoice(fact: ChoiceFact, at: number, value: string | null): void {
+    let column = this.choices[fact];
+    if (value === null) {
+      if (column.length > 0) column[at] = 0;
+      return;
+    }
+    if (column.length === 0) column = this.choices[fact] = new Uint16Array(this.capacity);
+    column[at] = this.dictionaries[fact].codeOf(value);
+  }
+
+  private widen(fact: FactName, value: number): void {
+    const extent = this.extents[fact];
+    if (!extent) this.extents[fact] = [value, value];
+    else if (value < extent[0]) extent[0] = value;
+    else if (value > extent[1]) extent[1] = value;
+  }
+
+  /** A mark of the person, ahead of the row being read again. */
+  judge(id: number, judged: string): void {
+    const row = this.rowOf(id);
+    if (row < 0) return;
+    this.setChoice('judged', row, judged);
+    this.touch(row);
+  }
+
+  private touch(row: number): void {
     this.version++;
+    if (this.changedBlocks.length >= MAX_CHANGES) {
+      this.forgotten += this.changedBlocks.length;
+      this.changedBlocks = [];
+    }
+    this.changedBlocks.push(row >> 5);
+  }
+
+  /** What `changedSince` counts from. */
+  get changes(): number {
+    return this.forgotten + this.changedBlocks.length;
+  }
+
+  /** Blocks in which a row changed since `changes` had a value; null: too many to know. May name a block twice. */
+  changedSince(changes: number): number[] | null {
+    return changes < this.forgotten ? null : this.changedBlocks.slice(changes - this.forgotten);
   }
 
   /**
    * Adds the rows of a list that are new to the database, straight from the batch they were written from.
    *
    * @param priceOf what a price in minor units costs in the user's currency; NaN: not known.
+   * @param at when they were named, seconds since 1970.
+   * @param venue where the list's offers stand, unless a row says otherwise.
    */
   putBatch(
     batch: ListBatch,
     ids: Uint32Array,
     isNew: Uint8Array,
     priceOf: (minor: number, currency: string | null) => number,
+    at: number,
+    venue: string | null = null,
   ): void {
-    const { numbers, times, choices, dictionaries } = this;
-    const endings = Uint16Array.from(batch.words, (word) => dictionaries.ending.codeOf(word));
-    const phases = [null, ...LIST_PHASES].map((phase) => dictionaries.phase.codeOf(phase ?? 'unknown'));
-    const listings = [null, ...LISTING_KINDS].map((kind) => dictionaries.listing.codeOf(kind));
-    const seconds = (ms: number) => (ms >= 1000 ? Math.floor(ms / 1000) : 0);
+    const known = (value: number) => (Number.isNaN(value) ? null : value);
+    const seconds = (ms: number) => (ms >= 1000 ? Math.floor(ms / 1000) : null);
+    const phases = [null, ...LIST_PHASES];
+    const listings = [null, ...LISTING_KINDS];
     let start = 0;
     for (let r = 0; r < batch.count; r++) {
       const end = batch.nameEnd[r];
       if (isNew[r] === 1 && this.rowOf(ids[r]) < 0) {
         const ending = batch.words[batch.ending[r] - 1];
-        const at = this.append(ids[r], batch.nameBytes.subarray(start, end), ending.length);
-        for (const fact of NUMBER_FACTS) numbers[fact][at] = Number.NaN;
-        for (const fact of TIME_FACTS) times[fact][at] = 0;
-        numbers.length[at] = batch.length[r];
-        numbers.hyphens[at] = batch.hyphens[r];
-        numbers.digits[at] = batch.digits[r];
+        const row = this.append(ids[r], batch.nameBytes.subarray(start, end), ending.length);
         const currency = batch.currency[r] === 0 ? null : batch.words[batch.currency[r] - 1];
-        numbers.price[at] = priceOf(batch.priceMinor[r], currency);
-        times.age[at] = seconds(batch.registeredAt[r]);
-        times.closing[at] = seconds(batch.closingAt[r]);
-        choices.ending[at] = endings[batch.ending[r] - 1];
-        choices.phase[at] = phases[batch.phase[r]];
-        choices.listing[at] = listings[batch.listing[r]];
+        const listing = listings[batch.listing[r]];
+        this.setNumber('length', row, batch.length[r]);
+        this.setNumber('hyphens', row, batch.hyphens[r]);
+        this.setNumber('digits', row, batch.digits[r]);
+        this.setNumber('price', row, known(priceOf(batch.priceMinor[r], currency)));
+        this.setTime('age', row, seconds(batch.registeredAt[r]));
+        this.setTime('closing', row, seconds(batch.closingAt[r]));
+        this.setTime('drop', row, seconds(batch.dropAt[r]));
+        this.setTime('added', row, at);
+        this.setTime('named', row, at);
+        this.setChoice('ending', row, ending);
+        this.setChoice('phase', row, phases[batch.phase[r]] ?? 'unknown');
+        this.setChoice('judged', row, 'not-yet');
+        this.setChoice('listing', row, listing);
+        if (listing !== null) {
+          this.setChoice('venue', row, batch.venue[r] === 0 ? venue : batch.words[batch.venue[r] - 1]);
+          this.setNumber('bids', row, known(batch.bids[r]));
+          this.setTime('offerRead', row, at);
+        }
+        this.touch(row);
       }
       start = end;
     }
-    this.version++;
   }
 
   /** The same columns without some rows. Rows keep their order and get other numbers. */
@@ -164,63 +258,148 @@ export class PoolColumns {
     for (let row = 0; row < this.count; row++) if (isOut[row] === 0) rows[count++] = row;
     const kept = new PoolColumns(count);
     for (let at = 0; at < count; at++) {
-      const [start, end] = [this.nameStart[rows[at]], this.nameStart[rows[at] + 1]];
-      kept.append(this.ids[rows[at]], this.nameBytes.subarray(start, end), 0);
-      kept.labelLength[at] = this.labelLength[rows[at]];
+      const row = rows[at];
+      kept.append(this.ids[row], this.nameBytes.subarray(this.nameStart[row], this.nameStart[row + 1]), 0);
+      kept.labelLength[at] = this.labelLength[row];
+      kept.splits[2 * at] = this.splits[2 * row];
+      kept.splits[2 * at + 1] = this.splits[2 * row + 1];
+      if (row < this.splitCount) kept.splitCount = at + 1;
     }
-    const gather = <T extends { [row: number]: number }>(from: T, to: T) => {
+    const gather = <T extends Float32Array | Uint32Array | Uint16Array>(from: T): T => {
+      if (from.length === 0) return from;
+      const to = new (from.constructor as new (length: number) => T)(kept.capacity);
       for (let at = 0; at < count; at++) to[at] = from[rows[at]];
+      return to;
     };
-    for (const fact of NUMBER_FACTS) gather(this.numbers[fact], kept.numbers[fact]);
-    for (const fact of TIME_FACTS) gather(this.times[fact], kept.times[fact]);
+    for (const fact of NUMBER_FACTS) kept.numbers[fact] = gather(this.numbers[fact]);
+    for (const fact of TIME_FACTS) kept.times[fact] = gather(this.times[fact]);
     for (const fact of CHOICE_FACTS) {
-      gather(this.choices[fact], kept.choices[fact]);
+      kept.choices[fact] = gather(this.choices[fact]);
       for (const word of this.dictionaries[fact].words.slice(1)) kept.dictionaries[fact].codeOf(word);
     }
-    for (const [source, bits] of this.members) {
-      const fresh = new Uint8Array((kept.capacity + 7) >> 3);
-      let isNamed = false;
-      for (let at = 0; at < count; at++) {
-        const row = rows[at];
-        if (row >> 3 >= bits.length || (bits[row >> 3] & (1 << (row & 7))) === 0) continue;
-        fresh[at >> 3] |= 1 << (at & 7);
-        isNamed = true;
+    for (const fact of MEMBER_FACTS)
+      for (const [set, bits] of this.members[fact]) {
+        const fresh = new Uint32Array(kept.capacity / BLOCK);
+        let isNamed = false;
+        for (let at = 0; at < count; at++) {
+          if (!hasBit(bits, rows[at])) continue;
+          fresh[at >> 5] |= 1 << (at & 31);
+          isNamed = true;
+        }
+        if (isNamed) kept.members[fact].set(set, fresh);
       }
-      if (isNamed) kept.members.set(source, fresh);
-    }
+    Object.assign(kept.extents, structuredClone(this.extents));
+    kept.splitRows = this.splitRows;
     kept.version = this.version + 1;
     return kept;
   }
 
-  /** Forgets that a source named anything. */
-  dropSource(source: number): void {
-    this.members.delete(source);
+  /** Empties a set of a fact: a source that names nothing any more, a tag that is gone. */
+  dropSet(fact: MemberFact, set: number): void {
+    this.members[fact].delete(set);
     this.version++;
+    this.forgotten += this.changedBlocks.length + 1;
+    this.changedBlocks = [];
   }
 
-  /** Notes that a source named these domains. */
-  addMembers(source: number, ids: Iterable<number>): void {
-    for (const id of ids) this.addMember(source, id);
-  }
-
-  /** Notes that a source named a domain. Ids outside the pool are ignored. */
-  addMember(source: number, id: number): void {
-    const row = this.rowOf(id);
-    if (row < 0) return;
-    let bits = this.members.get(source);
-    const bytes = (this.capacity + 7) >> 3;
-    if (!bits || bits.length < bytes) {
-      const wider = new Uint8Array(bytes);
-      if (bits) wider.set(bits);
-      bits = wider;
-      this.members.set(source, bits);
+  /** Puts domains into a set, or takes them out. Ids outside the pool are passed over. */
+  setMembers(fact: MemberFact, set: number, ids: Iterable<number>, isIn = true): void {
+    for (const id of ids) {
+      const row = this.rowOf(id);
+      if (row < 0) continue;
+      let bits = this.members[fact].get(set);
+      if (!bits || bits.length * BLOCK < this.capacity) {
+        const wider = new Uint32Array(this.capacity / BLOCK);
+        if (bits) wider.set(bits);
+        bits = wider;
+        this.members[fact].set(set, bits);
+      }
+      if (isIn) bits[row >> 5] |= 1 << (row & 31);
+      else bits[row >> 5] &= ~(1 << (row & 31));
+      this.touch(row);
     }
-    bits[row >> 3] |= 1 << (row & 7);
-    this.version++;
+  }
+
+  /** Latest time a source named a domain. */
+  noteNamed(id: number, at: number): void {
+    const row = this.rowOf(id);
+    if (row < 0 || at <= (this.times.named[row] ?? 0)) return;
+    this.setTime('named', row, at);
+    this.touch(row);
+  }
+
+  isMember(fact: MemberFact, set: number, row: number): boolean {
+    const bits = this.members[fact].get(set);
+    return bits !== undefined && hasBit(bits, row);
   }
 
   nameOf(row: number): string {
     return asciiText(this.nameBytes, this.nameStart[row], this.nameStart[row + 1]);
+  }
+
+  labelOf(row: number): string {
+    return asciiText(this.nameBytes, this.nameStart[row], this.nameStart[row] + this.labelLength[row]);
+  }
+
+  isSplit(row: number): boolean {
+    return (this.splits[2 * row] | this.splits[2 * row + 1]) !== 0;
+  }
+
+  /** Splits the name of a row into words, once. */
+  splitRow(row: number, splitter: WordSplitter): void {
+    if (this.isSplit(row)) return;
+    const start = this.nameStart[row];
+    splitter.starts(this.nameBytes, start, start + this.labelLength[row], this.splits, 2 * row);
+    this.setNumber('words', row, bitsIn(this.splits[2 * row]) + bitsIn(this.splits[2 * row + 1]));
+    this.splitRows++;
+  }
+
+  /** Names are to be split anew. */
+  forgetSplits(): void {
+    this.splits.fill(0);
+    this.splitCount = 0;
+    this.splitRows++;
+    this.version++;
+  }
+
+  /** Splits names that have not been split yet, at most `limit` of them. @returns whether any are left. */
+  splitSome(splitter: WordSplitter, limit: number): boolean {
+    const stop = Math.min(this.count, this.splitCount + limit);
+    for (let row = this.splitCount; row < stop; row++) this.splitRow(row, splitter);
+    this.splitCount = stop;
+    return stop < this.count;
+  }
+
+  /** Takes in an array of a snapshot, before anything else is done. @throws RangeError for one that has no place here. */
+  restore(key: string, array: Uint8Array | Uint16Array | Uint32Array | Float32Array): void {
+    const { capacity } = this;
+    if (key === 'ids' || key === 'labelLength' || key === 'nameStart' || key === 'splits') this[key].set(array);
+    else if (key === 'nameBytes') {
+      this.nameBytes = new Uint8Array(Math.ceil(array.length * 1.1) + 1024);
+      this.nameBytes.set(array);
+    } else if (key.startsWith('source ')) {
+      const bits = new Uint32Array(capacity / BLOCK);
+      bits.set(array);
+      this.members.source.set(Number(key.slice(7)), bits);
+    } else if (isNumberFact(key as FactName) && array instanceof Float32Array) {
+      const column = new Float32Array(capacity).fill(Number.NaN, array.length);
+      column.set(array);
+      this.numbers[key as NumberFact] = column;
+    } else if (isTimeFact(key as FactName) && array instanceof Uint32Array) {
+      this.times[key as TimeFact] = widened(array, capacity);
+    } else if (isChoiceFact(key as FactName) && array instanceof Uint16Array) {
+      this.choices[key as ChoiceFact] = widened(array, capacity);
+    } else throw new RangeError(`nothing is called "${key}"`);
+  }
+
+  /** All arrays are in their places. */
+  restored(count: number, version: number): void {
+    this.count = count;
+    this.version = version + 1;
+    let greatest = 0;
+    for (let row = 0; row < count; row++) if (this.ids[row] > greatest) greatest = this.ids[row];
+    this.rowById = new Int32Array(Math.ceil((greatest + 1) * 1.1)).fill(-1);
+    for (let row = 0; row < count; row++) this.rowById[this.ids[row]] = row;
   }
 
   private append(id: number, name: Uint8Array, endingLength: number): number {
@@ -243,13 +422,20 @@ export class PoolColumns {
   }
 
   private grow(): void {
+    const before = this.capacity;
     this.capacity *= 2;
-    this.ids = widened(this.ids, this.capacity);
-    this.nameStart = widened(this.nameStart, this.capacity + 1);
-    this.labelLength = widened(this.labelLength, this.capacity);
-    for (const fact of NUMBER_FACTS) this.numbers[fact] = widened(this.numbers[fact], this.capacity);
-    for (const fact of TIME_FACTS) this.times[fact] = widened(this.times[fact], this.capacity);
-    for (const fact of CHOICE_FACTS) this.choices[fact] = widened(this.choices[fact], this.capacity);
+    const { capacity } = this;
+    this.ids = widened(this.ids, capacity);
+    this.nameStart = widened(this.nameStart, capacity + 1);
+    this.labelLength = widened(this.labelLength, capacity);
+    this.splits = widened(this.splits, 2 * capacity);
+    for (const fact of NUMBER_FACTS)
+      if (this.numbers[fact].length > 0)
+        this.numbers[fact] = widened(this.numbers[fact], capacity).fill(Number.NaN, before);
+    for (const fact of TIME_FACTS)
+      if (this.times[fact].length > 0) this.times[fact] = widened(this.times[fact], capacity);
+    for (const fact of CHOICE_FACTS)
+      if (this.choices[fact].length > 0) this.choices[fact] = widened(this.choices[fact], capacity);
   }
 }
 
@@ -267,4 +453,15 @@ function asciiText(bytes: Uint8Array, start: number, end: number): string {
   let text = '';
   for (let at = start; at < end; at++) text += String.fromCharCode(bytes[at]);
   return text;
+}
+
+function hasBit(bits: Uint32Array, row: number): boolean {
+  return row >> 5 < bits.length && ((bits[row >> 5] >>> (row & 31)) & 1) === 1;
+}
+
+/** Bits set in a word of 32 (Warren, Hacker's Delight, 5-1). */
+export function bitsIn(word: number): number {
+  let x = word - ((word >>> 1) & 0x55555555);
+  x = (x & 0x33333333) + ((x >>> 2) & 0x33333333);
+  return Math.imul((x + (x >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
 }

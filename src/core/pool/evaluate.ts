@@ -1,285 +1,416 @@
-import { isChoiceFact, isNumberFact, isTimeFact, type PoolColumns } from './columns';
-import { type Condition, MAX_CONDITIONS, type TextMode } from './conditions';
-import { countsBackwards, timeBound } from './facts';
+import { RE2JS } from 're2js';
+import { numberForms, type WordSplitter } from '../names/word-split';
+import { BLOCK, type PoolColumns } from './columns';
+import {
+  type ChoiceCondition,
+  type Condition,
+  MAX_PATTERN,
+  type RangeCondition,
+  type TextCondition,
+  type TextMode,
+} from './conditions';
+import {
+  countsBackwards,
+  type FactName,
+  isChoiceFact,
+  isNumberFact,
+  isTimeFact,
+  type TimeFact,
+  timeBound,
+} from './facts';
+import { floatsBetween, wholesBetween } from './lanes';
+import { isWordAt, Needles, scanForNeedle } from './needles';
+
+/** What a condition is read with beside the pool itself. */
+export interface Circumstances {
+  /** Seconds since 1970 that "years ago" and "hours from now" count from. */
+  nowSeconds: number;
+  /** When the visit before this one ended, seconds since 1970. */
+  lastVisit: number;
+  splitter: WordSplitter;
+  /** Values of a kept list. */
+  valuesOf(list: number): string[];
+}
+
+/** Rows that pass something: bit r & 31 of word r >> 5 for row r. Bits beyond the last row are 0. */
+export type RowBits = Uint32Array;
+
+interface Kept {
+  bits: RowBits;
+  /** What `columns.changes` was when they were right. */
+  changes: number;
+  count: number;
+  usedAt: number;
+}
+
+const MAX_KEPT = 40;
+/** Rows that a pattern is tried on before others get a turn. */
+const PATTERN_ROWS = 4000;
 
 /**
- * Which conditions each row fails, kept from question to question: bit k of a row's mask for condition k. While a handle is
- * dragged all conditions but one stay the same, so only that one is asked again.
+ * Which rows each condition lets through, kept from question to question: while a handle is dragged all conditions but one stay the
+ * same, and of those only the blocks in which a row changed are looked at again.
  */
-export class FailureMarks {
-  private failed = new Int32Array(0);
-  private version = -1;
-  /** The conditions that the masks stand for, as text. */
-  private marked: string[] = [];
-  private readonly textHits: TextHits;
+export class Passes {
+  private readonly kept = new Map<string, Kept>();
+  private readonly text: TextHits;
+  private clock = 0;
 
   constructor(private readonly columns: PoolColumns) {
-    this.textHits = new TextHits(columns);
+    this.text = new TextHits(columns);
   }
 
-  /**
-   * @param nowSeconds what "years ago" and "hours from now" count from. A condition on time is asked again every minute.
-   * @returns one mask a row, at least `columns.count` of them; good until the next call.
-   * @throws RangeError for more than MAX_CONDITIONS conditions.
-   */
-  mark(conditions: Condition[], nowSeconds: number): Int32Array {
-    if (conditions.length > MAX_CONDITIONS) throw new RangeError(`at most ${MAX_CONDITIONS} conditions`);
+  /** Rows that pass a condition; good until the next change of the pool. Not to be written to. */
+  of(condition: Condition, given: Circumstances): RowBits {
+    if (condition.type === 'text') return this.text.of(condition, given);
+    const { off: _, ...asked } = condition;
+    const moment = isTimeFact(condition.fact)
+      ? [Math.floor(given.nowSeconds / 60), given.lastVisit]
+      : condition.fact === 'words'
+        ? [this.columns.splitRows]
+        : [];
+    return this.keep(JSON.stringify([asked, moment]), (bits, from, to) =>
+      evaluate(this.columns, condition, given, bits, from, to),
+    );
+  }
+
+  /** Rows whose value of a fact is not known. */
+  unknown(fact: FactName): RowBits {
+    return this.keep(`unknown ${fact}`, (bits, from, to) => markUnknown(this.columns, fact, bits, from, to));
+  }
+
+  /** Prepares what takes long, a part at a time; others get a turn in between. */
+  async prepare(condition: Condition, given: Circumstances): Promise<void> {
+    if (condition.type === 'text' && condition.mode === 'pattern') await this.text.prepare(condition, given);
+  }
+
+  private keep(key: string, make: (bits: RowBits, from: number, to: number) => void): RowBits {
     const { columns } = this;
-    const minute = Math.floor(nowSeconds / 60);
-    const asked = conditions.map((condition) => JSON.stringify([condition, isTimeFact(condition.fact) ? minute : 0]));
-    if (this.version !== columns.version || this.marked.length !== asked.length) {
-      if (this.failed.length < columns.count) this.failed = new Int32Array(Math.ceil(columns.count * 1.25));
-      else this.failed.fill(0, 0, columns.count);
-      this.marked = [];
-      this.version = columns.version;
+    const { blocks, count, changes } = columns;
+    let entry = this.kept.get(key);
+    if (!entry) {
+      entry = { bits: new Uint32Array(blocks), changes: -1, count: 0, usedAt: 0 };
+      this.kept.set(key, entry);
+      this.forgetOldest();
+    } else if (entry.bits.length < blocks) {
+      const wider = new Uint32Array(Math.ceil(blocks * 1.25));
+      wider.set(entry.bits);
+      entry.bits = wider;
     }
-    conditions.forEach((condition, index) => {
-      if (asked[index] !== this.marked[index]) this.markOne(condition, index, nowSeconds);
-    });
-    this.marked = asked;
-    return this.failed;
+    entry.usedAt = ++this.clock;
+    if (entry.changes === changes && entry.count === count) return entry.bits;
+    const changed = entry.changes < 0 ? null : columns.changedSince(entry.changes);
+    if (changed === null) make(entry.bits, 0, blocks);
+    else for (const block of new Set(changed)) make(entry.bits, block, block + 1);
+    trim(entry.bits, count);
+    entry.changes = changes;
+    entry.count = count;
+    return entry.bits;
   }
 
-  private markOne(condition: Condition, index: number, now: number): void {
-    const { columns, failed } = this;
-    if (condition.type === 'range') markRange(columns, condition, now, failed, index);
-    else if (condition.type === 'choice') markChoice(columns, condition, failed, index);
-    else if (condition.type === 'member') markMember(columns, condition, failed, index);
-    else {
-      const hits = this.textHits.of(condition);
-      const failOn = condition.not ? 1 : 0;
-      const others = ~(1 << index);
-      for (let row = 0; row < columns.count; row++)
-        failed[row] = (failed[row] & others) | (+(hits[row] === failOn) << index);
+  private forgetOldest(): void {
+    if (this.kept.size <= MAX_KEPT) return;
+    let oldest = '';
+    let least = Number.POSITIVE_INFINITY;
+    for (const [key, { usedAt }] of this.kept) if (usedAt > 0 && usedAt < least) [oldest, least] = [key, usedAt];
+    this.kept.delete(oldest);
+  }
+}
+
+/** Clears the bits behind the last row. */
+function trim(bits: RowBits, count: number): void {
+  const block = count >> 5;
+  if (block < bits.length) bits[block] &= (1 << (count & 31)) - 1;
+}
+
+function evaluate(
+  columns: PoolColumns,
+  condition: Exclude<Condition, TextCondition>,
+  given: Circumstances,
+  bits: RowBits,
+  from: number,
+  to: number,
+): void {
+  switch (condition.type) {
+    case 'range':
+      markRange(columns, condition, given.nowSeconds, bits, from, to);
+      return;
+    case 'choice':
+      markChoice(columns, condition, bits, from, to);
+      return;
+    case 'member': {
+      const sets = condition.values.flatMap((set) => columns.members[condition.fact].get(set) ?? []);
+      const flip = condition.not ? -1 : 0;
+      for (let block = from; block < to; block++) {
+        let any = 0;
+        for (const set of sets) any |= set[block] ?? 0;
+        bits[block] = any ^ flip;
+      }
+      return;
+    }
+    case 'visit': {
+      const bound = Math.max(1, given.lastVisit + 1);
+      markTimes(columns, condition.fact, bound, 0xffffffff, false, bits, from, to);
+      if (condition.not) for (let block = from; block < to; block++) bits[block] = ~bits[block];
     }
   }
 }
 
-type Of<T extends Condition['type']> = Extract<Condition, { type: T }>;
+function fill(bits: RowBits, from: number, to: number, passes: boolean): void {
+  bits.fill(passes ? 0xffffffff : 0, from, to);
+}
 
-function markRange(columns: PoolColumns, condition: Of<'range'>, now: number, failed: Int32Array, index: number): void {
+function markRange(
+  columns: PoolColumns,
+  condition: RangeCondition,
+  now: number,
+  bits: RowBits,
+  from: number,
+  to: number,
+): void {
   const { fact, keepUnknown } = condition;
-  const count = columns.count;
-  const others = ~(1 << index);
-  // the tests are written without branches: which rows pass is nowhere near predictable
-  if (isNumberFact(fact)) {
-    const values = columns.numbers[fact];
-    // the column is 32 bits wide, so the bounds are rounded the same way the values were
-    const min = condition.min === null ? Number.NEGATIVE_INFINITY : Math.fround(condition.min);
-    const max = condition.max === null ? Number.POSITIVE_INFINITY : Math.fround(condition.max);
-    if (keepUnknown) {
-      for (let row = 0; row < count; row++) {
-        const value = values[row];
-        failed[row] = (failed[row] & others) | ((+(value < min) | +(value > max)) << index);
-      }
-    } else {
-      for (let row = 0; row < count; row++) {
-        const value = values[row];
-        failed[row] = (failed[row] & others) | ((1 ^ (+(value >= min) & +(value <= max))) << index);
-      }
-    }
+  if (isTimeFact(fact)) {
+    const backwards = countsBackwards(fact);
+    const low = backwards ? condition.max : condition.min;
+    const high = backwards ? condition.min : condition.max;
+    const first = low === null ? 1 : timeBound(fact, low, now);
+    markTimes(
+      columns,
+      fact,
+      first,
+      high === null ? 0xffffffff : timeBound(fact, high, now),
+      keepUnknown,
+      bits,
+      from,
+      to,
+    );
     return;
   }
-  if (!isTimeFact(fact)) return;
-  const values = columns.times[fact];
-  const backwards = countsBackwards(fact);
-  const low = backwards ? condition.max : condition.min;
-  const high = backwards ? condition.min : condition.max;
-  const min = low === null ? 1 : timeBound(fact, low, now);
-  const max = high === null ? 0xffffffff : timeBound(fact, high, now);
-  const unknown = keepUnknown ? 0 : 1;
-  for (let row = 0; row < count; row++) {
-    const value = values[row];
-    const isUnknown = +(value === 0);
-    const fails = (isUnknown & unknown) | ((1 ^ isUnknown) & (+(value < min) | +(value > max)));
-    failed[row] = (failed[row] & others) | (fails << index);
+  const values = columns.numbers[fact];
+  if (values.length === 0) {
+    fill(bits, from, to, keepUnknown);
+    return;
   }
+  // the column is 32 bits wide, so the bounds are rounded the same way the values were
+  const min = condition.min === null ? Number.NEGATIVE_INFINITY : Math.fround(condition.min);
+  const max = condition.max === null ? Number.POSITIVE_INFINITY : Math.fround(condition.max);
+  floatsBetween(values, min, max, keepUnknown, bits, from, to);
 }
 
-function markChoice(columns: PoolColumns, condition: Of<'choice'>, failed: Int32Array, index: number): void {
-  if (!isChoiceFact(condition.fact)) return;
+/** Times from `first` to `last`, seconds since 1970, both included. */
+function markTimes(
+  columns: PoolColumns,
+  fact: TimeFact,
+  first: number,
+  last: number,
+  keepUnknown: boolean,
+  bits: RowBits,
+  from: number,
+  to: number,
+): void {
+  const values = columns.times[fact];
+  if (values.length === 0) {
+    fill(bits, from, to, keepUnknown);
+    return;
+  }
+  wholesBetween(values, first, last, keepUnknown, bits, from, to);
+}
+
+function markChoice(columns: PoolColumns, condition: ChoiceCondition, bits: RowBits, from: number, to: number): void {
   const codes = columns.choices[condition.fact];
+  const { keepUnknown } = condition;
+  if (codes.length === 0) {
+    fill(bits, from, to, keepUnknown);
+    return;
+  }
   const dictionary = columns.dictionaries[condition.fact];
-  const fails = new Uint8Array(dictionary.words.length).fill(condition.not ? 0 : 1);
+  const passes = new Uint8Array(dictionary.words.length).fill(condition.not ? 1 : 0);
   for (const value of condition.values) {
     const code = dictionary.find(value);
-    if (code >= 0) fails[code] = condition.not ? 1 : 0;
+    if (code > 0) passes[code] = condition.not ? 0 : 1;
   }
-  const count = columns.count;
-  const others = ~(1 << index);
-  for (let row = 0; row < count; row++) failed[row] = (failed[row] & others) | (fails[codes[row]] << index);
+  passes[0] = keepUnknown ? 1 : 0;
+  for (let block = from, row = from * BLOCK; block < to; block++) {
+    let word = 0;
+    for (let bit = 0; bit < BLOCK; bit++, row++) word |= passes[codes[row]] << bit;
+    bits[block] = word;
+  }
 }
 
-function markMember(columns: PoolColumns, condition: Of<'member'>, failed: Int32Array, index: number): void {
-  const sets = condition.values.flatMap((source) => columns.members.get(source) ?? []);
-  const count = columns.count;
-  const others = ~(1 << index);
-  for (let row = 0; row < count; row++) {
-    const byte = row >> 3;
-    const mask = 1 << (row & 7);
-    let found = false;
-    for (const bits of sets) if (byte < bits.length && (bits[byte] & mask) !== 0) found = true;
-    failed[row] = (failed[row] & others) | (+(found === condition.not) << index);
+function markUnknown(columns: PoolColumns, fact: FactName, bits: RowBits, from: number, to: number): void {
+  const values: ArrayLike<number> = isNumberFact(fact)
+    ? columns.numbers[fact]
+    : isTimeFact(fact)
+      ? columns.times[fact]
+      : isChoiceFact(fact)
+        ? columns.choices[fact]
+        : [];
+  if (values.length === 0) {
+    fill(bits, from, to, isNumberFact(fact) || isTimeFact(fact) || isChoiceFact(fact));
+    return;
+  }
+  if (isNumberFact(fact)) {
+    const numbers = columns.numbers[fact];
+    for (let block = from, row = from * BLOCK; block < to; block++) {
+      let word = 0;
+      for (let bit = 0; bit < BLOCK; bit++, row++) {
+        const value = numbers[row];
+        // biome-ignore lint/suspicious/noSelfCompare: only NaN differs from itself, and this has no branch
+        word |= +(value !== value) << bit;
+      }
+      bits[block] = word;
+    }
+  } else {
+    for (let block = from, row = from * BLOCK; block < to; block++) {
+      let word = 0;
+      for (let bit = 0; bit < BLOCK; bit++, row++) word |= +(values[row] === 0) << bit;
+      bits[block] = word;
+    }
   }
 }
 
 /** Up to as many letters-to-find, a native scan for each is quicker than one walk over all names for all of them. */
 const MAX_SCANS = 4;
-const KEPT_HITS = 8;
+const KEPT_HITS = 16;
+
+interface Hits {
+  key: string;
+  /** Rows that match, before "not". */
+  hits: RowBits;
+  /** The opposite, made when asked for. */
+  misses: RowBits | null;
+  count: number;
+}
 
 /**
  * Rows whose name matches, by what is looked for. Names never change and rows are only added, so a result stays good and is
- * extended by the rows that came since. At most KEPT_HITS results of one byte a row are kept.
+ * extended by the rows that came since.
  */
 class TextHits {
-  private kept: { key: string; hit: Uint8Array; count: number }[] = [];
+  private kept: Hits[] = [];
 
   constructor(private readonly columns: PoolColumns) {}
 
-  of(condition: Of<'text'>): Uint8Array {
+  of(condition: TextCondition, given: Circumstances): RowBits {
+    const entry = this.entry(condition, given);
+    if (entry.count < this.columns.count) {
+      findMatches(
+        this.columns,
+        condition,
+        valuesOf(condition, given),
+        given.splitter,
+        entry.hits,
+        entry.count,
+        this.columns.count,
+      );
+      entry.count = this.columns.count;
+      entry.misses = null;
+    }
+    if (!condition.not) return entry.hits;
+    if (!entry.misses) {
+      entry.misses = entry.hits.map((word) => ~word);
+      trimAll(entry.misses, entry.count);
+    }
+    return entry.misses;
+  }
+
+  /** Tries a pattern on some thousand rows at a time, until all are done. */
+  async prepare(condition: TextCondition, given: Circumstances): Promise<void> {
+    const values = valuesOf(condition, given);
+    for (;;) {
+      const entry = this.entry(condition, given);
+      const { count } = this.columns;
+      if (entry.count >= count) return;
+      const stop = Math.min(count, entry.count + PATTERN_ROWS);
+      findMatches(this.columns, condition, values, given.splitter, entry.hits, entry.count, stop);
+      entry.count = stop;
+      entry.misses = null;
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+  }
+
+  private entry(condition: TextCondition, given: Circumstances): Hits {
     const { columns } = this;
-    const key = JSON.stringify([condition.mode, condition.values]);
-    let entry = this.kept.find((other) => other.key === key) ?? { key, hit: new Uint8Array(columns.count), count: 0 };
-    if (entry.hit.length < columns.count) {
-      const wider = new Uint8Array(Math.ceil(columns.count * 1.25));
-      wider.set(entry.hit);
-      entry = { ...entry, hit: wider };
+    const key = JSON.stringify([condition.mode, valuesOf(condition, given)]);
+    let entry = this.kept.find((other) => other.key === key);
+    if (!entry) entry = { key, hits: new Uint32Array(columns.blocks), misses: null, count: 0 };
+    if (entry.hits.length < columns.blocks) {
+      const wider = new Uint32Array(Math.ceil(columns.blocks * 1.25));
+      wider.set(entry.hits);
+      entry.hits = wider;
+      entry.misses = null;
     }
-    if (entry.count < columns.count) {
-      findMatches(columns, condition, entry.hit, entry.count);
-      entry.count = columns.count;
-    }
-    this.kept = [entry, ...this.kept.filter((other) => other.key !== key)].slice(0, KEPT_HITS);
-    return entry.hit;
+    const found = entry;
+    this.kept = [found, ...this.kept.filter((other) => other !== found)].slice(0, KEPT_HITS);
+    return found;
   }
 }
 
-/** Sets `hit` for the matching rows from `first` on. */
-function findMatches(columns: PoolColumns, condition: Of<'text'>, hit: Uint8Array, first: number): void {
-  const needles = condition.values
-    .map((value) => Buffer.from(value.toLowerCase(), 'utf8'))
-    .filter((needle) => needle.length > 0);
-  if (condition.mode === 'contains' && needles.length <= MAX_SCANS) {
-    for (const needle of needles) scanForNeedle(columns, needle, hit, first);
-  } else if (needles.length > 0) matchRows(columns, needles, condition.mode, hit, first);
+function trimAll(bits: RowBits, count: number): void {
+  trim(bits, count);
+  bits.fill(0, (count >> 5) + 1);
 }
 
-/**
- * Compares row by row, inside the label before the ending; all needles in one walk over the bytes, told apart by their
- * first byte.
- */
-function matchRows(columns: PoolColumns, needles: Buffer[], mode: TextMode, hit: Uint8Array, first: number): void {
-  const { nameBytes, nameStart, labelLength, count } = columns;
-  const byFirst = Array.from({ length: 256 }, (_, byte) => needles.filter((needle) => needle[0] === byte));
-  const starts = Uint8Array.from(byFirst, (list) => list.length);
-  for (let row = first; row < count; row++) {
-    const start = nameStart[row];
-    const end = start + labelLength[row];
-    const last = mode === 'contains' || mode === 'ends' ? end : start + 1;
-    for (let at = start; at < last; at++) {
-      if (starts[nameBytes[at]] === 0) continue;
-      if (matchesAt(nameBytes, at, end, byFirst[nameBytes[at]], mode)) {
-        hit[row] = 1;
-        break;
-      }
-    }
+export function valuesOf(condition: TextCondition, given: Pick<Circumstances, 'valuesOf'>): string[] {
+  return condition.list ? given.valuesOf(condition.list) : condition.values;
+}
+
+/** Sets the bits of matching rows from `first` up to `stop`. Everything but a pattern does all rows there are. */
+function findMatches(
+  columns: PoolColumns,
+  condition: TextCondition,
+  values: string[],
+  splitter: WordSplitter,
+  hits: RowBits,
+  first: number,
+  stop: number,
+): void {
+  const { mode } = condition;
+  if (values.length === 0) return;
+  if (mode === 'pattern') markPatterns(columns, values, hits, first, stop);
+  else if (mode === 'starts' || mode === 'is') new Needles(values).markAnchored(columns, hits, first, mode);
+  else if (mode === 'ends') new Needles(values, true).markAnchored(columns, hits, first, mode);
+  else markWithin(columns, mode, values, splitter, hits, first);
+}
+
+/** Letters anywhere in the label, or words of its split. */
+function markWithin(
+  columns: PoolColumns,
+  mode: TextMode,
+  values: string[],
+  splitter: WordSplitter,
+  hits: RowBits,
+  first: number,
+): void {
+  const sought =
+    mode === 'wordish' ? [...new Set(values.flatMap((value) => numberForms(value.toLowerCase())))] : values;
+  const accept =
+    mode === 'contains'
+      ? undefined
+      : (row: number, start: number, end: number) => {
+          columns.splitRow(row, splitter);
+          return isWordAt(columns, row, start, end);
+        };
+  if (sought.length <= MAX_SCANS) for (const needle of sought) scanForNeedle(columns, needle, hits, first, accept);
+  else new Needles(sought).mark(columns, hits, first, accept);
+}
+
+/** Patterns in RE2 syntax, in linear time; one that is no pattern matches nothing. */
+function markPatterns(columns: PoolColumns, patterns: string[], hits: RowBits, first: number, stop: number): void {
+  for (const pattern of patterns) {
+    if (patternProblem(pattern)) continue;
+    const compiled = RE2JS.compile(pattern, RE2JS.CASE_INSENSITIVE);
+    for (let row = first; row < stop; row++) if (compiled.test(columns.labelOf(row))) hits[row >> 5] |= 1 << (row & 31);
   }
 }
 
-/** Whether one of the needles stands at `at`, within the label that ends at `end`. */
-function matchesAt(bytes: Uint8Array, at: number, end: number, needles: Buffer[], mode: TextMode): boolean {
-  for (let n = 0; n < needles.length; n++) {
-    const needle = needles[n];
-    const stop = at + needle.length;
-    if (stop > end || (stop < end && (mode === 'is' || mode === 'ends'))) continue;
-    let same = 1;
-    while (same < needle.length && bytes[at + same] === needle[same]) same++;
-    if (same === needle.length) return true;
+/** What is wrong with a pattern, in words; null: nothing. */
+export function patternProblem(pattern: string): string | null {
+  if (pattern.length > MAX_PATTERN) return `a pattern has at most ${MAX_PATTERN} characters`;
+  try {
+    RE2JS.compile(pattern, RE2JS.CASE_INSENSITIVE);
+    return null;
+  } catch (error) {
+    return (error as Error).message.replace(/^error parsing regexp: /, '').slice(0, 120);
   }
-  return false;
-}
-
-/** One scan over the names from row `first` on; a find counts when it lies wholly inside a label. */
-function scanForNeedle(columns: PoolColumns, needle: Buffer, hit: Uint8Array, first: number): void {
-  const { nameStart, labelLength, count } = columns;
-  const end = nameStart[count];
-  const bytes = Buffer.from(columns.nameBytes.buffer, columns.nameBytes.byteOffset, end);
-  for (
-    let at = bytes.indexOf(needle, nameStart[first]), row = first;
-    at >= 0 && at < end;
-    at = bytes.indexOf(needle, at)
-  ) {
-    row = rowAt(nameStart, count, at, row);
-    if (at + needle.length <= nameStart[row] + labelLength[row]) {
-      hit[row] = 1;
-      at = nameStart[row + 1];
-    } else at++;
-  }
-}
-
-/** Row whose name holds byte `at`; `from` is a row at or before it. Gallops, then halves. */
-function rowAt(nameStart: Uint32Array, count: number, at: number, from: number): number {
-  let low = from;
-  let step = 1;
-  while (low + step < count && nameStart[low + step] <= at) {
-    low += step;
-    step *= 2;
-  }
-  let high = Math.min(count, low + step);
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if (nameStart[middle] <= at) low = middle;
-    else high = middle;
-  }
-  return low;
-}
-
-export interface ConditionCounts {
-  /** Rows that pass all conditions before it and fail it. */
-  removes: number;
-  /** Rows that fail it and nothing else: relax it and they come back. */
-  alone: number;
-  /** Rows left after it and all before it. */
-  remaining: number;
-}
-
-/** Up to as many conditions, the rows are counted by their whole mask; 2^12 counters stay in the cache. */
-const MASK_BITS = 12;
-
-/** Counts what each condition does, and gathers the rows that pass them all, in row order. */
-export function countFailures(
-  count: number,
-  conditionCount: number,
-  failed: Int32Array,
-): { rows: Uint32Array; perCondition: ConditionCounts[] } {
-  const removes = new Uint32Array(32);
-  const alone = new Uint32Array(32);
-  const passing = new Uint32Array(count);
-  let total = 0;
-  const tally = (mask: number, rows: number) => {
-    const lowest = 31 - Math.clz32(mask & -mask);
-    removes[lowest] += rows;
-    if ((mask & (mask - 1)) === 0) alone[lowest] += rows;
-  };
-  if (conditionCount <= MASK_BITS) {
-    const byMask = new Uint32Array(1 << conditionCount);
-    for (let row = 0; row < count; row++) {
-      const mask = failed[row];
-      byMask[mask]++;
-      passing[total] = row;
-      total += +(mask === 0);
-    }
-    for (let mask = 1; mask < byMask.length; mask++) if (byMask[mask] > 0) tally(mask, byMask[mask]);
-  } else {
-    for (let row = 0; row < count; row++) {
-      if (failed[row] === 0) passing[total++] = row;
-      else tally(failed[row], 1);
-    }
-  }
-  let remaining = count;
-  const perCondition = Array.from({ length: conditionCount }, (_, index) => {
-    remaining -= removes[index];
-    return { removes: removes[index], alone: alone[index], remaining };
-  });
-  return { rows: passing.slice(0, total), perCondition };
 }

@@ -5,7 +5,7 @@ import { PHASES } from '../lifecycle/phase';
  * The facts the pool can be sifted and sorted by.
  *
  * number: a 32-bit float; NaN is unknown. time: whole seconds since 1970 UTC in 32 unsigned bits, good to 2106; 0 is
- * unknown. choice: one of a list of words. text: the domain name itself. member: which sources named it.
+ * unknown. choice: one of a list of words. text: the domain name itself. member: sets that the domain belongs to.
  */
 export type FactKind = 'number' | 'time' | 'choice' | 'text' | 'member';
 
@@ -13,84 +13,158 @@ export interface FactSpec {
   kind: FactKind;
   /** As a column head and at the start of a condition's sentence. */
   label: string;
+  /** Where it stands in a list of facts. */
+  part: FactPart;
   unit?: string;
+  /** Times: whether larger figures lie further back or further ahead, and how long a unit is. */
+  towards?: 'past' | 'future';
+  unitSeconds?: number;
   /** Whether a value may be unknown. */
   optional: boolean;
   /** Known words of a choice; absent: an open list. */
   choices?: readonly string[];
+  /** How its histogram is cut: evenly, or each bar a like factor wide. */
+  scale?: 'even' | 'factor';
+  /** Ends of the scale, where they are given by what it measures. */
+  extent?: readonly [number, number];
+  /** Only whole numbers. */
+  whole?: boolean;
 }
 
+export const FACT_PARTS = ['name', 'record', 'past', 'links', 'offers', 'sources', 'yours', 'asked'] as const;
+export type FactPart = (typeof FACT_PARTS)[number];
+
+/** What the person has decided about a domain. */
+export const JUDGEMENTS = ['not-yet', 'keep', 'pass', 'spam', 'clean', 'snoozed', 'excluded'] as const;
+export type Judgement = (typeof JUDGEMENTS)[number];
+
+/** Times are asked for in the unit people think in. */
+const YEAR = 365.2425 * 86_400;
+const DAY = 86_400;
+const yearsAgo = { kind: 'time', towards: 'past', unitSeconds: YEAR } as const;
+const daysAgo = { kind: 'time', towards: 'past', unitSeconds: DAY, unit: 'days ago' } as const;
+const number = { kind: 'number', optional: true, whole: true } as const;
+const SCORE = [0, 100] as const;
+
 export const FACTS = {
-  name: { kind: 'text', label: 'Name', optional: false },
-  ending: { kind: 'choice', label: 'Ending', optional: false },
-  phase: { kind: 'choice', label: 'Phase', optional: false, choices: PHASES },
-  listing: { kind: 'choice', label: 'Listing', optional: true, choices: LISTING_KINDS },
-  source: { kind: 'member', label: 'Source', optional: false },
-  length: { kind: 'number', label: 'Length', unit: 'characters', optional: false },
-  hyphens: { kind: 'number', label: 'Hyphens', optional: false },
-  digits: { kind: 'number', label: 'Digits', optional: false },
-  age: { kind: 'time', label: 'Age', unit: 'years', optional: true },
-  firstSeen: { kind: 'time', label: 'First seen', unit: 'years ago', optional: true },
-  backlinks: { kind: 'number', label: 'Backlinks', optional: true },
-  referringDomains: { kind: 'number', label: 'Referring domains', optional: true },
-  strength: { kind: 'number', label: 'Strength', optional: true },
-  trust: { kind: 'number', label: 'Trust', optional: true },
-  spamRisk: { kind: 'number', label: 'Spam risk', optional: true },
-  readers: { kind: 'number', label: 'Readers', optional: true },
-  price: { kind: 'number', label: 'Price', optional: true },
-  closing: { kind: 'time', label: 'Closes', unit: 'hours from now', optional: true },
-} as const satisfies Record<string, FactSpec>;
+  name: { kind: 'text', label: 'Name', part: 'name', optional: false },
+  ending: { kind: 'choice', label: 'Ending', part: 'name', optional: false },
+  length: { kind: 'number', label: 'Length', part: 'name', unit: 'characters', optional: false, whole: true, extent: [0, 63] },
+  words: { ...number, label: 'Words in the name', part: 'name' },
+  hyphens: { kind: 'number', label: 'Hyphens', part: 'name', optional: false, whole: true },
+  digits: { kind: 'number', label: 'Digits', part: 'name', optional: false, whole: true },
+  phase: { kind: 'choice', label: 'Phase', part: 'record', optional: false, choices: PHASES },
+  age: { ...yearsAgo, label: 'Age', part: 'record', unit: 'years', optional: true },
+  expires: { kind: 'time', label: 'Expires', part: 'record', unit: 'days from now', optional: true, towards: 'future', unitSeconds: DAY },
+  drop: { kind: 'time', label: 'Expected drop', part: 'record', unit: 'days from now', optional: true, towards: 'future', unitSeconds: DAY },
+  registrar: { kind: 'choice', label: 'Registrar', part: 'record', optional: true },
+  firstSeen: { ...yearsAgo, label: 'First seen', part: 'past', unit: 'years ago', optional: true },
+  lastSeen: { ...yearsAgo, label: 'Last seen', part: 'past', unit: 'years ago', optional: true },
+  captures: { ...number, label: 'Captures', part: 'past', scale: 'factor' },
+  referringDomains: { ...number, label: 'Referring domains', part: 'links', scale: 'factor' },
+  backlinks: { ...number, label: 'Backlinks', part: 'links', scale: 'factor' },
+  strength: { kind: 'number', label: 'Strength', part: 'links', optional: true, extent: SCORE },
+  trust: { kind: 'number', label: 'Trust', part: 'links', optional: true, extent: SCORE },
+  trustShare: { kind: 'number', label: 'Trust share', part: 'links', optional: true, extent: [0, 1] },
+  spamRisk: { ...number, label: 'Spam risk', part: 'links', extent: SCORE },
+  readers: { ...number, label: 'Readers', part: 'links', scale: 'factor' },
+  listing: { kind: 'choice', label: 'Listing', part: 'offers', optional: true, choices: LISTING_KINDS },
+  venue: { kind: 'choice', label: 'Venue', part: 'offers', optional: true },
+  price: { kind: 'number', label: 'Price', part: 'offers', optional: true, scale: 'factor' },
+  bids: { ...number, label: 'Bids', part: 'offers' },
+  offers: { ...number, label: 'Open offers', part: 'offers' },
+  closing: { kind: 'time', label: 'Closes', part: 'offers', unit: 'hours from now', optional: true, towards: 'future', unitSeconds: 3600 },
+  source: { kind: 'member', label: 'Source', part: 'sources', optional: false },
+  added: { ...daysAgo, label: 'First named', part: 'sources', optional: false },
+  named: { ...daysAgo, label: 'Last named', part: 'sources', optional: true },
+  judged: { kind: 'choice', label: 'Judged by me', part: 'yours', optional: false, choices: JUDGEMENTS },
+  tag: { kind: 'member', label: 'Tag', part: 'yours', optional: false },
+  shortlist: { kind: 'member', label: 'Shortlist', part: 'yours', optional: false },
+  fresh: { kind: 'member', label: 'New in the kept sieve', part: 'yours', optional: false },
+  phaseAsked: { ...daysAgo, label: 'Phase asked', part: 'asked', optional: true },
+  recordRead: { ...daysAgo, label: 'Record read', part: 'asked', optional: true },
+  pastRead: { ...daysAgo, label: 'Past read', part: 'asked', optional: true },
+  linksMeasured: { ...daysAgo, label: 'Links measured', part: 'asked', optional: true },
+  offerRead: { ...daysAgo, label: 'Offer read', part: 'asked', optional: true },
+} as const satisfies Record<string, FactSpec>; // biome-ignore format: a fact a line
 
 export type FactName = keyof typeof FACTS;
 export const FACT_NAMES = Object.keys(FACTS) as FactName[];
+
+type OfKind<K extends FactKind> = { [F in FactName]: (typeof FACTS)[F]['kind'] extends K ? F : never }[FactName];
+export type NumberFact = OfKind<'number'>;
+export type TimeFact = OfKind<'time'>;
+export type ChoiceFact = OfKind<'choice'>;
+export type MemberFact = OfKind<'member'>;
+
+const ofKind = <F extends FactName>(kind: FactKind) => FACT_NAMES.filter((fact) => FACTS[fact].kind === kind) as F[];
+/** Facts held as 32-bit floats, NaN unknown. */
+export const NUMBER_FACTS = ofKind<NumberFact>('number');
+/** Facts held as unsigned seconds, 0 unknown. */
+export const TIME_FACTS = ofKind<TimeFact>('time');
+/** Facts held as codes of a dictionary, 0 unknown. */
+export const CHOICE_FACTS = ofKind<ChoiceFact>('choice');
+/** Facts held as one bit a row and set. */
+export const MEMBER_FACTS = ofKind<MemberFact>('member');
+
+export function isNumberFact(fact: FactName): fact is NumberFact {
+  return FACTS[fact]?.kind === 'number';
+}
+export function isTimeFact(fact: FactName): fact is TimeFact {
+  return FACTS[fact]?.kind === 'time';
+}
+export function isChoiceFact(fact: FactName): fact is ChoiceFact {
+  return FACTS[fact]?.kind === 'choice';
+}
+export function isMemberFact(fact: FactName): fact is MemberFact {
+  return FACTS[fact]?.kind === 'member';
+}
 
 /** Looks a fact up as its general type. */
 export function factSpec(fact: FactName): FactSpec {
   return FACTS[fact];
 }
 
-/** Times are asked for in the unit people think in. */
-const YEAR_SECONDS = 365.2425 * 86_400;
+/** Facts that rows can be put in order by. */
+export const SORT_FACTS: FactName[] = FACT_NAMES.filter((fact) => !isMemberFact(fact));
 
 /**
  * Turns a bound in a time fact's unit into seconds since 1970. "Age at least 5" means registered at the latest 5 years
- * ago, so bounds of age and first seen change sides: see `bound`.
+ * ago, so bounds of facts that lie in the past change sides: see `countsBackwards`.
  */
-export function timeBound(fact: FactName, value: number, nowSeconds: number): number {
-  const at = fact === 'closing' ? nowSeconds + value * 3600 : nowSeconds - value * YEAR_SECONDS;
+export function timeBound(fact: TimeFact, value: number, nowSeconds: number): number {
+  const { towards, unitSeconds } = FACTS[fact];
+  const at = towards === 'future' ? nowSeconds + value * unitSeconds : nowSeconds - value * unitSeconds;
   return Math.max(1, Math.min(0xffffffff, Math.round(at)));
 }
 
 /** Whether a larger asked-for value means an earlier moment. */
 export function countsBackwards(fact: FactName): boolean {
-  return fact === 'age' || fact === 'firstSeen';
+  return factSpec(fact).towards === 'past';
 }
 
 /** A stored time in the fact's unit; null when unknown. */
-export function timeValue(fact: FactName, seconds: number, nowSeconds: number): number | null {
+export function timeValue(fact: TimeFact, seconds: number, nowSeconds: number): number | null {
   if (seconds === 0) return null;
-  return fact === 'closing' ? (seconds - nowSeconds) / 3600 : (nowSeconds - seconds) / YEAR_SECONDS;
+  const { towards, unitSeconds } = FACTS[fact];
+  return (towards === 'future' ? seconds - nowSeconds : nowSeconds - seconds) / unitSeconds;
 }
 
-/** What the index takes in for one domain; null is unknown. Times in seconds since 1970 UTC. */
-export interface PoolRow {
-  id: number;
-  name: string;
-  ending: string;
-  phase: string;
-  listing: string | null;
-  length: number;
-  hyphens: number;
-  digits: number;
-  age: number | null;
-  firstSeen: number | null;
-  backlinks: number | null;
-  referringDomains: number | null;
-  strength: number | null;
-  trust: number | null;
-  spamRisk: number | null;
-  /** Readers that the pages mentioning it claim, together. */
-  readers: number | null;
-  price: number | null;
-  closing: number | null;
+/**
+ * What the index takes in for one domain; null is unknown. Times in seconds since 1970 UTC. The index itself makes `words` (from
+ * the name) and `trustShare`.
+ */
+export type PoolRow = { id: number; name: string; ending: string; phase: string; judged: Judgement } & {
+  [F in Exclude<NumberFact, 'words' | 'trustShare'>]: number | null;
+} & { [F in TimeFact]: number | null } & { [F in Exclude<ChoiceFact, 'ending' | 'phase' | 'judged'>]: string | null };
+
+const BARE = Object.fromEntries(
+  [...NUMBER_FACTS, ...TIME_FACTS, ...CHOICE_FACTS]
+    .filter((fact) => fact !== 'words' && fact !== 'trustShare')
+    .map((fact) => [fact, null]),
+) as unknown as PoolRow;
+
+/** A row of which nothing is known but its name. */
+export function bareRow(id: number, name: string, ending: string): PoolRow {
+  return { ...BARE, id, name, ending, phase: 'unknown', judged: 'not-yet', length: 0, hyphens: 0, digits: 0 };
 }

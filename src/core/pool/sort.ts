@@ -1,19 +1,22 @@
-import { type ChoiceFact, isChoiceFact, isNumberFact, isTimeFact, type PoolColumns } from './columns';
+import type { PoolColumns } from './columns';
 import type { Sort } from './conditions';
-import { countsBackwards } from './facts';
+import { type ChoiceFact, countsBackwards, factSpec, isChoiceFact, isNumberFact, isTimeFact } from './facts';
 
 /** Keys at or above this are unknown values: they come last in either direction. */
 const UNKNOWN = 0xffffffff;
 
 /**
  * A 32-bit key for each of `rows`, so that ascending keys are the wanted order, unknown last.
- * Floats are mapped by their bits (sign flipped for positive, all flipped for negative), which keeps their order.
+ * Floats are mapped by their bits (sign flipped for positive, all flipped for negative), which keeps their order. Names give their first
+ * four letters only.
  */
 function sortKeys(columns: PoolColumns, rows: Uint32Array, sort: Sort): Uint32Array {
   const keys = new Uint32Array(rows.length);
   const { fact, descending } = sort;
   if (isNumberFact(fact)) {
-    const bits = new Uint32Array(columns.numbers[fact].buffer);
+    const column = columns.numbers[fact];
+    if (column.length === 0) return keys.fill(UNKNOWN);
+    const bits = new Uint32Array(column.buffer);
     for (let i = 0; i < rows.length; i++) {
       const raw = bits[rows[i]];
       const isNan = (raw & 0x7fffffff) > 0x7f800000;
@@ -22,6 +25,7 @@ function sortKeys(columns: PoolColumns, rows: Uint32Array, sort: Sort): Uint32Ar
     }
   } else if (isTimeFact(fact)) {
     const values = columns.times[fact];
+    if (values.length === 0) return keys.fill(UNKNOWN);
     const flip = descending !== countsBackwards(fact);
     for (let i = 0; i < rows.length; i++) {
       const value = values[rows[i]];
@@ -30,18 +34,37 @@ function sortKeys(columns: PoolColumns, rows: Uint32Array, sort: Sort): Uint32Ar
   } else if (isChoiceFact(fact)) {
     const places = placesOf(columns, fact);
     const codes = columns.choices[fact];
+    if (codes.length === 0) return keys.fill(UNKNOWN);
     for (let i = 0; i < rows.length; i++) {
       const code = codes[rows[i]];
       keys[i] = code === 0 ? UNKNOWN : descending ? 0xffff - places[code] : places[code];
+    }
+  } else {
+    for (let i = 0; i < rows.length; i++) {
+      const key = namePart(columns, rows[i], 0);
+      keys[i] = descending ? ~key >>> 0 : key;
     }
   }
   return keys;
 }
 
+/** Four letters of a name as a number, 0 behind its end. */
+function namePart({ nameBytes, nameStart }: PoolColumns, row: number, from: number): number {
+  const at = nameStart[row] + from;
+  const end = nameStart[row + 1];
+  let key = 0;
+  for (let i = 0; i < 4; i++) key = (key << 8) | (at + i < end ? nameBytes[at + i] : 0);
+  return key >>> 0;
+}
+
 /** Place of each code in the order people expect: as declared for closed lists (phases), by alphabet else. */
 function placesOf(columns: PoolColumns, fact: ChoiceFact): Uint16Array {
   const { words } = columns.dictionaries[fact];
-  const order = words.map((_, code) => code).sort((a, b) => (words[a] < words[b] ? -1 : 1));
+  const declared = factSpec(fact).choices;
+  const rank = (word: string) => (declared ? declared.indexOf(word) : 0);
+  const order = words
+    .map((_, code) => code)
+    .sort((a, b) => rank(words[a]) - rank(words[b]) || (words[a] < words[b] ? -1 : 1));
   const places = new Uint16Array(words.length);
   order.forEach((code, place) => {
     places[code] = place;
@@ -49,8 +72,7 @@ function placesOf(columns: PoolColumns, fact: ChoiceFact): Uint16Array {
   return places;
 }
 
-function compareNames(columns: PoolColumns, a: number, b: number): number {
-  const { nameBytes, nameStart } = columns;
+function compareNames({ nameBytes, nameStart }: PoolColumns, a: number, b: number): number {
   const lengthA = nameStart[a + 1] - nameStart[a];
   const lengthB = nameStart[b + 1] - nameStart[b];
   const shared = Math.min(lengthA, lengthB);
@@ -61,32 +83,86 @@ function compareNames(columns: PoolColumns, a: number, b: number): number {
   return lengthA - lengthB;
 }
 
+/** A name is nobody else's, so what comes after it decides nothing. */
+function deciding(sorts: Sort[]): Sort[] {
+  const name = sorts.findIndex(({ fact }) => fact === 'name');
+  return name < 0 ? sorts : sorts.slice(0, name + 1);
+}
+
 /**
- * Sorts rows by a fact; ties by row number, which is the order of arrival.
+ * Sorts rows by facts, the first deciding, the others where those before are equal; ties by row number, which is the order of arrival.
+ * By a radix sort from the last fact to the first (LSD, two passes of 16 bits each), which keeps what is equal in its order.
  *
- * @param rows in ascending row order, as countFailures gives them. Not changed.
+ * @param rows in ascending row order. Not changed.
  * @param top how many of the first rows are wanted; the result has at least as many, or all.
  */
-export function sortRows(columns: PoolColumns, rows: Uint32Array, sort: Sort, top: number): Uint32Array {
-  if (sort.fact === 'name') {
-    const direction = sort.descending ? -1 : 1;
-    return rows.slice().sort((a, b) => direction * compareNames(columns, a, b) || a - b);
+export function sortRows(columns: PoolColumns, rows: Uint32Array, sorts: Sort[], top: number): Uint32Array {
+  const used = deciding(sorts);
+  if (used.length === 0) return rows;
+  let order = rows;
+  let firstKeys: Uint32Array | null = sortKeys(columns, rows, used[0]);
+  if (top < rows.length / 4) {
+    const picked = firstByKey(firstKeys, top);
+    if (picked.length < rows.length) {
+      order = picked.map((at) => rows[at]);
+      firstKeys = null;
+    }
   }
-  const keys = sortKeys(columns, rows, sort);
-  const picked = top < rows.length / 8 ? firstByKey(keys, top) : null;
-  const count = picked ? picked.length : rows.length;
-  // key and position packed into 64 bits: the native sort of integers needs no comparator and keeps ties in order
-  const packed = new BigUint64Array(count);
-  const halves = new Uint32Array(packed.buffer);
-  for (let i = 0; i < count; i++) {
-    const at = picked ? picked[i] : i;
-    halves[2 * i] = at;
-    halves[2 * i + 1] = keys[at];
+  for (const sort of [...used].reverse()) {
+    if (sort.fact === 'name') order = sortByName(columns, order, sort.descending);
+    else {
+      const isFirst = sort === used[0] && order === rows;
+      order = radixSort(order, isFirst && firstKeys ? firstKeys : sortKeys(columns, order, sort));
+    }
   }
-  packed.sort();
-  const sorted = new Uint32Array(count);
-  for (let i = 0; i < count; i++) sorted[i] = rows[halves[2 * i]];
-  return sorted;
+  return order;
+}
+
+/** By the first eight letters, then by comparing where those are the same. */
+function sortByName(columns: PoolColumns, rows: Uint32Array, descending: boolean): Uint32Array {
+  const flip = descending ? 0xffffffff : 0;
+  const part = (order: Uint32Array, from: number) => order.map((row) => (namePart(columns, row, from) ^ flip) >>> 0);
+  const order = radixSort(radixSort(rows, part(rows, 4)).slice(), null, (sorted) => part(sorted, 0));
+  const same = (a: number, b: number) =>
+    namePart(columns, a, 0) === namePart(columns, b, 0) && namePart(columns, a, 4) === namePart(columns, b, 4);
+  const direction = descending ? -1 : 1;
+  for (let at = 0; at < order.length; ) {
+    let end = at + 1;
+    while (end < order.length && same(order[at], order[end])) end++;
+    if (end - at > 1) order.subarray(at, end).sort((a, b) => direction * compareNames(columns, a, b) || a - b);
+    at = end;
+  }
+  return order;
+}
+
+/** Stable. @param keys of `rows` in their order; null: made by `keysOf`. */
+function radixSort(
+  rows: Uint32Array,
+  keys: Uint32Array | null,
+  keysOf: (rows: Uint32Array) => Uint32Array = () => new Uint32Array(0),
+): Uint32Array {
+  const { length } = rows;
+  let fromKeys = keys ?? keysOf(rows);
+  let fromRows = rows;
+  if (length < 2000) {
+    const order = Array.from({ length }, (_, i) => i).sort((a, b) => fromKeys[a] - fromKeys[b] || a - b);
+    return Uint32Array.from(order, (i) => rows[i]);
+  }
+  for (const shift of [0, 16]) {
+    const counts = new Uint32Array(65537);
+    for (let i = 0; i < length; i++) counts[((fromKeys[i] >>> shift) & 0xffff) + 1]++;
+    for (let c = 1; c < 65537; c++) counts[c] += counts[c - 1];
+    const toKeys = new Uint32Array(length);
+    const toRows = new Uint32Array(length);
+    for (let i = 0; i < length; i++) {
+      const place = counts[(fromKeys[i] >>> shift) & 0xffff]++;
+      toKeys[place] = fromKeys[i];
+      toRows[place] = fromRows[i];
+    }
+    fromKeys = toKeys;
+    fromRows = toRows;
+  }
+  return fromRows;
 }
 
 /**
@@ -103,4 +179,26 @@ function firstByKey(keys: Uint32Array, top: number): Uint32Array {
   let at = 0;
   for (let i = 0; i < keys.length; i++) if (keys[i] >>> 16 < cut) picked[at++] = i;
   return picked;
+}
+
+/** How many of `rows` come before `row` in the wanted order. */
+export function placeOfRow(columns: PoolColumns, rows: Uint32Array, sorts: Sort[], row: number): number {
+  const used = deciding(sorts);
+  const one = Uint32Array.of(row);
+  const tests = used.map((sort) => ({
+    sort,
+    mine: sortKeys(columns, one, sort)[0],
+    keys: sortKeys(columns, rows, sort),
+  }));
+  let before = 0;
+  for (let i = 0; i < rows.length; i++) {
+    let order = 0;
+    for (const { sort, mine, keys } of tests) {
+      order = keys[i] < mine ? -1 : keys[i] > mine ? 1 : 0;
+      if (order === 0 && sort.fact === 'name') order = (sort.descending ? -1 : 1) * compareNames(columns, rows[i], row);
+      if (order !== 0) break;
+    }
+    if (order < 0 || (order === 0 && rows[i] < row)) before++;
+  }
+  return before;
 }

@@ -2,7 +2,11 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ListShape } from '../../core/formats/list-columns';
 import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrers';
+import type { MemberFact } from '../../core/pool/facts';
 import type { JobOrder, JobRow } from '../../store/jobs';
+import type { Act } from '../../store/marks';
+import type { DigestState } from '../../store/sieves';
+import type { Acted, Which } from '../actions';
 import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
 import type { PageCheck } from '../page-check';
@@ -36,8 +40,41 @@ export class EngineClient {
     return this.ask('/health');
   }
 
-  queryPool(query: Omit<PoolQuery, 'nowSeconds'>): Promise<PoolAnswer> {
+  queryPool(query: PoolQuery): Promise<PoolAnswer> {
     return this.ask('/pool/query', query);
+  }
+
+  /** Ids of some domains, or of all that pass a sieve. */
+  idsOf(which: Which): Promise<{ ids: number[] }> {
+    return this.ask('/pool/ids', which);
+  }
+
+  /** Does one thing to few or many domains. */
+  act(act: Act, which: Which): Promise<Acted> {
+    return this.ask('/pool/act', { act, which });
+  }
+
+  undo(action: number): Promise<{ changed: number }> {
+    return this.ask('/pool/undo', { action });
+  }
+
+  /** Domains came into a set or left it; null: the set is gone. */
+  setMembers(fact: MemberFact, set: number, ids: number[] | null, isIn: boolean): Promise<object> {
+    return this.ask('/pool/members', { fact, set, ids, isIn });
+  }
+
+  runSieve(id: number): Promise<{ total: number; fresh: number }> {
+    return this.ask('/sieves/run', { id });
+  }
+
+  /** The words that briefs name are others. */
+  briefsChanged(): Promise<object> {
+    return this.ask('/briefs/changed', {});
+  }
+
+  /** Makes the digest of what is new now. */
+  makeDigest(): Promise<DigestState> {
+    return this.ask('/digest/make', {});
   }
 
   /** Recognises delimiter, header and columns of a file; `given` corrects any of it. */

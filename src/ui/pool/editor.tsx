@@ -1,21 +1,26 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { type Condition, TEXT_MODES } from '../../core/pool/conditions';
+import { type Condition, MAX_PATTERN, MAX_VALUES, TEXT_MODES, type TextCondition } from '../../core/pool/conditions';
 import { factSpec } from '../../core/pool/facts';
 import type { PoolAnswer } from '../../core/pool/query';
+import { call } from '../api';
+import { count } from '../format';
 import { Histogram } from './histogram';
-import { wordFor } from './sentences';
+import { MODE_WORDS, wordFor } from './sentences';
+
+/** What sets there are to choose from, by fact. */
+export type SetChoices = Record<'source' | 'tag' | 'shortlist' | 'fresh', { id: number; name: string }[]>;
 
 interface EditorProps {
   condition: Condition;
   histogram: PoolAnswer['histograms'][number] | undefined;
-  sources: { id: number; name: string }[];
+  sets: SetChoices;
   onChange(condition: Condition): void;
 }
 
 /** Fields for the values of the condition that is being worked on. */
-export function Editor({ condition, histogram, sources, onChange }: EditorProps) {
+export function Editor({ condition, histogram, sets, onChange }: EditorProps) {
   switch (condition.type) {
     case 'range':
       return (
@@ -25,25 +30,28 @@ export function Editor({ condition, histogram, sources, onChange }: EditorProps)
               bars={histogram}
               min={condition.min}
               max={condition.max}
-              onPick={(value) => onChange(withNearerBound(condition, value))}
+              whole={factSpec(condition.fact).whole ?? false}
+              onChange={(bound, value) => onChange({ ...condition, [bound]: value })}
             />
           )}
           <div className="mt-2 flex items-center gap-2">
             <NumberField label="at least" value={condition.min} onChange={(min) => onChange({ ...condition, min })} />
             <NumberField label="at most" value={condition.max} onChange={(max) => onChange({ ...condition, max })} />
           </div>
-          {factSpec(condition.fact).optional && (
-            <label className="mt-1.5 flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={condition.keepUnknown}
-                onChange={(event) => onChange({ ...condition, keepUnknown: event.target.checked })}
-              />
-              keep domains whose value is not known
-            </label>
+          <UnknownBox condition={condition} onChange={(keepUnknown) => onChange({ ...condition, keepUnknown })} />
+          {factSpec(condition.fact).kind === 'time' && factSpec(condition.fact).towards === 'past' && (
+            <button
+              type="button"
+              className="set mt-1.5 text-small"
+              onClick={() => onChange({ type: 'visit', fact: condition.fact as never, not: false })}
+            >
+              since my last visit instead
+            </button>
           )}
         </>
       );
+    case 'visit':
+      return <NotBox not={condition.not} words="not since then" onChange={(not) => onChange({ ...condition, not })} />;
     case 'choice': {
       const choices = factSpec(condition.fact).choices;
       return (
@@ -57,11 +65,13 @@ export function Editor({ condition, histogram, sources, onChange }: EditorProps)
             />
           ) : (
             <WordsField
-              label="Endings, by commas"
+              label={condition.fact === 'ending' ? 'Endings, by commas' : 'Names as they are written, by commas'}
               values={condition.values}
+              separator={condition.fact === 'ending' ? /[\s,;]+/ : /\s*[,;]\s*/}
               onChange={(values) => onChange({ ...condition, values })}
             />
           )}
+          <UnknownBox condition={condition} onChange={(keepUnknown) => onChange({ ...condition, keepUnknown })} />
         </>
       );
     }
@@ -70,53 +80,130 @@ export function Editor({ condition, histogram, sources, onChange }: EditorProps)
         <>
           <NotBox not={condition.not} onChange={(not) => onChange({ ...condition, not })} />
           <Ticks
-            options={sources.map(({ id, name }) => ({ value: String(id), label: name }))}
+            options={sets[condition.fact].map(({ id, name }) => ({ value: String(id), label: name }))}
             chosen={condition.values.map(String)}
             onChange={(values) => onChange({ ...condition, values: values.map(Number) })}
           />
         </>
       );
     case 'text':
-      return (
-        <>
-          <div className="mt-1.5 flex items-center gap-2">
-            <select
-              aria-label="How the name is matched"
-              className="field"
-              value={condition.mode}
-              onChange={(event) => onChange({ ...condition, mode: event.target.value as typeof condition.mode })}
-            >
-              {TEXT_MODES.map((mode) => (
-                <option key={mode} value={mode}>
-                  {{ contains: 'contains', starts: 'starts with', ends: 'ends with', is: 'is' }[mode]}
-                </option>
-              ))}
-            </select>
-            <NotBox not={condition.not} onChange={(not) => onChange({ ...condition, not })} />
-          </div>
-          <WordsField
-            label="Letters, by commas"
-            values={condition.values}
-            onChange={(values) => onChange({ ...condition, values })}
-            autoFocus
-          />
-          <p className="small mt-1">
-            Letters anywhere in the name before its ending; a word inside another counts too.
-          </p>
-        </>
-      );
+      return <TextEditor condition={condition} onChange={onChange} />;
   }
 }
 
-/** Moves the bound that is nearer to the value, or sets the lower one. */
-function withNearerBound(condition: Extract<Condition, { type: 'range' }>, value: number): Condition {
-  const { min, max } = condition;
-  if (max !== null && (min === null || Math.abs(max - value) < Math.abs(min - value)))
-    return { ...condition, max: value };
-  return { ...condition, min: value };
+const MODE_NOTES: Record<TextCondition['mode'], string> = {
+  contains: 'Letters anywhere in the name before its ending; those that are no word of it are marked in the grid.',
+  starts: 'The first letters of the name.',
+  ends: 'The last letters of the name, before its ending.',
+  is: 'The whole name before its ending.',
+  word: 'A word as the name is split: bee in pellgatebeeclub, not in beechwood.',
+  wordish: 'The same, and bee finds bees, too.',
+  pattern: 'RE2 syntax, one a line: ^(bee|hive).*[0-9]$. Takes a few seconds for millions of names.',
+};
+
+function TextEditor({ condition, onChange }: { condition: TextCondition; onChange(condition: Condition): void }) {
+  return (
+    <>
+      <div className="mt-1.5 flex items-center gap-2">
+        <select
+          aria-label="How the name is matched"
+          className="field min-w-0 flex-1"
+          value={condition.mode}
+          onChange={(event) => onChange({ ...condition, mode: event.target.value as typeof condition.mode })}
+        >
+          {TEXT_MODES.map((mode) => (
+            <option key={mode} value={mode}>
+              {MODE_WORDS[mode][0].replace(/,$/, '')}
+            </option>
+          ))}
+        </select>
+      </div>
+      <NotBox not={condition.not} onChange={(not) => onChange({ ...condition, not })} />
+      <LongWordsField condition={condition} onChange={onChange} />
+      <p className="small mt-1">{MODE_NOTES[condition.mode]}</p>
+    </>
+  );
 }
 
-function NumberField({
+/** Words or patterns; a pasted list of thousands is kept on the server and named by its number. */
+function LongWordsField({ condition, onChange }: { condition: TextCondition; onChange(condition: Condition): void }) {
+  const isPattern = condition.mode === 'pattern';
+  const [text, setText] = useState(condition.values.join(isPattern ? '\n' : ', '));
+  const [problem, setProblem] = useState<string | null>(null);
+  const [size, setSize] = useState<number | null>(null);
+  const take = async (raw: string) => {
+    setText(raw);
+    setProblem(null);
+    const split = isPattern ? raw.split('\n') : raw.toLowerCase().split(/[\s,;]+/);
+    const values = [...new Set(split.filter(Boolean))];
+    const { list: _, ...rest } = condition;
+    const tooLong = isPattern ? values.find((value) => value.length > MAX_PATTERN) : undefined;
+    if (tooLong) {
+      setProblem(`A pattern has at most ${count(MAX_PATTERN)} characters; this one has ${count(tooLong.length)}.`);
+      return;
+    }
+    if (isPattern || values.length <= MAX_VALUES) {
+      setSize(null);
+      onChange({ ...rest, values: values.slice(0, MAX_VALUES) });
+      return;
+    }
+    const long = values.find((value) => value.length > 253);
+    if (long) {
+      setProblem(`"${long.slice(0, 30)}…" is longer than any name.`);
+      return;
+    }
+    try {
+      const kept = await call<{ id: number; count: number }>('/word-lists', { body: { words: values } });
+      setSize(kept.count);
+      onChange({ ...rest, values: [], list: kept.id });
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return (
+    <label className="mt-1.5 block">
+      <span className="small">
+        {isPattern ? 'Patterns, one a line' : 'Letters, by commas or lines; a list of thousands can be pasted'}
+      </span>
+      <textarea
+        className="field w-full resize-y"
+        rows={text.length > 60 ? 4 : 2}
+        spellCheck={false}
+        value={condition.list && text === '' ? '' : text}
+        placeholder={condition.list ? 'the kept list; type to replace it' : undefined}
+        aria-invalid={problem !== null}
+        // biome-ignore lint/a11y/noAutofocus: the person has just asked for this field
+        autoFocus
+        onChange={(event) => void take(event.target.value)}
+      />
+      {size !== null && <span className="small block">{count(size)} words, kept as a list</span>}
+      {problem && (
+        <span role="alert" className="mt-1 block bg-quince px-2 py-1">
+          {problem}
+        </span>
+      )}
+    </label>
+  );
+}
+
+/** What becomes of domains whose value is not known: said, and chosen. */
+function UnknownBox({
+  condition,
+  onChange,
+}: {
+  condition: Extract<Condition, { keepUnknown: boolean }>;
+  onChange(keepUnknown: boolean): void;
+}) {
+  if (!factSpec(condition.fact).optional) return null;
+  return (
+    <label className="mt-1.5 flex items-center gap-2">
+      <input type="checkbox" checked={condition.keepUnknown} onChange={(event) => onChange(event.target.checked)} />
+      keep domains whose value is not known
+    </label>
+  );
+}
+
+export function NumberField({
   label,
   value,
   onChange,
@@ -126,7 +213,13 @@ function NumberField({
   onChange(value: number | null): void;
 }) {
   const [text, setText] = useState(value === null ? '' : String(value));
-  useEffect(() => setText(value === null ? '' : String(value)), [value]);
+  useEffect(
+    () =>
+      setText((before) =>
+        before.trim() !== '' && Number(before) === value ? before : value === null ? '' : String(value),
+      ),
+    [value],
+  );
   const isWrong = text.trim() !== '' && !Number.isFinite(Number(text));
   return (
     <label className="flex items-center gap-1.5">
@@ -144,15 +237,24 @@ function NumberField({
           else if (Number.isFinite(Number(trimmed))) onChange(Number(trimmed));
         }}
       />
+      {isWrong && <span className="small">no number</span>}
     </label>
   );
 }
 
-function NotBox({ not, onChange }: { not: boolean; onChange(not: boolean): void }) {
+function NotBox({
+  not,
+  words = 'none of these',
+  onChange,
+}: {
+  not: boolean;
+  words?: string;
+  onChange(not: boolean): void;
+}) {
   return (
     <label className="mt-1.5 flex items-center gap-2">
       <input type="checkbox" checked={not} onChange={(event) => onChange(event.target.checked)} />
-      none of these
+      {words}
     </label>
   );
 }
@@ -188,13 +290,13 @@ function Ticks({
 function WordsField({
   label,
   values,
+  separator,
   onChange,
-  autoFocus,
 }: {
   label: string;
   values: string[];
+  separator: RegExp;
   onChange(values: string[]): void;
-  autoFocus?: boolean;
 }) {
   const [text, setText] = useState(values.join(', '));
   return (
@@ -203,19 +305,17 @@ function WordsField({
       <input
         className="field w-full"
         value={text}
-        // biome-ignore lint/a11y/noAutofocus: the person has just asked for this field
-        autoFocus={autoFocus}
         onChange={(event) => {
           setText(event.target.value);
           onChange(
             [
               ...new Set(
                 event.target.value
-                  .toLowerCase()
-                  .split(/[\s,;]+/)
+                  .split(separator)
+                  .map((word) => word.trim())
                   .filter(Boolean),
               ),
-            ].slice(0, 2000),
+            ].slice(0, MAX_VALUES),
           );
         }}
       />

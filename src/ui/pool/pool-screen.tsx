@@ -2,42 +2,86 @@
 
 import { useRouter, useSearchParams } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { formatView, type PoolView, parseView } from '../../core/pool/conditions';
-import { type FactName, factSpec } from '../../core/pool/facts';
-import { call } from '../api';
+import { DEFAULT_SORT, eachPart, formatView, MAX_SORTS, type PoolView, parseView } from '../../core/pool/conditions';
+import { countsBackwards, type FactName, factSpec } from '../../core/pool/facts';
+import { Evidence, patchDetails, useDetails } from '../evidence';
 import { count, linksOrigin, pastOrigin, phaseOrigin } from '../format';
-import { useNow } from '../shell/live';
+import { useLive, useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import type { DomainView } from '../types';
+import { type Act, act, DAY_MS } from './acts';
+import { Bulk, Menu } from './bulk';
+import { COLUMNS, DEFAULT_COLUMNS, shownColumns } from './columns';
+import type { Density } from './density';
+import type { SetChoices } from './editor';
 import { Grid } from './grid';
-import { Sieve } from './sieve';
+import type { KeptSieve } from './kept';
+import { EVERYTHING, NOTHING, type Selection, selectedCount, toggled, whichOf, withIds } from './selection';
+import { freshCondition, Sieve } from './sieve';
 import { type Answer, usePool } from './use-pool';
 
 interface PoolScreenProps {
   briefId: number;
-  sieves: { id: number; name: string; view: string }[];
-  sources: { id: number; name: string }[];
+  briefs: { id: number; name: string }[];
+  sieves: KeptSieve[];
+  sets: SetChoices;
+  density: Density;
   /** First page of the view in the address; null when the engine was not there. */
   first: Answer | null;
 }
 
+const ADDRESS_MS = 200;
+const item = 'block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft';
+
 /** The pool: the sieve beside the grid. The address holds the whole view. */
-export function PoolScreen({ briefId, sieves, sources, first }: PoolScreenProps) {
+export function PoolScreen({ briefId, briefs, sieves, sets, density: startDensity, first }: PoolScreenProps) {
   const router = useRouter();
   const parameters = useSearchParams();
   const now = useNow();
+  const { poolVersion } = useLive();
   const [view, setView] = useState<PoolView & { problems?: string[] }>(() =>
     parseView(new URLSearchParams(parameters)),
   );
-  const [open, setOpen] = useState<number | null>(null);
+  const [open, setOpen] = useState<string | null>(null);
   const [menuOpen, setMenuOpen] = useState(false);
   const [cursor, setCursor] = useState(0);
-  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
-  const pool = usePool(view, open, first);
+  const [selection, setSelection] = useState<Selection>(NOTHING);
+  const [density, setDensity] = useState<Density>(startDensity);
+  const [isPeeking, setPeeking] = useState(false);
+  const [withExcluded, setExcluded] = useState(false);
+  const hovered = useRef<number | null>(null);
+  const from = useRef(0);
+  const scrollBy = useRef<((rows: number) => void) | null>(null);
+
+  // what lies under the pointer, or under the cursor, stays where it is when rows come in above it
+  const anchor = useMemo(() => {
+    let held: { id: number; at: number } | null = null;
+    return {
+      of: () => {
+        const at = hovered.current ?? cursorRef.current;
+        const row = rowAtRef.current?.(at);
+        held = row ? { id: row.id, at } : null;
+        return held?.id ?? null;
+      },
+      moved: (index: number) => {
+        if (!held || index === held.at) return;
+        scrollBy.current?.(index - held.at);
+        if (hovered.current !== null) hovered.current += index - held.at;
+        setCursor((before) => (held && before === held.at ? index : before));
+      },
+    };
+  }, []);
+  const cursorRef = useRef(0);
+  const rowAtRef = useRef<((index: number) => DomainView | undefined) | null>(null);
+  const pool = usePool(view, open, first, withExcluded, anchor);
+  cursorRef.current = cursor;
+  rowAtRef.current = pool.rowAt;
+
   const address = formatView(view).toString();
   const problems = view.problems ?? [];
+  const kept = sieves.find((sieve) => sameSieve(sieve.view, address)) ?? null;
 
   // the browser's own back and forward
   useEffect(() => {
@@ -50,93 +94,172 @@ export function PoolScreen({ briefId, sieves, sources, first }: PoolScreenProps)
     setView((before) => (formatView(before).toString() === formatView(asked).toString() ? before : asked));
   }, [parameters]);
 
+  // the address follows when the hand rests: browsers allow few changes of it a second
+  const addressTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const change = useCallback((next: PoolView) => {
     setView(next);
     setCursor(0);
-    window.history.replaceState(null, '', `/pool?${formatView(next)}`);
+    setSelection(NOTHING);
+    if (addressTimer.current) clearTimeout(addressTimer.current);
+    addressTimer.current = setTimeout(
+      () => window.history.replaceState(null, '', `/pool?${formatView(next)}`),
+      ADDRESS_MS,
+    );
   }, []);
 
-  const sortBy = (fact: FactName) => {
-    const isSame = view.sort.fact === fact;
-    const startsDown = factSpec(fact).kind === 'number' || fact === 'age' || fact === 'firstSeen';
-    change({ ...view, sort: { fact, descending: isSame ? !view.sort.descending : startsDown } });
+  const sortBy = (fact: FactName, isAdded: boolean) => {
+    const at = view.sorts.findIndex((sort) => sort.fact === fact);
+    const startsDown = factSpec(fact).kind === 'number' || countsBackwards(fact);
+    if (!isAdded) {
+      const descending = at === 0 ? !view.sorts[0].descending : startsDown;
+      change({ ...view, sorts: [{ fact, descending }] });
+      return;
+    }
+    const sorts = [...view.sorts];
+    if (at < 0) sorts.push({ fact, descending: startsDown });
+    else if (sorts[at].descending === startsDown) sorts[at] = { fact, descending: !startsDown };
+    else sorts.splice(at, 1);
+    change({ ...view, sorts: sorts.length > 0 ? sorts.slice(0, MAX_SORTS) : [DEFAULT_SORT] });
   };
-  const select = useCallback((row: DomainView) => {
-    setSelected((before) => {
-      const after = new Set(before);
-      if (!after.delete(row.name)) after.add(row.name);
-      return after;
+  const setColumns = useCallback((columns: PoolView['columns']) => {
+    setView((before) => {
+      const next = { ...before, columns };
+      if (addressTimer.current) clearTimeout(addressTimer.current);
+      addressTimer.current = setTimeout(
+        () => window.history.replaceState(null, '', `/pool?${formatView(next)}`),
+        ADDRESS_MS,
+      );
+      return next;
     });
   }, []);
 
-  const { patch } = pool;
-  const shortlist = useCallback(
-    async (names: string[], add: boolean) => {
-      try {
-        if (add) {
-          const { added } = await call<{ added: string[] }>('/shortlist', { body: { briefId, names } });
-          for (const name of names) patch(name, { shortlisted: true });
-          toast(
-            added.length === 1 ? `${added[0]} is on the shortlist` : `${added.length} domains are on the shortlist`,
-            {
-              action: added.length > 0 ? { label: 'Undo', onClick: () => void shortlist(added, false) } : undefined,
-            },
-          );
-        } else {
-          for (const name of names) {
-            await call(`/shortlist/${name}?brief=${briefId}`, { method: 'DELETE' });
-            patch(name, { shortlisted: false });
-          }
-          toast(
-            names.length === 1 ? `${names[0]} is off the shortlist` : `${names.length} domains are off the shortlist`,
-          );
-        }
-      } catch (error) {
-        toast((error as Error).message);
-      }
-    },
-    [briefId, patch],
-  );
-  const current = pool.rowAt(cursor);
-  const check = useCallback(async () => {
-    const names = selected.size > 0 ? [...selected] : current ? [current.name] : [];
-    if (names.length === 0) return;
+  const { rowAt, patch } = pool;
+  const select = (index: number, how: 'one' | 'range') => {
+    const row = rowAt(index);
+    if (!row) return;
+    if (how === 'one') {
+      from.current = index;
+      setSelection((before) => toggled(before, row.id));
+      return;
+    }
+    const [low, high] = [Math.min(from.current, index), Math.max(from.current, index)];
+    const ids = Array.from({ length: high - low + 1 }, (_, i) => rowAt(low + i)?.id).filter((id) => id !== undefined);
+    if (ids.length < high - low + 1)
+      toast('Rows that are not loaded yet are left out: scroll over them, or select all that match');
+    setSelection((before) => withIds(before, ids, true));
+  };
+  const moveCursor = useCallback((index: number) => setCursor(index), []);
+  const hover = useCallback((index: number | null) => {
+    hovered.current = index;
+  }, []);
+
+  const selected = selectedCount(selection, pool.total);
+  const current = rowAt(cursor);
+  const doAct = async (what: Act, only: DomainView | null) => {
+    const which = only ? { ids: [only.id] } : whichOf(selection, view.parts, withExcluded);
+    const change: Partial<DomainView> =
+      what.kind === 'judge'
+        ? { judged: what.judged, judgedReason: what.reason ?? null, judgedAt: now }
+        : what.kind === 'shortlist' || what.kind === 'unshortlist'
+          ? { shortlisted: what.kind === 'shortlist' }
+          : {};
+    if (Object.keys(change).length > 0) {
+      const ids = only ? new Set([only.id]) : selection.all ? new Set<number>() : selection.ids;
+      patch(ids, change);
+      if (only) patchDetails(only.name, change);
+    }
     try {
-      await call('/checks', { body: { names } });
-      toast(`${names.length === 1 ? names[0] : `${count(names.length)} domains`}: checking, then measuring`);
+      await act(what, which, only?.display ?? null, pool.refresh);
+      if (what.kind === 'tag') router.refresh();
     } catch (error) {
       toast((error as Error).message);
+      pool.refresh();
     }
-  }, [selected, current]);
+  };
+  const actOn = (what: Act) => void doAct(what, selected > 0 ? null : (current ?? null));
+
+  const copy = async () => {
+    try {
+      const columns = shownColumns(view.columns).map(({ column }) => column);
+      const rows: DomainView[] = [];
+      for (let i = 0; i < pool.total && rows.length < selected; i++) {
+        const row = rowAt(i);
+        if (!row) break;
+        if (selection.all ? !selection.except.has(row.id) : selection.ids.has(row.id)) rows.push(row);
+      }
+      let text: string;
+      if (rows.length === selected)
+        text = rows.map((row) => columns.map((column) => column.text(row, now)).join('\t')).join('\n');
+      else {
+        const form = new FormData();
+        form.set('format', 'tsv');
+        form.set('which', exportWhich(selection, address));
+        text = await (await fetch('/api/v1/export', { method: 'POST', body: form })).text();
+      }
+      await navigator.clipboard.writeText(text);
+      toast(`${count(selected)} ${selected === 1 ? 'row' : 'rows'} copied`);
+    } catch (error) {
+      toast(`Not copied: ${(error as Error).message}`);
+    }
+  };
+
+  const gridKey = (event: KeyboardEvent): boolean => {
+    const isWith = event.ctrlKey || event.metaKey;
+    if (isWith && event.key === 'a') setSelection(EVERYTHING);
+    else if (isWith && event.key === 'c' && selected > 0 && String(window.getSelection()) === '') void copy();
+    else if (isWith || event.altKey) return false;
+    else if (event.key === 'Escape') {
+      if (isPeeking) setPeeking(false);
+      else setSelection(NOTHING);
+    } else if (event.key === 's' && current)
+      actOn({ kind: selected === 0 && current.shortlisted ? 'unshortlist' : 'shortlist', brief: briefId });
+    else if (event.key === 'y') actOn({ kind: 'judge', judged: 'keep' });
+    else if (event.key === 'n') actOn({ kind: 'judge', judged: 'pass' });
+    else if (event.key === '!') actOn({ kind: 'judge', judged: 'spam' });
+    else if (event.key === '+') actOn({ kind: 'judge', judged: 'clean' });
+    else if (event.key === 'z') actOn({ kind: 'judge', judged: 'snoozed', until: now + 7 * DAY_MS });
+    else if (event.key === 'u') actOn({ kind: 'judge', judged: 'not-yet' });
+    else if (event.key === 'e') actOn({ kind: 'judge', judged: 'excluded' });
+    else if (event.key === 'v') setPeeking(!isPeeking);
+    else return false;
+    return true;
+  };
 
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
+    const onKey = (event: globalThis.KeyboardEvent) => {
       if (isTyping(event)) return;
       if (event.key === '/') {
         event.preventDefault();
-        const at = view.conditions.findIndex((condition) => condition.type === 'text');
-        if (at >= 0) setOpen(at);
-        else {
-          change({
-            ...view,
-            conditions: [...view.conditions, { type: 'text', fact: 'name', mode: 'contains', values: [], not: false }],
-          });
-          setOpen(view.conditions.length);
+        let at: string | null = null;
+        eachPart(view.parts, (part, path) => {
+          if (part.type === 'text') at ??= path;
+        });
+        if (at === null) {
+          change({ ...view, parts: [...view.parts, freshCondition('name')] });
+          at = String(view.parts.length);
         }
+        setOpen(at);
       } else if (event.key === 'a') {
         event.preventDefault();
         setMenuOpen(true);
-      } else if (event.key === 'c') void check();
+      } else if (event.key === 'c') actOn({ kind: 'measure' });
+      else if (event.key === 'r') router.push(`/review?${address}`);
       else if (event.key === 'j' || event.key === 'ArrowDown') document.getElementById('grid')?.focus();
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [view, change, check]);
+  });
 
   const exports = useMemo(
     () => ['csv', 'tsv', 'jsonl'].map((format) => ({ format, href: `/api/v1/export?format=${format}&${address}` })),
     [address],
   );
+  const shownIds = new Set(shownColumns(view.columns).map(({ column }) => column.id));
+  const chooseDensity = (next: Density) => {
+    setDensity(next);
+    // biome-ignore lint/suspicious/noDocumentCookie: the cookie lets the server draw the next page with rows of this height
+    document.cookie = `density=${next}; path=/; max-age=31536000; samesite=strict`;
+  };
 
   return (
     <div className="flex h-full">
@@ -145,57 +268,110 @@ export function PoolScreen({ briefId, sieves, sources, first }: PoolScreenProps)
         pool={pool}
         open={open}
         sieves={sieves}
-        sources={sources}
+        current={kept}
+        briefs={briefs}
+        sets={sets}
         menuOpen={menuOpen}
+        withExcluded={withExcluded}
         onMenu={setMenuOpen}
         onOpen={setOpen}
         onChange={change}
+        onExcluded={setExcluded}
         onKept={() => router.refresh()}
       />
       <section className="flex min-w-0 flex-1 flex-col" aria-label="Result">
-        <div className="flex h-10 shrink-0 items-center gap-4 border-b border-rule px-3.5">
-          {selected.size > 0 ? (
-            <>
-              <strong>{count(selected.size)} selected</strong>
-              <button type="button" className="press" onClick={() => void shortlist([...selected], true)}>
-                Shortlist
-              </button>
-              <button type="button" className="quiet" onClick={() => void check()}>
-                Check and measure
-              </button>
-              <button type="button" className="quiet" onClick={() => setSelected(new Set())}>
-                Select none
-              </button>
-            </>
+        <div className="flex h-10 shrink-0 items-center gap-3 border-b border-rule px-3.5">
+          {selected > 0 ? (
+            <Bulk
+              selected={selected}
+              total={pool.total}
+              tags={sets.tag}
+              briefId={briefId}
+              now={now}
+              isAll={selection.all && selection.except.size === 0}
+              exportWhich={exportWhich(selection, address)}
+              onAct={actOn}
+              onAll={() => setSelection(EVERYTHING)}
+              onNone={() => setSelection(NOTHING)}
+              onCopy={() => void copy()}
+            />
           ) : (
-            <span className="text-muted" role="status">
-              <strong className="text-ink">{count(pool.total)}</strong> domains, sorted by{' '}
-              <strong className="text-ink">{factSpec(view.sort.fact).label.toLowerCase()}</strong>
-              {pool.isLoading ? ', sifting' : ''}
-            </span>
-          )}
-          <DropdownMenu.Root>
-            <DropdownMenu.Trigger className="quiet ml-auto">Export</DropdownMenu.Trigger>
-            <DropdownMenu.Portal>
-              <DropdownMenu.Content
-                align="end"
-                sideOffset={4}
-                className="z-50 rounded border border-rule bg-sheet py-1 shadow-lg"
+            <>
+              <button
+                type="button"
+                className="press"
+                disabled={pool.total === 0}
+                onClick={() =>
+                  router.push(
+                    kept && kept.fresh > 0 ? `/review?c=fresh:${kept.id}&sort=strength:down` : `/review?${address}`,
+                  )
+                }
               >
-                {exports.map(({ format, href }) => (
-                  <DropdownMenu.Item
-                    key={format}
-                    asChild
-                    className="block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft"
-                  >
-                    <a href={href} download>
-                      All {count(pool.total)} rows as {{ csv: 'CSV', tsv: 'TSV', jsonl: 'JSON Lines' }[format]}
-                    </a>
-                  </DropdownMenu.Item>
+                Review {kept && kept.fresh > 0 ? `${count(kept.fresh)} new` : ''}
+              </button>
+              <span className="min-w-0 truncate text-muted" role="status">
+                <strong className="text-ink">{count(pool.total)}</strong> domains, sorted by{' '}
+                {view.sorts.map(({ fact }, i) => (
+                  <span key={fact}>
+                    {i > 0 && ', then '}
+                    <strong className="text-ink">{factSpec(fact).label.toLowerCase()}</strong>
+                  </span>
                 ))}
-              </DropdownMenu.Content>
-            </DropdownMenu.Portal>
-          </DropdownMenu.Root>
+                {pool.isLoading ? ', sifting' : ''}
+              </span>
+              <span className="ml-auto flex gap-2">
+                <Menu label="Columns">
+                  {COLUMNS.map((column) => (
+                    <DropdownMenu.CheckboxItem
+                      key={column.id}
+                      className={`${item} flex gap-2`}
+                      checked={shownIds.has(column.id)}
+                      disabled={column.id === 'domain'}
+                      onSelect={(event) => event.preventDefault()}
+                      onCheckedChange={(isOn) => {
+                        const set = view.columns ?? DEFAULT_COLUMNS;
+                        setColumns({
+                          ...set,
+                          shown: isOn
+                            ? [...set.shown, { id: column.id, width: null }]
+                            : set.shown.filter(({ id }) => id !== column.id),
+                        });
+                      }}
+                    >
+                      <span className="w-3">{shownIds.has(column.id) ? '✓' : ''}</span>
+                      {column.title}
+                    </DropdownMenu.CheckboxItem>
+                  ))}
+                  <DropdownMenu.Separator className="my-1 border-t border-rule" />
+                  <DropdownMenu.Item className={item} onSelect={() => setColumns(null)}>
+                    The usual ones
+                  </DropdownMenu.Item>
+                  <DropdownMenu.Separator className="my-1 border-t border-rule" />
+                  <DropdownMenu.Label className="small px-3">Rows</DropdownMenu.Label>
+                  {(['close', 'usual', 'wide'] as const).map((one) => (
+                    <DropdownMenu.CheckboxItem
+                      key={one}
+                      className={`${item} flex gap-2`}
+                      checked={density === one}
+                      onCheckedChange={() => chooseDensity(one)}
+                    >
+                      <span className="w-3">{density === one ? '✓' : ''}</span>
+                      {{ close: 'close together', usual: 'as usual', wide: 'wide apart' }[one]}
+                    </DropdownMenu.CheckboxItem>
+                  ))}
+                </Menu>
+                <Menu label="Export">
+                  {exports.map(({ format, href }) => (
+                    <DropdownMenu.Item key={format} asChild className={item}>
+                      <a href={href} download>
+                        All {count(pool.total)} rows as {{ csv: 'CSV', tsv: 'TSV', jsonl: 'JSON Lines' }[format]}
+                      </a>
+                    </DropdownMenu.Item>
+                  ))}
+                </Menu>
+              </span>
+            </>
+          )}
         </div>
         {problems.length > 0 && (
           <p role="alert" className="border-b border-rule bg-quince px-3.5 py-1.5">
@@ -207,32 +383,92 @@ export function PoolScreen({ briefId, sieves, sources, first }: PoolScreenProps)
             {pool.problem}
           </p>
         )}
-        {!pool.isLoading && pool.total === 0 && !pool.problem ? (
-          <Empty hasDomains={pool.size > 0} />
-        ) : (
-          <Grid
-            view={view}
-            pool={pool}
-            cursor={Math.min(cursor, Math.max(0, pool.total - 1))}
-            selected={selected}
-            onCursor={setCursor}
-            onSort={sortBy}
-            onSelect={select}
-            onOpen={(row) => router.push(`/domains/${row.name}`)}
-            onShortlist={(row) => void shortlist([row.name], !row.shortlisted)}
-          />
-        )}
+        <div className="flex min-h-0 flex-1">
+          {!pool.isLoading && pool.total === 0 && !pool.problem ? (
+            <Empty hasDomains={pool.size > 0} />
+          ) : (
+            <Grid
+              pool={pool}
+              sorts={view.sorts}
+              columns={view.columns}
+              density={density}
+              cursor={Math.min(cursor, Math.max(0, pool.total - 1))}
+              selection={selection}
+              onHover={hover}
+              onCursor={moveCursor}
+              onSort={sortBy}
+              onColumns={setColumns}
+              onSelect={select}
+              onOpen={(row) => router.push(`/domains/${row.name}`)}
+              onKey={gridKey}
+              scrollBy={scrollBy}
+            />
+          )}
+          {isPeeking && current && (
+            <Peek
+              row={current}
+              version={poolVersion}
+              now={now}
+              next={rowAt(cursor + 1)?.name}
+              onClose={() => setPeeking(false)}
+            />
+          )}
+        </div>
         <p
-          className="small h-6 shrink-0 truncate border-t border-rule px-3.5 leading-6"
+          className="small flex h-6 shrink-0 border-t border-rule px-3.5 leading-6"
           aria-live="polite"
           data-testid="origin"
         >
-          {current &&
-            `${current.display}: phase ${phaseOrigin(current, now)}; ${linksOrigin(current, now)}; past ${pastOrigin(current, now)}`}
+          <span className="min-w-0 flex-1 truncate">
+            {current &&
+              `${current.display}: phase ${phaseOrigin(current, now)}; ${linksOrigin(current, now)}; past ${pastOrigin(current, now)}`}
+          </span>
+          <button type="button" className="set shrink-0 leading-4" onClick={() => setPeeking(!isPeeking)}>
+            {isPeeking ? 'close the look' : 'look at it'} (v)
+          </button>
         </p>
       </section>
     </div>
   );
+}
+
+/** The evidence on the current row, which follows the cursor: figures at once, the rest when the hand rests. */
+function Peek({
+  row,
+  version,
+  now,
+  next,
+  onClose,
+}: {
+  row: DomainView;
+  version: number;
+  now: number;
+  next?: string;
+  onClose(): void;
+}) {
+  const details = useDetails(row.name, version, next ? [next] : [], 60);
+  return (
+    <aside aria-label="Quick look" className="w-[360px] shrink-0 overflow-auto border-l border-rule bg-paper px-5 py-4">
+      <button type="button" className="set float-right text-small" onClick={onClose}>
+        close
+      </button>
+      <Evidence row={row} details={details} now={now} narrow />
+    </aside>
+  );
+}
+
+/** The same conditions and order; columns that differ make it no other sieve. */
+function sameSieve(kept: string, address: string): boolean {
+  const bare = (text: string) => {
+    const parameters = new URLSearchParams(text);
+    parameters.delete('columns');
+    return parameters.toString();
+  };
+  return bare(kept) === bare(address);
+}
+
+function exportWhich(selection: Selection, view: string): string {
+  return JSON.stringify(selection.all ? { view, except: [...selection.except] } : { ids: [...selection.ids] });
 }
 
 function Empty({ hasDomains }: { hasDomains: boolean }) {
@@ -243,7 +479,7 @@ function Empty({ hasDomains }: { hasDomains: boolean }) {
       </h2>
       <p className="mt-2 max-w-md">
         {hasDomains
-          ? 'Each condition on the left says what it keeps out by itself alone. Relax or remove the one with the largest figure.'
+          ? 'Each condition on the left says what it keeps out by itself alone. Relax, switch off or remove the one with the largest figure.'
           : 'Domains come from sources: crawl a site that your subject trusts, or load a drop list.'}
       </p>
       {!hasDomains && (

@@ -1,9 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { type Condition, parseCondition } from '../../core/pool/conditions';
+import { type Condition, parsePart } from '../../core/pool/conditions';
 import { sentence } from './sentences';
 
 const say = (text: string) =>
-  sentence(parseCondition(text) as Condition, (id) => `source ${id}`)
+  sentence(
+    parsePart(text) as Condition,
+    (fact, id) => `${fact} ${id}`,
+    () => 3000,
+  )
     .map((part) => part.text)
     .join('');
 
@@ -16,15 +20,24 @@ describe('sentence', () => {
     ['spamRisk:..25?', 'Spam risk at most 25, unknown kept'],
     ['age:5..12', 'Age 5 to 12 years'],
     ['closing:..24', 'Closes within 24 hours from now'],
-    ['backlinks:..', 'Backlinks is anything'],
+    ['backlinks:..', 'Backlinks is known'],
+    ['backlinks:..?', 'Backlinks is anything'],
+    ['added:visit', 'First named since my last visit'],
+    ['named:!visit', 'Last named not since my last visit'],
+    ['name:wordish=bee', 'Name has the word, in singular or plural, bee'],
+    ['name:is=@7', 'Name is one of 3,000 words'],
+    ['judged:keep,not-yet', 'Judged by me: kept or not yet judged'],
+    ['listing:!auction?', 'Listing is not auction, unknown kept'],
+    ['tag:!4', 'Not tagged tag 4'],
+    ['linksMeasured:..30', 'Links measured at most 30 days ago'],
     ['name:contains=bee,hive', 'Name contains bee or hive'],
     ['name:!starts=bee', 'Name does not start with bee'],
-    ['source:3', 'Source is source 3'],
+    ['source:3', 'Named by source 3'],
     ['phase:', 'Phase is nothing yet'],
   ])('says %s', (text, words) => expect(say(text)).toBe(words));
 
   it('marks what the person set', () => {
-    const parts = sentence(parseCondition('strength:20..') as Condition, String);
+    const parts = sentence(parsePart('strength:20..') as Condition, String);
     expect(parts.filter((part) => part.set).map((part) => part.text)).toEqual(['20']);
   });
 });

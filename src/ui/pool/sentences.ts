@@ -1,11 +1,12 @@
-import type { Condition } from '../../core/pool/conditions';
-import { factSpec } from '../../core/pool/facts';
+import type { Condition, TextMode } from '../../core/pool/conditions';
+import { factSpec, type MemberFact } from '../../core/pool/facts';
 import { count } from '../format';
 
-/** Part of a condition's sentence; `set` parts are what the person chose. */
+/** Part of a condition's sentence; `set` parts are what the person chose, `bound` ones can be typed over where they stand. */
 export interface SentencePart {
   text: string;
   set?: boolean;
+  bound?: 'min' | 'max';
 }
 
 const WORDS: Record<string, string> = {
@@ -16,49 +17,85 @@ const WORDS: Record<string, string> = {
   'buy-now': 'buy now',
   offer: 'make an offer',
   falling: 'falling price',
+  'not-yet': 'not yet judged',
+  keep: 'kept',
+  pass: 'passed over',
+  spam: 'spam',
+  clean: 'clean',
+  snoozed: 'put off',
+  excluded: 'excluded',
 };
 
 export function wordFor(value: string): string {
   return WORDS[value] ?? value;
 }
 
-/** A condition as a sentence with its values marked. `sourceName` names a source by its number. */
-export function sentence(condition: Condition, sourceName: (id: number) => string): SentencePart[] {
-  const { label, unit } = factSpec(condition.fact);
-  const noun: SentencePart = { text: label };
+/** What a set of a fact is called, by its number. */
+export type SetName = (fact: MemberFact, id: number) => string;
+
+export const MODE_WORDS: Record<TextMode, [is: string, isNot: string]> = {
+  contains: ['contains', 'does not contain'],
+  starts: ['starts with', 'does not start with'],
+  ends: ['ends with', 'does not end with'],
+  is: ['is', 'is not'],
+  word: ['has the word', 'does not have the word'],
+  wordish: ['has the word, in singular or plural,', 'does not have the word, in singular or plural,'],
+  pattern: ['fits the pattern', 'does not fit the pattern'],
+};
+
+const MEMBER_WORDS: Record<MemberFact, [is: string, isNot: string]> = {
+  source: ['Named by', 'Not named by'],
+  tag: ['Tagged', 'Not tagged'],
+  shortlist: ['On the shortlist for', 'Not on the shortlist for'],
+  fresh: ['New in', 'Not new in'],
+};
+
+/** A condition as a sentence with its values marked. `listSize` says how long a kept list is. */
+export function sentence(condition: Condition, setName: SetName, listSize?: (list: number) => number): SentencePart[] {
+  const spec = factSpec(condition.fact);
+  const noun: SentencePart = { text: spec.label };
   switch (condition.type) {
     case 'range': {
       const { min, max, keepUnknown } = condition;
       const parts: SentencePart[] = [noun];
-      const isTimeAhead = condition.fact === 'closing';
-      if (min === null && max === null) parts.push({ text: ' is ' }, { text: 'anything', set: true });
+      const isAhead = spec.towards === 'future';
+      if (min === null && max === null) parts.push({ text: ' is ' }, { text: 'known', set: true });
       else if (min !== null && max !== null)
         parts.push(
-          { text: isTimeAhead ? ' in ' : ' ' },
-          { text: figure(min), set: true },
+          { text: isAhead ? ' in ' : ' ' },
+          { text: figure(min), set: true, bound: 'min' },
           { text: ' to ' },
-          { text: figure(max), set: true },
+          { text: figure(max), set: true, bound: 'max' },
         );
       else if (min !== null)
-        parts.push({ text: isTimeAhead ? ' not before ' : ' at least ' }, { text: figure(min), set: true });
-      else parts.push({ text: isTimeAhead ? ' within ' : ' at most ' }, { text: figure(max ?? 0), set: true });
-      if (unit) parts.push({ text: ` ${unit}` });
-      if (keepUnknown) parts.push({ text: ', unknown kept' });
+        parts.push({ text: isAhead ? ' not before ' : ' at least ' }, { text: figure(min), set: true, bound: 'min' });
+      else
+        parts.push({ text: isAhead ? ' within ' : ' at most ' }, { text: figure(max ?? 0), set: true, bound: 'max' });
+      if (spec.unit && (min !== null || max !== null)) parts.push({ text: ` ${spec.unit}` });
+      if (min === null && max === null && keepUnknown) return [noun, { text: ' is ' }, { text: 'anything', set: true }];
+      if (spec.optional) parts.push({ text: keepUnknown ? ', unknown kept' : '' });
       return parts;
     }
-    case 'choice':
-      return [noun, { text: condition.not ? ' is not ' : ' is ' }, ...either(condition.values.map(wordFor))];
+    case 'choice': {
+      const verb = condition.fact === 'judged' ? ': ' : condition.not ? ' is not ' : ' is ';
+      const not = condition.fact === 'judged' && condition.not ? [{ text: 'not ' }] : [];
+      const parts = [noun, { text: verb }, ...not, ...either(condition.values.map(wordFor))];
+      if (spec.optional && condition.keepUnknown) parts.push({ text: ', unknown kept' });
+      return parts;
+    }
     case 'member':
-      return [noun, { text: condition.not ? ' is not ' : ' is ' }, ...either(condition.values.map(sourceName))];
+      return [
+        { text: `${MEMBER_WORDS[condition.fact][condition.not ? 1 : 0]} ` },
+        ...either(condition.values.map((id) => setName(condition.fact, id))),
+      ];
+    case 'visit':
+      return [noun, { text: condition.not ? ' not ' : ' ' }, { text: 'since my last visit', set: true }];
     case 'text': {
-      const verb = { contains: 'contains', starts: 'starts with', ends: 'ends with', is: 'is' }[condition.mode];
-      const no = {
-        contains: 'does not contain',
-        starts: 'does not start with',
-        ends: 'does not end with',
-        is: 'is not',
-      }[condition.mode];
-      return [noun, { text: ` ${condition.not ? no : verb} ` }, ...either(condition.values)];
+      const verb = MODE_WORDS[condition.mode][condition.not ? 1 : 0];
+      const values = condition.list
+        ? [{ text: `one of ${count(listSize?.(condition.list) ?? null) || 'a list of'} words`, set: true }]
+        : either(condition.values.map((value) => (value.length > 40 ? `${value.slice(0, 40)}…` : value)));
+      return [noun, { text: ` ${verb} ` }, ...values];
     }
   }
 }
@@ -77,6 +114,6 @@ function either(values: string[]): SentencePart[] {
     if (index > 0) parts.push({ text: index === shown.length - 1 && values.length <= SHOWN ? ' or ' : ', ' });
     parts.push({ text: value, set: true });
   });
-  if (values.length > SHOWN) parts.push({ text: ` or ${values.length - SHOWN} more` });
+  if (values.length > SHOWN) parts.push({ text: ` or ${count(values.length - SHOWN)} more` });
   return parts;
 }

@@ -1,244 +1,516 @@
 'use client';
 
-import { X } from 'lucide-react';
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { GripVertical, Power, X } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { type Condition, formatView, type PoolView, parseView } from '../../core/pool/conditions';
-import { FACT_NAMES, FACTS, type FactName, factSpec } from '../../core/pool/facts';
-import { call } from '../api';
+import {
+  type Condition,
+  GROUP_MODES,
+  type Group,
+  type GroupMode,
+  MAX_DEPTH,
+  type PoolView,
+  partAt,
+  type SievePart,
+  withPart,
+} from '../../core/pool/conditions';
+import {
+  FACT_NAMES,
+  FACT_PARTS,
+  FACTS,
+  type FactName,
+  type FactPart,
+  factSpec,
+  type MemberFact,
+} from '../../core/pool/facts';
 import { count } from '../format';
-import { Editor } from './editor';
+import { Editor, type SetChoices } from './editor';
+import { type KeptSieve, KeptSieves } from './kept';
 import { sentence } from './sentences';
 import type { PoolState } from './use-pool';
 
 interface SieveProps {
   view: PoolView;
   pool: PoolState;
-  open: number | null;
-  sieves: { id: number; name: string; view: string }[];
-  sources: { id: number; name: string }[];
+  /** Path of the condition that is worked on. */
+  open: string | null;
+  sieves: KeptSieve[];
+  current: KeptSieve | null;
+  briefs: { id: number; name: string }[];
+  sets: SetChoices;
   menuOpen: boolean;
+  withExcluded: boolean;
   onMenu(open: boolean): void;
-  onOpen(index: number | null): void;
+  onOpen(path: string | null): void;
   onChange(view: PoolView): void;
+  onExcluded(show: boolean): void;
   onKept(): void;
 }
+
+const PART_TITLES: Record<FactPart, string> = {
+  name: 'The name',
+  record: 'The record',
+  past: 'The past',
+  links: 'The links',
+  offers: 'Offers',
+  sources: 'Where it comes from',
+  yours: 'What you said of it',
+  asked: 'How old a figure is',
+};
+
+const GROUP_WORDS: Record<GroupMode, string> = { all: 'All of these', any: 'Any of these', none: 'None of these' };
 
 /** A condition on a fact before anything is set. */
 export function freshCondition(fact: FactName): Condition {
   switch (factSpec(fact).kind) {
     case 'text':
-      return { type: 'text', fact: 'name', mode: 'contains', values: [], not: false };
+      return { type: 'text', fact: 'name', mode: 'wordish', values: [], not: false };
     case 'choice':
-      return { type: 'choice', fact, values: [], not: false };
+      return { type: 'choice', fact: fact as never, values: [], not: false, keepUnknown: false };
     case 'member':
-      return { type: 'member', fact: 'source', values: [], not: false };
+      return { type: 'member', fact: fact as MemberFact, values: [], not: false };
     default:
-      return { type: 'range', fact, min: null, max: null, keepUnknown: false };
+      return { type: 'range', fact: fact as never, min: null, max: null, keepUnknown: false };
   }
 }
 
 /** The stack of conditions: a paragraph that can be edited, with what each line keeps out. */
-export function Sieve({ view, pool, open, sieves, sources, menuOpen, onMenu, onOpen, onChange, onKept }: SieveProps) {
-  const { conditions } = view;
-  const current = sieves.find((sieve) => sieve.view === formatView(view).toString());
-  const sourceName = (id: number) => sources.find((source) => source.id === id)?.name ?? `number ${id}`;
-  const replace = (index: number, condition: Condition) =>
-    onChange({ ...view, conditions: conditions.map((old, i) => (i === index ? condition : old)) });
-  const remove = (index: number) => {
-    const before = view;
-    onChange({ ...view, conditions: conditions.filter((_, i) => i !== index) });
-    onOpen(null);
-    toast('Condition removed', { action: { label: 'Undo', onClick: () => onChange(before) } });
+export function Sieve(props: SieveProps) {
+  const { view, pool, sieves, current, briefs, menuOpen, withExcluded, onMenu, onOpen, onChange, onExcluded, onKept } =
+    props;
+  const { parts } = view;
+  const add = (part: SievePart, into: string | null) => {
+    if (into === null) {
+      onChange({ ...view, parts: [...parts, part] });
+      if (part.type !== 'group') onOpen(String(parts.length));
+      return;
+    }
+    const group = partAt(parts, into);
+    if (group?.type !== 'group') return;
+    onChange({ ...view, parts: withPart(parts, into, { ...group, parts: [...group.parts, part] }) });
+    if (part.type !== 'group') onOpen(`${into}.${group.parts.length}`);
   };
   return (
     <aside
       aria-label="Sieve"
       className="flex w-[272px] shrink-0 flex-col overflow-auto border-r border-rule px-4 pt-3.5 pb-6"
     >
-      <h1>{current?.name ?? 'Sieve'}</h1>
+      <h1 className="break-words">{current?.name ?? 'Sieve'}</h1>
       <p className="small mb-2.5">
-        {current ? 'kept sieve' : conditions.length > 0 ? 'not kept yet' : 'no conditions: the whole pool'}
+        {current ? keptWords(current) : parts.length > 0 ? 'not kept yet' : 'no conditions: the whole pool'}
       </p>
-      <ol>
-        {conditions.map((condition, index) => {
-          const counts = pool.perCondition[index];
-          const isOpen = open === index;
-          return (
-            <li
-              key={`${index}-${condition.fact}`}
-              className={`relative -mx-4 border-t border-rule px-4 py-2 ${isOpen ? 'bg-sheet' : ''}`}
-              data-condition={condition.fact}
-            >
-              <div className="flex items-start gap-2">
-                <button
-                  type="button"
-                  className="flex-1 text-left"
-                  aria-expanded={isOpen}
-                  onClick={() => onOpen(isOpen ? null : index)}
-                >
-                  {sentence(condition, sourceName).map((part, i) => (
-                    <span key={i} className={part.set ? 'set' : undefined}>
-                      {part.text}
-                    </span>
-                  ))}
-                </button>
-                <span className="font-semibold" title="left after this condition and those above">
-                  {counts ? count(counts.remaining) : ''}
-                </span>
-                <button
-                  type="button"
-                  aria-label={`Remove the condition on ${FACTS[condition.fact].label.toLowerCase()}`}
-                  className="text-muted hover:text-ink"
-                  onClick={() => remove(index)}
-                >
-                  <X size={13} aria-hidden="true" className="mt-0.5" />
-                </button>
-              </div>
-              {isOpen && (
-                <Editor
-                  condition={condition}
-                  histogram={pool.histograms.find((entry) => entry.condition === index)}
-                  sources={sources}
-                  onChange={(changed) => replace(index, changed)}
-                />
-              )}
-              <div
-                className="mt-1.5 h-[5px]"
-                style={{ background: 'repeating-linear-gradient(90deg, var(--rule) 0 2px, transparent 2px 5px)' }}
-              >
-                <div
-                  className="mesh-fill h-full bg-damson"
-                  style={{
-                    width: `${counts && pool.size > 0 ? Math.max(0.5, meshShare(counts.remaining, pool.size) * 100) : 100}%`,
-                  }}
-                />
-              </div>
-              {counts && (
-                <p className="small mt-1">
-                  removes {count(counts.removes)}; without it{' '}
-                  {counts.alone > 0 ? `${count(counts.alone)} more` : 'no more'} would pass
-                </p>
-              )}
-            </li>
-          );
-        })}
-      </ol>
-      <div className="-mx-4 flex gap-2 border-t border-rule px-4 py-2.5">
-        <DropdownMenu.Root open={menuOpen} onOpenChange={onMenu}>
-          <DropdownMenu.Trigger className="quiet">Add a condition</DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              align="start"
-              sideOffset={4}
-              className="z-50 max-h-96 overflow-auto rounded border border-rule bg-sheet py-1 shadow-lg"
-            >
-              {FACT_NAMES.map((fact) => (
-                <DropdownMenu.Item
-                  key={fact}
-                  className="px-3 py-1 outline-none data-[highlighted]:bg-damson-soft"
-                  onSelect={() => {
-                    onChange({ ...view, conditions: [...conditions, freshCondition(fact)] });
-                    onOpen(conditions.length);
-                  }}
-                >
-                  {FACTS[fact].label}
-                </DropdownMenu.Item>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
-        <KeptSieves view={view} sieves={sieves} onChange={onChange} onKept={onKept} />
+      <PartList {...props} list={parts} above="" add={add} />
+      <div className="-mx-4 flex flex-wrap gap-2 border-t border-rule px-4 py-2.5">
+        <AddMenu open={menuOpen} onOpen={onMenu} onAdd={(part) => add(part, null)} withGroups>
+          Add a condition
+        </AddMenu>
+        <KeptSieves view={view} sieves={sieves} current={current} briefs={briefs} onChange={onChange} onKept={onKept} />
       </div>
       <div className="-mx-4 border-t-2 border-ink px-4 pt-2.5">
         <span className="font-serif text-figure font-semibold" data-testid="total">
           {count(pool.total)}
         </span>{' '}
         left of {count(pool.size)}
+        {(pool.excluded > 0 || withExcluded) && (
+          <p className="small mt-1">
+            {withExcluded ? 'those you excluded are shown' : `${count(pool.excluded)} you excluded are left out`}
+            {'; '}
+            <button type="button" className="set" onClick={() => onExcluded(!withExcluded)}>
+              {withExcluded ? 'leave them out' : 'show them'}
+            </button>
+          </p>
+        )}
       </div>
     </aside>
+  );
+}
+
+function keptWords({ runs, runMinute, fresh }: KeptSieve): string {
+  const time = `${String(Math.floor(runMinute / 60)).padStart(2, '0')}:${String(runMinute % 60).padStart(2, '0')} UTC`;
+  const when =
+    runs === 'daily' ? `runs daily at ${time}` : runs === 'imports' ? 'runs after each import' : 'kept sieve';
+  return fresh > 0 ? `${when}; ${count(fresh)} new` : when;
+}
+
+type ListProps = SieveProps & { list: SievePart[]; above: string; add(part: SievePart, into: string | null): void };
+
+/** Parts of one list, in an order that can be changed by dragging or by key. */
+function PartList(props: ListProps) {
+  const { view, list, above, onChange, onOpen } = props;
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const paths = list.map((_, index) => (above === '' ? String(index) : `${above}.${index}`));
+  const dropped = ({ active, over }: DragEndEvent) => {
+    const from = paths.indexOf(String(active.id));
+    const to = over ? paths.indexOf(String(over.id)) : -1;
+    if (from < 0 || to < 0 || from === to) return;
+    const moved = [...list];
+    moved.splice(to, 0, ...moved.splice(from, 1));
+    onOpen(null);
+    if (above === '') onChange({ ...view, parts: moved });
+    else {
+      const group = partAt(view.parts, above);
+      if (group?.type === 'group')
+        onChange({ ...view, parts: withPart(view.parts, above, { ...group, parts: moved }) });
+    }
+  };
+  return (
+    <DndContext id={`sieve-${above}`} sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+      <SortableContext items={paths} strategy={verticalListSortingStrategy}>
+        <ol>
+          {list.map((part, index) => (
+            <PartRow
+              key={`${paths[index]} ${part.type === 'group' ? 'group' : part.fact}`}
+              {...props}
+              part={part}
+              path={paths[index]}
+            />
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+function PartRow(props: ListProps & { part: SievePart; path: string }) {
+  const { part, path, above, view, pool, open, sets, add, onOpen, onChange } = props;
+  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({ id: path });
+  const counts = pool.parts.find((entry) => entry.path === path);
+  const isOpen = open === path;
+  const depth = path.split('.').length;
+  const replace = (next: SievePart | null) => onChange({ ...view, parts: withPart(view.parts, path, next) });
+  const remove = () => {
+    const before = view;
+    replace(null);
+    onOpen(null);
+    toast(part.type === 'group' ? 'Group removed' : 'Condition removed', {
+      action: { label: 'Undo', onClick: () => onChange(before) },
+    });
+  };
+  const setName = (fact: MemberFact, id: number) => sets[fact].find((set) => set.id === id)?.name ?? `number ${id}`;
+  const what = part.type === 'group' ? 'group' : `condition on ${FACTS[part.fact].label.toLowerCase()}`;
+  const inGroup = above !== '';
+  const trouble = part.off ? undefined : pool.troubles[path];
+  return (
+    <li
+      ref={setNodeRef}
+      className={`group/part relative border-t border-rule py-2 ${inGroup ? '-mr-4 pr-4 pl-2.5' : '-mx-4 px-4'} ${isOpen ? 'bg-sheet' : ''} ${isDragging ? 'z-20 bg-sheet shadow-lg' : ''}`}
+      style={{
+        transform: transform ? `translate3d(0, ${Math.round(transform.y)}px, 0)` : undefined,
+        transition,
+      }}
+      data-condition={part.type === 'group' ? 'group' : part.fact}
+      data-path={path}
+    >
+      <div className="flex items-start gap-1.5">
+        <div className={`min-w-0 flex-1 ${part.off ? 'text-muted line-through decoration-1' : ''}`}>
+          {part.type === 'group' ? (
+            <select
+              aria-label="What of the group has to hold"
+              className="set -ml-1 bg-transparent"
+              value={part.mode}
+              onChange={(event) => replace({ ...part, mode: event.target.value as GroupMode })}
+            >
+              {GROUP_MODES.map((mode) => (
+                <option key={mode} value={mode}>
+                  {GROUP_WORDS[mode]}
+                </option>
+              ))}
+            </select>
+          ) : (
+            <Sentence
+              condition={part}
+              setName={setName}
+              isOpen={isOpen}
+              onOpen={() => onOpen(isOpen ? null : path)}
+              onChange={replace}
+            />
+          )}
+        </div>
+        <span className="font-semibold" title="left after this condition and those above">
+          {counts && !part.off ? count(counts.remaining) : ''}
+        </span>
+      </div>
+      {isOpen && part.type !== 'group' && (
+        <Editor
+          condition={part}
+          histogram={pool.histograms.find((entry) => entry.path === path)}
+          sets={sets}
+          onChange={(changed) => replace({ ...changed, off: part.off })}
+        />
+      )}
+      {part.type === 'group' && (
+        <div className="mt-1 border-l-2 border-rule">
+          <PartList {...props} list={part.parts} above={path} />
+          <div className="py-1 pl-2.5">
+            <GroupAdd depth={depth} onAdd={(inner) => add(inner, path)} />
+          </div>
+        </div>
+      )}
+      <div
+        className="mt-1.5 h-[5px]"
+        style={{ background: 'repeating-linear-gradient(90deg, var(--rule) 0 2px, transparent 2px 5px)' }}
+      >
+        <div
+          className={`mesh-fill h-full ${part.off ? 'bg-rule' : 'bg-damson'}`}
+          style={{
+            width: `${counts && pool.size > 0 && !part.off ? Math.max(0.5, meshShare(counts.remaining, pool.size) * 100) : 100}%`,
+          }}
+        />
+      </div>
+      <div className="mt-1 flex items-start gap-1">
+        <p className="small min-w-0 flex-1">
+          {part.off ? 'switched off' : counts ? whatItDoes(part, counts, pool.collisions[path]) : ''}
+        </p>
+        <span className="flex shrink-0 gap-0.5 text-muted opacity-60 group-focus-within/part:opacity-100 group-hover/part:opacity-100">
+          <button
+            type="button"
+            className="p-0.5 hover:text-ink"
+            aria-label={`Move the ${what}`}
+            {...attributes}
+            {...listeners}
+          >
+            <GripVertical size={13} aria-hidden="true" />
+          </button>
+          <button
+            type="button"
+            className="p-0.5 hover:text-ink"
+            aria-pressed={part.off ?? false}
+            aria-label={`Switch the ${what} ${part.off ? 'on' : 'off'}`}
+            onClick={() => replace({ ...part, off: part.off ? undefined : true })}
+          >
+            <Power size={13} aria-hidden="true" />
+          </button>
+          <button type="button" className="p-0.5 hover:text-ink" aria-label={`Remove the ${what}`} onClick={remove}>
+            <X size={13} aria-hidden="true" />
+          </button>
+        </span>
+      </div>
+      {isOpen && part.type !== 'group' && <Moves {...props} part={part} onChange={onChange} onOpen={onOpen} />}
+      {trouble && (
+        <p role="alert" className="mt-1 bg-quince px-2 py-1">
+          {trouble}.
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** In figures: what is kept out, what comes back without it, what is unknown, what are letters only. */
+function whatItDoes(
+  part: SievePart,
+  counts: PoolState['parts'][number],
+  collisions: number | null | undefined,
+): string {
+  const words: string[] = [];
+  if (counts.alone < 0) words.push(`${count(-counts.alone)} pass by it alone`);
+  else {
+    words.push(`keeps out ${count(counts.removes)}`);
+    words.push(counts.alone > 0 ? `alone ${count(counts.alone)}` : 'none alone');
+  }
+  if (part.type !== 'group' && counts.unknown !== null && counts.unknown > 0) {
+    const isKept = 'keepUnknown' in part ? part.keepUnknown : 'not' in part && part.not;
+    words.push(`${count(counts.unknown)} unknown ${isKept ? 'kept' : 'among them'}`);
+  }
+  if (collisions) words.push(`${count(collisions)} left are letters only`);
+  return words.join(' · ');
+}
+
+/** A condition in words; figures in it can be typed over where they stand. */
+function Sentence({
+  condition,
+  setName,
+  isOpen,
+  onOpen,
+  onChange,
+}: {
+  condition: Condition;
+  setName(fact: MemberFact, id: number): string;
+  isOpen: boolean;
+  onOpen(): void;
+  onChange(condition: Condition): void;
+}) {
+  const parts = sentence(condition, setName);
+  const [typed, setTyped] = useState<'min' | 'max' | null>(null);
+  return (
+    <span className="block">
+      {parts.map((part, i) => {
+        const { bound } = part;
+        if (!bound || condition.type !== 'range')
+          return (
+            <button
+              key={i}
+              type="button"
+              tabIndex={i === 0 ? 0 : -1}
+              className={`inline text-left ${part.set ? 'set' : ''}`}
+              aria-expanded={i === 0 ? isOpen : undefined}
+              onClick={onOpen}
+            >
+              {part.text}
+            </button>
+          );
+        if (typed === bound)
+          return (
+            <input
+              key={i}
+              className="set w-14 bg-sheet"
+              inputMode="decimal"
+              aria-label={bound === 'min' ? 'at least' : 'at most'}
+              defaultValue={String(condition[bound] ?? '')}
+              // biome-ignore lint/a11y/noAutofocus: the person has just asked for this field
+              autoFocus
+              onFocus={(event) => event.target.select()}
+              onBlur={() => setTyped(null)}
+              onKeyDown={(event) => {
+                if (event.key === 'Enter' || event.key === 'Escape') setTyped(null);
+              }}
+              onChange={(event) => {
+                const text = event.target.value.trim();
+                if (text !== '' && Number.isFinite(Number(text))) onChange({ ...condition, [bound]: Number(text) });
+              }}
+            />
+          );
+        return (
+          <button
+            key={i}
+            type="button"
+            className="set inline"
+            title="type another figure"
+            onClick={() => setTyped(bound)}
+          >
+            {part.text}
+          </button>
+        );
+      })}
+    </span>
+  );
+}
+
+/** Into a group, or out of one. */
+function Moves({ part, path, above, view, onChange, onOpen }: ListProps & { part: Condition; path: string }) {
+  const depth = path.split('.').length;
+  const group = (mode: GroupMode) => {
+    onChange({ ...view, parts: withPart(view.parts, path, { type: 'group', mode, parts: [part] }) });
+    onOpen(`${path}.0`);
+  };
+  const out = () => {
+    const without = withPart(view.parts, path, null);
+    const parent = partAt(without, above);
+    const emptied = parent?.type === 'group' && parent.parts.length === 0 ? withPart(without, above, null) : without;
+    const [first] = above.split('.');
+    const next = [...emptied];
+    next.splice(Number(first) + 1, 0, part);
+    onChange({ ...view, parts: next });
+    onOpen(null);
+  };
+  return (
+    <p className="mt-1.5 flex flex-wrap gap-x-3 text-small">
+      {depth < MAX_DEPTH && (
+        <>
+          <button type="button" className="set" onClick={() => group('any')}>
+            group: any of
+          </button>
+          <button type="button" className="set" onClick={() => group('none')}>
+            none of
+          </button>
+        </>
+      )}
+      {above !== '' && (
+        <button type="button" className="set" onClick={out}>
+          out of the group
+        </button>
+      )}
+    </p>
+  );
+}
+
+function GroupAdd({ depth, onAdd }: { depth: number; onAdd(part: SievePart): void }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <AddMenu open={open} onOpen={setOpen} onAdd={onAdd} withGroups={depth + 1 < MAX_DEPTH} className="set text-small">
+      add to the group
+    </AddMenu>
+  );
+}
+
+/** All facts by what they are about, and groups. */
+function AddMenu({
+  open,
+  onOpen,
+  onAdd,
+  withGroups,
+  className = 'quiet',
+  children,
+}: {
+  open: boolean;
+  onOpen(open: boolean): void;
+  onAdd(part: SievePart): void;
+  withGroups: boolean;
+  className?: string;
+  children: string;
+}) {
+  const item = 'px-3 py-0.5 outline-none data-[highlighted]:bg-damson-soft';
+  return (
+    <DropdownMenu.Root open={open} onOpenChange={onOpen}>
+      <DropdownMenu.Trigger className={className}>{children}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          collisionPadding={8}
+          className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-[430px] overflow-auto rounded border border-rule bg-sheet py-2 shadow-lg"
+        >
+          <div className="columns-2 gap-0">
+            {FACT_PARTS.map((section) => (
+              <DropdownMenu.Group key={section} className="mb-2 break-inside-avoid">
+                <DropdownMenu.Label className="small px-3">{PART_TITLES[section]}</DropdownMenu.Label>
+                {FACT_NAMES.filter((fact) => FACTS[fact].part === section).map((fact) => (
+                  <DropdownMenu.Item key={fact} className={item} onSelect={() => onAdd(freshCondition(fact))}>
+                    {FACTS[fact].label}
+                  </DropdownMenu.Item>
+                ))}
+              </DropdownMenu.Group>
+            ))}
+            {withGroups && (
+              <DropdownMenu.Group className="break-inside-avoid">
+                <DropdownMenu.Label className="small px-3">Groups</DropdownMenu.Label>
+                {GROUP_MODES.map((mode) => (
+                  <DropdownMenu.Item
+                    key={mode}
+                    className={item}
+                    onSelect={() => onAdd({ type: 'group', mode, parts: [] } satisfies Group)}
+                  >
+                    {GROUP_WORDS[mode]}
+                  </DropdownMenu.Item>
+                ))}
+              </DropdownMenu.Group>
+            )}
+          </div>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 
 /** Fourth root, so that a thousand of a million is still seen. */
 function meshShare(part: number, whole: number): number {
   return (part / whole) ** 0.25;
-}
-
-function KeptSieves({ view, sieves, onChange, onKept }: Pick<SieveProps, 'view' | 'sieves' | 'onChange' | 'onKept'>) {
-  const [name, setName] = useState('');
-  const keep = async () => {
-    try {
-      await call('/sieves', { body: { name, view: formatView(view).toString() } });
-      toast(`Kept as "${name}"`);
-      setName('');
-      onKept();
-    } catch (error) {
-      toast((error as Error).message);
-    }
-  };
-  const remove = async (sieve: SieveProps['sieves'][number]) => {
-    await call(`/sieves/${sieve.id}`, { method: 'DELETE' });
-    onKept();
-    toast(`"${sieve.name}" deleted`, {
-      action: {
-        label: 'Undo',
-        onClick: async () => {
-          await call('/sieves', { body: { name: sieve.name, view: sieve.view } });
-          onKept();
-        },
-      },
-    });
-  };
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="quiet">Kept sieves</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          sideOffset={4}
-          className="z-50 w-64 rounded border border-rule bg-sheet py-1 shadow-lg"
-        >
-          {sieves.length === 0 && <p className="small px-3 py-1">None kept yet.</p>}
-          {sieves.map((sieve) => (
-            <div key={sieve.id} className="flex items-center">
-              <DropdownMenu.Item
-                className="flex-1 truncate px-3 py-1 outline-none data-[highlighted]:bg-damson-soft"
-                onSelect={() => onChange(parseView(new URLSearchParams(sieve.view)))}
-              >
-                {sieve.name}
-              </DropdownMenu.Item>
-              <DropdownMenu.Item
-                aria-label={`Delete ${sieve.name}`}
-                className="px-2 py-1 text-muted outline-none data-[highlighted]:bg-damson-soft"
-                onSelect={() => remove(sieve)}
-              >
-                <X size={13} aria-hidden="true" />
-              </DropdownMenu.Item>
-            </div>
-          ))}
-          <form
-            className="mt-1 flex gap-2 border-t border-rule px-3 pt-2 pb-1"
-            onSubmit={(event) => {
-              event.preventDefault();
-              void keep();
-            }}
-          >
-            <input
-              className="field min-w-0 flex-1"
-              placeholder="Name for this sieve"
-              aria-label="Name for this sieve"
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-              onKeyDown={(event) => event.stopPropagation()}
-            />
-            <button type="submit" className="press" disabled={name.trim() === ''}>
-              Keep
-            </button>
-          </form>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
 }

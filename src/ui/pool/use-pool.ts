@@ -1,39 +1,53 @@
 'use client';
 
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { formatView, type PoolView } from '../../core/pool/conditions';
+import { formatPart, formatSorts, type PoolView } from '../../core/pool/conditions';
 import type { PoolAnswer } from '../../core/pool/query';
 import { call } from '../api';
 import { useLive } from '../shell/live';
 import type { DomainView } from '../types';
 import { PAGE_ROWS } from './page-rows';
 
-const REFRESH_MS = 700;
+const REFRESH_MS = 500;
 
 /** What a question to the pool gives, with the rows drawn out. */
-export type Answer = Omit<PoolAnswer, 'ids'> & { rows: DomainView[] };
+export type Answer = Omit<PoolAnswer, 'ids' | 'names'> & { rows: DomainView[] };
 
 export interface PoolState {
   total: number;
   size: number;
-  perCondition: PoolAnswer['perCondition'];
+  excluded: number;
+  parts: PoolAnswer['parts'];
+  collisions: PoolAnswer['collisions'];
+  troubles: PoolAnswer['troubles'];
   histograms: PoolAnswer['histograms'];
   /** undefined: not loaded yet. */
   rowAt(index: number): DomainView | undefined;
   /** Loads what is missing of these rows. */
   ensure(start: number, end: number): void;
-  /** Changes a loaded row at once, ahead of the server. */
-  patch(name: string, change: Partial<DomainView>): void;
+  /** Changes loaded rows at once, ahead of the server. */
+  patch(ids: ReadonlySet<number>, change: Partial<DomainView>): void;
+  /** Loads the visible rows anew. */
+  refresh(): void;
   problem: string | null;
   isLoading: boolean;
 }
 
 /**
- * Rows and counts of a view, loaded by pages of PAGE_ROWS, and brought up to date when the pool changes.
+ * Rows and counts of a view, loaded by pages of PAGE_ROWS, and brought up to date when the pool changes. While one question is under
+ * way, later ones wait and only the last of them is asked: a dragged handle asks as often as answers come.
  *
+ * @param open path of the condition whose histogram is wanted.
  * @param first the first page of the first view, which came with the screen; null when the engine was not there.
+ * @param anchor the domain that must stay where it is when rows come in above it, and what to do when its place has changed.
  */
-export function usePool(view: PoolView, openCondition: number | null, first: Answer | null): PoolState {
+export function usePool(
+  view: PoolView,
+  open: string | null,
+  first: Answer | null,
+  withExcluded: boolean,
+  anchor: { of(): number | null; moved(index: number): void },
+): PoolState {
   const { poolVersion } = useLive();
   const [answer, setAnswer] = useState<Answer | null>(first);
   const [problem, setProblem] = useState<string | null>(null);
@@ -42,61 +56,94 @@ export function usePool(view: PoolView, openCondition: number | null, first: Ans
   const pages = useRef(new Map<number, DomainView[]>(first ? [[0, first.rows]] : []));
   const asked = useRef(new Set<number>(first ? [0] : []));
   const wanted = useRef<[number, number]>([0, PAGE_ROWS]);
-  const key = formatView(view).toString();
-  const viewRef = useRef(view);
-  viewRef.current = view;
-  const keyRef = useRef(key);
-  keyRef.current = key;
+  const key = JSON.stringify([view.parts.map(formatPart), formatSorts(view.sorts), withExcluded]);
+  const current = useRef({ view, key, withExcluded, anchor });
+  current.current = { view, key, withExcluded, anchor };
 
-  const load = useCallback(async (page: number, histograms: number[], signal?: AbortSignal): Promise<Answer> => {
-    return call<Answer>('/pool/query', {
-      body: { ...viewRef.current, offset: page * PAGE_ROWS, limit: PAGE_ROWS, histograms },
-      signal,
-    });
-  }, []);
+  const load = useCallback(
+    async (page: number, histograms: string[], anchorId: number | null = null): Promise<Answer> => {
+      const { view: shown, withExcluded: all } = current.current;
+      return call<Answer>('/pool/query', {
+        body: {
+          parts: shown.parts,
+          sorts: shown.sorts,
+          offset: page * PAGE_ROWS,
+          limit: PAGE_ROWS,
+          histograms,
+          anchor: anchorId,
+          withExcluded: all,
+        },
+      });
+    },
+    [],
+  );
 
-  const histogramFor =
-    openCondition !== null && view.conditions[openCondition]?.type === 'range' ? openCondition : null;
-
-  // a new question: the first answer replaces everything, an older one still under way is dropped
+  const histogramFor = open;
   const isFirst = useRef(first !== null);
+  const flight = useRef<{ busy: boolean; again: (() => void) | null }>({ busy: false, again: null });
   // biome-ignore lint/correctness/useExhaustiveDependencies: the view is in its key
   useEffect(() => {
     if (isFirst.current) {
       isFirst.current = false;
-      return;
+      if (histogramFor === null) return;
     }
-    const stop = new AbortController();
-    setLoading(true);
-    wanted.current = [0, PAGE_ROWS];
-    load(0, histogramFor === null ? [] : [histogramFor], stop.signal)
-      .then((fresh) => {
+    let isGone = false;
+    const askNow = async () => {
+      if (isGone) return;
+      flight.current.busy = true;
+      setLoading(true);
+      try {
+        const fresh = await load(0, histogramFor === null ? [] : [histogramFor]);
+        // an answer to an older question still moves the picture while a handle is dragged
+        wanted.current = [0, PAGE_ROWS];
         pages.current = new Map([[0, fresh.rows]]);
         asked.current = new Set([0]);
         setAnswer(fresh);
         setProblem(null);
-      })
-      .catch((error: Error) => !stop.signal.aborted && setProblem(error.message))
-      .finally(() => !stop.signal.aborted && setLoading(false));
-    return () => stop.abort();
+      } catch (error) {
+        if (!isGone) setProblem((error as Error).message);
+      } finally {
+        flight.current.busy = false;
+        const next = flight.current.again;
+        flight.current.again = null;
+        if (next) next();
+        else setLoading(false);
+      }
+    };
+    if (flight.current.busy) flight.current.again = () => void askNow();
+    else void askNow();
+    return () => {
+      isGone = true;
+    };
   }, [key, histogramFor, load]);
 
   // the pool has changed: the visible pages are read again in place, at most once in REFRESH_MS however often it changes
-  const refreshing = useRef(false);
   const refresh = useCallback(async () => {
+    const mine = current.current.key;
     const [start, end] = wanted.current;
-    const visible = range(Math.floor(start / PAGE_ROWS), Math.floor(Math.max(start, end - 1) / PAGE_ROWS));
-    const mine = keyRef.current;
+    const anchored = current.current.anchor.of();
     try {
-      const answers = await Promise.all(visible.map((page) => load(page, [])));
-      if (mine !== keyRef.current) return;
+      let visible = range(Math.floor(start / PAGE_ROWS), Math.floor(Math.max(start, end - 1) / PAGE_ROWS));
+      const answers = await Promise.all(visible.map((page, i) => load(page, [], i === 0 ? anchored : null)));
+      const at = answers[0].anchorAt;
+      if (anchored !== null && at >= 0 && !answers.some(({ rows }) => rows.some(({ id }) => id === anchored))) {
+        // it has moved further than the loaded rows: its new surroundings are loaded before anything is shown
+        visible = range(
+          Math.max(0, Math.floor((at - (end - start)) / PAGE_ROWS)),
+          Math.floor((at + (end - start)) / PAGE_ROWS),
+        );
+        answers.splice(0, answers.length, ...(await Promise.all(visible.map((page) => load(page, [])))));
+      }
+      if (mine !== current.current.key) return;
       pages.current = new Map(answers.map((entry, i) => [visible[i], entry.rows]));
       asked.current = new Set(visible);
       setAnswer((before) => ({ ...answers[0], histograms: before?.histograms ?? [] }));
+      if (anchored !== null && at >= 0) current.current.anchor.moved(at);
     } catch {
       // the next change tries again
     }
   }, [load]);
+  const refreshing = useRef(false);
   useEffect(() => {
     if (poolVersion === 0 || refreshing.current) return;
     refreshing.current = true;
@@ -112,10 +159,10 @@ export function usePool(view: PoolView, openCondition: number | null, first: Ans
       for (const page of range(Math.floor(start / PAGE_ROWS), Math.floor(Math.max(start, end - 1) / PAGE_ROWS))) {
         if (asked.current.has(page)) continue;
         asked.current.add(page);
-        const mine = keyRef.current;
+        const mine = current.current.key;
         load(page, [])
           .then((more) => {
-            if (mine !== keyRef.current) return;
+            if (mine !== current.current.key) return;
             pages.current.set(page, more.rows);
             redraw((n) => n + 1);
           })
@@ -125,11 +172,11 @@ export function usePool(view: PoolView, openCondition: number | null, first: Ans
     [load],
   );
 
-  const patch = useCallback((name: string, change: Partial<DomainView>) => {
+  const patch = useCallback((ids: ReadonlySet<number>, change: Partial<DomainView>) => {
     for (const [page, rows] of pages.current)
       pages.current.set(
         page,
-        rows.map((row) => (row.name === name ? { ...row, ...change } : row)),
+        rows.map((row) => (ids.has(row.id) ? { ...row, ...change } : row)),
       );
     redraw((n) => n + 1);
   }, []);
@@ -137,11 +184,15 @@ export function usePool(view: PoolView, openCondition: number | null, first: Ans
   return {
     total: answer?.total ?? 0,
     size: answer?.size ?? 0,
-    perCondition: answer?.perCondition ?? [],
+    excluded: answer?.excluded ?? 0,
+    parts: answer?.parts ?? [],
+    collisions: answer?.collisions ?? {},
+    troubles: answer?.troubles ?? {},
     histograms: answer?.histograms ?? [],
     rowAt: (index) => pages.current.get(Math.floor(index / PAGE_ROWS))?.[index % PAGE_ROWS],
     ensure,
     patch,
+    refresh: () => void refresh(),
     problem,
     isLoading,
   };

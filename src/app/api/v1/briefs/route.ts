@@ -1,5 +1,5 @@
 import { listBriefs, saveBrief } from '../../../../store/briefs';
-import { getStore } from '../../../server';
+import { getEngine, getStore } from '../../../server';
 import { handle, readJson } from '../../respond';
 import { BriefSchema } from '../../schemas';
 
@@ -7,5 +7,7 @@ export const GET = handle(async () => Response.json({ briefs: listBriefs(await g
 
 export const POST = handle(async (request) => {
   const brief = await readJson(request, BriefSchema);
-  return Response.json({ id: saveBrief(await getStore(), brief) }, { status: 201 });
+  const id = saveBrief(await getStore(), brief);
+  if (brief.subjectWords.length > 0) await getEngine().briefsChanged();
+  return Response.json({ id }, { status: 201 });
 });

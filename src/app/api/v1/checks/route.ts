@@ -1,8 +1,8 @@
 import { registrableDomain } from '../../../../core/names/domain';
 import { findDomain } from '../../../../store/domains';
+import { checkAndMeasure } from '../../../../store/jobs';
 import { getEngine, getStore } from '../../../server';
 import { jobView } from '../../../views';
-import { checkAndMeasure } from '../../orders';
 import { handle, notFound, readJson } from '../../respond';
 import { CheckSchema } from '../../schemas';
 

@@ -1,6 +1,7 @@
+import { z } from 'zod';
 import { csvLine } from '../../../../core/formats/csv';
 import { parseView } from '../../../../core/pool/conditions';
-import { readRates } from '../../../../store/database';
+import { readRates, type Store } from '../../../../store/database';
 import { readDomains } from '../../../../store/domains';
 import { readShortlist } from '../../../../store/shortlist';
 import type { DomainView } from '../../../../ui/types';
@@ -28,6 +29,8 @@ const COLUMNS: [title: string, value: (row: DomainView) => string | number | nul
   ['referring_domains', (row) => row.referringDomains],
   ['strength', (row) => row.strength],
   ['trust', (row) => row.trust],
+  ['judged', (row) => row.judged],
+  ['judged_reason', (row) => row.judgedReason],
   ['spam_risk', (row) => row.spamRisk],
   ['links_measured', (row) => iso(row.linksAt)],
   ['listing', (row) => row.listing],
@@ -46,44 +49,71 @@ const COLUMNS: [title: string, value: (row: DomainView) => string | number | nul
  */
 export const GET = handle(async (request) => {
   const query = request.nextUrl.searchParams;
-  const format = query.get('format') ?? 'csv';
-  if (!['csv', 'tsv', 'jsonl'].includes(format))
-    throw new Problem(
-      400,
-      'The request makes no sense',
-      `There is no format "${format.slice(0, 20)}".`,
-      'Use csv, tsv or jsonl.',
-    );
+  const format = checkFormat(query.get('format') ?? 'csv');
   const isShortlist = query.get('what') === 'shortlist';
-  const rows = isShortlist ? shortlistRows(query.get('brief')) : await poolRows(query);
-  const types: Record<string, string> = {
-    csv: 'text/csv',
-    tsv: 'text/tab-separated-values',
-    jsonl: 'application/jsonl',
-  };
+  const rows = isShortlist ? shortlistRows(query.get('brief')) : rowsOf(await getStore(), await viewIds(query));
   return streamText(
     formatted(rows, format, isShortlist),
-    `${types[format]}; charset=utf-8`,
+    TYPES[format],
     `${isShortlist ? 'shortlist' : 'pool'}.${format}`,
   );
 });
+
+const TYPES: Record<string, string> = {
+  csv: 'text/csv; charset=utf-8',
+  tsv: 'text/tab-separated-values; charset=utf-8',
+  jsonl: 'application/jsonl; charset=utf-8',
+};
+
+function checkFormat(format: string): string {
+  if (format in TYPES) return format;
+  throw new Problem(
+    400,
+    'The request makes no sense',
+    `There is no format "${format.slice(0, 20)}".`,
+    'Use csv, tsv or jsonl.',
+  );
+}
 
 interface ExportRow {
   view: DomainView;
   entry?: { stage: string; maximumBidMinor: number | null; note: string };
 }
 
-async function poolRows(query: URLSearchParams): Promise<AsyncIterable<ExportRow>> {
-  const { conditions, sort, problems } = parseView(query);
+/**
+ * Rows of what is selected: a form with `format` and `which`, JSON of either `{ids}` or `{view, except}` (a pool view, and ids that
+ * are left out of it).
+ */
+export const POST = handle(async (request) => {
+  const form = await request.formData();
+  const format = checkFormat(String(form.get('format') ?? 'csv'));
+  const which = SelectionSchema.parse(JSON.parse(String(form.get('which') ?? '{}')));
+  let ids: number[];
+  if ('ids' in which) ids = which.ids;
+  else {
+    const except = new Set(which.except);
+    ids = (await viewIds(new URLSearchParams(which.view))).filter((id) => !except.has(id));
+  }
+  return streamText(formatted(rowsOf(await getStore(), ids), format, false), TYPES[format], `selected.${format}`);
+});
+
+const SelectionSchema = z.union([
+  z.object({ ids: z.array(z.number().int().positive()).max(1_000_000) }),
+  z.object({ view: z.string().max(20_000), except: z.array(z.number().int().positive()).max(100_000) }),
+]);
+
+/** One question fixes the rows; later changes to the pool cannot shift a row out of the file. */
+async function viewIds(query: URLSearchParams): Promise<number[]> {
+  const { parts, sorts, problems } = parseView(query);
   if (problems.length > 0) throw new Problem(400, 'The request makes no sense', problems.join('. '));
-  const store = await getStore();
+  const { ids } = await getEngine().queryPool({ parts, sorts, offset: 0, limit: 5_000_000, histograms: [] });
+  return ids;
+}
+
+async function* rowsOf(store: Store, ids: number[]): AsyncGenerator<ExportRow> {
   const rates = readRates(store);
-  // one question fixes the rows; later changes to the pool cannot shift a row out of the file
-  const { ids } = await getEngine().queryPool({ conditions, sort, offset: 0, limit: 5_000_000, histograms: [] });
-  return (async function* () {
-    for (let at = 0; at < ids.length; at += CHUNK)
-      for (const row of readDomains(store, ids.slice(at, at + CHUNK))) yield { view: domainView(row, false, rates) };
-  })();
+  for (let at = 0; at < ids.length; at += CHUNK)
+    for (const row of readDomains(store, ids.slice(at, at + CHUNK))) yield { view: domainView(row, false, rates) };
 }
 
 async function* shortlistRows(briefId: string | null): AsyncGenerator<ExportRow> {

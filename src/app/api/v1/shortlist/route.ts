@@ -3,7 +3,7 @@ import { listBriefs } from '../../../../store/briefs';
 import { readRates } from '../../../../store/database';
 import { findDomain } from '../../../../store/domains';
 import { addToShortlist, readShortlist } from '../../../../store/shortlist';
-import { currentBrief, getStore } from '../../../server';
+import { currentBrief, getEngine, getStore } from '../../../server';
 import { domainView } from '../../../views';
 import { handle, notFound, readId, readJson } from '../../respond';
 import { ShortlistAddSchema } from '../../schemas';
@@ -35,5 +35,6 @@ export const POST = handle(async (request) => {
       rows.map((row) => row.id),
     ),
   );
+  await getEngine().setMembers('shortlist', briefId, [...added], true);
   return Response.json({ added: rows.filter((row) => added.has(row.id)).map((row) => row.name) }, { status: 201 });
 });

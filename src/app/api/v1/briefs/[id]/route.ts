@@ -10,6 +10,7 @@ export const PATCH = handle(async (request, { id }) => {
   const { id: _, createdAt: __, ...old } = before;
   const brief = BriefSchema.parse({ ...old, ...(await request.json()) });
   saveBrief(store, brief, before.id);
+  if (brief.subjectWords.join() !== before.subjectWords.join()) await getEngine().briefsChanged();
   // trust restarts at the trusted sites, so it is walked again when they change
   if (brief.trustedSites.join() !== before.trustedSites.join())
     await getEngine().addJob({ kind: 'measure', sourceId: null, params: { ids: [] } });

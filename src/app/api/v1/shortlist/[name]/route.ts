@@ -1,6 +1,6 @@
 import { findDomain } from '../../../../../store/domains';
 import { changeShortlist, removeFromShortlist } from '../../../../../store/shortlist';
-import { getStore } from '../../../../server';
+import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, readId, readJson } from '../../../respond';
 import { ShortlistChangeSchema } from '../../../schemas';
 
@@ -21,7 +21,9 @@ export const PATCH = handle(async (request, { name }) => {
 /** Takes a domain off. Answers with the entry as it was. */
 export const DELETE = handle(async (request, { name }) => {
   const briefId = readId(request.nextUrl.searchParams.get('brief') ?? '');
-  const before = removeFromShortlist(await getStore(), briefId, await domainId(name));
+  const id = await domainId(name);
+  const before = removeFromShortlist(await getStore(), briefId, id);
   if (!before) throw notFound(`entry for "${name}" on that shortlist`);
+  await getEngine().setMembers('shortlist', briefId, [id], false);
   return Response.json({ before });
 });

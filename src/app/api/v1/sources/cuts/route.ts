@@ -1,7 +1,7 @@
+import { checkAndMeasure } from '../../../../../store/jobs';
 import { addSource, readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
 import { jobView } from '../../../../views';
-import { checkAndMeasure } from '../../../orders';
 import { handle, Problem, readJson } from '../../../respond';
 import { CutSchema } from '../../../schemas';
 import { uploadPath } from '../../../uploads';

@@ -1,8 +1,8 @@
 import type { JobOrder } from '../../../../../store/jobs';
+import { checkAndMeasure } from '../../../../../store/jobs';
 import { addSource, readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
 import { jobView } from '../../../../views';
-import { checkAndMeasure } from '../../../orders';
 import { handle, Problem } from '../../../respond';
 import { ListSchema } from '../../../schemas';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';

@@ -1,7 +1,7 @@
+import { checkAndMeasure } from '../../../../../store/jobs';
 import { addSource, readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
 import { jobView } from '../../../../views';
-import { checkAndMeasure } from '../../../orders';
 import { handle } from '../../../respond';
 import { ZonesSchema } from '../../../schemas';
 import { uploadPath } from '../../../uploads';

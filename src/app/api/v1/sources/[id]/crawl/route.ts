@@ -1,10 +1,9 @@
 import { setSiteState } from '../../../../../../store/crawl';
 import { write } from '../../../../../../store/database';
-import { jobsOfSource, setJobParams } from '../../../../../../store/jobs';
+import { checkAndMeasure, jobsOfSource, setJobParams } from '../../../../../../store/jobs';
 import { crawlView } from '../../../../../crawl-view';
 import { getEngine, getStore } from '../../../../../server';
 import { jobView } from '../../../../../views';
-import { checkAndMeasure } from '../../../../orders';
 import { handle, notFound, readId, readJson } from '../../../../respond';
 import { CrawlChangeSchema } from '../../../../schemas';
 

@@ -1,0 +1,35 @@
+import { registrableDomain } from '../../../../core/names/domain';
+import { listBriefs } from '../../../../store/briefs';
+import { findDomain } from '../../../../store/domains';
+import { checkAndMeasure } from '../../../../store/jobs';
+import { type Act, tagNamed } from '../../../../store/marks';
+import { getEngine, getStore } from '../../../server';
+import { handle, notFound, readJson } from '../../respond';
+import { ActionSchema } from '../../schemas';
+
+/** Does one thing to some domains, or to all that pass a sieve. Answers with the number of the action, by which it can be undone. */
+export const POST = handle(async (request) => {
+  const { act, which } = await readJson(request, ActionSchema);
+  const store = await getStore();
+  const engine = getEngine();
+  const asked =
+    'names' in which
+      ? {
+          ids: which.names.map((name) => {
+            const domain = registrableDomain(name);
+            const row = domain && findDomain(store, domain.name);
+            if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
+            return row.id;
+          }),
+        }
+      : which;
+  if (act.kind === 'measure') {
+    const { ids } = await engine.idsOf(asked);
+    if (ids.length > 0) await engine.addJob(checkAndMeasure({ ids }));
+    return Response.json({ action: null, changed: ids.length }, { status: 202 });
+  }
+  if ('brief' in act && !listBriefs(store).some(({ id }) => id === act.brief)) throw notFound(`brief ${act.brief}`);
+  const done: Act =
+    act.kind === 'tag' || act.kind === 'untag' ? { kind: act.kind, tag: tagNamed(store, act.tag) } : act;
+  return Response.json(await engine.act(done, asked), { status: 201 });
+});

@@ -1,0 +1,43 @@
+import { atomFeed } from '../../../../../../core/formats/atom';
+import { displayName } from '../../../../../../core/names/domain';
+import { readDomains } from '../../../../../../store/domains';
+import { newHits, readSieve } from '../../../../../../store/sieves';
+import { getStore } from '../../../../../server';
+import { domainLine } from '../../../../../views';
+import { handle, notFound, readId } from '../../../../respond';
+
+const ENTRIES = 200;
+
+/** What came new into a kept sieve, the latest first. */
+export const GET = handle(async (request, { id }) => {
+  const store = await getStore();
+  const sieve = readSieve(store, readId(id));
+  if (!sieve) throw notFound(`sieve ${id}`);
+  const origin = `http://${request.headers.get('host')}`;
+  const hits = newHits(store, sieve.id, 0, ENTRIES);
+  const rows = new Map(
+    readDomains(
+      store,
+      hits.map(({ domainId }) => domainId),
+    ).map((row) => [row.id, row]),
+  );
+  const xml = atomFeed({
+    id: `urn:jam-ladle:sieve:${sieve.id}`,
+    title: `New in "${sieve.name}"`,
+    self: `${origin}/api/v1/sieves/${sieve.id}/feed`,
+    link: `${origin}/pool?${sieve.view}`,
+    updated: sieve.lastAt ?? sieve.createdAt,
+    entries: hits.flatMap(({ domainId, at }) => {
+      const row = rows.get(domainId);
+      if (!row) return [];
+      return {
+        id: `urn:jam-ladle:sieve:${sieve.id}:${domainId}`,
+        title: displayName(row.name),
+        link: `${origin}/domains/${row.name}`,
+        updated: at,
+        summary: domainLine(row),
+      };
+    }),
+  });
+  return new Response(xml, { headers: { 'content-type': 'application/atom+xml; charset=utf-8' } });
+});

@@ -1,0 +1,5 @@
+import { listTags } from '../../../../store/marks';
+import { getStore } from '../../../server';
+import { handle } from '../../respond';
+
+export const GET = handle(async () => Response.json({ tags: listTags(await getStore()) }));

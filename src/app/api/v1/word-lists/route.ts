@@ -1,0 +1,12 @@
+import { createHash } from 'node:crypto';
+import { keepWords } from '../../../../store/marks';
+import { getStore } from '../../../server';
+import { handle, readJson } from '../../respond';
+import { WordListSchema } from '../../schemas';
+
+/** Keeps a list of words, each once. The same words always have the same number. */
+export const POST = handle(async (request) => {
+  const words = [...new Set((await readJson(request, WordListSchema)).words)].sort();
+  const hash = createHash('sha256').update(words.join('\n')).digest('hex');
+  return Response.json({ id: keepWords(await getStore(), words, hash), count: words.length }, { status: 201 });
+});

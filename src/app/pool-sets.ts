@@ -1,0 +1,17 @@
+import type { Brief } from '../store/briefs';
+import type { Store } from '../store/database';
+import { listTags } from '../store/marks';
+import { listSieves } from '../store/sieves';
+import { listSources } from '../store/sources';
+import type { SetChoices } from '../ui/pool/editor';
+
+/** What domains can belong to, as conditions name it. */
+export function setChoices(store: Store, briefs: Brief[]): SetChoices {
+  const named = (rows: { id: number; name: string }[]) => rows.map(({ id, name }) => ({ id, name }));
+  return {
+    source: named(listSources(store).filter((source) => source.kind !== 'links')),
+    tag: named(listTags(store)),
+    shortlist: named(briefs),
+    fresh: named(listSieves(store)),
+  };
+}

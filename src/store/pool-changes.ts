@@ -1,0 +1,40 @@
+import { createHash } from 'node:crypto';
+import { type Store, statement } from './database';
+
+/** A snapshot of the index holds all that changed so far. Call inside a write transaction. */
+export function stampPool(store: Store, stamp: number): void {
+  store.raw.exec('DELETE FROM pool_changes');
+  statement(store.raw, 'UPDATE pool_stamp SET stamp = ?').run(stamp);
+}
+
+/** Domains whose row changed since the snapshot. */
+export function changedIds(store: Store): number[] {
+  return statement(store.raw, 'SELECT domain_id FROM pool_changes').pluck().all() as number[];
+}
+
+export function greatestId(store: Store): number {
+  return (statement(store.raw, 'SELECT max(id) FROM domains').pluck().get() as number | null) ?? 0;
+}
+
+export function readStamp(store: Store): number {
+  return statement(store.raw, 'SELECT stamp FROM pool_stamp').pluck().get() as number;
+}
+
+/** What prices depend on. */
+export function pricing(store: Store): string {
+  const text = statement(store.raw, `SELECT value FROM settings WHERE key = 'settings'`).pluck().get() as
+    | string
+    | undefined;
+  const { currency = '', rates = {} } = text ? JSON.parse(text) : {};
+  return createHash('sha256')
+    .update(JSON.stringify([currency, rates, store.config.settings]))
+    .digest('hex');
+}
+
+/** What of each source tells that it named more or less. */
+export function sourceStates(store: Store): Record<string, string> {
+  const rows = statement(store.raw, 'SELECT id, rows_taken, rows_read, domains_new, undone_at FROM sources ORDER BY id')
+    .raw()
+    .all() as (number | null)[][];
+  return Object.fromEntries(rows.map(([id, ...state]) => [String(id), state.join(' ')]));
+}

@@ -1,0 +1,261 @@
+'use client';
+
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import type { Judgement } from '../core/pool/facts';
+import type { SpamCard } from '../core/spam/rules';
+import { call } from './api';
+import { ago, count, day, linksOrigin, offerTitle, pastOrigin, phaseOrigin, phaseWords, plural, score } from './format';
+import { FIRST_YEAR, Lifeline, Pair } from './lifeline';
+import { MarkedName } from './pool/columns';
+import { wordFor } from './pool/sentences';
+import type { DomainView } from './types';
+
+/** What the dossier adds to a row of the pool, as far as a quick look needs it. */
+export interface Details extends DomainView {
+  record: {
+    registrar: string | null;
+    nameServers: string[];
+    statuses: string[];
+    at: number | null;
+    source: string | null;
+  };
+  trustPath: string[] | null;
+  referrers: {
+    site: string;
+    pages: number;
+    anchor: string;
+    nofollow: number;
+    unindexed: string | null;
+    strength: number | null;
+    trust: number | null;
+  }[];
+  anchors: { anchor: string; domains: number; links: number }[];
+  spam: (SpamCard & { at: number }) | null;
+  sightings: { sourceId: number; sourceName: string; at: number }[];
+  tags: string[];
+}
+
+const kept = new Map<string, Details>();
+const KEPT = 60;
+
+/** Details of a domain, from memory when they were loaded before. `ahead` are loaded as well, since they come next. */
+export function useDetails(
+  name: string | undefined,
+  version: number,
+  ahead: string[] = [],
+  waitMs = 0,
+): Details | null {
+  const [, redraw] = useState(0);
+  const at = useRef(version);
+  if (at.current !== version) {
+    at.current = version;
+    kept.clear();
+  }
+  const wanted = [name, ...ahead].filter((one): one is string => one !== undefined && !kept.has(one)).join(' ');
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new version clears what was kept
+  useEffect(() => {
+    if (wanted === '') return;
+    let isGone = false;
+    const timer = setTimeout(async () => {
+      for (const one of wanted.split(' ')) {
+        try {
+          const details = await call<Details>(`/domains/${encodeURIComponent(one)}`);
+          if (kept.size >= KEPT) kept.delete(kept.keys().next().value ?? '');
+          kept.set(one, details);
+          if (!isGone) redraw((n) => n + 1);
+        } catch {
+          // the row itself says what is known
+        }
+      }
+    }, waitMs);
+    return () => {
+      isGone = true;
+      clearTimeout(timer);
+    };
+  }, [wanted, version, waitMs]);
+  return name === undefined ? null : (kept.get(name) ?? null);
+}
+
+/** Changes what is kept of a domain, ahead of the server. */
+export function patchDetails(
+  name: string,
+  change: { judged?: Judgement; judgedReason?: string | null; shortlisted?: boolean },
+): void {
+  const details = kept.get(name);
+  if (details) kept.set(name, { ...details, ...change });
+}
+
+function Part({ title, origin, children }: { title: string; origin?: string; children: ReactNode }) {
+  return (
+    <section className="min-w-0">
+      <h2>
+        {title} {origin && <span className="small ml-1 font-normal">{origin}</span>}
+      </h2>
+      <div className="mt-1">{children}</div>
+    </section>
+  );
+}
+
+const Line = ({ label, children }: { label: string; children: ReactNode }) => (
+  <div className="flex justify-between gap-3 border-t border-faint py-0.5">
+    <dt className="text-muted">{label}</dt>
+    <dd className="min-w-0 text-right">{children}</dd>
+  </div>
+);
+
+/** The evidence that decides, on one screen: in one narrow column, or in three. */
+export function Evidence({
+  row,
+  details,
+  now,
+  narrow,
+}: {
+  row: DomainView;
+  details: Details | null;
+  now: number;
+  narrow?: boolean;
+}) {
+  const rules = (details?.spam?.results ?? []).filter(({ points }) => points > 0).sort((a, b) => b.points - a.points);
+  const many = narrow ? 6 : 12;
+  return (
+    <article aria-label={`Evidence on ${row.display}`}>
+      <h1 className={`${narrow ? '' : 'text-figure leading-tight'} break-all`}>
+        <Link href={`/domains/${row.name}`} className="hover:underline">
+          <MarkedName row={row} />
+        </Link>
+      </h1>
+      <p className="mt-1">
+        {phaseWords(row, now)}
+        {row.listing !== null && `; ${offerTitle(row)}`}
+        <span className="small ml-1.5">{phaseOrigin(row, now)}</span>
+      </p>
+      {row.judged !== 'not-yet' && (
+        <p className="mt-1 text-damson">
+          You judged it {wordFor(row.judged)} {ago(row.judgedAt, now)}
+          {row.judgedReason && `: ${row.judgedReason}`}
+        </p>
+      )}
+      <div className="mt-2 border-y border-rule py-2">
+        <Lifeline life={row} now={now} width={narrow ? 316 : 1080} height={narrow ? 34 : 52} />
+        <p className="small mt-1 flex justify-between">
+          <span>{FIRST_YEAR}</span>
+          <span>
+            {row.captures === null
+              ? pastOrigin(row, now)
+              : `${plural(row.captures, 'capture')}; ${pastOrigin(row, now)}`}
+          </span>
+          <span>now</span>
+        </p>
+      </div>
+      <div className={`mt-3 grid gap-x-8 gap-y-4 ${narrow ? 'grid-cols-1' : 'grid-cols-[300px_1fr_280px]'}`}>
+        <div className="flex flex-col gap-4">
+          <Part title="Figures" origin={linksOrigin(row, now)}>
+            <dl>
+              <Line label="Strength and trust">
+                <Pair strength={row.strength} trust={row.trust} width={58} /> {score(row.strength) || 'unknown'}
+                {row.trust !== null && ` · ${score(row.trust)}`}
+              </Line>
+              <Line label="Referring domains">
+                {row.referringDomains === null
+                  ? 'unknown'
+                  : `${count(row.referringDomains)} of ${plural(row.backlinks, 'page')}`}
+              </Line>
+              <Line label="Spam risk">{row.spamRisk === null ? 'unknown' : `${row.spamRisk} of 100`}</Line>
+              <Line label="Registered">{row.registeredAt === null ? 'unknown' : day(row.registeredAt, now)}</Line>
+              <Line label="First seen">{row.firstSeenAt === null ? 'unknown' : day(row.firstSeenAt, now)}</Line>
+              <Line label="Readers of pages that mention it">
+                {row.readers === null ? 'unknown' : count(row.readers)}
+              </Line>
+            </dl>
+          </Part>
+          {rules.length > 0 && (
+            <Part title="What speaks for spam">
+              <dl>
+                {rules.slice(0, 6).map((rule) => (
+                  <Line key={rule.title} label={rule.title}>
+                    {rule.shown} <span className="small">+{Math.round(rule.points)}</span>
+                  </Line>
+                ))}
+              </dl>
+            </Part>
+          )}
+        </div>
+        <Part
+          title="Who links, with which words"
+          origin={
+            details
+              ? `the strongest ${Math.min(many, details.referrers.length)} of ${count(row.referringDomains ?? details.referrers.length)}`
+              : ''
+          }
+        >
+          {details === null ? (
+            <p className="small">…</p>
+          ) : details.referrers.length === 0 ? (
+            <p className="small">No linking page is known.</p>
+          ) : (
+            <table className="w-full table-fixed">
+              <tbody>
+                {details.referrers.slice(0, many).map((referrer) => (
+                  <tr key={referrer.site} className="border-t border-faint">
+                    <td className="truncate py-0.5 pr-2">
+                      {referrer.site}
+                      {referrer.nofollow === 1 && <span className="small"> nofollow</span>}
+                    </td>
+                    <td className="truncate pr-2">
+                      <bdi>{referrer.anchor || 'no words'}</bdi>
+                    </td>
+                    <td className="w-16 text-right">
+                      {score(referrer.strength)} · {score(referrer.trust)}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+          {details?.trustPath && details.trustPath.length > 1 && (
+            <p className="small mt-1.5">Trust comes by {details.trustPath.join(' → ')}</p>
+          )}
+        </Part>
+        <div className="flex flex-col gap-4">
+          {details && details.anchors.length > 0 && (
+            <Part title="Anchor texts" origin="domains that use them">
+              <dl>
+                {details.anchors.slice(0, narrow ? 5 : 8).map((entry) => (
+                  <Line key={entry.anchor} label={entry.anchor || 'no words'}>
+                    {count(entry.domains)}
+                  </Line>
+                ))}
+              </dl>
+            </Part>
+          )}
+          <Part title="The record" origin={row.recordAt === null ? 'not read' : `read ${ago(row.recordAt, now)}`}>
+            <dl>
+              <Line label="Registrar">{row.registrar ?? 'unknown'}</Line>
+              {details && details.record.statuses.length > 0 && (
+                <Line label="Status">{details.record.statuses.join(', ')}</Line>
+              )}
+              {details && details.record.nameServers.length > 0 && (
+                <Line label="Name servers">{details.record.nameServers.join(', ')}</Line>
+              )}
+            </dl>
+          </Part>
+          {details && (
+            <Part title="Named by">
+              <ul>
+                {details.sightings.slice(0, 4).map((sighting) => (
+                  <li key={sighting.sourceId} className="flex justify-between gap-3 border-t border-faint py-0.5">
+                    <span className="truncate">{sighting.sourceName}</span>
+                    <span className="small">{ago(sighting.at, now)}</span>
+                  </li>
+                ))}
+              </ul>
+              {details.tags.length > 0 && <p className="small mt-1">Tagged {details.tags.join(', ')}</p>}
+            </Part>
+          )}
+        </div>
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,147 @@
+'use client';
+
+import { DropdownMenu } from 'radix-ui';
+import { useState } from 'react';
+import type { Judgement } from '../../core/pool/facts';
+import { count } from '../format';
+import { type Act, DAY_MS, PASS_REASONS, SNOOZES } from './acts';
+
+interface Props {
+  selected: number;
+  total: number;
+  tags: { id: number; name: string }[];
+  briefId: number;
+  now: number;
+  isAll: boolean;
+  /** What the export form sends. */
+  exportWhich: string;
+  onAct(act: Act): void;
+  onAll(): void;
+  onNone(): void;
+  onCopy(): void;
+}
+
+const item = 'block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft';
+
+export function Menu({
+  label,
+  children,
+  open,
+  onOpen,
+}: {
+  label: string;
+  children: React.ReactNode;
+  open?: boolean;
+  onOpen?(open: boolean): void;
+}) {
+  return (
+    <DropdownMenu.Root open={open} onOpenChange={onOpen}>
+      <DropdownMenu.Trigger className="quiet">{label}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          collisionPadding={8}
+          className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] overflow-auto rounded border border-rule bg-sheet py-1 shadow-lg"
+        >
+          {children}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** What can be done with what is selected, one domain or three quarters of a million. */
+export function Bulk({ selected, total, tags, briefId, now, isAll, exportWhich, onAct, onAll, onNone, onCopy }: Props) {
+  const [tag, setTag] = useState('');
+  const judge = (judged: Judgement, reason: string | null = null, until: number | null = null) =>
+    onAct({ kind: 'judge', judged, reason, until });
+  return (
+    <>
+      <strong>{count(selected)} selected</strong>
+      {!isAll && selected < total && (
+        <button type="button" className="set" onClick={onAll}>
+          all {count(total)}
+        </button>
+      )}
+      <button type="button" className="press" onClick={() => onAct({ kind: 'shortlist', brief: briefId })}>
+        Shortlist
+      </button>
+      <Menu label="Mark">
+        <DropdownMenu.Item className={item} onSelect={() => judge('keep')}>
+          Keep
+        </DropdownMenu.Item>
+        {PASS_REASONS.map((reason) => (
+          <DropdownMenu.Item key={reason} className={item} onSelect={() => judge('pass', reason)}>
+            Pass: {reason}
+          </DropdownMenu.Item>
+        ))}
+        <DropdownMenu.Item className={item} onSelect={() => judge('spam')}>
+          Spam
+        </DropdownMenu.Item>
+        <DropdownMenu.Item className={item} onSelect={() => judge('clean')}>
+          Clean
+        </DropdownMenu.Item>
+        {SNOOZES.map(([words, days]) => (
+          <DropdownMenu.Item key={words} className={item} onSelect={() => judge('snoozed', null, now + days * DAY_MS)}>
+            Put off {words}
+          </DropdownMenu.Item>
+        ))}
+        <DropdownMenu.Item className={item} onSelect={() => judge('not-yet')}>
+          Take the mark back
+        </DropdownMenu.Item>
+        <DropdownMenu.Separator className="my-1 border-t border-rule" />
+        <DropdownMenu.Item className={item} onSelect={() => judge('excluded')}>
+          Exclude: never show again
+        </DropdownMenu.Item>
+      </Menu>
+      <Menu label="Tag">
+        {tags.map(({ id, name }) => (
+          <DropdownMenu.Item key={id} className={item} onSelect={() => onAct({ kind: 'tag', tag: name })}>
+            {name}
+          </DropdownMenu.Item>
+        ))}
+        <form
+          className="flex gap-2 px-3 py-1"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (tag.trim() !== '') onAct({ kind: 'tag', tag: tag.trim() });
+            setTag('');
+          }}
+        >
+          <input
+            className="field w-36"
+            aria-label="Another tag"
+            placeholder="Another tag"
+            value={tag}
+            onChange={(event) => setTag(event.target.value)}
+            onKeyDown={(event) => event.stopPropagation()}
+          />
+          <button type="submit" className="quiet">
+            Tag
+          </button>
+        </form>
+      </Menu>
+      <button type="button" className="quiet" onClick={() => onAct({ kind: 'measure' })}>
+        Check and measure
+      </button>
+      <Menu label="Take along">
+        {(['csv', 'tsv', 'jsonl'] as const).map((format) => (
+          <form key={format} method="post" action="/api/v1/export">
+            <input type="hidden" name="format" value={format} />
+            <input type="hidden" name="which" value={exportWhich} />
+            <DropdownMenu.Item asChild className={`${item} w-full text-left`}>
+              <button type="submit">As {{ csv: 'CSV', tsv: 'TSV', jsonl: 'JSON Lines' }[format]}</button>
+            </DropdownMenu.Item>
+          </form>
+        ))}
+        <DropdownMenu.Item className={item} onSelect={onCopy}>
+          Copy as text
+        </DropdownMenu.Item>
+      </Menu>
+      <button type="button" className="quiet" onClick={onNone}>
+        Select none
+      </button>
+    </>
+  );
+}

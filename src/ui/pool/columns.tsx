@@ -1,0 +1,301 @@
+import { Bookmark } from 'lucide-react';
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import type { ColumnSet } from '../../core/pool/conditions';
+import type { FactName } from '../../core/pool/facts';
+import {
+  ago,
+  askedPrice,
+  closing,
+  count,
+  day,
+  duration,
+  isSoon,
+  KIND_WORDS,
+  linksOrigin,
+  offerTitle,
+  pastOrigin,
+  phaseOrigin,
+  phaseWords,
+  score,
+} from '../format';
+import { FIRST_YEAR, Lifeline, Pair } from '../lifeline';
+import type { DomainView } from '../types';
+import { wordFor } from './sentences';
+
+/** A column of the grid. */
+export interface Column {
+  id: string;
+  title: string;
+  /** Facts that a click on the head sorts by, with what the button is called where there are several. */
+  sorts: { fact: FactName; label?: string }[];
+  width: number;
+  numeric?: boolean;
+  /** Where the figure comes from and how old it is. */
+  origin(row: DomainView, now: number): string;
+  cell(row: DomainView, now: number, width: number): ReactNode;
+  /** As copied text. */
+  text(row: DomainView, now: number): string;
+}
+
+const short = (ms: number) => duration(ms).replace(' years', ' y').replace(' months', ' mo').replace(' days', ' d');
+const date = (at: number | null, now: number) => (at === null ? '' : day(at, now));
+const soon = (at: number | null, now: number, text: string) => (
+  <span className={isSoon(at, now) ? '-mx-1 rounded-[3px] bg-quince px-1' : ''}>{text}</span>
+);
+
+function column(
+  id: string,
+  title: string,
+  width: number,
+  sorts: Column['sorts'],
+  text: Column['text'],
+  more: Partial<Column> = {},
+): Column {
+  return { id, title, width, sorts, text, origin: () => '', cell: (row, now) => text(row, now), ...more };
+}
+
+const asked = (id: string, title: string, fact: FactName, at: (row: DomainView) => number | null) =>
+  column(id, title, 78, [{ fact }], (row, now) => (at(row) === null ? 'never' : short(now - (at(row) ?? 0))), {
+    numeric: true,
+    origin: (row, now) => `${title.toLowerCase()} ${ago(at(row), now)}`,
+  });
+const number = (
+  id: string,
+  title: string,
+  fact: FactName,
+  width: number,
+  value: (row: DomainView) => number | null,
+  origin: Column['origin'] = linksOrigin,
+) => column(id, title, width, [{ fact }], (row) => count(value(row)), { numeric: true, origin: origin });
+
+/** All columns there are, in the order of the list to choose from. */
+export const COLUMNS: Column[] = [
+  column('domain', 'Domain', 230, [{ fact: 'name' }], (row) => row.display, {
+    origin: (row) => `${row.display}${isByChance(row) ? ': the letters looked for are no word of this name' : ''}`,
+    cell: (row) => <DomainCell row={row} />,
+  }),
+  column('phase', 'What happened', 188, [{ fact: 'phase' }], phaseWords, {
+    origin: (row, now) => `${row.phaseReason ?? ''} ${phaseOrigin(row, now)}`.trim(),
+    cell: (row, now) => soon(row.phase === 'pending-delete' ? row.dropAt : null, now, phaseWords(row, now)),
+  }),
+  column('life', `Life, ${FIRST_YEAR} to now`, 122, [{ fact: 'firstSeen' }], (row, now) => date(row.firstSeenAt, now), {
+    origin: (row, now) => `${row.captures === null ? '' : `${row.captures} captures; `}${pastOrigin(row, now)}`,
+    cell: (row, now, width) => <Lifeline life={row} now={now} width={Math.max(40, width - 10)} height={18} />,
+  }),
+  column(
+    'age',
+    'Age',
+    56,
+    [{ fact: 'age' }],
+    (row, now) => (row.registeredAt === null ? '' : short(now - row.registeredAt)),
+    {
+      numeric: true,
+      origin: (row, now) =>
+        row.registeredAt === null ? 'registration date not known' : `registered ${day(row.registeredAt, now)}`,
+    },
+  ),
+  column(
+    'referrers',
+    'Referring domains of pages',
+    96,
+    [
+      { fact: 'referringDomains', label: 'Referring' },
+      { fact: 'backlinks', label: 'of pages' },
+    ],
+    (row) => count(row.referringDomains),
+    {
+      numeric: true,
+      origin: (row, now) => `${count(row.backlinks)} linking pages; ${linksOrigin(row, now)}`,
+      cell: (row) => (
+        <>
+          {count(row.referringDomains)}{' '}
+          <span className="small">{row.backlinks === null ? '' : `of ${count(row.backlinks)}`}</span>
+        </>
+      ),
+    },
+  ),
+  column(
+    'pair',
+    'Strength and trust',
+    126,
+    [
+      { fact: 'strength', label: 'Strength' },
+      { fact: 'trust', label: 'and trust' },
+    ],
+    (row) => `${score(row.strength)} ${score(row.trust)}`.trim(),
+    {
+      origin: (row, now) =>
+        `strength ${score(row.strength) || 'unknown'}, trust ${score(row.trust) || 'unknown'}; ten points are a factor of four; ${linksOrigin(row, now)}`,
+      cell: (row) => (
+        <>
+          <Pair strength={row.strength} trust={row.trust} width={58} /> {score(row.strength)}
+          {row.trust !== null && <span> · {score(row.trust)}</span>}
+        </>
+      ),
+    },
+  ),
+  number('spam', 'Spam risk', 'spamRisk', 50, (row) => row.spamRisk),
+  column('ask', 'Ask', 88, [{ fact: 'price' }], (row) => askedPrice(row), {
+    numeric: true,
+    origin: (row) => offerTitle(row),
+    cell: (row) => (
+      <>
+        {row.offers !== null && row.offers > 1 && <span className="small">1 of {row.offers} · </span>}
+        {row.listing === 'offer' && row.priceMinor === null ? 'offer' : askedPrice(row)}
+        {row.listing === 'backorder' && <span className="small"> bo</span>}
+      </>
+    ),
+  }),
+  column('closes', 'Closes', 66, [{ fact: 'closing' }], (row, now) => closing(row.closingAt, now), {
+    origin: (row) => (row.closingAt ? new Date(row.closingAt).toISOString() : ''),
+    cell: (row, now) => soon(row.closingAt, now, closing(row.closingAt, now)),
+  }),
+  column(
+    'judged',
+    'Judged by me',
+    120,
+    [{ fact: 'judged' }],
+    (row) => (row.judged === 'not-yet' ? '' : wordFor(row.judged)),
+    {
+      origin: (row, now) =>
+        row.judged === 'not-yet'
+          ? 'not yet judged'
+          : `${ago(row.judgedAt, now)}${row.judgedReason ? `: ${row.judgedReason}` : ''}`,
+      cell: (row) =>
+        row.judged === 'not-yet' ? (
+          ''
+        ) : (
+          <>
+            {wordFor(row.judged)} <span className="small">{row.judgedReason}</span>
+          </>
+        ),
+    },
+  ),
+  column('expires', 'Expires', 84, [{ fact: 'expires' }], (row, now) => date(row.expiresAt, now), {
+    origin: (row, now) => `record read ${ago(row.recordAt, now)}`,
+  }),
+  column('drop', 'Expected drop', 84, [{ fact: 'drop' }], (row, now) => date(row.dropAt, now), { origin: phaseOrigin }),
+  column('registrar', 'Registrar', 130, [{ fact: 'registrar' }], (row) => row.registrar ?? ''),
+  column('lastSeen', 'Last seen', 84, [{ fact: 'lastSeen' }], (row, now) => date(row.lastSeenAt, now), {
+    origin: pastOrigin,
+  }),
+  number('captures', 'Captures', 'captures', 70, (row) => row.captures, pastOrigin),
+  column(
+    'trustShare',
+    'Trust share',
+    60,
+    [{ fact: 'trustShare' }],
+    (row) => (row.trust === null || !row.strength ? '' : (row.trust / row.strength).toFixed(2)),
+    { numeric: true, origin: (row, now) => `trust over strength; ${linksOrigin(row, now)}` },
+  ),
+  number('readers', 'Readers', 'readers', 74, (row) => row.readers),
+  column(
+    'listing',
+    'Listing',
+    130,
+    [{ fact: 'listing' }],
+    (row) => (row.listing === null ? '' : KIND_WORDS[row.listing]),
+    {
+      origin: (row) => offerTitle(row),
+    },
+  ),
+  column('venue', 'Venue', 120, [{ fact: 'venue' }], (row) => row.venue ?? ''),
+  number(
+    'bids',
+    'Bids',
+    'bids',
+    50,
+    (row) => row.bids,
+    (row) => offerTitle(row),
+  ),
+  column('ending', 'Ending', 64, [{ fact: 'ending' }], (row) => row.ending),
+  number(
+    'length',
+    'Length',
+    'length',
+    56,
+    (row) => row.length,
+    () => 'characters before the ending',
+  ),
+  column('words', 'Words in the name', 150, [{ fact: 'words' }], (row) => wordsOf(row).join(' '), {
+    origin: () => 'the most likely split of the name',
+  }),
+  asked('added', 'First named', 'added', (row) => row.addedAt),
+  asked('phaseAsked', 'Phase asked', 'phaseAsked', (row) => row.phaseAt),
+  asked('pastRead', 'Past read', 'pastRead', (row) => row.pastAt),
+  asked('linksMeasured', 'Links measured', 'linksMeasured', (row) => row.linksAt),
+  asked('offerRead', 'Offer read', 'offerRead', (row) => row.listingAt),
+];
+
+export const COLUMN_BY_ID = new Map(COLUMNS.map((entry) => [entry.id, entry]));
+
+export const DEFAULT_COLUMNS: ColumnSet = {
+  shown: ['domain', 'phase', 'life', 'age', 'referrers', 'pair', 'spam', 'ask', 'closes'].map((id) => ({
+    id,
+    width: null,
+  })),
+  pinned: 1,
+};
+
+/** What is shown: known columns only, the domain among them. */
+export function shownColumns(set: ColumnSet | null): { column: Column; width: number }[] {
+  const shown = (set ?? DEFAULT_COLUMNS).shown.flatMap(({ id, width }) => {
+    const found = COLUMN_BY_ID.get(id);
+    return found ? [{ column: found, width: width ?? found.width }] : [];
+  });
+  if (shown.some(({ column: { id } }) => id === 'domain')) return shown;
+  return [{ column: COLUMNS[0], width: COLUMNS[0].width }, ...shown];
+}
+
+function wordsOf(row: DomainView): string[] {
+  const label = row.name.slice(0, row.name.length - row.ending.length - 1);
+  return row.starts.map((at, i) => label.slice(at, row.starts[i + 1]).replace(/-+$/, ''));
+}
+
+/** Whether all letters that were looked for stand in the name by chance. */
+export function isByChance({ matches }: Pick<DomainView, 'matches'>): boolean {
+  return matches.length > 0 && matches.every(({ isWord }) => !isWord);
+}
+
+/** The name, the letters that were looked for marked in it. */
+export function MarkedName({ row }: { row: DomainView }) {
+  const label = row.display.slice(0, row.display.length - row.ending.length - 1);
+  const isPlain = row.display === row.name;
+  const pieces: ReactNode[] = [];
+  let at = 0;
+  for (const { start, end, isWord } of isPlain ? [...row.matches].sort((a, b) => a.start - b.start) : []) {
+    if (start < at) continue;
+    pieces.push(label.slice(at, start));
+    pieces.push(
+      <span key={start} className={isWord ? 'text-damson' : 'underline decoration-dotted underline-offset-2'}>
+        {label.slice(start, end)}
+      </span>,
+    );
+    at = end;
+  }
+  pieces.push(label.slice(at));
+  return (
+    <>
+      <span className="font-semibold">{pieces}</span>
+      <span className="text-muted">.{row.ending}</span>
+    </>
+  );
+}
+
+function DomainCell({ row }: { row: DomainView }) {
+  return (
+    <>
+      <Link href={`/domains/${row.name}`} tabIndex={-1} prefetch={false} className="hover:underline">
+        <MarkedName row={row} />
+      </Link>
+      {row.shortlisted && (
+        <Bookmark size={12} role="img" aria-label="shortlisted" className="ml-1.5 inline text-damson" />
+      )}
+      {row.freshIn.length > 0 && (
+        <span className="ml-1.5 rounded-full border border-damson px-1.5 text-small text-damson">new</span>
+      )}
+      {isByChance(row) && <span className="small ml-1.5">letters only</span>}
+    </>
+  );
+}

@@ -1,0 +1,316 @@
+'use client';
+
+import Link from 'next/link';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import type { SievePart, Sort } from '../../core/pool/conditions';
+import { call } from '../api';
+import { Evidence, useDetails } from '../evidence';
+import { count, duration } from '../format';
+import { type Act, DAY_MS, PASS_REASONS, undo } from '../pool/acts';
+import { wordFor } from '../pool/sentences';
+import type { Answer } from '../pool/use-pool';
+import { useNow } from '../shell/live';
+import { isTyping } from '../shell/shell';
+import type { DomainView } from '../types';
+
+const PAGE = 100;
+const AHEAD = 3;
+
+type Verdict = 'keep' | 'pass' | 'spam' | 'clean' | 'snoozed';
+const VERDICTS: { verdict: Verdict; key: string; label: string; days?: number }[] = [
+  { verdict: 'keep', key: 'y', label: 'Keep' },
+  { verdict: 'pass', key: 'n', label: 'Pass' },
+  { verdict: 'spam', key: '!', label: 'Spam' },
+  { verdict: 'clean', key: '+', label: 'Clean' },
+  { verdict: 'snoozed', key: 'z', label: 'Put off a week', days: 7 },
+];
+
+interface Step {
+  index: number;
+  verdict: Verdict;
+  reason: string | null;
+  actions: number[];
+}
+
+interface ReviewProps {
+  briefId: number;
+  briefName: string;
+  parts: SievePart[];
+  sorts: Sort[];
+  /** Address of the pool view it came from. */
+  back: string;
+  /** The kept sieve whose new domains are gone through; null: another view. */
+  sieveName: string | null;
+  first: Answer | null;
+}
+
+/** One domain at a time: the deciding evidence, one key, the next. */
+export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName, first }: ReviewProps) {
+  const now = useNow();
+  const [rows, setRows] = useState<DomainView[]>(first?.rows ?? []);
+  const total = first?.total ?? 0;
+  const [at, setAt] = useState(0);
+  const [steps, setSteps] = useState<Step[]>([]);
+  const [isPassing, setPassing] = useState(false);
+  const started = useRef(now);
+  const [elapsed, setElapsed] = useState(0);
+  const loading = useRef(false);
+
+  // rows are those of the start: a verdict that takes a domain out of the sieve must not shift the ones behind it
+  const whole = useMemo(() => ({ parts, sorts }), [parts, sorts]);
+  useEffect(() => {
+    if (loading.current || rows.length >= total || at < rows.length - 20) return;
+    loading.current = true;
+    // those judged here have left the sieve, so the rest begins that much earlier
+    const known = new Set(rows.map(({ id }) => id));
+    call<Answer>('/pool/query', { body: { ...whole, offset: Math.max(0, rows.length - steps.length), limit: PAGE } })
+      .then((answer) => setRows((before) => [...before, ...answer.rows.filter(({ id }) => !known.has(id))]))
+      .catch((error: Error) => toast(error.message))
+      .finally(() => {
+        loading.current = false;
+      });
+  }, [at, rows, total, steps.length, whole]);
+
+  const row = rows[at];
+  const details = useDetails(
+    row?.name,
+    0,
+    rows.slice(at + 1, at + 1 + AHEAD).map(({ name }) => name),
+  );
+
+  const decide = useCallback(
+    (verdict: Verdict, reason: string | null = null) => {
+      if (!row) return;
+      setPassing(false);
+      const step: Step = { index: at, verdict, reason, actions: [] };
+      setSteps((before) => [...before, step]);
+      setAt(at + 1);
+      setElapsed(Date.now());
+      const days = VERDICTS.find((entry) => entry.verdict === verdict)?.days;
+      const acts: Act[] = [
+        { kind: 'judge', judged: verdict, reason, until: days ? now + days * DAY_MS : null },
+        ...(verdict === 'keep' ? [{ kind: 'shortlist', brief: briefId } as const] : []),
+      ];
+      // the next is on the screen already; what goes wrong is said and can be done again
+      void (async () => {
+        try {
+          for (const act of acts) {
+            const { action } = await call<{ action: number | null }>('/actions', {
+              body: { act, which: { ids: [row.id] } },
+            });
+            if (action !== null) step.actions.push(action);
+          }
+        } catch (error) {
+          toast(`${row.display} is not marked: ${(error as Error).message}`);
+          setSteps((before) => before.filter((other) => other !== step));
+        }
+      })();
+    },
+    [row, at, briefId, now],
+  );
+  const takeBack = useCallback(async () => {
+    const last = steps.at(-1);
+    if (!last) return;
+    setSteps(steps.slice(0, -1));
+    setAt(last.index);
+    setPassing(false);
+    try {
+      await undo(last.actions);
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  }, [steps]);
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event)) return;
+      if (isPassing) {
+        const reason = PASS_REASONS[Number(event.key) - 1];
+        if (reason) decide('pass', reason);
+        else if (event.key === 'Enter' || event.key === 'n') decide('pass');
+        else if (event.key === 'Escape') setPassing(false);
+        else return;
+        event.preventDefault();
+        return;
+      }
+      const found = VERDICTS.find(({ key }) => key === event.key);
+      if (found?.verdict === 'pass') setPassing(true);
+      else if (found) decide(found.verdict);
+      else if (event.key === 'u') void takeBack();
+      else if (event.key === 'ArrowRight' || event.key === ' ') setAt(Math.min(total, at + 1));
+      else if (event.key === 'ArrowLeft') setAt(Math.max(0, at - 1));
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  });
+  useEffect(() => {
+    started.current = Date.now();
+    setElapsed(Date.now());
+  }, []);
+
+  const spent = Math.max(0, elapsed - started.current);
+  if (!row)
+    return (
+      <Tally
+        steps={steps}
+        rows={rows}
+        total={total}
+        spent={spent}
+        back={back}
+        briefName={briefName}
+        onUndo={() => void takeBack()}
+      />
+    );
+  const judged = steps.find((step) => step.index === at);
+  return (
+    <div className="flex h-full flex-col">
+      <div className="flex h-10 shrink-0 items-center gap-3 border-b border-rule px-6">
+        <strong>
+          {count(at + 1)} of {count(total)}
+        </strong>
+        <span className="truncate text-muted">{sieveName ? `new in "${sieveName}"` : 'of this sieve'}</span>
+        <span className="h-[5px] w-40 bg-rule" role="presentation">
+          <span className="block h-full bg-damson" style={{ width: `${(at / Math.max(1, total)) * 100}%` }} />
+        </span>
+        <span className="small">{tallyWords(steps)}</span>
+        <Link href={back} className="quiet ml-auto">
+          Back to the pool
+        </Link>
+      </div>
+      <div className="min-h-0 flex-1 overflow-auto px-6 py-5">
+        <div className="mx-auto max-w-[1080px]">
+          <Evidence row={row} details={details} now={now} />
+        </div>
+      </div>
+      <div
+        className="flex min-h-13 shrink-0 items-center gap-2 border-t border-rule bg-sheet px-6 py-2"
+        role="toolbar"
+        aria-label="Verdict"
+      >
+        {isPassing ? (
+          <>
+            <span className="mr-1">Pass it over, since it is</span>
+            {PASS_REASONS.map((reason, i) => (
+              <button key={reason} type="button" className="quiet" onClick={() => decide('pass', reason)}>
+                {reason} <kbd className="small">{i + 1}</kbd>
+              </button>
+            ))}
+            <button type="button" className="quiet" onClick={() => decide('pass')}>
+              no reason <kbd className="small">Enter</kbd>
+            </button>
+          </>
+        ) : (
+          VERDICTS.map(({ verdict, key, label }) => (
+            <button
+              key={verdict}
+              type="button"
+              className={verdict === 'keep' ? 'press' : 'quiet'}
+              onClick={() => (verdict === 'pass' ? setPassing(true) : decide(verdict))}
+            >
+              {label} <kbd className={verdict === 'keep' ? 'text-small opacity-80' : 'small'}>{key}</kbd>
+            </button>
+          ))
+        )}
+        {judged && <span className="small">judged {wordFor(judged.verdict)} just now</span>}
+        <span className="ml-auto flex gap-2">
+          <button type="button" className="quiet" disabled={steps.length === 0} onClick={() => void takeBack()}>
+            Undo <kbd className="small">u</kbd>
+          </button>
+          <button type="button" className="quiet" onClick={() => setAt(Math.min(total, at + 1))}>
+            Leave it <kbd className="small">→</kbd>
+          </button>
+        </span>
+      </div>
+    </div>
+  );
+}
+
+function tallyWords(steps: Step[]): string {
+  return VERDICTS.flatMap(({ verdict }) => {
+    const many = steps.filter((step) => step.verdict === verdict).length;
+    return many > 0 ? [`${count(many)} ${wordFor(verdict)}`] : [];
+  }).join(', ');
+}
+
+/** What became of all that was gone through. */
+function Tally({
+  steps,
+  rows,
+  total,
+  spent,
+  back,
+  briefName,
+  onUndo,
+}: {
+  steps: Step[];
+  rows: DomainView[];
+  total: number;
+  spent: number;
+  back: string;
+  briefName: string;
+  onUndo(): void;
+}) {
+  const reasons = new Map<string, number>();
+  for (const { verdict, reason } of steps)
+    if (verdict === 'pass') reasons.set(reason ?? 'no reason', (reasons.get(reason ?? 'no reason') ?? 0) + 1);
+  const keeps = steps.filter(({ verdict }) => verdict === 'keep');
+  return (
+    <div className="mx-auto max-w-2xl px-6 py-10">
+      <h1>{total === 0 ? 'Nothing to review' : 'Through'}</h1>
+      <p className="mt-2">
+        {total === 0
+          ? 'Nothing gets through this sieve, or all of it was judged before.'
+          : steps.length === 0
+            ? 'None of them was judged.'
+            : `${count(steps.length)} of ${count(total)} judged in ${duration(spent)}: ${tallyWords(steps)}.`}
+      </p>
+      {reasons.size > 0 && (
+        <table className="mt-4 w-full">
+          <caption className="text-left font-semibold">Passed over, since</caption>
+          <tbody>
+            {[...reasons]
+              .sort((a, b) => b[1] - a[1])
+              .map(([reason, many]) => (
+                <tr key={reason} className="border-t border-rule">
+                  <td className="py-1">{reason}</td>
+                  <td className="text-right">{count(many)}</td>
+                </tr>
+              ))}
+          </tbody>
+        </table>
+      )}
+      {keeps.length > 0 && (
+        <>
+          <h2 className="mt-4">On the shortlist for {briefName}</h2>
+          <ul>
+            {keeps.map(({ index }) => (
+              <li key={index} className="border-t border-rule py-1">
+                <Link href={`/domains/${rows[index].name}`} className="font-semibold hover:underline">
+                  {rows[index].display}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <p className="mt-5 flex gap-2">
+        <Link href={back} className="press">
+          Back to the pool
+        </Link>
+        {keeps.length > 0 && (
+          <Link href="/shortlist" className="quiet">
+            Shortlist
+          </Link>
+        )}
+        {steps.length > 0 && (
+          <button type="button" className="quiet" onClick={onUndo}>
+            Undo the last
+          </button>
+        )}
+      </p>
+    </div>
+  );
+}
