@@ -140,7 +140,7 @@ function isEven(edges: number[]): boolean {
 /** Where the bars of a number begin and end. */
 function numberEdges(fact: FactName, [least, greatest]: [number, number]): number[] {
   const spec = factSpec(fact);
-  const high = Math.max(greatest, spec.extent?.[1] ?? Number.NEGATIVE_INFINITY);
+  const high = spec.extent && !spec.whole ? roundUp(greatest, spec.extent[1]) : greatest;
   const low = Math.min(least, spec.extent?.[0] ?? 0);
   let edges: number[];
   if (spec.scale === 'factor' && low >= 0) {
@@ -156,6 +156,13 @@ function numberEdges(fact: FactName, [least, greatest]: [number, number]): numbe
   const rising = steps.filter((edge, i) => i === 0 || edge > steps[i - 1]);
   if (rising[rising.length - 1] < high) rising.push(high);
   return rising.length > 1 ? rising : [0, 1];
+}
+
+/** The next round figure, so that the bars of a measured scale begin at figures people know; at most the end of the scale. */
+function roundUp(value: number, end: number): number {
+  const power = 10 ** Math.floor(Math.log10(Math.max(value, end / 1000)));
+  const round = [1, 2, 2.5, 5, 10].find((times) => times * power >= value) ?? 10;
+  return Math.min(end, round * power);
 }
 
 const scratch = new Float32Array(1);

@@ -194,7 +194,8 @@ describe('PoolIndex', () => {
     expect(ask(index, [text('wordish', 'bee')]).ids).toEqual([2, 3]);
     const answer = ask(index, [text('contains', 'hiv')]);
     expect(answer.collisions).toEqual({ 0: 2 });
-    expect(ask(index, [text('contains', 'bee', 'hive')]).collisions).toEqual({ 0: 2 });
+    expect(ask(index, [text('contains', 'bee', 'hive')]).collisions).toEqual({ 0: 1 });
+    expect(ask(index, [text('contains', 'bee')]).names[2].matches).toEqual([{ start: 0, end: 3, isWord: true }]);
     const names = ask(index, [text('contains', 'bee')]);
     expect(names.ids).toEqual([4, 2, 3]);
     expect(names.names[0]).toEqual({ starts: [0], matches: [{ start: 0, end: 3, isWord: false }] });
@@ -268,6 +269,7 @@ describe('PoolIndex', () => {
     expect(fewer.edges).toEqual(all.edges);
     expect(fewer.counts.reduce((a, b) => a + b)).toBe(50);
     expect([all.edges[0], all.edges.at(-1)]).toEqual([0, 100]);
+    expect(bars(range('trust', 1, null)).edges).toEqual([]);
     const links = bars(range('backlinks', null, null));
     links.counts.forEach((counted, bar) => {
       const last = bar === links.counts.length - 1;

@@ -230,7 +230,7 @@ export class PoolIndex {
         found[path] = null;
         return;
       }
-      const byWord = this.passes.of({ ...part, mode: 'word' }, given);
+      const byWord = this.passes.of({ ...part, mode: 'wordish' }, given);
       const byLetters = this.passes.of(part, given);
       let sum = 0;
       for (let w = 0; w < columns.blocks; w++) {
@@ -307,7 +307,9 @@ function* matchesIn(label: string, text: TextCondition, starts: number[], given:
           (text.mode === 'is' && start === 0 && end === label.length) ||
           ((text.mode === 'word' || text.mode === 'wordish') && isWord(start, end));
         if (!fits) continue;
-        yield { start, end, isWord: isWord(start, end) };
+        const isPlural = () =>
+          numberForms(form).some((other) => label.startsWith(other, start) && isWord(start, start + other.length));
+        yield { start, end, isWord: isWord(start, end) || isPlural() };
         if (++count >= MAX_SHOWN_MATCHES) return;
       }
     }

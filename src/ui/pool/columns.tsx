@@ -75,11 +75,11 @@ export const COLUMNS: Column[] = [
     origin: (row) => `${row.display}${isByChance(row) ? ': the letters looked for are no word of this name' : ''}`,
     cell: (row) => <DomainCell row={row} />,
   }),
-  column('phase', 'What happened', 188, [{ fact: 'phase' }], phaseWords, {
+  column('phase', 'What happened', 186, [{ fact: 'phase' }], phaseWords, {
     origin: (row, now) => `${row.phaseReason ?? ''} ${phaseOrigin(row, now)}`.trim(),
     cell: (row, now) => soon(row.phase === 'pending-delete' ? row.dropAt : null, now, phaseWords(row, now)),
   }),
-  column('life', `Life, ${FIRST_YEAR} to now`, 122, [{ fact: 'firstSeen' }], (row, now) => date(row.firstSeenAt, now), {
+  column('life', `Life, ${FIRST_YEAR} to now`, 112, [{ fact: 'firstSeen' }], (row, now) => date(row.firstSeenAt, now), {
     origin: (row, now) => `${row.captures === null ? '' : `${row.captures} captures; `}${pastOrigin(row, now)}`,
     cell: (row, now, width) => <Lifeline life={row} now={now} width={Math.max(40, width - 10)} height={18} />,
   }),
@@ -118,7 +118,7 @@ export const COLUMNS: Column[] = [
   column(
     'pair',
     'Strength and trust',
-    126,
+    118,
     [
       { fact: 'strength', label: 'Strength' },
       { fact: 'trust', label: 'and trust' },
@@ -136,7 +136,7 @@ export const COLUMNS: Column[] = [
     },
   ),
   number('spam', 'Spam risk', 'spamRisk', 50, (row) => row.spamRisk),
-  column('ask', 'Ask', 88, [{ fact: 'price' }], (row) => askedPrice(row), {
+  column('ask', 'Ask', 80, [{ fact: 'price' }], (row) => askedPrice(row), {
     numeric: true,
     origin: (row) => offerTitle(row),
     cell: (row) => (

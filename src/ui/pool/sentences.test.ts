@@ -24,7 +24,7 @@ describe('sentence', () => {
     ['backlinks:..?', 'Backlinks is anything'],
     ['added:visit', 'First named since my last visit'],
     ['named:!visit', 'Last named not since my last visit'],
-    ['name:wordish=bee', 'Name has the word, in singular or plural, bee'],
+    ['name:wordish=bee', 'Name has the word, singular or plural, bee'],
     ['name:is=@7', 'Name is one of 3,000 words'],
     ['judged:keep,not-yet', 'Judged by me: kept or not yet judged'],
     ['listing:!auction?', 'Listing is not auction, unknown kept'],

@@ -39,7 +39,7 @@ export const MODE_WORDS: Record<TextMode, [is: string, isNot: string]> = {
   ends: ['ends with', 'does not end with'],
   is: ['is', 'is not'],
   word: ['has the word', 'does not have the word'],
-  wordish: ['has the word, in singular or plural,', 'does not have the word, in singular or plural,'],
+  wordish: ['has the word, singular or plural,', 'does not have the word, singular or plural,'],
   pattern: ['fits the pattern', 'does not fit the pattern'],
 };
 

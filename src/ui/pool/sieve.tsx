@@ -208,6 +208,8 @@ function PartRow(props: ListProps & { part: SievePart; path: string }) {
   const setName = (fact: MemberFact, id: number) => sets[fact].find((set) => set.id === id)?.name ?? `number ${id}`;
   const what = part.type === 'group' ? 'group' : `condition on ${FACTS[part.fact].label.toLowerCase()}`;
   const inGroup = above !== '';
+  const parent = inGroup ? partAt(view.parts, above) : null;
+  const isInAny = parent?.type === 'group' && parent.mode === 'any';
   const trouble = part.off ? undefined : pool.troubles[path];
   return (
     <li
@@ -278,7 +280,7 @@ function PartRow(props: ListProps & { part: SievePart; path: string }) {
       </div>
       <div className="mt-1 flex items-start gap-1">
         <p className="small min-w-0 flex-1">
-          {part.off ? 'switched off' : counts ? whatItDoes(part, counts, pool.collisions[path]) : ''}
+          {part.off ? 'switched off' : counts ? whatItDoes(part, counts, pool.collisions[path], isInAny) : ''}
         </p>
         <span className="flex shrink-0 gap-0.5 text-muted opacity-60 group-focus-within/part:opacity-100 group-hover/part:opacity-100">
           <button
@@ -319,9 +321,13 @@ function whatItDoes(
   part: SievePart,
   counts: PoolState['parts'][number],
   collisions: number | null | undefined,
+  isInAny: boolean,
 ): string {
   const words: string[] = [];
-  if (counts.alone < 0) words.push(`${count(-counts.alone)} pass by it alone`);
+  if (isInAny) {
+    words.push(`adds ${count(counts.removes)}`);
+    if (counts.alone < 0) words.push(`${count(-counts.alone)} pass by it alone`);
+  } else if (counts.alone < 0) words.push(`${count(-counts.alone)} pass by it alone`);
   else {
     words.push(`keeps out ${count(counts.removes)}`);
     words.push(counts.alone > 0 ? `alone ${count(counts.alone)}` : 'none alone');
@@ -354,19 +360,28 @@ function Sentence({
     <span className="block">
       {parts.map((part, i) => {
         const { bound } = part;
-        if (!bound || condition.type !== 'range')
+        if (!bound || condition.type !== 'range') {
+          // the spaces stand outside of what can be pressed, or they would be lost
+          const [, before, words, behind] = /^(\s*)(.*?)(\s*)$/s.exec(part.text) ?? ['', '', part.text, ''];
           return (
-            <button
-              key={i}
-              type="button"
-              tabIndex={i === 0 ? 0 : -1}
-              className={`inline text-left ${part.set ? 'set' : ''}`}
-              aria-expanded={i === 0 ? isOpen : undefined}
-              onClick={onOpen}
-            >
-              {part.text}
-            </button>
+            <span key={i}>
+              {before}
+              {words !== '' && !part.set && i > 0 && words}
+              {words !== '' && (part.set || i === 0) && (
+                <button
+                  type="button"
+                  tabIndex={i === 0 ? 0 : -1}
+                  className={`inline text-left ${part.set ? 'set' : ''}`}
+                  aria-expanded={i === 0 ? isOpen : undefined}
+                  onClick={onOpen}
+                >
+                  {words}
+                </button>
+              )}
+              {behind}
+            </span>
           );
+        }
         if (typed === bound)
           return (
             <input
