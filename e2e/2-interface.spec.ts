@@ -33,7 +33,14 @@ test('says in words that all is well', async ({ request }) => {
 
 test('answers mistakes with problem details', async ({ request }) => {
   const bad: [path: string, body: unknown, status: number, detail: RegExp][] = [
-    ['/pool/query', { conditions: [{ type: 'range', fact: 'taste', min: 1, max: 2 }] }, 400, /fact/],
+    ['/pool/query', { parts: [{ type: 'range', fact: 'taste', min: 1, max: 2 }] }, 400, /fact|parts/],
+    ['/pool/query', { conditions: [] }, 400, /conditions/],
+    ['/actions', { act: { kind: 'judge', judged: 'liked' }, which: { ids: [1] } }, 400, /judged/],
+    ['/actions', { act: { kind: 'shortlist', brief: 999 }, which: { ids: [1] } }, 404, /no brief/],
+    ['/actions/999/undo', {}, 409, /nothing to undo/],
+    ['/sieves/999/run', {}, 404, /no sieve/],
+    ['/sieves/file', { kind: 'recipe' }, 400, /kind/],
+    ['/word-lists', { words: [] }, 400, /words/],
     ['/pool/query', { limit: 5000 }, 400, /limit/],
     ['/sources/crawls', { seeds: [] }, 400, /at least one seed/],
     ['/sources/crawls', { seeds: ['a.org'], depth: 9 }, 400, /depth/],
@@ -94,7 +101,7 @@ test('imports a list from its body, and hands back the rows it set aside', async
     'line,reason,sample\r\n3,"""nonsense"" is no registrable domain",nonsense · 1\r\n',
   );
   const found = await request.post('/api/v1/pool/query', {
-    data: { conditions: [{ type: 'member', fact: 'source', values: [source.id] }] },
+    data: { parts: [{ type: 'member', fact: 'source', values: [source.id] }] },
   });
   expect(await found.json()).toMatchObject({ total: 1, rows: [{ name: 'scripted-one.org', priceMinor: 1200 }] });
   const dossier = await (await request.get('/api/v1/domains/scripted-one.org')).json();

@@ -50,7 +50,7 @@ test('a venue without such a feed is mapped, and the dossier shows the offers of
       (name) => sources.find((source: { name: string }) => source.name === name).id,
     );
     const member = (id: number) => ({ type: 'member', fact: 'source', values: [id], not: false });
-    const data = { conditions: ids.map(member), sort: { fact: 'price', descending: false }, limit: 50 };
+    const data = { parts: ids.map(member), sorts: [{ fact: 'price', descending: false }], limit: 50 };
     const { rows } = await (await request.post('/api/v1/pool/query', { data })).json();
     return rows.find((row: { offers: number | null }) => (row.offers ?? 0) > 1);
   };

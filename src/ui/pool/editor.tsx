@@ -91,6 +91,8 @@ export function Editor({ condition, histogram, sets, onChange }: EditorProps) {
   }
 }
 
+const LONG_PASTE = 2000;
+
 const MODE_NOTES: Record<TextCondition['mode'], string> = {
   contains: 'Letters anywhere in the name before its ending; those that are no word of it are marked in the grid.',
   starts: 'The first letters of the name.',
@@ -155,6 +157,7 @@ function LongWordsField({ condition, onChange }: { condition: TextCondition; onC
     try {
       const kept = await call<{ id: number; count: number }>('/word-lists', { body: { words: values } });
       setSize(kept.count);
+      setText('');
       onChange({ ...rest, values: [], list: kept.id });
     } catch (error) {
       setProblem((error as Error).message);
@@ -174,6 +177,18 @@ function LongWordsField({ condition, onChange }: { condition: TextCondition; onC
         aria-invalid={problem !== null}
         // biome-ignore lint/a11y/noAutofocus: the person has just asked for this field
         autoFocus
+        // browsers take minutes to lay out thousands of pasted lines one by one
+        onPaste={(event) => {
+          const pasted = event.clipboardData.getData('text');
+          if (isPattern || pasted.length < LONG_PASTE) return;
+          event.preventDefault();
+          void take(
+            [text, pasted]
+              .filter(Boolean)
+              .join(', ')
+              .replaceAll(/[\r\n]+/g, ', '),
+          );
+        }}
         onChange={(event) => void take(event.target.value)}
       />
       {size !== null && <span className="small block">{count(size)} words, kept as a list</span>}

@@ -72,6 +72,8 @@ export function Grid(props: GridProps) {
   /** The rows are drawn by the server; keys are heard once the script runs. */
   const [isReady, setReady] = useState(false);
   useEffect(() => setReady(true), []);
+  /** Room above the first row, where rows went away above the pointer and there is nothing to scroll. Gone when it leaves. */
+  const [slack, setSlack] = useState(0);
   const { start, end, shiftPx } = visibleWindow(scroll, height, pool.total, rowPx);
   const { ensure } = pool;
   const shown = shownColumns(columns);
@@ -91,7 +93,11 @@ export function Grid(props: GridProps) {
   }, []);
   useEffect(() => ensure(start, end), [ensure, start, end]);
   scrollBy.current = (rows) => {
-    if (scroller.current) scroller.current.scrollTop += rows * rowPx;
+    const element = scroller.current;
+    if (!element) return;
+    const top = element.scrollTop + rows * rowPx - slack;
+    element.scrollTop = Math.max(0, top);
+    setSlack(Math.max(0, -top));
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: only a move of the cursor scrolls
   useEffect(() => {
@@ -131,50 +137,71 @@ export function Grid(props: GridProps) {
     event.preventDefault();
   };
 
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const dropped = ({ active, over }: DragEndEvent) => {
+    const ids = layout.cells.map(({ column }) => column.id);
+    const from = ids.indexOf(String(active.id));
+    const to = over ? ids.indexOf(String(over.id)) : -1;
+    if (from < 0 || to < 0 || from === to) return;
+    const next = columnSetOf(layout, columns, pinned);
+    next.shown.splice(to, 0, ...next.shown.splice(from, 1));
+    onColumns(next);
+  };
   const rows = Array.from({ length: Math.max(0, end - start) }, (_, i) => start + i);
   return (
-    <div
-      ref={scroller}
-      role="grid"
-      id="grid"
-      tabIndex={0}
-      onScroll={(event) => setScroll(event.currentTarget.scrollTop)}
-      onMouseLeave={() => onHover(null)}
-      aria-activedescendant={pool.rowAt(cursor) ? `row-${cursor}` : undefined}
-      onKeyDown={byKey}
-      aria-label="Domains"
-      aria-multiselectable
-      aria-busy={!isReady || pool.isLoading}
-      aria-rowcount={pool.total + 1}
-      aria-colcount={shown.length + 1}
-      className="relative min-h-0 flex-1 overflow-auto bg-sheet outline-offset-[-2px]"
-      style={{ overflowAnchor: 'none' }}
-    >
-      <Head layout={layout} sorts={sorts} columns={columns} pinned={pinned} onSort={onSort} onColumns={onColumns} />
-      <div role="rowgroup" style={{ height: areaHeight(pool.total, rowPx), width: layout.width }}>
-        <div role="presentation" className="sticky h-0" style={{ top: HEAD_PX, width: layout.width }}>
-          {rows.map((index, place) => {
-            const row = pool.rowAt(index);
-            return (
-              <GridRow
-                key={row?.id ?? `row ${index}`}
-                index={index}
-                top={shiftPx + place * rowPx}
-                rowPx={rowPx}
-                row={row}
-                now={now}
-                layout={layout}
-                isCurrent={index === cursor}
-                isSelected={row !== undefined && isSelected(selection, row.id)}
-                onCursor={onCursor}
-                onSelect={onSelect}
-                onHover={onHover}
-              />
-            );
-          })}
+    <DndContext id="columns" sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+      <div
+        ref={scroller}
+        role="grid"
+        id="grid"
+        tabIndex={0}
+        onScroll={(event) => {
+          setScroll(event.currentTarget.scrollTop);
+          if (event.currentTarget.scrollTop > 0) setSlack(0);
+        }}
+        onMouseLeave={() => {
+          onHover(null);
+          setSlack(0);
+        }}
+        aria-activedescendant={pool.rowAt(cursor) ? `row-${cursor}` : undefined}
+        onKeyDown={byKey}
+        aria-label="Domains"
+        aria-multiselectable
+        aria-busy={!isReady || pool.isLoading}
+        aria-rowcount={pool.total + 1}
+        aria-colcount={shown.length + 1}
+        className="relative min-h-0 flex-1 overflow-auto bg-sheet outline-offset-[-2px]"
+        style={{ overflowAnchor: 'none' }}
+      >
+        <Head layout={layout} sorts={sorts} columns={columns} pinned={pinned} onSort={onSort} onColumns={onColumns} />
+        <div role="rowgroup" style={{ height: areaHeight(pool.total, rowPx), width: layout.width }}>
+          <div role="presentation" className="sticky h-0" style={{ top: HEAD_PX, width: layout.width }}>
+            {rows.map((index, place) => {
+              const row = pool.rowAt(index);
+              return (
+                <GridRow
+                  key={row?.id ?? `row ${index}`}
+                  index={index}
+                  top={slack + shiftPx + place * rowPx}
+                  rowPx={rowPx}
+                  row={row}
+                  now={now}
+                  layout={layout}
+                  isCurrent={index === cursor}
+                  isSelected={row !== undefined && isSelected(selection, row.id)}
+                  onCursor={onCursor}
+                  onSelect={onSelect}
+                  onHover={onHover}
+                />
+              );
+            })}
+          </div>
         </div>
       </div>
-    </div>
+    </DndContext>
   );
 }
 
@@ -219,26 +246,7 @@ interface HeadProps {
 
 /** The column heads: click sorts, Shift adds an order, dragging moves, the edge sizes, the line pins. */
 function Head({ layout, sorts, columns, pinned, onSort, onColumns }: HeadProps) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const ids = layout.cells.map(({ column }) => column.id);
-  const set = (): ColumnSet => ({
-    shown: layout.cells.map(({ column }) => ({
-      id: column.id,
-      width: columns?.shown.find(({ id }) => id === column.id)?.width ?? null,
-    })),
-    pinned,
-  });
-  const dropped = ({ active, over }: DragEndEvent) => {
-    const from = ids.indexOf(String(active.id));
-    const to = over ? ids.indexOf(String(over.id)) : -1;
-    if (from < 0 || to < 0 || from === to) return;
-    const next = set();
-    next.shown.splice(to, 0, ...next.shown.splice(from, 1));
-    onColumns(next);
-  };
+  const set = () => columnSetOf(layout, columns, pinned);
   const resize = (id: string, width: number) => {
     const next = set();
     onColumns({
@@ -249,35 +257,44 @@ function Head({ layout, sorts, columns, pinned, onSort, onColumns }: HeadProps) 
     });
   };
   return (
-    <DndContext id="columns" sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
-      <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
-        <div
-          role="row"
-          aria-rowindex={1}
-          className="sticky top-0 z-10 grid items-end border-b border-rule bg-sheet pb-1.5"
-          style={{ gridTemplateColumns: layout.template, height: HEAD_PX, width: layout.width }}
-        >
-          <span role="columnheader" aria-label="Selected" className="sticky left-0 z-[2] bg-sheet" />
-          {layout.cells.map((cell, index) => (
-            <HeadCell
-              key={cell.column.id}
-              cell={cell}
-              sorts={sorts}
-              onSort={onSort}
-              onResize={(width) => resize(cell.column.id, width)}
-              onPin={
-                cell.isLastPinned || (pinned === 0 && index === 0)
-                  ? (count) => onColumns({ ...set(), pinned: count })
-                  : undefined
-              }
-              pinned={pinned}
-              edges={layout.cells.map(({ width }) => width)}
-            />
-          ))}
-        </div>
-      </SortableContext>
-    </DndContext>
+    <SortableContext items={layout.cells.map(({ column }) => column.id)} strategy={horizontalListSortingStrategy}>
+      <div
+        role="row"
+        aria-rowindex={1}
+        className="sticky top-0 z-10 grid items-end border-b border-rule bg-sheet pb-1.5"
+        style={{ gridTemplateColumns: layout.template, height: HEAD_PX, width: layout.width }}
+      >
+        <span role="columnheader" aria-label="Selected" className="sticky left-0 z-[2] bg-sheet" />
+        {layout.cells.map((cell, index) => (
+          <HeadCell
+            key={cell.column.id}
+            cell={cell}
+            sorts={sorts}
+            onSort={onSort}
+            onResize={(width) => resize(cell.column.id, width)}
+            onPin={
+              cell.isLastPinned || (pinned === 0 && index === 0)
+                ? (count) => onColumns({ ...set(), pinned: count })
+                : undefined
+            }
+            pinned={pinned}
+            edges={layout.cells.map(({ width }) => width)}
+          />
+        ))}
+      </div>
+    </SortableContext>
   );
+}
+
+/** What is shown now, as a view keeps it. */
+function columnSetOf(layout: Layout, columns: ColumnSet | null, pinned: number): ColumnSet {
+  return {
+    shown: layout.cells.map(({ column }) => ({
+      id: column.id,
+      width: columns?.shown.find(({ id }) => id === column.id)?.width ?? null,
+    })),
+    pinned,
+  };
 }
 
 function HeadCell({

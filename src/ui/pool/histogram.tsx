@@ -76,7 +76,7 @@ export function Histogram({
       <g
         role="slider"
         tabIndex={0}
-        aria-label={bound === 'min' ? 'at least' : 'at most'}
+        aria-label={bound === 'min' ? 'Lower end' : 'Upper end'}
         aria-valuemin={edges[0]}
         aria-valuemax={edges[edges.length - 1]}
         aria-valuenow={value ?? (bound === 'min' ? edges[0] : edges[edges.length - 1])}

@@ -388,7 +388,7 @@ function Sentence({
               key={i}
               className="set w-14 bg-sheet"
               inputMode="decimal"
-              aria-label={bound === 'min' ? 'at least' : 'at most'}
+              aria-label={bound === 'min' ? 'Another lower end' : 'Another upper end'}
               defaultValue={String(condition[bound] ?? '')}
               // biome-ignore lint/a11y/noAutofocus: the person has just asked for this field
               autoFocus
