@@ -118,7 +118,7 @@ export function digestParts(store: Store, since: number): DigestPart[] {
 
 function subjectOf(parts: DigestPart[]): string {
   const total = parts.reduce((sum, part) => sum + part.total, 0);
-  return `${total.toLocaleString('en')} new in ${parts.length === 1 ? `"${parts[0].sieve}"` : `${parts.length} sieves`}`;
+  return `${total.toLocaleString('en')} new in ${parts.length === 1 ? parts[0].sieve : `${parts.length} sieves`}`;
 }
 
 /** What is known of a domain, in a line. */

@@ -40,7 +40,9 @@ export class WordSplitter {
   private cost: Float32Array;
   private readonly best = new Float64Array(256);
   private readonly from = new Int16Array(256);
-  private readonly isRun = new Uint8Array(256);
+  /** The same for paths that end in a run of letters that is no word, and where the run begins. */
+  private readonly run = new Float64Array(256);
+  private readonly runFrom = new Int16Array(256);
 
   /** @param given words of the trade or of a brief, taken for common ones. Lower case a to z; others are passed over. */
   constructor(counts: Iterable<WordCount>, given: Iterable<string> = []) {
@@ -118,20 +120,25 @@ export class WordSplitter {
 
   /** The cheapest path over letters `i` to `stop`; `from[k]` is where the word that ends after k letters begins. */
   private walk(bytes: Uint8Array, i: number, stop: number): void {
-    const { best, from, isRun, next, cost } = this;
+    const { best, from, run, runFrom, next, cost } = this;
     const length = stop - i;
-    best.fill(Number.POSITIVE_INFINITY, 1, length + 1);
+    best.fill(Number.POSITIVE_INFINITY, 0, length + 1);
+    run.fill(Number.POSITIVE_INFINITY, 0, length + 1);
     best[0] = 0;
-    isRun[0] = 0;
     for (let k = 0; k < length; k++) {
-      const here = best[k];
-      // a run that is no word goes on by a letter, or begins
-      const run = here + UNKNOWN_LETTER + (isRun[k] ? 0 : UNKNOWN_START);
-      if (run < best[k + 1]) {
-        best[k + 1] = run;
-        from[k + 1] = isRun[k] ? from[k] : k;
-        isRun[k + 1] = 1;
+      // a run goes on by a letter, or begins; that it may go on is worth keeping even where a word would be cheaper here
+      if (run[k] < best[k] + UNKNOWN_START) {
+        run[k + 1] = run[k] + UNKNOWN_LETTER;
+        runFrom[k + 1] = runFrom[k];
+      } else {
+        run[k + 1] = best[k] + UNKNOWN_START + UNKNOWN_LETTER;
+        runFrom[k + 1] = k;
       }
+      if (run[k + 1] < best[k + 1]) {
+        best[k + 1] = run[k + 1];
+        from[k + 1] = runFrom[k + 1];
+      }
+      const here = best[k];
       let node = 0;
       for (let m = k; m < length; m++) {
         node = next[node * LETTERS + bytes[i + m] - 97];
@@ -140,7 +147,6 @@ export class WordSplitter {
         if (through < best[m + 1]) {
           best[m + 1] = through;
           from[m + 1] = k;
-          isRun[m + 1] = 0;
         }
       }
     }
@@ -241,12 +247,13 @@ function pieceAt(label: string, start: number, next: number | undefined): string
 export function numberForms(word: string): string[] {
   const forms = new Set([word]);
   if (word.length < 3) return [word];
-  if (/(?:[sxz]|[cs]h)$/.test(word)) forms.add(`${word}es`);
-  if (/[^aeiou]y$/.test(word)) forms.add(`${word.slice(0, -1)}ies`);
-  else if (!word.endsWith('s')) forms.add(`${word}s`);
-  if (/[^aeiou]ies$/.test(word) && word.length > 4) forms.add(`${word.slice(0, -3)}y`);
-  if (/(?:[sxz]|[cs]h)es$/.test(word)) forms.add(word.slice(0, -2));
-  if (/[^s]s$/.test(word) && !/(?:us|is)$/.test(word)) forms.add(word.slice(0, -1));
+  const isPlural = /[^s]s$/.test(word) && !/(?:us|is)$/.test(word);
+  if (isPlural) {
+    forms.add(word.slice(0, -1));
+    if (/[^aeiou]ies$/.test(word) && word.length > 4) forms.add(`${word.slice(0, -3)}y`);
+    if (/(?:[sxz]|[cs]h)es$/.test(word)) forms.add(word.slice(0, -2));
+  } else if (/[^aeiou]y$/.test(word)) forms.add(`${word.slice(0, -1)}ies`);
+  else forms.add(/(?:[sxz]|[cs]h)$/.test(word) ? `${word}es` : `${word}s`);
   return [...forms];
 }
 

@@ -1,0 +1,28 @@
+import { type listBriefs, saveBrief } from '../store/briefs';
+import { write } from '../store/database';
+import { putDomain } from '../store/domains';
+import { freshStore } from './jobs/testing';
+import { PoolHost } from './pool-host';
+
+/** A pool of some bare domains. */
+export async function poolOf(many: number) {
+  const store = await freshStore();
+  const ids = write(store, () =>
+    Array.from({ length: many }, (_, i) => putDomain(store, { name: `vale${i}.org`, ending: 'org' }, true, 5000).id),
+  );
+  const pool = new PoolHost(store);
+  pool.rebuild();
+  return { store, pool, ids };
+}
+
+export function addBriefForTest(store: Parameters<typeof listBriefs>[0]): number {
+  return saveBrief(store, {
+    name: 'Bees',
+    purpose: 'rebuild',
+    subjectWords: [],
+    trustedSites: [],
+    excludedEndings: [],
+    budgetMinor: null,
+    currency: 'EUR',
+  });
+}
