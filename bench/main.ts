@@ -6,11 +6,13 @@ import type { Bench } from './figure';
 import { linkExport } from './link-export';
 import { listImport } from './list-import';
 import { poolQuery } from './pool-query';
+import { poolScreen } from './pool-screen';
 import { strengthTrust } from './strength-trust';
 import { zonePair } from './zone-pair';
 
 const BENCHES: Record<string, Bench> = {
   'pool-query': poolQuery,
+  'pool-screen': poolScreen,
   'list-import': listImport,
   'link-export': linkExport,
   crawl,

@@ -17,7 +17,8 @@ const SQL_RUNS = 5;
 const DUCK_RUNS = 20;
 const SYLLABLES = 'bee hive moor wick tarn gill press honey mere by star combe skep beck'.split(' ');
 
-function* rows(): Generator<PoolRow> {
+/** Rows of a made-up pool, always the same object with other values. */
+export function* benchRows(): Generator<PoolRow> {
   const random = numbers(5);
   // one object for all: three million of them would be most of the time
   const row = bareRow(0, '', 'org');
@@ -98,7 +99,7 @@ export const poolQuery: Bench = async (log) => {
   const appender = await duck.createAppender('pool');
   db.exec('BEGIN');
   const float = (value: number | null) => (value === null ? appender.appendNull() : appender.appendFloat(value));
-  for (const row of rows()) {
+  for (const row of benchRows()) {
     columns.put(row);
     insert.run(row.id, row.name, row.length, row.referringDomains, row.strength, row.trust, row.spamRisk, row.age);
     appender.appendInteger(row.id);

@@ -3,7 +3,7 @@
 // stock web server (Python's), crawled to the end, and compared with what an independent program finds in the same files.
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { install, ROOT } from './prepare.mjs';
+import { build, ensureChromium, install, ROOT } from './prepare.mjs';
 
 const MANUALS = [
   { pkg: 'postgresql-doc-15', folder: '/usr/share/doc/postgresql-doc-15/html', start: 'index.html' },
@@ -26,6 +26,11 @@ try {
   }
   for (const { folder, start } of MANUALS)
     run(process.execPath, ['--import', 'tsx', 'e2e/real-input.ts', folder, start]);
+  // a crawl whose engine is killed twenty times
+  build();
+  ensureChromium();
+  const env = { ...process.env, E2E_KILLS: '20' };
+  run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test', '3-killed'], { env });
 } catch (error) {
   console.error(error.message);
   process.exit(1);

@@ -80,13 +80,19 @@ export class Supervisor {
     await refuseUsedPort(this.port);
     const address = join(this.folder, 'engine.json');
     rmSync(address, { force: true });
-    await this.start('The engine', ['--enable-source-maps', 'dist/engine/main.mjs'], () => existsSync(address));
+    // both come up at the same time; the web server is asked only once the engine has brought the database up to date
+    let isEngineUp = false;
+    const engine = this.start('The engine', ['--enable-source-maps', 'dist/engine/main.mjs'], () =>
+      existsSync(address),
+    ).then(() => {
+      isEngineUp = true;
+    });
     const web = ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port)];
-    await this.start('The web server', web, () =>
+    const isWebUp = () =>
       fetch(`http://127.0.0.1:${this.port}/api/v1/health`)
         .then((answer) => answer.status === 200)
-        .catch(() => false),
-    );
+        .catch(() => false);
+    await Promise.all([engine, this.start('The web server', web, async () => isEngineUp && (await isWebUp()))]);
   }
 
   async startWorld() {

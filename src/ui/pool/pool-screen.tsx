@@ -89,23 +89,30 @@ export function PoolScreen({ briefId, briefs, sieves, sets, density: startDensit
     window.addEventListener('popstate', onBack);
     return () => window.removeEventListener('popstate', onBack);
   }, []);
+  /** What was last written into the address: hearing of it again is no wish for another view. */
+  const written = useRef('');
   useEffect(() => {
     const asked = parseView(new URLSearchParams(parameters));
+    if (formatView(asked).toString() === written.current) return;
     setView((before) => (formatView(before).toString() === formatView(asked).toString() ? before : asked));
   }, [parameters]);
 
+  const writeAddress = useCallback((next: PoolView) => {
+    written.current = formatView(next).toString();
+    window.history.replaceState(null, '', `/pool?${written.current}`);
+  }, []);
   // the address follows when the hand rests: browsers allow few changes of it a second
   const addressTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
-  const change = useCallback((next: PoolView) => {
-    setView(next);
-    setCursor(0);
-    setSelection(NOTHING);
-    if (addressTimer.current) clearTimeout(addressTimer.current);
-    addressTimer.current = setTimeout(
-      () => window.history.replaceState(null, '', `/pool?${formatView(next)}`),
-      ADDRESS_MS,
-    );
-  }, []);
+  const change = useCallback(
+    (next: PoolView) => {
+      setView(next);
+      setCursor(0);
+      setSelection(NOTHING);
+      if (addressTimer.current) clearTimeout(addressTimer.current);
+      addressTimer.current = setTimeout(() => writeAddress(next), ADDRESS_MS);
+    },
+    [writeAddress],
+  );
 
   const sortBy = (fact: FactName, isAdded: boolean) => {
     const at = view.sorts.findIndex((sort) => sort.fact === fact);
@@ -121,17 +128,17 @@ export function PoolScreen({ briefId, briefs, sieves, sets, density: startDensit
     else sorts.splice(at, 1);
     change({ ...view, sorts: sorts.length > 0 ? sorts.slice(0, MAX_SORTS) : [DEFAULT_SORT] });
   };
-  const setColumns = useCallback((columns: PoolView['columns']) => {
-    setView((before) => {
-      const next = { ...before, columns };
-      if (addressTimer.current) clearTimeout(addressTimer.current);
-      addressTimer.current = setTimeout(
-        () => window.history.replaceState(null, '', `/pool?${formatView(next)}`),
-        ADDRESS_MS,
-      );
-      return next;
-    });
-  }, []);
+  const setColumns = useCallback(
+    (columns: PoolView['columns']) => {
+      setView((before) => {
+        const next = { ...before, columns };
+        if (addressTimer.current) clearTimeout(addressTimer.current);
+        addressTimer.current = setTimeout(() => writeAddress(next), ADDRESS_MS);
+        return next;
+      });
+    },
+    [writeAddress],
+  );
 
   const { rowAt, patch } = pool;
   const select = (index: number, how: 'one' | 'range') => {

@@ -4,14 +4,22 @@ import { Dialog } from 'radix-ui';
 import { PLACES } from './header';
 
 const GRID_KEYS = [
-  ['↓ or j, ↑ or k', 'next, previous domain'],
+  ['↓ or j, ↑ or k', 'next, previous domain; with Shift also selected'],
   ['Page Up, Page Down, Home, End', 'by the page, to the ends'],
   ['Enter', 'open the dossier'],
+  ['v', 'look at it beside the grid; the look follows'],
+  ['x or space, Ctrl A, Esc', 'select, all that match, none'],
+  ['Ctrl C', 'copy the selected as text'],
   ['s', 'shortlist, or take off again'],
-  ['x', 'select'],
+  ['y, n, !, +', 'keep, pass, spam, clean'],
+  ['z, e, u', 'put off a week, exclude, take the mark back'],
   ['c', 'check and measure the selected, or the current one'],
-  ['/', 'condition on the name'],
-  ['a', 'add a condition'],
+  ['r', 'review what is left'],
+  ['/, a', 'condition on the name, add a condition'],
+];
+const REVIEW_KEYS = [
+  ['y, n, !, +, z', 'keep, pass (then 1 to 6 for the reason), spam, clean, put off'],
+  ['u, →, ←', 'undo, leave it, back'],
 ];
 
 /** All single-key actions. */
@@ -21,6 +29,7 @@ export default function Keys({ onClose }: { onClose(): void }) {
     ['?', 'this list'],
     ...PLACES.map(({ key, label }) => [`g ${key}`, label]),
     ...GRID_KEYS,
+    ...REVIEW_KEYS.map(([keys, what]) => [keys, `review: ${what}`]),
   ];
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
@@ -28,7 +37,7 @@ export default function Keys({ onClose }: { onClose(): void }) {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed left-1/2 top-24 z-50 w-[460px] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-5 shadow-xl"
+          className="fixed left-1/2 top-12 z-50 max-h-[90vh] w-[560px] overflow-auto -translate-x-1/2 rounded-lg border border-rule bg-sheet p-5 shadow-xl"
         >
           <Dialog.Title className="font-serif text-title font-semibold">Keys</Dialog.Title>
           <table className="mt-3 w-full">

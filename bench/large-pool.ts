@@ -1,0 +1,98 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import type { AddressInfo } from 'node:net';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { openStore, write } from '../src/store/database';
+import { addSource } from '../src/store/sources';
+import { benchRows } from './pool-query';
+
+const ROWS = Number(process.env.BENCH_POOL_ROWS ?? 3_000_000);
+
+/** A data folder with a pool of millions, as if a list had been read and everything measured. */
+export async function largePool(): Promise<string> {
+  const folder = mkdtempSync(join(tmpdir(), 'bench-large-pool-'));
+  const store = await openStore(folder, { migrate: true });
+  const source = addSource(store, 'list', 'A long list', {});
+  const domain = store.raw.prepare(
+    `INSERT INTO domains (id, name, ending, length, hyphens, digits, in_pool, added_at, phase, registered_at, backlinks,
+     referring_domains, strength, trust, spam_risk, links_at) VALUES (?, ?, 'org', ?, 0, 0, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+  );
+  const sighting = store.raw.prepare(`INSERT INTO sightings VALUES (?, ${source}, ?, ?, '')`);
+  const at = store.now();
+  write(store, () => {
+    for (const row of benchRows()) {
+      const registered = row.age === null ? null : row.age * 1000;
+      domain.run(
+        row.id,
+        row.name,
+        row.length,
+        at,
+        row.phase,
+        registered,
+        row.backlinks,
+        row.referringDomains,
+        row.strength,
+        row.trust,
+        row.spamRisk,
+        at,
+      );
+      sighting.run(row.id, at, row.id);
+      if (row.id >= ROWS) break;
+    }
+  });
+  await store.close();
+  return folder;
+}
+
+export interface Product {
+  url: string;
+  /** ms from its start until the first rows were in the pool's page. */
+  firstRowsMs: number;
+  /** What it says of its start in its log. */
+  stop(): Promise<void>;
+}
+
+/** Starts the production build on a data folder. */
+export async function startProduct(folder: string, patienceMs = 180_000): Promise<Product> {
+  const { build } = await import(pathToFileURL(resolve('scripts/prepare.mjs')).href);
+  build();
+  const port = await freePort();
+  const url = `http://127.0.0.1:${port}`;
+  const started = performance.now();
+  const child: ChildProcess = spawn(process.execPath, ['scripts/start.mjs'], {
+    env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(port) },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  while (performance.now() - started < patienceMs) {
+    const html = await fetch(`${url}/pool`)
+      .then((answer) => answer.text())
+      .catch(() => '');
+    if (html.includes('data-domain=')) break;
+    await new Promise((done) => setTimeout(done, 25));
+  }
+  return {
+    url,
+    firstRowsMs: performance.now() - started,
+    stop: () =>
+      new Promise((done) => {
+        child.once('exit', () => done());
+        child.kill('SIGTERM');
+      }),
+  };
+}
+
+export function forget(folder: string): void {
+  rmSync(folder, { recursive: true, force: true });
+}
+
+function freePort(): Promise<number> {
+  return new Promise((done) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as AddressInfo;
+      server.close(() => done(port));
+    });
+  });
+}
