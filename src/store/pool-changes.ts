@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { type Store, statement } from './database';
+import { readSettings, type Store, statement } from './database';
 
 /** A snapshot of the index holds all that changed so far. Call inside a write transaction. */
 export function stampPool(store: Store, stamp: number): void {
@@ -22,12 +22,9 @@ export function readStamp(store: Store): number {
 
 /** What prices depend on. */
 export function pricing(store: Store): string {
-  const text = statement(store.raw, `SELECT value FROM settings WHERE key = 'settings'`).pluck().get() as
-    | string
-    | undefined;
-  const { currency = '', rates = {} } = text ? JSON.parse(text) : {};
+  const { currency, rates } = readSettings(store);
   return createHash('sha256')
-    .update(JSON.stringify([currency, rates, store.config.settings]))
+    .update(JSON.stringify([currency, rates]))
     .digest('hex');
 }
 

@@ -157,10 +157,13 @@ export function endRun(store: Store, id: number, at: number, total: number, fres
 export function markSeen(store: Store, sieveId: number, domainIds: number[] | null): void {
   write(store, () => {
     if (domainIds === null)
-      statement(store.raw, 'UPDATE sieve_hits SET fresh = 0 WHERE sieve_id = ? AND fresh = 1').run(sieveId);
+      statement(store.raw, 'UPDATE sieve_hits SET fresh = 2 WHERE sieve_id = ? AND fresh = 1').run(sieveId);
     else
       for (const id of domainIds)
-        statement(store.raw, 'UPDATE sieve_hits SET fresh = 0 WHERE sieve_id = ? AND domain_id = ?').run(sieveId, id);
+        statement(store.raw, 'UPDATE sieve_hits SET fresh = 2 WHERE sieve_id = ? AND domain_id = ? AND fresh = 1').run(
+          sieveId,
+          id,
+        );
   });
 }
 
@@ -174,9 +177,8 @@ export function newHits(store: Store, sieveId: number, since: number, limit: num
   return statement(
     store.raw,
     `SELECT domain_id AS domainId, at FROM sieve_hits
-     WHERE sieve_id = ? AND at > ? AND at > (SELECT min(at) FROM sieve_hits WHERE sieve_id = ?)
-     ORDER BY at DESC, domain_id LIMIT ?`,
-  ).all(sieveId, since, sieveId, limit) as FreshHit[];
+     WHERE sieve_id = ? AND at > ? AND fresh > 0 ORDER BY at DESC, domain_id LIMIT ?`,
+  ).all(sieveId, since, limit) as FreshHit[];
 }
 
 /** Of some domains, the sieves in which each is new. */

@@ -41,7 +41,7 @@ const STATEMENTS = [
   `ALTER TABLE sieves ADD COLUMN last_at INTEGER`,
   `ALTER TABLE sieves ADD COLUMN last_total INTEGER`,
   `ALTER TABLE sieves ADD COLUMN last_new INTEGER`,
-  // domains a kept sieve has let through; fresh: new since the person saw it
+  // domains a kept sieve has let through; fresh: 0 there at the first run, 1 new, 2 new once and seen
   `CREATE TABLE sieve_hits (
     sieve_id INTEGER NOT NULL REFERENCES sieves(id) ON DELETE CASCADE, domain_id INTEGER NOT NULL, at INTEGER NOT NULL,
     fresh INTEGER NOT NULL, PRIMARY KEY (sieve_id, domain_id)) WITHOUT ROWID`,
