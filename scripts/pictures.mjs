@@ -9,7 +9,10 @@ import { ensureChromium, ROOT } from './prepare.mjs';
 
 const PORT = Number(process.env.PORT ?? 4377);
 const BASE = `http://127.0.0.1:${PORT}`;
-const SIFTED = 'c=phase:free,pending-delete,redemption&c=strength:5..&c=name:contains=bee,hive,honey&sort=trust:down';
+const SIFTED =
+  'c=phase:free,pending-delete,redemption&c=ending:!edu,gov&c=name:contains=bee,hive,honey&c=referringDomains:12..&c=spamRisk:..60?&sort=trust:down,referringDomains:down';
+const GROUPED =
+  'c=phase:free,pending-delete,redemption&c=any(name:wordish=bee,hive,honey;name:starts=swarm)&c=~length:..12&c=referringDomains:4..&sort=trust:down';
 const FIELD = [
   'pellgatehoneyguild.co.uk',
   'ossenmereapiaryschool.org',
@@ -99,6 +102,22 @@ try {
   const dark = await open('dark');
   await dark.goto(`${BASE}/pool?${SIFTED}`);
   await save('pool-dark', dark);
+
+  await page.goto(`${BASE}/pool?${GROUPED}`);
+  await page
+    .locator('[data-condition=referringDomains]')
+    .getByRole('button', { name: 'Referring domains', exact: true })
+    .click();
+  const handle = await page.locator('[data-handle=min]').boundingBox();
+  await page.mouse.move(handle.x + handle.width / 2, handle.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(handle.x + 60, handle.y + 20, { steps: 12 });
+  await save('sieve-drag');
+  await page.mouse.up();
+  await page.goto(`${BASE}/review?${SIFTED}`);
+  await page.getByRole('heading', { name: /^Who links/ }).waitFor();
+  await page.keyboard.press('ArrowRight');
+  await save('review');
 
   const { briefs } = await call('/briefs');
   const names = ['ossenmerebeeclub.org', 'cradlewickhivecraft.com', 'mirrowbybeeinspector.org'];
