@@ -20,8 +20,10 @@ import {
   type KeyboardEvent,
   memo,
   type PointerEvent,
+  useCallback,
   useEffect,
   useLayoutEffect,
+  useMemo,
   useRef,
   useState,
 } from 'react';
@@ -38,6 +40,8 @@ import type { PoolState } from './use-pool';
 /** Height of the column heads, which stay on top. */
 const HEAD_PX = 40;
 const TICK_PX = 28;
+/** The frame of the rows is set anew after so many. */
+const STEADY_ROWS = 64;
 
 interface GridProps {
   pool: PoolState;
@@ -79,7 +83,16 @@ export function Grid(props: GridProps) {
   const shown = shownColumns(columns);
   const pinned = Math.min(columns?.pinned ?? DEFAULT_COLUMNS.pinned, shown.length);
   const widths = fitted(shown, width, columns === null || columns.shown.every((entry) => entry.width === null));
-  const layout = layoutOf(shown, widths, pinned);
+  const wide = widths.join(' ');
+  const ids = shown.map(({ column }) => column.id).join(' ');
+  // the same object as long as it means the same: rows are drawn anew when it changes
+  // biome-ignore lint/correctness/useExhaustiveDependencies: widths and columns are in their texts
+  const layout = useMemo(() => layoutOf(shown, widths, pinned), [wide, ids, pinned]);
+  /** Rows stand where they are while others come in; only their frame moves with every frame of a scroll. */
+  const base = start - (start % STEADY_ROWS);
+  const latest = useRef({ onSelect });
+  latest.current = { onSelect };
+  const select = useCallback((index: number, how: 'one' | 'range') => latest.current.onSelect(index, how), []);
 
   useLayoutEffect(() => {
     const element = scroller.current;
@@ -179,25 +192,27 @@ export function Grid(props: GridProps) {
         <Head layout={layout} sorts={sorts} columns={columns} pinned={pinned} onSort={onSort} onColumns={onColumns} />
         <div role="rowgroup" style={{ height: areaHeight(pool.total, rowPx), width: layout.width }}>
           <div role="presentation" className="sticky h-0" style={{ top: HEAD_PX, width: layout.width }}>
-            {rows.map((index, place) => {
-              const row = pool.rowAt(index);
-              return (
-                <GridRow
-                  key={row?.id ?? `row ${index}`}
-                  index={index}
-                  top={slack + shiftPx + place * rowPx}
-                  rowPx={rowPx}
-                  row={row}
-                  now={now}
-                  layout={layout}
-                  isCurrent={index === cursor}
-                  isSelected={row !== undefined && isSelected(selection, row.id)}
-                  onCursor={onCursor}
-                  onSelect={onSelect}
-                  onHover={onHover}
-                />
-              );
-            })}
+            <div role="presentation" style={{ transform: `translateY(${slack + shiftPx - (start - base) * rowPx}px)` }}>
+              {rows.map((index) => {
+                const row = pool.rowAt(index);
+                return (
+                  <GridRow
+                    key={row?.id ?? `row ${index}`}
+                    index={index}
+                    top={(index - base) * rowPx}
+                    rowPx={rowPx}
+                    row={row}
+                    now={now}
+                    layout={layout}
+                    isCurrent={index === cursor}
+                    isSelected={row !== undefined && isSelected(selection, row.id)}
+                    onCursor={onCursor}
+                    onSelect={select}
+                    onHover={onHover}
+                  />
+                );
+              })}
+            </div>
           </div>
         </div>
       </div>
@@ -453,7 +468,7 @@ interface RowProps {
   onHover(index: number | null): void;
 }
 
-function GridRow({
+const GridRow = memo(function GridRow({
   index,
   top,
   rowPx,
@@ -524,7 +539,7 @@ function GridRow({
       <RowCells row={row} now={now} layout={layout} ground={ground} />
     </div>
   );
-}
+});
 
 /** Drawn anew only when its row has changed: a page of figures is most of what a scroll costs. */
 const RowCells = memo(
