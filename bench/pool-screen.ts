@@ -30,11 +30,22 @@ export const poolScreen: Bench = async (log) => {
       const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
       await page.goto(again.url + VIEW);
       await page.locator('#grid[aria-busy=false] [data-domain]').first().waitFor();
-      const scrolling = await framesWhile(browser, page, async () => {
-        await page.mouse.move(800, 400);
-        for (const until = Date.now() + SECONDS * 1000; Date.now() < until; await page.waitForTimeout(12))
-          await page.mouse.wheel(0, 120);
-      });
+      // driven from within, a step each frame: events from outside come less often than frames
+      const scrolling = await framesWhile(browser, page, () =>
+        page.locator('#grid').evaluate(
+          (grid, ms) =>
+            new Promise<void>((done) => {
+              const until = performance.now() + ms;
+              const step = () => {
+                grid.scrollTop += 80; // 4,800 px a second at 60 frames, a quick fling
+                if (performance.now() < until) requestAnimationFrame(step);
+                else done();
+              };
+              requestAnimationFrame(step);
+            }),
+          SECONDS * 1000,
+        ),
+      );
       await page.locator('[data-condition=strength]').getByRole('button', { name: 'Strength', exact: true }).click();
       const handle = page.locator('[data-handle=min]');
       await handle.waitFor();
@@ -45,8 +56,8 @@ export const poolScreen: Bench = async (log) => {
         await page.mouse.move(box.x + box.width / 2, y);
         await page.mouse.down();
         let step = 0;
-        for (const until = Date.now() + SECONDS * 1000; Date.now() < until; await page.waitForTimeout(12))
-          await page.mouse.move(40 + 90 * (1 - Math.cos(step++ / 25)), y);
+        for (const until = Date.now() + SECONDS * 1000; Date.now() < until; )
+          await page.mouse.move(40 + 90 * (1 - Math.cos(step++ / 40)), y);
         await page.mouse.up();
       });
       const answered = dragging.answers / SECONDS;
