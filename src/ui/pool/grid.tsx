@@ -197,7 +197,8 @@ export function Grid(props: GridProps) {
                 const row = pool.rowAt(index);
                 return (
                   <GridRow
-                    key={row?.id ?? `row ${index}`}
+                    // elements are used again for the rows that come in: changing their text is cheaper than making them
+                    key={index % STEADY_ROWS}
                     index={index}
                     top={(index - base) * rowPx}
                     rowPx={rowPx}
