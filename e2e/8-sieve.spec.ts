@@ -352,5 +352,7 @@ test('each starting point gives its reasons and can be started with', async ({ p
   await expect(page.getByText('A hyphen has to be explained')).toBeVisible();
   await page.getByRole('button', { name: 'Start with Names to sell on' }).click();
   await expect(page.locator('[data-condition=hyphens]')).toContainText('Hyphens at most 0');
-  for (const name of await names(page)) expect(name.split('.')[0]).not.toMatch(/[-0-9]/);
+  const odd = async () => (await names(page)).filter((name) => /[-0-9]/.test(name.split('.')[0]));
+  await expect.poll(odd).toEqual([]);
+  expect((await names(page)).length).toBeGreaterThan(0);
 });
