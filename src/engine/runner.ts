@@ -142,8 +142,8 @@ export class JobRunner extends EventEmitter<{
     const start: WorkerStart = { folder: this.store.folder, jobId: job.id };
     const worker = startThread('worker', 'worker', {
       workerData: start,
-      // short-lived objects by the thousand a page: a roomy nursery lets them die before anybody looks
-      resourceLimits: { maxOldGenerationSizeMb: 2048, maxYoungGenerationSizeMb: 192 },
+      // a crawl makes short-lived objects by the thousand a page: a roomy nursery lets them die before anybody looks
+      resourceLimits: { maxOldGenerationSizeMb: 2048, ...(job.kind === 'crawl' && { maxYoungGenerationSizeMb: 192 }) },
     });
     const entry: Running = { worker, kind: job.kind, wanted: null, savedAt: 0, job: { ...job, state: 'running' } };
     this.running.set(job.id, entry);
