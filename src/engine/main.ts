@@ -72,8 +72,10 @@ async function main(): Promise<void> {
     log.info({ signal }, 'stopping');
     clock.stop();
     clearInterval(saving);
+    // what a job that is stopped wrote last may not have been told to the index
+    const wasIdle = isIdle();
     await runner.close();
-    await pool.save(() => true).catch(() => false);
+    if (wasIdle) await pool.save(isIdle).catch(() => false);
     server.close();
     rmSync(path, { force: true });
     await store.close();
