@@ -20,6 +20,7 @@ import {
   type KeyboardEvent,
   memo,
   type PointerEvent,
+  type RefObject,
   useCallback,
   useEffect,
   useLayoutEffect,
@@ -67,10 +68,8 @@ interface GridProps {
 export function Grid(props: GridProps) {
   const { pool, sorts, columns, density, cursor, selection, scrollBy } = props;
   const { onHover, onCursor, onSort, onColumns, onSelect, onOpen, onKey } = props;
-  const now = useNow();
   const rowPx = DENSITIES[density];
   const scroller = useRef<HTMLDivElement>(null);
-  const [scroll, setScroll] = useState(0);
   const [height, setHeight] = useState(640);
   const [width, setWidth] = useState(980);
   /** The rows are drawn by the server; keys are heard once the script runs. */
@@ -78,8 +77,6 @@ export function Grid(props: GridProps) {
   useEffect(() => setReady(true), []);
   /** Room above the first row, where rows went away above the pointer and there is nothing to scroll. Gone when it leaves. */
   const [slack, setSlack] = useState(0);
-  const { start, end, shiftPx } = visibleWindow(scroll, height, pool.total, rowPx);
-  const { ensure } = pool;
   const shown = shownColumns(columns);
   const pinned = Math.min(columns?.pinned ?? DEFAULT_COLUMNS.pinned, shown.length);
   const widths = fitted(shown, width, columns === null || columns.shown.every((entry) => entry.width === null));
@@ -87,12 +84,12 @@ export function Grid(props: GridProps) {
   const ids = shown.map(({ column }) => column.id).join(' ');
   // the same object as long as it means the same: rows are drawn anew when it changes
   // biome-ignore lint/correctness/useExhaustiveDependencies: widths and columns are in their texts
-  const layout = useMemo(() => layoutOf(shown, widths, pinned), [wide, ids, pinned]);
-  /** Rows stand where they are while others come in; only their frame moves with every frame of a scroll. */
-  const base = start - (start % STEADY_ROWS);
-  const latest = useRef({ onSelect });
-  latest.current = { onSelect };
+  const layout = useMemo(() => layoutOf(shown, widths, pinned, width), [wide, ids, pinned, width]);
+  const latest = useRef({ onSelect, onSort, onColumns });
+  latest.current = { onSelect, onSort, onColumns };
   const select = useCallback((index: number, how: 'one' | 'range') => latest.current.onSelect(index, how), []);
+  const sort = useCallback((fact: FactName, isAdded: boolean) => latest.current.onSort(fact, isAdded), []);
+  const arrange = useCallback((set: ColumnSet) => latest.current.onColumns(set), []);
 
   useLayoutEffect(() => {
     const element = scroller.current;
@@ -104,7 +101,6 @@ export function Grid(props: GridProps) {
     watch.observe(element);
     return () => watch.disconnect();
   }, []);
-  useEffect(() => ensure(start, end), [ensure, start, end]);
   scrollBy.current = (rows) => {
     const element = scroller.current;
     if (!element) return;
@@ -163,7 +159,6 @@ export function Grid(props: GridProps) {
     next.shown.splice(to, 0, ...next.shown.splice(from, 1));
     onColumns(next);
   };
-  const rows = Array.from({ length: Math.max(0, end - start) }, (_, i) => start + i);
   return (
     <DndContext id="columns" sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
       <div
@@ -172,7 +167,6 @@ export function Grid(props: GridProps) {
         id="grid"
         tabIndex={0}
         onScroll={(event) => {
-          setScroll(event.currentTarget.scrollTop);
           if (event.currentTarget.scrollTop > 0) setSlack(0);
         }}
         onMouseLeave={() => {
@@ -189,41 +183,83 @@ export function Grid(props: GridProps) {
         className="relative min-h-0 flex-1 overflow-auto bg-sheet outline-offset-[-2px]"
         style={{ overflowAnchor: 'none' }}
       >
-        <Head layout={layout} sorts={sorts} columns={columns} pinned={pinned} onSort={onSort} onColumns={onColumns} />
-        <div role="rowgroup" style={{ height: areaHeight(pool.total, rowPx), width: layout.width }}>
-          <div role="presentation" className="sticky h-0" style={{ top: HEAD_PX, width: layout.width }}>
-            <div role="presentation" style={{ transform: `translateY(${slack + shiftPx - (start - base) * rowPx}px)` }}>
-              {rows.map((index) => {
-                const row = pool.rowAt(index);
-                return (
-                  <GridRow
-                    // elements are used again for the rows that come in: changing their text is cheaper than making them
-                    key={index % STEADY_ROWS}
-                    index={index}
-                    top={(index - base) * rowPx}
-                    rowPx={rowPx}
-                    row={row}
-                    now={now}
-                    layout={layout}
-                    isCurrent={index === cursor}
-                    isSelected={row !== undefined && isSelected(selection, row.id)}
-                    onCursor={onCursor}
-                    onSelect={select}
-                    onHover={onHover}
-                  />
-                );
-              })}
-            </div>
-          </div>
-        </div>
+        <Head layout={layout} sorts={sorts} columns={columns} pinned={pinned} onSort={sort} onColumns={arrange} />
+        <Body
+          scroller={scroller}
+          pool={pool}
+          height={height}
+          rowPx={rowPx}
+          slack={slack}
+          layout={layout}
+          cursor={cursor}
+          selection={selection}
+          onCursor={onCursor}
+          onSelect={select}
+          onHover={onHover}
+        />
       </div>
     </DndContext>
+  );
+}
+
+interface BodyProps extends Pick<GridProps, 'pool' | 'cursor' | 'selection' | 'onCursor' | 'onSelect' | 'onHover'> {
+  scroller: RefObject<HTMLDivElement | null>;
+  height: number;
+  rowPx: number;
+  slack: number;
+  layout: Layout;
+}
+
+/** The visible rows: all that is drawn anew while the grid scrolls. */
+function Body({ scroller, pool, height, rowPx, slack, layout, cursor, selection, ...acts }: BodyProps) {
+  const now = useNow();
+  const [scroll, setScroll] = useState(0);
+  useEffect(() => {
+    const element = scroller.current;
+    if (!element) return;
+    const follow = () => setScroll(element.scrollTop);
+    element.addEventListener('scroll', follow, { passive: true });
+    return () => element.removeEventListener('scroll', follow);
+  }, [scroller]);
+  const { start, end, shiftPx } = visibleWindow(scroll, height, pool.total, rowPx);
+  const { ensure } = pool;
+  useEffect(() => ensure(start, end), [ensure, start, end]);
+  /** Rows stand where they are while others come in; only their frame moves with every frame of a scroll. */
+  const base = start - (start % STEADY_ROWS);
+  const rows = Array.from({ length: Math.max(0, end - start) }, (_, i) => start + i);
+  return (
+    <div role="rowgroup" style={{ height: areaHeight(pool.total, rowPx), width: layout.width }}>
+      <div role="presentation" className="sticky h-0" style={{ top: HEAD_PX, width: layout.width }}>
+        <div role="presentation" style={{ transform: `translateY(${slack + shiftPx - (start - base) * rowPx}px)` }}>
+          {rows.map((index) => {
+            const row = pool.rowAt(index);
+            return (
+              <GridRow
+                // elements are used again for the rows that come in: changing their text is cheaper than making them
+                key={index % STEADY_ROWS}
+                index={index}
+                top={(index - base) * rowPx}
+                rowPx={rowPx}
+                row={row}
+                now={now}
+                layout={layout}
+                isCurrent={index === cursor}
+                isSelected={row !== undefined && isSelected(selection, row.id)}
+                {...acts}
+              />
+            );
+          })}
+        </div>
+      </div>
+    </div>
   );
 }
 
 interface Layout {
   template: string;
   width: number;
+  /** Wider than there is room for. */
+  isPanned: boolean;
   cells: { column: Column; width: number; style: CSSProperties; isPinned: boolean; isLastPinned: boolean }[];
 }
 
@@ -236,17 +272,20 @@ function fitted(shown: { column: Column; width: number }[], room: number, isFree
   return widths;
 }
 
-function layoutOf(shown: { column: Column }[], widths: number[], pinned: number): Layout {
+function layoutOf(shown: { column: Column }[], widths: number[], pinned: number, room: number): Layout {
+  // where everything has room nothing is pinned: a cell that sticks costs with every frame
+  const isPanned = TICK_PX + 12 + widths.reduce((sum, width) => sum + width, 0) > room;
   let left = TICK_PX;
   const cells = shown.map(({ column }, i) => {
     const isPinned = i < pinned;
-    const style: CSSProperties = isPinned ? { position: 'sticky', left, zIndex: 1 } : {};
+    const style: CSSProperties = isPinned && isPanned ? { position: 'sticky', left, zIndex: 1 } : {};
     left += widths[i];
     return { column, width: widths[i], style, isPinned, isLastPinned: i === pinned - 1 };
   });
   return {
     template: `${TICK_PX}px ${widths.map((width) => `${width}px`).join(' ')}`,
     width: left + 12,
+    isPanned,
     cells,
   };
 }
@@ -261,7 +300,7 @@ interface HeadProps {
 }
 
 /** The column heads: click sorts, Shift adds an order, dragging moves, the edge sizes, the line pins. */
-function Head({ layout, sorts, columns, pinned, onSort, onColumns }: HeadProps) {
+const Head = memo(function Head({ layout, sorts, columns, pinned, onSort, onColumns }: HeadProps) {
   const set = () => columnSetOf(layout, columns, pinned);
   const resize = (id: string, width: number) => {
     const next = set();
@@ -300,7 +339,7 @@ function Head({ layout, sorts, columns, pinned, onSort, onColumns }: HeadProps) 
       </div>
     </SortableContext>
   );
-}
+});
 
 /** What is shown now, as a view keeps it. */
 function columnSetOf(layout: Layout, columns: ColumnSet | null, pinned: number): ColumnSet {
@@ -521,7 +560,7 @@ const GridRow = memo(function GridRow({
     >
       <span
         role="gridcell"
-        className={`sticky left-0 z-[1] flex h-full items-center ${ground} ${isCurrent ? 'shadow-[inset_3px_0_var(--damson)]' : ''}`}
+        className={`${layout.isPanned ? 'sticky left-0 z-[1]' : ''} flex h-full items-center ${ground} ${isCurrent ? 'shadow-[inset_3px_0_var(--damson)]' : ''}`}
       >
         <input
           type="checkbox"
@@ -567,6 +606,7 @@ const RowCells = memo(
     before.now === after.now &&
     before.ground === after.ground &&
     before.layout.template === after.layout.template &&
+    before.layout.isPanned === after.layout.isPanned &&
     before.layout.cells.every(
       (cell, i) => cell.column === after.layout.cells[i]?.column && cell.isPinned === after.layout.cells[i]?.isPinned,
     ),

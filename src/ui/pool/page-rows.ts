@@ -1,2 +1,2 @@
 /** Rows of the grid that are asked for at a time. */
-export const PAGE_ROWS = 100;
+export const PAGE_ROWS = 200;

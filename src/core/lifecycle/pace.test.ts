@@ -1,0 +1,178 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { answered, type Budget, type Declared, dropped, forecastMs, freshBudget, refused, sent, turnAt } from './pace';
+
+/** A server that lets a number of questions through in a window, and is deaf for a while to whoever asks more. */
+class Strict {
+  private asked: number[] = [];
+  private deafUntil = 0;
+  refusals = 0;
+
+  constructor(
+    private readonly limit: number,
+    private readonly windowMs: number,
+    private readonly punishmentMs: number,
+    private readonly saysHowLong: boolean,
+  ) {}
+
+  ask(now: number): { ok: boolean; retryAfterMs: number | null } {
+    if (now < this.deafUntil) return this.refuse(now);
+    this.asked = this.asked.filter((at) => at > now - this.windowMs);
+    if (this.asked.length >= this.limit) {
+      this.deafUntil = now + Math.max(this.punishmentMs, this.windowMs - (now - this.asked[0]));
+      return this.refuse(now);
+    }
+    this.asked.push(now);
+    return { ok: true, retryAfterMs: null };
+  }
+
+  private refuse(now: number) {
+    this.refusals++;
+    return { ok: false, retryAfterMs: this.saysHowLong ? this.deafUntil - now : null };
+  }
+}
+
+/** Asks as the asker does, without waiting for real. @returns ms it took. */
+function askAll(names: number, server: Strict, declared: Declared, budget: Budget = freshBudget(declared)): number {
+  let now = 1_000_000;
+  const started = now;
+  for (let done = 0; done < names; ) {
+    now = turnAt(budget, now);
+    sent(budget, now);
+    const asked = now;
+    const { ok, retryAfterMs } = server.ask(now);
+    now += 3;
+    if (ok) {
+      answered(budget, declared, asked, 3, now);
+      done++;
+    } else refused(budget, declared, retryAfterMs, now);
+    if (now - started > 40 * 86_400_000) throw new Error('it never ends');
+  }
+  return now - started;
+}
+
+describe('pacing', () => {
+  it.each([
+    ['a declared pace that is right', 1000, true, 0],
+    ['a declared pace that is far too fast, and a pause that is said', 5, true, 1],
+    ['the same, and nothing said', 5, false, 4],
+  ])('asks 1,000 names of a server that bears one a second, with %s', (_, intervalMs, says, mostRefusals) => {
+    const server = new Strict(1, 1000, 10_000, says);
+    const took = askAll(1000, server, { intervalMs: intervalMs === 1000 ? 1001 : intervalMs });
+    expect(took / 999_000).toBeLessThan(1.05);
+    expect(server.refusals).toBeLessThanOrEqual(mostRefusals);
+  });
+
+  it('is not punished again once it was', () => {
+    const server = new Strict(1, 1000, 10_000, true);
+    const declared = { intervalMs: 100 };
+    const budget = freshBudget(declared);
+    askAll(20, server, declared, budget);
+    expect(server.refusals).toBe(1);
+    askAll(500, server, declared, budget);
+    expect(server.refusals).toBe(1);
+  });
+
+  it('finds out how many a window lets through', () => {
+    for (const [limit, windowMs] of [
+      [12, 1000],
+      [100, 1000],
+      [5, 3_600_000],
+      [60, 60_000],
+    ]) {
+      const server = new Strict(limit, windowMs, 0, true);
+      const declared = { intervalMs: 5 };
+      const budget = freshBudget(declared);
+      const names = limit * 12;
+      const took = askAll(names, server, declared, budget);
+      const least = (names / limit - 1) * windowMs;
+      expect(took / least, `${limit} in ${windowMs}`).toBeLessThan(1.3);
+      expect(server.refusals, `${limit} in ${windowMs}`).toBeLessThanOrEqual(3);
+    }
+  });
+
+  it('never asks faster than declared, whatever happens', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 5000 }),
+        fc.array(fc.constantFrom('answer', 'refuse', 'refuse-said', 'drop', 'slow'), { maxLength: 60 }),
+        (intervalMs, script) => {
+          const declared = { intervalMs };
+          const budget = freshBudget(declared);
+          let now = 1;
+          let last = Number.NEGATIVE_INFINITY;
+          for (const what of script) {
+            now = turnAt(budget, now);
+            expect(now - last).toBeGreaterThanOrEqual(intervalMs);
+            last = now;
+            sent(budget, now);
+            if (what === 'refuse') refused(budget, declared, null, now);
+            else if (what === 'refuse-said') refused(budget, declared, 7000, now);
+            else if (what === 'drop') dropped(budget, now);
+            else answered(budget, declared, now, what === 'slow' ? 9000 : 20, now);
+            expect(budget.intervalMs).toBeGreaterThanOrEqual(intervalMs);
+            expect(Number.isFinite(turnAt(budget, now))).toBe(true);
+          }
+        },
+      ),
+    );
+  });
+
+  it('waits as long as it is told, and longer each time it is told nothing', () => {
+    const declared = { intervalMs: 10 };
+    const budget = freshBudget(declared);
+    refused(budget, declared, 30_000, 0);
+    expect(turnAt(budget, 0)).toBe(30_000);
+    const silent = freshBudget(declared);
+    const waits = [0, 1, 2, 3].map(() => {
+      refused(silent, declared, null, 0);
+      return turnAt(silent, 0);
+    });
+    expect(waits).toEqual([...waits].sort((a, b) => a - b));
+    expect(waits[3]).toBeGreaterThanOrEqual(8000);
+  });
+
+  it('slows down when answers lengthen, and comes back', () => {
+    const declared = { intervalMs: 100 };
+    const budget = freshBudget(declared);
+    for (let i = 0; i < 30; i++) answered(budget, declared, i, 50, i);
+    expect(budget.intervalMs).toBe(100);
+    for (let i = 0; i < 6; i++) answered(budget, declared, i, 2000, i);
+    expect(budget.intervalMs).toBeGreaterThan(500);
+    expect(budget.reason).toContain('longer');
+    for (let i = 0; i < 120; i++) answered(budget, declared, i, 50, i);
+    expect(budget.intervalMs).toBe(100);
+  });
+
+  it('backs off from a server that drops connections, and recovers slowly', () => {
+    const declared = { intervalMs: 100 };
+    const budget = freshBudget(declared);
+    for (let i = 0; i < 4; i++) dropped(budget, 0);
+    expect(budget.intervalMs).toBeGreaterThan(450);
+    expect(turnAt(budget, 0)).toBeGreaterThanOrEqual(8000);
+    const slowed = budget.intervalMs;
+    answered(budget, declared, 0, 5, 10_000);
+    expect(budget.intervalMs).toBeLessThan(slowed);
+    expect(budget.intervalMs).toBeGreaterThan(100);
+  });
+
+  it('tries a little faster after a day without a refusal', () => {
+    const declared = { intervalMs: 10 };
+    const budget = freshBudget(declared);
+    refused(budget, declared, 60_000, 0);
+    const learned = budget.learnedMs as number;
+    answered(budget, declared, 0, 5, 80_000_000);
+    expect(budget.learnedMs).toBe(learned);
+    answered(budget, declared, 0, 5, 90_000_000);
+    expect(budget.learnedMs).toBeCloseTo(learned * 0.8);
+  });
+
+  it('forecasts from the pace and the pause', () => {
+    const declared = { intervalMs: 200 };
+    const budget = freshBudget(declared);
+    expect(forecastMs(budget, 0, 0)).toBe(0);
+    expect(forecastMs(budget, 11, 0)).toBe(2000);
+    budget.pausedUntil = 5000;
+    expect(forecastMs(budget, 11, 0)).toBe(7000);
+  });
+});
