@@ -2,11 +2,12 @@ import { mkdtempSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { freshStore } from '../src/engine/jobs/testing';
+import { freshStore, startAsker } from '../src/engine/jobs/testing';
 import { saveBrief } from '../src/store/briefs';
 import type { Store } from '../src/store/database';
 import { makeDns } from '../standins/dns';
 import { writeFiles } from '../standins/files';
+import { REGISTRAR_HOST } from '../standins/registrar';
 import { makeWhoisServer } from '../standins/registries';
 import { SEARCH_HOST } from '../standins/search';
 import { makeWeb } from '../standins/web';
@@ -46,7 +47,9 @@ export async function serveWorld(seed: number, listed = 2000): Promise<ServedWor
       root: null,
       connector: `127.0.0.1:${portOf(whois)}`,
     },
+    dns: { connector: dns },
     settings: {
+      registrar: `http://${REGISTRAR_HOST}/availability`,
       resolvers: [dns],
       rdapBootstrap: join(files, 'rdap-bootstrap.json'),
       registryIntervalMs: 6,
@@ -63,7 +66,9 @@ export async function serveWorld(seed: number, listed = 2000): Promise<ServedWor
     budgetMinor: null,
     currency: 'EUR',
   });
+  const stopAsker = startAsker(store);
   const close = () => {
+    void stopAsker();
     web.closeAllConnections();
     web.close();
     whois.close();

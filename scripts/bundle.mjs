@@ -5,6 +5,7 @@ await build({
   entryPoints: {
     'engine/main': 'src/engine/main.ts',
     'engine/worker': 'src/engine/worker.ts',
+    'engine/asker-thread': 'src/engine/asker-thread.ts',
     'engine/list-thread': 'src/engine/lists/thread.ts',
     'standins/main': 'standins/main.ts',
   },

@@ -3,12 +3,14 @@ import { createServer, type Server } from 'node:net';
 import packet from 'dns-packet';
 import { hash } from './random';
 import { nameServersOf } from './registries';
+import { ENDINGS } from './words';
 import { stateAt, type World } from './world';
 
 const NXDOMAIN = 3;
 const SERVFAIL = 2;
+const REFUSED = 5;
 
-/** A resolver over the world. UDP and TCP (RFC 1035, 7766); some answers are cut over UDP, a few names are lame. */
+/** A resolver over the world, and the servers of its endings for who does not ask for recursion. UDP and TCP (RFC 1035, 7766); some answers are cut over UDP, a few names are lame. */
 export function makeDns(world: World, now: () => number): { udp: UdpSocket; tcp: Server } {
   const udp = createSocket('udp4');
   udp.on('message', (message, remote) => {
@@ -36,7 +38,7 @@ export function makeDns(world: World, now: () => number): { udp: UdpSocket; tcp:
 }
 
 function answer(world: World, message: Buffer, now: number, isUdp: boolean): Buffer | null {
-  let query: packet.Packet;
+  let query: packet.DecodedPacket;
   try {
     query = packet.decode(message);
   } catch {
@@ -47,22 +49,63 @@ function answer(world: World, message: Buffer, now: number, isUdp: boolean): Buf
   const name = question.name.toLowerCase();
   const labels = name.split('.');
   const domain = labels.map((_, i) => world.domains.get(labels.slice(i).join('.'))).find(Boolean);
+  const state = domain && stateAt(domain, now);
+  const servers = domain && state?.delegated ? nameServersOf(domain, now) : [];
+  const isCut = isUdp && hash(name) % 97 === 7;
+  const flags = isCut ? packet.TRUNCATED_RESPONSE : 0;
+  const records = (owner: string): packet.Answer[] =>
+    servers.map((data) => ({ type: 'NS' as const, name: owner, ttl: 3600, data }));
+  if (!query.flag_rd) return ofEnding(query, question, labels, domain?.name ?? null, records, flags);
   const reply = {
     type: 'response' as const,
     id: query.id,
     flags: packet.RECURSION_DESIRED | packet.RECURSION_AVAILABLE,
     questions: [question],
   };
-  const kind = hash(name) % 97;
-  if (kind === 5 && domain?.role === 'background') return packet.encode({ ...reply, flags: reply.flags | SERVFAIL });
-  if (!domain || !stateAt(domain, now).delegated) return packet.encode({ ...reply, flags: reply.flags | NXDOMAIN });
-  if (isUdp && kind === 7) return packet.encode({ ...reply, flags: reply.flags | packet.TRUNCATED_RESPONSE });
-  if (question.type === 'NS' && name === domain.name)
-    return packet.encode({
-      ...reply,
-      answers: nameServersOf(domain).map((data) => ({ type: 'NS' as const, name, ttl: 3600, data })),
-    });
+  // delegated to servers that do not speak for it
+  const isLame = hash(name) % 97 === 5 && domain?.role === 'background';
+  if (isLame && servers.length > 0) return packet.encode({ ...reply, flags: reply.flags | SERVFAIL });
+  if (!domain || servers.length === 0) return packet.encode({ ...reply, flags: reply.flags | NXDOMAIN });
+  if (isCut) return packet.encode({ ...reply, flags: reply.flags | packet.TRUNCATED_RESPONSE });
+  if (question.type === 'NS' && name === domain.name) return packet.encode({ ...reply, answers: records(name) });
+  if (question.type === 'SOA' && name === domain.name) return packet.encode({ ...reply, answers: [soa(name)] });
   if (question.type === 'A')
     return packet.encode({ ...reply, answers: [{ type: 'A' as const, name, ttl: 300, data: '127.0.0.1' }] });
   return packet.encode(reply);
+}
+
+const KNOWN_ENDINGS = new Set(ENDINGS.map(([ending]) => ending));
+
+/** As the servers of an ending answer: a referral for what is delegated, "no such name" for all else. */
+function ofEnding(
+  query: packet.DecodedPacket,
+  question: packet.Question,
+  labels: string[],
+  domain: string | null,
+  records: (owner: string) => packet.Answer[],
+  flags: number,
+): Buffer {
+  const reply = { type: 'response' as const, id: query.id, flags, questions: [question] };
+  const ending = labels.map((_, i) => labels.slice(i).join('.')).find((suffix) => KNOWN_ENDINGS.has(suffix));
+  if (!ending) return packet.encode({ ...reply, flags: REFUSED });
+  const authorities = domain === null ? [] : records(domain);
+  if (authorities.length > 0) return packet.encode({ ...reply, authorities });
+  return packet.encode({
+    ...reply,
+    flags: flags | packet.AUTHORITATIVE_ANSWER | NXDOMAIN,
+    authorities: [soa(ending)],
+  });
+}
+
+function soa(name: string): packet.Answer {
+  const data = {
+    mname: `a.${name}`,
+    rname: `post.${name}`,
+    serial: 1,
+    refresh: 3600,
+    retry: 600,
+    expire: 86_400,
+    minimum: 300,
+  };
+  return { type: 'SOA', name, ttl: 300, data };
 }

@@ -6,7 +6,7 @@ import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
 import { Random } from './random';
 import { bootstrapFile } from './registries';
-import { DAY, LAPSE_DAYS, stateAt, type World } from './world';
+import { DAY, dropOf, stateAt, type World } from './world';
 
 export const day = (at: number) => new Date(at).toISOString().slice(0, 10);
 const quoted = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
@@ -17,7 +17,7 @@ function* dropList(world: World): Generator<string> {
   for (const domain of world.listed) {
     const span = domain.spans.at(-1);
     const { phase } = stateAt(domain, world.start);
-    const drop = (span?.until ?? world.start) + LAPSE_DAYS * DAY;
+    const drop = dropOf(domain) ?? world.start;
     yield `${domain.name},${phase === 'free' ? 'deleted' : 'pending delete'},${day(drop)},${day(span?.from ?? world.start)}\r\n`;
   }
 }

@@ -8,7 +8,12 @@ import { batched, day, PARKING } from './files';
 import { hash, Random } from './random';
 import { VENUES } from './venues';
 import { ENDINGS, PLACES, SUBJECTS, TAILS } from './words';
-import { AUTO_RENEW_DAYS, DAY, LAPSE_DAYS, REDEMPTION_DAYS, type WorldPhase } from './world';
+import { DAY, type WorldPhase } from './world';
+
+/** From expiry on, alike for all names. */
+const AUTO_RENEW_DAYS = 35;
+const REDEMPTION_DAYS = 30;
+const LAPSE_DAYS = AUTO_RENEW_DAYS + REDEMPTION_DAYS + 5;
 
 /**
  * A world of any size, as files alone: every domain follows from the seed and its number, so that nothing is held but the row

@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import { ARCHIVE_HOST } from './archive';
 import { makeDns } from './dns';
 import { writeFiles } from './files';
-import { makeWhoisServer, WHOIS_SERVERS } from './registries';
+import { REGISTRAR_HOST } from './registrar';
+import { makeWhoisServer, setBeginning, WHOIS_SERVERS } from './registries';
 import { SEARCH_HOST } from './search';
 import { makeWeb } from './web';
 import { makeWorld } from './world';
@@ -38,7 +39,9 @@ async function main(): Promise<void> {
     await writeFiles(world, files);
     writeFileSync(worldPath, JSON.stringify(file));
   }
-  const now = () => Date.parse(file.worldStart) + (Date.now() - Date.parse(file.realStart));
+  const clock = new ShiftedClock(folder);
+  const now = () => Date.parse(file.worldStart) + (Date.now() - Date.parse(file.realStart)) + clock.shiftMs();
+  setBeginning(world.start);
 
   const web = makeWeb(world, now);
   const whois = makeWhoisServer(world, now);
@@ -59,7 +62,10 @@ async function main(): Promise<void> {
       root: null,
       connector: `${host}:${whoisPort}`,
     },
+    dns: { connector: `${host}:${dnsPort}` },
     settings: {
+      registrar: `http://${REGISTRAR_HOST}/availability`,
+      timeZone: 'Europe/London',
       resolvers: [`${host}:${dnsPort}`],
       rdapBootstrap: join(files, 'rdap-bootstrap.json'),
       registryIntervalMs: 5,
@@ -77,6 +83,26 @@ async function main(): Promise<void> {
   );
   process.on('SIGTERM', () => process.exit(0));
   process.on('SIGINT', () => process.exit(0));
+}
+
+/** The product may have moved the world's time forward: `clock.json` of the data folder says by how much. */
+class ShiftedClock {
+  private shift = 0;
+  private readAt = 0;
+
+  constructor(private readonly folder: string) {}
+
+  shiftMs(): number {
+    if (Date.now() - this.readAt > 500) {
+      this.readAt = Date.now();
+      try {
+        this.shift = Number(JSON.parse(readFileSync(join(this.folder, 'clock.json'), 'utf8')).forwardMs) || 0;
+      } catch {
+        // it was never moved
+      }
+    }
+    return this.shift;
+  }
 }
 
 /** The same port for UDP and TCP. */

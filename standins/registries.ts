@@ -1,7 +1,9 @@
 import { createServer, type Server, type Socket } from 'node:net';
+import { rulesOf } from './lives';
 import type { Page } from './pages';
 import { hash } from './random';
-import { stateAt, type World, type WorldDomain, YEAR } from './world';
+import { REGISTRARS } from './words';
+import { DAY, type DomainState, stateAt, type World, type WorldDomain, YEAR } from './world';
 
 interface Registry {
   host: string;
@@ -84,10 +86,10 @@ export function rdapAnswer(world: World, limiter: Limiter, host: string, path: s
     status: STATUS[state.phase],
     events: [
       { eventAction: 'registration', eventDate: iso(state.span.from) },
-      { eventAction: 'expiration', eventDate: iso(state.expires ?? now) },
-      { eventAction: 'last changed', eventDate: iso(Math.min(now, (state.expires ?? now) - YEAR)) },
+      { eventAction: 'expiration', eventDate: iso(shownExpiry(domain, state, now)) },
+      { eventAction: 'last changed', eventDate: iso(changedAt(state, now)) },
     ],
-    nameservers: nameServersOf(domain).map((ldhName) => ({ objectClassName: 'nameserver', ldhName })),
+    nameservers: nameServersOf(domain, now).map((ldhName) => ({ objectClassName: 'nameserver', ldhName })),
     entities: [
       {
         objectClassName: 'entity',
@@ -96,7 +98,7 @@ export function rdapAnswer(world: World, limiter: Limiter, host: string, path: s
           'vcard',
           [
             ['version', {}, 'text', '4.0'],
-            ['fn', {}, 'text', state.span.registrar],
+            ['fn', {}, 'text', registrarOf(domain, state, now)],
           ],
         ],
       },
@@ -104,8 +106,40 @@ export function rdapAnswer(world: World, limiter: Limiter, host: string, path: s
   });
 }
 
-export function nameServersOf(domain: WorldDomain): string[] {
-  return [1, 2].map((number) => `ns${number}.${domain.nameServers}.coombehosting.net`);
+/** In auto-renew period and after, some registries show the expiry of the year to come. */
+function shownExpiry(domain: WorldDomain, { phase, expires }: DomainState, now: number): number {
+  if (expires === null) return now;
+  return phase !== 'active' && rulesOf(domain.ending).isExpiryMoved ? expires + YEAR : expires;
+}
+
+function changedAt({ phase, expires, since }: DomainState, now: number): number {
+  return phase === 'active' ? Math.min(now, (expires ?? now) - YEAR) : (since ?? now);
+}
+
+/** Some names change hands, and some their servers, in the days after the world's beginning. */
+const MOVES_AFTER_MS = 3 * DAY;
+const PARKED_AFTER_MS = 2 * DAY;
+export const PARKING_HOST = 'restingvale.net';
+let beginning = Number.POSITIVE_INFINITY;
+/** When the world begins, from which on names move. */
+export function setBeginning(at: number): void {
+  beginning = at;
+}
+
+export function registrarOf(domain: WorldDomain, { span }: DomainState, now: number): string {
+  const registrar = span?.registrar ?? '';
+  const moves = now > beginning + MOVES_AFTER_MS && domain.role !== 'source' && hash(`moves ${domain.name}`) % 40 === 0;
+  return moves && span?.until === null
+    ? REGISTRARS[(REGISTRARS.indexOf(registrar) + 1) % REGISTRARS.length]
+    : registrar;
+}
+
+export function nameServersOf(domain: WorldDomain, now: number): string[] {
+  const parks =
+    now > beginning + PARKED_AFTER_MS && domain.role !== 'source' && hash(`parks ${domain.name}`) % 40 === 0;
+  return [1, 2].map((number) =>
+    parks ? `ns${number}.parking.${PARKING_HOST}` : `ns${number}.${domain.nameServers}.coombehosting.net`,
+  );
 }
 
 const iso = (at: number) => new Date(at).toISOString().replace(/\.\d+Z$/, 'Z');
@@ -118,17 +152,17 @@ export function whoisText(world: World, name: string, now: number): string {
   if (name.endsWith('.de')) {
     if (!domain || !state?.span) return `% Eskerby registry\r\nDomain: ${name}\r\nStatus: free\r\n`;
     return [
-      '% Eskerby registry', '', `Domain: ${name}`, ...nameServersOf(domain).map((server) => `Nserver: ${server}`),
-      `Status: ${STATUS[state.phase].join(', ')}`, `Registrar: ${state.span.registrar}`, `Created: ${iso(state.span.from)}`,
-      `Expires: ${iso(state.expires ?? now)}`, '',
+      '% Eskerby registry', '', `Domain: ${name}`, ...nameServersOf(domain, now).map((server) => `Nserver: ${server}`),
+      `Status: ${STATUS[state.phase].join(', ')}`, `Registrar: ${registrarOf(domain, state, now)}`, `Created: ${iso(state.span.from)}`,
+      `Expires: ${iso(shownExpiry(domain, state, now))}`, `Changed: ${iso(changedAt(state, now))}`, '',
     ].join('\r\n'); // biome-ignore format: one line of the answer after another
   }
   if (!domain || !state?.span) return `No match for "${name}".\r\n`;
   return [
-    '', '    Domain name:', `        ${name}`, '', '    Registrar:', `        ${state.span.registrar}`, '',
-    `    Registered on: ${dotted(state.span.from)}`, `    Expiry date: ${dotted(state.expires ?? now)}`,
+    '', '    Domain name:', `        ${name}`, '', '    Registrar:', `        ${registrarOf(domain, state, now)}`, '',
+    `    Registered on: ${dotted(state.span.from)}`, `    Expiry date: ${dotted(shownExpiry(domain, state, now))}`,
     '    Registration status:', ...STATUS[state.phase].map((status) => `        ${status}`), '',
-    '    Name servers:', ...nameServersOf(domain).map((server) => `        ${server}`), '',
+    '    Name servers:', ...nameServersOf(domain, now).map((server) => `        ${server}`), '',
   ].join('\r\n'); // biome-ignore format: one line of the answer after another
 }
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Page } from './pages';
 import { Random } from './random';
-import { DAY, stateAt, type World, type WorldDomain } from './world';
+import { DAY, dropOf, stateAt, type World, type WorldDomain } from './world';
 
 /** One venue hands out the feed that Jam Ladle describes, the other a table as it likes it. */
 export const VENUES = [
@@ -155,9 +155,8 @@ function* dropsOfToday(world: World, now: number): Generator<string> {
   yield 'domain,drop date\n';
   const today = Math.floor(now / DAY) * DAY;
   for (const domain of world.listed) {
-    const { phase, expires } = stateAt(domain, today);
-    if (phase !== 'pending-delete' || expires === null) continue;
-    yield `${domain.name},${new Date(expires + 70 * DAY).toISOString().slice(0, 10)}\n`;
+    if (stateAt(domain, today).phase !== 'pending-delete') continue;
+    yield `${domain.name},${new Date(dropOf(domain) ?? today).toISOString().slice(0, 10)}\n`;
   }
 }
 

@@ -1,6 +1,7 @@
 import { createServer, type Server, type ServerResponse } from 'node:http';
 import { ARCHIVE_HOST, archiveAnswer } from './archive';
 import { type Page, pageOf } from './pages';
+import { registrarAnswer } from './registrar';
 import { Limiter, rdapAnswer } from './registries';
 import { searchAnswer } from './search';
 import { venueAnswer } from './venues';
@@ -20,6 +21,7 @@ export function makeWeb(world: World, now: () => number): Server {
         : (venueAnswer(world, host, path, at, request.headers) ??
           searchAnswer(world, host, path, at) ??
           rdapAnswer(world, limiter, host, path, at) ??
+          registrarAnswer(world, host, path, at) ??
           pageOf(world, host, path, at));
     if (!page) {
       request.socket.destroy();

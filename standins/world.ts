@@ -1,15 +1,10 @@
+import { LONGEST_LAPSE_DAYS, lapseDays, rulesOf, stagesOf } from './lives';
 import { hash, Random } from './random';
 import { type Layout, type Manner, pagesOfSite, type SitePage, type SourceSite } from './sites';
 import { ENDINGS, PLACES, REGISTRARS, SUBJECTS, type Subject, TAILS } from './words';
 
 export const DAY = 86_400_000;
 export const YEAR = 365.25 * DAY;
-/** From expiry on: auto-renew period, redemption, pending delete; then the name is free. */
-export const AUTO_RENEW_DAYS = 35;
-export const REDEMPTION_DAYS = 30;
-export const PENDING_DELETE_DAYS = 5;
-export const LAPSE_DAYS = AUTO_RENEW_DAYS + REDEMPTION_DAYS + PENDING_DELETE_DAYS;
-
 export type Use = 'site' | 'parked' | 'casino' | 'forward' | 'bare';
 
 /** One registration. `until` is the expiry that was not renewed; null: still kept. */
@@ -19,6 +14,8 @@ export interface Span {
   use: Use;
   registrar: string;
   forwardTo?: string;
+  /** The owner of a kept name renews so many days after its expiry; absent: before. */
+  renewsLateDays?: number;
 }
 
 export interface WorldDomain {
@@ -33,6 +30,8 @@ export interface WorldDomain {
   story?: string;
   /** The zone and the record disagree, on purpose. */
   disagrees?: boolean;
+  /** What a registrar says of it while its record has it free. */
+  atRegistrar?: 'premium' | 'reserved';
 }
 
 export type WorldPhase = 'free' | 'active' | 'auto-renew' | 'redemption' | 'pending-delete';
@@ -41,34 +40,46 @@ export interface DomainState {
   phase: WorldPhase;
   span: Span | null;
   delegated: boolean;
-  /** Shown expiry: of a kept name, the next anniversary. */
+  /** When it ran out or will: of a kept name, the next anniversary. */
   expires: number | null;
+  /** Since when it is in its phase. */
+  since: number | null;
 }
 
 /** Where a domain stands at a moment. Everything any server says of it follows from this. */
 export function stateAt(domain: WorldDomain, at: number): DomainState {
   for (const span of domain.spans) {
     if (at < span.from) continue;
-    const expires = span.until ?? anniversary(span.from, at);
-    const late = (at - expires) / DAY;
-    if (late >= LAPSE_DAYS) continue;
-    const phase: WorldPhase =
-      late < 0
-        ? 'active'
-        : late < AUTO_RENEW_DAYS
-          ? 'auto-renew'
-          : late < AUTO_RENEW_DAYS + REDEMPTION_DAYS
-            ? 'redemption'
-            : 'pending-delete';
-    const delegated = phase === 'active' || phase === 'auto-renew' || domain.disagrees === true;
-    return { phase, span, delegated, expires };
+    const expires = span.until ?? anniversary(span, at);
+    const active = (): DomainState => ({ phase: 'active', span, delegated: true, expires, since: span.from });
+    if (at < expires) return active();
+    if (span.until === null) return { ...active(), phase: 'auto-renew', since: expires };
+    const stages = stagesOf(domain.name, domain.ending, span.registrar, expires);
+    if (at >= stages.dropAt) continue;
+    const delegated = domain.disagrees === true;
+    if (at < stages.redemptionAt) return { ...active(), phase: 'auto-renew', since: expires };
+    if (at < stages.pendingDeleteAt)
+      return { phase: 'redemption', span, delegated, expires, since: stages.redemptionAt };
+    // some registries know no pending delete, and set a name free at its hour
+    const { pendingDelete } = rulesOf(domain.ending);
+    if (pendingDelete === 0) continue;
+    return { phase: 'pending-delete', span, delegated, expires, since: stages.pendingDeleteAt };
   }
-  return { phase: 'free', span: null, delegated: domain.disagrees === true, expires: null };
+  return { phase: 'free', span: null, delegated: domain.disagrees === true, expires: null, since: null };
 }
 
-function anniversary(from: number, at: number): number {
-  const years = Math.floor((at - from) / YEAR) + 1;
-  return from + years * YEAR;
+/** When a name that was let go becomes free; null: it is kept. */
+export function dropOf(domain: WorldDomain): number | null {
+  const span = domain.spans.at(-1);
+  if (!span?.until) return null;
+  return stagesOf(domain.name, domain.ending, span.registrar, span.until).dropAt;
+}
+
+/** The expiry that counts at a moment: the next, or while a late owner has not renewed, the last. */
+function anniversary({ from, renewsLateDays = 0 }: Span, at: number): number {
+  const years = Math.floor((at - from) / YEAR);
+  const last = from + years * YEAR;
+  return years > 0 && at < last + renewsLateDays * DAY ? last : last + YEAR;
 }
 
 /** A link of the world. Paths of pages; the domains by name. */
@@ -188,7 +199,7 @@ class WorldMaker {
     this.linkListed(listed, referrers);
     const dropping = [...stories, ...targets, ...background].filter((domain) => {
       const { phase } = stateAt(domain, this.start);
-      return phase === 'pending-delete' || (phase === 'free' && lastDrop(domain) > this.start - 14 * DAY);
+      return phase === 'pending-delete' || (phase === 'free' && (dropOf(domain) ?? 0) > this.start - 14 * DAY);
     });
     return {
       seed: this.seed,
@@ -284,14 +295,19 @@ class WorldMaker {
     return this.add(name, title, subject, role, [this.span(from, null, 'site')]);
   }
 
-  /** A name whose registration ended `ago` days before the start, counted to its drop; negative: yet to come. */
-  private ended(years: number, dropAgoDays: number, use: Use = 'site'): Span {
-    const until = this.start - (dropAgoDays + LAPSE_DAYS) * DAY - this.random.whole(0, 3600) * 1000;
-    return this.span(until - years * YEAR, until, use);
+  /** A registration of a name that drops `ago` days before the start; negative: yet to come. */
+  private ended(name: string, years: number, dropAgoDays: number, use: Use = 'site'): Span {
+    const late = this.random.whole(0, 3600) * 1000;
+    const registrar = this.random.pick(REGISTRARS);
+    const ending = name.slice(name.indexOf('.') + 1);
+    const until = this.start - (dropAgoDays + lapseDays(name, ending, registrar)) * DAY - late;
+    return { from: until - years * YEAR, until, use, registrar };
   }
 
   private lapsed(name: string, title: string, subject: Subject, role: WorldDomain['role']): WorldDomain {
-    return this.add(name, title, subject, role, [this.ended(this.random.whole(1, 15), this.random.whole(1, 3000))]);
+    return this.add(name, title, subject, role, [
+      this.ended(name, this.random.whole(1, 15), this.random.whole(1, 3000)),
+    ]);
   }
 
   /** Every kind of fate that a linked name can have. */
@@ -299,24 +315,26 @@ class WorldMaker {
     const years = this.random.whole(2, 18);
     const fate = this.random.next();
     const { random } = this;
-    if (fate < 0.4) return this.add(name, title, subject, 'target', [this.ended(years, random.whole(5, 2200))]);
-    if (fate < 0.52)
-      return this.add(name, title, subject, 'target', [this.ended(years, -random.whole(1, PENDING_DELETE_DAYS - 1))]);
-    if (fate < 0.64) return this.add(name, title, subject, 'target', [this.ended(years, -random.whole(6, 34))]);
-    if (fate < 0.7) return this.add(name, title, subject, 'target', [this.ended(years, -random.whole(36, 69))]);
+    if (fate < 0.4) return this.add(name, title, subject, 'target', [this.ended(name, years, random.whole(5, 2200))]);
+    if (fate < 0.52) return this.add(name, title, subject, 'target', [this.ended(name, years, -random.whole(1, 4))]);
+    if (fate < 0.64) return this.add(name, title, subject, 'target', [this.ended(name, years, -random.whole(6, 34))]);
+    if (fate < 0.7) return this.add(name, title, subject, 'target', [this.ended(name, years, -random.whole(36, 69))]);
     if (fate < 0.85) {
       const use = random.pick<Use>(['parked', 'parked', 'casino', 'bare']);
-      const first = this.ended(years, random.whole(400, 2500));
-      const again = (first.until ?? 0) + (LAPSE_DAYS + random.whole(1, 300)) * DAY;
+      const first = this.ended(name, years, random.whole(400, 2500));
+      const again = (first.until ?? 0) + (LONGEST_LAPSE_DAYS + random.whole(1, 300)) * DAY;
       return this.add(name, title, subject, 'target', [first, this.span(again, null, use)]);
     }
     return this.keep(name, title, subject, 'target', years);
   }
 
   private listedName(name: string, title: string, subject: Subject): WorldDomain {
-    const drop = this.random.chance(0.6) ? -this.random.whole(1, PENDING_DELETE_DAYS - 1) : this.random.whole(0, 9);
+    const drawn = this.random.chance(0.6) ? -this.random.whole(1, 4) : this.random.whole(0, 9);
+    // lists name what is in pending delete or has dropped; where that stage is shorter or not there, nearer to the drop
+    const { pendingDelete } = rulesOf(name.slice(name.indexOf('.') + 1));
+    const drop = drawn < 0 && -drawn >= pendingDelete ? (pendingDelete > 0 ? -1 : -drawn) : drawn;
     return this.add(name, title, subject, 'listed', [
-      this.ended(this.random.whole(1, 9), drop, this.random.chance(0.4) ? 'site' : 'parked'),
+      this.ended(name, this.random.whole(1, 9), drop, this.random.chance(0.4) ? 'site' : 'parked'),
     ]);
   }
 
@@ -329,37 +347,60 @@ class WorldMaker {
       return domain;
     };
     const club = tell('ossenmerebeeclub.org', 'Ossenmere Bee Club', 'a club that lapsed with excellent links', [
-      this.ended(19, -2),
+      this.ended('ossenmerebeeclub.org', 19, -2),
     ]);
-    const casinoFirst = this.ended(11, 900);
+    const casinoFirst = this.ended('cradlewickhivecraft.com', 11, 900);
     const casino = tell(
       'cradlewickhivecraft.com',
       'Cradlewick Hivecraft',
       'dropped, then a casino page, then dropped again',
-      [casinoFirst, this.span((casinoFirst.until ?? 0) + 90 * DAY, this.start - (LAPSE_DAYS + 12) * DAY, 'casino')],
+      [
+        casinoFirst,
+        this.span((casinoFirst.until ?? 0) + 90 * DAY, this.start - (LONGEST_LAPSE_DAYS + 2) * DAY, 'casino'),
+      ],
     );
     const shop = tell(
       'dunscarrowhiveshop.com',
       'Dunscarrow Hive Shop',
       'a shop whose links all come from one network',
-      [this.ended(6, 40)],
+      [this.ended('dunscarrowhiveshop.com', 6, 40)],
     );
     const forwarder = tell(
       'mirrowbybeeinspector.org',
       'Mirrowby Bee Inspector',
       'forwards to a strong site and borrows its strength',
       [
-        this.ended(8, 1500),
+        this.ended('mirrowbybeeinspector.org', 8, 1500),
         this.span(this.start - 700 * DAY, this.start + 40 * DAY, 'forward', 'merrowvalegazette.com'),
       ],
     );
     const late = tell('tallowendhoneypath.net', 'Tallowend Honey Path', 'the owner renews at the last moment', [
-      this.span(this.start - 9 * YEAR, null, 'site'),
+      // ran out 38 days before the start; its registrar would delete it on day 42, its owner comes on day 40
+      { ...this.span(this.start - 9 * YEAR - 38 * DAY, null, 'site'), renewsLateDays: 40 },
     ]);
     const odd = tell('fennimoorbeeschool.co.uk', 'Fennimoor Bee School', 'free by its record, delegated by DNS', [
-      this.ended(9, 200),
+      this.ended('fennimoorbeeschool.co.uk', 9, 200),
     ]);
     odd.disagrees = true;
+    const held = (name: string, title: string, story: string, atRegistrar: WorldDomain['atRegistrar']) => {
+      const until = this.start - 160 * DAY;
+      const span: Span = { from: until - 12 * YEAR, until, use: 'site', registrar: REGISTRARS[0] };
+      const domain = tell(name, title, story, [span]);
+      domain.atRegistrar = atRegistrar;
+      return domain;
+    };
+    const reserved = held(
+      'lathergillbeemuseum.org',
+      'Lathergill Bee Museum',
+      'free by its record, refused by the registrar',
+      'reserved',
+    );
+    const premium = held(
+      'thornabeckhoney.com',
+      'Thornabeck Honey',
+      'free by its record, dear at the registrar',
+      'premium',
+    );
     const anchors = ['best casino bonus', 'online slots', 'казино онлайн', 'poker jackpot', 'cheap loans'];
     for (let i = 0; i < 60; i++)
       this.link(
@@ -422,7 +463,7 @@ class WorldMaker {
         false,
         this.start - 1000 * DAY,
       );
-    return [club, casino, shop, forwarder, late, odd];
+    return [club, casino, shop, forwarder, late, odd, reserved, premium];
   }
 
   private link(
@@ -577,8 +618,4 @@ function subjectOf(id: string): Subject {
   const found = SUBJECTS.find((subject) => subject.id === id);
   if (!found) throw new Error(`no subject ${id}`);
   return found;
-}
-
-function lastDrop(domain: WorldDomain): number {
-  return (domain.spans.at(-1)?.until ?? Number.POSITIVE_INFINITY) + LAPSE_DAYS * DAY;
 }

@@ -3,11 +3,12 @@ import { isOpen, priceAt } from '../core/listings/listing';
 import { homeMinor } from '../core/listings/rates';
 import { displayName, nameFacts } from '../core/names/domain';
 import { readRates, type Store } from '../store/database';
-import { checksOf, findDomain, sightingsOf } from '../store/domains';
+import { findDomain, sightingsOf } from '../store/domains';
 import { anchorsOf, lastMeasurement, linkCountsBySource, referrersOf, spamCardOf } from '../store/links';
 import { changesOf, listingsOf } from '../store/listings';
 import { tagsOf } from '../store/marks';
 import { shortlistedFor } from '../store/shortlist';
+import { checksOf } from '../store/verdicts';
 import { domainView } from './views';
 
 const REFERRERS_SHOWN = 200;

@@ -1,12 +1,7 @@
-import { type Evidence, judgePhase, type RegistrationRecord, type Verdict } from '../core/lifecycle/phase';
-import { DnsClient } from '../net/dns';
-import { HttpClient } from '../net/http';
-import { Pacer } from '../net/pacer';
-import { RdapClient, type RecordAnswer } from '../net/rdap';
-import { WhoisClient } from '../net/whois';
-import { resolversOf } from '../store/config';
-import { type CheckEntry, putVerdict } from '../store/domains';
-import type { JobContext } from './context';
+import type { DnsOutcome, Phase } from '../core/lifecycle/phase';
+import type { Store } from '../store/database';
+import { addQuestions, countLanesOf, leaveQuestions, newsFor, type QuestionDepth } from '../store/questions';
+import { Stopped } from './context';
 import { writePatiently } from './patience';
 
 export interface Candidate {
@@ -15,142 +10,134 @@ export interface Candidate {
   ending: string;
 }
 
-/** What DNS said of a candidate, before its registry is asked. */
-export type DnsOutcome = NonNullable<Evidence['dns']>;
+const LOOK_MS = 60;
+const GATHER_MS = 15;
+
+interface Asking {
+  candidate: Candidate;
+  resolve(dns: DnsOutcome): void;
+  reject(error: unknown): void;
+}
 
 /**
- * DNS first; a delegated name is taken, and nobody else is asked. The others go on to their registry's RDAP server, or
- * WHOIS where the ending has no RDAP. Each server has its own lane, so that a slow one holds up nobody else.
+ * Puts questions into the engine's one queue (asker.ts) and hears what comes of them. Who asks has no servers, budgets or waits to
+ * care for, and shares a question with whoever asks the same.
  */
 export class Checker {
-  private readonly http: HttpClient;
-  private readonly dns: DnsClient;
-  private readonly rdap: RdapClient;
-  private readonly whois: WhoisClient;
-  private readonly lanes = new Map<string, Lane>();
+  private readonly fresh: Asking[] = [];
+  private readonly asked = new Map<number, Asking>();
+  private readonly open = new Map<number, Candidate>();
+  private lastNews = 0;
+  private gathering: NodeJS.Timeout | null = null;
+  private readonly looking: NodeJS.Timeout;
+  private failure: unknown = null;
+  private idle: (() => void)[] = [];
 
-  /** @param settled told after each verdict is on disk. */
+  /**
+   * @param id under which the questions are asked: that of the job, or a negative number of its own.
+   * @param settled told after each verdict is on disk.
+   */
   constructor(
-    private readonly context: Pick<JobContext, 'store' | 'settings' | 'signal' | 'log'>,
-    private readonly settled: (candidate: Candidate, verdict: Verdict) => void,
+    private readonly context: { store: Store; signal: AbortSignal },
+    private readonly id: number,
+    private readonly settled: (candidate: Candidate, phase: Phase) => void,
+    private readonly depth: QuestionDepth = 'record',
   ) {
-    const { store, settings } = context;
-    this.http = new HttpClient({
-      userAgent: settings.userAgent,
-      connector: store.config.connector,
-      allowedPrivate: settings.allowedPrivate,
-      timeoutMs: 15_000,
-    });
-    const pacer = new Pacer({ intervalMs: settings.registryIntervalMs, maxIntervalMs: 15 * 60_000 });
-    this.dns = new DnsClient({ resolvers: resolversOf(settings), timeoutMs: 2000, tries: 2 });
-    this.rdap = new RdapClient(this.http, pacer, settings.rdapBootstrap);
-    this.whois = new WhoisClient({ ...store.config.whois, timeoutMs: 15_000 }, pacer);
+    leaveQuestions(context.store, id, false); // of an earlier run
+    this.looking = setInterval(() => this.look(), LOOK_MS);
   }
 
-  /** Asks DNS and resolves with what it said; the registry's question waits in its lane. */
-  async ask(candidate: Candidate): Promise<DnsOutcome> {
-    const answer = await this.dns.delegation(candidate.name);
-    const { outcome, server, detail, elapsedMs } = answer;
-    const entry: CheckEntry = { step: 'dns', server, outcome, detail, elapsedMs };
-    if (outcome === 'delegated') {
-      await this.settle(candidate, { dns: 'delegated' }, [entry], null);
-      return outcome;
-    }
-    const base = await this.rdap.serverFor(candidate.ending).catch((error: Error) => {
-      this.context.log.warn({ error: error.message }, 'no RDAP bootstrap');
-      return null;
+  /** Resolves with what DNS said; the registry's answer is told later. */
+  ask(candidate: Candidate): Promise<DnsOutcome> {
+    return new Promise((resolve, reject) => {
+      this.fresh.push({ candidate, resolve, reject });
+      this.gathering ??= setTimeout(() => void this.send(), GATHER_MS);
     });
-    const key = base ?? `whois ${candidate.ending}`;
-    let lane = this.lanes.get(key);
-    if (!lane) {
-      lane = new Lane();
-      this.lanes.set(key, lane);
-    }
-    lane.add(() => this.askRecord(candidate, entry, base));
-    return outcome;
   }
 
-  /** Resolves when every registry has been asked. @throws what a lane threw. */
+  /** Resolves when every question has been answered. @throws what went wrong. */
   async drained(): Promise<void> {
-    await Promise.all([...this.lanes.values()].map((lane) => lane.drained()));
+    while (this.waiting > 0 && !this.failure) await new Promise<void>((resolve) => this.idle.push(resolve));
+    if (this.failure) throw this.failure;
   }
 
-  /** Questions that wait for a registry. */
+  /** Questions that have no verdict yet. */
   get waiting(): number {
-    let sum = 0;
-    for (const lane of this.lanes.values()) sum += lane.waiting;
-    return sum;
+    return this.fresh.length + this.open.size;
   }
 
   /** What is being waited for, in words. */
   laneMessage(): string {
-    const longest = [...this.lanes].sort((a, b) => b[1].waiting - a[1].waiting)[0];
+    const lanes = countLanesOf(this.context.store, this.id).filter(({ step }) => step !== 'dns');
+    const longest = lanes.sort((a, b) => b.waiting - a.waiting)[0];
     return longest
-      ? `asking registries; ${longest[1].waiting} wait for ${longest[0].replace(/^https?:\/\//, '').replace(/\/$/, '')}`
+      ? `asking registries; ${longest.waiting} wait for ${longest.server.replace(/^https?:\/\/|\/$/g, '')}`
       : '';
   }
 
-  async close(): Promise<void> {
-    for (const lane of this.lanes.values()) lane.stop();
-    await this.http.close();
+  /** @param goOn whether what has no verdict yet is asked all the same, when its turn comes. */
+  close(goOn = false): void {
+    clearInterval(this.looking);
+    if (this.gathering) clearTimeout(this.gathering);
+    this.end(new Stopped());
+    leaveQuestions(this.context.store, this.id, goOn);
   }
 
-  private async askRecord(candidate: Candidate, dnsEntry: CheckEntry, base: string | null): Promise<void> {
-    const { signal } = this.context;
-    const answer: RecordAnswer | null = base
-      ? await this.rdap.domain(base, candidate.name, signal)
-      : await this.whois.domain(candidate.name, candidate.ending, signal);
-    const evidence: Evidence = { dns: dnsEntry.outcome as DnsOutcome };
-    const entries = [dnsEntry];
-    if (answer) {
-      evidence.record = { outcome: answer.outcome, record: answer.record };
-      entries.push({
-        step: base ? 'rdap' : 'whois',
-        server: answer.server,
-        outcome: answer.outcome,
-        detail: answer.detail,
-        elapsedMs: answer.elapsedMs,
-      });
+  private async send(): Promise<void> {
+    this.gathering = null;
+    const part = this.fresh.splice(0);
+    for (const asking of part) {
+      this.asked.set(asking.candidate.id, asking);
+      this.open.set(asking.candidate.id, asking.candidate);
     }
-    await this.settle(candidate, evidence, entries, answer?.record ?? null);
-  }
-
-  private async settle(
-    candidate: Candidate,
-    evidence: Evidence,
-    entries: CheckEntry[],
-    record: RegistrationRecord | null,
-  ): Promise<void> {
     const { store, signal } = this.context;
-    const at = store.now();
-    const verdict = judgePhase(evidence, at);
-    await writePatiently(store, signal, () => putVerdict(store, candidate.id, at, entries, verdict, record));
-    this.settled(candidate, verdict);
-  }
-}
-
-/** One server's questions, one after another. */
-class Lane {
-  private chain: Promise<void> = Promise.resolve();
-  private stopped = false;
-  waiting = 0;
-
-  add(act: () => Promise<void>): void {
-    this.waiting++;
-    this.chain = this.chain.then(async () => {
-      if (this.stopped) return;
-      await act();
-      this.waiting--;
-    });
-    this.chain.catch(() => undefined); // seen by drained()
+    const ids = part.map(({ candidate }) => candidate.id);
+    try {
+      await writePatiently(store, signal, () => addQuestions(store, this.id, ids, this.depth));
+    } catch (error) {
+      this.end(error);
+    }
   }
 
-  drained(): Promise<void> {
-    return this.chain;
+  private look(): void {
+    const { store, signal } = this.context;
+    if (signal.aborted) this.end(new Stopped());
+    if (this.open.size === 0) return;
+    try {
+      for (const { id, domainId, dns, phase } of newsFor(store, this.id, this.lastNews)) {
+        this.lastNews = id;
+        this.hear(domainId, dns, phase);
+      }
+    } catch (error) {
+      this.end(error);
+    }
+    if (this.waiting === 0) for (const resolve of this.idle.splice(0)) resolve();
   }
 
-  stop(): void {
-    this.stopped = true;
+  private hear(domainId: number, dns: DnsOutcome | null, phase: Phase | null): void {
+    const candidate = this.open.get(domainId);
+    if (!candidate) return;
+    const asking = this.asked.get(domainId);
+    if (dns && asking) {
+      this.asked.delete(domainId);
+      asking.resolve(dns);
+    }
+    if (phase === null) return;
+    this.open.delete(domainId);
+    if (asking) {
+      this.asked.delete(domainId);
+      asking.resolve(dns ?? 'failed');
+    }
+    this.settled(candidate, phase);
+  }
+
+  private end(error: unknown): void {
+    this.failure ??= error;
+    for (const { reject } of [...this.asked.values(), ...this.fresh]) reject(error);
+    this.asked.clear();
+    this.fresh.length = 0;
+    this.open.clear();
+    for (const resolve of this.idle.splice(0)) resolve();
   }
 }
 

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { ensureBrief } from '../store/briefs';
 import { dataFolder } from '../store/config';
 import { openStore } from '../store/database';
+import { AskerHost } from './asker-host';
 import { Clock } from './clock';
 import { Digest } from './digest';
 import { openLog } from './log';
@@ -55,6 +56,8 @@ async function main(): Promise<void> {
   const path = join(folder, 'engine.json');
   writeFileSync(`${path}.new`, JSON.stringify(address), { mode: 0o600 });
   renameSync(`${path}.new`, path);
+  const asker = new AskerHost(folder, log, (ids) => refresh(ids, null));
+  asker.start();
   runner.start();
   const clock = new Clock(store, runner, (ids) => refresh(ids, null), log);
   clock.also(() => {
@@ -74,7 +77,7 @@ async function main(): Promise<void> {
     clearInterval(saving);
     // what a job that is stopped wrote last may not have been told to the index
     const wasIdle = isIdle();
-    await runner.close();
+    await Promise.all([runner.close(), asker.stop()]);
     if (wasIdle) await pool.save(isIdle).catch(() => false);
     server.close();
     rmSync(path, { force: true });

@@ -191,7 +191,7 @@ async function checkDomains(
       links.flatMap((link) => (link.state === 'dead' && link.status === null && link.domain ? link.domain : [])),
     ),
   ];
-  const checker = new Checker(context, ({ id }) => context.changed([id]));
+  const checker = new Checker(context, -Date.now(), () => undefined);
   const gone = new Set<string>();
   try {
     await inParallel(names, LINKS_AT_ONCE, async (name) => {
@@ -209,7 +209,7 @@ async function checkDomains(
     ]);
     clearTimeout(timer);
   } finally {
-    await checker.close();
+    checker.close(true);
   }
   for (const link of links) {
     if (link.domain === null) continue;

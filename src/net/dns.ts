@@ -1,14 +1,16 @@
-import { createSocket } from 'node:dgram';
-import { connect } from 'node:net';
-import packet from 'dns-packet';
+import { randomInt } from 'node:crypto';
 import type { DnsOutcome } from '../core/lifecycle/phase';
+import { AddressGuard } from './address-guard';
+import { DnsExchange, type DnsReply } from './dns-exchange';
+
+export { hostPort } from './dns-exchange';
 
 export interface DnsAnswer {
   outcome: DnsOutcome;
   /** `host:port` that answered last. */
   server: string;
   nameServers: string[];
-  /** What was said, in words: rcode, or how it failed. */
+  /** What was said, in words: by whom, and how it failed. */
   detail: string;
   elapsedMs: number;
 }
@@ -17,140 +19,193 @@ export interface DnsOptions {
   /** `host:port` of recursive resolvers, tried in order. */
   resolvers: string[];
   timeoutMs: number;
+  /** How often a server is asked before the next. */
   tries: number;
+  /** `host:port` that stands in for every ending's own servers; null: the servers themselves, at port 53. */
+  connector?: string | null;
+  /** Whether endings have their own servers asked at all; false: only resolvers are. */
+  asksEndings?: boolean;
+  /** Private addresses that may be asked. */
+  allowedPrivate?: string[];
 }
 
-interface Reply {
-  rcode: string;
-  truncated: boolean;
-  nameServers: string[];
+/** Servers of an ending, the one that answered best last first. */
+interface Ending {
+  zone: string;
+  servers: { address: string; name: string; troubles: number }[];
 }
 
-const UDP_PAYLOAD_BYTES = 1232;
+const ENDING_MS = 3_600_000;
+/** Endings whose servers could not be found are tried again after this. */
+const NOT_FOUND_MS = 60_000;
+const SERVERS_PER_ENDING = 4;
 
-/** Asks for the NS records of a domain (RFC 1035; EDNS0 payload size by RFC 6891; TCP after truncation, RFC 7766). */
+/**
+ * Finds out whether a domain is delegated. The servers of its ending are asked themselves: they know, their "no such name" is no
+ * resolver's invention, and their referral is there even where the domain's own servers are lame. Resolvers find those servers, and
+ * stand in where none of them answers.
+ */
 export class DnsClient {
-  constructor(private readonly options: DnsOptions) {}
+  private readonly exchange: DnsExchange;
+  private readonly guard: AddressGuard;
+  private readonly endings = new Map<string, { search: Promise<Ending | null>; until: number }>();
+  private readonly liars = new Map<string, { lies: Promise<boolean>; until: number }>();
 
-  /** Never throws: a failure is an outcome. A failure of one resolver sends the question to the next. */
-  async delegation(name: string): Promise<DnsAnswer> {
+  constructor(private readonly options: DnsOptions) {
+    this.exchange = new DnsExchange(options.timeoutMs);
+    this.guard = new AddressGuard(options.allowedPrivate ?? []);
+  }
+
+  close(): void {
+    this.exchange.close();
+  }
+
+  /** Never throws: a failure is an outcome. */
+  async delegation(name: string, ending = name.slice(name.indexOf('.') + 1)): Promise<DnsAnswer> {
     const started = performance.now();
+    const answer = (await this.fromEnding(name, ending)) ?? (await this.fromResolvers(name, ending));
+    return { ...answer, elapsedMs: Math.round(performance.now() - started) };
+  }
+
+  /**
+   * Whether the servers that a domain is delegated to speak for it: their SOA, by way of a resolver. A lame delegation is one whose
+   * servers do not.
+   *
+   * @returns null when no resolver could say.
+   */
+  async isServed(name: string): Promise<boolean | null> {
+    for (const resolver of this.options.resolvers) {
+      const reply = await this.exchange.ask(resolver, name, 'SOA', true).catch(() => null);
+      if (!reply) continue;
+      if (reply.rcode === 'SERVFAIL') return false;
+      if (reply.rcode === 'NOERROR') return reply.hasSoa;
+    }
+    return null;
+  }
+
+  /** @returns null when none of the ending's servers gives an answer that can be used. */
+  private async fromEnding(name: string, ending: string): Promise<Omit<DnsAnswer, 'elapsedMs'> | null> {
+    if (this.options.asksEndings === false) return null;
+    const found = await this.endingOf(ending);
+    if (!found) return null;
+    for (let attempt = 0; attempt < this.options.tries; attempt++) {
+      const servers = [...found.servers].sort((a, b) => a.troubles - b.troubles);
+      for (const server of servers) {
+        const reply = await this.exchange.ask(server.address, name, 'NS', false).catch(() => null);
+        const outcome = reply && outcomeAtEnding(reply, name);
+        if (!outcome) {
+          server.troubles++;
+          continue;
+        }
+        server.troubles *= 0.9;
+        return {
+          outcome,
+          server: server.name,
+          nameServers: serversFor(reply, name),
+          detail: `${reply.rcode} from the servers of .${found.zone}`,
+        };
+      }
+    }
+    return null;
+  }
+
+  private async fromResolvers(name: string, ending: string): Promise<Omit<DnsAnswer, 'elapsedMs'>> {
     let detail = 'no resolver is set';
     let server = '';
-    for (let attempt = 0; attempt < this.options.tries; attempt++) {
+    for (let attempt = 0; attempt < this.options.tries; attempt++)
       for (server of this.options.resolvers) {
         try {
-          const reply = await this.ask(server, name);
-          const outcome = outcomeOf(reply);
-          detail = reply.rcode;
-          if (outcome !== 'failed')
-            return {
-              outcome,
-              server,
-              nameServers: reply.nameServers,
-              detail,
-              elapsedMs: Math.round(performance.now() - started),
-            };
+          const reply = await this.exchange.ask(server, name, 'NS', true);
+          const outcome = outcomeAtResolver(reply, name);
+          detail = `${reply.rcode} from a resolver`;
+          if (outcome === 'failed') continue;
+          if (outcome !== 'nxdomain' && (await this.lies(server, ending))) {
+            detail = 'the resolver answers for names that do not exist';
+            continue;
+          }
+          return { outcome, server, nameServers: serversFor(reply, name), detail };
         } catch (error) {
           detail = (error as Error).message;
         }
       }
+    return { outcome: 'failed', server, nameServers: [], detail };
+  }
+
+  /** Whether a resolver finds servers for a name that cannot be there. */
+  private lies(resolver: string, ending: string): Promise<boolean> {
+    const key = `${resolver} ${ending}`;
+    const known = this.liars.get(key);
+    if (known && known.until > Date.now()) return known.lies;
+    const letters = Array.from({ length: 24 }, () => String.fromCharCode(97 + randomInt(26))).join('');
+    const name = `${letters}.${ending}`;
+    const lies = this.exchange.ask(resolver, name, 'NS', true).then(
+      (reply) => outcomeAtResolver(reply, name) === 'delegated',
+      () => false,
+    );
+    this.liars.set(key, { lies, until: Date.now() + ENDING_MS });
+    return lies;
+  }
+
+  /** Whoever comes while they are searched for waits for the same search. */
+  private endingOf(ending: string): Promise<Ending | null> {
+    const known = this.endings.get(ending);
+    if (known && known.until > Date.now()) return known.search;
+    const entry = { search: this.findEnding(ending), until: Date.now() + ENDING_MS };
+    this.endings.set(ending, entry);
+    void entry.search.then((found) => {
+      if (!found) entry.until = Date.now() + NOT_FOUND_MS;
+    });
+    return entry.search;
+  }
+
+  private async findEnding(ending: string): Promise<Ending | null> {
+    const { connector } = this.options;
+    if (connector)
+      return { zone: ending, servers: [{ address: connector, name: `the servers of .${ending}`, troubles: 0 }] };
+    for (let zone = ending; zone !== ''; zone = zone.includes('.') ? zone.slice(zone.indexOf('.') + 1) : '') {
+      const servers = await this.serversOf(zone);
+      if (servers.length > 0) return { zone, servers };
     }
-    return { outcome: 'failed', server, nameServers: [], detail, elapsedMs: Math.round(performance.now() - started) };
-  }
-
-  private async ask(server: string, name: string): Promise<Reply> {
-    const id = Math.floor(Math.random() * 65536);
-    const question = packet.encode({
-      type: 'query',
-      id,
-      flags: packet.RECURSION_DESIRED,
-      questions: [{ type: 'NS', name, class: 'IN' }],
-      additionals: [
-        {
-          type: 'OPT',
-          name: '.',
-          udpPayloadSize: UDP_PAYLOAD_BYTES,
-          extendedRcode: 0,
-          ednsVersion: 0,
-          flags: 0,
-          flag_do: false,
-          options: [],
-        },
-      ],
-    });
-    const reply = await this.overUdp(server, question, id, name);
-    return reply.truncated ? this.overTcp(server, question, id, name) : reply;
-  }
-
-  private overUdp(server: string, question: Buffer, id: number, name: string): Promise<Reply> {
-    const { host, port } = hostPort(server);
-    return new Promise((resolve, reject) => {
-      const socket = createSocket(host.includes(':') ? 'udp6' : 'udp4');
-      const done = (act: () => void) => {
-        clearTimeout(timer);
-        socket.close();
-        act();
-      };
-      const timer = setTimeout(() => done(() => reject(new Error('no answer in time'))), this.options.timeoutMs);
-      socket.on('error', (error) => done(() => reject(error)));
-      socket.on('message', (message) => {
-        const reply = readReply(message, id, name);
-        if (reply) done(() => resolve(reply)); // what does not match the question is not an answer to it
-      });
-      socket.connect(port, host, () => socket.send(question));
-    });
-  }
-
-  private overTcp(server: string, question: Buffer, id: number, name: string): Promise<Reply> {
-    const { host, port } = hostPort(server);
-    return new Promise((resolve, reject) => {
-      const socket = connect({ host, port });
-      let received = Buffer.alloc(0);
-      socket.setTimeout(this.options.timeoutMs, () => socket.destroy(new Error('no answer in time over TCP')));
-      socket.on('error', reject);
-      socket.on('close', () => reject(new Error('the answer over TCP was cut short')));
-      socket.on('connect', () => {
-        const length = Buffer.alloc(2);
-        length.writeUInt16BE(question.length);
-        socket.write(Buffer.concat([length, question]));
-      });
-      socket.on('data', (chunk) => {
-        received = Buffer.concat([received, chunk]);
-        if (received.length < 2 || received.length < 2 + received.readUInt16BE(0)) return;
-        const reply = readReply(received.subarray(2, 2 + received.readUInt16BE(0)), id, name);
-        if (reply) resolve(reply);
-        else reject(new Error('the answer over TCP cannot be read'));
-        socket.destroy();
-      });
-    });
-  }
-}
-
-function readReply(message: Buffer, id: number, name: string): Reply | null {
-  let decoded: packet.DecodedPacket & { rcode?: string };
-  try {
-    decoded = packet.decode(message);
-  } catch {
     return null;
   }
-  const asked = decoded.questions?.[0];
-  if (decoded.id !== id || decoded.type !== 'response' || asked?.name.toLowerCase() !== name) return null;
-  const nameServers = (decoded.answers ?? []).flatMap((answer) =>
-    answer.type === 'NS' && answer.name.toLowerCase() === name ? [String(answer.data).toLowerCase()] : [],
-  );
-  return { rcode: decoded.rcode ?? 'NOERROR', truncated: decoded.flag_tc, nameServers };
+
+  private async serversOf(zone: string): Promise<Ending['servers']> {
+    for (const resolver of this.options.resolvers) {
+      const reply = await this.exchange.ask(resolver, zone, 'NS', true).catch(() => null);
+      const names = reply ? serversFor(reply, zone) : [];
+      const servers: Ending['servers'] = [];
+      for (const name of names) {
+        if (servers.length === SERVERS_PER_ENDING) break;
+        const glue = reply?.addresses.find(({ owner }) => owner === name)?.address;
+        const address = glue ?? (await this.addressOf(resolver, name));
+        if (address && this.guard.permits(address))
+          servers.push({ address: address.includes(':') ? `[${address}]:53` : `${address}:53`, name, troubles: 0 });
+      }
+      if (servers.length > 0) return servers;
+    }
+    return [];
+  }
+
+  private async addressOf(resolver: string, name: string): Promise<string | null> {
+    const reply = await this.exchange.ask(resolver, name, 'A', true).catch(() => null);
+    return reply?.addresses[0]?.address ?? null;
+  }
 }
 
-function outcomeOf(reply: Reply): DnsOutcome {
+function serversFor(reply: DnsReply, name: string): string[] {
+  return reply.nameServers.flatMap(({ owner, server }) => (owner === name ? [server] : []));
+}
+
+/** What a server of the ending says; null: it does not speak for the ending, or would not answer. */
+function outcomeAtEnding(reply: DnsReply, name: string): DnsOutcome | null {
+  if (reply.rcode === 'NXDOMAIN') return reply.isAuthoritative ? 'nxdomain' : null;
+  if (reply.rcode !== 'NOERROR') return null;
+  if (serversFor(reply, name).length > 0) return 'delegated';
+  return reply.isAuthoritative ? 'no-delegation' : null;
+}
+
+function outcomeAtResolver(reply: DnsReply, name: string): DnsOutcome {
   if (reply.rcode === 'NXDOMAIN') return 'nxdomain';
   if (reply.rcode !== 'NOERROR') return 'failed';
-  return reply.nameServers.length > 0 ? 'delegated' : 'no-delegation';
-}
-
-/** Splits `127.0.0.1:53` and `[::1]:53`. */
-export function hostPort(text: string, defaultPort = 53): { host: string; port: number } {
-  const found = /^(?:\[([^\]]+)\]|([^:]+))(?::(\d+))?$/.exec(text);
-  if (!found) return { host: text, port: defaultPort };
-  return { host: found[1] ?? found[2], port: found[3] ? Number(found[3]) : defaultPort };
+  return serversFor(reply, name).length > 0 ? 'delegated' : 'no-delegation';
 }

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { RecordOutcome, RegistrationRecord } from '../core/lifecycle/phase';
 import { NetError } from './errors';
 import type { HttpClient } from './http';
-import { type Pacer, retryAfterMs } from './pacer';
+import { retryAfterMs } from './pacer';
 
 export interface RecordAnswer {
   outcome: RecordOutcome;
@@ -11,6 +11,12 @@ export interface RecordAnswer {
   server: string;
   detail: string;
   elapsedMs: number;
+  /** How long the server wants to be left alone, ms; null: it does not say. */
+  retryAfterMs: number | null;
+  /** Whether the connection broke or nothing came in time. */
+  isDropped: boolean;
+  /** The text, where it could not be understood; null: there is no more in it than in the record. */
+  text: string | null;
 }
 
 /** RFC 9224 section 3: pairs of endings and base addresses. */
@@ -34,9 +40,7 @@ const DomainObject = z.object({
     .default([]),
 });
 
-const MAX_TRIES = 4;
-/** A registry that asks for a longer pause is left alone; its names stay unknown until they are checked again. */
-const LONGEST_WAIT_MS = 20_000;
+const KEPT_CHARACTERS = 4000;
 
 /** RDAP (RFC 9082, 9083) with the bootstrap of RFC 9224. */
 export class RdapClient {
@@ -44,7 +48,6 @@ export class RdapClient {
 
   constructor(
     private readonly http: HttpClient,
-    private readonly pacer: Pacer,
     /** Address or path of the bootstrap file. */
     private readonly bootstrap: string,
   ) {}
@@ -66,43 +69,30 @@ export class RdapClient {
     }
   }
 
-  /** Asks for a domain. Waits its turn; after a refusal tries again, unless the server wants a long pause. */
+  /** Asks for a domain, one question; when it may be asked is the caller's care. Throws only when the signal aborts. */
   async domain(base: string, name: string, signal?: AbortSignal): Promise<RecordAnswer> {
     const server = new URL(base).host;
-    for (let attempt = 1; ; attempt++) {
-      const wait = this.pacer.waitMs(server);
-      if (wait > LONGEST_WAIT_MS) {
-        const detail = `not asked: the registry wants a pause of ${Math.ceil(wait / 60_000)} min more`;
-        return { outcome: 'refused', record: null, server, detail, elapsedMs: 0 };
+    const none = { record: null, server, retryAfterMs: null, isDropped: false, text: null };
+    try {
+      const { status, headers, body, elapsedMs } = await this.http.get(new URL(`domain/${name}`, base).href, {
+        accept: 'application/rdap+json',
+        signal,
+      });
+      if (status === 429 || status === 503) {
+        const wait = retryAfterMs(headers['retry-after'], Date.now());
+        return { ...none, outcome: 'refused', detail: `HTTP ${status}`, elapsedMs, retryAfterMs: wait };
       }
-      await this.pacer.turn(server, signal);
-      try {
-        const answer = await this.http.get(new URL(`domain/${name}`, base).href, {
-          accept: 'application/rdap+json',
-          signal,
-        });
-        if (answer.status === 429 || answer.status === 503) {
-          this.pacer.refused(server, retryAfterMs(answer.headers['retry-after'], Date.now()));
-          if (attempt < MAX_TRIES) continue;
-          return {
-            outcome: 'refused',
-            record: null,
-            server,
-            detail: `HTTP ${answer.status}, ${attempt} times`,
-            elapsedMs: answer.elapsedMs,
-          };
-        }
-        this.pacer.answered(server);
-        return {
-          ...readAnswer(answer.status, answer.body.toString('utf8'), name),
-          server,
-          elapsedMs: answer.elapsedMs,
-        };
-      } catch (error) {
-        if (!(error instanceof NetError) || error.code === 'stopped') throw error;
-        if (attempt < 2) continue;
-        return { outcome: 'failed', record: null, server, detail: error.message, elapsedMs: 0 };
-      }
+      const text = body.toString('utf8');
+      const answer = readAnswer(status, text, name);
+      return {
+        ...none,
+        ...answer,
+        elapsedMs,
+        text: answer.outcome === 'failed' ? text.slice(0, KEPT_CHARACTERS) : null,
+      };
+    } catch (error) {
+      if (!(error instanceof NetError) || error.code === 'stopped') throw error;
+      return { ...none, outcome: 'failed', detail: error.message, elapsedMs: 0, isDropped: true };
     }
   }
 

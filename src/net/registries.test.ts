@@ -1,7 +1,7 @@
 import { createSocket } from 'node:dgram';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
-import { type AddressInfo, createServer as createTcp } from 'node:net';
+import { type AddressInfo, createServer as createTcp, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import packet from 'dns-packet';
@@ -11,6 +11,7 @@ import { DnsClient, hostPort } from './dns';
 import { HttpClient } from './http';
 import { Pacer, retryAfterMs } from './pacer';
 import { RdapClient, readAnswer } from './rdap';
+import { readRegistrar } from './registrar';
 import { WhoisClient } from './whois';
 
 const open: (() => void)[] = [];
@@ -54,12 +55,20 @@ const answer = (query: packet.Packet, part: Partial<packet.Packet> & { rcode?: n
 const ns = (query: packet.Packet): packet.Answer[] => [
   { type: 'NS', name: query.questions?.[0].name ?? '', ttl: 60, data: 'ns1.coombehosting.net' },
 ];
+const NAME = 'pellgatehives.org';
 const ask = (...resolvers: string[]) =>
-  new DnsClient({ resolvers, timeoutMs: 150, tries: 2 }).delegation('pellgatehives.org');
+  new DnsClient({ resolvers, timeoutMs: 150, tries: 2, asksEndings: false }).delegation(NAME);
+/** With the servers of the ending at one address, and a resolver at another. */
+const askEnding = (connector: string, resolver: string) =>
+  new DnsClient({ resolvers: [resolver], timeoutMs: 150, tries: 1, connector }).delegation(NAME);
+const honest = (query: packet.Packet) =>
+  query.questions?.[0].name === NAME ? answer(query, { answers: ns(query) }) : answer(query, { rcode: 3 });
+const referral = (query: packet.Packet) => answer(query, { authorities: ns(query) });
+const noSuchName = (query: packet.Packet) => answer(query, { rcode: 3, flags: packet.AUTHORITATIVE_ANSWER });
 
 describe('DnsClient', () => {
   it.each([
-    ['delegated', (query: packet.Packet) => answer(query, { answers: ns(query) })],
+    ['delegated', honest],
     ['nxdomain', (query: packet.Packet) => answer(query, { rcode: 3 })],
     ['no-delegation', (query: packet.Packet) => answer(query)],
     ['failed', (query: packet.Packet) => answer(query, { rcode: 2 })],
@@ -76,7 +85,7 @@ describe('DnsClient', () => {
 
   it('asks again over TCP when the answer was cut', async () => {
     const server = await dnsServer((query, overTcp) =>
-      overTcp ? answer(query, { answers: ns(query) }) : answer(query, { flags: packet.TRUNCATED_RESPONSE }),
+      overTcp ? honest(query) : answer(query, { flags: packet.TRUNCATED_RESPONSE }),
     );
     expect(await ask(server)).toMatchObject({ outcome: 'delegated', nameServers: ['ns1.coombehosting.net'] });
   });
@@ -85,6 +94,89 @@ describe('DnsClient', () => {
     const down = await dnsServer(() => null);
     const up = await dnsServer((query) => answer(query, { rcode: 3 }));
     expect(await ask(down, up)).toMatchObject({ outcome: 'nxdomain', server: up });
+  });
+
+  it('believes the servers of the ending before any resolver', async () => {
+    const liar = await dnsServer((query) => answer(query, { answers: ns(query) }));
+    expect(await askEnding(await dnsServer(noSuchName), liar)).toMatchObject({ outcome: 'nxdomain' });
+    const nobody = await dnsServer((query) => answer(query, { rcode: 3 }));
+    expect(await askEnding(await dnsServer(referral), nobody)).toMatchObject({
+      outcome: 'delegated',
+      nameServers: ['ns1.coombehosting.net'],
+    });
+  });
+
+  it.each([
+    ['does not speak for the ending', (query: packet.Packet) => answer(query, { rcode: 3 })],
+    ['refuses', (query: packet.Packet) => answer(query, { rcode: 5 })],
+    [
+      'refers elsewhere',
+      (query: packet.Packet) =>
+        answer(query, { authorities: [{ type: 'NS', name: 'org', ttl: 60, data: 'a.registry.org' }] }),
+    ],
+    ['is silent', () => null],
+    ['breaks', (query: packet.Packet) => answer(query, { rcode: 2 })],
+  ] as [string, DnsReply][])('asks a resolver when a server of the ending %s', async (_, reply) => {
+    const resolver = await dnsServer(honest);
+    expect(await askEnding(await dnsServer(reply), resolver)).toMatchObject({ outcome: 'delegated', server: resolver });
+  });
+
+  it('finds the servers of an ending by a resolver, and keeps to those it may reach', async () => {
+    let asked = 0;
+    const resolver = await dnsServer((query) => {
+      asked++;
+      const name = query.questions?.[0].name ?? '';
+      if (name === 'org')
+        return answer(query, {
+          answers: [{ type: 'NS', name, ttl: 60, data: 'a.registry.org' }],
+          additionals: [{ type: 'A', name: 'a.registry.org', ttl: 60, data: '127.0.0.1' }],
+        });
+      return answer(query, { rcode: 3 });
+    });
+    const client = new DnsClient({ resolvers: [resolver], timeoutMs: 150, tries: 1 });
+    // the server is on loopback, which nobody allowed: the resolver answers instead
+    expect(await client.delegation(NAME)).toMatchObject({ outcome: 'nxdomain', server: resolver });
+    expect(asked).toBe(2);
+    await client.delegation('tarnwickpress.org');
+    expect(asked).toBe(3);
+  });
+
+  it('does not believe a resolver that finds names which cannot be there', async () => {
+    const liar = await dnsServer((query) => answer(query, { answers: ns(query) }));
+    expect(await ask(liar)).toMatchObject({ outcome: 'failed', detail: expect.stringContaining('do not exist') });
+    const honest = await dnsServer((query) => answer(query, { rcode: 3 }));
+    expect(await ask(liar, honest)).toMatchObject({ outcome: 'nxdomain', server: honest });
+  });
+
+  it('recognises a lame delegation', async () => {
+    const served =
+      (rcode: number, answers: packet.Answer[] = []) =>
+      async () => {
+        const resolver = await dnsServer((query) => answer(query, { rcode, answers }));
+        return new DnsClient({ resolvers: [resolver], timeoutMs: 150, tries: 1 }).isServed(NAME);
+      };
+    const data = { mname: 'a', rname: 'b', serial: 1, refresh: 1, retry: 1, expire: 1, minimum: 1 };
+    expect(await served(2)()).toBe(false);
+    expect(await served(0)()).toBe(false);
+    expect(await served(0, [{ type: 'SOA', name: NAME, ttl: 1, data }])()).toBe(true);
+    expect(await served(5)()).toBeNull();
+  });
+
+  it('has hundreds of questions under way without mixing their answers up', async () => {
+    const resolver = await dnsServer((query) => {
+      const name = query.questions?.[0].name ?? '';
+      return Number(name.slice(1, name.indexOf('.'))) % 2 ? answer(query, { answers: ns(query) }) : noSuchName(query);
+    });
+    const client = new DnsClient({ resolvers: [], timeoutMs: 3000, tries: 2, connector: resolver });
+    const outcomes: string[] = [];
+    let next = 0;
+    const work = async () => {
+      for (let i = next++; i < 3000; i = next++) outcomes[i] = (await client.delegation(`n${i}.org`)).outcome;
+    };
+    await Promise.all(Array.from({ length: 256 }, work));
+    // what is in the answer section of such a server counts as well as a referral
+    expect(outcomes.filter((outcome, i) => outcome !== (i % 2 ? 'delegated' : 'nxdomain'))).toEqual([]);
+    client.close();
   });
 
   it('splits host and port', () => {
@@ -107,7 +199,7 @@ async function rdapServer(replies: { status: number; body?: object | string; hea
   const bootstrap = join(mkdtempSync(join(tmpdir(), 'rdap-')), 'bootstrap.json');
   writeFileSync(bootstrap, JSON.stringify({ services: [[['org', 'co.uk'], [base.slice(0, -1)]]] }));
   const http = new HttpClient({ allowedPrivate: ['127.0.0.1'] });
-  return { client: new RdapClient(http, pacer(), bootstrap), base, asked: () => asked };
+  return { client: new RdapClient(http, bootstrap), base };
 }
 
 describe('RdapClient', () => {
@@ -155,22 +247,16 @@ describe('RdapClient', () => {
     });
   });
 
-  it('waits as long as a refusal asks, then gets its answer', async () => {
-    const { client, base, asked } = await rdapServer([
-      { status: 429, headers: { 'retry-after': '1' } },
-      { status: 404 },
-    ]);
-    const started = performance.now();
-    expect((await client.domain(base, 'pellgatehives.org')).outcome).toBe('not-found');
-    expect(performance.now() - started).toBeGreaterThan(900);
-    expect(asked()).toBe(2);
+  it('says that it was refused, and for how long', async () => {
+    const { client, base } = await rdapServer([{ status: 429, headers: { 'retry-after': '30' } }, { status: 503 }]);
+    expect(await client.domain(base, NAME)).toMatchObject({ outcome: 'refused', retryAfterMs: 30_000 });
+    expect(await client.domain(base, NAME)).toMatchObject({ outcome: 'refused', retryAfterMs: null });
   });
 
-  it('leaves a registry alone that wants a long pause', async () => {
-    const { client, base, asked } = await rdapServer([{ status: 429, headers: { 'retry-after': '3000' } }]);
-    expect((await client.domain(base, 'a.org')).outcome).toBe('refused');
-    expect((await client.domain(base, 'b.org')).detail).toContain('not asked: the registry wants a pause');
-    expect(asked()).toBe(1);
+  it('keeps an answer that it does not understand, and tells a broken connection from it', async () => {
+    const { client, base } = await rdapServer([{ status: 200, body: 'rubbish' }]);
+    expect(await client.domain(base, NAME)).toMatchObject({ outcome: 'failed', isDropped: false, text: 'rubbish' });
+    expect(await client.domain('http://127.0.0.1:9/', NAME)).toMatchObject({ outcome: 'failed', isDropped: true });
   });
 
   it.each([
@@ -196,39 +282,89 @@ describe('WhoisClient', () => {
     open.push(() => server.close());
     return `127.0.0.1:${(server.address() as AddressInfo).port}`;
   }
-  const client = (options: Partial<ConstructorParameters<typeof WhoisClient>[0]>) =>
-    new WhoisClient({ servers: {}, root: null, connector: null, timeoutMs: 300, ...options }, pacer());
+  const client = (options: Partial<ConstructorParameters<typeof WhoisClient>[0]> = {}) =>
+    new WhoisClient({ servers: {}, root: null, connector: null, timeoutMs: 300, ...options });
 
-  it('asks the server of the ending', async () => {
+  it('knows the server of an ending by its table, by the root, or not at all', async () => {
+    const root = await whoisServer((ending) => (ending === 'eu' ? 'refer: whois.gantrymoor.eu\r\n' : 'domain: X\r\n'));
+    const whois = client({ servers: { de: 'whois.eskerby.de:43' }, root });
+    expect(await whois.serverFor('de')).toBe('whois.eskerby.de:43');
+    expect(await whois.serverFor('co.eu')).toBe('whois.gantrymoor.eu:43');
+    expect(await whois.serverFor('xx')).toBeNull();
+    expect(await client().serverFor('de')).toBeNull();
+  });
+  it('asks a server', async () => {
     const server = await whoisServer((question) => `Domain: ${question}\r\nStatus: active\r\nCreated: 2004-05-06\r\n`);
-    const found = await client({ servers: { de: server } }).domain('pellgate.de', 'de');
-    expect(found).toMatchObject({ outcome: 'found', server, record: { registeredAt: Date.UTC(2004, 4, 6) } });
-  });
-  it('is referred by the root', async () => {
-    const server = await whoisServer(() => 'No match for it.\r\n');
-    const root = await whoisServer(() => `refer: ${server}\r\n`);
-    expect(await client({ root }).domain('pellgate.eu', 'eu')).toMatchObject({ outcome: 'not-found', server });
-  });
-  it('tries again after a refusal in words', async () => {
-    let asked = 0;
-    const server = await whoisServer(() => (asked++ === 0 ? 'Query rate limit exceeded\r\n' : 'NOT FOUND\r\n'));
-    expect(await client({ servers: { de: server } }).domain('pellgate.de', 'de')).toMatchObject({
-      outcome: 'not-found',
+    expect(await client().domain(server, 'pellgate.de')).toMatchObject({
+      outcome: 'found',
+      server,
+      text: null,
+      record: { registeredAt: Date.UTC(2004, 4, 6) },
     });
-    expect(asked).toBe(2);
   });
-  it('has nobody to ask for an ending without a server', async () => {
-    expect(await client({}).domain('pellgate.de', 'de')).toBeNull();
+  it('goes on to the registrar where the registry is thin', async () => {
+    const registrar = await whoisServer(
+      (question) => `Domain: ${question}\r\nCreated: 2004-05-06\r\nExpires: 2027-05-06\r\nRegistrar: Coombe Names\r\n`,
+    );
+    const registry = await whoisServer(
+      (question) => `Domain Name: ${question}\r\nDomain Status: ok\r\nRegistrar WHOIS Server: ${registrar}\r\n`,
+    );
+    expect(await client().domain(registry, 'pellgate.com')).toMatchObject({
+      outcome: 'found',
+      record: { statuses: ['ok'], expiresAt: Date.UTC(2027, 4, 6), registrar: 'Coombe Names' },
+      detail: expect.stringContaining(`the rest from ${registrar}`),
+    });
   });
-  it('fails on silence', async () => {
-    const server = createTcp(() => undefined);
+  it('takes a refusal in words for one, and keeps what it cannot read', async () => {
+    const cross = await whoisServer(() => 'Query rate limit exceeded\r\n');
+    expect(await client().domain(cross, 'a.de')).toMatchObject({ outcome: 'refused' });
+    const strange = await whoisServer(() => 'Bonjour\r\n');
+    expect(await client().domain(strange, 'a.de')).toMatchObject({
+      outcome: 'failed',
+      text: 'Bonjour\r\n',
+      isDropped: false,
+    });
+  });
+  it.each([
+    ['silence', () => undefined, 'no answer in time'],
+    ['a connection closed at once', (socket: Socket) => socket.end(), 'closed without an answer'],
+    ['a connection broken', (socket: Socket) => socket.resetAndDestroy(), ''],
+    [
+      'an answer without end',
+      (socket: Socket) => {
+        const timer = setInterval(() => socket.write('x'.repeat(65_536)), 1);
+        socket.on('close', () => clearInterval(timer));
+      },
+      'never ends',
+    ],
+  ] as [string, (socket: Socket) => void, string][])('fails on %s', async (_, act, detail) => {
+    const server = createTcp((socket) => {
+      socket.on('error', () => undefined);
+      act(socket);
+    });
     await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
     open.push(() => server.close());
     const address = `127.0.0.1:${(server.address() as AddressInfo).port}`;
-    expect(await client({ servers: { de: address } }).domain('pellgate.de', 'de')).toMatchObject({
-      outcome: 'failed',
-      detail: 'no answer in time',
-    });
+    const answer = await client({ timeoutMs: 400 }).domain(address, 'pellgate.de');
+    expect(answer).toMatchObject({ outcome: 'failed', isDropped: true });
+    expect(answer.detail).toContain(detail);
+  });
+});
+
+describe('askRegistrar', () => {
+  it.each([
+    ['{"domain":"a.org","availability":"available"}', 'available', 'available'],
+    [
+      '{"domain":"A.org","availability":"premium","priceMinor":120000,"currency":"EUR"}',
+      'premium',
+      'premium, 1200.00 EUR',
+    ],
+    ['{"domain":"b.org","availability":"available"}', 'failed', 'the answer is about b.org'],
+    ['{"domain":"a.org","availability":"perhaps"}', 'failed', 'the answer is none of a registrar'],
+    ['{"domain":"a.org","availability":"refused"}', 'failed', 'the answer is none of a registrar'],
+    ['<html>', 'failed', 'the answer is no JSON'],
+  ])('reads %s', (text, outcome, detail) => {
+    expect(readRegistrar(text, 'a.org')).toMatchObject({ outcome, detail });
   });
 });
 

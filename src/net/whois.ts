@@ -1,7 +1,6 @@
 import { connect } from 'node:net';
-import { readWhois } from '../core/lifecycle/whois-text';
+import { joinRecords, readWhois } from '../core/lifecycle/whois-text';
 import { hostPort } from './dns';
-import type { Pacer } from './pacer';
 import type { RecordAnswer } from './rdap';
 
 export interface WhoisOptions {
@@ -15,51 +14,81 @@ export interface WhoisOptions {
 }
 
 const MAX_ANSWER_BYTES = 256 * 1024;
-const MAX_TRIES = 3;
+const KEPT_CHARACTERS = 4000;
+/** What the root referred to holds for a day. */
+const REFERRED_MS = 86_400_000;
 
-/** WHOIS (RFC 3912): one line out, text back until the server closes. */
+/** WHOIS (RFC 3912): one line out, text back until the server closes. When a server may be asked is the caller's care. */
 export class WhoisClient {
-  constructor(
-    private readonly options: WhoisOptions,
-    private readonly pacer: Pacer,
-  ) {}
+  private readonly referred = new Map<string, { server: string | null; until: number }>();
 
-  /** @returns null when no server is known for the ending. */
-  async domain(name: string, ending: string, signal?: AbortSignal): Promise<RecordAnswer | null> {
+  constructor(private readonly options: WhoisOptions) {}
+
+  /** The server of an ending, by the table or by what the root refers to; null when there is none. */
+  async serverFor(ending: string, signal?: AbortSignal): Promise<string | null> {
     const last = ending.slice(ending.lastIndexOf('.') + 1);
-    let server: string | null = this.options.servers[ending] ?? this.options.servers[last] ?? null;
-    if (!server) {
-      if (!this.options.root) return null;
-      const referral = readWhois(await this.ask(this.options.root, last, signal).catch(() => '')).referral;
-      if (!referral) return null;
-      server = referral;
-    }
-    return this.askRecord(server, name, signal);
+    const own = this.options.servers[ending] ?? this.options.servers[last];
+    if (own) return own;
+    if (!this.options.root) return null;
+    const known = this.referred.get(last);
+    if (known && known.until > Date.now()) return known.server;
+    const text = await this.send(this.options.root, last, signal).catch(() => null);
+    if (text === null) return null;
+    const { referral } = readWhois(text);
+    const server = referral && (/:\d+$/.test(referral) ? referral : `${referral}:43`);
+    this.referred.set(last, { server, until: Date.now() + REFERRED_MS });
+    return server;
   }
 
-  private async askRecord(server: string, name: string, signal?: AbortSignal): Promise<RecordAnswer> {
-    for (let attempt = 1; ; attempt++) {
-      const started = performance.now();
-      try {
-        const text = await this.ask(server, name, signal);
-        const elapsedMs = Math.round(performance.now() - started);
-        const { outcome, record } = readWhois(text);
-        if (outcome === 'refused') {
-          this.pacer.refused(server, null);
-          if (attempt < MAX_TRIES) continue;
-        } else this.pacer.answered(server);
-        const detail = text.trim().split(/\r?\n/, 3).join(' · ').slice(0, 200) || 'an empty answer';
-        return { outcome, record, server, detail, elapsedMs };
-      } catch (error) {
-        if (signal?.aborted) throw error;
-        if (attempt < 2) continue;
-        return { outcome: 'failed', record: null, server, detail: (error as Error).message, elapsedMs: 0 };
-      }
+  /**
+   * Asks a registry's server, and where it holds only a part of the record, the registrar's that it names. Throws only when the signal
+   * aborts.
+   */
+  async domain(server: string, name: string, signal?: AbortSignal): Promise<RecordAnswer> {
+    const started = performance.now();
+    const base = { server, retryAfterMs: null, isDropped: false };
+    const elapsed = () => Math.round(performance.now() - started);
+    let text: string;
+    try {
+      text = await this.send(server, name, signal);
+    } catch (error) {
+      if (signal?.aborted) throw error;
+      const detail = (error as Error).message;
+      return { ...base, outcome: 'failed', record: null, detail, elapsedMs: elapsed(), isDropped: true, text: null };
+    }
+    const { outcome, record, referral } = readWhois(text, name);
+    const answer: RecordAnswer = {
+      ...base,
+      outcome,
+      record,
+      detail: firstLines(text),
+      elapsedMs: elapsed(),
+      text: outcome === 'failed' ? text.slice(0, KEPT_CHARACTERS) : null,
+    };
+    const isThin = record !== null && record.expiresAt === null && referral !== null;
+    return isThin ? { ...answer, ...(await this.restOf(answer, referral, name, signal)) } : answer;
+  }
+
+  /** The second step: what the registrar's server knows besides. */
+  private async restOf(
+    { record, detail }: RecordAnswer,
+    referral: string,
+    name: string,
+    signal?: AbortSignal,
+  ): Promise<Partial<RecordAnswer>> {
+    if (!record) return {};
+    try {
+      const second = readWhois(await this.send(referral, name, signal), name);
+      if (second.outcome !== 'found' || !second.record)
+        return { detail: `${detail} · ${referral} adds nothing: ${second.outcome}` };
+      return { record: joinRecords(record, second.record), detail: `${detail} · the rest from ${referral}` };
+    } catch (error) {
+      if (signal?.aborted) throw error;
+      return { detail: `${detail} · ${referral}: ${(error as Error).message}` };
     }
   }
 
-  private async ask(server: string, question: string, signal?: AbortSignal): Promise<string> {
-    await this.pacer.turn(server, signal);
+  private send(server: string, question: string, signal?: AbortSignal): Promise<string> {
     const { host, port } = hostPort(this.options.connector ?? server, 43);
     return new Promise((resolve, reject) => {
       const chunks: Buffer[] = [];
@@ -76,12 +105,28 @@ export class WhoisClient {
         clearTimeout(timer);
         reject(error);
       });
+      socket.on('close', () => {
+        clearTimeout(timer);
+        reject(new Error('the connection was closed without an answer'));
+      });
       socket.on('end', () => {
         clearTimeout(timer);
-        resolve(decode(Buffer.concat(chunks)));
+        if (size === 0) reject(new Error('the connection was closed without an answer'));
+        else resolve(decode(Buffer.concat(chunks)));
       });
     });
   }
+}
+
+function firstLines(text: string): string {
+  const lines = text.split(/\r?\n/).map((line) => line.trim());
+  return (
+    lines
+      .filter((line) => line !== '' && !/^[%#>]/.test(line))
+      .slice(0, 3)
+      .join(' · ')
+      .slice(0, 200) || text.trim().slice(0, 200)
+  );
 }
 
 function decode(bytes: Buffer): string {

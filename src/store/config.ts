@@ -1,11 +1,27 @@
 import { getServers } from 'node:dns';
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { isAbsolute, join, resolve } from 'node:path';
 import { z } from 'zod';
+import { type LifePolicy, LONGEST_STAGE_DAYS } from '../core/lifecycle/policies';
 import type { Rates } from '../core/listings/rates';
 
 const HostPort = z.string().regex(/^(\[[0-9a-f:]+\]|[a-z0-9.-]+):\d{1,5}$/i, 'write it as host:port');
 const Cidr = z.string().regex(/^[0-9a-f.:]+(\/\d{1,3})?$/i, 'write it as an address or 127.0.0.0/8');
+
+const DaysPair = z
+  .tuple([z.number().int().min(0).max(LONGEST_STAGE_DAYS), z.number().int().min(0).max(LONGEST_STAGE_DAYS)])
+  .refine(([shortest, longest]) => shortest <= longest, 'the shortest comes first');
+const Policy = z.object({
+  ending: z.string().regex(/^(\*|[a-z0-9-]+(\.[a-z0-9-]+)*)$/, 'an ending is written like org or co.uk'),
+  autoRenewDays: DaysPair,
+  redemptionDays: DaysPair,
+  pendingDeleteDays: DaysPair,
+  dropHours: z
+    .tuple([z.number().int().min(0).max(23), z.number().int().min(1).max(24)])
+    .refine(([from, to]) => from < to, 'the drop hours end after they begin'),
+  isExpiryMoved: z.boolean(),
+  reference: z.string().max(500),
+}) satisfies z.ZodType<LifePolicy>;
 
 /** What a person can change on the settings screen; the rest comes with the configuration file. */
 export const Settings = z.object({
@@ -24,6 +40,26 @@ export const Settings = z.object({
   rdapBootstrap: z.string().max(1000).default('https://data.iana.org/rdap/dns.json'),
   /** Pause between two questions to one registry. */
   registryIntervalMs: z.number().int().min(0).max(3_600_000).default(1000),
+  /** Pauses of single servers that are known to want others, ms by host. */
+  paces: z.record(z.string().max(253), z.number().int().min(0).max(86_400_000)).default({}),
+  /** Whether the servers of an ending are asked themselves; else resolvers only. */
+  asksEndings: z.boolean().default(true),
+  /** Address of a registrar that says whether it would register a domain (docs/registrar.md); empty: none. */
+  registrar: z
+    .string()
+    .max(1000)
+    .refine((text) => text === '' || (/^https?:\/\//.test(text) && URL.canParse(text)), 'an http address')
+    .default(''),
+  /** Grace periods of endings where they differ from the published ones. */
+  policies: z.array(Policy).max(500).default([]),
+  /** Days and hours are shown in this zone, IANA; everything is kept in UTC. */
+  timeZone: z
+    .string()
+    .max(100)
+    .refine((zone) => isTimeZone(zone), 'a time zone is written like Europe/Vienna')
+    .default('UTC'),
+  /** How long before a deadline the calendar reminds, minutes. */
+  reminderMinutes: z.number().int().min(0).max(40_320).default(60),
   /** The user's currency, ISO 4217. */
   currency: z
     .string()
@@ -61,6 +97,15 @@ export const Settings = z.object({
 });
 export type Settings = z.infer<typeof Settings>;
 
+function isTimeZone(zone: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 export function ratesOf({ currency, rates }: Settings): Rates {
   return { home: currency, worth: rates };
 }
@@ -74,6 +119,8 @@ const Config = z.object({
   whois: z
     .object({ servers: z.record(z.string(), HostPort), root: HostPort.nullable(), connector: HostPort.nullable() })
     .default({ servers: {}, root: 'whois.iana.org:43', connector: null }),
+  /** `host:port` that stands in for every ending's own DNS servers. */
+  dns: z.object({ connector: HostPort.nullable() }).default({ connector: null }),
   settings: Settings.partial().default({}),
   /** Demo: where files of the world lie, for the first steps. */
   worldFiles: z.string().nullable().default(null),
@@ -103,10 +150,39 @@ export function loadConfig(folder: string): Config {
   return parsed.data;
 }
 
-/** Now, in ms since 1970 UTC; in the demo, the world's now. */
-export function now(config: Config): number {
+/** Now, in ms since 1970 UTC; in the demo, the world's now, moved forward by so much. */
+export function now(config: Config, forwardMs = 0): number {
   if (!config.clock) return Date.now();
-  return Date.parse(config.clock.worldStart) + (Date.now() - Date.parse(config.clock.realStart));
+  return Date.parse(config.clock.worldStart) + (Date.now() - Date.parse(config.clock.realStart)) + forwardMs;
+}
+
+const FORWARD_LOOK_MS = 500;
+
+/** By how much the demo's time was moved forward: kept in a file that all its processes read. */
+export class Forward {
+  private ms = 0;
+  private readAt = Number.NEGATIVE_INFINITY;
+  private readonly path: string;
+
+  constructor(folder: string) {
+    this.path = join(folder, 'clock.json');
+  }
+
+  /** ms; 0 where it was never moved. */
+  get(): number {
+    if (performance.now() - this.readAt > FORWARD_LOOK_MS) {
+      this.readAt = performance.now();
+      this.ms = existsSync(this.path) ? Number(JSON.parse(readFileSync(this.path, 'utf8')).forwardMs) || 0 : 0;
+    }
+    return this.ms;
+  }
+
+  move(byMs: number): void {
+    const forwardMs = this.get() + byMs;
+    writeFileSync(`${this.path}.new`, JSON.stringify({ forwardMs }));
+    renameSync(`${this.path}.new`, this.path);
+    this.ms = forwardMs;
+  }
 }
 
 export function resolversOf(settings: Settings): string[] {

@@ -3,13 +3,14 @@ import { join } from 'node:path';
 import type Database from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
 import type { Rates } from '../core/listings/rates';
-import { type Config, loadConfig, now, ratesOf, Settings } from './config';
+import { type Config, Forward, loadConfig, now, ratesOf, Settings } from './config';
 import * as first from './migrations/0001-first';
 import * as crawl from './migrations/0002-crawl';
 import * as links from './migrations/0003-links';
 import * as lists from './migrations/0004-lists';
 import * as offers from './migrations/0005-offers';
 import * as sieves from './migrations/0006-sieves';
+import * as life from './migrations/0007-life';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -21,6 +22,8 @@ export interface Store {
   raw: Raw;
   /** ms since 1970 UTC, on the demo's clock in the demo. */
   now(): number;
+  /** The demo's time, which can be moved; null in real mode. */
+  forward: Forward | null;
   close(): Promise<void>;
 }
 
@@ -31,6 +34,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0004-lists': lists,
   '0005-offers': offers,
   '0006-sieves': sieves,
+  '0007-life': life,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {
@@ -74,12 +78,16 @@ export async function openStore(folder: string, options: { migrate: boolean }): 
   const raw: Raw = await knex.client.acquireConnection();
   await knex.client.releaseConnection(raw);
   const config = loadConfig(folder);
+  const forward = new Forward(folder);
   return {
     folder,
     config,
     knex,
     raw,
-    now: () => now(config),
+    now: () => now(config, config.clock ? forward.get() : 0),
+    get forward() {
+      return config.clock ? forward : null;
+    },
     close: () => knex.destroy(),
   };
 }

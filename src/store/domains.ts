@@ -1,4 +1,4 @@
-import type { Phase, RegistrationRecord, Verdict } from '../core/lifecycle/phase';
+import type { Phase } from '../core/lifecycle/phase';
 import { homeMinor, type Rates } from '../core/listings/rates';
 import { nameFacts, type RegistrableDomain } from '../core/names/domain';
 import type { Judgement, PoolRow } from '../core/pool/facts';
@@ -52,6 +52,17 @@ export interface DomainRow {
   listing_url: string | null;
   listing_at: number | null;
   offers: number | null;
+  phase_since: number | null;
+  phase_before_at: number | null;
+  contradictions: string | null;
+  drop_from: number | null;
+  drop_to: number | null;
+  drop_conditional: number | null;
+  drop_reasons: string | null;
+  watched_at: number | null;
+  watch_reason: string | null;
+  ask_at: number | null;
+  ask_failures: number | null;
   judged: string | null;
   judged_reason: string | null;
   judged_at: number | null;
@@ -138,7 +149,8 @@ export function putSighting(
 }
 
 const POOL_COLUMNS = `id, name, ending, phase, listing, length, hyphens, digits, registered_at, first_seen_at,
-  backlinks, referring_domains, strength, trust, spam_risk, price_minor, closing_at, readers, currency, expires_at, drop_at,
+  backlinks, referring_domains, strength, trust, spam_risk, price_minor, closing_at, readers, currency, expires_at,
+  CASE WHEN drop_conditional = 0 THEN drop_from ELSE drop_at END,
   registrar, last_seen_at, captures, venue, bids, offers, added_at, judged, phase_at, record_at, past_at, links_at, listing_at`;
 
 type Cell = number | null;
@@ -240,53 +252,6 @@ export function findDomain(store: Store, name: string): DomainRow | null {
   return (statement(store.raw, 'SELECT * FROM domains WHERE name = ?').get(name) as DomainRow | undefined) ?? null;
 }
 
-export interface CheckEntry {
-  step: 'dns' | 'rdap' | 'whois';
-  server: string;
-  outcome: string;
-  detail: string;
-  elapsedMs: number;
-}
-
-/** Writes the answers as evidence and the verdict as current value. Call inside a write transaction. */
-export function putVerdict(
-  store: Store,
-  domainId: number,
-  at: number,
-  entries: CheckEntry[],
-  verdict: Verdict,
-  record: RegistrationRecord | null,
-): void {
-  const { raw } = store;
-  const insert = statement(
-    raw,
-    'INSERT INTO checks (domain_id, at, step, server, outcome, detail, elapsed_ms) VALUES (?, ?, ?, ?, ?, ?, ?)',
-  );
-  for (const entry of entries)
-    insert.run(domainId, at, entry.step, entry.server, entry.outcome, entry.detail, entry.elapsedMs);
-  const last = entries.at(-1);
-  statement(
-    raw,
-    'UPDATE domains SET phase = ?, phase_confidence = ?, phase_reason = ?, phase_source = ?, phase_at = ? WHERE id = ?',
-  ).run(verdict.phase, verdict.confidence, verdict.reason, last ? `${last.step} ${last.server}` : null, at, domainId);
-  if (record)
-    statement(
-      raw,
-      `UPDATE domains SET registered_at = ?, expires_at = ?, changed_at = ?, registrar = ?, statuses = ?, name_servers = ?,
-       record_at = ?, record_source = ? WHERE id = ?`,
-    ).run(
-      record.registeredAt,
-      record.expiresAt,
-      record.changedAt,
-      record.registrar,
-      JSON.stringify(record.statuses),
-      JSON.stringify(record.nameServers),
-      at,
-      last?.server ?? null,
-      domainId,
-    );
-}
-
 /** Phase that a server's answer from after `since` gave; null when there is none so fresh. */
 export function freshPhase(store: Store, domainId: number, since: number): Phase | null {
   const found = statement(store.raw, 'SELECT phase FROM domains WHERE id = ? AND phase_at >= ?').pluck();
@@ -314,17 +279,6 @@ export function unsettledFinds(
        ORDER BY d.id`,
     )
     .all(sourceId, since) as never;
-}
-
-export interface StoredCheck extends CheckEntry {
-  at: number;
-}
-
-export function checksOf(store: Store, domainId: number): StoredCheck[] {
-  return statement(
-    store.raw,
-    'SELECT at, step, server, outcome, detail, elapsed_ms AS elapsedMs FROM checks WHERE domain_id = ? ORDER BY at DESC, id LIMIT 100',
-  ).all(domainId) as StoredCheck[];
 }
 
 export interface StoredSighting {
@@ -362,26 +316,6 @@ export function sightingsOf(store: Store, domainId: number): StoredSighting[] {
           }
         : JSON.parse(row.said),
   }));
-}
-
-/** Domains a check job has not settled yet: those of a source, or by id, without a verdict from after `since`. */
-export function pendingChecks(
-  store: Store,
-  which: { sourceId?: number; ids?: number[] },
-  since: number,
-): { id: number; name: string; ending: string }[] {
-  const rows = which.ids
-    ? readDomains(store, which.ids)
-    : (store.raw
-        .prepare(
-          `SELECT d.* FROM domains d JOIN sightings s ON s.domain_id = d.id WHERE s.source_id = ?
-             AND NOT EXISTS (SELECT 1 FROM set_aside a WHERE a.source_id = s.source_id AND a.name = d.name)
-           ORDER BY d.id`,
-        )
-        .all(which.sourceId ?? 0) as DomainRow[]);
-  return rows.flatMap(({ id, name, ending, phase_at }) =>
-    phase_at !== null && phase_at >= since ? [] : [{ id, name, ending }],
-  );
 }
 
 /** Domains whose past is worth asking for: lapsed or lapsing, not asked since. */

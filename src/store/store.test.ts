@@ -8,11 +8,13 @@ import { judgePhase } from '../core/lifecycle/phase';
 import { deleteBrief, ensureBrief, listBriefs, saveBrief } from './briefs';
 import { loadConfig, now, resolversOf, Settings } from './config';
 import { changeSettings, openStore, readSettings, type Store, write, writeIfFree } from './database';
-import { checksOf, findDomain, pendingChecks, putDomain, putSighting, putVerdict, readPoolRow } from './domains';
+import { findDomain, putDomain, putSighting, readPoolRow } from './domains';
 import { addJob, listJobs, readJob, requeueInterrupted, saveCheckpoint, setJobState } from './jobs';
+import { pendingChecks } from './questions';
 import { addToShortlist, changeShortlist, readShortlist, removeFromShortlist, shortlistedFor } from './shortlist';
 import { deleteSieve, listSieves, saveSieve } from './sieves';
 import { addSource } from './sources';
+import { checksOf, putVerdict } from './verdicts';
 
 const folderOf = () => mkdtempSync(join(tmpdir(), 'store-'));
 const pellgate = { name: 'pellgate.co.uk', ending: 'co.uk' };

@@ -53,7 +53,7 @@ export function expectedDrop(
   const { phase } = seen;
   if (phase === 'free' || phase === 'not-registrable' || phase === 'unknown') return null;
   const reasons: string[] = [];
-  const expiredAt = expiryOf(seen, policy, now, reasons);
+  const expiredAt = toldExpiry(seen, policy, now, reasons);
   const { redemptionDays, pendingDeleteDays } = policy;
 
   if (phase === 'active' || phase === 'auto-renew') {
@@ -96,12 +96,24 @@ export function expectedDrop(
 
 type Span = [from: number, to: number];
 
-/** When the registration ran out or will. Some registries show the next expiry as soon as a name is in its auto-renew period. */
-function expiryOf({ phase, record }: LifeSeen, policy: LifePolicy, now: number, reasons: string[]): number | null {
+/**
+ * When the registration ran out or will: ms since 1970 UTC, null when the record does not say. Some registries show the next expiry as
+ * soon as a name is in its auto-renew period.
+ */
+export function expiryOf(
+  { phase, record }: Pick<LifeSeen, 'phase' | 'record'>,
+  policy: LifePolicy,
+  now: number,
+): number | null {
   const shown = record?.expiresAt ?? null;
   if (shown === null) return null;
-  const isMoved = phase !== 'active' && policy.isExpiryMoved && shown > now;
-  const at = isMoved ? shown - YEAR : shown;
+  return phase !== 'active' && policy.isExpiryMoved && shown > now ? shown - YEAR : shown;
+}
+
+function toldExpiry(seen: LifeSeen, policy: LifePolicy, now: number, reasons: string[]): number | null {
+  const at = expiryOf(seen, policy, now);
+  if (at === null) return null;
+  const isMoved = at !== seen.record?.expiresAt;
   const days = Math.floor(Math.abs(now - at) / DAY);
   reasons.push(at <= now ? `expired ${days} days ago` : `expires in ${days} days`);
   if (isMoved) reasons.push('the registry shows the expiry of a year later already');

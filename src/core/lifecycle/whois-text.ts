@@ -49,10 +49,9 @@ export function readWhois(text: string, name: string | null = null): WhoisAnswer
     if (REFUSALS.test(fold(body))) return none('refused');
     const status = first('status');
     if (status !== null && FREE_STATUSES.test(fold(status).replace(/\.$/, ''))) return none('not-found');
-    if (!values.has('registrar') && lines.some(saysNotFound)) return none('not-found');
-    if (!values.has('registrar') && referral) return none('failed', referral);
     const isRecord =
-      values.has('domain') && (values.has('status') || values.has('nameServer') || values.has('registrar'));
+      values.has('domain') && ['status', 'nameServer', 'registrar'].some((field) => values.has(field as WhoisField));
+    if (!values.has('registrar') && lines.some(saysNotFound)) return none('not-found');
     if (!isRecord) return none('failed', referral);
   }
   if (!isAboutIt) return none('failed');

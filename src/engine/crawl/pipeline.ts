@@ -1,4 +1,4 @@
-import type { Verdict } from '../../core/lifecycle/phase';
+import type { Phase } from '../../core/lifecycle/phase';
 import { setAside, sumOfFinds } from '../../store/crawl';
 import { isSharedByMany, unsettledFinds } from '../../store/domains';
 import { type Candidate, Checker } from '../checker';
@@ -38,7 +38,7 @@ export class Pipeline {
     private readonly frontier: Frontier,
   ) {
     this.finds = sumOfFinds(context.store, sourceId);
-    this.checker = new Checker(context, (candidate, verdict) => this.settled(candidate, verdict));
+    this.checker = new Checker(context, context.job.id, (_, phase) => this.settled(phase));
   }
 
   /** Takes up what an interrupted part of the crawl found and had not checked. */
@@ -73,7 +73,8 @@ export class Pipeline {
 
   async close(): Promise<void> {
     this.queue.length = 0;
-    await this.checker.close();
+    // what waits for a registry is asked all the same, unless the crawl is to rest
+    this.checker.close(!this.context.signal.aborted);
   }
 
   private fill(): void {
@@ -107,8 +108,7 @@ export class Pipeline {
     this.frontier.noteFind(find.classId, find.viaClass);
   }
 
-  private settled(candidate: Candidate, verdict: Verdict): void {
-    this.context.changed([candidate.id]);
-    if (verdict.phase === 'free' || verdict.phase === 'pending-delete' || verdict.phase === 'redemption') this.lapsed++;
+  private settled(phase: Phase): void {
+    if (phase === 'free' || phase === 'pending-delete' || phase === 'redemption') this.lapsed++;
   }
 }

@@ -1,51 +1,88 @@
+import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
-import { pendingChecks } from '../../store/domains';
-import { Checker, inParallel } from '../checker';
-import { type JobContext, RateMeter, throwIfStopped } from '../context';
+import { forecastMs, turnAt } from '../../core/lifecycle/pace';
+import { readBudgets } from '../../store/budgets';
+import type { Store } from '../../store/database';
+import { addQuestions, countLanesOf, leaveQuestions, openQuestions, pendingChecks } from '../../store/questions';
+import { hostOf } from '../asker';
+import { type JobContext, letOthersWrite, RateMeter, Stopped } from '../context';
+import { writePatiently } from '../patience';
 
 /** What to check: the domains of a source, or some by id; without those whose verdict is from after `since`. */
 export const CheckParams = z.object({
   sourceId: z.number().optional(),
   ids: z.array(z.number()).optional(),
-  /** ms since 1970 UTC; absent: the job's beginning. */
+  /** ms since 1970 UTC; absent: the job's beginning, or `freshMs` before it. */
   since: z.number().optional(),
+  /** Verdicts that are no older are good enough. */
+  freshMs: z.number().min(0).optional(),
+  /** Whether free names are asked for at the registrar, too. */
+  depth: z.enum(['record', 'registrar']).default('record'),
+  /** A person waits for it: before all others. */
+  isRaised: z.boolean().default(false),
 });
 
-const DNS_AT_ONCE = 64;
-const CHUNK = 500;
+const CHUNK = 1000;
+const LOOK_MS = 150;
+/** A server that wants to be left alone for longer is not waited for: its questions stay in the queue without the job. */
+const PATIENCE_MS = 45_000;
 
-/** Asks DNS, then the registries, about every domain that has no fresh verdict. */
+/** Puts a question for every domain that has no fresh verdict, and stays until they are answered. */
 export async function runCheck(context: JobContext): Promise<void> {
   const { store, job, signal } = context;
   const params = CheckParams.parse(job.params);
-  const candidates = pendingChecks(store, params, params.since ?? job.createdAt);
+  const pending = pendingChecks(store, params, params.since ?? job.createdAt - (params.freshMs ?? 0));
   const meter = new RateMeter();
-  let done = 0;
-  const checker = new Checker(context, ({ id }) => {
-    context.changed([id]);
-    done++;
-  });
-  const report = (message: string) =>
-    context.progress({ done, total: candidates.length, unit: 'domains', rate: meter.rate(done), message });
-
+  const report = (open: number, message: string) => {
+    const done = pending.length - open;
+    context.progress({ done, total: pending.length, unit: 'domains', rate: meter.rate(done), message });
+  };
+  leaveQuestions(store, job.id, false); // of an earlier run; what was said so far is kept
   try {
-    report('asking DNS');
-    for (let start = 0; start < candidates.length; start += CHUNK) {
-      await inParallel(candidates.slice(start, start + CHUNK), DNS_AT_ONCE, async (candidate) => {
-        throwIfStopped(signal);
-        await checker.ask(candidate);
-      });
-      report('asking DNS');
+    for (let start = 0; start < pending.length && !signal.aborted; start += CHUNK) {
+      const ids = pending.slice(start, start + CHUNK);
+      await writePatiently(store, signal, () => addQuestions(store, job.id, ids, params.depth, params.isRaised));
+      report(pending.length, 'asking DNS');
+      await letOthersWrite();
     }
-    const timer = setInterval(() => report(checker.laneMessage()), 500);
-    try {
-      await checker.drained();
-    } finally {
-      clearInterval(timer);
+    for (;;) {
+      if (signal.aborted) throw new Stopped();
+      const open = openQuestions(store, job.id);
+      const later = open === 0 ? '' : whatComesLater(store, job.id);
+      if (open === 0 || later !== null) {
+        report(open, later ? `all but ${open}: ${later}` : 'every domain has its verdict');
+        leaveQuestions(store, job.id, true);
+        return;
+      }
+      report(open, whatIsAsked(store, job.id));
+      await sleep(LOOK_MS);
     }
-    report('every domain has its verdict');
-  } finally {
-    await checker.close();
+  } catch (error) {
+    leaveQuestions(store, job.id, false);
+    throw error;
   }
-  throwIfStopped(signal);
+}
+
+/** In words, when all that is open waits for servers that want to be left alone for long; null: there is more to do now. */
+function whatComesLater(store: Store, jobId: number): string | null {
+  const budgets = readBudgets(store);
+  const now = Date.now();
+  let latest = 0;
+  const servers: string[] = [];
+  for (const { step, server, waiting } of countLanesOf(store, jobId)) {
+    const budget = step === 'dns' ? undefined : budgets.get(hostOf(server));
+    if (!budget || turnAt(budget, now) - now < PATIENCE_MS) return null;
+    latest = Math.max(latest, forecastMs(budget, waiting, now));
+    servers.push(hostOf(server));
+  }
+  if (servers.length === 0) return null;
+  const hours = latest / 3_600_000;
+  return `${servers.join(', ')} answers seldom; they are asked in their turn, through in about ${hours < 2 ? `${Math.ceil(latest / 60_000)} min` : `${Math.ceil(hours)} h`}`;
+}
+
+function whatIsAsked(store: Store, jobId: number): string {
+  const lanes = countLanesOf(store, jobId);
+  if (lanes.some(({ step }) => step === 'dns')) return 'asking DNS';
+  const longest = lanes.sort((a, b) => b.waiting - a.waiting)[0];
+  return longest ? `asking registries; ${longest.waiting} wait for ${hostOf(longest.server)}` : 'asking registries';
 }

@@ -6,6 +6,7 @@ import pino from 'pino';
 import { openStore, readSettings, type Store } from '../../store/database';
 import { addJob, type JobKind, type JobOrder, type JobProgress, readJob } from '../../store/jobs';
 import { addSource, SOURCE_KINDS, type SourceKind } from '../../store/sources';
+import { Asker } from '../asker';
 import type { JobContext } from '../context';
 
 /** A store in a folder of its own, for tests. */
@@ -13,6 +14,13 @@ export async function freshStore(config: Partial<Store['config']> = {}): Promise
   const store = await openStore(mkdtempSync(join(tmpdir(), 'jam-ladle-')), { migrate: true });
   Object.assign(store.config, config);
   return store;
+}
+
+/** Answers the questions of a store, as the engine's thread does. @returns how to stop it. */
+export function startAsker(store: Store): () => Promise<void> {
+  const asker = new Asker(store, pino({ level: 'silent' }), () => undefined);
+  asker.start();
+  return () => asker.stop();
 }
 
 export interface Trial {

@@ -1,0 +1,449 @@
+import type { Logger } from 'pino';
+import { answered, type Budget, type Declared, dropped, freshBudget, refused } from '../core/lifecycle/pace';
+import type { DnsOutcome, Evidence, RegistrationRecord } from '../core/lifecycle/phase';
+import { DnsClient } from '../net/dns';
+import { HttpClient } from '../net/http';
+import { RdapClient, type RecordAnswer } from '../net/rdap';
+import { askRegistrar, type RegistrarAnswer } from '../net/registrar';
+import { WhoisClient } from '../net/whois';
+import { putBudget, readBudgets } from '../store/budgets';
+import { resolversOf, type Settings } from '../store/config';
+import { readSettings, type Store, write } from '../store/database';
+import { readDomains } from '../store/domains';
+import { closeQuestion, countLanes, moveQuestion, nextQuestions, type Question, tellDns } from '../store/questions';
+import { type CheckEntry, putVerdict } from '../store/verdicts';
+import { Lane } from './lane';
+import { isFull } from './patience';
+import { settle, wantsRecord } from './settle';
+
+const DNS_AT_ONCE = 256;
+/** DNS questions taken from the queue at a time: a raised one waits for as many at most. */
+const DNS_TAKEN = 512;
+const TURN_MS = 10;
+const LANES_MS = 200;
+const FLUSH_MS = 40;
+const SETTINGS_MS = 3000;
+const BUDGETS_MS = 2000;
+const IDLE_MS = 120;
+/** After so many broken connections a question is given up. */
+const MOST_TRIES = 4;
+/** Who waits longer than this for a registry gets what is known so far. */
+const LONG_WAIT_MS = 60_000;
+
+/** What an answer makes of its question. */
+interface Result {
+  question: Question;
+  /** Writes it, within a transaction. */
+  act(): void;
+  /** Told once it is on disk, or given up. */
+  done?(): void;
+}
+
+/**
+ * Asks all questions there are, whoever wants to know: first DNS, then the registry's record, then the registrar, each only about
+ * what the step before leaves open. There is one of it, so that a server's budget is kept however many jobs run.
+ */
+export class Asker {
+  private clients: Clients;
+  private readonly budgets: Map<string, Budget>;
+  private readonly dirty = new Set<string>();
+  private readonly lanes = new Map<string, Lane>();
+  private readonly inDns = new Map<number, Question>();
+  private taken: Question[] = [];
+  private results: Result[] = [];
+  private isRunning = false;
+  private readonly timers: NodeJS.Timeout[] = [];
+  private dnsIdleUntil = 0;
+
+  /** @param changed told which domains were written, after the commit. */
+  constructor(
+    private readonly store: Store,
+    private readonly log: Logger,
+    private readonly changed: (ids: number[]) => void,
+  ) {
+    this.clients = makeClients(store, readSettings(store));
+    this.budgets = readBudgets(store);
+  }
+
+  start(): void {
+    this.isRunning = true;
+    const every = (ms: number, act: () => void) => this.timers.push(setInterval(() => this.safely(act), ms));
+    every(TURN_MS, () => this.askDns());
+    every(LANES_MS, () => this.openLanes());
+    every(FLUSH_MS, () => this.flush());
+    every(SETTINGS_MS, () => this.takeSettings());
+    every(BUDGETS_MS, () => this.keepBudgets());
+  }
+
+  /** Asks nothing more, waits a moment for what is under way, and writes what came. */
+  async stop(): Promise<void> {
+    this.isRunning = false;
+    for (const timer of this.timers) clearInterval(timer);
+    for (const lane of this.lanes.values()) lane.stop();
+    const until = Date.now() + 2500;
+    while (this.inDns.size + this.busyLanes() > 0 && Date.now() < until) {
+      await new Promise((done) => setTimeout(done, 20));
+      this.safely(() => this.flush());
+    }
+    this.safely(() => this.flush());
+    this.safely(() => this.keepBudgets());
+    await this.clients.close();
+  }
+
+  private safely(act: () => void): void {
+    try {
+      act();
+    } catch (error) {
+      // what could not be written stays in the queue and is asked again
+      if (isFull(error)) this.log.warn('the disk is full');
+      else this.log.error({ err: error }, 'the asker stumbled');
+    }
+  }
+
+  private busyLanes(): number {
+    let sum = 0;
+    for (const lane of this.lanes.values()) sum += lane.busy;
+    return sum;
+  }
+
+  private askDns(): void {
+    if (this.taken.length === 0 && Date.now() >= this.dnsIdleUntil) {
+      this.taken = nextQuestions(this.store, 'dns', '', DNS_TAKEN + this.inDns.size + this.results.length).filter(
+        ({ domainId }) => !this.inDns.has(domainId),
+      );
+      if (this.taken.length === 0) this.dnsIdleUntil = Date.now() + IDLE_MS;
+    }
+    while (this.isRunning && this.inDns.size < DNS_AT_ONCE && this.taken.length > 0) {
+      const question = this.taken.shift() as Question;
+      this.inDns.set(question.domainId, question);
+      void this.askOneDns(question);
+    }
+  }
+
+  private async askOneDns(question: Question): Promise<void> {
+    const { name, ending, domainId } = question;
+    try {
+      const { dns } = this.clients;
+      const answer = await dns.delegation(name, ending);
+      const entry: CheckEntry = { step: 'dns', at: this.store.now(), ...entryOf(answer) };
+      if (answer.outcome === 'delegated' && question.depth === 'registrar' && (await dns.isServed(name)) === false)
+        entry.detail += '; its own servers do not speak for it: lame';
+      const base = await this.serverFor(ending);
+      this.results.push({
+        question,
+        act: () => this.afterDns({ ...question, said: [entry] }, answer.outcome, base),
+      });
+    } catch (error) {
+      this.log.warn({ name, error: (error as Error).message }, 'a question to DNS broke');
+      this.inDns.delete(domainId);
+    }
+  }
+
+  /** Writes what DNS said: the end of it, or the way to the registry. */
+  private afterDns(question: Question, outcome: DnsOutcome, server: string | null): void {
+    const { store } = this;
+    const { domainId } = question;
+    const [row] = readDomains(store, [domainId]);
+    const goesOn = outcome !== 'delegated' || question.depth === 'registrar' || wantsRecord(row, store.now());
+    if (!goesOn || server === null) {
+      const { phase } = settle(store, this.policies, domainId, question.said, { dns: outcome });
+      closeQuestion(store, domainId, outcome, phase);
+      return;
+    }
+    moveQuestion(store, { ...question, step: 'record', server });
+    tellDns(store, domainId, outcome);
+    this.sayWhatWaits(question, server);
+  }
+
+  /** A name that nothing is known of and whose registry's turn is far off gets its interim verdict. */
+  private sayWhatWaits(question: Question, server: string): void {
+    const lane = this.lanes.get(laneKey('record', server));
+    if (!lane || lane.forecastMs(1) < LONG_WAIT_MS) return;
+    const [row] = readDomains(this.store, [question.domainId]);
+    if (row.phase_at !== null && row.phase !== 'unknown') return;
+    const reason = `${question.said[0]?.outcome === 'nxdomain' ? 'No such name in DNS; its' : 'Its'} registry answers seldom, and is asked when its turn comes.`;
+    const verdict = { phase: 'unknown' as const, confidence: 0, reason, contradictions: [] };
+    putVerdict(this.store, question.domainId, this.store.now(), [], verdict, null);
+  }
+
+  private openLanes(): void {
+    if (!this.isRunning) return;
+    for (const lane of this.lanes.values()) lane.waiting = 0;
+    for (const { step, server, waiting } of countLanes(this.store)) {
+      if (step === 'dns') continue;
+      const key = laneKey(step, server);
+      let lane = this.lanes.get(key);
+      if (!lane) {
+        const budgetKey = hostOf(server);
+        lane = new Lane(
+          () => this.budgetOf(budgetKey),
+          (limit) => nextQuestions(this.store, step, server, limit),
+          (question) =>
+            (step === 'record' ? this.askRecord(question) : this.askRegistrar(question)).catch((error: Error) => {
+              this.log.warn({ name: question.name, server, error: error.message }, 'a question broke');
+            }),
+        );
+        this.lanes.set(key, lane);
+      }
+      lane.waiting = waiting;
+      lane.open();
+    }
+  }
+
+  private async askRecord(question: Question): Promise<void> {
+    const { name, server } = question;
+    const isRdap = server.includes('://');
+    const askedAt = Date.now();
+    const answer = isRdap
+      ? await this.clients.rdap.domain(server, name)
+      : await this.clients.whois.domain(server.slice(WHOIS.length), name);
+    if (!this.noteAnswer(hostOf(server), answer, askedAt)) {
+      if (answer.outcome === 'refused') return;
+      const tries = question.tries + 1;
+      if (tries < MOST_TRIES) {
+        await this.put(question, () => moveQuestion(this.store, { ...question, tries }));
+        return;
+      }
+    }
+    const entry: CheckEntry = {
+      step: isRdap ? 'rdap' : 'whois',
+      at: this.store.now(),
+      ...entryOf(answer),
+      text: answer.text,
+    };
+    const next = { ...question, said: [...question.said, entry] };
+    if (question.depth === 'registrar' && answer.outcome !== 'found' && this.settings.registrar !== '') {
+      const registrar = this.settings.registrar;
+      await this.put(question, () =>
+        moveQuestion(this.store, { ...next, step: 'registrar', server: registrar, tries: 0 }),
+      );
+      return;
+    }
+    await this.conclude(next, answer);
+  }
+
+  private async askRegistrar(question: Question): Promise<void> {
+    const askedAt = Date.now();
+    const answer = await askRegistrar(this.clients.http, question.server, question.name);
+    const isDropped = answer.outcome === 'failed' && answer.elapsedMs === 0;
+    if (!this.noteAnswer(hostOf(question.server), { ...answer, isDropped }, askedAt)) {
+      if (answer.outcome === 'refused') return;
+      const tries = question.tries + 1;
+      if (tries < MOST_TRIES) {
+        await this.put(question, () => moveQuestion(this.store, { ...question, tries }));
+        return;
+      }
+    }
+    const entry: CheckEntry = { step: 'registrar', at: this.store.now(), ...entryOf(answer) };
+    await this.conclude({ ...question, said: [...question.said, entry] }, null, answer);
+  }
+
+  /** Keeps the server's budget by its answer. @returns whether it answered at all. */
+  private noteAnswer(
+    key: string,
+    {
+      outcome,
+      retryAfterMs,
+      isDropped,
+      elapsedMs,
+    }: Pick<RecordAnswer, 'retryAfterMs' | 'isDropped' | 'elapsedMs'> & { outcome: string },
+    askedAt: number,
+  ): boolean {
+    const { budget, declared } = this.budgetOf(key);
+    const now = Date.now();
+    this.dirty.add(key);
+    if (outcome === 'refused') refused(budget, declared, retryAfterMs, now);
+    else if (isDropped) dropped(budget, now);
+    else {
+      answered(budget, declared, askedAt, elapsedMs, now);
+      return true;
+    }
+    return false;
+  }
+
+  /** All has been said: the verdict. */
+  private conclude(
+    question: Question,
+    answer: RecordAnswer | null,
+    registrar: RegistrarAnswer | null = null,
+  ): Promise<void> {
+    return this.put(question, () => {
+      const { store } = this;
+      const said = evidenceOf(question.said, answer?.record ?? null, registrar);
+      settle(store, this.policies, question.domainId, question.said, said);
+      closeQuestion(store, question.domainId, said.dns ?? null, readDomains(store, [question.domainId])[0].phase);
+    });
+  }
+
+  /** Writes with the next flush. Resolves when it is on disk. */
+  private put(question: Question, act: () => void): Promise<void> {
+    return new Promise((done) => {
+      this.results.push({ question, act, done });
+    });
+  }
+
+  private flush(): void {
+    if (this.results.length === 0) return;
+    const batch = this.results;
+    const failed = this.writeAll(batch);
+    this.results = [];
+    for (const { question, done } of batch) {
+      this.inDns.delete(question.domainId);
+      done?.();
+    }
+    this.changed(batch.filter((result) => !failed.has(result)).map(({ question }) => question.domainId));
+  }
+
+  /** In one transaction; where one of them cannot be written, each in its own. @throws when the disk is full: nothing is lost. */
+  private writeAll(batch: Result[]): Set<Result> {
+    const failed = new Set<Result>();
+    try {
+      write(this.store, () => {
+        for (const { act } of batch) act();
+      });
+      return failed;
+    } catch (error) {
+      if (isFull(error)) throw error;
+      this.log.error({ err: error }, 'answers could not be written together');
+    }
+    for (const result of batch)
+      try {
+        write(this.store, () => result.act());
+      } catch (error) {
+        if (isFull(error)) throw error;
+        failed.add(result);
+        this.log.error({ err: error, name: result.question.name }, 'an answer could not be written');
+      }
+    return failed;
+  }
+
+  private get settings(): Settings {
+    return this.clients.settings;
+  }
+
+  private get policies() {
+    return this.settings.policies;
+  }
+
+  /** Address of the RDAP server of an ending, or `whois host:port`; null: it has neither. */
+  private async serverFor(ending: string): Promise<string | null> {
+    const { serverOf } = this.clients;
+    const known = serverOf.get(ending);
+    if (known !== undefined) return known;
+    let isSure = true;
+    let server = await this.clients.rdap.serverFor(ending).catch((error: Error) => {
+      this.log.warn({ error: error.message }, 'no RDAP bootstrap');
+      isSure = false;
+      return null;
+    });
+    if (server === null) {
+      const whois = await this.clients.whois.serverFor(ending).catch(() => null);
+      server = whois && `${WHOIS}${whois}`;
+    }
+    if (isSure) serverOf.set(ending, server);
+    return server;
+  }
+
+  private budgetOf(key: string): { budget: Budget; declared: Declared } {
+    const declared = { intervalMs: this.settings.paces[key] ?? this.settings.registryIntervalMs };
+    let budget = this.budgets.get(key);
+    if (!budget) {
+      budget = freshBudget(declared);
+      this.budgets.set(key, budget);
+    }
+    if (budget.learnedMs === null && budget.intervalMs < declared.intervalMs) budget.intervalMs = declared.intervalMs;
+    return { budget, declared };
+  }
+
+  private keepBudgets(): void {
+    if (this.dirty.size === 0) return;
+    const keys = [...this.dirty];
+    write(this.store, () => {
+      for (const key of keys) putBudget(this.store, key, this.budgetOf(key).budget);
+    });
+    this.dirty.clear();
+  }
+
+  private takeSettings(): void {
+    const settings = readSettings(this.store);
+    // what a person took back of what was learned is forgotten here, too
+    const kept = readBudgets(this.store);
+    for (const [key, budget] of this.budgets)
+      if (budget.learnedMs !== null && !kept.has(key) && !this.dirty.has(key)) this.budgets.delete(key);
+    if (JSON.stringify(settings) === JSON.stringify(this.settings)) return;
+    const old = this.clients;
+    this.clients = makeClients(this.store, settings);
+    setTimeout(() => void old.close(), 20_000).unref();
+  }
+}
+
+const WHOIS = 'whois ';
+
+const laneKey = (step: string, server: string) => `${step} ${server}`;
+
+/** What a server's budget is kept under. */
+export function hostOf(server: string): string {
+  return server.includes('://') ? new URL(server).host : server;
+}
+
+function entryOf(answer: { server: string; outcome: string; detail: string; elapsedMs: number }) {
+  const { server, outcome, detail, elapsedMs } = answer;
+  return { server, outcome, detail, elapsedMs };
+}
+
+function evidenceOf(
+  said: CheckEntry[],
+  record: RegistrationRecord | null,
+  registrar: RegistrarAnswer | null,
+): Evidence {
+  const evidence: Evidence = {};
+  for (const { step, outcome } of said)
+    if (step === 'dns') evidence.dns = outcome as DnsOutcome;
+    else if (step !== 'registrar')
+      evidence.record = { outcome: outcome as NonNullable<Evidence['record']>['outcome'], record };
+  if (registrar) {
+    const { outcome, priceMinor, currency } = registrar;
+    const price = priceMinor === null ? null : `${(priceMinor / 100).toFixed(2)} ${currency ?? ''}`.trimEnd();
+    evidence.registrar = { outcome, price };
+  }
+  return evidence;
+}
+
+interface Clients {
+  settings: Settings;
+  dns: DnsClient;
+  rdap: RdapClient;
+  whois: WhoisClient;
+  http: HttpClient;
+  serverOf: Map<string, string | null>;
+  close(): Promise<void>;
+}
+
+function makeClients({ config }: Store, settings: Settings): Clients {
+  const http = new HttpClient({
+    userAgent: settings.userAgent,
+    connector: config.connector,
+    allowedPrivate: settings.allowedPrivate,
+    timeoutMs: 15_000,
+  });
+  const dns = new DnsClient({
+    resolvers: resolversOf(settings),
+    timeoutMs: 2000,
+    tries: 2,
+    connector: config.dns.connector,
+    asksEndings: settings.asksEndings,
+    allowedPrivate: settings.allowedPrivate,
+  });
+  return {
+    settings,
+    dns,
+    http,
+    rdap: new RdapClient(http, settings.rdapBootstrap),
+    whois: new WhoisClient({ ...config.whois, timeoutMs: 15_000 }),
+    serverOf: new Map(),
+    close: async () => {
+      dns.close();
+      await http.close();
+    },
+  };
+}

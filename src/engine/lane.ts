@@ -1,0 +1,69 @@
+import { type Budget, type Declared, forecastMs, sent, turnAt } from '../core/lifecycle/pace';
+import type { Question } from '../store/questions';
+
+/** Questions under way to one server; more only where it answers slower than it may be asked. */
+const AT_ONCE = 6;
+/** So often a lane looks whether its turn has changed. */
+const NAP_MS = 250;
+
+/** One server's questions, each at its turn, the most urgent first at the moment it is sent. */
+export class Lane {
+  private readonly under = new Map<number, Promise<void>>();
+  private isOpen = false;
+  private isStopped = false;
+  /** Questions in the queue when it was last counted. */
+  waiting = 0;
+
+  constructor(
+    private readonly budgetOf: () => { budget: Budget; declared: Declared },
+    /** The next questions in their order. */
+    private readonly next: (limit: number) => Question[],
+    /** Asks and resolves when what came of it is on disk. */
+    private readonly ask: (question: Question) => Promise<void>,
+  ) {}
+
+  get busy(): number {
+    return this.under.size;
+  }
+
+  /** When so many more would be through; ms from now. */
+  forecastMs(more: number): number {
+    return forecastMs(this.budgetOf().budget, this.waiting + more, Date.now());
+  }
+
+  stop(): void {
+    this.isStopped = true;
+  }
+
+  open(): void {
+    if (this.isOpen || this.isStopped) return;
+    this.isOpen = true;
+    void this.run().finally(() => {
+      this.isOpen = false;
+    });
+  }
+
+  private async run(): Promise<void> {
+    while (!this.isStopped) {
+      const now = Date.now();
+      const wait = turnAt(this.budgetOf().budget, now) - now;
+      if (wait > 0) {
+        await new Promise((done) => setTimeout(done, Math.min(wait, NAP_MS)));
+        continue;
+      }
+      const question = this.next(this.under.size + 1).find(({ domainId }) => !this.under.has(domainId));
+      if (!question) return;
+      const { budget } = this.budgetOf();
+      sent(budget, Date.now());
+      this.start(question);
+      if (this.under.size >= AT_ONCE) await Promise.race(this.under.values());
+    }
+  }
+
+  private start(question: Question): void {
+    const asked = this.ask(question)
+      .catch(() => undefined)
+      .finally(() => this.under.delete(question.domainId));
+    this.under.set(question.domainId, asked);
+  }
+}

@@ -1,0 +1,220 @@
+import type { DnsOutcome, Phase } from '../core/lifecycle/phase';
+import { type Store, statement, write } from './database';
+import { type DomainRow, readDomains } from './domains';
+import type { CheckEntry } from './verdicts';
+
+export const QUESTION_STEPS = ['dns', 'record', 'registrar'] as const;
+export type QuestionStep = (typeof QUESTION_STEPS)[number];
+/** How far a question goes: the registry's record, or down to the registrar where that leaves a name free. */
+export type QuestionDepth = 'record' | 'registrar';
+
+/** A domain whose state somebody wants to know. */
+export interface Question {
+  domainId: number;
+  name: string;
+  ending: string;
+  step: QuestionStep;
+  /** Who is asked: empty until it is known. */
+  server: string;
+  depth: QuestionDepth;
+  /** What was said so far. */
+  said: CheckEntry[];
+  tries: number;
+  turn: number;
+  /** When it was first asked. */
+  since: number;
+}
+
+interface Packed extends Omit<Question, 'said'> {
+  said: string;
+}
+
+/** Questions that nobody in particular asks: re-checks of watched names. */
+export const NOBODY = 0;
+
+const FAR = 4e12;
+const RAISED = -1e15;
+
+/**
+ * The place of a question in its queue, the smaller the sooner: what a person raised, then by the closest deadline, then by the
+ * strength of the domain.
+ */
+export function turnOf(row: Pick<DomainRow, 'closing_at' | 'drop_at' | 'drop_from' | 'strength'>, now: number): number {
+  const deadlines = [row.closing_at, row.drop_from, row.drop_at].filter((at) => at !== null && at > now) as number[];
+  if (deadlines.length > 0) return Math.min(...deadlines);
+  return FAR - (row.strength ?? 0) * 1e9;
+}
+
+/** Adds questions for a job; ones that wait already are shared, and go as deep as the deepest wants. Call inside a write transaction. */
+export function addQuestions(
+  store: Store,
+  jobId: number,
+  ids: readonly number[],
+  depth: QuestionDepth,
+  isRaised = false,
+): void {
+  const { raw } = store;
+  const now = store.now();
+  const ask = statement(raw, 'INSERT OR IGNORE INTO question_askers VALUES (?, ?)');
+  const add = statement(
+    raw,
+    `INSERT INTO questions (domain_id, step, server, held, turn, depth, said, tries, since) VALUES (?, 'dns', '', 0, ?, ?, '[]', 0, ?)
+     ON CONFLICT (domain_id) DO UPDATE SET held = 0, turn = min(turn, excluded.turn),
+       depth = CASE WHEN excluded.depth = 'registrar' THEN 'registrar' ELSE depth END`,
+  );
+  for (const row of readDomains(store, [...ids])) {
+    if (jobId !== NOBODY) ask.run(jobId, row.id);
+    add.run(row.id, isRaised ? RAISED + now : turnOf(row, now), depth, now);
+  }
+}
+
+/** A person wants to know it now. */
+export function raiseQuestion(store: Store, domainId: number): boolean {
+  return write(
+    store,
+    () =>
+      statement(store.raw, 'UPDATE questions SET turn = ? WHERE domain_id = ?').run(RAISED + store.now(), domainId)
+        .changes > 0,
+  );
+}
+
+/** The next questions of a lane, in their order. */
+export function nextQuestions(store: Store, step: QuestionStep, server: string, limit: number): Question[] {
+  const rows = statement(
+    store.raw,
+    `SELECT q.domain_id AS domainId, d.name, d.ending, q.step, q.server, q.depth, q.said, q.tries, q.turn, q.since
+     FROM questions q JOIN domains d ON d.id = q.domain_id
+     WHERE q.held = 0 AND q.step = ? AND q.server = ? ORDER BY q.turn LIMIT ?`,
+  ).all(step, server, limit) as Packed[];
+  return rows.map((row) => ({ ...row, said: JSON.parse(row.said) }));
+}
+
+export interface LaneCount {
+  step: QuestionStep;
+  server: string;
+  waiting: number;
+}
+
+/** How many questions wait for whom. */
+export function countLanes(store: Store): LaneCount[] {
+  return statement(
+    store.raw,
+    'SELECT step, server, count(*) AS waiting FROM questions WHERE held = 0 GROUP BY step, server',
+  ).all() as LaneCount[];
+}
+
+/** The same of one job. */
+export function countLanesOf(store: Store, jobId: number): LaneCount[] {
+  return statement(
+    store.raw,
+    `SELECT q.step, q.server, count(*) AS waiting FROM question_askers a JOIN questions q ON q.domain_id = a.domain_id
+     WHERE a.job_id = ? GROUP BY q.step, q.server`,
+  ).all(jobId) as LaneCount[];
+}
+
+/** How many stand before a question in its lane, and who is asked; null when it is not waiting. */
+export function placeOf(store: Store, domainId: number): { step: QuestionStep; server: string; before: number } | null {
+  const found = statement(store.raw, 'SELECT step, server, turn, held FROM questions WHERE domain_id = ?').get(
+    domainId,
+  ) as { step: QuestionStep; server: string; turn: number; held: number } | undefined;
+  if (!found || found.held) return null;
+  const before = statement(
+    store.raw,
+    'SELECT count(*) AS before FROM questions WHERE held = 0 AND step = ? AND server = ? AND turn < ?',
+  ).get(found.step, found.server, found.turn) as { before: number };
+  return { step: found.step, server: found.server, ...before };
+}
+
+/** A question goes on to the next step, with what was said. Call inside a write transaction. */
+export function moveQuestion(store: Store, { domainId, step, server, said, tries }: Question): void {
+  statement(store.raw, 'UPDATE questions SET step = ?, server = ?, said = ?, tries = ? WHERE domain_id = ?').run(
+    step,
+    server,
+    JSON.stringify(said),
+    tries,
+    domainId,
+  );
+}
+
+/** What DNS said, for those who do not want to wait for more. Call inside a write transaction. */
+export function tellDns(store: Store, domainId: number, dns: DnsOutcome): void {
+  tell(store, domainId, dns, null);
+}
+
+/** A question is answered: all who asked are told. Call inside a write transaction. */
+export function closeQuestion(store: Store, domainId: number, dns: DnsOutcome | null, phase: Phase): void {
+  tell(store, domainId, dns, phase);
+  statement(store.raw, 'DELETE FROM question_askers WHERE domain_id = ?').run(domainId);
+  statement(store.raw, 'DELETE FROM questions WHERE domain_id = ?').run(domainId);
+}
+
+function tell(store: Store, domainId: number, dns: DnsOutcome | null, phase: Phase | null): void {
+  statement(
+    store.raw,
+    `INSERT INTO question_news (job_id, domain_id, dns, phase) SELECT job_id, domain_id, ?, ? FROM question_askers WHERE domain_id = ?`,
+  ).run(dns, phase, domainId);
+}
+
+export interface QuestionNews {
+  id: number;
+  domainId: number;
+  dns: DnsOutcome | null;
+  phase: Phase | null;
+}
+
+/** What a job has been told since. */
+export function newsFor(store: Store, jobId: number, after: number, limit = 5000): QuestionNews[] {
+  return statement(
+    store.raw,
+    'SELECT id, domain_id AS domainId, dns, phase FROM question_news WHERE job_id = ? AND id > ? ORDER BY id LIMIT ?',
+  ).all(jobId, after, limit) as QuestionNews[];
+}
+
+/** How many questions of a job are open. */
+export function openQuestions(store: Store, jobId: number): number {
+  const { open } = statement(store.raw, 'SELECT count(*) AS open FROM question_askers WHERE job_id = ?').get(jobId) as {
+    open: number;
+  };
+  return open;
+}
+
+/**
+ * A job does not wait any longer. Its questions rest with what was said so far, unless others ask them as well; with `goOn` they are
+ * asked all the same, when their turn comes.
+ */
+export function leaveQuestions(store: Store, jobId: number, goOn: boolean): void {
+  const { raw } = store;
+  write(store, () => {
+    if (!goOn)
+      statement(
+        raw,
+        `UPDATE questions SET held = 1 WHERE domain_id IN (SELECT domain_id FROM question_askers WHERE job_id = @jobId)
+           AND NOT EXISTS (SELECT 1 FROM question_askers o WHERE o.domain_id = questions.domain_id AND o.job_id <> @jobId)`,
+      ).run({ jobId });
+    statement(raw, 'DELETE FROM question_askers WHERE job_id = ?').run(jobId);
+    statement(raw, 'DELETE FROM question_news WHERE job_id = ?').run(jobId);
+  });
+}
+
+/** Domains a check job has not settled yet: those of a source, or by id, without a verdict from after `since`. */
+export function pendingChecks(
+  store: Store,
+  which: { sourceId?: number; ids?: readonly number[] },
+  since: number,
+): number[] {
+  if (which.ids) {
+    const read = statement(store.raw, 'SELECT id, phase_at FROM domains WHERE id = ?');
+    return which.ids.flatMap((id) => {
+      const row = read.get(id) as { id: number; phase_at: number | null } | undefined;
+      return !row || (row.phase_at !== null && row.phase_at >= since) ? [] : [id];
+    });
+  }
+  const rows = statement(
+    store.raw,
+    `SELECT d.id AS pendingId FROM domains d JOIN sightings s ON s.domain_id = d.id
+     WHERE s.source_id = ? AND (d.phase_at IS NULL OR d.phase_at < ?)
+       AND NOT EXISTS (SELECT 1 FROM set_aside a WHERE a.source_id = s.source_id AND a.name = d.name)
+     ORDER BY d.id`,
+  ).all(which.sourceId ?? 0, since) as { pendingId: number }[];
+  return rows.map(({ pendingId }) => pendingId);
+}
