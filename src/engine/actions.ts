@@ -18,6 +18,8 @@ export const ActSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('untag'), tag: z.number().int() }),
   z.object({ kind: z.literal('shortlist'), brief: z.number().int() }),
   z.object({ kind: z.literal('unshortlist'), brief: z.number().int() }),
+  z.object({ kind: z.literal('watch') }),
+  z.object({ kind: z.literal('unwatch') }),
 ]);
 
 /** Some domains by id, or all that pass a sieve but some. */
@@ -86,6 +88,8 @@ export async function undoAction(store: Store, pool: PoolHost, id: number): Prom
 function show(pool: PoolHost, what: Act, ids: number[], isDone: boolean): void {
   switch (what.kind) {
     case 'judge':
+    case 'watch':
+    case 'unwatch':
       pool.refresh(ids, null);
       return;
     case 'tag':

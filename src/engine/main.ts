@@ -13,6 +13,7 @@ import type { EngineAddress } from './protocol';
 import { JobRunner } from './runner';
 import { EngineServer } from './server';
 import { SieveRunner } from './sieve-runner';
+import { Watcher } from './watcher';
 
 /** How often the index is written down when it has changed and nothing is at work. */
 const SAVE_MS = 60_000;
@@ -60,7 +61,9 @@ async function main(): Promise<void> {
   asker.start();
   runner.start();
   const clock = new Clock(store, runner, (ids) => refresh(ids, null), log);
+  const watcher = new Watcher(store, pool, (ids) => refresh(ids, null));
   clock.also(() => {
+    watcher.turn();
     sieves.turn();
     digest.turn();
   });

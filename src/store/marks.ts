@@ -1,6 +1,7 @@
 import type { Judgement } from '../core/pool/facts';
 import { type Store, statement, write } from './database';
 import { STAGES } from './shortlist';
+import { setWatched } from './watching';
 
 /** What can be done to domains from the grid and the review, one or many at a time. */
 export type Act =
@@ -8,7 +9,9 @@ export type Act =
   | { kind: 'tag'; tag: number }
   | { kind: 'untag'; tag: number }
   | { kind: 'shortlist'; brief: number }
-  | { kind: 'unshortlist'; brief: number };
+  | { kind: 'unshortlist'; brief: number }
+  | { kind: 'watch' }
+  | { kind: 'unwatch' };
 
 export interface ActionRow {
   id: number;
@@ -79,6 +82,11 @@ function changeOne(store: Store, act: Act, id: number, at: number): string | nul
         : 'DELETE FROM domain_tags WHERE domain_id = ? AND tag_id = ?';
     return statement(raw, sql).run(id, act.tag).changes > 0 ? null : undefined;
   }
+  if (act.kind === 'watch' || act.kind === 'unwatch') {
+    const before = statement(raw, 'SELECT watched_at, watch_reason, ask_at FROM domains WHERE id = ?').get(id);
+    const isChanged = setWatched(store, id, act.kind === 'watch' ? 'by hand' : null, at);
+    return isChanged ? JSON.stringify(before) : undefined;
+  }
   if (act.kind === 'shortlist')
     return statement(
       raw,
@@ -127,6 +135,13 @@ function giveBack(store: Store, act: Act, id: number, was: Record<string, string
         raw,
         `UPDATE domains SET judged = @judged, judged_reason = @judged_reason, judged_at = @judged_at,
          snoozed_until = @snoozed_until WHERE id = @id`,
+      ).run({ ...was, id });
+      return;
+    case 'watch':
+    case 'unwatch':
+      statement(
+        raw,
+        'UPDATE domains SET watched_at = @watched_at, watch_reason = @watch_reason, ask_at = @ask_at WHERE id = @id',
       ).run({ ...was, id });
       return;
     case 'tag':

@@ -10,8 +10,8 @@ export type LifePhase = Exclude<Phase, 'unknown'>;
 const EDGES: Record<LifePhase, LifePhase[]> = {
   free: ['active', 'not-registrable'],
   active: ['auto-renew', 'redemption', 'free', 'not-registrable'],
-  'auto-renew': ['active', 'redemption'],
-  redemption: ['active', 'pending-delete', 'free'],
+  'auto-renew': ['redemption', 'active'],
+  redemption: ['pending-delete', 'free', 'active'],
   'pending-delete': ['free'],
   'not-registrable': ['free', 'active'],
 };

@@ -73,8 +73,8 @@ describe('undoing an import', () => {
   it('leaves what servers answered', async () => {
     const list = await load(`${HEADER}a.org,pending delete,2026-11-27,2011-02-03,,,\nb.org,,,,,,\n`);
     const { id } = row('a.org');
-    const verdict = { phase: 'free' as const, confidence: 1, reason: 'nobody has it' };
-    write(store, () => putVerdict(store, id, 5, [], verdict as never, null));
+    const verdict = { phase: 'free' as const, confidence: 1, reason: 'nobody has it', contradictions: [] };
+    write(store, () => putVerdict(store, id, 5, [], verdict, null));
     await undo(list);
     expect(row('a.org')).toMatchObject({ phase: 'free', phase_at: 5, drop_at: null, registered_at: null, in_pool: 0 });
   });
