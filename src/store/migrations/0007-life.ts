@@ -51,6 +51,10 @@ const STATEMENTS = [
   `CREATE TABLE question_news (
     id INTEGER PRIMARY KEY, job_id INTEGER NOT NULL, domain_id INTEGER NOT NULL, dns TEXT, phase TEXT)`,
   `CREATE INDEX question_news_job ON question_news(job_id, id)`,
+  // deadlines as calendars were last told of them, so that a change raises their sequence
+  `CREATE TABLE calendar_entries (
+    uid TEXT PRIMARY KEY, hash TEXT NOT NULL, sequence INTEGER NOT NULL, changed_at INTEGER NOT NULL, entry TEXT NOT NULL,
+    cancelled_at INTEGER) WITHOUT ROWID`,
   // what servers bear: core/lifecycle/pace, as JSON
   `CREATE TABLE budgets (server TEXT PRIMARY KEY, budget TEXT NOT NULL, updated_at INTEGER NOT NULL) WITHOUT ROWID`,
 ];
