@@ -42,6 +42,7 @@ export class Checker {
     private readonly id: number,
     private readonly settled: (candidate: Candidate, phase: Phase) => void,
     private readonly depth: QuestionDepth = 'record',
+    private readonly isRaised = false,
   ) {
     leaveQuestions(context.store, id, false); // of an earlier run
     this.looking = setInterval(() => this.look(), LOOK_MS);
@@ -93,7 +94,7 @@ export class Checker {
     const { store, signal } = this.context;
     const ids = part.map(({ candidate }) => candidate.id);
     try {
-      await writePatiently(store, signal, () => addQuestions(store, this.id, ids, this.depth));
+      await writePatiently(store, signal, () => addQuestions(store, this.id, ids, this.depth, this.isRaised));
     } catch (error) {
       this.end(error);
     }

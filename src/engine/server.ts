@@ -14,6 +14,7 @@ import { JOB_KINDS, type JobOrder } from '../store/jobs';
 import { domainsWithOffers, settleListing } from '../store/listings';
 import { readDigest } from '../store/sieves';
 import { ActSchema, act, idsOf, undoAction, WhichSchema } from './actions';
+import { confirm } from './confirm';
 import { JobError } from './context';
 import type { Digest } from './digest';
 import { lookAtLinks, rememberLinks } from './lists/cut-preview';
@@ -231,6 +232,10 @@ export class EngineServer {
       }
       case '/referrers/import':
         return importReferrers(this.store, ReferrerImport.parse(body), (ids, source) => this.taken(ids, source));
+      case '/domains/confirm': {
+        const { id } = z.object({ id: z.number().int() }).parse(body);
+        return confirm(this.store, id);
+      }
       case '/jobs':
         return this.runner.add(Order.parse(body));
       case '/jobs/steer': {

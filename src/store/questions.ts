@@ -34,6 +34,8 @@ export const NOBODY = 0;
 
 const FAR = 4e12;
 const RAISED = -1e15;
+/** What was said earlier than this is not built upon. */
+const STALE_MS = 30 * 60_000;
 
 /**
  * The place of a question in its queue, the smaller the sooner: what a person raised, then by the closest deadline, then by the
@@ -56,15 +58,20 @@ export function addQuestions(
   const { raw } = store;
   const now = store.now();
   const ask = statement(raw, 'INSERT OR IGNORE INTO question_askers VALUES (?, ?)');
+  // what was said long ago is asked anew
   const add = statement(
     raw,
-    `INSERT INTO questions (domain_id, step, server, held, turn, depth, said, tries, since) VALUES (?, 'dns', '', 0, ?, ?, '[]', 0, ?)
+    `INSERT INTO questions (domain_id, step, server, held, turn, depth, said, tries, since)
+     VALUES (@id, 'dns', '', 0, @turn, @depth, '[]', 0, @now)
      ON CONFLICT (domain_id) DO UPDATE SET held = 0, turn = min(turn, excluded.turn),
-       depth = CASE WHEN excluded.depth = 'registrar' THEN 'registrar' ELSE depth END`,
+       depth = CASE WHEN excluded.depth = 'registrar' THEN 'registrar' ELSE depth END,
+       step = CASE WHEN since < @stale THEN 'dns' ELSE step END, server = CASE WHEN since < @stale THEN '' ELSE server END,
+       said = CASE WHEN since < @stale THEN '[]' ELSE said END, since = CASE WHEN since < @stale THEN @now ELSE since END`,
   );
   for (const row of readDomains(store, [...ids])) {
     if (jobId !== NOBODY) ask.run(jobId, row.id);
-    add.run(row.id, isRaised ? RAISED + now : turnOf(row, now), depth, now);
+    const turn = isRaised ? RAISED + now : turnOf(row, now);
+    add.run({ id: row.id, turn, depth, now, stale: now - STALE_MS });
   }
 }
 

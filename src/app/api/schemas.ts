@@ -148,9 +148,28 @@ export const ActionSchema = z.object({
     z.object({ kind: z.literal('shortlist'), brief }),
     z.object({ kind: z.literal('unshortlist'), brief }),
     z.object({ kind: z.literal('measure') }),
+    z.object({ kind: z.literal('watch') }),
+    z.object({ kind: z.literal('unwatch') }),
   ]),
   which: Which,
 });
+const MOST_TEXT = 8_000_000;
+export const BatchSchema = z.object({
+  text: z.string().max(MOST_TEXT, 'at most 8 million characters; import a list for more'),
+  name: z.string().trim().min(1).max(120).optional(),
+  /** How far free names are asked. */
+  depth: z.enum(['record', 'registrar']).default('record'),
+  /** Verdicts that are no older are taken as they are. */
+  freshMinutes: z.number().min(0).max(525_600).default(60),
+});
+export const ClockSchema = z.object({
+  forwardMs: z
+    .number()
+    .int()
+    .min(1)
+    .max(366 * 86_400_000),
+});
+
 export const ActedSchema = z.object({ action: z.number().nullable(), changed: z.number() });
 export const WordListSchema = z.object({
   words: z.array(z.string().trim().toLowerCase().min(1).max(253)).min(1).max(200_000),

@@ -7,6 +7,7 @@ import type { JobOrder, JobRow } from '../../store/jobs';
 import type { Act } from '../../store/marks';
 import type { DigestState } from '../../store/sieves';
 import type { Acted, Which } from '../actions';
+import type { Confirmed } from '../confirm';
 import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
 import type { PageCheck } from '../page-check';
@@ -14,6 +15,7 @@ import type { EngineAddress, EngineHealth, PoolAnswer, PoolQuery } from '../prot
 import type { ReferrerPreview } from '../referrers';
 import type { VenueLook } from '../venue-preview';
 
+export type { Confirmed } from '../confirm';
 export type { PageCheck } from '../page-check';
 export type { EngineEvent, EngineHealth } from '../protocol';
 export type { ReferrerPreview } from '../referrers';
@@ -125,6 +127,11 @@ export class EngineClient {
     to: 'seeds' | 'pool';
   }): Promise<{ sourceId: number | null; seeds: string[]; file: string }> {
     return this.ask('/referrers/import', order);
+  }
+
+  /** Takes a verdict again, down to the registrar. Takes seconds. */
+  confirm(id: number): Promise<Confirmed> {
+    return this.ask('/domains/confirm', { id });
   }
 
   addJob(order: JobOrder): Promise<JobRow> {

@@ -11,7 +11,9 @@ export const PLACES = [
   { href: '/', label: 'Today', key: 't' },
   { href: '/sources', label: 'Sources', key: 'o' },
   { href: '/pool', label: 'Pool', key: 'p' },
+  { href: '/check', label: 'Check', key: 'h' },
   { href: '/shortlist', label: 'Shortlist', key: 'l' },
+  { href: '/deadlines', label: 'Deadlines', key: 'd' },
   { href: '/briefs', label: 'Briefs', key: 'b' },
   { href: '/settings', label: 'Settings', key: 'e' },
 ] as const;

@@ -1,0 +1,12 @@
+import { readBatch } from '../../../../../store/batches';
+import { batchView } from '../../../../batch';
+import { getStore } from '../../../../server';
+import { handle, notFound, readId } from '../../../respond';
+
+/** A batch: how far each of its names has come, and when the rest will be through. */
+export const GET = handle(async (_request, { id }) => {
+  const store = await getStore();
+  const batch = readBatch(store, readId(id));
+  if (!batch) throw notFound(`batch ${id}`);
+  return Response.json(batchView(store, batch));
+});

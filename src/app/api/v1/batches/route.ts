@@ -1,0 +1,42 @@
+import { Readable } from 'node:stream';
+import { listBatches } from '../../../../store/batches';
+import { addSource } from '../../../../store/sources';
+import { getEngine, getStore } from '../../../server';
+import { jobView } from '../../../views';
+import { handle, Problem, readJson } from '../../respond';
+import { BatchSchema } from '../../schemas';
+import { saveUpload, uploadPath } from '../../uploads';
+
+/** Batches that were checked, the latest first. */
+export const GET = handle(async () => Response.json({ batches: listBatches(await getStore()) }));
+
+/** Names or addresses in a text, between spaces, commas, semicolons or lines: kept as a source, then checked. */
+export const POST = handle(async (request) => {
+  const { text, name, depth, freshMinutes } = await readJson(request, BatchSchema);
+  const pieces = text.split(/[\s,;|]+/).filter(Boolean);
+  if (pieces.length === 0)
+    throw new Problem(400, 'Nothing to check', 'There is no name in the text.', 'Paste domains or addresses.');
+  const store = await getStore();
+  const upload = await saveUpload(Readable.toWeb(Readable.from(eachLine(pieces))) as ReadableStream<Uint8Array>);
+  const shape = { delimiter: ',', hasHeader: false, columns: ['domain' as const] };
+  const path = uploadPath(upload);
+  const freshMs = freshMinutes * 60_000;
+  const sourceId = addSource(store, 'list', name ?? `Batch of ${pieces.length.toLocaleString('en')}`, {
+    ...shape,
+    isBatch: true,
+    depth,
+    freshMs,
+  });
+  const check = { kind: 'check' as const, sourceId, params: { sourceId, freshMs, depth } };
+  const job = await getEngine().addJob({
+    kind: 'list',
+    sourceId,
+    params: { ...shape, path, format: 'table', keys: [], venue: null, excludedEndings: [] },
+    next: [check],
+  });
+  return Response.json({ id: sourceId, pieces: pieces.length, job: jobView(job) }, { status: 202 });
+});
+
+function* eachLine(pieces: string[]): Generator<Buffer> {
+  for (let at = 0; at < pieces.length; at += 2000) yield Buffer.from(`${pieces.slice(at, at + 2000).join('\n')}\n`);
+}

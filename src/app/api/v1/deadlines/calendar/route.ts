@@ -1,0 +1,27 @@
+import { deadlineCalendar } from '../../../../../core/formats/calendar';
+import { readSettings } from '../../../../../store/database';
+import { calendarEntries, myDeadlines } from '../../../../../store/deadlines';
+import { getStore } from '../../../../server';
+import { handle } from '../../../respond';
+
+/** Deadlines of what is watched or shortlisted as an iCalendar feed (RFC 5545), for a calendar program to subscribe to. */
+export const GET = handle(async (request) => {
+  const store = await getStore();
+  const now = store.now();
+  const { reminderMinutes } = readSettings(store);
+  const deadlines = myDeadlines(store, now).filter(({ kind }) => kind !== 're-check');
+  const { origin } = request.nextUrl;
+  const text = deadlineCalendar(
+    calendarEntries(store, deadlines, now),
+    reminderMinutes,
+    now,
+    (name) => `${origin}/domains/${name}`,
+  );
+  return new Response(text, {
+    headers: {
+      'content-type': 'text/calendar; charset=utf-8',
+      'content-disposition': 'inline; filename="jam-ladle.ics"',
+      'cache-control': 'no-cache',
+    },
+  });
+});

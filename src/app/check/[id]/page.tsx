@@ -1,0 +1,169 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { PHASES, type Phase } from '../../../core/lifecycle/phase';
+import { displayName } from '../../../core/names/domain';
+import { idsOfBatch, readBatch } from '../../../store/batches';
+import type { Store } from '../../../store/database';
+import { readDomains } from '../../../store/domains';
+import { jobsOfSource } from '../../../store/jobs';
+import { windowOf } from '../../../store/verdicts';
+import { Funnel } from '../../../ui/check/funnel';
+import { Registries } from '../../../ui/check/registries';
+import { ago, count, day, plural } from '../../../ui/format';
+import { JobLine } from '../../../ui/jobs';
+import { RefreshOnJobs } from '../../../ui/sources/refresh';
+import { type BatchView, batchView } from '../../batch';
+import { parametersOf, type SearchParams } from '../../search-params';
+import { getStore } from '../../server';
+import { jobView } from '../../views';
+
+export const metadata: Metadata = { title: 'Batch' };
+
+const ROWS = 200;
+
+/** One batch: its funnel, who is waited for, and its names with their verdicts. */
+export default async function BatchPage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: SearchParams;
+}) {
+  const store = await getStore();
+  const batch = readBatch(store, Number((await params).id) || 0);
+  if (!batch) notFound();
+  const query = await parametersOf(searchParams);
+  const phase = PHASES.find((one) => one === query.get('phase')) ?? null;
+  const page = Math.max(0, Math.floor(Number(query.get('page')) || 0));
+  const now = store.now();
+  const view = batchView(store, batch);
+  const open = jobsOfSource(store, batch.id)
+    .map(jobView)
+    .filter(({ state }) => state !== 'done');
+  return (
+    <div className="mx-auto max-w-[1240px] px-6 py-6">
+      <RefreshOnJobs />
+      <div className="flex items-baseline gap-4">
+        <h1>{batch.name}</h1>
+        <span className="text-muted">
+          {plural(view.domains, 'domain')} from {plural(view.read, 'name')}, {ago(view.at, now)}
+        </span>
+        <span className="ml-auto flex gap-2">
+          <a className="quiet" href={`/api/v1/batches/${batch.id}/file?format=csv`} download>
+            Export with evidence, CSV
+          </a>
+          <a className="quiet" href={`/api/v1/batches/${batch.id}/file?format=jsonl`} download>
+            JSON Lines
+          </a>
+        </span>
+      </div>
+      {open.map((job) => (
+        <JobLine key={job.id} job={job} />
+      ))}
+      <div className="mt-4 grid grid-cols-[1fr_400px] gap-x-10">
+        <Funnel batch={view} sourceId={batch.id} />
+        {view.lanes.length > 0 ? (
+          <Registries lanes={view.lanes} now={now} />
+        ) : (
+          <p className="small self-start border-t border-rule pt-2">Nothing of this batch waits for a registry.</p>
+        )}
+      </div>
+      <Names store={store} batch={view} phase={phase} page={page} now={now} />
+    </div>
+  );
+}
+
+function Names({
+  store,
+  batch,
+  phase,
+  page,
+  now,
+}: {
+  store: Store;
+  batch: BatchView;
+  phase: Phase | null;
+  page: number;
+  now: number;
+}) {
+  const totals = new Map<Phase, number>();
+  for (const cell of batch.cells) totals.set(cell.phase, (totals.get(cell.phase) ?? 0) + cell.count);
+  const total = phase ? (totals.get(phase) ?? 0) : batch.domains;
+  const rows = readDomains(store, idsOfBatch(store, batch.id, phase, ROWS, page * ROWS));
+  const address = (to: Phase | null, at = 0) =>
+    `/check/${batch.id}?${new URLSearchParams({ ...(to && { phase: to }), ...(at > 0 && { page: String(at) }) })}`;
+  return (
+    <section aria-labelledby="names" className="mt-7">
+      <div className="flex flex-wrap items-baseline gap-4">
+        <h2 id="names">Names</h2>
+        <Link href={address(null)} className={phase === null ? 'border-b border-damson font-semibold' : 'text-muted'}>
+          all {count(batch.domains)}
+        </Link>
+        {[...totals].map(([one, number]) => (
+          <Link
+            key={one}
+            href={address(one)}
+            className={phase === one ? 'border-b border-damson font-semibold' : 'text-muted'}
+          >
+            {one.replace('-', ' ')} {count(number)}
+          </Link>
+        ))}
+        {total > ROWS && (
+          <span className="small ml-auto flex gap-3">
+            {page > 0 && <Link href={address(phase, page - 1)}>earlier</Link>}
+            {count(page * ROWS + 1)} to {count(Math.min(total, (page + 1) * ROWS))}
+            {(page + 1) * ROWS < total && <Link href={address(phase, page + 1)}>later</Link>}
+          </span>
+        )}
+      </div>
+      <table className="mt-2 w-full table-fixed">
+        <thead className="small">
+          <tr className="text-left">
+            <th className="w-72 font-normal">Domain</th>
+            <th className="w-32 font-normal">Phase</th>
+            <th className="w-20 text-right font-normal">Confidence</th>
+            <th className="pl-6 font-normal">Because</th>
+            <th className="w-44 font-normal">Expected drop</th>
+            <th className="w-24 text-right font-normal">Asked</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => {
+            const window = windowOf(row);
+            const contradictions = row.contradictions ? (JSON.parse(row.contradictions) as string[]) : [];
+            return (
+              <tr key={row.id} className="border-t border-faint align-top" data-domain={row.name}>
+                <td className="truncate py-1 pr-3">
+                  <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
+                    {displayName(row.name)}
+                  </Link>
+                </td>
+                <td>{row.phase_at === null ? 'not yet checked' : row.phase.replace('-', ' ')}</td>
+                <td className="text-right">
+                  {row.phase_confidence ? `${Math.round(row.phase_confidence * 100)}%` : ''}
+                </td>
+                <td className="pl-6 pr-3">
+                  {row.phase_reason}
+                  {contradictions.map((words) =>
+                    words === row.phase_reason ? null : (
+                      <span key={words} className="block border-l-2 border-damson pl-2">
+                        {words}
+                      </span>
+                    ),
+                  )}
+                </td>
+                <td title={window?.reasons.join('; ')}>
+                  {window && !window.isConditional && `${day(window.from, now)} to ${day(window.to, now)}`}
+                </td>
+                <td className="small text-right" title={row.phase_source ?? undefined}>
+                  {ago(row.phase_at, now)}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,211 @@
+import type { Metadata } from 'next';
+import Link from 'next/link';
+import { intoDays, zonedTime } from '../../core/deadlines/days';
+import { DEADLINE_KINDS, type Deadline, type DeadlineKind } from '../../core/deadlines/deadline';
+import { readSettings } from '../../store/database';
+import { countWatched } from '../../store/watching';
+import { CalendarLink } from '../../ui/deadlines/calendar-link';
+import { DayTrack } from '../../ui/deadlines/day-track';
+import { KIND_TITLES } from '../../ui/deadlines/kinds';
+import { count, plural } from '../../ui/format';
+import { type DeadlineScope, deadlinesIn } from '../deadlines';
+import { parametersOf, type SearchParams } from '../search-params';
+import { getStore } from '../server';
+
+export const metadata: Metadata = { title: 'Deadlines' };
+
+const HOURS = 24 * 60;
+const WEEKDAY = { weekday: 'long' } as const;
+
+/** What wants action and when, by the days of the user's zone. */
+export default async function DeadlinesPage({ searchParams }: { searchParams: SearchParams }) {
+  const query = await parametersOf(searchParams);
+  const store = await getStore();
+  const now = store.now();
+  const { timeZone, reminderMinutes } = readSettings(store);
+  const scope: DeadlineScope['scope'] = query.get('scope') === 'all' ? 'all' : 'mine';
+  const isList = query.get('view') === 'list';
+  const asked = query.get('kinds')?.split(',') ?? [...DEADLINE_KINDS];
+  const kinds = DEADLINE_KINDS.filter((kind) => asked.includes(kind));
+  const { deadlines, total } = await deadlinesIn(store, { scope, kinds, hours: HOURS });
+  const watched = countWatched(store);
+  const address = (change: Record<string, string | null>) => {
+    const next = new URLSearchParams(query);
+    for (const [key, value] of Object.entries(change)) value === null ? next.delete(key) : next.set(key, value);
+    return `/deadlines?${next}`;
+  };
+  const toggled = (kind: DeadlineKind) => {
+    const next = kinds.includes(kind) ? kinds.filter((one) => one !== kind) : [...kinds, kind];
+    return address({ kinds: next.length === DEADLINE_KINDS.length ? null : next.join(',') });
+  };
+  return (
+    <div className="mx-auto max-w-[1180px] px-6 py-6">
+      <div className="flex items-baseline gap-4">
+        <h1>Deadlines</h1>
+        <p className="text-muted">
+          {scope === 'mine'
+            ? `${plural(total, 'deadline')} of what is watched or shortlisted, 60 days ahead`
+            : `${plural(total, 'domain')} of the whole pool with a closing or a drop within 60 days; the first ${count(Math.min(total, deadlines.length))} deadlines`}
+        </p>
+        <CalendarLink reminderMinutes={reminderMinutes} />
+      </div>
+      <nav aria-label="What is shown" className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1">
+        <span className="flex gap-3">
+          <Choice href={address({ scope: null })} isOn={scope === 'mine'}>
+            Mine
+          </Choice>
+          <Choice href={address({ scope: 'all' })} isOn={scope === 'all'}>
+            Whole pool
+          </Choice>
+        </span>
+        <span className="flex gap-3 border-l border-rule pl-5">
+          <Choice href={address({ view: null })} isOn={!isList}>
+            By day
+          </Choice>
+          <Choice href={address({ view: 'list' })} isOn={isList}>
+            List
+          </Choice>
+        </span>
+        <span className="flex gap-3 border-l border-rule pl-5">
+          {DEADLINE_KINDS.map((kind) => (
+            <Choice key={kind} href={toggled(kind)} isOn={kinds.includes(kind)}>
+              {KIND_TITLES[kind]}
+            </Choice>
+          ))}
+        </span>
+        <span className="small ml-auto">
+          {timeZone} time · {plural(watched.byHand, 'name')} watched by hand, {count(watched.nearMisses)} as near misses
+          ·{' '}
+          <Link className="set" href="/check">
+            the watch
+          </Link>
+        </span>
+      </nav>
+      {deadlines.length === 0 ? (
+        <p className="mt-4 max-w-prose border-t border-rule pt-4">
+          {scope === 'mine'
+            ? 'Nothing of yours is due. Watch a name in the pool with w, or put it on the shortlist: its closings, drops and expiries then stand here.'
+            : 'No closing and no drop is known within 60 days. Load a drop list or a venue.'}
+        </p>
+      ) : isList ? (
+        <List deadlines={deadlines} zone={timeZone} />
+      ) : (
+        <Days deadlines={deadlines} zone={timeZone} now={now} />
+      )}
+    </div>
+  );
+}
+
+function Choice({ href, isOn, children }: { href: string; isOn: boolean; children: React.ReactNode }) {
+  return (
+    <Link
+      href={href}
+      aria-current={isOn ? 'true' : undefined}
+      className={isOn ? 'border-b border-damson font-semibold' : 'text-muted hover:text-ink'}
+    >
+      {children}
+    </Link>
+  );
+}
+
+function Days({ deadlines, zone, now }: { deadlines: Deadline[]; zone: string; now: number }) {
+  return intoDays(deadlines, zone).map(({ key, from, to, items }) => {
+    const rechecks = items.filter(({ kind }) => kind === 're-check');
+    const noon = new Date(`${key}T12:00:00Z`);
+    return (
+      <section
+        key={key}
+        aria-labelledby={`day-${key}`}
+        className="mt-4 grid grid-cols-[130px_1fr] gap-x-6 border-t border-rule pt-3"
+      >
+        <h2 id={`day-${key}`} className="font-normal">
+          <span className="block font-serif text-[18px] font-semibold leading-tight">
+            {noon.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })}
+          </span>
+          <span className="small">
+            {now >= from && now < to ? 'today' : noon.toLocaleDateString('en-GB', { ...WEEKDAY, timeZone: 'UTC' })}
+            {to - from !== 86_400_000 && `, ${(to - from) / 3_600_000} hours long`}
+          </span>
+        </h2>
+        <div className="min-w-0">
+          <DayTrack from={from} to={to} now={now} zone={zone} items={items} />
+          <table className="mt-1 w-full table-fixed">
+            <tbody>
+              {items
+                .filter(({ kind }) => kind !== 're-check')
+                .map((deadline) => (
+                  <Row key={deadline.uid} deadline={deadline} zone={zone} day={key} />
+                ))}
+              {rechecks.length > 0 && (
+                <tr className="border-t border-faint">
+                  <td className="w-32 py-1 text-muted">{zonedTime(rechecks[0].at, zone).time}</td>
+                  <td className="text-muted" colSpan={3}>
+                    {rechecks.length === 1
+                      ? `${rechecks[0].name} is asked about again`
+                      : `${plural(rechecks.length, 'watched name')} from then on are asked about again: ${rechecks
+                          .slice(0, 3)
+                          .map(({ name }) => name)
+                          .join(', ')}${rechecks.length > 3 ? ' …' : ''}`}
+                  </td>
+                </tr>
+              )}
+            </tbody>
+          </table>
+        </div>
+      </section>
+    );
+  });
+}
+
+function List({ deadlines, zone }: { deadlines: Deadline[]; zone: string }) {
+  return (
+    <table className="mt-3 w-full table-fixed">
+      <thead className="small">
+        <tr className="text-left">
+          <th className="w-44 font-normal">When</th>
+          <th className="w-64 font-normal">Domain</th>
+          <th className="font-normal">What</th>
+          <th className="font-normal">Where it comes from</th>
+        </tr>
+      </thead>
+      <tbody>
+        {deadlines.map((deadline) => (
+          <Row key={deadline.uid} deadline={deadline} zone={zone} day={null} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** @param day whose time alone is told; null: with its day. */
+function Row({ deadline, zone, day }: { deadline: Deadline; zone: string; day: string | null }) {
+  const { at, until, name, words, origin } = deadline;
+  const begins = zonedTime(at, zone);
+  const ends = until === null ? null : zonedTime(until, zone);
+  return (
+    <tr className="border-t border-faint align-top" data-deadline={deadline.kind}>
+      <td className="w-32 py-1 whitespace-nowrap">
+        {day === null && <span className="mr-2">{begins.day}</span>}
+        {begins.time}
+        {ends && (
+          <span className="text-muted">
+            {' '}
+            to {ends.day === begins.day ? '' : `${ends.day.slice(5)} `}
+            {ends.time}
+          </span>
+        )}
+      </td>
+      <td className="w-64 truncate py-1 pr-3">
+        <Link href={`/domains/${name}`} className="font-semibold hover:underline">
+          {name}
+        </Link>
+      </td>
+      <td className="truncate py-1 pr-3" title={words}>
+        {words}
+      </td>
+      <td className="small truncate py-1" title={origin}>
+        {origin}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,84 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useRef, useState } from 'react';
+import { call } from '../api';
+import { count } from '../format';
+
+/** Chromium takes minutes to lay out thousands of pasted lines: a long text is taken at once and only told of. */
+const SHOWN_CHARACTERS = 20_000;
+
+/** Names or addresses to be checked, tens of thousands at a time. */
+export function PasteBatch({ hasRegistrar }: { hasRegistrar: boolean }) {
+  const router = useRouter();
+  const [long, setLong] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [isBusy, setBusy] = useState(false);
+  const field = useRef<HTMLTextAreaElement>(null);
+  const send = async (form: FormData) => {
+    const text = long ?? String(form.get('names'));
+    setBusy(true);
+    setProblem(null);
+    try {
+      const depth = form.get('depth') === 'on' ? 'registrar' : 'record';
+      const freshMinutes = Number(form.get('fresh'));
+      const { id } = await call<{ id: number }>('/batches', { body: { text, depth, freshMinutes } });
+      router.push(`/check/${id}`);
+    } catch (error) {
+      setProblem((error as Error).message);
+      setBusy(false);
+    }
+  };
+  return (
+    <form action={(form) => void send(form)} aria-label="Check names" className="flex flex-col gap-2">
+      {long === null ? (
+        <textarea
+          ref={field}
+          name="names"
+          rows={4}
+          className="field w-full resize-y"
+          aria-label="Names or addresses"
+          placeholder="Names or addresses, between spaces, commas or lines; 50,000 at a time if need be"
+          onPaste={(event) => {
+            const text = event.clipboardData.getData('text');
+            if (text.length < SHOWN_CHARACTERS) return;
+            event.preventDefault();
+            setLong(text);
+          }}
+        />
+      ) : (
+        <p className="field">
+          {count(long.split(/[\s,;|]+/).filter(Boolean).length)} names were pasted.{' '}
+          <button type="button" className="set" onClick={() => setLong(null)}>
+            paste others
+          </button>
+        </p>
+      )}
+      {problem && (
+        <p role="alert" className="bg-quince px-3 py-2">
+          {problem}
+        </p>
+      )}
+      <div className="flex flex-wrap items-center gap-5">
+        <button type="submit" className="press" disabled={isBusy}>
+          {isBusy ? 'Taking them' : 'Check them'}
+        </button>
+        <label className="flex items-center gap-1.5">
+          answers of the last
+          <select name="fresh" className="field" defaultValue="60">
+            <option value="0">moment</option>
+            <option value="60">hour</option>
+            <option value="1440">day</option>
+            <option value="10080">week</option>
+          </select>
+          are good enough
+        </label>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" name="depth" disabled={!hasRegistrar} />
+          free ones down to the registrar
+          {!hasRegistrar && <span className="small">(none is set)</span>}
+        </label>
+      </div>
+    </form>
+  );
+}

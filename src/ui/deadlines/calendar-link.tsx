@@ -1,0 +1,26 @@
+'use client';
+
+import { toast } from 'sonner';
+
+const PATH = '/api/v1/deadlines/calendar';
+
+/** The address a calendar program subscribes to. */
+export function CalendarLink({ reminderMinutes }: { reminderMinutes: number }) {
+  const copy = async () => {
+    await navigator.clipboard.writeText(`${window.location.origin}${PATH}`);
+    toast('The address of the calendar is copied; subscribe to it in your calendar program');
+  };
+  return (
+    <span className="ml-auto flex items-center gap-3">
+      <span className="small">
+        {reminderMinutes > 0 ? `reminders ${reminderMinutes} min before` : 'no reminders'}, set in Settings
+      </span>
+      <a className="quiet" href={PATH} download="jam-ladle.ics">
+        Save as a calendar file
+      </a>
+      <button type="button" className="quiet" onClick={() => void copy()}>
+        Copy the feed’s address
+      </button>
+    </span>
+  );
+}

@@ -1,0 +1,9 @@
+import type { DeadlineKind } from '../../core/deadlines/deadline';
+
+export const KIND_TITLES: Record<DeadlineKind, string> = {
+  closing: 'Closings',
+  'price-step': 'Price steps',
+  drop: 'Drops',
+  expiry: 'Expiries',
+  're-check': 'Re-checks',
+};
