@@ -1,14 +1,16 @@
 import type { RegistrationRecord } from '../core/lifecycle/phase';
+import { policyFor } from '../core/lifecycle/policies';
 import { isOpen, priceAt } from '../core/listings/listing';
 import { homeMinor } from '../core/listings/rates';
 import { displayName, nameFacts } from '../core/names/domain';
-import { readRates, type Store } from '../store/database';
+import { readRates, readSettings, type Store } from '../store/database';
 import { findDomain, sightingsOf } from '../store/domains';
 import { anchorsOf, lastMeasurement, linkCountsBySource, referrersOf, spamCardOf } from '../store/links';
 import { changesOf, listingsOf } from '../store/listings';
 import { tagsOf } from '../store/marks';
+import { placeOf } from '../store/questions';
 import { shortlistedFor } from '../store/shortlist';
-import { checksOf } from '../store/verdicts';
+import { checksOf, eventsOf } from '../store/verdicts';
 import { domainView } from './views';
 
 const REFERRERS_SHOWN = 200;
@@ -47,6 +49,12 @@ export function readDossier(store: Store, name: string, briefId: number) {
       homeMinor: homeMinor(priceAt(listing, store.now()), listing.currency, rates),
       isOpen: isOpen(listing, store.now()),
     })),
+    policy: policyFor(row.ending, readSettings(store).policies),
+    phaseSince: row.phase_since,
+    contradictions: row.contradictions ? (JSON.parse(row.contradictions) as string[]) : [],
+    askAt: row.ask_at,
+    events: eventsOf(store, row.id),
+    place: placeOf(store, row.id),
     listingChanges: changesOf(store, row.id),
     checks: checksOf(store, row.id),
     sightings: sightingsOf(store, row.id),

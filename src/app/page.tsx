@@ -2,6 +2,7 @@ import Link from 'next/link';
 import type { Condition, Sort } from '../core/pool/conditions';
 import { listJobs } from '../store/jobs';
 import { listSieves, type Sieve } from '../store/sieves';
+import { recentEvents } from '../store/verdicts';
 import {
   ago,
   closing,
@@ -22,6 +23,7 @@ import { currentBrief } from './server';
 import { jobView } from './views';
 
 const SHOWN = 8;
+const DAY = 86_400_000;
 const FINDS_SHOWN = 18;
 const DROPPING: Condition = {
   type: 'choice',
@@ -52,6 +54,7 @@ export default async function Today() {
     ask([DROPPING, MEASURED], { fact: 'strength', descending: true }, 6),
   ]);
   const sieves = listSieves(store);
+  const events = recentEvents(store, now - 7 * DAY, 6);
   const jobs = listJobs(store, 30).map(jobView);
   const open = jobs.filter((job) => ['running', 'queued', 'paused'].includes(job.state));
   const failed = jobs.filter((job) => job.state === 'failed').slice(0, 5);
@@ -147,6 +150,25 @@ export default async function Today() {
             </div>
           ))}
         </section>
+        {events.length > 0 && (
+          <section aria-labelledby="happened">
+            <h1 id="happened">What happened</h1>
+            <p className="small mb-2">
+              to watched and shortlisted names.{' '}
+              <Link className="set" href="/check">
+                The watch
+              </Link>
+            </p>
+            {events.map((event) => (
+              <p key={event.id} className="border-t border-rule py-1.5" data-event={event.kind}>
+                <Link href={`/domains/${event.name}`} className="font-semibold hover:underline">
+                  {event.name}
+                </Link>{' '}
+                {event.words} <span className="small whitespace-nowrap">seen {ago(event.at, now)}</span>
+              </p>
+            ))}
+          </section>
+        )}
         <section aria-labelledby="dropping">
           <h1 id="dropping">About to drop</h1>
           <p className="small mb-2">

@@ -2,6 +2,7 @@ import { homeMinor, type Rates } from '../core/listings/rates';
 import { displayName } from '../core/names/domain';
 import { type DomainRow, phaseReasonOf } from '../store/domains';
 import type { JobRow } from '../store/jobs';
+import { windowOf } from '../store/verdicts';
 import type { DomainView, JobView } from '../ui/types';
 
 /** A stored row as screens and the interface show it. */
@@ -23,6 +24,8 @@ export function domainView(
     registeredAt: row.registered_at,
     expiresAt: row.expires_at,
     dropAt: row.drop_at,
+    window: windowOf(row),
+    watched: row.watched_at === null ? null : (row.watch_reason as DomainView['watched']),
     firstSeenAt: row.first_seen_at,
     capturesByYear: row.captures_by_year ? JSON.parse(row.captures_by_year) : null,
     captures: row.captures,

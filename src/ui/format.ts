@@ -79,6 +79,7 @@ export function phaseWords(row: DomainView, now: number): string {
     case 'free':
       return row.dropAt !== null && row.dropAt <= now ? `free, dropped ${day(row.dropAt, now)}` : 'free';
     case 'pending-delete':
+      if (row.window) return `pending delete, ${dropWords(row.window.from, now)}`;
       return row.dropAt !== null ? `pending delete, ${dropWords(row.dropAt, now)}` : 'pending delete';
     case 'redemption':
       return row.expiresAt !== null ? `redemption, expired ${day(row.expiresAt, now)}` : 'redemption';

@@ -18,6 +18,9 @@ export interface DomainView {
   registeredAt: number | null;
   expiresAt: number | null;
   dropAt: number | null;
+  /** Expected drop by the record, with its reasons; null: nothing to reckon from. */
+  window: { from: number; to: number; isConditional: boolean; reasons: string[] } | null;
+  watched: 'by hand' | 'near miss' | null;
   firstSeenAt: number | null;
   capturesByYear: { year: number; captures: number }[] | null;
   captures: number | null;

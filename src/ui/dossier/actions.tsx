@@ -4,58 +4,100 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
+import { act } from '../pool/acts';
+import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
+import { type Confirmed, ConfirmNote, confirmDomain } from './confirm';
 
-/** What can be done with a domain from its dossier; s and c do the same by key. */
+/** What can be done with a domain from its dossier; s, w, f and c do the same by key. */
 export function DossierActions({
+  id,
   name,
   briefId,
   briefName,
   shortlisted,
+  isWatched,
 }: {
+  id: number;
   name: string;
   briefId: number;
   briefName: string;
   shortlisted: boolean;
+  isWatched: boolean;
 }) {
   const router = useRouter();
+  const now = useNow();
   const [isOn, setOn] = useState(shortlisted);
-  const toggle = async () => {
+  const [confirmed, setConfirmed] = useState<Confirmed | null>(null);
+  const [isAsking, setAsking] = useState(false);
+  const orSay = async (what: () => Promise<void>) => {
     try {
+      await what();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  const toggle = () =>
+    orSay(async () => {
       if (isOn) await call(`/shortlist/${name}?brief=${briefId}`, { method: 'DELETE' });
       else await call('/shortlist', { body: { briefId, names: [name] } });
       setOn(!isOn);
       toast(isOn ? `Off the shortlist for ${briefName}` : `On the shortlist for ${briefName}`);
-    } catch (error) {
-      toast((error as Error).message);
-    }
-  };
-  const check = async () => {
-    try {
+    });
+  const check = () =>
+    orSay(async () => {
       await call('/checks', { body: { names: [name] } });
       toast('Checking, then measuring');
       router.refresh();
-    } catch (error) {
-      toast((error as Error).message);
-    }
-  };
+    });
+  const watch = () =>
+    orSay(async () => {
+      await act({ kind: isWatched ? 'unwatch' : 'watch' }, { ids: [id] }, name, () => router.refresh());
+      router.refresh();
+    });
+  const confirm = () =>
+    orSay(async () => {
+      if (isAsking) return;
+      setAsking(true);
+      try {
+        setConfirmed(await confirmDomain(name));
+        router.refresh();
+      } finally {
+        setAsking(false);
+      }
+    });
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event)) return;
       if (event.key === 's') void toggle();
       else if (event.key === 'c') void check();
+      else if (event.key === 'w') void watch();
+      else if (event.key === 'f') void confirm();
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   });
   return (
-    <div className="ml-auto flex shrink-0 gap-2">
-      <button type="button" className={isOn ? 'quiet' : 'press'} onClick={() => void toggle()}>
-        {isOn ? 'Take off the shortlist' : 'Shortlist'}
-      </button>
-      <button type="button" className="quiet" onClick={() => void check()}>
-        Check and measure
-      </button>
+    <div className="ml-auto flex min-w-0 shrink-0 flex-col items-end gap-2">
+      <div className="flex gap-2">
+        <button type="button" className="press" disabled={isAsking} onClick={() => void confirm()}>
+          {isAsking ? 'Asking, down to the registrar' : 'Confirm it now'}
+        </button>
+        <button type="button" className="quiet" onClick={() => void toggle()}>
+          {isOn ? 'Take off the shortlist' : 'Shortlist'}
+        </button>
+        <button type="button" className="quiet" onClick={() => void watch()}>
+          {isWatched ? 'Watch no longer' : 'Watch'}
+        </button>
+        <button type="button" className="quiet" onClick={() => void check()}>
+          Check and measure
+        </button>
+      </div>
+      {confirmed && (
+        <div className="max-w-[560px]">
+          <ConfirmNote confirmed={confirmed} now={now} />
+        </div>
+      )}
     </div>
   );
 }

@@ -11,7 +11,8 @@ export type Act =
   | { kind: 'judge'; judged: Judgement; reason?: string | null; until?: number | null }
   | { kind: 'tag' | 'untag'; tag: string }
   | { kind: 'shortlist' | 'unshortlist'; brief: number }
-  | { kind: 'measure' };
+  | { kind: 'measure' }
+  | { kind: 'watch' | 'unwatch' };
 
 interface Acted {
   action: number | null;
@@ -60,6 +61,10 @@ function wordsFor(what: Act): string {
       return 'on the shortlist';
     case 'unshortlist':
       return 'off the shortlist';
+    case 'watch':
+      return 'watched';
+    case 'unwatch':
+      return 'not watched any longer';
     case 'measure':
       return 'checking, then measuring';
   }

@@ -122,6 +122,14 @@ export function Bulk({ selected, total, tags, briefId, now, isAll, exportWhich, 
           </button>
         </form>
       </Menu>
+      <Menu label="Watch">
+        <DropdownMenu.Item className={item} onSelect={() => onAct({ kind: 'watch' })}>
+          Watch: look again by itself as its life goes on
+        </DropdownMenu.Item>
+        <DropdownMenu.Item className={item} onSelect={() => onAct({ kind: 'unwatch' })}>
+          Watch no longer
+        </DropdownMenu.Item>
+      </Menu>
       <button type="button" className="quiet" onClick={() => onAct({ kind: 'measure' })}>
         Check and measure
       </button>

@@ -10,12 +10,16 @@ const GRID_KEYS = [
   ['v', 'look at it beside the grid; the look follows'],
   ['x or space, Ctrl A, Esc', 'select, all that match, none'],
   ['Ctrl C', 'copy the selected as text'],
-  ['s', 'shortlist, or take off again'],
+  ['s, w', 'shortlist, watch, or neither again'],
   ['y, n, !, +', 'keep, pass, spam, clean'],
   ['z, e, u', 'put off a week, exclude, take the mark back'],
   ['c', 'check and measure the selected, or the current one'],
   ['r', 'review what is left'],
   ['/, a', 'condition on the name, add a condition'],
+];
+const DOSSIER_KEYS = [
+  ['s, w, c', 'shortlist, watch, check and measure'],
+  ['f', 'confirm it now, down to the registrar'],
 ];
 const REVIEW_KEYS = [
   ['y, n, !, +, z', 'keep, pass (then 1 to 6 for the reason), spam, clean, put off'],
@@ -29,6 +33,7 @@ export default function Keys({ onClose }: { onClose(): void }) {
     ['?', 'this list'],
     ...PLACES.map(({ key, label }) => [`g ${key}`, label]),
     ...GRID_KEYS,
+    ...DOSSIER_KEYS.map(([keys, what]) => [keys, `dossier: ${what}`]),
     ...REVIEW_KEYS.map(([keys, what]) => [keys, `review: ${what}`]),
   ];
   return (

@@ -31,6 +31,7 @@ export function LiveProvider({ startNow, children }: { startNow: number; childre
 
   useEffect(() => {
     const offset = startNow - Date.now();
+    setNow(startNow);
     const timer = setInterval(() => setNow(Date.now() + offset), 30_000);
     return () => clearInterval(timer);
   }, [startNow]);

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
+import { type Confirmed, ConfirmNote, confirmDomain } from '../dossier/confirm';
 import { closing, count, isSoon, linksOrigin, listingWords, money, phaseOrigin, phaseWords, score } from '../format';
 import { Lifeline } from '../lifeline';
 import { useNow } from '../shell/live';
@@ -28,6 +29,7 @@ interface ShortlistScreenProps {
 export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps) {
   const now = useNow();
   const [entries, setEntries] = useState(given);
+  const [confirmed, setConfirmed] = useState<Record<string, Confirmed | 'asking'>>({});
   const open = entries.filter((entry) => entry.stage !== 'let go');
   const committed = open.reduce((sum, entry) => sum + (entry.maximumBidMinor ?? 0), 0);
 
@@ -46,6 +48,18 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
         });
     } catch (error) {
       setEntries((before) => before.map((other) => (other.domainId === entry.domainId ? entry : other)));
+      toast((error as Error).message);
+    }
+  };
+  /** Before money moves the verdict is taken again, down to the registrar. */
+  const confirm = async ({ domain: { name } }: Entry) => {
+    const note = (what: Confirmed | 'asking' | null) =>
+      setConfirmed(({ [name]: _, ...others }) => (what ? { ...others, [name]: what } : others));
+    note('asking');
+    try {
+      note(await confirmDomain(name));
+    } catch (error) {
+      note(null);
       toast((error as Error).message);
     }
   };
@@ -153,13 +167,23 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
                       className="field"
                       aria-label={`Stage of ${domain.display}`}
                       value={entry.stage}
-                      onChange={(event) => void change(entry, { stage: event.target.value as StageName })}
+                      onChange={(event) => {
+                        const stage = event.target.value as StageName;
+                        void change(entry, { stage });
+                        if (stage === 'to act on') void confirm(entry);
+                      }}
                     >
                       {STAGE_STEPS.map(([name]) => (
                         <option key={name}>{name}</option>
                       ))}
                     </select>
                     <span className="small block">{STAGE_STEPS.find(([name]) => name === entry.stage)?.[1]}</span>
+                    <ConfirmState
+                      state={confirmed[domain.name]}
+                      canAsk={entry.stage === 'to act on'}
+                      now={now}
+                      onAsk={() => void confirm(entry)}
+                    />
                   </td>
                   <td className="px-2 py-1.5">
                     <BidField entry={entry} onChange={(maximumBidMinor) => void change(entry, { maximumBidMinor })} />
@@ -192,6 +216,32 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
         </table>
       )}
     </div>
+  );
+}
+
+function ConfirmState({
+  state,
+  canAsk,
+  now,
+  onAsk,
+}: {
+  state: Confirmed | 'asking' | undefined;
+  canAsk: boolean;
+  now: number;
+  onAsk(): void;
+}) {
+  if (state === 'asking') return <span className="small block">asking, down to the registrar …</span>;
+  if (state)
+    return (
+      <div className="mt-1 max-w-72">
+        <ConfirmNote confirmed={state} now={now} />
+      </div>
+    );
+  if (!canAsk) return null;
+  return (
+    <button type="button" className="set" onClick={onAsk}>
+      confirm it now
+    </button>
   );
 }
 

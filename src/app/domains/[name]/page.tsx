@@ -1,9 +1,12 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { expiryOf } from '../../../core/lifecycle/drop-window';
 import { nextStep, priceAt } from '../../../core/listings/listing';
 import { displayName, registrableDomain } from '../../../core/names/domain';
 import { DossierActions } from '../../../ui/dossier/actions';
+import { LifeAhead } from '../../../ui/dossier/life-ahead';
+import { RaiseQuestion } from '../../../ui/dossier/raise';
 import {
   ago,
   bothPrices,
@@ -64,7 +67,9 @@ export default async function DossierPage({ params }: Props) {
           {dossier.display !== dossier.name && <p className="small">in DNS: {dossier.name}</p>}
         </div>
         <DossierActions
+          id={dossier.id}
           name={dossier.name}
+          isWatched={dossier.watched === 'by hand'}
           briefId={brief.id}
           briefName={brief.name}
           shortlisted={dossier.shortlisted}
@@ -78,6 +83,7 @@ export default async function DossierPage({ params }: Props) {
           <span>now</span>
         </figcaption>
       </figure>
+      <Ahead dossier={dossier} now={now} />
       <div className="mt-5 grid grid-cols-[1fr_1fr] gap-x-12 gap-y-7">
         <div className="flex flex-col gap-7">
           <Phase dossier={dossier} now={now} />
@@ -92,6 +98,36 @@ export default async function DossierPage({ params }: Props) {
         <Past dossier={dossier} now={now} />
       </div>
     </div>
+  );
+}
+
+/** The way to the drop, where one is expected. */
+function Ahead({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { window, policy, checks, events, phase } = dossier;
+  if (!window) return null;
+  if (window.isConditional)
+    return (
+      <p className="small mt-2">
+        If its owner does not renew, it drops between {day(window.from, now)} and {day(window.to, now)}:{' '}
+        {window.reasons.join('; ')}.
+      </p>
+    );
+  const record = { expiresAt: dossier.record.expiresAt ?? null, changedAt: null, registrar: null };
+  const looks = [...new Set(checks.map(({ at }) => Math.floor(at / 60_000) * 60_000))];
+  return (
+    <section aria-labelledby="ahead" className="mt-4">
+      <h2 id="ahead" className="mb-1">
+        The way to the drop
+      </h2>
+      <LifeAhead
+        window={window}
+        policy={policy}
+        expiredAt={expiryOf({ phase, record }, policy, now)}
+        looks={looks}
+        events={events}
+        now={now}
+      />
+    </section>
   );
 }
 
@@ -139,8 +175,37 @@ function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
           )}
         </Line>
         <Line label="Because">{dossier.phaseReason ?? 'nobody was asked yet'}</Line>
+        {dossier.contradictions.map((words) => (
+          <Line key={words} label="Servers disagree">
+            {words}
+          </Line>
+        ))}
         {dossier.dropAt !== null && <Line label="Drop date">{day(dossier.dropAt, now)}, as a list says</Line>}
+        {dossier.watched && (
+          <Line label="Watched">
+            {dossier.watched},{' '}
+            {dossier.askAt === null ? 'not asked again' : `asked again ${moment(dossier.askAt, now)}`}
+          </Line>
+        )}
+        {dossier.place && (
+          <Line label="Being asked">
+            {dossier.place.step === 'dns'
+              ? 'DNS is asked about it'
+              : `${count(dossier.place.before)} questions stand before it at ${dossier.place.server.replace(/^https?:\/\/|\/$/g, '')}`}{' '}
+            <RaiseQuestion name={dossier.name} />
+          </Line>
+        )}
       </dl>
+      {dossier.events.length > 0 && (
+        <div className="mt-2">
+          <p className="small">What happened, as looks found it</p>
+          {dossier.events.slice(0, 8).map((event) => (
+            <p key={event.id} className="border-t border-rule py-1" data-event={event.kind}>
+              {event.words} <span className="small whitespace-nowrap">seen {ago(event.at, now)}</span>
+            </p>
+          ))}
+        </div>
+      )}
       {dossier.checks.length > 0 && (
         <table className="mt-2 w-full">
           <caption className="small text-left">Answers that were given</caption>
@@ -150,7 +215,14 @@ function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
                 <td className="py-1 pr-3 whitespace-nowrap">{check.step.toUpperCase()}</td>
                 <td className="py-1 pr-3">{check.outcome}</td>
                 <td className="py-1 pr-3 break-words">
-                  {check.detail}
+                  {check.text ? (
+                    <details>
+                      <summary>{check.detail || 'an answer that is not understood'}</summary>
+                      <pre className="small max-h-60 overflow-auto whitespace-pre-wrap">{check.text}</pre>
+                    </details>
+                  ) : (
+                    check.detail
+                  )}
                   <span className="small block">
                     {check.server}, {check.elapsedMs} ms
                   </span>
