@@ -8,8 +8,11 @@ const HOUR = 3_600_000;
 /** Domains of the whole pool whose deadlines are listed; the totals are of all. */
 export const LISTED = 400;
 
+/** mine: watched by hand or shortlisted; near: what is watched by itself as well; all: the whole pool. */
+export const SCOPES = ['mine', 'near', 'all'] as const;
+
 export interface DeadlineScope {
-  scope: 'mine' | 'all';
+  scope: (typeof SCOPES)[number];
   kinds: readonly DeadlineKind[];
   /** How far ahead. */
   hours: number;
@@ -22,8 +25,8 @@ export async function deadlinesIn(
 ): Promise<{ deadlines: Deadline[]; total: number }> {
   const now = store.now();
   const isWanted = (deadline: Deadline) => kinds.includes(deadline.kind) && deadline.at <= now + hours * HOUR;
-  if (scope === 'mine') {
-    const deadlines = myDeadlines(store, now).filter(isWanted);
+  if (scope !== 'all') {
+    const deadlines = myDeadlines(store, now, scope === 'near').filter(isWanted);
     return { deadlines, total: deadlines.length };
   }
   // the index knows closings and drops of millions; expiries and re-checks matter only of what is one's own

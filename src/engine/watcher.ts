@@ -8,6 +8,8 @@ import type { PoolHost } from './pool-host';
 /** Questions put in one turn of the clock; more wait for the next second. */
 const MOST_DUE = 500;
 const MISSES_EVERY_MS = 10 * 60_000;
+/** As long as there are none. */
+const FIRST_MISSES_MS = 30_000;
 /** Names that are ranked, and how many of them are watched. */
 const LOOKED_AT = 1500;
 const MOST_MISSES = 200;
@@ -36,9 +38,13 @@ export class Watcher {
     if (this.isLooking || performance.now() < this.missesAt || this.pool.size === 0) return;
     this.missesAt = performance.now() + MISSES_EVERY_MS;
     this.isLooking = true;
-    void this.watchNearMisses().finally(() => {
-      this.isLooking = false;
-    });
+    void this.watchNearMisses()
+      .then((count) => {
+        if (count === 0) this.missesAt = performance.now() + FIRST_MISSES_MS;
+      })
+      .finally(() => {
+        this.isLooking = false;
+      });
   }
 
   /** Names that are lapsing, ranked by their worth against the time until they are free. @returns how many are watched. */

@@ -7,16 +7,16 @@ import { type DomainRow, readDomains } from './domains';
 import { listingsOf } from './listings';
 import { windowOf } from './verdicts';
 
-/** Domains whose deadlines are the person's own: watched or shortlisted. */
-const MINE = `SELECT id AS mineId FROM domains WHERE watched_at IS NOT NULL
+/** Domains whose deadlines are the person's own: watched by hand or shortlisted, and where wanted near misses. */
+const MINE = `SELECT id AS mineId FROM domains WHERE watched_at IS NOT NULL AND (watch_reason = 'by hand' OR ?)
   UNION SELECT domain_id FROM shortlist`;
 const DAY = 86_400_000;
 /** Entries that are not expected any more are told of for so long. */
 const CANCELLED_MS = 7 * DAY;
 
 /** Deadlines of domains that are watched or shortlisted, in order of time. */
-export function myDeadlines(store: Store, now: number): Deadline[] {
-  const ids = statement(store.raw, MINE).all() as { mineId: number }[];
+export function myDeadlines(store: Store, now: number, withNearMisses: boolean): Deadline[] {
+  const ids = statement(store.raw, MINE).all(withNearMisses ? 1 : 0) as { mineId: number }[];
   return deadlinesFor(
     store,
     ids.map(({ mineId }) => mineId),

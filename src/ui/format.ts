@@ -62,6 +62,13 @@ export function moment(at: number, now: number): string {
   return `${day(at, now)} ${time} UTC`;
 }
 
+/** "22 Nov 14:00 to 16:00" within a day, in UTC, else "22 Nov to 3 Dec". */
+export function span(from: number, to: number, now: number): string {
+  const time = (at: number) => new Date(at).toISOString().slice(11, 16);
+  if (day(from, now) !== day(to, now)) return `${day(from, now)} to ${day(to, now)}`;
+  return `${day(from, now)} ${time(from)} to ${time(to)}`;
+}
+
 /** How soon something closes, in words that say when to act. */
 export function closing(at: number | null, now: number): string {
   if (at === null) return '';

@@ -9,7 +9,7 @@ import { recentEvents } from '../../store/verdicts';
 import { countWatched, watchedDomains } from '../../store/watching';
 import { PasteBatch } from '../../ui/check/paste-batch';
 import { Registries } from '../../ui/check/registries';
-import { ago, count, day, plural, score } from '../../ui/format';
+import { ago, count, day, plural, score, span } from '../../ui/format';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { laneViews } from '../lanes';
 import { getStore } from '../server';
@@ -107,7 +107,7 @@ function Watch({ store, now }: { store: Store; now: number }) {
             <tr className="text-left">
               <th className="font-normal">Domain</th>
               <th className="w-28 font-normal">Phase</th>
-              <th className="w-44 font-normal">Free, as expected</th>
+              <th className="w-44 font-normal">Free, as expected, UTC</th>
               <th className="w-20 text-right font-normal">Str · trust</th>
               <th
                 className="w-16 text-right font-normal"
@@ -129,7 +129,10 @@ function Watch({ store, now }: { store: Store; now: number }) {
                   {row.watch_reason === 'by hand' && <span className="small ml-1.5">by hand</span>}
                 </td>
                 <td>{row.phase.replace('-', ' ')}</td>
-                <td title={row.drop_reasons ? (JSON.parse(row.drop_reasons) as string[]).join('; ') : undefined}>
+                <td
+                  className="truncate"
+                  title={row.drop_reasons ? (JSON.parse(row.drop_reasons) as string[]).join('; ') : undefined}
+                >
                   {freeWhen(row, now)}
                 </td>
                 <td className="text-right">
@@ -164,8 +167,7 @@ function Watch({ store, now }: { store: Store; now: number }) {
 
 function freeWhen(row: DomainRow, now: number): string {
   if (row.drop_from !== null && row.drop_to !== null) {
-    const same = day(row.drop_from, now) === day(row.drop_to, now);
-    const words = same ? day(row.drop_from, now) : `${day(row.drop_from, now)} to ${day(row.drop_to, now)}`;
+    const words = span(row.drop_from, row.drop_to, now);
     return row.drop_conditional ? `${words}, if not renewed` : words;
   }
   return row.drop_at === null ? '' : `${day(row.drop_at, now)}, as a list says`;

@@ -8,7 +8,7 @@ import { CalendarLink } from '../../ui/deadlines/calendar-link';
 import { DayTrack } from '../../ui/deadlines/day-track';
 import { KIND_TITLES } from '../../ui/deadlines/kinds';
 import { count, plural } from '../../ui/format';
-import { type DeadlineScope, deadlinesIn } from '../deadlines';
+import { deadlinesIn, SCOPES } from '../deadlines';
 import { parametersOf, type SearchParams } from '../search-params';
 import { getStore } from '../server';
 
@@ -23,7 +23,7 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
   const store = await getStore();
   const now = store.now();
   const { timeZone, reminderMinutes } = readSettings(store);
-  const scope: DeadlineScope['scope'] = query.get('scope') === 'all' ? 'all' : 'mine';
+  const scope = SCOPES.find((one) => one === query.get('scope')) ?? 'mine';
   const isList = query.get('view') === 'list';
   const asked = query.get('kinds')?.split(',') ?? [...DEADLINE_KINDS];
   const kinds = DEADLINE_KINDS.filter((kind) => asked.includes(kind));
@@ -43,8 +43,8 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
       <div className="flex items-baseline gap-4">
         <h1>Deadlines</h1>
         <p className="text-muted">
-          {scope === 'mine'
-            ? `${plural(total, 'deadline')} of what is watched or shortlisted, 60 days ahead`
+          {scope !== 'all'
+            ? `${plural(total, 'deadline')} of what is ${scope === 'mine' ? 'watched by hand or shortlisted' : 'watched or shortlisted'}, 60 days ahead`
             : `${plural(total, 'domain')} of the whole pool with a closing or a drop within 60 days; the first ${count(Math.min(total, deadlines.length))} deadlines`}
         </p>
         <CalendarLink reminderMinutes={reminderMinutes} />
@@ -53,6 +53,9 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
         <span className="flex gap-3">
           <Choice href={address({ scope: null })} isOn={scope === 'mine'}>
             Mine
+          </Choice>
+          <Choice href={address({ scope: 'near' })} isOn={scope === 'near'}>
+            Near misses, too
           </Choice>
           <Choice href={address({ scope: 'all' })} isOn={scope === 'all'}>
             Whole pool
@@ -82,8 +85,8 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
         </span>
       </nav>
       {deadlines.length === 0 ? (
-        <p className="mt-4 max-w-prose border-t border-rule pt-4">
-          {scope === 'mine'
+        <p className="mt-4 border-t border-rule pt-4">
+          {scope !== 'all'
             ? 'Nothing of yours is due. Watch a name in the pool with w, or put it on the shortlist: its closings, drops and expiries then stand here.'
             : 'No closing and no drop is known within 60 days. Load a drop list or a venue.'}
         </p>
@@ -138,7 +141,7 @@ function Days({ deadlines, zone, now }: { deadlines: Deadline[]; zone: string; n
                 ))}
               {rechecks.length > 0 && (
                 <tr className="border-t border-faint">
-                  <td className="w-32 py-1 text-muted">{zonedTime(rechecks[0].at, zone).time}</td>
+                  <td className="w-44 py-1 text-muted">{zonedTime(rechecks[0].at, zone).time}</td>
                   <td className="text-muted" colSpan={3}>
                     {rechecks.length === 1
                       ? `${rechecks[0].name} is asked about again`
@@ -162,7 +165,7 @@ function List({ deadlines, zone }: { deadlines: Deadline[]; zone: string }) {
     <table className="mt-3 w-full table-fixed">
       <thead className="small">
         <tr className="text-left">
-          <th className="w-44 font-normal">When</th>
+          <th className="w-52 font-normal">When</th>
           <th className="w-64 font-normal">Domain</th>
           <th className="font-normal">What</th>
           <th className="font-normal">Where it comes from</th>
@@ -177,6 +180,9 @@ function List({ deadlines, zone }: { deadlines: Deadline[]; zone: string }) {
   );
 }
 
+const dayWords = (key: string) =>
+  new Date(`${key}T12:00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
+
 /** @param day whose time alone is told; null: with its day. */
 function Row({ deadline, zone, day }: { deadline: Deadline; zone: string; day: string | null }) {
   const { at, until, name, words, origin } = deadline;
@@ -184,13 +190,13 @@ function Row({ deadline, zone, day }: { deadline: Deadline; zone: string; day: s
   const ends = until === null ? null : zonedTime(until, zone);
   return (
     <tr className="border-t border-faint align-top" data-deadline={deadline.kind}>
-      <td className="w-32 py-1 whitespace-nowrap">
-        {day === null && <span className="mr-2">{begins.day}</span>}
+      <td className="w-44 py-1 whitespace-nowrap">
+        {day === null && <span className="mr-2">{dayWords(begins.day)}</span>}
         {begins.time}
         {ends && (
           <span className="text-muted">
             {' '}
-            to {ends.day === begins.day ? '' : `${ends.day.slice(5)} `}
+            to {ends.day === begins.day ? '' : `${dayWords(ends.day)} `}
             {ends.time}
           </span>
         )}

@@ -150,15 +150,16 @@ function withoutRegistrar({ dns, record }: Evidence, now: number): Verdict {
 }
 
 function fromRecord(record: RegistrationRecord, dns: DnsOutcome | undefined, now: number): Verdict {
-  const statuses = new Set(record.statuses.map((status) => status.toLowerCase().replace(/[\s_-]/g, '')));
+  const statuses = new Map(record.statuses.map((status) => [status.toLowerCase().replace(/[\s_-]/g, ''), status]));
   for (const [status, phase] of STATUS_PHASES) {
     if (!statuses.has(status)) continue;
+    const written = statuses.get(status);
     const odd = dns === 'delegated' && (phase === 'pending-delete' || phase === 'redemption');
     return {
       phase,
       confidence: odd ? 0.75 : 0.97,
-      reason: `The registry's record carries the status ${status}${odd ? ', though the name still resolves' : ''}.`,
-      contradictions: odd ? [`The record says ${status}, DNS still delegates the name.`] : [],
+      reason: `The registry's record carries the status ${written}${odd ? ', though the name still resolves' : ''}.`,
+      contradictions: odd ? [`The record says ${written}, DNS still delegates the name.`] : [],
     };
   }
   if (record.expiresAt !== null && record.expiresAt < now)

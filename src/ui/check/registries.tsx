@@ -20,21 +20,21 @@ export function Registries({ lanes, now }: { lanes: LaneView[]; now: number }) {
       {lanes.map((lane) => (
         <div key={lane.server} className="border-t border-rule py-1.5" data-lane={lane.server}>
           <div className="flex items-baseline gap-3">
-            <span className="min-w-0 truncate font-semibold">{lane.server}</span>
+            <span className="min-w-0 truncate font-semibold">{lane.server.replace(/:43$/, '')}</span>
             <span className="ml-auto whitespace-nowrap">{pace(lane.intervalMs)}</span>
           </div>
-          <div className="small flex items-baseline gap-3">
-            <span className="min-w-0">
-              {lane.reason}
-              {lane.refusedTimes > 0 &&
-                `; refused ${lane.refusedTimes === 1 ? 'once' : `${count(lane.refusedTimes)} times`}, last ${ago(lane.refusedAt, now)}`}
-              {lane.pausedUntil !== null && `; left alone until ${moment(lane.pausedUntil, now)}`}
-            </span>
+          {lane.throughAt !== null && (
+            <p>
+              {count(lane.waiting)} wait, through {through(lane.throughAt, now)}
+            </p>
+          )}
+          <p className="small">
+            {lane.reason}
+            {lane.refusedTimes > 0 &&
+              `; refused ${lane.refusedTimes === 1 ? 'once' : `${count(lane.refusedTimes)} times`}, last ${ago(lane.refusedAt, now)}`}
+            {lane.pausedUntil !== null && `; left alone until ${moment(lane.pausedUntil, now)}`}{' '}
             {lane.isLearned && <ForgetBudget server={lane.server} />}
-            <span className="ml-auto text-right whitespace-nowrap text-ink">
-              {lane.throughAt !== null && `${count(lane.waiting)} wait, through ${through(lane.throughAt, now)}`}
-            </span>
-          </div>
+          </p>
         </div>
       ))}
     </section>

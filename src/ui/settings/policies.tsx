@@ -69,7 +69,7 @@ export function Policies({ own }: { own: LifePolicy[] }) {
           <tr className="text-left">
             <th className="w-16 font-normal">Ending</th>
             {DAY_FIELDS.map(([key, title]) => (
-              <th key={key} className="font-normal">
+              <th key={key} className="pr-4 font-normal">
                 {title}
               </th>
             ))}
@@ -84,13 +84,15 @@ export function Policies({ own }: { own: LifePolicy[] }) {
             const isOwn = own.includes(policy);
             return (
               <tr key={name} className="border-t border-rule align-top" data-policy={name}>
-                <td className="py-1 font-semibold">{name === '*' ? 'all others' : `.${name}`}</td>
+                <td className="py-1 pr-3 font-semibold whitespace-nowrap">
+                  {name === '*' ? 'all others' : `.${name}`}
+                </td>
                 {DAY_FIELDS.map(([key]) => (
-                  <td key={key} className="py-1">
+                  <td key={key} className="py-1 pr-4 whitespace-nowrap">
                     {written(policy[key])}
                   </td>
                 ))}
-                <td className="py-1">{policy.dropHours.join(' to ')}</td>
+                <td className="py-1 pr-4 whitespace-nowrap">{policy.dropHours.join(' to ')}</td>
                 <td className="small py-1 pr-2">
                   {policy.reference}
                   {policy.isExpiryMoved && '; the record shows the next expiry at once'}

@@ -10,7 +10,7 @@ import { jobsOfSource } from '../../../store/jobs';
 import { windowOf } from '../../../store/verdicts';
 import { Funnel } from '../../../ui/check/funnel';
 import { Registries } from '../../../ui/check/registries';
-import { ago, count, day, plural } from '../../../ui/format';
+import { ago, count, plural, span } from '../../../ui/format';
 import { JobLine } from '../../../ui/jobs';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { type BatchView, batchView } from '../../batch';
@@ -124,7 +124,7 @@ function Names({
             <th className="w-32 font-normal">Phase</th>
             <th className="w-20 text-right font-normal">Confidence</th>
             <th className="pl-6 font-normal">Because</th>
-            <th className="w-44 font-normal">Expected drop</th>
+            <th className="w-44 font-normal">Expected drop, UTC</th>
             <th className="w-24 text-right font-normal">Asked</th>
           </tr>
         </thead>
@@ -154,7 +154,7 @@ function Names({
                   )}
                 </td>
                 <td title={window?.reasons.join('; ')}>
-                  {window && !window.isConditional && `${day(window.from, now)} to ${day(window.to, now)}`}
+                  {window && !window.isConditional && span(window.from, window.to, now)}
                 </td>
                 <td className="small text-right" title={row.phase_source ?? undefined}>
                   {ago(row.phase_at, now)}

@@ -9,7 +9,7 @@ export const GET = handle(async (request) => {
   const store = await getStore();
   const now = store.now();
   const { reminderMinutes } = readSettings(store);
-  const deadlines = myDeadlines(store, now).filter(({ kind }) => kind !== 're-check');
+  const deadlines = myDeadlines(store, now, false).filter(({ kind }) => kind !== 're-check');
   const { origin } = request.nextUrl;
   const text = deadlineCalendar(
     calendarEntries(store, deadlines, now),

@@ -1,0 +1,349 @@
+import { createSocket } from 'node:dgram';
+import { writeFileSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
+import packet from 'dns-packet';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { readBudgets } from '../store/budgets';
+import { changeSettings, type Store, write } from '../store/database';
+import { findDomain, putDomain } from '../store/domains';
+import {
+  addQuestions,
+  countLanes,
+  leaveQuestions,
+  newsFor,
+  nextQuestions,
+  placeOf,
+  raiseQuestion,
+} from '../store/questions';
+import { checksOf, eventsOf } from '../store/verdicts';
+import { askDue, setWatched } from '../store/watching';
+import { confirm } from './confirm';
+import { freshStore, startAsker } from './jobs/testing';
+
+const DAY = 86_400_000;
+let store: Store;
+let stops: (() => unknown)[];
+
+/** What the made-up registry says of a name: an RDAP object, a status, or nothing. */
+type Registry = (name: string) => { status: number; body?: string; headers?: Record<string, string> };
+let registry: Registry;
+let asked: { step: 'dns' | 'rdap' | 'registrar'; name: string; at: number }[];
+let delegated: Set<string>;
+let registrar: (name: string) => object;
+
+const record = (name: string, statuses: string[], part: object = {}) => ({
+  status: 200,
+  body: JSON.stringify({
+    objectClassName: 'domain',
+    ldhName: name,
+    status: statuses,
+    events: [
+      { eventAction: 'registration', eventDate: '2010-01-01T00:00:00Z' },
+      { eventAction: 'expiration', eventDate: new Date(store.now() + 200 * DAY).toISOString() },
+    ],
+    ...part,
+  }),
+});
+
+beforeEach(async () => {
+  store = await freshStore();
+  asked = [];
+  delegated = new Set();
+  registry = () => ({ status: 404 });
+  registrar = (domain) => ({ domain, availability: 'available' });
+  stops = [];
+  const http = createServer((request, response) => {
+    const url = new URL(request.url ?? '/', 'http://x');
+    const wanted = url.searchParams.get('domain');
+    if (wanted) {
+      asked.push({ step: 'registrar', name: wanted, at: performance.now() });
+      response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify(registrar(wanted)));
+      return;
+    }
+    const name = url.pathname.replace('/domain/', '');
+    asked.push({ step: 'rdap', name, at: performance.now() });
+    const { status, body = '', headers = {} } = registry(name);
+    if (status === 0) request.socket.destroy();
+    else response.writeHead(status, { 'content-type': 'application/rdap+json', ...headers }).end(body);
+  });
+  await new Promise<void>((done) => http.listen(0, '127.0.0.1', done));
+  const port = (http.address() as AddressInfo).port;
+  const dns = createSocket('udp4').on('message', (message, from) => {
+    const query = packet.decode(message);
+    const name = query.questions?.[0].name ?? '';
+    asked.push({ step: 'dns', name, at: performance.now() });
+    const reply = { type: 'response' as const, id: query.id, questions: query.questions };
+    const authorities: packet.Answer[] = [{ type: 'NS', name, ttl: 1, data: 'ns1.coombehosting.net' }];
+    const flags = packet.AUTHORITATIVE_ANSWER | 3;
+    dns.send(
+      packet.encode(delegated.has(name) ? { ...reply, authorities } : { ...reply, flags }),
+      from.port,
+      from.address,
+    );
+  });
+  await new Promise<void>((done) => dns.bind(0, '127.0.0.1', done));
+  stops.push(
+    () => (http as Server).closeAllConnections(),
+    () => http.close(),
+    () => dns.close(),
+  );
+  const bootstrap = join(store.folder, 'bootstrap.json');
+  writeFileSync(bootstrap, JSON.stringify({ services: [[['org'], [`http://127.0.0.1:${port}/`]]] }));
+  store.config.dns = { connector: `127.0.0.1:${dns.address().port}` };
+  changeSettings(store, {
+    resolvers: [`127.0.0.1:${dns.address().port}`],
+    rdapBootstrap: bootstrap,
+    registryIntervalMs: 1,
+    registrar: `http://127.0.0.1:${port}/`,
+    allowedPrivate: ['127.0.0.1'],
+  });
+});
+afterEach(async () => {
+  for (const stop of stops.reverse()) await stop();
+  await store.close();
+});
+
+const JOB = 77;
+const named = (...names: string[]) =>
+  write(store, () => names.map((name) => putDomain(store, { name, ending: 'org' }, true, store.now()).id));
+const ask = (ids: number[], depth: 'record' | 'registrar' = 'record') =>
+  write(store, () => addQuestions(store, JOB, ids, depth));
+const start = () => {
+  const stop = startAsker(store);
+  stops.push(stop);
+  return stop;
+};
+async function answered(ms = 8000): Promise<void> {
+  for (const until = performance.now() + ms; performance.now() < until; ) {
+    if (countLanes(store).length === 0) return;
+    await new Promise((done) => setTimeout(done, 15));
+  }
+  throw new Error(`still waiting: ${JSON.stringify(countLanes(store))}`);
+}
+const stepsOf = (name: string) => asked.filter((one) => one.name === name).map(({ step }) => step);
+
+describe('the funnel', () => {
+  it('sends on only what a step leaves open', async () => {
+    delegated.add('taken.org');
+    registry = (name) => (name === 'lapsing.org' ? record(name, ['redemption period']) : { status: 404 });
+    registrar = (domain) => ({ domain, availability: domain === 'held.org' ? 'reserved' : 'available' });
+    ask(named('taken.org', 'lapsing.org', 'open.org', 'held.org').slice(0, 3));
+    ask(named('held.org'), 'registrar');
+    start();
+    await answered();
+    expect(stepsOf('taken.org')).toEqual(['dns']);
+    expect(stepsOf('lapsing.org')).toEqual(['dns', 'rdap']);
+    expect(stepsOf('open.org')).toEqual(['dns', 'rdap']);
+    expect(stepsOf('held.org')).toEqual(['dns', 'rdap', 'registrar']);
+    const phase = (name: string) => findDomain(store, name)?.phase;
+    expect(['taken.org', 'lapsing.org', 'open.org', 'held.org'].map(phase)).toEqual([
+      'active',
+      'redemption',
+      'free',
+      'not-registrable',
+    ]);
+    expect(findDomain(store, 'held.org')?.contradictions).toContain('reserved');
+    expect(checksOf(store, findDomain(store, 'held.org')?.id ?? 0)).toHaveLength(3);
+  });
+
+  it('reads the record of a delegated name that is watched or was lapsing: only that tells renewed from lapsing', async () => {
+    const [id] = named('late.org');
+    delegated.add('late.org');
+    registry = (name) => record(name, ['auto renew period']);
+    write(store, () => setWatched(store, id, 'by hand', store.now()));
+    start();
+    askDue(store, store.now(), 10);
+    await answered();
+    expect(findDomain(store, 'late.org')?.phase).toBe('auto-renew');
+    registry = (name) => record(name, ['active']);
+    write(store, () => addQuestions(store, 0, [id], 'record'));
+    await answered();
+    expect(eventsOf(store, id).map(({ kind }) => kind)).toEqual(['renewed-late']);
+    expect(findDomain(store, 'late.org')?.ask_at).toBeGreaterThan(store.now());
+  });
+
+  it('asks the closest deadline first, then the strongest, and what a person raises before all', async () => {
+    const [late, soon, strong, weak, raised] = named('late.org', 'soon.org', 'strong.org', 'weak.org', 'raised.org');
+    const set = (id: number, column: string, value: number) =>
+      store.raw.prepare(`UPDATE domains SET ${column} = ? WHERE id = ?`).run(value, id);
+    set(late, 'closing_at', store.now() + 5 * DAY);
+    set(soon, 'drop_at', store.now() + DAY);
+    set(strong, 'strength', 40);
+    set(weak, 'strength', 3);
+    ask([weak, strong, late, raised, soon]);
+    raiseQuestion(store, raised);
+    expect(nextQuestions(store, 'dns', '', 9).map(({ name }) => name)).toEqual([
+      'raised.org',
+      'soon.org',
+      'late.org',
+      'strong.org',
+      'weak.org',
+    ]);
+    expect(placeOf(store, strong)).toEqual({ step: 'dns', server: '', before: 3 });
+  });
+
+  it('tells those who asked, DNS before the verdict, and shares one question between two', async () => {
+    const ids = named('shared.org');
+    ask(ids);
+    write(store, () => addQuestions(store, JOB + 1, ids, 'record'));
+    start();
+    await answered();
+    for (const job of [JOB, JOB + 1])
+      expect(newsFor(store, job, 0).map(({ dns, phase }) => [dns, phase])).toEqual([
+        ['nxdomain', null],
+        ['nxdomain', 'free'],
+      ]);
+    expect(stepsOf('shared.org')).toEqual(['dns', 'rdap']);
+  });
+
+  it('asks nothing for a job that rests, and goes on where it was', async () => {
+    registry = () => ({ status: 429, headers: { 'retry-after': '1' } });
+    ask(named('resting.org'));
+    start();
+    await expect.poll(() => stepsOf('resting.org')).toContain('rdap');
+    leaveQuestions(store, JOB, false);
+    expect(countLanes(store)).toEqual([]);
+    registry = () => ({ status: 404 });
+    ask([findDomain(store, 'resting.org')?.id ?? 0]);
+    await answered();
+    // DNS has said its part before
+    expect(stepsOf('resting.org').filter((step) => step === 'dns')).toHaveLength(1);
+    expect(findDomain(store, 'resting.org')?.phase).toBe('free');
+  });
+});
+
+describe('faults', () => {
+  it.each([
+    ['a broken connection, four times', () => ({ status: 0 }), 4],
+    ['an answer that is no JSON', () => ({ status: 200, body: '<html>busy</html>' }), 1],
+    ['half an answer', () => ({ status: 200, body: '{"objectClassName":"domain","ldhN' }), 1],
+    ['an answer about another name', () => record('other.org', ['active']), 1],
+    ['a server error', () => ({ status: 500 }), 1],
+  ] as [string, Registry, number][])(
+    'make a name unknown, never free: %s',
+    async (_, reply, times) => {
+      registry = reply;
+      ask(named('odd.org'));
+      start();
+      await answered(20_000);
+      expect(findDomain(store, 'odd.org')).toMatchObject({ phase: 'unknown' });
+      expect(stepsOf('odd.org').filter((step) => step === 'rdap')).toHaveLength(times);
+    },
+    30_000,
+  );
+
+  it('keep what could not be read', async () => {
+    registry = () => ({ status: 200, body: 'Bonjour' });
+    const [id] = named('odd.org');
+    ask([id]);
+    start();
+    await answered();
+    expect(checksOf(store, id)[0]).toMatchObject({ step: 'rdap', outcome: 'failed', text: 'Bonjour' });
+  });
+
+  it('of clocks: a Retry-After that lies in the past, and dates from the future', async () => {
+    let refusals = 0;
+    registry = (name) =>
+      refusals++ === 0
+        ? { status: 429, headers: { 'retry-after': 'Thu, 01 Jan 1970 00:00:00 GMT' } }
+        : record(name, ['active'], { events: [{ eventAction: 'registration', eventDate: '2200-01-01T00:00:00Z' }] });
+    ask(named('odd.org'));
+    start();
+    await answered();
+    expect(findDomain(store, 'odd.org')).toMatchObject({ phase: 'active' });
+  });
+});
+
+describe('pacing', () => {
+  /** Lets one question through in a window, and is deaf to whoever asks sooner. */
+  const strict = (windowMs: number, punishmentMs: number) => {
+    let last = Number.NEGATIVE_INFINITY;
+    let deafUntil = 0;
+    const counts = { refused: 0, answered: 0 };
+    registry = () => {
+      const now = performance.now();
+      if (now < deafUntil || now - last < windowMs) {
+        counts.refused++;
+        deafUntil = Math.max(deafUntil, now + punishmentMs);
+        return { status: 429, headers: { 'retry-after': String(Math.ceil((deafUntil - now) / 1000)) } };
+      }
+      last = now;
+      counts.answered++;
+      return { status: 404 };
+    };
+    return counts;
+  };
+
+  it('keeps a declared pace to within five of a hundred, and is never refused', async () => {
+    const counts = strict(48, 3000);
+    changeSettings(store, { registryIntervalMs: 50 });
+    const names = Array.from({ length: 120 }, (_, i) => `n${i}.org`);
+    ask(named(...names));
+    start();
+    await answered(20_000);
+    const times = asked.filter(({ step }) => step === 'rdap').map(({ at }) => at);
+    expect(counts).toEqual({ refused: 0, answered: 120 });
+    expect((times.at(-1) as number) - times[0]).toBeLessThan(119 * 50 * 1.05);
+  }, 30_000);
+
+  it('learns from one refusal, is not refused again, and remembers it over a restart', async () => {
+    const counts = strict(990, 2000);
+    ask(named(...Array.from({ length: 6 }, (_, i) => `n${i}.org`)));
+    const stop = start();
+    await answered(20_000);
+    // what was under way at the first refusal counts as one
+    expect(counts.answered).toBe(6);
+    const first = counts.refused;
+    expect(first).toBeLessThanOrEqual(6);
+    await stop();
+    const [budget] = [...readBudgets(store)].filter(([key]) => key.startsWith('127.0.0.1')).map(([, one]) => one);
+    expect(budget.intervalMs).toBeGreaterThanOrEqual(990);
+    await new Promise((done) => setTimeout(done, 1000));
+    ask(named('again1.org', 'again2.org', 'again3.org'));
+    start();
+    await answered(20_000);
+    expect(counts).toEqual({ refused: first, answered: 9 });
+  }, 40_000);
+});
+
+describe('a restart in the midst', () => {
+  it('loses no name and repeats no question', async () => {
+    const names = Array.from({ length: 600 }, (_, i) => `n${i}.org`);
+    changeSettings(store, { registryIntervalMs: 2 });
+    ask(named(...names));
+    for (let round = 0; round < 3; round++) {
+      const stop = start();
+      await new Promise((done) => setTimeout(done, 300));
+      await stop();
+    }
+    start();
+    await answered(20_000);
+    for (const step of ['dns', 'rdap'] as const) {
+      const times = new Map<string, number>();
+      for (const one of asked) if (one.step === step) times.set(one.name, (times.get(one.name) ?? 0) + 1);
+      expect(times.size).toBe(600);
+      expect([...times.values()].filter((count) => count > 1)).toEqual([]);
+    }
+    expect(names.filter((name) => findDomain(store, name)?.phase !== 'free')).toEqual([]);
+  }, 40_000);
+});
+
+describe('confirming at the moment of acting', () => {
+  it('asks down to the registrar and puts a change before the person', async () => {
+    const [id] = named('wanted.org');
+    ask([id]);
+    start();
+    await answered();
+    const same = await confirm(store, id);
+    expect(same).toMatchObject({ isChanged: false, isLate: false, after: { phase: 'free' } });
+    expect(stepsOf('wanted.org')).toContain('registrar');
+    delegated.add('wanted.org');
+    registry = (name) => record(name, ['active']);
+    store.raw.prepare('UPDATE questions SET since = 0').run();
+    const gone = await confirm(store, id);
+    expect(gone).toMatchObject({ isChanged: true, before: { phase: 'free' }, after: { phase: 'active' } });
+    expect(gone.events.map(({ kind }) => kind)).toEqual(['registered-anew']);
+  });
+});
