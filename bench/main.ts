@@ -2,6 +2,7 @@ import { crawl } from './crawl';
 import { crawlFrontier } from './crawl-frontier';
 import { crawlHosts } from './crawl-hosts';
 import { crawlYield } from './crawl-yield';
+import { dnsBatch } from './dns-batch';
 import type { Bench } from './figure';
 import { linkExport } from './link-export';
 import { listImport } from './list-import';
@@ -21,6 +22,7 @@ const BENCHES: Record<string, Bench> = {
   'crawl-frontier': crawlFrontier,
   'strength-trust': strengthTrust,
   'zone-pair': zonePair,
+  'dns-batch': dnsBatch,
 };
 
 /** `npm run bench`, or `npm run bench -- NAME --json` for one. */

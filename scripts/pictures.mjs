@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { chromium } from '@playwright/test';
-import { ensureChromium, ROOT } from './prepare.mjs';
+import { ensureTools, ROOT } from './prepare.mjs';
 
 const PORT = Number(process.env.PORT ?? 4377);
 const BASE = `http://127.0.0.1:${PORT}`;
@@ -32,7 +32,7 @@ const FIELD = [
   'tallowendcalendar.org',
 ];
 
-ensureChromium();
+ensureTools(['chromium']);
 const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-pictures-'));
 let demo = null;
 const start = async () => {

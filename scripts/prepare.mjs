@@ -1,5 +1,5 @@
 // Installs and builds what is missing or has changed, and nothing else. Uses Node alone, so it runs on a bare checkout.
-import { execFileSync, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
@@ -74,14 +74,17 @@ export function build() {
   );
 }
 
-/** Debian's Chromium, installed when we may. */
-export function ensureChromium() {
-  if (existsSync(CHROMIUM)) return;
+/** Programs of others that tests run against, by Debian's package. */
+const TOOLS = { chromium: CHROMIUM, nsd: '/usr/sbin/nsd', whois: '/usr/bin/whois' };
+
+/** Debian's Chromium, a stock name server and a stock WHOIS client, installed when we may. */
+export function ensureTools(packages = Object.keys(TOOLS)) {
+  const missing = packages.filter((name) => !existsSync(TOOLS[name]));
+  if (missing.length === 0) return;
   if (process.getuid?.() !== 0)
-    throw new Error(`The browser tests need Chromium at ${CHROMIUM}. Install it: sudo apt-get install chromium`);
-  console.log('Installing Chromium');
+    throw new Error(`The tests need other programs. Install them: sudo apt-get install ${missing.join(' ')}`);
+  console.log(`Installing ${missing.join(', ')}`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   run('apt-get', ['update', '-q'], { env });
-  run('apt-get', ['install', '-yq', '--no-install-recommends', 'chromium'], { env });
-  execFileSync(CHROMIUM, ['--version']);
+  run('apt-get', ['install', '-yq', '--no-install-recommends', ...missing], { env });
 }

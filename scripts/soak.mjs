@@ -3,7 +3,7 @@
 // stock web server (Python's), crawled to the end, and compared with what an independent program finds in the same files.
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { build, ensureChromium, install, ROOT } from './prepare.mjs';
+import { build, ensureTools, install, ROOT } from './prepare.mjs';
 
 const MANUALS = [
   { pkg: 'postgresql-doc-15', folder: '/usr/share/doc/postgresql-doc-15/html', start: 'index.html' },
@@ -28,7 +28,7 @@ try {
     run(process.execPath, ['--import', 'tsx', 'e2e/real-input.ts', folder, start]);
   // a crawl whose engine is killed twenty times
   build();
-  ensureChromium();
+  ensureTools(['chromium']);
   const env = { ...process.env, E2E_KILLS: '20' };
   run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test', '3-killed'], { env });
 } catch (error) {

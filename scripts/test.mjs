@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, ensureChromium, install, ROOT } from './prepare.mjs';
+import { build, ensureTools, install, ROOT } from './prepare.mjs';
 
 const results = join(ROOT, 'test-results');
 let hasFailed = false;
@@ -27,7 +27,7 @@ function countsOf(file, read) {
 
 try {
   install();
-  ensureChromium();
+  ensureTools();
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
   const bin = (name) => join(ROOT, 'node_modules/.bin', name);

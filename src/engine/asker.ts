@@ -16,9 +16,17 @@ import { Lane } from './lane';
 import { isFull } from './patience';
 import { settle, wantsRecord } from './settle';
 
+/** DNS questions under way: as many while all are answered, down to a few where answers stay away. */
 const DNS_AT_ONCE = 256;
+const DNS_LEAST = 4;
+/** A name that DNS gave no answer on is asked for again, later, so often. */
+const DNS_TRIES = 6;
+/** Questions that stay without an answer at the same moment count as one sign. */
+const DNS_SIGN_MS = 400;
 /** DNS questions taken from the queue at a time: a raised one waits for as many at most. */
 const DNS_TAKEN = 512;
+/** An answer that came only when asked again. */
+const DNS_LATE_MS = 1500;
 const TURN_MS = 10;
 const LANES_MS = 200;
 const FLUSH_MS = 40;
@@ -54,6 +62,8 @@ export class Asker {
   private isRunning = false;
   private readonly timers: NodeJS.Timeout[] = [];
   private dnsIdleUntil = 0;
+  private dnsLimit = DNS_AT_ONCE;
+  private dnsSignAt = 0;
 
   /** @param changed told which domains were written, after the commit. */
   constructor(
@@ -113,7 +123,7 @@ export class Asker {
       );
       if (this.taken.length === 0) this.dnsIdleUntil = Date.now() + IDLE_MS;
     }
-    while (this.isRunning && this.inDns.size < DNS_AT_ONCE && this.taken.length > 0) {
+    while (this.isRunning && this.inDns.size < this.dnsLimit && this.taken.length > 0) {
       const question = this.taken.shift() as Question;
       this.inDns.set(question.domainId, question);
       void this.askOneDns(question);
@@ -128,6 +138,11 @@ export class Asker {
       const entry: CheckEntry = { step: 'dns', at: this.store.now(), ...entryOf(answer) };
       if (answer.outcome === 'delegated' && question.depth === 'registrar' && (await dns.isServed(name)) === false)
         entry.detail += '; its own servers do not speak for it: lame';
+      if (this.isLost(answer.outcome, answer.elapsedMs) && question.tries < DNS_TRIES) {
+        const again = { ...question, tries: question.tries + 1 };
+        this.results.push({ question, act: () => moveQuestion(this.store, again) });
+        return;
+      }
       const base = await this.serverFor(ending);
       this.results.push({
         question,
@@ -137,6 +152,25 @@ export class Asker {
       this.log.warn({ name, error: (error as Error).message }, 'a question to DNS broke');
       this.inDns.delete(domainId);
     }
+  }
+
+  /**
+   * Keeps the number of questions under way by what comes back: half as many when answers stay away, one more for each that comes.
+   *
+   * @returns whether this answer stayed away, so that asking again is worth it.
+   */
+  private isLost(outcome: DnsOutcome, elapsedMs: number): boolean {
+    // a server that says that it failed has answered
+    if (elapsedMs <= DNS_LATE_MS) {
+      this.dnsLimit = Math.min(DNS_AT_ONCE, this.dnsLimit + 1 / this.dnsLimit);
+      return false;
+    }
+    const now = performance.now();
+    if (now - this.dnsSignAt > DNS_SIGN_MS) {
+      this.dnsSignAt = now;
+      this.dnsLimit = Math.max(DNS_LEAST, this.dnsLimit / 2);
+    }
+    return outcome === 'failed';
   }
 
   /** Writes what DNS said: the end of it, or the way to the registry. */

@@ -1,0 +1,159 @@
+import { type ChildProcess, execFile, spawn } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { type AddressInfo, createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { readWhois } from '../src/core/lifecycle/whois-text';
+import { freshStore, startAsker } from '../src/engine/jobs/testing';
+import { DnsClient } from '../src/net/dns';
+import { DnsExchange } from '../src/net/dns-exchange';
+import { changeSettings, write } from '../src/store/database';
+import { putDomain } from '../src/store/domains';
+import { addQuestions, countLanes } from '../src/store/questions';
+import { makeWhoisServer } from '../standins/registries';
+import { makeWorld, stateAt } from '../standins/world';
+
+const START = Date.UTC(2026, 10, 20, 8);
+const run = promisify(execFile);
+
+function freePort(): Promise<number> {
+  return new Promise((done) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as AddressInfo;
+      server.close(() => done(port));
+    });
+  });
+}
+
+/** A zone as a registry has it: delegations, with glue, one of them too long for a datagram; names that are not there. */
+const ZONE = `$ORIGIN org.
+$TTL 300
+@ IN SOA a.registry.org. post.registry.org. ( 2026112001 1800 900 604800 86400 )
+@ IN NS a.registry.org.
+a.registry IN A 127.0.0.1
+pellgatehives IN NS ns1.coombehosting.net.
+pellgatehives IN NS ns2.pellgatehives.org.
+ns2.pellgatehives IN A 127.0.0.1
+${Array.from({ length: 60 }, (_, i) => `longdelegation IN NS a-rather-long-name-of-a-server-number-${i}.coombehosting.net.`).join('\n')}
+held IN TXT "in the zone, but delegated to nobody"
+`;
+
+/** Starts Debian's name server on the zone. @param limit answers a second to one network; 0: all. */
+async function startServer(limit: number): Promise<{ server: ChildProcess; address: string }> {
+  const folder = mkdtempSync(join(tmpdir(), 'nsd-'));
+  const port = await freePort();
+  writeFileSync(join(folder, 'org.zone'), ZONE);
+  writeFileSync(
+    join(folder, 'nsd.conf'),
+    `server:\n  ip-address: 127.0.0.1@${port}\n  username: ""\n  chroot: ""\n  zonesdir: "${folder}"\n  pidfile: "${folder}/nsd.pid"\n` +
+      `  rrl-ratelimit: ${limit}\n  rrl-whitelist-ratelimit: ${limit}\n  logfile: "${folder}/nsd.log"\n  xfrdfile: "${folder}/xfrd.state"\n  zonelistfile: "${folder}/zone.list"\n  database: ""\n` +
+      `  xfrdir: "${folder}"\n  server-count: 1\nremote-control:\n  control-enable: no\nzone:\n  name: "org"\n  zonefile: "org.zone"\n`,
+  );
+  const server = spawn('/usr/sbin/nsd', ['-d', '-c', join(folder, 'nsd.conf')], { stdio: 'ignore' });
+  const address = `127.0.0.1:${port}`;
+  const exchange = new DnsExchange(200);
+  for (let i = 0; i < 100; i++) {
+    if (await exchange.ask(address, 'org', 'SOA', false).catch(() => null)) break;
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  exchange.close();
+  return { server, address };
+}
+
+describe('a stock name server with a real zone', () => {
+  let server: ChildProcess;
+  let address: string;
+  beforeAll(async () => {
+    ({ server, address } = await startServer(0));
+  });
+  afterAll(() => {
+    server.kill('SIGTERM');
+  });
+  const client = () => new DnsClient({ resolvers: [], timeoutMs: 1000, tries: 1, connector: address });
+
+  it('is understood: a referral is a delegation', async () => {
+    expect(await client().delegation('pellgatehives.org')).toMatchObject({
+      outcome: 'delegated',
+      nameServers: ['ns1.coombehosting.net', 'ns2.pellgatehives.org'],
+    });
+  });
+  it('is understood: an authoritative "no such name", and a name without a delegation', async () => {
+    expect(await client().delegation('nobodyhasthis.org')).toMatchObject({
+      outcome: 'nxdomain',
+      detail: 'NXDOMAIN from the servers of .org',
+    });
+    expect(await client().delegation('held.org')).toMatchObject({ outcome: 'no-delegation' });
+  });
+  it('is asked again over TCP when its answer does not fit into a datagram', async () => {
+    const answer = await client().delegation('longdelegation.org');
+    expect(answer.outcome).toBe('delegated');
+    expect(answer.nameServers).toHaveLength(60);
+  });
+  it('does not speak for other zones, and is not believed there', async () => {
+    expect(await client().delegation('pellgate.com')).toMatchObject({ outcome: 'failed' });
+  });
+  it('answers thousands of questions, each as if it were the only one', async () => {
+    const dns = client();
+    const outcomes: string[] = [];
+    let next = 0;
+    const work = async () => {
+      for (let i = next++; i < 4000; i = next++)
+        outcomes[i] = (await dns.delegation(i % 3 ? `none${i}.org` : 'pellgatehives.org')).outcome;
+    };
+    await Promise.all(Array.from({ length: 128 }, work));
+    expect(outcomes.filter((outcome, i) => outcome !== (i % 3 ? 'nxdomain' : 'delegated'))).toEqual([]);
+    dns.close();
+  });
+});
+
+describe('a stock name server that limits its answers', () => {
+  it('is asked slower, until every name has its verdict', async () => {
+    const { server, address } = await startServer(60);
+    const store = await freshStore({ dns: { connector: address } });
+    changeSettings(store, { resolvers: ['127.0.0.1:9'], rdapBootstrap: '/nowhere' });
+    Object.assign(store.config.whois, { root: null });
+    const stop = startAsker(store);
+    try {
+      const ids = write(store, () =>
+        Array.from(
+          { length: 900 },
+          (_, i) => putDomain(store, { name: `none${i}.org`, ending: 'org' }, true, store.now()).id,
+        ),
+      );
+      write(store, () => addQuestions(store, 1, ids, 'record'));
+      await expect.poll(() => countLanes(store).length, { timeout: 60_000 }).toBe(0);
+      const failed = store.raw.prepare(`SELECT count(*) FROM checks WHERE outcome = 'failed'`).pluck().get();
+      expect(failed).toBeLessThan(45);
+    } finally {
+      await stop();
+      server.kill('SIGTERM');
+      await store.close();
+    }
+  }, 90_000);
+});
+
+describe('a stock WHOIS client', () => {
+  it('gets from the stand-in what ours gets', async () => {
+    const world = makeWorld(4, START, 300);
+    const server = makeWhoisServer(world, () => START);
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    const { port } = server.address() as AddressInfo;
+    try {
+      const names = [...world.domains.values()].filter(({ ending }) => ending === 'de' || ending === 'eu');
+      const taken = names.find((domain) => stateAt(domain, START).phase === 'active');
+      const free = names.find((domain) => stateAt(domain, START).phase === 'free');
+      const ask = async (name: string) =>
+        (await run('whois', ['-h', '127.0.0.1', '-p', String(port), name]).catch((error) => error)).stdout as string;
+      const text = await ask(taken?.name ?? '');
+      expect(text).toContain(taken?.name);
+      const { outcome, record } = readWhois(text, taken?.name);
+      expect(outcome).toBe('found');
+      expect(Math.abs((record?.registeredAt ?? 0) - (taken?.spans.at(-1)?.from ?? 0))).toBeLessThan(86_400_000);
+      expect(readWhois(await ask(free?.name ?? ''), free?.name).outcome).toBe('not-found');
+    } finally {
+      server.close();
+    }
+  });
+});
