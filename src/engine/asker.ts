@@ -11,8 +11,9 @@ import { resolversOf, type Settings } from '../store/config';
 import { readSettings, type Store, write } from '../store/database';
 import { readDomains } from '../store/domains';
 import { closeQuestion, countLanes, moveQuestion, nextQuestions, type Question, tellDns } from '../store/questions';
-import { type CheckEntry, putVerdict } from '../store/verdicts';
+import { type CheckEntry, putWaiting } from '../store/verdicts';
 import { Lane } from './lane';
+import { hostOf } from './long-waits';
 import { isFull } from './patience';
 import { settle, wantsRecord } from './settle';
 
@@ -196,8 +197,7 @@ export class Asker {
     const [row] = readDomains(this.store, [question.domainId]);
     if (row.phase_at !== null && row.phase !== 'unknown') return;
     const reason = `${question.said[0]?.outcome === 'nxdomain' ? 'No such name in DNS; its' : 'Its'} registry answers seldom, and is asked when its turn comes.`;
-    const verdict = { phase: 'unknown' as const, confidence: 0, reason, contradictions: [] };
-    putVerdict(this.store, question.domainId, this.store.now(), [], verdict, null);
+    putWaiting(this.store, question.domainId, this.store.now(), hostOf(server), reason);
   }
 
   private openLanes(): void {
@@ -414,11 +414,6 @@ export class Asker {
 const WHOIS = 'whois ';
 
 const laneKey = (step: string, server: string) => `${step} ${server}`;
-
-/** What a server's budget is kept under. */
-export function hostOf(server: string): string {
-  return server.includes('://') ? new URL(server).host : server;
-}
 
 function entryOf(answer: { server: string; outcome: string; detail: string; elapsedMs: number }) {
   const { server, outcome, detail, elapsedMs } = answer;

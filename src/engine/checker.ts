@@ -2,6 +2,7 @@ import type { DnsOutcome, Phase } from '../core/lifecycle/phase';
 import type { Store } from '../store/database';
 import { addQuestions, countLanesOf, leaveQuestions, newsFor, type QuestionDepth } from '../store/questions';
 import { Stopped } from './context';
+import { longWaits } from './long-waits';
 import { writePatiently } from './patience';
 
 export interface Candidate {
@@ -60,6 +61,16 @@ export class Checker {
   async drained(): Promise<void> {
     while (this.waiting > 0 && !this.failure) await new Promise<void>((resolve) => this.idle.push(resolve));
     if (this.failure) throw this.failure;
+  }
+
+  /** The same, but no longer than `patienceMs`, and not for servers that want to be left alone for long. */
+  async drainedSoon(patienceMs: number): Promise<void> {
+    const until = performance.now() + patienceMs;
+    const looking = async () => {
+      while (performance.now() < until && this.waiting > 0 && !longWaits(this.context.store, this.id))
+        await new Promise((resolve) => setTimeout(resolve, 150));
+    };
+    await Promise.race([this.drained(), looking()]);
   }
 
   /** Questions that have no verdict yet. */

@@ -200,14 +200,7 @@ async function checkDomains(
       const outcome = await checker.ask(row);
       if (outcome === 'nxdomain' || outcome === 'no-delegation') gone.add(name);
     });
-    let timer: NodeJS.Timeout | undefined;
-    await Promise.race([
-      checker.drained(),
-      new Promise<void>((resolve) => {
-        timer = setTimeout(resolve, PATIENCE_MS);
-      }),
-    ]);
-    clearTimeout(timer);
+    await checker.drainedSoon(PATIENCE_MS);
   } finally {
     checker.close(true);
   }

@@ -68,11 +68,20 @@ export function addQuestions(
        step = CASE WHEN since < @stale THEN 'dns' ELSE step END, server = CASE WHEN since < @stale THEN '' ELSE server END,
        said = CASE WHEN since < @stale THEN '[]' ELSE said END, since = CASE WHEN since < @stale THEN @now ELSE since END`,
   );
+  const read = statement(raw, `SELECT said FROM questions WHERE domain_id = ? AND step <> 'dns'`);
+  const note = statement(raw, 'INSERT INTO question_news (job_id, domain_id, dns, phase) VALUES (?, ?, ?, NULL)');
   for (const row of readDomains(store, [...ids])) {
     if (jobId !== NOBODY) ask.run(jobId, row.id);
     const turn = isRaised ? RAISED + now : turnOf(row, now);
     add.run({ id: row.id, turn, depth, now, stale: now - STALE_MS });
+    // DNS has said its part already: whoever comes later is told at once
+    const further = jobId === NOBODY ? undefined : (read.get(row.id) as { said: string } | undefined);
+    if (further) note.run(jobId, row.id, dnsOf(JSON.parse(further.said)));
   }
+}
+
+function dnsOf(said: CheckEntry[]): string {
+  return said.find(({ step }) => step === 'dns')?.outcome ?? 'failed';
 }
 
 /** A person wants to know it now. */

@@ -79,8 +79,16 @@ export function putVerdict(
   if (life) putLife(store, domainId, at, life);
 }
 
+/** A name whose server's turn is far off is unknown until then. Call inside a write transaction. */
+export function putWaiting(store: Store, domainId: number, at: number, server: string, reason: string): void {
+  statement(
+    store.raw,
+    `UPDATE domains SET phase = 'unknown', phase_confidence = 0, phase_reason = ?, phase_source = ?, phase_at = ? WHERE id = ?`,
+  ).run(reason, `queue ${server}`, at, domainId);
+}
+
 /** Answers that decide nothing yet. Call inside a write transaction. */
-export function putChecks(store: Store, domainId: number, at: number, entries: CheckEntry[]): void {
+function putChecks(store: Store, domainId: number, at: number, entries: CheckEntry[]): void {
   const insert = statement(
     store.raw,
     'INSERT INTO checks (domain_id, at, step, server, outcome, detail, elapsed_ms, text) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',

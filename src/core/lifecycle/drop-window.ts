@@ -157,6 +157,8 @@ function stageBegan(
 ): Span {
   // it is in the stage now, so that it began within the stage's length; and names wait for the hour at which they are set free
   const span: Span = [now - (longestDays + 1) * DAY, seen.firstSeenIn ?? now];
+  // seen in it for longer than the policy lets it last: then it began where it was seen first
+  span[0] = Math.min(span[0], span[1]);
   if (seen.lastSeenBefore !== null && seen.lastSeenBefore > span[0]) span[0] = Math.min(seen.lastSeenBefore, span[1]);
   const changed = seen.record?.changedAt ?? null;
   if (changed !== null && changed >= span[0] - HOUR && changed <= span[1] + HOUR) {

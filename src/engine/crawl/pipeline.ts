@@ -63,12 +63,7 @@ export class Pipeline {
         setTimeout(resolve, 200);
       });
     if (this.failure) throw this.failure;
-    let timer: NodeJS.Timeout | undefined;
-    const patience = new Promise<void>((resolve) => {
-      timer = setTimeout(resolve, patienceMs);
-    });
-    await Promise.race([this.checker.drained(), patience]);
-    clearTimeout(timer);
+    await this.checker.drainedSoon(patienceMs);
   }
 
   async close(): Promise<void> {

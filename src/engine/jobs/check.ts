@@ -1,11 +1,9 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
-import { forecastMs, turnAt } from '../../core/lifecycle/pace';
-import { readBudgets } from '../../store/budgets';
 import type { Store } from '../../store/database';
 import { addQuestions, countLanesOf, leaveQuestions, openQuestions, pendingChecks } from '../../store/questions';
-import { hostOf } from '../asker';
 import { type JobContext, letOthersWrite, RateMeter, Stopped } from '../context';
+import { hostOf, longWaits } from '../long-waits';
 import { writePatiently } from '../patience';
 
 /** What to check: the domains of a source, or some by id; without those whose verdict is from after `since`. */
@@ -24,8 +22,6 @@ export const CheckParams = z.object({
 
 const CHUNK = 1000;
 const LOOK_MS = 150;
-/** A server that wants to be left alone for longer is not waited for: its questions stay in the queue without the job. */
-const PATIENCE_MS = 45_000;
 
 /** Puts a question for every domain that has no fresh verdict, and stays until they are answered. */
 export async function runCheck(context: JobContext): Promise<void> {
@@ -65,19 +61,11 @@ export async function runCheck(context: JobContext): Promise<void> {
 
 /** In words, when all that is open waits for servers that want to be left alone for long; null: there is more to do now. */
 function whatComesLater(store: Store, jobId: number): string | null {
-  const budgets = readBudgets(store);
-  const now = Date.now();
-  let latest = 0;
-  const servers: string[] = [];
-  for (const { step, server, waiting } of countLanesOf(store, jobId)) {
-    const budget = step === 'dns' ? undefined : budgets.get(hostOf(server));
-    if (!budget || turnAt(budget, now) - now < PATIENCE_MS) return null;
-    latest = Math.max(latest, forecastMs(budget, waiting, now));
-    servers.push(hostOf(server));
-  }
-  if (servers.length === 0) return null;
-  const hours = latest / 3_600_000;
-  return `${servers.join(', ')} answers seldom; they are asked in their turn, through in about ${hours < 2 ? `${Math.ceil(latest / 60_000)} min` : `${Math.ceil(hours)} h`}`;
+  const waits = longWaits(store, jobId);
+  if (!waits) return null;
+  const hours = waits.throughMs / 3_600_000;
+  const through = hours < 2 ? `${Math.ceil(hours * 60)} min` : `${Math.ceil(hours)} h`;
+  return `${waits.servers.join(', ')} answers seldom; they are asked in their turn, through in about ${through}`;
 }
 
 function whatIsAsked(store: Store, jobId: number): string {
