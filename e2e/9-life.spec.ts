@@ -26,8 +26,8 @@ const dossier = async (request: APIRequestContext, name: string) =>
 
 test('names are pasted, normalised and checked, and every one of them is accounted for', async ({ page, request }) => {
   const names = droplist()
-    .filter((name) => name.endsWith('.org') || name.endsWith('.com'))
-    .slice(0, 400);
+    .filter((name) => name !== CLUB && (name.endsWith('.org') || name.endsWith('.com')))
+    .slice(0, 150);
   await page.goto('/check');
   await page
     .getByLabel('Names or addresses')
@@ -192,7 +192,7 @@ test('deadlines stand by day in the zone of the user, and in a calendar that kno
   await page.goto('/deadlines?scope=all');
   await expect(page.getByText(/domains of the whole pool/)).toBeVisible();
   expect(await page.locator('[data-deadline=drop]').count()).toBeGreaterThan(50);
-  await page.getByRole('link', { name: 'List' }).click();
+  await page.getByRole('link', { name: 'List', exact: true }).click();
   await expect(page.getByRole('columnheader', { name: 'Where it comes from' })).toBeVisible();
 });
 
@@ -203,7 +203,7 @@ test('a watched name is asked about again as its life goes on, and each change i
   await page.goto(`/domains/${LATE}`);
   await page.keyboard.press('w');
   await expect(page.getByRole('button', { name: 'Watch no longer' })).toBeVisible();
-  await page.goto(`/pool?c=name:is=${CLUB}`);
+  await page.goto(`/pool?c=name:starts=ossenmerebeeclub`);
   await page.locator('#grid[aria-busy=false]').focus();
   await page.keyboard.press('w');
   await expect(page.getByText(`${CLUB}: watched`)).toBeVisible();

@@ -137,7 +137,7 @@ export class Asker {
       const { dns } = this.clients;
       const answer = await dns.delegation(name, ending);
       const entry: CheckEntry = { step: 'dns', at: this.store.now(), ...entryOf(answer) };
-      if (answer.outcome === 'delegated' && question.depth === 'registrar' && (await dns.isServed(name)) === false)
+      if (answer.outcome === 'delegated' && question.depth === 'full' && (await dns.isServed(name)) === false)
         entry.detail += '; its own servers do not speak for it: lame';
       if (this.isLost(answer.outcome, answer.elapsedMs) && question.tries < DNS_TRIES) {
         const again = { ...question, tries: question.tries + 1 };
@@ -179,7 +179,7 @@ export class Asker {
     const { store } = this;
     const { domainId } = question;
     const [row] = readDomains(store, [domainId]);
-    const goesOn = outcome !== 'delegated' || question.depth === 'registrar' || wantsRecord(row, store.now());
+    const goesOn = outcome !== 'delegated' || question.depth === 'full' || wantsRecord(row, store.now());
     if (!goesOn || server === null) {
       const { phase } = settle(store, this.policies, domainId, question.said, { dns: outcome });
       closeQuestion(store, domainId, outcome, phase);
@@ -246,7 +246,7 @@ export class Asker {
       text: answer.text,
     };
     const next = { ...question, said: [...question.said, entry] };
-    if (question.depth === 'registrar' && answer.outcome !== 'found' && this.settings.registrar !== '') {
+    if (question.depth !== 'record' && answer.outcome !== 'found' && this.settings.registrar !== '') {
       const registrar = this.settings.registrar;
       await this.put(question, () =>
         moveQuestion(this.store, { ...next, step: 'registrar', server: registrar, tries: 0 }),

@@ -32,7 +32,7 @@ export async function confirm(store: Store, id: number): Promise<Confirmed> {
   const startedAt = store.now();
   const signal = AbortSignal.timeout(PATIENCE_MS);
   setMaxListeners(0, signal);
-  const checker = new Checker({ store, signal }, -startedAt, () => undefined, 'registrar', true);
+  const checker = new Checker({ store, signal }, -startedAt, () => undefined, 'full', true);
   let isLate = false;
   try {
     const [row] = readDomains(store, [id]);

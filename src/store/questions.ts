@@ -5,8 +5,11 @@ import type { CheckEntry } from './verdicts';
 
 export const QUESTION_STEPS = ['dns', 'record', 'registrar'] as const;
 export type QuestionStep = (typeof QUESTION_STEPS)[number];
-/** How far a question goes: the registry's record, or down to the registrar where that leaves a name free. */
-export type QuestionDepth = 'record' | 'registrar';
+/**
+ * How far a question goes: the registry's record; down to the registrar where that leaves a name free; or in full, which reads the
+ * record also of a name that DNS delegates.
+ */
+export type QuestionDepth = 'record' | 'registrar' | 'full';
 
 /** A domain whose state somebody wants to know. */
 export interface Question {
@@ -64,7 +67,8 @@ export function addQuestions(
     `INSERT INTO questions (domain_id, step, server, held, turn, depth, said, tries, since)
      VALUES (@id, 'dns', '', 0, @turn, @depth, '[]', 0, @now)
      ON CONFLICT (domain_id) DO UPDATE SET held = 0, turn = min(turn, excluded.turn),
-       depth = CASE WHEN excluded.depth = 'registrar' THEN 'registrar' ELSE depth END,
+       depth = CASE WHEN 'full' IN (depth, excluded.depth) THEN 'full' WHEN 'registrar' IN (depth, excluded.depth) THEN 'registrar'
+         ELSE 'record' END,
        step = CASE WHEN since < @stale THEN 'dns' ELSE step END, server = CASE WHEN since < @stale THEN '' ELSE server END,
        said = CASE WHEN since < @stale THEN '[]' ELSE said END, since = CASE WHEN since < @stale THEN @now ELSE since END`,
   );

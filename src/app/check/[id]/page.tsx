@@ -66,7 +66,11 @@ export default async function BatchPage({
         {view.lanes.length > 0 ? (
           <Registries lanes={view.lanes} now={now} />
         ) : (
-          <p className="small self-start border-t border-rule pt-2">Nothing of this batch waits for a registry.</p>
+          <p className="small self-start border-t border-rule pt-2">
+            {open.length > 0
+              ? 'The names are being read and asked for.'
+              : 'Nothing of this batch waits for a registry.'}
+          </p>
         )}
       </div>
       <Names store={store} batch={view} phase={phase} page={page} now={now} />
