@@ -3,6 +3,7 @@ import { crawlFrontier } from './crawl-frontier';
 import { crawlHosts } from './crawl-hosts';
 import { crawlYield } from './crawl-yield';
 import { dnsBatch } from './dns-batch';
+import { dropWindow } from './drop-window';
 import type { Bench } from './figure';
 import { linkExport } from './link-export';
 import { listImport } from './list-import';
@@ -23,6 +24,7 @@ const BENCHES: Record<string, Bench> = {
   'strength-trust': strengthTrust,
   'zone-pair': zonePair,
   'dns-batch': dnsBatch,
+  'drop-window': dropWindow,
 };
 
 /** `npm run bench`, or `npm run bench -- NAME --json` for one. */

@@ -1,89 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import {
-  type DropWindow,
-  expectedDrop,
-  expiryOf,
-  LEAST_FOR_HABIT,
-  type RegistrarHabit,
-} from '../src/core/lifecycle/drop-window';
-import { isAllowedMove, type LifePhase } from '../src/core/lifecycle/moves';
-import { judgePhase, type RegistrationRecord } from '../src/core/lifecycle/phase';
-import { type LifePolicy, lapseDays, policyFor } from '../src/core/lifecycle/policies';
-import { readWhois } from '../src/core/lifecycle/whois-text';
-import { readAnswer } from '../src/net/rdap';
-import { type Limiter, REGISTRIES, rdapAnswer, whoisText } from '../standins/registries';
-import { DAY, dropOf, makeWorld, stateAt, type World, type WorldDomain } from '../standins/world';
+import { LEAST_FOR_HABIT } from '../src/core/lifecycle/drop-window';
+import { isAllowedMove } from '../src/core/lifecycle/moves';
+import { DAY, dropOf, stateAt } from '../standins/world';
+import { isInside, type Look, learnHabits, look, looksAtAll, START, widestMs, world } from './life-looks';
 
-const START = Date.UTC(2026, 10, 20, 8);
 const HOUR = DAY / 24;
-const world = makeWorld(5, START, 6000);
-const NEVER_TOO_MANY = { wait: () => 0 } as unknown as Limiter;
-
-/** What its registry says of a name at a moment, read as the product reads it. */
-function recordAt(from: World, domain: WorldDomain, at: number): RegistrationRecord | null {
-  const registry = REGISTRIES.find(({ endings }) => endings.includes(domain.ending));
-  if (!registry) return readWhois(whoisText(from, domain.name, at), domain.name).record;
-  const page = rdapAnswer(from, NEVER_TOO_MANY, registry.host, `/domain/${domain.name}`, at);
-  return readAnswer(page?.status ?? 0, String(page?.body), domain.name).record;
-}
-
-interface Look {
-  domain: WorldDomain;
-  phase: LifePhase;
-  window: DropWindow | null;
-  policy: LifePolicy;
-  at: number;
-}
-
-/** Everybody who was let go in the last years, looked at on one day of their lapse. */
-const lapsing = [...world.domains.values()].filter((domain) => dropOf(domain) !== null && !domain.disagrees);
-
-function look(domain: WorldDomain, at: number, habits: Map<string, RegistrarHabit>): Look | null {
-  const record = recordAt(world, domain, at);
-  if (!record) return null;
-  const policy = policyFor(domain.ending);
-  const { phase } = judgePhase({ dns: 'nxdomain', record: { outcome: 'found', record } }, at);
-  const seen = { phase, record, lastSeenBefore: null, firstSeenIn: null };
-  const window = expectedDrop(seen, policy, habits.get(record.registrar ?? '') ?? null, at);
-  return { domain, phase: phase as LifePhase, window, policy, at };
-}
-
-/** What looks at names in redemption teach of their registrars. */
-function learnHabits(): Map<string, RegistrarHabit> {
-  const days = new Map<string, number[]>();
-  for (const domain of lapsing.filter((_, i) => i % 5 === 0)) {
-    const policy = policyFor(domain.ending);
-    if (policy.autoRenewDays[1] === 0) continue;
-    const at = (dropOf(domain) as number) - 20 * DAY;
-    const record = recordAt(world, domain, at);
-    if (!record?.changedAt || !record.registrar || stateAt(domain, at).phase !== 'redemption') continue;
-    const expiredAt = expiryOf({ phase: 'redemption', record }, policy, at) as number;
-    const list = days.get(record.registrar) ?? [];
-    days.set(record.registrar, [...list, (record.changedAt - expiredAt) / DAY]);
-  }
-  return new Map(
-    [...days].map(([registrar, list]) => [
-      registrar,
-      { registrar, days: [Math.min(...list), Math.max(...list)], names: list.length },
-    ]),
-  );
-}
-
-/** The widest a window may be: what the policy leaves open, and the hours of the day at which names drop. */
-function widestMs({ phase, policy }: Look): number {
-  const [shortest, longest] = lapseDays(policy);
-  const open = phase === 'active' || phase === 'auto-renew' ? longest - shortest : 0;
-  return open * DAY + 24 * HOUR;
-}
 
 describe('the expected drop, against every life of the world', () => {
   const habits = learnHabits();
-  const looks = lapsing.flatMap((domain, i) => {
-    const drop = dropOf(domain) as number;
-    // one day each, spread over the whole lapse: before the expiry, in every stage, in the last hours
-    const back = [0.2, 1.5, 4, 8, 20, 33, 38, 45, 60, 68, 75, 90][i % 12] * DAY;
-    return look(domain, drop - back, habits) ?? [];
-  });
+  const looks = looksAtAll(habits);
 
   it('looks at thousands of names in every phase', () => {
     expect(looks.length).toBeGreaterThan(5000);
@@ -95,14 +20,13 @@ describe('the expected drop, against every life of the world', () => {
 
   it('has the true drop within the window at least 95 times of 100, in every phase and under every ending', () => {
     const groups = new Map<string, { inside: number; all: number }>();
-    for (const { domain, phase, window } of looks) {
+    for (const one of looks) {
+      const { domain, phase, window } = one;
       expect(window, domain.name).not.toBeNull();
-      const drop = dropOf(domain) as number;
-      const isInside = window !== null && drop >= window.from && drop <= window.to;
       for (const key of ['all', phase, domain.ending]) {
         const group = groups.get(key) ?? { inside: 0, all: 0 };
         group.all++;
-        if (isInside) group.inside++;
+        if (isInside(one)) group.inside++;
         groups.set(key, group);
       }
     }

@@ -1,6 +1,6 @@
 // `npm run pictures`: takes the pictures of docs/screenshots from a fresh demo, in a data folder of its own.
 import { execFileSync, spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -55,15 +55,6 @@ const stop = () =>
     demo.once('exit', done);
     demo.kill('SIGTERM');
   });
-/** Starts the demo again with its world some hours later. */
-const letHoursPass = async (hours) => {
-  await stop();
-  const path = join(folder, 'world.json');
-  const world = JSON.parse(readFileSync(path, 'utf8'));
-  world.realStart = new Date(Date.parse(world.realStart) - hours * 3_600_000).toISOString();
-  writeFileSync(path, JSON.stringify(world));
-  await start();
-};
 await start();
 
 const call = async (path, body, method = 'POST') => {
@@ -136,12 +127,6 @@ try {
   await page.getByLabel('Meaning of Drop date').waitFor();
   await page.getByRole('region', { name: 'As it will be read' }).waitFor();
   await save('sources-list');
-  await page.goto(`${BASE}/sources?add=zones`);
-  await page.getByLabel('Name of the source').fill('org, a month apart');
-  await page.getByLabel('Older copy').setInputFiles(join(folder, 'world/zone-org-older.gz'));
-  await page.getByLabel('Newer copy').setInputFiles(join(folder, 'world/zone-org-newer.gz'));
-  await page.getByLabel('Domains of parking servers').fill('restingvale.net');
-  await save('sources-zones');
   await page.goto(`${BASE}/sources?add=referrers`);
   await page.getByLabel('Choose a referrer file').setInputFiles(join(folder, 'world/competitor-referrers.csv'));
   await page.getByTestId('kept').waitFor();
@@ -181,13 +166,8 @@ try {
   await page.locator('[data-state=dead]').first().waitFor();
   await save('page-check');
 
-  await page.goto(`${BASE}/sources?add=links`);
-  await page.getByLabel('Choose a link export').setInputFiles(join(folder, 'world/link-index.csv.gz'));
-  await page.getByRole('heading', { name: 'As it will be read' }).waitFor();
-  await save('sources-links');
-
   await page.goto('about:blank');
-  await letHoursPass(10);
+  await call('/clock', { forwardMs: 10 * 3_600_000 });
   const { sources } = await call('/sources');
   const venue = sources.find(({ name }) => name === 'Saltmarch Exchange');
   const isRead = async () => (await call(`/sources/${venue.id}`)).jobs.filter(({ kind }) => kind === 'venue');
@@ -195,6 +175,29 @@ try {
   await jobEnds((await isRead()).at(-1).id);
   await page.goto(`${BASE}/sources/${venue.id}`);
   await save('venue');
+
+  // a batch while the slow registries still have a part of it, and the watch after two days
+  const listed = readFileSync(join(folder, 'world/drop-list.csv'), 'utf8').split('\r\n').slice(300, 4300);
+  const text = [
+    ...listed.map((line) => line.split(',')[0]),
+    ...FIELD,
+    ...FIELD.slice(0, 4),
+    'lathergillbeemuseum.org',
+    'not-a-name',
+  ];
+  const batch = await call('/batches', { text: text.join('\n'), name: 'Names of a week', depth: 'registrar' });
+  await sleep(14_000);
+  await page.goto(`${BASE}/check/${batch.id}`);
+  await save('batch');
+  for (const name of [...names, 'tallowendhoneypath.net'])
+    await call('/actions', { act: { kind: 'watch' }, which: { names: [name] } });
+  await sleep(3000);
+  await call('/clock', { forwardMs: 47 * 3_600_000 });
+  await sleep(45_000); // what is due is looked at
+  await page.goto(`${BASE}/check`);
+  await save('check');
+  await page.goto(`${BASE}/deadlines?scope=near`);
+  await save('deadlines');
 
   const large = join(folder, 'large');
   execFileSync(process.execPath, ['scripts/world.mjs', '--domains', '900000', '--out', large], { cwd: ROOT });

@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
+import { readSettings } from '../store/database';
 import { Shell } from '../ui/shell/shell';
 import './globals.css';
 import { currentBrief } from './server';
@@ -13,7 +14,12 @@ export default async function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" data-theme={theme === 'dark' || theme === 'light' ? theme : undefined}>
       <body>
-        <Shell briefs={briefs.map(({ id, name }) => ({ id, name }))} briefId={brief.id} startNow={store.now()}>
+        <Shell
+          briefs={briefs.map(({ id, name }) => ({ id, name }))}
+          briefId={brief.id}
+          startNow={store.now()}
+          reminderMinutes={readSettings(store).reminderMinutes}
+        >
           {children}
         </Shell>
       </body>

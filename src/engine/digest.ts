@@ -7,10 +7,12 @@ import type { Settings } from '../store/config';
 import { readSettings, type Store } from '../store/database';
 import { type DomainRow, readDomains } from '../store/domains';
 import { type DigestState, keepDigest, listSieves, newHits, nextDaily, readDigest } from '../store/sieves';
+import { recentEvents, type StoredEvent } from '../store/verdicts';
 
 /** Domains of one sieve that a digest names; of more it says the number. */
 const NAMED = 30;
 const MOST_HITS = 10_000;
+const MOST_EVENTS = 200;
 
 export interface DigestPart {
   sieve: string;
@@ -53,15 +55,16 @@ export class Digest {
     const settings = readSettings(store);
     const at = store.now();
     const parts = digestParts(store, since);
+    const events = settings.digestEvents ? recentEvents(store, since, MOST_EVENTS) : [];
     const state: DigestState = { at, nextAt: nextDaily(settings.digestMinute ?? 0, at), problem: null, file: null };
-    if (parts.length > 0) {
+    if (parts.length > 0 || events.length > 0) {
       const mail = {
         from: settings.digestFrom,
         to: settings.digestTo,
         date: new Date(at),
-        subject: subjectOf(parts),
-        text: textOf(parts),
-        html: htmlOf(parts),
+        subject: subjectOf(parts, events.length),
+        text: textOf(parts, events),
+        html: htmlOf(parts, events),
       };
       state.file = `${new Date(at).toISOString().slice(0, 16).replace(/[T:]/g, '-')}.eml`;
       await writeMail(join(store.folder, 'outbox'), state.file, mail);
@@ -116,9 +119,13 @@ export function digestParts(store: Store, since: number): DigestPart[] {
   });
 }
 
-function subjectOf(parts: DigestPart[]): string {
+function subjectOf(parts: DigestPart[], events: number): string {
   const total = parts.reduce((sum, part) => sum + part.total, 0);
-  return `${total.toLocaleString('en')} new in ${parts.length === 1 ? parts[0].sieve : `${parts.length} sieves`}`;
+  const said: string[] = [];
+  if (total > 0)
+    said.push(`${total.toLocaleString('en')} new in ${parts.length === 1 ? parts[0].sieve : `${parts.length} sieves`}`);
+  if (events > 0) said.push(`${events.toLocaleString('en')} ${events === 1 ? 'change' : 'changes'} of watched names`);
+  return said.join(', ');
 }
 
 /** What is known of a domain, in a line. */
@@ -134,20 +141,34 @@ function factsOf(row: DomainRow): string {
   return facts.join(', ');
 }
 
-function textOf(parts: DigestPart[]): string {
-  return parts
-    .map(({ sieve, total, rows }) => {
-      const lines = rows.map((row) => `  ${displayName(row.name)}\n    ${factsOf(row)}`);
-      if (total > rows.length) lines.push(`  and ${total - rows.length} more`);
-      return `${sieve}: ${total} new\n${lines.join('\n')}\n`;
-    })
-    .join('\n');
+function textOf(parts: DigestPart[], events: StoredEvent[]): string {
+  const happened = events.map(({ at, name, words }) => `  ${displayName(name)}\n    ${words} Seen ${utc(at)}.`);
+  const watched = happened.length > 0 ? `Watched and shortlisted names\n${happened.join('\n')}\n` : '';
+  return [watched, ...sieveTexts(parts)].filter(Boolean).join('\n');
+}
+
+const utc = (at: number) => `${new Date(at).toISOString().slice(0, 16).replace('T', ' ')} UTC`;
+
+function sieveTexts(parts: DigestPart[]): string[] {
+  return parts.map(({ sieve, total, rows }) => {
+    const lines = rows.map((row) => `  ${displayName(row.name)}\n    ${factsOf(row)}`);
+    if (total > rows.length) lines.push(`  and ${total - rows.length} more`);
+    return `${sieve}: ${total} new\n${lines.join('\n')}\n`;
+  });
 }
 
 const escapeHtml = (text: string) =>
   text.replace(/[&<>"]/g, (mark) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[mark] ?? mark);
 
-function htmlOf(parts: DigestPart[]): string {
+function htmlOf(parts: DigestPart[], events: StoredEvent[]): string {
+  const happened = events.map(
+    ({ at, name, words }) =>
+      `<tr><td style="padding:3px 16px 3px 0"><b>${escapeHtml(displayName(name))}</b></td><td>${escapeHtml(words)} <span style="color:#5b4c50">Seen ${utc(at)}</span></td></tr>`,
+  );
+  const watched =
+    happened.length > 0
+      ? `<h2 style="font-size:18px;margin:20px 0 6px">Watched and shortlisted names</h2><table cellspacing="0">${happened.join('')}</table>`
+      : '';
   const sections = parts.map(({ sieve, total, rows }) => {
     const lines = rows.map(
       (row) =>
@@ -156,5 +177,5 @@ function htmlOf(parts: DigestPart[]): string {
     const rest = total > rows.length ? `<p>and ${total - rows.length} more</p>` : '';
     return `<h2 style="font-size:18px;margin:20px 0 6px">${escapeHtml(sieve)}: ${total} new</h2><table cellspacing="0">${lines.join('')}</table>${rest}`;
   });
-  return `<!doctype html><html lang="en"><body style="font-family:sans-serif;font-size:14px;color:#2b2027;background:#fcf9f3">${sections.join('')}</body></html>`;
+  return `<!doctype html><html lang="en"><body style="font-family:sans-serif;font-size:14px;color:#2b2027;background:#fcf9f3">${watched}${sections.join('')}</body></html>`;
 }

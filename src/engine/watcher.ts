@@ -1,5 +1,6 @@
 import { type NearMiss, rankNearMisses } from '../core/lifecycle/near-miss';
 import type { SievePart } from '../core/pool/conditions';
+import { listBriefs } from '../store/briefs';
 import { type Store, write } from '../store/database';
 import { type DomainRow, readDomains } from '../store/domains';
 import { askDue, nearMissIds, setWatched } from '../store/watching';
@@ -13,6 +14,7 @@ const FIRST_MISSES_MS = 30_000;
 /** Names that are ranked, and how many of them are watched. */
 const LOOKED_AT = 1500;
 const MOST_MISSES = 200;
+const MOST_OF_BRIEF = 60;
 /** Weaker names are no near miss. */
 const LEAST_STRENGTH = 5;
 
@@ -47,22 +49,41 @@ export class Watcher {
       });
   }
 
-  /** Names that are lapsing, ranked by their worth against the time until they are free. @returns how many are watched. */
+  /**
+   * Names that are lapsing, ranked by their worth against the time until they are free: of each brief those with its words in them,
+   * then the best of all.
+   *
+   * @returns how many are watched.
+   */
   async watchNearMisses(): Promise<number> {
-    const { store, pool } = this;
-    const sorts = [{ fact: 'trust' as const, descending: true }];
-    const { ids } = await pool.query({ parts: LAPSING, sorts, offset: 0, limit: LOOKED_AT, histograms: [] });
-    const rows = readDomains(store, [...ids]);
-    const best = rankNearMisses(rows.map(nearMissOf), store.now(), MOST_MISSES).map(({ id }) => id);
-    const wanted = new Set(best);
+    const { store } = this;
+    const wanted = new Set<number>();
+    for (const { subjectWords } of listBriefs(store)) {
+      const values = subjectWords.flatMap((words) => words.toLowerCase().split(/[^\p{L}\p{N}]+/u)).filter(Boolean);
+      if (values.length === 0) continue;
+      for (const id of await this.best(
+        [{ type: 'text', fact: 'name', mode: 'wordish', values, not: false }],
+        MOST_OF_BRIEF,
+      ))
+        wanted.add(id);
+    }
+    for (const id of await this.best([], MOST_MISSES)) if (wanted.size < MOST_MISSES) wanted.add(id);
     const before = nearMissIds(store);
     const at = store.now();
     const changed = write(store, () => [
       ...before.filter((id) => !wanted.has(id) && setWatched(store, id, null, at)),
-      ...best.filter((id) => setWatched(store, id, 'near miss', at)),
+      ...[...wanted].filter((id) => setWatched(store, id, 'near miss', at)),
     ]);
     if (changed.length > 0) this.changed(changed);
-    return best.length;
+    return wanted.size;
+  }
+
+  private async best(parts: SievePart[], limit: number): Promise<number[]> {
+    const sorts = [{ fact: 'trust' as const, descending: true }];
+    const query = { parts: [...LAPSING, ...parts], sorts, offset: 0, limit: LOOKED_AT, histograms: [] };
+    const { ids } = await this.pool.query(query);
+    const rows = readDomains(this.store, [...ids]);
+    return rankNearMisses(rows.map(nearMissOf), this.store.now(), limit).map(({ id }) => id);
   }
 }
 

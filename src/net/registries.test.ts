@@ -247,6 +247,103 @@ describe('RdapClient', () => {
     });
   });
 
+  it('reads the domain of RFC 9083, 5.3, figure for figure', () => {
+    const links = [
+      {
+        value: 'https://example.net/domain/XXXX',
+        rel: 'self',
+        href: 'https://example.net/domain/XXXX',
+        type: 'application/rdap+json',
+      },
+    ];
+    const text = JSON.stringify({
+      objectClassName: 'domain',
+      handle: 'XXXX',
+      ldhName: 'xn--fo-5ja.example',
+      unicodeName: 'fóo.example',
+      variants: [
+        {
+          relation: ['registered', 'conjoined'],
+          variantNames: [{ ldhName: 'xn--fo-cka.example', unicodeName: 'fõo.example' }],
+        },
+        {
+          relation: ['unregistered', 'registration restricted'],
+          idnTable: '.EXAMPLE Swedish',
+          variantNames: [{ ldhName: 'xn--fo-8ja.example' }],
+        },
+      ],
+      status: ['locked', 'transfer prohibited'],
+      publicIds: [{ type: 'ENS_Auth ID', identifier: '1234567890' }],
+      nameservers: [
+        {
+          objectClassName: 'nameserver',
+          handle: 'XXXX',
+          ldhName: 'ns1.example.com',
+          status: ['active'],
+          ipAddresses: { v6: ['2001:db8::123', '2001:db8::124'], v4: ['192.0.2.1', '192.0.2.2'] },
+          remarks: [{ description: ['She sells sea shells down by the sea shore.'] }],
+          links,
+          events: [{ eventAction: 'registration', eventDate: '1990-12-31T23:59:59Z' }],
+        },
+        { objectClassName: 'nameserver', handle: 'XXXX', ldhName: 'ns2.example.com', status: ['active'], links },
+      ],
+      secureDNS: {
+        zoneSigned: true,
+        delegationSigned: true,
+        maxSigLife: 604800,
+        keyData: [{ flags: 257, protocol: 3, algorithm: 8, publicKey: 'AwEAAa6eDzronzjEDbT...Jg1M5N rBSPkuXpdFE=' }],
+      },
+      remarks: [
+        { description: ['She sells sea shells down by the sea shore.', 'Originally written by Terry Sullivan.'] },
+      ],
+      links,
+      port43: 'whois.example.net',
+      events: [
+        { eventAction: 'registration', eventDate: '1990-12-31T23:59:59Z' },
+        { eventAction: 'last changed', eventDate: '1991-12-31T23:59:59Z', eventActor: 'joe@example.com' },
+        { eventAction: 'transfer', eventDate: '1991-12-31T23:59:59Z', eventActor: 'joe@example.com' },
+        { eventAction: 'expiration', eventDate: '2016-12-31T23:59:59Z', eventActor: 'joe@example.com' },
+      ],
+      entities: [
+        {
+          objectClassName: 'entity',
+          handle: 'XXXX',
+          vcardArray: [
+            'vcard',
+            [
+              ['version', {}, 'text', '4.0'],
+              ['fn', {}, 'text', 'Joe User'],
+              ['kind', {}, 'text', 'individual'],
+            ],
+          ],
+          status: ['validated', 'locked'],
+          roles: ['registrant'],
+          remarks: [{ description: ['She sells sea shells down by the sea shore.'] }],
+          links,
+        },
+      ],
+    });
+    expect(readAnswer(200, text, 'xn--fo-5ja.example')).toEqual({
+      outcome: 'found',
+      detail: 'HTTP 200: locked, transfer prohibited',
+      record: {
+        statuses: ['locked', 'transfer prohibited'],
+        registeredAt: Date.UTC(1990, 11, 31, 23, 59, 59),
+        expiresAt: Date.UTC(2016, 11, 31, 23, 59, 59),
+        changedAt: Date.UTC(1991, 11, 31, 23, 59, 59),
+        registrar: null,
+        nameServers: ['ns1.example.com', 'ns2.example.com'],
+      },
+    });
+    // the error of section 6 is no "no such domain"
+    const error = {
+      errorCode: 418,
+      title: 'Your Beverage Choice is Not Available',
+      description: ['I know coffee has more ummppphhh.', 'Sorry, dude!'],
+    };
+    expect(readAnswer(418, JSON.stringify(error), 'xn--fo-5ja.example').outcome).toBe('failed');
+  });
+
   it('says that it was refused, and for how long', async () => {
     const { client, base } = await rdapServer([{ status: 429, headers: { 'retry-after': '30' } }, { status: 503 }]);
     expect(await client.domain(base, NAME)).toMatchObject({ outcome: 'refused', retryAfterMs: 30_000 });

@@ -77,6 +77,8 @@ export const Settings = z.object({
     .default(''),
   /** When the digest of what is new in kept sieves is made, minutes after midnight UTC; null: not. */
   digestMinute: z.number().int().min(0).max(1439).nullable().default(null),
+  /** Whether the digest tells what happened to watched and shortlisted names. */
+  digestEvents: z.boolean().default(true),
   digestFrom: z.string().max(200).default('Jam Ladle <jam-ladle@localhost>'),
   digestTo: z.string().max(200).default('me@localhost'),
   /** Mail server that sends the digest, smtp:// or smtps://; empty: it is only written into the outbox. */

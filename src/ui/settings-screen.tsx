@@ -20,6 +20,7 @@ interface SettingsView {
   archiveTimeMap: string;
   searchEngine: string;
   digestMinute: number | null;
+  digestEvents: boolean;
   digestFrom: string;
   digestTo: string;
   smtpUrl: string;
@@ -106,6 +107,7 @@ export function SettingsScreen({
         archiveTimeMap: String(form.get('archiveTimeMap')),
         searchEngine: String(form.get('searchEngine')),
         digestMinute: minuteOf(String(form.get('digestTime'))),
+        digestEvents: form.get('digestEvents') === 'on',
         digestFrom: String(form.get('digestFrom')),
         digestTo: String(form.get('digestTo')),
         smtpUrl: String(form.get('smtpUrl')).trim(),
@@ -193,6 +195,10 @@ export function SettingsScreen({
             Make one now
           </button>
         </div>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" name="digestEvents" defaultChecked={settings.digestEvents} />
+          the digest tells what happened to watched and shortlisted names
+        </label>
         {digest?.problem && (
           <p role="alert" className="bg-quince px-3 py-2">
             {digest.problem}

@@ -227,7 +227,7 @@ export function PoolScreen({ briefId, briefs, sieves, sets, density: startDensit
     else if (event.key === 'z') actOn({ kind: 'judge', judged: 'snoozed', until: now + 7 * DAY_MS });
     else if (event.key === 'u') actOn({ kind: 'judge', judged: 'not-yet' });
     else if (event.key === 'e') actOn({ kind: 'judge', judged: 'excluded' });
-    else if (event.key === 'w') actOn({ kind: selected === 0 && current?.watched ? 'unwatch' : 'watch' });
+    else if (event.key === 'w') actOn({ kind: selected === 0 && current?.watched === 'by hand' ? 'unwatch' : 'watch' });
     else if (event.key === 'v') setPeeking(!isPeeking);
     else return false;
     return true;

@@ -6,6 +6,7 @@ import { type ReactNode, useEffect, useState } from 'react';
 import { Toaster } from 'sonner';
 import { Header, PLACES } from './header';
 import { LiveProvider } from './live';
+import { Reminders } from './reminders';
 
 const Palette = dynamic(() => import('./palette'), { ssr: false });
 const Keys = dynamic(() => import('./keys'), { ssr: false });
@@ -23,11 +24,13 @@ export function Shell({
   briefs,
   briefId,
   startNow,
+  reminderMinutes,
   children,
 }: {
   briefs: { id: number; name: string }[];
   briefId: number;
   startNow: number;
+  reminderMinutes: number;
   children: ReactNode;
 }) {
   const router = useRouter();
@@ -65,6 +68,7 @@ export function Shell({
       </div>
       {open === 'palette' && <Palette onClose={() => setOpen(null)} />}
       {open === 'keys' && <Keys onClose={() => setOpen(null)} />}
+      <Reminders minutes={reminderMinutes} />
       <Toaster
         expand
         visibleToasts={3}

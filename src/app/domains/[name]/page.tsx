@@ -181,12 +181,11 @@ function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
           </Line>
         ))}
         {dossier.dropAt !== null && <Line label="Drop date">{day(dossier.dropAt, now)}, as a list says</Line>}
-        {dossier.watched && (
-          <Line label="Watched">
-            {dossier.watched},{' '}
-            {dossier.askAt === null ? 'not asked again' : `asked again ${moment(dossier.askAt, now)}`}
-          </Line>
-        )}
+        <Line label="Asked again">
+          {dossier.watched
+            ? `${dossier.askAt === null ? 'at once' : moment(dossier.askAt, now)}; watched ${dossier.watched === 'near miss' ? 'as a near miss' : dossier.watched}`
+            : 'when you ask (c), or by itself when you watch it (w)'}
+        </Line>
         {dossier.place && (
           <Line label="Being asked">
             {dossier.place.step === 'dns'

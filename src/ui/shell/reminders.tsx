@@ -1,0 +1,43 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef } from 'react';
+import { toast } from 'sonner';
+import type { Deadline } from '../../core/deadlines/deadline';
+import { call } from '../api';
+import { closing } from '../format';
+import { useNow } from './live';
+
+const EVERY_MS = 60_000;
+const KEPT = 'reminded';
+const MOST_KEPT = 500;
+
+/** Reminds of deadlines of one's own once each, so long before as Settings say. */
+export function Reminders({ minutes }: { minutes: number }) {
+  const router = useRouter();
+  const now = useRef(0);
+  now.current = useNow();
+  useEffect(() => {
+    if (minutes === 0) return;
+    const look = async () => {
+      const path = `/deadlines?scope=mine&kinds=closing,price-step,drop,expiry&hours=${minutes / 60}`;
+      const { deadlines } = await call<{ deadlines: Deadline[] }>(path);
+      const told: string[] = JSON.parse(localStorage.getItem(KEPT) ?? '[]');
+      for (const { uid, at, name, words } of deadlines) {
+        const key = `${uid} ${at}`;
+        if (told.includes(key)) continue;
+        told.push(key);
+        toast(`${name} ${words}, ${closing(at, now.current) || 'now'}`, {
+          duration: 20_000,
+          action: { label: 'Look', onClick: () => router.push(`/domains/${name}`) },
+        });
+      }
+      localStorage.setItem(KEPT, JSON.stringify(told.slice(-MOST_KEPT)));
+    };
+    const safely = () => void look().catch(() => undefined); // the next minute tries again
+    safely();
+    const timer = setInterval(safely, EVERY_MS);
+    return () => clearInterval(timer);
+  }, [minutes, router]);
+  return null;
+}
