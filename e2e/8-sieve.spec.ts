@@ -241,6 +241,56 @@ test('what is excluded is left out, said, and shown again', async ({ page }) => 
   await expect.poll(() => total(page)).toBe(0);
 });
 
+test('rows are copied as text, drawn closer together, and put off', async ({ page, context, request }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await openPool(page, `?${LAPSED}&c=strength:2..&sort=name:up`);
+  const [first, second] = await names(page);
+  const grid = page.locator('#grid');
+  await grid.focus();
+  await page.keyboard.press('x');
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Control+c');
+  await expect(page.getByText('2 rows copied')).toBeVisible();
+  const copied = (await page.evaluate(() => navigator.clipboard.readText())).split('\n');
+  expect(copied.map((line) => line.split('\t')[0])).toEqual([first, second]);
+  await page.keyboard.press('Escape');
+
+  const height = async () => (await page.locator('[role=row][data-domain]').first().boundingBox())?.height;
+  expect(await height()).toBe(29);
+  await page.getByRole('button', { name: /^Columns/ }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'close together' }).click();
+  await expect.poll(height).toBe(24);
+  await page.reload();
+  await expect.poll(height).toBe(24);
+  await page.getByRole('button', { name: /^Columns/ }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'as usual' }).click();
+
+  await grid.focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('z');
+  await expect(page.getByText(`${first}: put off`)).toBeVisible();
+  const { judged, snoozedUntil } = await (await request.get(`/api/v1/domains/${first}`)).json();
+  expect(judged).toBe('snoozed');
+  expect(snoozedUntil - Date.UTC(2026, 10, 20)).toBeGreaterThan(7 * 86_400_000);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(async () => (await (await request.get(`/api/v1/domains/${first}`)).json()).judged).toBe('not-yet');
+});
+
+test('a kept sieve is kept once more under another name', async ({ page, request }) => {
+  await request.post('/api/v1/sieves', { data: { name: 'Old hives', view: 'c=name:wordish=hive&c=age:5..' } });
+  await page.goto('/pool?c=name%3Awordish%3Dhive&c=age%3A5..');
+  await page.getByRole('button', { name: 'Kept sieves' }).click();
+  await page.getByRole('menuitem', { name: 'Old hives' }).click();
+  await page.getByRole('button', { name: 'Kept sieves' }).click();
+  await page.getByRole('menuitem', { name: 'Keep this sieve…' }).click();
+  await page.getByLabel('Name for this sieve').fill('Old hives, stricter');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByText('Kept as "Old hives, stricter"')).toBeVisible();
+  const { sieves } = await (await request.get('/api/v1/sieves')).json();
+  const view = (name: string) => sieves.find((sieve: { name: string }) => sieve.name === name)?.view;
+  expect(view('Old hives, stricter')).toBe(view('Old hives'));
+});
+
 test('a quick look follows the cursor', async ({ page }) => {
   await openPool(page, `?${LAPSED}&c=strength:2..`);
   const [first, second] = await names(page);

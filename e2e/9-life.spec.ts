@@ -70,6 +70,34 @@ test('names are pasted, normalised and checked, and every one of them is account
   expect(JSON.parse(lines[0]).evidence.length).toBeGreaterThan(0);
 });
 
+test('a batch whose engine is killed loses no name, and asks hardly one again', async ({ request }) => {
+  const names = droplist()
+    .filter((name) => name.endsWith('.com'))
+    .slice(200, 2600);
+  const { id } = await (
+    await request.post('/api/v1/batches', { data: { text: names.join(' '), freshMinutes: 0 } })
+  ).json();
+  const cells = async (): Promise<{ waits: string | null; by: string; count: number }[]> =>
+    (await (await request.get(`/api/v1/batches/${id}`)).json()).cells;
+  const settled = async () =>
+    (await cells()).reduce((sum, { waits, by, count }) => sum + (waits === null && by !== 'none' ? count : 0), 0);
+  for (const share of [0.2, 0.5]) {
+    await expect.poll(settled, { timeout: 60_000, intervals: [50] }).toBeGreaterThan(names.length * share);
+    const { pid } = JSON.parse(readFileSync(join(process.env.E2E_FOLDER ?? '', 'engine.json'), 'utf8'));
+    process.kill(pid, 'SIGKILL');
+    await expect
+      .poll(() => JSON.parse(readFileSync(join(process.env.E2E_FOLDER ?? '', 'engine.json'), 'utf8')).pid, {
+        timeout: 30_000,
+      })
+      .not.toBe(pid);
+  }
+  await expect.poll(settled, { timeout: 90_000 }).toBe(names.length);
+  // an answer that was not on disk yet when the engine was killed is asked for again: what was under way in 40 ms
+  const lines = (await (await request.get(`/api/v1/batches/${id}/file?format=jsonl`)).text()).trim().split('\n');
+  expect(lines).toHaveLength(names.length);
+  for (const line of lines) expect(JSON.parse(line).evidence.length, line).toBeGreaterThanOrEqual(2);
+});
+
 test('an empty paste and an absurd one are answered where the person looks', async ({ page }) => {
   await page.goto('/check');
   await page.getByRole('button', { name: 'Check them' }).click();

@@ -10,9 +10,17 @@ import { changesOf, listingsOf } from '../store/listings';
 import { tagsOf } from '../store/marks';
 import { placeOf } from '../store/questions';
 import { shortlistedFor } from '../store/shortlist';
-import { checksOf, eventsOf } from '../store/verdicts';
+import { checksOf, eventsOf, recordOf } from '../store/verdicts';
 import { domainView } from './views';
 
+const NO_RECORD: RegistrationRecord = {
+  statuses: [],
+  registeredAt: null,
+  expiresAt: null,
+  changedAt: null,
+  registrar: null,
+  nameServers: [],
+};
 const REFERRERS_SHOWN = 200;
 const ANCHORS_SHOWN = 100;
 
@@ -22,13 +30,9 @@ export function readDossier(store: Store, name: string, briefId: number) {
   if (!row) return null;
   const shortlisted = shortlistedFor(store, row.id);
   const rates = readRates(store);
-  const record: Partial<RegistrationRecord> & { at: number | null; source: string | null } = {
-    statuses: row.statuses ? JSON.parse(row.statuses) : [],
-    registeredAt: row.registered_at,
-    expiresAt: row.expires_at,
-    changedAt: row.changed_at,
-    registrar: row.registrar,
-    nameServers: row.name_servers ? JSON.parse(row.name_servers) : [],
+  // without a record, what a list says of the registration
+  const record = {
+    ...(recordOf(row) ?? { ...NO_RECORD, registeredAt: row.registered_at, expiresAt: row.expires_at }),
     at: row.record_at,
     source: row.record_source,
   };

@@ -3,6 +3,7 @@ import type { Condition, Sort } from '../core/pool/conditions';
 import { listJobs } from '../store/jobs';
 import { listSieves, type Sieve } from '../store/sieves';
 import { recentEvents } from '../store/verdicts';
+import { EventLines } from '../ui/event-lines';
 import {
   ago,
   closing,
@@ -159,14 +160,7 @@ export default async function Today() {
                 The watch
               </Link>
             </p>
-            {events.map((event) => (
-              <p key={event.id} className="border-t border-rule py-1.5" data-event={event.kind}>
-                <Link href={`/domains/${event.name}`} className="font-semibold hover:underline">
-                  {event.name}
-                </Link>{' '}
-                {event.words} <span className="small whitespace-nowrap">seen {ago(event.at, now)}</span>
-              </p>
-            ))}
+            <EventLines events={events} now={now} />
           </section>
         )}
         <section aria-labelledby="dropping">

@@ -286,7 +286,7 @@ export class Asker {
     const { budget, declared } = this.budgetOf(key);
     const now = Date.now();
     this.dirty.add(key);
-    if (outcome === 'refused') refused(budget, declared, retryAfterMs, now);
+    if (outcome === 'refused') refused(budget, declared, retryAfterMs, now, askedAt);
     else if (isDropped) dropped(budget, now);
     else {
       answered(budget, declared, askedAt, elapsedMs, now);

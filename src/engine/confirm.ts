@@ -1,30 +1,11 @@
 import { setMaxListeners } from 'node:events';
+import type { Confirmed, KnownVerdict } from '../core/lifecycle/confirmed';
 import type { Store } from '../store/database';
 import { readDomains } from '../store/domains';
-import { eventsOf, type StoredEvent } from '../store/verdicts';
+import { eventsOf } from '../store/verdicts';
 import { Checker } from './checker';
 
 const PATIENCE_MS = 25_000;
-
-interface Look {
-  phase: string;
-  at: number | null;
-  reason: string | null;
-  source: string | null;
-  contradictions: string[];
-}
-
-/** A verdict that was taken again at the moment of acting. */
-export interface Confirmed {
-  before: Look;
-  after: Look;
-  /** Whether it is other than it was. */
-  isChanged: boolean;
-  /** What happened in between, as far as it shows. */
-  events: StoredEvent[];
-  /** The answer did not come in time; the question stays before all others. */
-  isLate: boolean;
-}
 
 /** Asks about one domain before all others, down to the registrar, and says what has changed since the last look. */
 export async function confirm(store: Store, id: number): Promise<Confirmed> {
@@ -56,7 +37,7 @@ export async function confirm(store: Store, id: number): Promise<Confirmed> {
   };
 }
 
-function lookAt(store: Store, id: number): Look {
+function lookAt(store: Store, id: number): KnownVerdict {
   const [row] = readDomains(store, [id]);
   return {
     phase: row.phase,

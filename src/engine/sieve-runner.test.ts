@@ -5,11 +5,13 @@ import pino from 'pino';
 import { SMTPServer } from 'smtp-server';
 import { afterEach, describe, expect, it } from 'vitest';
 import { ensureBrief, listBriefs } from '../store/briefs';
-import { changeSettings, type Store, statement } from '../store/database';
-import { putDomain } from '../store/domains';
+import { changeSettings, type Store, statement, write } from '../store/database';
+import { findDomain, putDomain } from '../store/domains';
 import { listJobs } from '../store/jobs';
 import { shortlistIds } from '../store/shortlist';
 import { changeSieve, newHits, nextDaily, readDigest, readSieve, saveSieve } from '../store/sieves';
+import { putVerdict } from '../store/verdicts';
+import { setWatched } from '../store/watching';
 import { Digest, digestParts } from './digest';
 import { freshStore } from './jobs/testing';
 import { PoolHost } from './pool-host';
@@ -147,6 +149,31 @@ describe('Digest', () => {
     expect(mail).toContain('bee-&lt;two&gt;.org');
     expect(digestParts(store, state.at)).toEqual([]);
     expect((await digest.make(state.at)).file).toBeNull();
+  });
+
+  it('tells what happened to watched names, unless nobody wants to know', async () => {
+    const { store, digest } = await withNews();
+    const { id } = findDomain(store, 'bee-three.org') as { id: number };
+    const verdict = { phase: 'free' as const, confidence: 1, reason: 'r', contradictions: [] };
+    const events = [{ kind: 'dropped' as const, words: 'Dropped: free <at last>.' }];
+    write(store, () => {
+      setWatched(store, id, 'by hand', store.now());
+      putVerdict(store, id, store.now(), [], verdict, null, {
+        window: null,
+        askAt: null,
+        failures: 0,
+        events,
+        isNewPhase: true,
+      });
+    });
+    const state = await digest.make(0);
+    const mail = readFileSync(join(store.folder, 'outbox', state.file ?? ''), 'utf8');
+    expect(mail).toMatch(/^Subject: 2 new in Bees, 1 change of watched names/m);
+    expect(mail).toContain('Dropped: free <at last>.');
+    expect(mail).toContain('Dropped: free &lt;at last&gt;.');
+    changeSettings(store, { digestEvents: false });
+    const quiet = await digest.make(0);
+    expect(readFileSync(join(store.folder, 'outbox', quiet.file ?? ''), 'utf8')).not.toContain('Dropped');
   });
 
   it('is sent by the mail server that is set', async () => {

@@ -65,6 +65,8 @@ describe('phaseWords', () => {
     [{ phase: 'pending-delete', dropAt: now + 2 * DAY }, 'pending delete, drops 26 Nov'],
     [{ phase: 'pending-delete', dropAt: now - 2 * DAY }, 'pending delete, drop was due 22 Nov'],
     [{ phase: 'redemption', expiresAt: now - 50 * DAY }, 'redemption, expired 5 Oct'],
+    // the expiry of next year, as some registries show it
+    [{ phase: 'auto-renew', expiresAt: now + 300 * DAY }, 'may be renewed'],
     [{ phase: 'unknown', phaseAt: null }, 'not yet checked'],
     [{ phase: 'unknown' }, 'unknown'],
   ] as [Partial<DomainView>, string][])('says %j as %s', (part, words) => {

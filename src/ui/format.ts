@@ -89,9 +89,9 @@ export function phaseWords(row: DomainView, now: number): string {
       if (row.window) return `pending delete, ${dropWords(row.window.from, now)}`;
       return row.dropAt !== null ? `pending delete, ${dropWords(row.dropAt, now)}` : 'pending delete';
     case 'redemption':
-      return row.expiresAt !== null ? `redemption, expired ${day(row.expiresAt, now)}` : 'redemption';
+      return `redemption${freeWords(row, now)}`;
     case 'auto-renew':
-      return row.expiresAt !== null ? `expired ${day(row.expiresAt, now)}, may be renewed` : 'expired, may be renewed';
+      return `may be renewed${freeWords(row, now)}`;
     case 'active':
       return row.expiresAt !== null ? `taken until ${day(row.expiresAt, now)}` : 'taken';
     case 'not-registrable':
@@ -99,6 +99,12 @@ export function phaseWords(row: DomainView, now: number): string {
     case 'unknown':
       return row.phaseAt === null ? 'not yet checked' : 'unknown';
   }
+}
+
+/** When a lapsing name should be free; else when it expired. Some registries show the next expiry already, which says nothing. */
+function freeWords({ window, expiresAt }: DomainView, now: number): string {
+  if (window) return `, free ${span(window.from, window.to, now)}`;
+  return expiresAt !== null && expiresAt <= now ? `, expired ${day(expiresAt, now)}` : '';
 }
 
 function dropWords(dropAt: number, now: number): string {

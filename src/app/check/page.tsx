@@ -9,6 +9,7 @@ import { recentEvents } from '../../store/verdicts';
 import { countWatched, watchedDomains } from '../../store/watching';
 import { PasteBatch } from '../../ui/check/paste-batch';
 import { Registries } from '../../ui/check/registries';
+import { EventLines } from '../../ui/event-lines';
 import { ago, count, day, plural, score, span } from '../../ui/format';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { laneViews } from '../lanes';
@@ -166,6 +167,8 @@ function Watch({ store, now }: { store: Store; now: number }) {
 }
 
 function freeWhen(row: DomainRow, now: number): string {
+  if (row.phase === 'free') return 'free now';
+  if (row.phase === 'active') return row.expires_at === null ? '' : `taken until ${day(row.expires_at, now)}`;
   if (row.drop_from !== null && row.drop_to !== null) {
     const words = span(row.drop_from, row.drop_to, now);
     return row.drop_conditional ? `${words}, if not renewed` : words;
@@ -188,14 +191,7 @@ function Happened({ store, now }: { store: Store; now: number }) {
       <h1 id="happened">What happened</h1>
       <p className="small mb-1">to watched and shortlisted names, the last two weeks</p>
       {events.length === 0 && <p className="border-t border-rule py-2">Nothing yet.</p>}
-      {events.map((event) => (
-        <p key={event.id} className="border-t border-rule py-1.5" data-event={event.kind}>
-          <Link href={`/domains/${event.name}`} className="font-semibold hover:underline">
-            {event.name}
-          </Link>{' '}
-          {event.words} <span className="small whitespace-nowrap">seen {ago(event.at, now)}</span>
-        </p>
-      ))}
+      <EventLines events={events} now={now} />
     </section>
   );
 }

@@ -132,6 +132,18 @@ describe('pacing', () => {
     expect(waits[3]).toBeGreaterThanOrEqual(8000);
   });
 
+  it('takes refusals of questions that were under way together for one', () => {
+    const declared = { intervalMs: 10 };
+    const budget = freshBudget(declared);
+    for (let i = 0; i < 8; i++) answered(budget, declared, i, 5, i);
+    refused(budget, declared, 1000, 100, 90);
+    const { intervalMs } = budget;
+    for (const asked of [91, 95, 99]) refused(budget, declared, 1000, 110, asked);
+    expect(budget).toMatchObject({ refusedTimes: 1, intervalMs, pausedUntil: 1110 });
+    refused(budget, declared, 1000, 2000, 1500);
+    expect(budget.refusedTimes).toBe(2);
+  });
+
   it('slows down when answers lengthen, and comes back', () => {
     const declared = { intervalMs: 100 };
     const budget = freshBudget(declared);

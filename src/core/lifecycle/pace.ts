@@ -106,8 +106,19 @@ export function answered(budget: Budget, declared: Declared, askedAt: number, el
  * for; a pause that is a punishment is longer than its window, so that the polite interval of a second is believed before it.
  *
  * @param retryAfterMs what it asked for; null: nothing.
+ * @param askedAt when the question was sent: of several under way at a refusal, only the first says anything new.
  */
-export function refused(budget: Budget, declared: Declared, retryAfterMs: number | null, now: number): void {
+export function refused(
+  budget: Budget,
+  declared: Declared,
+  retryAfterMs: number | null,
+  now: number,
+  askedAt = now,
+): void {
+  if (budget.refusedAt !== null && askedAt < budget.refusedAt) {
+    budget.pausedUntil = Math.max(budget.pausedUntil, now + (retryAfterMs ?? 0));
+    return;
+  }
   // refused again before it has answered anything: it is still cross, which says nothing of the pace
   const isStillCross = budget.refusals > 0 && budget.answers === 0;
   budget.refusals++;

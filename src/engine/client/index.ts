@@ -2,12 +2,12 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ListShape } from '../../core/formats/list-columns';
 import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrers';
+import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { MemberFact } from '../../core/pool/facts';
 import type { JobOrder, JobRow } from '../../store/jobs';
 import type { Act } from '../../store/marks';
 import type { DigestState } from '../../store/sieves';
 import type { Acted, Which } from '../actions';
-import type { Confirmed } from '../confirm';
 import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
 import type { PageCheck } from '../page-check';
@@ -15,7 +15,6 @@ import type { EngineAddress, EngineHealth, PoolAnswer, PoolQuery } from '../prot
 import type { ReferrerPreview } from '../referrers';
 import type { VenueLook } from '../venue-preview';
 
-export type { Confirmed } from '../confirm';
 export type { PageCheck } from '../page-check';
 export type { EngineEvent, EngineHealth } from '../protocol';
 export type { ReferrerPreview } from '../referrers';

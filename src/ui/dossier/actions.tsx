@@ -3,11 +3,12 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
+import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { call } from '../api';
 import { act } from '../pool/acts';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
-import { type Confirmed, ConfirmNote, confirmDomain } from './confirm';
+import { ConfirmNote, confirmDomain } from './confirm';
 
 /** What can be done with a domain from its dossier; s, w, f and c do the same by key. */
 export function DossierActions({

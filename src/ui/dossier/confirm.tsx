@@ -1,24 +1,8 @@
 'use client';
 
+import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { call } from '../api';
 import { ago } from '../format';
-
-interface Look {
-  phase: string;
-  at: number | null;
-  reason: string | null;
-  source: string | null;
-  contradictions: string[];
-}
-
-/** A verdict taken again at the moment of acting. */
-export interface Confirmed {
-  before: Look;
-  after: Look;
-  isChanged: boolean;
-  events: { id: number; words: string }[];
-  isLate: boolean;
-}
 
 export function confirmDomain(name: string): Promise<Confirmed> {
   return call<Confirmed>(`/domains/${name}/confirm`, { method: 'POST' });

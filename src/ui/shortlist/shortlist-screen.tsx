@@ -3,8 +3,9 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { call } from '../api';
-import { type Confirmed, ConfirmNote, confirmDomain } from '../dossier/confirm';
+import { ConfirmNote, confirmDomain } from '../dossier/confirm';
 import { closing, count, isSoon, linksOrigin, listingWords, money, phaseOrigin, phaseWords, score } from '../format';
 import { Lifeline } from '../lifeline';
 import { useNow } from '../shell/live';

@@ -1,0 +1,20 @@
+import Link from 'next/link';
+import { ago } from './format';
+
+/** What happened to names, one a line, the latest first. */
+export function EventLines({
+  events,
+  now,
+}: {
+  events: { id: number; name: string; kind: string; words: string; at: number }[];
+  now: number;
+}) {
+  return events.map((event) => (
+    <p key={event.id} className="border-t border-rule py-1.5" data-event={event.kind}>
+      <Link href={`/domains/${event.name}`} className="font-semibold hover:underline">
+        {event.name}
+      </Link>{' '}
+      {event.words} <span className="small whitespace-nowrap">seen {ago(event.at, now)}</span>
+    </p>
+  ));
+}
