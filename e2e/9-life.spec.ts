@@ -44,7 +44,7 @@ test('names are pasted, normalised and checked, and every one of them is account
       ].join(', '),
     );
   await page.getByLabel('are good enough').selectOption('0');
-  await page.getByRole('checkbox', { name: /down to the registrar/ }).check();
+  await page.getByLabel('asked', { exact: true }).selectOption('registrar');
   await page.getByRole('button', { name: 'Check them' }).click();
   await expect(page.getByRole('heading', { name: /^Batch of/ })).toBeVisible();
   await expect(page.getByText('Nothing of this batch waits')).toBeVisible({ timeout: 60_000 });

@@ -1,12 +1,12 @@
 import type { FunnelCell } from '../core/lifecycle/funnel';
 import type { Phase } from '../core/lifecycle/phase';
 import { type Store, statement } from './database';
-import type { QuestionStep } from './questions';
+import type { QuestionDepth, QuestionStep } from './questions';
 import { readSource, type SourceRow } from './sources';
 
 /** Names that were pasted to be checked: a list, with how far it is asked. */
 export interface Batch extends SourceRow {
-  detail: { isBatch: true; depth: 'record' | 'registrar'; freshMs: number; [more: string]: unknown };
+  detail: { isBatch: true; depth: QuestionDepth; freshMs: number; [more: string]: unknown };
 }
 
 export function readBatch(store: Store, id: number): Batch | null {

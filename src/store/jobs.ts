@@ -57,9 +57,17 @@ interface Packed {
  * Checks domains, then measures them: the second and third stage of the way from a source to the shortlist. With `since` (ms
  * since 1970 UTC), what was asked after that moment is not asked again.
  */
-export function checkAndMeasure(which: { sourceId: number; since?: number } | { ids: number[] }): JobOrder {
+export function checkAndMeasure(
+  which: { sourceId: number; since?: number } | { ids: number[] },
+  how: { depth?: 'record' | 'registrar' | 'full'; isRaised?: boolean } = {},
+): JobOrder {
   const sourceId = 'sourceId' in which ? which.sourceId : null;
-  return { kind: 'check', sourceId, params: which, next: [{ kind: 'measure', sourceId, params: which }] };
+  return {
+    kind: 'check',
+    sourceId,
+    params: { ...which, ...how },
+    next: [{ kind: 'measure', sourceId, params: which }],
+  };
 }
 
 export function addJob(store: Store, order: JobOrder): number {

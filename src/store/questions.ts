@@ -9,7 +9,8 @@ export type QuestionStep = (typeof QUESTION_STEPS)[number];
  * How far a question goes: the registry's record; down to the registrar where that leaves a name free; or in full, which reads the
  * record also of a name that DNS delegates.
  */
-export type QuestionDepth = 'record' | 'registrar' | 'full';
+export const QUESTION_DEPTHS = ['record', 'registrar', 'full'] as const;
+export type QuestionDepth = (typeof QUESTION_DEPTHS)[number];
 
 /** A domain whose state somebody wants to know. */
 export interface Question {

@@ -32,6 +32,7 @@ import {
 } from '../../core/pool/facts';
 import { PURPOSES } from '../../store/briefs';
 import { JOB_KINDS } from '../../store/jobs';
+import { QUESTION_DEPTHS } from '../../store/questions';
 import { STAGES } from '../../store/shortlist';
 import { SIEVE_RUNS } from '../../store/sieves';
 import { SOURCE_KINDS } from '../../store/sources';
@@ -157,8 +158,8 @@ const MOST_TEXT = 8_000_000;
 export const BatchSchema = z.object({
   text: z.string().max(MOST_TEXT, 'at most 8 million characters; import a list for more'),
   name: z.string().trim().min(1).max(120).optional(),
-  /** How far free names are asked. */
-  depth: z.enum(['record', 'registrar']).default('record'),
+  /** How far: until it is known whether a name is taken, its free ones down to the registrar, or records of taken names as well. */
+  depth: z.enum(QUESTION_DEPTHS).default('record'),
   /** Verdicts that are no older are taken as they are. */
   freshMinutes: z.number().min(0).max(525_600).default(60),
 });

@@ -13,7 +13,7 @@ export interface FunnelCell {
 }
 
 export interface Funnelled {
-  depth: 'record' | 'registrar';
+  depth: 'record' | 'registrar' | 'full';
   read: number;
   repeated: number;
   setAside: number;
@@ -69,7 +69,7 @@ export function funnelSteps({ depth, read, repeated, setAside, domains, cells }:
       waits: waits.record,
     },
   ];
-  if (depth === 'registrar')
+  if (depth !== 'record')
     steps.push({ step: 'registrar', comes: toRegistrar, leaves: byPhase(isRegistrar), waits: waits.registrar });
   return steps.map((step) => ({ ...step, leaves: step.leaves.filter(({ count }) => count > 0) }));
 }

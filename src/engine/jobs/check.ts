@@ -1,7 +1,14 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
 import type { Store } from '../../store/database';
-import { addQuestions, countLanesOf, leaveQuestions, openQuestions, pendingChecks } from '../../store/questions';
+import {
+  addQuestions,
+  countLanesOf,
+  leaveQuestions,
+  openQuestions,
+  pendingChecks,
+  QUESTION_DEPTHS,
+} from '../../store/questions';
 import { type JobContext, letOthersWrite, RateMeter, Stopped } from '../context';
 import { hostOf, longWaits } from '../long-waits';
 import { writePatiently } from '../patience';
@@ -14,8 +21,7 @@ export const CheckParams = z.object({
   since: z.number().optional(),
   /** Verdicts that are no older are good enough. */
   freshMs: z.number().min(0).optional(),
-  /** Whether free names are asked for at the registrar, too. */
-  depth: z.enum(['record', 'registrar']).default('record'),
+  depth: z.enum(QUESTION_DEPTHS).default('record'),
   /** A person waits for it: before all others. */
   isRaised: z.boolean().default(false),
 });

@@ -20,7 +20,7 @@ export function PasteBatch({ hasRegistrar }: { hasRegistrar: boolean }) {
     setBusy(true);
     setProblem(null);
     try {
-      const depth = form.get('depth') === 'on' ? 'registrar' : 'record';
+      const depth = String(form.get('depth'));
       const freshMinutes = Number(form.get('fresh'));
       const { id } = await call<{ id: number }>('/batches', { body: { text, depth, freshMinutes } });
       router.push(`/check/${id}`);
@@ -74,9 +74,14 @@ export function PasteBatch({ hasRegistrar }: { hasRegistrar: boolean }) {
           are good enough
         </label>
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" name="depth" disabled={!hasRegistrar} />
-          free ones down to the registrar
-          {!hasRegistrar && <span className="small">(none is set)</span>}
+          asked
+          <select name="depth" className="field" defaultValue="record">
+            <option value="record">until they are free or taken</option>
+            <option value="registrar" disabled={!hasRegistrar}>
+              free ones down to the registrar{hasRegistrar ? '' : ' (none is set)'}
+            </option>
+            <option value="full">in full: expiries of taken ones, too</option>
+          </select>
         </label>
       </div>
     </form>

@@ -6,6 +6,8 @@ import { jobView } from '../../../views';
 import { handle, notFound, readJson } from '../../respond';
 import { CheckSchema } from '../../schemas';
 
+const FEW = 20;
+
 /** Checks and measures the domains of a source, or some by id or name. */
 export const POST = handle(async (request) => {
   const { sourceId, ids, names } = await readJson(request, CheckSchema);
@@ -16,6 +18,11 @@ export const POST = handle(async (request) => {
     if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
     return row.id;
   });
-  const order = checkAndMeasure(sourceId !== undefined ? { sourceId } : { ids: ids ?? named });
+  // a person waits for a few names, and wants to know all of them
+  const isFew = sourceId === undefined && (ids ?? named).length <= FEW;
+  const order = checkAndMeasure(
+    sourceId !== undefined ? { sourceId } : { ids: ids ?? named },
+    isFew ? { depth: 'full', isRaised: true } : {},
+  );
   return Response.json({ job: jobView(await getEngine().addJob(order)) }, { status: 202 });
 });
