@@ -18,26 +18,37 @@ export interface LinkGraph {
  * @throws RangeError on a node number out of range.
  */
 export function buildGraph(nodeCount: number, from: Uint32Array, to: Uint32Array): LinkGraph {
+  const edgeCount = to.length;
   const inStart = new Uint32Array(nodeCount + 1);
-  for (let edge = 0; edge < to.length; edge++) {
+  const outStart = new Uint32Array(nodeCount + 1);
+  for (let edge = 0; edge < edgeCount; edge++) {
     if (to[edge] >= nodeCount || from[edge] >= nodeCount) throw new RangeError(`edge ${edge} leaves the graph`);
     inStart[to[edge] + 1]++;
+    outStart[from[edge] + 1]++;
   }
-  for (let node = 0; node < nodeCount; node++) inStart[node + 1] += inStart[node];
-  const next = inStart.slice(0, nodeCount);
-  const sources = new Uint32Array(to.length);
-  for (let edge = 0; edge < to.length; edge++) sources[next[to[edge]]++] = from[edge];
+  for (let node = 0; node < nodeCount; node++) {
+    inStart[node + 1] += inStart[node];
+    outStart[node + 1] += outStart[node];
+  }
+  // laid out by source first, and from there in the order of sources into the rows of targets: each row comes out sorted
+  const targets = new Uint32Array(edgeCount);
+  const next = outStart.slice(0, nodeCount);
+  for (let edge = 0; edge < edgeCount; edge++) targets[next[from[edge]]++] = to[edge];
+  const sources = new Uint32Array(edgeCount);
+  next.set(inStart.subarray(0, nodeCount));
+  for (let source = 0; source < nodeCount; source++)
+    for (let edge = outStart[source], end = outStart[source + 1]; edge < end; edge++)
+      sources[next[targets[edge]]++] = source;
 
   const outDegree = new Uint32Array(nodeCount);
   let write = 0;
   let read = 0;
   for (let node = 0; node < nodeCount; node++) {
     const end = inStart[node + 1];
-    const row = sources.subarray(read, end).sort();
-    read = end;
     inStart[node] = write;
     let last = -1;
-    for (const source of row) {
+    for (; read < end; read++) {
+      const source = sources[read];
       if (source === last || source === node) continue;
       last = source;
       sources[write++] = source;

@@ -74,6 +74,99 @@ export function trustRank(graph: LinkGraph, trusted: Iterable<number>): WalkResu
   return walkGraph(graph, { restart });
 }
 
+/**
+ * Strength and trust in one walk: the same fixed points as `walkGraph` and `trustRank`, reached in fewer steps, each of which reads
+ * every edge once for both. Ranks of one step are used as soon as they are known (Gauss-Seidel; Arasu and others 2002, "PageRank
+ * computation and the structure of the web", section 3), and both walks lie side by side in memory, because the ranks of
+ * scattered sources are what has to be waited for.
+ *
+ * @returns trust null when there are no trusted nodes.
+ */
+export function strengthAndTrust(
+  graph: LinkGraph,
+  trusted: Iterable<number>,
+  options: Partial<Omit<WalkOptions, 'restart'>> = {},
+): { strength: WalkResult; trust: WalkResult | null } {
+  const { damping, tolerance, maxSteps } = { ...WALK_DEFAULTS, ...options };
+  const { nodeCount, inStart, sources, outDegree } = graph;
+  const trustedNodes = [...new Set(trusted)];
+  if (trustedNodes.length === 0 || nodeCount === 0) return { strength: walkGraph(graph, options), trust: null };
+  const uniform = 1 / nodeCount;
+  const restart = new Float64Array(nodeCount);
+  for (const node of trustedNodes) restart[node] = 1 / trustedNodes.length;
+  const strength = new Float64Array(nodeCount).fill(uniform);
+  const trust = restart.slice();
+  /** What a node hands to each of its targets: strength, then trust. */
+  const shares = new Float64Array(2 * nodeCount);
+  let danglingStrength = 0;
+  let danglingTrust = 0;
+  for (let node = 0; node < nodeCount; node++)
+    if (outDegree[node] === 0) {
+      danglingStrength += strength[node];
+      danglingTrust += trust[node];
+    } else {
+      shares[2 * node] = strength[node] / outDegree[node];
+      shares[2 * node + 1] = trust[node] / outDegree[node];
+    }
+
+  let steps = 0;
+  let strengthChange = Number.POSITIVE_INFINITY;
+  let trustChange = Number.POSITIVE_INFINITY;
+  while ((strengthChange >= tolerance || trustChange >= tolerance) && steps < maxSteps) {
+    strengthChange = 0;
+    trustChange = 0;
+    for (let node = 0; node < nodeCount; node++) {
+      let strengthSum = 0;
+      let trustSum = 0;
+      for (let edge = inStart[node], end = inStart[node + 1]; edge < end; edge++) {
+        const at = 2 * sources[edge];
+        strengthSum += shares[at];
+        trustSum += shares[at + 1];
+      }
+      const newStrength = damping * strengthSum + (1 - damping + damping * danglingStrength) * uniform;
+      const newTrust = damping * trustSum + (1 - damping + damping * danglingTrust) * restart[node];
+      const strengthStep = newStrength - strength[node];
+      const trustStep = newTrust - trust[node];
+      strengthChange += Math.abs(strengthStep);
+      trustChange += Math.abs(trustStep);
+      strength[node] = newStrength;
+      trust[node] = newTrust;
+      const degree = outDegree[node];
+      if (degree === 0) {
+        danglingStrength += strengthStep;
+        danglingTrust += trustStep;
+      } else {
+        shares[2 * node] = newStrength / degree;
+        shares[2 * node + 1] = newTrust / degree;
+      }
+    }
+    // ranks of two steps are mixed, so that they do not sum to 1: put right at once, or that error would fade by damping alone
+    const strengthScale = scaleOf(strength);
+    const trustScale = scaleOf(trust);
+    for (let node = 0; node < nodeCount; node++) {
+      strength[node] *= strengthScale;
+      trust[node] *= trustScale;
+      shares[2 * node] *= strengthScale;
+      shares[2 * node + 1] *= trustScale;
+    }
+    danglingStrength *= strengthScale;
+    danglingTrust *= trustScale;
+    steps++;
+  }
+  const floor = (1 - damping + damping * danglingStrength) * uniform;
+  return {
+    strength: { rank: strength, floor, steps, change: strengthChange },
+    trust: { rank: trust, floor: 0, steps, change: trustChange },
+  };
+}
+
+/** What makes ranks sum to 1. */
+function scaleOf(rank: Float64Array): number {
+  let sum = 0;
+  for (let node = 0; node < rank.length; node++) sum += rank[node];
+  return 1 / sum;
+}
+
 /** Ten points on the scale of strength and trust are this factor of rank. */
 const TEN_POINTS = 4;
 

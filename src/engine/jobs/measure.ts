@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { summarizePast } from '../../core/history/timemap';
 import { buildGraph } from '../../core/links/graph';
-import { pathsFromTrusted, rankScale, trustRank, walkGraph } from '../../core/links/pagerank';
+import { pathsFromTrusted, rankScale, strengthAndTrust } from '../../core/links/pagerank';
 import { registrableDomain } from '../../core/names/domain';
 import { scoreSpam } from '../../core/spam/rules';
 import { ArchiveClient } from '../../net/archive';
@@ -103,8 +103,7 @@ function measureLinks(context: JobContext): void {
     return row && nodeOf.has(row.id) ? [node(row.id)] : [];
   });
   const graph = buildGraph(ids.length, from, to);
-  const strength = walkGraph(graph);
-  const trust = trustRank(graph, trusted);
+  const { strength, trust } = strengthAndTrust(graph, trusted);
   const previous = pathsFromTrusted(graph, trusted);
   const at = store.now();
   addMeasurement(store, {
