@@ -280,7 +280,7 @@ test('a kept sieve is kept once more under another name', async ({ page, request
   await request.post('/api/v1/sieves', { data: { name: 'Old hives', view: 'c=name:wordish=hive&c=age:5..' } });
   await page.goto('/pool?c=name%3Awordish%3Dhive&c=age%3A5..');
   await page.getByRole('button', { name: 'Kept sieves' }).click();
-  await page.getByRole('menuitem', { name: 'Old hives' }).click();
+  await page.getByRole('menuitem', { name: 'Old hives', exact: true }).click();
   await page.getByRole('button', { name: 'Kept sieves' }).click();
   await page.getByRole('menuitem', { name: 'Keep this sieve…' }).click();
   await page.getByLabel('Name for this sieve').fill('Old hives, stricter');

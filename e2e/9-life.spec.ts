@@ -44,7 +44,7 @@ test('names are pasted, normalised and checked, and every one of them is account
       ].join(', '),
     );
   await page.getByLabel('are good enough').selectOption('0');
-  await page.getByLabel('asked', { exact: true }).selectOption('registrar');
+  await page.getByLabel('How far they are asked').selectOption('registrar');
   await page.getByRole('button', { name: 'Check them' }).click();
   await expect(page.getByRole('heading', { name: /^Batch of/ })).toBeVisible();
   await expect(page.getByText('Nothing of this batch waits')).toBeVisible({ timeout: 60_000 });
@@ -209,6 +209,13 @@ test('deadlines stand by day in the zone of the user, and in a calendar that kno
   const first = await drop();
   expect(first?.startDate.toJSDate().toISOString()).toBe('2026-11-22T14:00:00.000Z');
   expect((await drop())?.sequence).toBe(first?.sequence);
+
+  // whoever is at the screen is reminded, once
+  await request.patch('/api/v1/settings', { data: { reminderMinutes: 40_000 } });
+  await page.reload();
+  await expect(page.getByText(`${CLUB} expected to drop`).last()).toBeVisible();
+  await page.evaluate(() => localStorage.clear());
+  await request.patch('/api/v1/settings', { data: { reminderMinutes: 60 } });
 
   // another zone, on the other side of the date line
   await request.patch('/api/v1/settings', { data: { timeZone: 'Pacific/Auckland' } });

@@ -17,7 +17,7 @@ import {
   placeOf,
   raiseQuestion,
 } from '../store/questions';
-import { checksOf, eventsOf } from '../store/verdicts';
+import { checksOf, eventsOf, recentEvents } from '../store/verdicts';
 import { askDue, setWatched } from '../store/watching';
 import { confirm } from './confirm';
 import { freshStore, startAsker } from './jobs/testing';
@@ -162,6 +162,25 @@ describe('the funnel', () => {
     await answered();
     expect(eventsOf(store, id).map(({ kind }) => kind)).toEqual(['renewed-late']);
     expect(findDomain(store, 'late.org')?.ask_at).toBeGreaterThan(store.now());
+  });
+
+  it('tells of a move to another registrar and of name servers that park it', async () => {
+    const [id] = named('kept.org');
+    write(store, () => setWatched(store, id, 'by hand', store.now()));
+    const held = (registrar: string, server: string) => (name: string) =>
+      record(name, ['active'], {
+        nameservers: [{ ldhName: server }],
+        entities: [{ roles: ['registrar'], vcardArray: ['vcard', [['fn', {}, 'text', registrar]]] }],
+      });
+    registry = held('Coombe Names', 'ns1.coombehosting.net');
+    start();
+    askDue(store, store.now(), 10);
+    await answered();
+    registry = held('Tarn and Daughters', 'ns1.parking.restingvale.net');
+    write(store, () => addQuestions(store, 0, [id], 'record'));
+    await answered();
+    expect(eventsOf(store, id).map(({ kind }) => kind)).toEqual(['moved', 'parked']);
+    expect(recentEvents(store, 0, 10)).toHaveLength(2);
   });
 
   it('asks the closest deadline first, then the strongest, and what a person raises before all', async () => {

@@ -3,9 +3,11 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { CHOICE_FACTS, MEMBER_FACTS, NUMBER_FACTS, type PoolRow, TIME_FACTS } from '../core/pool/facts';
+import { saveBrief } from '../store/briefs';
 import { changeSettings, type Store, statement } from '../store/database';
 import { eachMembership, eachPoolRow, putDomain, putSighting, readPoolRow } from '../store/domains';
 import { actOn, beginAction, eachMember, tagNamed } from '../store/marks';
+import { keepCoined, readCoined } from '../store/pool-changes';
 import { addSource } from '../store/sources';
 import { freshStore } from './jobs/testing';
 import { PoolHost } from './pool-host';
@@ -53,6 +55,47 @@ function bothSides(store: Store, host: PoolHost) {
 const GIVEN = NUMBER_FACTS.filter((fact) => fact !== 'words' && fact !== 'trustShare');
 
 describe('PoolHost', () => {
+  it('learns words of the pool that are in no list, and keeps them for the next start', async () => {
+    const store = await freshStore();
+    const source = addSource(store, 'list', 'l', {});
+    const brief = {
+      purpose: 'rebuild' as const,
+      trustedSites: [],
+      excludedEndings: [],
+      budgetMinor: null,
+      currency: 'EUR',
+    };
+    saveBrief(store, { ...brief, name: 'b', subjectWords: ['bee'] });
+    const words = 'bee hive honey market walks garden press stars choir mill orchard school'.split(' ');
+    const tails = ['club', 'guild', 'log', 'path', 'notes', 'weekly'];
+    for (const place of ['bramwithy', 'ossenmere', 'dunscarrow', 'eskerby', 'cradlewick'])
+      for (const word of words)
+        for (const tail of tails) {
+          const { id } = putDomain(store, { name: `${place}${word}${tail}.org`, ending: 'org' }, true, 1);
+          putSighting(store, id, source, 1, null, {});
+        }
+    const beeNames = async (host: PoolHost) => {
+      const values = ['bee'];
+      const part = { type: 'text' as const, fact: 'name' as const, mode: 'word' as const, values, not: false };
+      const sorts = [{ fact: 'name' as const, descending: false }];
+      return (await host.query({ parts: [part], sorts, offset: 0, limit: 9, histograms: [] })).total;
+    };
+    const host = new PoolHost(store);
+    host.rebuild();
+    await expect.poll(() => readCoined(store).words.length, { timeout: 10_000 }).toBe(5);
+    await expect.poll(() => beeNames(host), { timeout: 10_000 }).toBe(30);
+    await expect.poll(() => host.save(() => true), { timeout: 10_000 }).toBe(true);
+    const next = new PoolHost(store);
+    expect(next.load()).toBeNull();
+    expect(await beeNames(next)).toBe(30);
+    // words that came after the snapshot was written
+    keepCoined(store, { words: [], names: 360 });
+    const other = new PoolHost(store);
+    expect(other.load()).toBeNull();
+    await expect.poll(() => beeNames(other), { timeout: 10_000 }).not.toBe(30);
+    await store.close();
+  });
+
   it('equals the database after any changes, and after a rebuild', async () => {
     const store = await freshStore();
     const sources = [addSource(store, 'list', 'one', {}), addSource(store, 'list', 'two', {})];
@@ -139,9 +182,9 @@ describe('PoolHost', () => {
     const host = new PoolHost(store);
     expect(host.load()).toBe('there is no snapshot');
     while (host.questions.columns.splitCount < host.size) await new Promise((resolve) => setTimeout(resolve, 5));
-    await new Promise((resolve) => setTimeout(resolve, 20));
     expect(await host.save(() => false)).toBe(false);
-    expect(await host.save(() => true)).toBe(true);
+    // once the names are split
+    await expect.poll(() => host.save(() => true)).toBe(true);
     expect(await host.save(() => true)).toBe(false);
 
     // from here on the first host knows nothing of what happens

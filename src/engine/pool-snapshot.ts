@@ -6,7 +6,7 @@ import { z } from 'zod';
 import type { PoolColumns } from '../core/pool/columns';
 import { fromSnapshot, paddedBytes, type SnapshotHeader, takeSnapshot } from '../core/pool/snapshot';
 import { type Store, write } from '../store/database';
-import { changedIds, greatestId, pricing, readStamp, sourceStates, stampPool } from '../store/pool-changes';
+import { changedIds, greatestId, pricing, readStamp, sourceStates, splitWords, stampPool } from '../store/pool-changes';
 
 const MAGIC = 'JLPOOL01';
 /** Magic, length of the header, sum over everything behind it. */
@@ -17,6 +17,8 @@ const Header = z.looseObject({
   stamp: z.number(),
   maxId: z.number(),
   settings: z.string(),
+  /** Older ones say nothing of it. */
+  words: z.string().optional(),
   sources: z.record(z.string(), z.string()),
 });
 type Described = SnapshotHeader & z.infer<typeof Header>;
@@ -27,6 +29,8 @@ export interface LoadedSnapshot {
   maxId: number;
   /** Sources that named more or less since. */
   isMembershipOld: boolean;
+  /** Names were split by other words. */
+  areSplitsOld: boolean;
 }
 
 function paths(folder: string) {
@@ -46,7 +50,14 @@ export async function writeSnapshot(store: Store, columns: PoolColumns, isStill:
   const stamp = readStamp(store) + 1;
   const maxId = greatestId(store);
   const { header, arrays } = takeSnapshot(columns);
-  const described = { ...header, stamp, maxId, settings: pricing(store), sources: sourceStates(store) };
+  const described = {
+    ...header,
+    stamp,
+    maxId,
+    settings: pricing(store),
+    words: splitWords(store),
+    sources: sourceStates(store),
+  };
   const text = Buffer.from(JSON.stringify(described));
   const head = Buffer.alloc(paddedBytes(text.length), 32);
   text.copy(head);
@@ -121,5 +132,6 @@ function readFile(store: Store, path: string): LoadedSnapshot {
   const columns = fromSnapshot(described, bytes.subarray(PREFIX_BYTES + headBytes));
   const now = sourceStates(store);
   const isMembershipOld = JSON.stringify(now) !== JSON.stringify(described.sources);
-  return { columns, maxId: described.maxId, isMembershipOld };
+  const areSplitsOld = described.words !== splitWords(store);
+  return { columns, maxId: described.maxId, isMembershipOld, areSplitsOld };
 }

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
-import { readSettings, type Store, statement } from './database';
+import { listBriefs } from './briefs';
+import { readSettings, type Store, statement, write } from './database';
 
 /** A snapshot of the index holds all that changed so far. Call inside a write transaction. */
 export function stampPool(store: Store, stamp: number): void {
@@ -25,6 +26,36 @@ export function pricing(store: Store): string {
   const { currency, rates } = readSettings(store);
   return createHash('sha256')
     .update(JSON.stringify([currency, rates]))
+    .digest('hex');
+}
+
+/** Words that begin many names of the pool and are in no list, and from how many names they were learned. */
+export interface CoinedWords {
+  words: string[];
+  names: number;
+}
+
+export function readCoined(store: Store): CoinedWords {
+  const row = statement(store.raw, `SELECT value FROM settings WHERE key = 'coined'`).get() as
+    | { value: string }
+    | undefined;
+  return row ? JSON.parse(row.value) : { words: [], names: 0 };
+}
+
+export function keepCoined(store: Store, coined: CoinedWords): void {
+  write(store, () =>
+    statement(
+      store.raw,
+      `INSERT INTO settings VALUES ('coined', ?) ON CONFLICT(key) DO UPDATE SET value = excluded.value`,
+    ).run(JSON.stringify(coined)),
+  );
+}
+
+/** What the splits of names into words depend on. */
+export function splitWords(store: Store): string {
+  const briefs = listBriefs(store).map(({ subjectWords }) => subjectWords);
+  return createHash('sha256')
+    .update(JSON.stringify([briefs, readCoined(store).words]))
     .digest('hex');
 }
 

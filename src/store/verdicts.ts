@@ -196,12 +196,13 @@ export function eventsOf(store: Store, domainId: number): StoredEvent[] {
   ).all(domainId) as StoredEvent[];
 }
 
-/** What happened to names that are watched or shortlisted, the latest first. */
+/** What happened to names that are watched or shortlisted: first those that a person chose, of these the latest first. */
 export function recentEvents(store: Store, since: number, limit: number): StoredEvent[] {
   return statement(
     store.raw,
     `SELECT ${EVENT_COLUMNS} FROM life_events e JOIN domains d ON d.id = e.domain_id
      WHERE e.at >= ? AND (d.watched_at IS NOT NULL OR EXISTS (SELECT 1 FROM shortlist s WHERE s.domain_id = d.id))
-     ORDER BY e.at DESC, e.id LIMIT ?`,
+     ORDER BY d.watch_reason = 'by hand' OR EXISTS (SELECT 1 FROM shortlist s WHERE s.domain_id = d.id) DESC, e.at DESC, e.id
+     LIMIT ?`,
   ).all(since, limit) as StoredEvent[];
 }

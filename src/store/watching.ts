@@ -45,12 +45,12 @@ export function askDue(store: Store, now: number, limit: number): number {
 }
 
 /** Watched names, those that should be free soonest first. */
-export function watchedDomains(store: Store, limit: number, offset = 0): DomainRow[] {
+export function watchedDomains(store: Store, isByHand: boolean, limit: number, offset = 0): DomainRow[] {
   return statement(
     store.raw,
-    `SELECT * FROM domains WHERE watched_at IS NOT NULL
+    `SELECT * FROM domains WHERE watched_at IS NOT NULL AND (watch_reason = 'by hand' OR NOT ?)
      ORDER BY coalesce(drop_from, drop_at, expires_at, 9e15), id LIMIT ? OFFSET ?`,
-  ).all(limit, offset) as DomainRow[];
+  ).all(isByHand ? 1 : 0, limit, offset) as DomainRow[];
 }
 
 export function countWatched(store: Store): { byHand: number; nearMisses: number; due: number } {

@@ -13,6 +13,7 @@ import { EventLines } from '../../ui/event-lines';
 import { ago, count, day, plural, score, span } from '../../ui/format';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { laneViews } from '../lanes';
+import { parametersOf, type SearchParams } from '../search-params';
 import { getStore } from '../server';
 
 export const metadata: Metadata = { title: 'Check' };
@@ -21,7 +22,8 @@ const WATCHED_SHOWN = 60;
 const DAY = 86_400_000;
 
 /** Is it free, and if not, when: batches of names, the watch, and the servers that answer. */
-export default async function CheckPage() {
+export default async function CheckPage({ searchParams }: { searchParams: SearchParams }) {
+  const query = await parametersOf(searchParams);
   const store = await getStore();
   const now = store.now();
   const batches = listBatches(store, 12);
@@ -75,7 +77,12 @@ export default async function CheckPage() {
             </table>
           )}
         </section>
-        <Watch store={store} now={now} />
+        <Watch
+          store={store}
+          now={now}
+          isByHand={query.get('watch') === 'by-hand'}
+          page={Math.max(0, Math.floor(Number(query.get('page')) || 0))}
+        />
       </div>
       <div className="flex min-w-0 flex-col gap-7">
         <Registries lanes={laneViews(store)} now={now} />
@@ -86,9 +93,12 @@ export default async function CheckPage() {
 }
 
 /** Watched names by when they should be free, with what they are worth waiting for. */
-function Watch({ store, now }: { store: Store; now: number }) {
+function Watch({ store, now, isByHand, page }: { store: Store; now: number; isByHand: boolean; page: number }) {
   const { byHand, nearMisses, due } = countWatched(store);
-  const rows = watchedDomains(store, WATCHED_SHOWN);
+  const total = isByHand ? byHand : byHand + nearMisses;
+  const rows = watchedDomains(store, isByHand, WATCHED_SHOWN, page * WATCHED_SHOWN);
+  const address = (hand: boolean, at = 0) =>
+    `/check?${new URLSearchParams({ ...(hand && { watch: 'by-hand' }), ...(at > 0 && { page: String(at) }) })}#watch`;
   return (
     <section aria-labelledby="watch">
       <h1 id="watch">The watch</h1>
@@ -96,6 +106,21 @@ function Watch({ store, now }: { store: Store; now: number }) {
         {plural(byHand, 'name')} by hand, {plural(nearMisses, 'near miss', 'near misses')} by themselves: lapsing names
         ranked by trust, strength and spam risk against the time until they are free.{' '}
         {due > 0 && `${count(due)} due now.`}
+      </p>
+      <p className="mb-1 flex gap-3">
+        <Link href={address(false)} className={isByHand ? 'text-muted' : 'border-b border-damson font-semibold'}>
+          all {count(byHand + nearMisses)}
+        </Link>
+        <Link href={address(true)} className={isByHand ? 'border-b border-damson font-semibold' : 'text-muted'}>
+          by hand {count(byHand)}
+        </Link>
+        {total > WATCHED_SHOWN && (
+          <span className="small ml-auto flex gap-3">
+            {page > 0 && <Link href={address(isByHand, page - 1)}>earlier</Link>}
+            {count(page * WATCHED_SHOWN + 1)} to {count(Math.min(total, (page + 1) * WATCHED_SHOWN))}
+            {(page + 1) * WATCHED_SHOWN < total && <Link href={address(isByHand, page + 1)}>later</Link>}
+          </span>
+        )}
       </p>
       {rows.length === 0 ? (
         <p className="border-t border-rule py-3">

@@ -206,6 +206,11 @@ export class WordSplitter {
     return best;
   }
 
+  /** Whether it is a word by itself. */
+  knows(word: string): boolean {
+    return this.wordCost(word) < UNKNOWN_START + UNKNOWN_LETTER * word.length;
+  }
+
   private costOf(label: string, starts: number[]): number {
     let sum = 0;
     starts.forEach((at, n) => {

@@ -362,6 +362,17 @@ export class PoolColumns {
     this.version++;
   }
 
+  /** Labels of about so many rows, spread evenly. */
+  sampleLabels(most: number): string[] {
+    const step = Math.max(1, Math.ceil(this.count / most));
+    const labels: string[] = [];
+    for (let row = 0; row < this.count; row += step) {
+      const start = this.nameStart[row];
+      labels.push(String.fromCharCode(...this.nameBytes.subarray(start, start + this.labelLength[row])));
+    }
+    return labels;
+  }
+
   /** Splits names that have not been split yet, at most `limit` of them. @returns whether any are left. */
   splitSome(splitter: WordSplitter, limit: number): boolean {
     const stop = Math.min(this.count, this.splitCount + limit);

@@ -75,7 +75,7 @@ export function PasteBatch({ hasRegistrar }: { hasRegistrar: boolean }) {
         </label>
         <label className="flex items-center gap-1.5">
           asked
-          <select name="depth" className="field" defaultValue="record">
+          <select name="depth" aria-label="How far they are asked" className="field" defaultValue="record">
             <option value="record">until they are free or taken</option>
             <option value="registrar" disabled={!hasRegistrar}>
               free ones down to the registrar{hasRegistrar ? '' : ' (none is set)'}
