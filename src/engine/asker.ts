@@ -212,10 +212,12 @@ export class Asker {
         lane = new Lane(
           () => this.budgetOf(budgetKey),
           (limit) => nextQuestions(this.store, step, server, limit),
-          (question) =>
-            (step === 'record' ? this.askRecord(question) : this.askRegistrar(question)).catch((error: Error) => {
-              this.log.warn({ name: question.name, server, error: error.message }, 'a question broke');
-            }),
+          (question, answered) =>
+            (step === 'record' ? this.askRecord(question, answered) : this.askRegistrar(question, answered)).catch(
+              (error: Error) => {
+                this.log.warn({ name: question.name, server, error: error.message }, 'a question broke');
+              },
+            ),
         );
         this.lanes.set(key, lane);
       }
@@ -224,13 +226,14 @@ export class Asker {
     }
   }
 
-  private async askRecord(question: Question): Promise<void> {
+  private async askRecord(question: Question, answered: () => void): Promise<void> {
     const { name, server } = question;
     const isRdap = server.includes('://');
     const askedAt = Date.now();
     const answer = isRdap
       ? await this.clients.rdap.domain(server, name)
       : await this.clients.whois.domain(server.slice(WHOIS.length), name);
+    answered();
     if (!this.noteAnswer(hostOf(server), answer, askedAt)) {
       if (answer.outcome === 'refused') return;
       const tries = question.tries + 1;
@@ -256,9 +259,10 @@ export class Asker {
     await this.conclude(next, answer);
   }
 
-  private async askRegistrar(question: Question): Promise<void> {
+  private async askRegistrar(question: Question, answered: () => void): Promise<void> {
     const askedAt = Date.now();
     const answer = await askRegistrar(this.clients.http, question.server, question.name);
+    answered();
     const isDropped = answer.outcome === 'failed' && answer.elapsedMs === 0;
     if (!this.noteAnswer(hostOf(question.server), { ...answer, isDropped }, askedAt)) {
       if (answer.outcome === 'refused') return;

@@ -8,7 +8,10 @@ const NAP_MS = 250;
 
 /** One server's questions, each at its turn, the most urgent first at the moment it is sent. */
 export class Lane {
-  private readonly under = new Map<number, Promise<void>>();
+  /** Questions that are asked and not on disk yet. */
+  private readonly under = new Set<number>();
+  private inFlight = 0;
+  private wake: (() => void) | null = null;
   private isOpen = false;
   private isStopped = false;
   /** Questions in the queue when it was last counted. */
@@ -18,8 +21,8 @@ export class Lane {
     private readonly budgetOf: () => { budget: Budget; declared: Declared },
     /** The next questions in their order. */
     private readonly next: (limit: number) => Question[],
-    /** Asks and resolves when what came of it is on disk. */
-    private readonly ask: (question: Question) => Promise<void>,
+    /** Asks, says when the server has answered, and resolves when what came of it is on disk. */
+    private readonly ask: (question: Question, answered: () => void) => Promise<void>,
   ) {}
 
   get busy(): number {
@@ -56,14 +59,30 @@ export class Lane {
       const { budget } = this.budgetOf();
       sent(budget, Date.now());
       this.start(question);
-      if (this.under.size >= AT_ONCE) await Promise.race(this.under.values());
+      if (this.inFlight >= AT_ONCE)
+        await new Promise<void>((resolve) => {
+          this.wake = resolve;
+        });
     }
   }
 
   private start(question: Question): void {
-    const asked = this.ask(question)
+    const { domainId } = question;
+    let isAnswered = false;
+    const answered = () => {
+      if (isAnswered) return;
+      isAnswered = true;
+      this.inFlight--;
+      this.wake?.();
+      this.wake = null;
+    };
+    this.inFlight++;
+    this.under.add(domainId);
+    void this.ask(question, answered)
       .catch(() => undefined)
-      .finally(() => this.under.delete(question.domainId));
-    this.under.set(question.domainId, asked);
+      .finally(() => {
+        answered();
+        this.under.delete(domainId);
+      });
   }
 }

@@ -180,7 +180,13 @@ export class PoolHost {
   /** Learns words of the pool's own when it has grown much since the last time. */
   private learnWhenGrown(): void {
     const { count } = this.columns;
-    if (!this.store.raw.open || this.isLearning || count < LEAST_TO_LEARN || count < GROWN * readCoined(this.store).names) return;
+    if (
+      !this.store.raw.open ||
+      this.isLearning ||
+      count < LEAST_TO_LEARN ||
+      count < GROWN * readCoined(this.store).names
+    )
+      return;
     this.isLearning = true;
     void this.learn().finally(() => {
       this.isLearning = false;
