@@ -103,7 +103,7 @@ export function phaseWords(row: DomainView, now: number): string {
 
 /** When a lapsing name should be free; else when it expired. Some registries show the next expiry already, which says nothing. */
 function freeWords({ window, expiresAt }: DomainView, now: number): string {
-  if (window) return `, free ${span(window.from, window.to, now)}`;
+  if (window) return `, free from ${day(window.from, now)}`;
   return expiresAt !== null && expiresAt <= now ? `, expired ${day(expiresAt, now)}` : '';
 }
 

@@ -85,10 +85,10 @@ describe('expectedDrop', () => {
     expect(window?.to).toBe(Math.floor((NOW + 3 * DAY) / DAY) * DAY + 20 * HOUR);
   });
   it('believes a habit only when enough names were seen', () => {
-    const expired = record({ expiresAt: NOW - 12 * DAY + 365.25 * DAY });
+    const lapsed = record({ expiresAt: NOW - 12 * DAY + 365.25 * DAY });
     const habit = { registrar: 'Coombe Names', days: [30, 31] as [number, number] };
-    const few = expectedDrop(seen({ record: expired }), com, { ...habit, names: 3 }, NOW) as DropWindow;
-    const many = expectedDrop(seen({ record: expired }), com, { ...habit, names: 90 }, NOW) as DropWindow;
+    const few = expectedDrop(seen({ record: lapsed }), com, { ...habit, names: 3 }, NOW) as DropWindow;
+    const many = expectedDrop(seen({ record: lapsed }), com, { ...habit, names: 90 }, NOW) as DropWindow;
     expect(many.to - many.from).toBeLessThan(few.to - few.from);
     expect(many.reasons.join('; ')).toContain('expired 12 days ago');
     expect(many.from).toBeGreaterThan(NOW + (29 - 12 + 35 - 1) * DAY);

@@ -1,12 +1,8 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
-import type { ReactNode } from 'react';
-import { expiryOf } from '../../../core/lifecycle/drop-window';
 import { nextStep, priceAt } from '../../../core/listings/listing';
 import { displayName, registrableDomain } from '../../../core/names/domain';
 import { DossierActions } from '../../../ui/dossier/actions';
-import { LifeAhead } from '../../../ui/dossier/life-ahead';
-import { RaiseQuestion } from '../../../ui/dossier/raise';
 import {
   ago,
   bothPrices,
@@ -14,23 +10,23 @@ import {
   closing,
   count,
   day,
-  duration,
-  linksOrigin,
   listingWords,
   moment,
   money,
   offerTitle,
   pastOrigin,
-  phaseOrigin,
   phaseWords,
   plural,
   RESERVE_WORDS,
   score,
 } from '../../../ui/format';
-import { FIRST_YEAR, Lifeline, Pair } from '../../../ui/lifeline';
+import { FIRST_YEAR, Lifeline } from '../../../ui/lifeline';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { type Dossier, readDossier } from '../../dossier';
 import { currentBrief } from '../../server';
+import { Ahead, Phase, Record } from './life';
+import { Anchors, Links, Referrers, Spam } from './links';
+import { Line, Section } from './section';
 
 type Props = { params: Promise<{ name: string }> };
 
@@ -101,36 +97,6 @@ export default async function DossierPage({ params }: Props) {
   );
 }
 
-/** The way to the drop, where one is expected. */
-function Ahead({ dossier, now }: { dossier: Dossier; now: number }) {
-  const { window, policy, checks, events, phase } = dossier;
-  if (!window) return null;
-  if (window.isConditional)
-    return (
-      <p className="small mt-2">
-        If its owner does not renew, it drops between {day(window.from, now)} and {day(window.to, now)}:{' '}
-        {window.reasons.join('; ')}.
-      </p>
-    );
-  const record = { expiresAt: dossier.record.expiresAt ?? null, changedAt: null, registrar: null };
-  const looks = [...new Set(checks.map(({ at }) => Math.floor(at / 60_000) * 60_000))];
-  return (
-    <section aria-labelledby="ahead" className="mt-4">
-      <h2 id="ahead" className="mb-1">
-        The way to the drop
-      </h2>
-      <LifeAhead
-        window={window}
-        policy={policy}
-        expiredAt={expiryOf({ phase, record }, policy, now)}
-        looks={looks}
-        events={events}
-        now={now}
-      />
-    </section>
-  );
-}
-
 /** The state of things in a sentence, from figures that stand below it. */
 function verdict(dossier: Dossier, now: number): string {
   const parts = [phaseWords(dossier, now)];
@@ -142,303 +108,6 @@ function verdict(dossier: Dossier, now: number): string {
   if (dossier.listing !== null) parts.push(offerTitle(dossier));
   const text = parts.join('; ');
   return `${text[0].toUpperCase()}${text.slice(1)}.`;
-}
-
-function Section({ id, title, origin, children }: { id: string; title: string; origin?: string; children: ReactNode }) {
-  return (
-    <section aria-labelledby={id}>
-      <h2 id={id}>
-        {title} {origin && <span className="small ml-1.5 font-normal">{origin}</span>}
-      </h2>
-      <div className="mt-1.5">{children}</div>
-    </section>
-  );
-}
-
-function Line({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    <div className="flex gap-4 border-t border-rule py-1">
-      <dt className="w-36 shrink-0 text-muted">{label}</dt>
-      <dd className="min-w-0 break-words">{children}</dd>
-    </div>
-  );
-}
-
-function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
-  return (
-    <Section id="phase" title="Phase" origin={phaseOrigin(dossier, now)}>
-      <dl>
-        <Line label="Verdict">
-          {phaseWords(dossier, now)}
-          {dossier.phaseConfidence !== null && (
-            <span className="small ml-2">confidence {Math.round(dossier.phaseConfidence * 100)}%</span>
-          )}
-        </Line>
-        <Line label="Because">{dossier.phaseReason ?? 'nobody was asked yet'}</Line>
-        {dossier.contradictions.map((words) => (
-          <Line key={words} label="Servers disagree">
-            {words}
-          </Line>
-        ))}
-        {dossier.dropAt !== null && <Line label="Drop date">{day(dossier.dropAt, now)}, as a list says</Line>}
-        <Line label="Asked again">
-          {dossier.watched
-            ? `${dossier.askAt === null ? 'at once' : moment(dossier.askAt, now)}; watched ${dossier.watched === 'near miss' ? 'as a near miss' : dossier.watched}`
-            : 'when you ask (c), or by itself when you watch it (w)'}
-        </Line>
-        {dossier.place && (
-          <Line label="Being asked">
-            {dossier.place.step === 'dns'
-              ? 'DNS is asked about it'
-              : `${count(dossier.place.before)} questions stand before it at ${dossier.place.server.replace(/^https?:\/\/|\/$/g, '')}`}{' '}
-            <RaiseQuestion name={dossier.name} />
-          </Line>
-        )}
-      </dl>
-      {dossier.events.length > 0 && (
-        <div className="mt-2">
-          <p className="small">What happened, as looks found it</p>
-          {dossier.events.slice(0, 8).map((event) => (
-            <p key={event.id} className="border-t border-rule py-1" data-event={event.kind}>
-              {event.words} <span className="small whitespace-nowrap">seen {ago(event.at, now)}</span>
-            </p>
-          ))}
-        </div>
-      )}
-      {dossier.checks.length > 0 && (
-        <table className="mt-2 w-full">
-          <caption className="small text-left">Answers that were given</caption>
-          <tbody>
-            {dossier.checks.slice(0, 8).map((check) => (
-              <tr key={`${check.at}${check.step}${check.server}`} className="border-t border-rule align-top">
-                <td className="py-1 pr-3 whitespace-nowrap">{check.step.toUpperCase()}</td>
-                <td className="py-1 pr-3">{check.outcome}</td>
-                <td className="py-1 pr-3 break-words">
-                  {check.text ? (
-                    <details>
-                      <summary>{check.detail || 'an answer that is not understood'}</summary>
-                      <pre className="small max-h-60 overflow-auto whitespace-pre-wrap">{check.text}</pre>
-                    </details>
-                  ) : (
-                    check.detail
-                  )}
-                  <span className="small block">
-                    {check.server}, {check.elapsedMs} ms
-                  </span>
-                </td>
-                <td className="small py-1 text-right whitespace-nowrap">{ago(check.at, now)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </Section>
-  );
-}
-
-function Links({ dossier, now }: { dossier: Dossier; now: number }) {
-  const { measurement } = dossier;
-  return (
-    <Section id="links" title="Links" origin={linksOrigin(dossier, now)}>
-      {dossier.referringDomains === null ? (
-        <p>No link to it is known. Import a link index, or crawl a site that links to it.</p>
-      ) : (
-        <dl>
-          <Line label="Strength and trust">
-            <Pair strength={dossier.strength} trust={dossier.trust} width={120} />{' '}
-            <strong>
-              {score(dossier.strength)} · {score(dossier.trust) || 'unknown'}
-            </strong>
-            <span className="small block">
-              Strength: PageRank (Brin and Page 1998), damping 0.85; trust: the same walk, begun only at trusted sites.
-              0 is a domain nobody links to, and ten points are a factor of four.
-              {measurement &&
-                ` One walk over ${count(measurement.nodes)} domains and ${count(measurement.edges)} links, ${measurement.steps} steps.`}
-            </span>
-          </Line>
-          <Line label="Trusted by way of">
-            {dossier.trustPath
-              ? dossier.trustPath.join(' → ')
-              : dossier.trust === null
-                ? 'no brief names trusted sites'
-                : 'no path from a trusted site'}
-          </Line>
-          {dossier.linkCounts.map((source) => (
-            <Line key={source.sourceId} label={source.kind === 'crawl' ? 'In a crawl' : 'In an index'}>
-              {plural(source.domains, 'domain')}, {plural(source.backlinks, 'page')}
-              <span className="small block">
-                <Link className="hover:underline" href={`/sources/${source.sourceId}`}>
-                  {source.source}
-                </Link>
-                , {day(source.at, now)}
-              </span>
-            </Line>
-          ))}
-          <Line label="All together">
-            {plural(dossier.referringDomains, 'referring domain')}, {plural(dossier.backlinks, 'linking page')}
-          </Line>
-          {dossier.readers !== null && (
-            <Line label="Readers">
-              {count(dossier.readers)}
-              <span className="small block">
-                claimed by the markup of pages that mention it, together: an estimate of theirs
-              </span>
-            </Line>
-          )}
-        </dl>
-      )}
-    </Section>
-  );
-}
-
-function Record({ dossier, now }: { dossier: Dossier; now: number }) {
-  const { record } = dossier;
-  const origin =
-    record.at === null ? 'the registry has not answered with a record' : `${record.source}, ${ago(record.at, now)}`;
-  const when = (at: number | null | undefined) =>
-    at ? `${day(at, now)} (${duration(now - at)} ${at > now ? 'from now' : 'ago'})` : 'not known';
-  return (
-    <Section id="record" title="Registration record" origin={origin}>
-      <dl>
-        <Line label="Registered">
-          {when(record.registeredAt)}
-          {record.at === null && record.registeredAt ? <span className="small ml-2">as a list says</span> : null}
-        </Line>
-        <Line label="Expires">{when(record.expiresAt)}</Line>
-        <Line label="Registrar">{record.registrar ?? 'not known'}</Line>
-        <Line label="Status">{record.statuses?.join(', ') || 'not known'}</Line>
-        <Line label="Name servers">{record.nameServers?.join(', ') || 'none known'}</Line>
-        <Line label="Name">
-          {dossier.nameFacts.length} characters, {dossier.nameFacts.hyphens} hyphens, {dossier.nameFacts.digits} digits
-        </Line>
-      </dl>
-    </Section>
-  );
-}
-
-function Spam({ dossier, now }: { dossier: Dossier; now: number }) {
-  const { spam } = dossier;
-  return (
-    <Section
-      id="spam"
-      title="Spam risk"
-      origin={spam ? `measured ${ago(spam.at, now)}; points set by hand, not yet fitted` : undefined}
-    >
-      {!spam || spam.card.risk === null ? (
-        <p>Too few links are known to judge it.</p>
-      ) : (
-        <table className="w-full">
-          <thead className="small">
-            <tr className="text-left">
-              <th className="font-normal">Rule</th>
-              <th className="font-normal">Measured</th>
-              <th className="text-right font-normal">Points</th>
-            </tr>
-          </thead>
-          <tbody>
-            {spam.card.results.map((result) => (
-              <tr key={result.rule} className="border-t border-rule align-top">
-                <td className="py-1 pr-3" title={result.explanation}>
-                  {result.title}
-                  <span className="small block">{result.evidence.join(', ')}</span>
-                </td>
-                <td className="py-1 pr-3">{result.shown}</td>
-                <td className="py-1 text-right whitespace-nowrap">
-                  {result.points} <span className="small">of {result.maxPoints}</span>
-                </td>
-              </tr>
-            ))}
-            <tr className="border-t-2 border-ink font-semibold">
-              <td className="py-1" colSpan={2}>
-                Sum, at most 100
-              </td>
-              <td className="text-right">{spam.card.risk}</td>
-            </tr>
-          </tbody>
-        </table>
-      )}
-    </Section>
-  );
-}
-
-/** What keeps a linking page out of a search engine's index, so that its link is no vote. */
-const UNINDEXED_WORDS: Record<string, string> = {
-  noindex: 'the page asks not to be indexed',
-  canonical: 'the page names another as its canonical',
-  copy: 'the page is a copy of another',
-  'not-content': 'the page is no content',
-};
-
-function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
-  const shown = dossier.referrers.slice(0, 25);
-  if (shown.length === 0) return null;
-  return (
-    <Section
-      id="referrers"
-      title="Referring domains"
-      origin={`the strongest ${shown.length} of ${count(dossier.referringDomains)}`}
-    >
-      <table className="w-full table-fixed">
-        <thead className="small">
-          <tr className="text-left">
-            <th className="w-[46%] font-normal">From</th>
-            <th className="font-normal">Anchor</th>
-            <th className="w-12 text-right font-normal">Pages</th>
-            <th className="w-20 text-right font-normal">Str · trust</th>
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((referrer) => (
-            <tr
-              key={referrer.site}
-              className="border-t border-rule align-top"
-              title={`${referrer.exampleUrl} → ${referrer.targetUrl}`}
-            >
-              <td className="truncate py-1 pr-2">
-                {referrer.site}
-                <span className="small block truncate">
-                  {referrer.firstSeenAt !== null ? `since ${day(referrer.firstSeenAt, now)}` : 'seen by a crawl'}
-                  {referrer.nofollow ? ', nofollow' : ''}
-                  {referrer.unindexed
-                    ? `, not counted: ${UNINDEXED_WORDS[referrer.unindexed] ?? referrer.unindexed}`
-                    : ''}
-                </span>
-              </td>
-              <td className="truncate py-1 pr-2">
-                <bdi>{referrer.anchor || 'no words'}</bdi>
-              </td>
-              <td className="py-1 text-right">{count(referrer.pages)}</td>
-              <td className="py-1 text-right">
-                {score(referrer.strength)} · {score(referrer.trust)}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </Section>
-  );
-}
-
-function Anchors({ dossier }: { dossier: Dossier }) {
-  if (dossier.anchors.length === 0) return null;
-  return (
-    <Section id="anchors" title="Anchor texts" origin="by how many domains use them">
-      <table className="w-full table-fixed">
-        <tbody>
-          {dossier.anchors.slice(0, 25).map((entry) => (
-            <tr key={entry.anchor} className="border-t border-rule">
-              <td className="truncate py-1 pr-2">
-                <bdi>{entry.anchor || 'no words'}</bdi>
-              </td>
-              <td className="w-40 text-right">
-                {plural(entry.domains, 'domain')}, {plural(entry.links, 'page')}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </Section>
-  );
 }
 
 /** Every offer of it that is known, the one the grid shows first among the open ones, and what changed of them. */

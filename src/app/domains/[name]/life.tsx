@@ -1,0 +1,133 @@
+import { expiryOf } from '../../../core/lifecycle/drop-window';
+import { LifeAhead } from '../../../ui/dossier/life-ahead';
+import { RaiseQuestion } from '../../../ui/dossier/raise';
+import { ago, count, day, duration, moment, phaseOrigin, phaseWords } from '../../../ui/format';
+import type { Dossier } from '../../dossier';
+import { Line, Section } from './section';
+
+/** The way to the drop, where one is expected. */
+export function Ahead({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { window, policy, checks, events, phase } = dossier;
+  if (!window) return null;
+  if (window.isConditional)
+    return (
+      <p className="small mt-2">
+        If its owner does not renew, it drops between {day(window.from, now)} and {day(window.to, now)}:{' '}
+        {window.reasons.join('; ')}.
+      </p>
+    );
+  const record = { expiresAt: dossier.record.expiresAt ?? null, changedAt: null, registrar: null };
+  const looks = [...new Set(checks.map(({ at }) => Math.floor(at / 60_000) * 60_000))];
+  return (
+    <section aria-labelledby="ahead" className="mt-4">
+      <h2 id="ahead" className="mb-1">
+        The way to the drop
+      </h2>
+      <LifeAhead
+        window={window}
+        policy={policy}
+        expiredAt={expiryOf({ phase, record }, policy, now)}
+        looks={looks}
+        events={events}
+        now={now}
+      />
+    </section>
+  );
+}
+
+export function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
+  return (
+    <Section id="phase" title="Phase" origin={phaseOrigin(dossier, now)}>
+      <dl>
+        <Line label="Verdict">
+          {phaseWords(dossier, now)}
+          {dossier.phaseConfidence !== null && (
+            <span className="small ml-2">confidence {Math.round(dossier.phaseConfidence * 100)}%</span>
+          )}
+        </Line>
+        <Line label="Because">{dossier.phaseReason ?? 'nobody was asked yet'}</Line>
+        {dossier.contradictions.map((words) => (
+          <Line key={words} label="Servers disagree">
+            {words}
+          </Line>
+        ))}
+        {dossier.dropAt !== null && <Line label="Drop date">{day(dossier.dropAt, now)}, as a list says</Line>}
+        <Line label="Asked again">
+          {dossier.watched
+            ? `${dossier.askAt === null ? 'at once' : moment(dossier.askAt, now)}; watched ${dossier.watched === 'near miss' ? 'as a near miss' : dossier.watched}`
+            : 'when you ask (c), or by itself when you watch it (w)'}
+        </Line>
+        {dossier.place && (
+          <Line label="Being asked">
+            {dossier.place.step === 'dns'
+              ? 'DNS is asked about it'
+              : `${count(dossier.place.before)} questions stand before it at ${dossier.place.server.replace(/^https?:\/\/|\/$/g, '')}`}{' '}
+            <RaiseQuestion name={dossier.name} />
+          </Line>
+        )}
+      </dl>
+      {dossier.events.length > 0 && (
+        <div className="mt-2">
+          <p className="small">What happened, as looks found it</p>
+          {dossier.events.slice(0, 8).map((event) => (
+            <p key={event.id} className="border-t border-rule py-1" data-event={event.kind}>
+              {event.words} <span className="small whitespace-nowrap">seen {ago(event.at, now)}</span>
+            </p>
+          ))}
+        </div>
+      )}
+      {dossier.checks.length > 0 && (
+        <table className="mt-2 w-full">
+          <caption className="small text-left">Answers that were given</caption>
+          <tbody>
+            {dossier.checks.slice(0, 8).map((check) => (
+              <tr key={`${check.at}${check.step}${check.server}`} className="border-t border-rule align-top">
+                <td className="py-1 pr-3 whitespace-nowrap">{check.step.toUpperCase()}</td>
+                <td className="py-1 pr-3">{check.outcome}</td>
+                <td className="py-1 pr-3 break-words">
+                  {check.text ? (
+                    <details>
+                      <summary>{check.detail || 'an answer that is not understood'}</summary>
+                      <pre className="small max-h-60 overflow-auto whitespace-pre-wrap">{check.text}</pre>
+                    </details>
+                  ) : (
+                    check.detail
+                  )}
+                  <span className="small block">
+                    {check.server}, {check.elapsedMs} ms
+                  </span>
+                </td>
+                <td className="small py-1 text-right whitespace-nowrap">{ago(check.at, now)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Section>
+  );
+}
+
+export function Record({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { record } = dossier;
+  const origin =
+    record.at === null ? 'the registry has not answered with a record' : `${record.source}, ${ago(record.at, now)}`;
+  const when = (at: number | null | undefined) =>
+    at ? `${day(at, now)} (${duration(now - at)} ${at > now ? 'from now' : 'ago'})` : 'not known';
+  return (
+    <Section id="record" title="Registration record" origin={origin}>
+      <dl>
+        <Line label="Registered">
+          {when(record.registeredAt)}
+          {record.at === null && record.registeredAt ? <span className="small ml-2">as a list says</span> : null}
+        </Line>
+        <Line label="Expires">{when(record.expiresAt)}</Line>
+        <Line label="Registrar">{record.registrar ?? 'not known'}</Line>
+        <Line label="Status">{record.statuses?.join(', ') || 'not known'}</Line>
+        <Line label="Name servers">{record.nameServers?.join(', ') || 'none known'}</Line>
+        <Line label="Name">
+          {dossier.nameFacts.length} characters, {dossier.nameFacts.hyphens} hyphens, {dossier.nameFacts.digits} digits
+        </Line>
+      </dl>
+    </Section>
+  );
+}
