@@ -9,7 +9,10 @@ import { linkExport } from './link-export';
 import { listImport } from './list-import';
 import { poolQuery } from './pool-query';
 import { poolScreen } from './pool-screen';
+import { spam } from './spam';
 import { strengthTrust } from './strength-trust';
+import { subjects } from './subjects';
+import { wordSplit } from './word-split';
 import { zonePair } from './zone-pair';
 
 const BENCHES: Record<string, Bench> = {
@@ -22,6 +25,9 @@ const BENCHES: Record<string, Bench> = {
   'crawl-hosts': crawlHosts,
   'crawl-frontier': crawlFrontier,
   'strength-trust': strengthTrust,
+  spam,
+  subjects,
+  'word-split': wordSplit,
   'zone-pair': zonePair,
   'dns-batch': dnsBatch,
   'drop-window': dropWindow,

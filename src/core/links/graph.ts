@@ -58,3 +58,20 @@ export function buildGraph(nodeCount: number, from: Uint32Array, to: Uint32Array
   inStart[nodeCount] = write;
   return { nodeCount, inStart, sources: sources.slice(0, write), outDegree };
 }
+
+/** The same edges by source: the targets of node u are `targets[outStart[u]] … targets[outStart[u + 1] - 1]`, in order. */
+export interface OutRows {
+  /** nodeCount + 1 offsets into `targets`. */
+  outStart: Uint32Array;
+  targets: Uint32Array;
+}
+
+export function outRows({ nodeCount, inStart, sources, outDegree }: LinkGraph): OutRows {
+  const outStart = new Uint32Array(nodeCount + 1);
+  for (let node = 0; node < nodeCount; node++) outStart[node + 1] = outStart[node] + outDegree[node];
+  const fill = outStart.slice(0, nodeCount);
+  const targets = new Uint32Array(sources.length);
+  for (let node = 0; node < nodeCount; node++)
+    for (let edge = inStart[node], end = inStart[node + 1]; edge < end; edge++) targets[fill[sources[edge]]++] = node;
+  return { outStart, targets };
+}

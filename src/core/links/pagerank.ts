@@ -1,4 +1,4 @@
-import type { LinkGraph } from './graph';
+import { type LinkGraph, outRows } from './graph';
 
 export interface WalkOptions {
   /** Chance that the walker follows a link. */
@@ -184,14 +184,8 @@ export function rankScale(rank: number, floor: number): number {
 
 /** For each node the previous node on a shortest path from a trusted one; -1: trusted itself, -2: out of reach. */
 export function pathsFromTrusted(graph: LinkGraph, trusted: Iterable<number>): Int32Array {
-  const { nodeCount, inStart, sources } = graph;
-  const outStart = new Uint32Array(nodeCount + 1);
-  for (let node = 0; node < nodeCount; node++) outStart[node + 1] = outStart[node] + graph.outDegree[node];
-  const fill = outStart.slice(0, nodeCount);
-  const targets = new Uint32Array(sources.length);
-  for (let node = 0; node < nodeCount; node++)
-    for (let edge = inStart[node]; edge < inStart[node + 1]; edge++) targets[fill[sources[edge]]++] = node;
-
+  const { nodeCount } = graph;
+  const { outStart, targets } = outRows(graph);
   const previous = new Int32Array(nodeCount).fill(-2);
   const queue = new Uint32Array(nodeCount);
   let tail = 0;

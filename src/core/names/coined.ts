@@ -3,6 +3,10 @@ import type { WordSplitter } from './word-split';
 /** What is looked at of each name: beginnings of so many letters. */
 const FIRST = 2;
 const SHORTEST = 5;
+/** Shorter ones are found in any word. */
+const SHORTEST_PART = 3;
+/** What two common words cost together, natural log. Places are often two rare ones. */
+const COMMON_PAIR = 20.6;
 const LONGEST = 15;
 /** A beginning that fewer names share is no word of its own. */
 const LEAST_NAMES = 8;
@@ -40,7 +44,12 @@ export function* learnCoined(labels: readonly string[], splitter: WordSplitter):
       here.set(word, entropy);
       const isRising = entropy - (entropies.get(word.slice(0, -1)) ?? 0) > RISE;
       if (entropy > LEAST_ENTROPY && isRising && followers.size >= LEAST_WAYS) {
-        if (length >= SHORTEST && !splitter.knows(word) && !isJoined(word, ends, splitter))
+        if (
+          length >= SHORTEST &&
+          !splitter.knows(word) &&
+          !isJoined(word, ends, splitter) &&
+          !isCompound(word, splitter)
+        )
           found.push({ word, names: rows.length });
         ends.add(word);
       }
@@ -59,6 +68,13 @@ function isJoined(word: string, ends: ReadonlySet<string>, splitter: WordSplitte
     const head = word.slice(0, cut);
     if (ends.has(head) && (cut > 3 || splitter.knows(head))) return true;
   }
+  return false;
+}
+
+/** Whether a word is two that are common, so that names of the trade (nightsky, bookcraft) are split all the same. */
+function isCompound(word: string, splitter: WordSplitter): boolean {
+  for (let cut = SHORTEST_PART; cut <= word.length - SHORTEST_PART; cut++)
+    if (splitter.costOfWord(word.slice(0, cut)) + splitter.costOfWord(word.slice(cut)) < COMMON_PAIR) return true;
   return false;
 }
 

@@ -69,7 +69,7 @@ describe('WordSplitter', () => {
     const short = [0, 7, 4.5, 1.2];
     const costOf = (piece: string) => {
       const known = tiny.find(({ word }) => word === piece);
-      const run = 8.5 + 2.45 * piece.length;
+      const run = 8.5 + 2.7 * piece.length;
       return known ? Math.min(run, -Math.log(known.count / total) + (short[piece.length] ?? 0)) : run;
     };
     /** By trying all. */

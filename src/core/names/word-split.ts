@@ -18,7 +18,7 @@ export interface Split {
 const GIVEN_COST = 6;
 /** A run of letters that is no known word: what it costs to begin one, and each letter of it (natural log). */
 const UNKNOWN_START = 8.5;
-const UNKNOWN_LETTER = 2.45;
+const UNKNOWN_LETTER = 2.7;
 /** What a word of one, two or three letters costs on top: such words turn up in the middle of others by chance. */
 const SHORT_COST = [0, 7, 4.5, 1.2];
 const MAX_WORD = 24;
@@ -208,19 +208,21 @@ export class WordSplitter {
 
   /** Whether it is a word by itself. */
   knows(word: string): boolean {
-    return this.wordCost(word) < UNKNOWN_START + UNKNOWN_LETTER * word.length;
+    return this.costOfWord(word) < UNKNOWN_START + UNKNOWN_LETTER * word.length;
   }
 
   private costOf(label: string, starts: number[]): number {
     let sum = 0;
     starts.forEach((at, n) => {
       const piece = pieceAt(label, at, starts[n + 1]);
-      if (/^[a-z]+$/.test(piece)) sum += Math.min(this.wordCost(piece), UNKNOWN_START + UNKNOWN_LETTER * piece.length);
+      if (/^[a-z]+$/.test(piece))
+        sum += Math.min(this.costOfWord(piece), UNKNOWN_START + UNKNOWN_LETTER * piece.length);
     });
     return sum;
   }
 
-  private wordCost(word: string): number {
+  /** What a word costs: the negative natural log of its share of running text; infinite for one that is not known. */
+  costOfWord(word: string): number {
     let node = 0;
     for (let i = 0; i < word.length; i++) {
       node = this.next[node * LETTERS + word.charCodeAt(i) - 97];

@@ -8,6 +8,30 @@ export interface SpamLink {
   firstSeenAt: number | null;
 }
 
+/** What the past says, from captures that were read. Shares are of captures, 0 to 1. */
+export interface SpamPast {
+  captures: number;
+  parked: number;
+  /** Led to another domain. */
+  redirected: number;
+  /** Content about gambling, pills, loans, replicas and the like. */
+  risky: number;
+  languageSwitches: number;
+  subjectSwitches: number;
+  /** 0 to 1; null: no content. */
+  drift: number | null;
+  /** Examples of each, for people. */
+  notes: { parked: string[]; redirected: string[]; risky: string[]; switches: string[] };
+}
+
+/** What weighing the referrers took away, in referrers. */
+export interface SpamVotes {
+  referring: number;
+  network: number;
+  blanket: number;
+  notes: { network: string[]; blanket: string[] };
+}
+
 export interface SpamInput {
   /** A-label form. */
   name: string;
@@ -17,39 +41,30 @@ export interface SpamInput {
   trustRank: number | null;
   /** Times the name changed hands through a drop, as the record and the archive show; null when unknown. */
   drops: number | null;
+  /** null: captures were not read. */
+  past: SpamPast | null;
+  /** null: referrers were not weighed. */
+  votes: SpamVotes | null;
 }
 
-export interface RuleResult {
-  rule: string;
-  title: string;
-  /** Measured value, in the unit the title names; null when there was nothing to measure. */
-  value: number | null;
-  /** The value as people read it. */
+/** What a rule found. */
+export interface RuleFinding {
+  value: number;
   shown: string;
-  /** Points towards 100; 0 when the rule does not bite. */
-  points: number;
-  maxPoints: number;
-  /** The links, anchors or figures behind it, at most 8. */
   evidence: string[];
-  /** What the rule looks for and from where to where its points rise. */
-  explanation: string;
 }
 
-export interface SpamCard {
-  /** 0 to 100, higher is worse; null when no rule had anything to measure. */
-  risk: number | null;
-  results: RuleResult[];
-}
-
-interface Rule {
+export interface SpamRule {
   id: string;
   title: string;
-  maxPoints: number;
-  /** Points rise evenly from 0 at `from` to maxPoints at `to`. */
+  /** Points rise evenly from 0 at `from` to all of them at `to`. */
   from: number;
   to: number;
+  /** How its value is written: a share as percent, or a count. */
+  unit: 'share' | 'count';
   explanation: string;
-  measure(input: SpamInput): { value: number; shown: string; evidence: string[] } | null;
+  /** @returns null where there is too little to measure. */
+  measure(input: SpamInput): RuleFinding | null;
 }
 
 const MONEY_WORDS =
@@ -59,21 +74,24 @@ const GENERIC_ANCHORS =
 const FOREIGN_SCRIPT =
   /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Hangul}\p{Script=Cyrillic}\p{Script=Arabic}\p{Script=Thai}]/u;
 const MIN_LINKS = 5;
+const MIN_CAPTURES = 2;
+/** Subjects that abused names are used for. */
+export const RISKY_SUBJECTS = /^(adult\.(?!parked)|games\.gambling|business\.loans)/;
 const DAYS_30 = 30 * 86_400_000;
 
 const percent = (share: number) => `${Math.round(share * 100)}%`;
 
 /**
- * The first scorecard. Points are set by hand so that one extreme sign is a warning and two are a verdict; they are not
- * yet fitted on labelled examples, and the interface says so.
+ * The rules of the scorecard, in the order they are shown: what each looks at, and from where to where it grows. How many points each
+ * has is fitted (fit.ts).
  */
-export const SPAM_RULES: Rule[] = [
+export const SPAM_RULES: SpamRule[] = [
   {
     id: 'money-anchors',
     title: 'Links whose words sell something',
-    maxPoints: 35,
     from: 0.05,
     to: 0.4,
+    unit: 'share',
     explanation: 'Share of links with gambling, pills, loans and the like in the anchor text.',
     measure({ links }) {
       if (links.length < MIN_LINKS) return null;
@@ -84,9 +102,9 @@ export const SPAM_RULES: Rule[] = [
   {
     id: 'foreign-script-anchors',
     title: 'Anchors in another script',
-    maxPoints: 20,
     from: 0.1,
     to: 0.5,
+    unit: 'share',
     explanation: 'Share of links whose anchor is written in a script that the name itself is not.',
     measure({ links, name }) {
       if (links.length < MIN_LINKS || FOREIGN_SCRIPT.test(displayName(name))) return null;
@@ -97,9 +115,9 @@ export const SPAM_RULES: Rule[] = [
   {
     id: 'dominant-anchor',
     title: 'One anchor over all others',
-    maxPoints: 15,
     from: 0.4,
     to: 0.9,
+    unit: 'share',
     explanation:
       'Share of referring domains that use the same words. The own name, addresses and "click here" are left out: those repeat honestly.',
     measure({ links, name }) {
@@ -123,9 +141,9 @@ export const SPAM_RULES: Rule[] = [
   {
     id: 'site-wide',
     title: 'Links from one site',
-    maxPoints: 12,
     from: 0.3,
     to: 0.9,
+    unit: 'share',
     explanation: 'Share of all links that come from the one domain with the most: a link on every page is one vote.',
     measure({ links }) {
       if (links.length < MIN_LINKS * 2) return null;
@@ -137,9 +155,9 @@ export const SPAM_RULES: Rule[] = [
   {
     id: 'link-burst',
     title: 'Links that came all at once',
-    maxPoints: 15,
     from: 0.3,
     to: 0.85,
+    unit: 'share',
     explanation: 'Largest share of dated links first seen within any 30 days.',
     measure({ links }) {
       const times = links
@@ -163,9 +181,9 @@ export const SPAM_RULES: Rule[] = [
   {
     id: 'spam-mass',
     title: 'Strength that trust does not explain',
-    maxPoints: 20,
     from: 0.55,
     to: 0.98,
+    unit: 'share',
     explanation:
       'Relative spam mass (Gyöngyi and others 2006): the part of strength that does not come from the trusted sites of the brief, with the trusted walk scaled to an assumed 85% of good sites.',
     measure({ strengthRank, trustRank, links }) {
@@ -181,9 +199,9 @@ export const SPAM_RULES: Rule[] = [
   {
     id: 'nofollow-share',
     title: 'Links that carry no vote',
-    maxPoints: 8,
     from: 0.6,
     to: 1,
+    unit: 'share',
     explanation: 'Share of links marked nofollow, ugc or sponsored: comments and paid places.',
     measure({ links }) {
       if (links.length < MIN_LINKS) return null;
@@ -194,9 +212,9 @@ export const SPAM_RULES: Rule[] = [
   {
     id: 'drops',
     title: 'Dropped and taken again before',
-    maxPoints: 10,
     from: 0.5,
     to: 3,
+    unit: 'count',
     explanation:
       'Times the archive shows content before the present registration began, so that the name changed hands.',
     measure({ drops }) {
@@ -204,35 +222,137 @@ export const SPAM_RULES: Rule[] = [
       return { value: drops, shown: String(drops), evidence: drops > 0 ? [`${drops} known`] : [] };
     },
   },
+  {
+    id: 'unnamed',
+    title: 'Anchors that do not name the site',
+    from: 0.5,
+    to: 1,
+    unit: 'share',
+    explanation:
+      'Share of links whose words are neither the name, an address, nor "click here": people who link by themselves mostly name what they link to.',
+    measure({ links, name }) {
+      if (links.length < MIN_LINKS) return null;
+      const hits = links.filter(({ anchor }) => !isNaming(anchor, name));
+      return shareOf(hits.length, links.length, 'links', topAnchors(hits));
+    },
+  },
+  {
+    id: 'network',
+    title: 'Referrers of one owner',
+    from: 0.15,
+    to: 0.7,
+    unit: 'share',
+    explanation:
+      'Share of the referring domains that went when networks were counted as one vote each: same registrant, same servers and addresses, shared tracking ids, near-identical pages.',
+    measure({ votes }) {
+      if (votes === null || votes.referring < MIN_LINKS) return null;
+      return shareOf(votes.network, votes.referring, 'referring domains', votes.notes.network);
+    },
+  },
+  {
+    id: 'blanket',
+    title: 'Referrers that link to everything',
+    from: 0.15,
+    to: 0.7,
+    unit: 'share',
+    explanation: 'Share of the referring domains that went because they link to a great many lapsed domains.',
+    measure({ votes }) {
+      if (votes === null || votes.referring < MIN_LINKS) return null;
+      return shareOf(votes.blanket, votes.referring, 'referring domains', votes.notes.blanket);
+    },
+  },
+  {
+    id: 'risky-content',
+    title: 'Content about gambling, pills and the like',
+    from: 0.02,
+    to: 0.35,
+    unit: 'share',
+    explanation: 'Share of the captures that were read whose subject is one that abused names are used for.',
+    measure({ past }) {
+      if (past === null || past.captures < MIN_CAPTURES) return null;
+      return {
+        value: past.risky,
+        shown: `${percent(past.risky)} of ${past.captures} captures`,
+        evidence: past.notes.risky,
+      };
+    },
+  },
+  {
+    id: 'parked-captures',
+    title: 'Parked or for sale in the past',
+    from: 0.25,
+    to: 0.9,
+    unit: 'share',
+    explanation: 'Share of the captures that were read that show a parked page or a name for sale.',
+    measure({ past }) {
+      if (past === null || past.captures < MIN_CAPTURES) return null;
+      return {
+        value: past.parked,
+        shown: `${percent(past.parked)} of ${past.captures} captures`,
+        evidence: past.notes.parked,
+      };
+    },
+  },
+  {
+    id: 'redirects',
+    title: 'Sent its visitors to other domains',
+    from: 0.05,
+    to: 0.5,
+    unit: 'share',
+    explanation: 'Share of the captures that were read that lead to another domain.',
+    measure({ past }) {
+      if (past === null || past.captures < MIN_CAPTURES) return null;
+      const { redirected } = past;
+      return {
+        value: redirected,
+        shown: `${percent(redirected)} of ${past.captures} captures`,
+        evidence: past.notes.redirected,
+      };
+    },
+  },
+  {
+    id: 'switches',
+    title: 'Switched its language or subject',
+    from: 0.5,
+    to: 2,
+    unit: 'count',
+    explanation: 'Times that the content of the past changed its language, or its subject.',
+    measure({ past }) {
+      if (past === null || past.captures < MIN_CAPTURES) return null;
+      const value = past.languageSwitches + past.subjectSwitches;
+      return { value, shown: String(value), evidence: past.notes.switches };
+    },
+  },
 ];
 
-/** Judges one domain by every rule. Risk is the sum of points, at most 100. */
-export function scoreSpam(input: SpamInput): SpamCard {
-  let measured = 0;
-  let sum = 0;
-  const results = SPAM_RULES.map((rule): RuleResult => {
-    const found = rule.measure(input);
-    const strength = found ? Math.max(0, Math.min(1, (found.value - rule.from) / (rule.to - rule.from))) : 0;
-    const points = Math.round(strength * rule.maxPoints * 10) / 10;
-    if (found) measured++;
-    sum += points;
-    return {
-      rule: rule.id,
-      title: rule.title,
-      value: found?.value ?? null,
-      shown: found?.shown ?? 'too little to measure',
-      points,
-      maxPoints: rule.maxPoints,
-      evidence: found?.evidence.slice(0, 8) ?? [],
-      explanation: rule.explanation,
-    };
-  });
-  return { risk: measured === 0 ? null : Math.min(100, Math.round(sum)), results };
+const byId = new Map(SPAM_RULES.map((rule) => [rule.id, rule]));
+export function spamRule(id: string): SpamRule | undefined {
+  return byId.get(id);
+}
+
+/** How far a value has come from where a rule begins to where it has all its points, 0 to 1; unmeasured counts as 0. */
+export function reach({ from, to }: Pick<SpamRule, 'from' | 'to'>, value: number | null): number {
+  return value === null ? 0 : Math.max(0, Math.min(1, (value - from) / (to - from)));
+}
+
+/** A bound of a rule as people read it. */
+export function boundWords({ unit }: SpamRule, value: number): string {
+  return unit === 'share' ? percent(value) : String(Math.ceil(value));
+}
+
+/** Whether an anchor is the name of what it links to, an address, or the words that people put anywhere. */
+function isNaming(anchor: string, name: string): boolean {
+  const lower = anchor.toLowerCase();
+  if (GENERIC_ANCHORS.test(lower) || /^(https?:|www\.)/.test(lower)) return true;
+  const own = letters(displayName(name).split('.')[0]);
+  const said = letters(anchor);
+  return said.includes(own) || (said.length >= 4 && own.includes(said));
 }
 
 function shareOf(part: number, whole: number, unit: string, evidence: string[]) {
   const value = part / whole;
-  return { value, shown: `${percent(value)} (${part} of ${whole} ${unit})`, evidence };
+  const counted = Number.isInteger(part) ? part : part.toFixed(1);
+  return { value, shown: `${percent(value)} (${counted} of ${whole} ${unit})`, evidence };
 }
 
 function topAnchors(links: SpamLink[]): string[] {

@@ -1,0 +1,16 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { trainSpam, trainSubjects } from './training';
+
+/**
+ * `npm run train [-- subjects|spam]`: makes the data that subjects are told by and the points of the spam rules, from made-up worlds of
+ * fixed seeds, and writes them to where the product reads them. Points are fitted with subjects as they are told then, so subjects come first.
+ */
+const ROOT = process.cwd();
+const wanted = process.argv.slice(2);
+const save = (path: string, value: unknown) => {
+  writeFileSync(join(ROOT, path), `${JSON.stringify(value, null, 2)}\n`);
+  process.stdout.write(`${path} is written\n`);
+};
+if (wanted.length === 0 || wanted.includes('subjects')) save('src/core/topics/trained.json', trainSubjects());
+if (wanted.length === 0 || wanted.includes('spam')) save('src/core/spam/points.json', trainSpam());

@@ -1,0 +1,46 @@
+import { SUBJECT_TEXT } from './subject-words';
+
+/** A subject of the second level. */
+export interface Subject {
+  /** `area.subject`, in lower-case ASCII. */
+  id: string;
+  area: string;
+  title: string;
+  words: string[];
+}
+
+export interface Area {
+  id: string;
+  title: string;
+  subjects: Subject[];
+}
+
+/** The list of subjects, two levels deep, in its order. */
+export const AREAS: readonly Area[] = readSubjects(SUBJECT_TEXT);
+export const SUBJECTS: readonly Subject[] = AREAS.flatMap((area) => area.subjects);
+const byId = new Map(SUBJECTS.map((subject) => [subject.id, subject]));
+
+export function subjectTitle(id: string): string {
+  return byId.get(id)?.title ?? id;
+}
+
+/** The area of a subject as people read it. */
+export function areaTitle(id: string): string {
+  const area = id.slice(0, id.indexOf('.'));
+  return AREAS.find((entry) => entry.id === area)?.title ?? area;
+}
+
+function readSubjects(text: string): Area[] {
+  const areas: Area[] = [];
+  for (const line of text.trim().split('\n')) {
+    if (line.startsWith('# ')) {
+      const title = line.slice(2);
+      areas.push({ id: title.toLowerCase().split(/[^a-z]+/)[0], title, subjects: [] });
+      continue;
+    }
+    const [, id, title, words] = /^([a-z]+): (.+?) = (.+)$/.exec(line) ?? [];
+    const area = areas[areas.length - 1];
+    area.subjects.push({ id: `${area.id}.${id}`, area: area.id, title, words: [...new Set(words.split(' '))] });
+  }
+  return areas;
+}
