@@ -5,6 +5,16 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 
 const STRONGEST = 240;
+/** Of those, so many are measured closely, and names with a tale. */
+const CLOSELY = 50;
+const STORIES = [
+  'ossenmerebeeclub.org',
+  'cradlewickhivecraft.com',
+  'dunscarrowhiveshop.com',
+  'mirrowbybeeinspector.org',
+  'gantrymoorbeediary.net',
+  'thornabeckhoney.com',
+];
 const PATIENCE_MS = 120_000;
 
 const BRIEFS = [
@@ -60,6 +70,7 @@ export async function takeFirstSteps({ port, folder, log }) {
   for (const brief of BRIEFS.slice(1)) await post('/briefs', brief);
   log('Reading the link index and a drop list, crawling two sites');
   await upload('/sources/links?name=Vale%20link%20index', 'link-index.csv.gz');
+  await upload('/sources/links?name=Lesser%20index&asOf=2025-11-05', 'lesser-index.csv.gz');
   await upload('/sources/lists?name=Drop%20list%20of%2020%20November', 'drop-list.csv');
   const feed = { url: 'http://saltmarchexchange.com/listings.json', name: 'Saltmarch Exchange', everyMinutes: 15 };
   await post('/sources/feeds', feed);
@@ -84,6 +95,9 @@ export async function takeFirstSteps({ port, folder, log }) {
     limit: STRONGEST,
   });
   await post('/checks', { ids: rows.map(({ id }) => id) });
+  await allDone(call);
+  log('Reading the past of the strongest, and looking at who links to them');
+  await post('/measures', { ids: rows.slice(0, CLOSELY).map(({ id }) => id), names: STORIES });
   await allDone(call);
 }
 

@@ -1,4 +1,5 @@
-import { archivedPage, type Page } from './pages';
+import type { Page } from './pages';
+import { archivedPage, redirectOf } from './past-pages';
 import { Random } from './random';
 import { DAY, type Span, stateAt, type World, type WorldDomain } from './world';
 
@@ -30,6 +31,8 @@ const stamp = (at: number) => new Date(at).toISOString().replace(/[-:T]|\.\d+Z/g
 /** TimeMaps and mementos (RFC 7089). */
 export function archiveAnswer(world: World, path: string, now: number): Page {
   const missing: Page = { status: 404, headers: { 'content-type': 'text/plain' }, body: 'never captured' };
+  const odd = oddMap(path);
+  if (odd) return odd;
   const map = /^\/timemap\/link\/(https?:\/\/([^/]+)\/?.*)$/.exec(path);
   if (map) {
     const domain = world.domains.get(map[2].replace(/^www\./, ''));
@@ -50,9 +53,35 @@ export function archiveAnswer(world: World, path: string, now: number): Page {
   const domain = memento && world.domains.get(memento[2].replace(/^www\./, ''));
   const capture = domain && capturesOf(domain, now).find(({ at }) => stamp(at) === memento[1]);
   if (!capture) return missing;
-  return {
-    status: 200,
-    headers: { 'content-type': 'text/html; charset=utf-8', 'memento-datetime': new Date(capture.at).toUTCString() },
-    body: archivedPage(domain, capture.span),
+  const headers = {
+    'content-type': 'text/html; charset=utf-8',
+    'memento-datetime': new Date(capture.at).toUTCString(),
   };
+  const target = redirectOf(capture.span);
+  if (target !== null)
+    return {
+      status: 302,
+      headers: { ...headers, location: `http://${ARCHIVE_HOST}/web/${memento[1]}/http://${target}/` },
+      body: '',
+    };
+  return { status: 200, headers, body: archivedPage(domain, capture.span, capture.at) };
+}
+
+/** Lists that no site can have: of more captures than anybody reads, and one that names a next page for ever. */
+function oddMap(path: string): Page | null {
+  const found = /^\/timemap\/(?:link|page)\/(?:(\d+)\/)?http:\/\/(endless|countless)\.example\//.exec(path);
+  if (!found) return null;
+  const [, page = '0', kind] = found;
+  const original = `http://${kind}.example/`;
+  const entry = (at: number) =>
+    `<http://${ARCHIVE_HOST}/web/${stamp(at)}/${original}>; rel="memento"; datetime="${new Date(at).toUTCString()}"`;
+  const start = Date.UTC(2005, 0, 1);
+  const lines =
+    kind === 'countless'
+      ? Array.from({ length: 200_000 }, (_, n) => entry(start + n * 3_000_000))
+      : [
+          entry(start + Number(page) * DAY),
+          `<http://${ARCHIVE_HOST}/timemap/page/${Number(page) + 1}/${original}>; rel="next"; type="application/link-format"`,
+        ];
+  return { status: 200, headers: { 'content-type': 'application/link-format' }, body: lines.join(',\n') };
 }

@@ -1,6 +1,7 @@
 import { createSocket, type Socket as UdpSocket } from 'node:dgram';
 import { createServer, type Server } from 'node:net';
 import packet from 'dns-packet';
+import { ownerSigns } from './owners';
 import { hash } from './random';
 import { nameServersOf } from './registries';
 import { ENDINGS } from './words';
@@ -70,7 +71,10 @@ function answer(world: World, message: Buffer, now: number, isUdp: boolean): Buf
   if (question.type === 'NS' && name === domain.name) return packet.encode({ ...reply, answers: records(name) });
   if (question.type === 'SOA' && name === domain.name) return packet.encode({ ...reply, answers: [soa(name)] });
   if (question.type === 'A')
-    return packet.encode({ ...reply, answers: [{ type: 'A' as const, name, ttl: 300, data: '127.0.0.1' }] });
+    return packet.encode({
+      ...reply,
+      answers: [{ type: 'A' as const, name, ttl: 300, data: ownerSigns(domain).address }],
+    });
   return packet.encode(reply);
 }
 

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
-import { Random } from './random';
+import { hash, Random } from './random';
 import { bootstrapFile } from './registries';
 import { DAY, dropOf, stateAt, type World } from './world';
 
@@ -30,6 +30,21 @@ function* linkExport(world: World): Generator<string> {
     const from = `http://${link.from.name}${link.fromPath}`;
     const to = `http://${link.to.name}${link.toPath}`;
     yield `${from},${to},${quoted(link.anchor)},${link.nofollow ? 'nofollow' : ''},${day(link.firstSeen)},${last}\n`;
+  }
+}
+
+/** What the second index covers: of sites that it knows at all, links that it saw until a year before. */
+const LESSER_SHARE = 45;
+export const LESSER_AGE_DAYS = 380;
+
+/** A smaller and older index, with columns of its own. */
+function* lesserExport(world: World): Generator<string> {
+  yield 'Referring page URL;Link URL;Link text;Attributes;First found;Last found\n';
+  const until = world.start - LESSER_AGE_DAYS * DAY;
+  for (const link of world.links) {
+    if (link.firstSeen > until || hash(`lesser ${link.from.name}`) % 100 >= LESSER_SHARE) continue;
+    const text = /[";\n]/.test(link.anchor) ? `"${link.anchor.replaceAll('"', '""')}"` : link.anchor;
+    yield `http://${link.from.name}${link.fromPath};http://${link.to.name}${link.toPath};${text};${link.nofollow ? 'nofollow' : 'follow'};${day(link.firstSeen)};${day(until)}\n`;
   }
 }
 
@@ -94,6 +109,11 @@ export async function writeFiles(world: World, folder: string): Promise<void> {
     Readable.from(batched(linkExport(world))),
     createGzip({ level: 4 }),
     createWriteStream(join(folder, 'link-index.csv.gz')),
+  );
+  await pipeline(
+    Readable.from(batched(lesserExport(world))),
+    createGzip({ level: 4 }),
+    createWriteStream(join(folder, 'lesser-index.csv.gz')),
   );
 }
 

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { ARCHIVE_HOST } from './archive';
 import { makeDns } from './dns';
 import { writeFiles } from './files';
+import { MARK_HOST } from './mark-register';
 import { REGISTRAR_HOST } from './registrar';
 import { makeWhoisServer, setBeginning, WHOIS_SERVERS } from './registries';
 import { SEARCH_HOST } from './search';
@@ -65,6 +66,7 @@ async function main(): Promise<void> {
     dns: { connector: `${host}:${dnsPort}` },
     settings: {
       registrar: `http://${REGISTRAR_HOST}/availability`,
+      markRegister: `http://${MARK_HOST}/search`,
       timeZone: 'Europe/London',
       resolvers: [`${host}:${dnsPort}`],
       rdapBootstrap: join(files, 'rdap-bootstrap.json'),

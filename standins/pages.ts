@@ -1,6 +1,7 @@
+import { ownerSigns } from './owners';
 import { hash, Random } from './random';
 import type { SitePage, SourceSite } from './sites';
-import { type Span, stateAt, type World, type WorldDomain, type WorldLink } from './world';
+import { stateAt, type World, type WorldDomain, type WorldLink } from './world';
 
 export interface Page {
   status: number;
@@ -64,7 +65,22 @@ function sitePage(world: World, domain: WorldDomain, path: string): Page {
   const links = world.byPage.get(`${domain.name} ${path}`);
   if (path !== '/' && !links) return html(404, '<!doctype html><title>Not here</title><p>No such page.</p>');
   const others = path === '/' ? pagesOf(world, domain) : ['/'];
-  return html(200, layout(domain, domain.title, `${prose(domain, path, 2)}${list(links ?? [])}${nav(others)}`));
+  return html(
+    200,
+    layout(
+      domain,
+      domain.title,
+      `${prose(domain, path, 2)}${list(linksNow(domain, path, links ?? []))}${nav(others)}`,
+      ownerSigns(domain).script,
+    ),
+  );
+}
+
+/** Some sites have tidied up since the index saw them: links went, or all became nofollow. */
+function linksNow(domain: WorldDomain, path: string, links: WorldLink[]): WorldLink[] {
+  const draw = hash(`tidied ${domain.name} ${path}`) % 100;
+  if (domain.role === 'network' || draw >= 12) return links;
+  return draw < 8 ? links.slice(0, Math.floor(links.length / 2)) : links.map((link) => ({ ...link, nofollow: true }));
 }
 
 const pagesByDomain = new WeakMap<World, Map<string, string[]>>();
@@ -245,11 +261,4 @@ function nav(paths: string[]): string {
 
 function layout(domain: WorldDomain, title: string, body: string, head = ''): string {
   return `<!doctype html>\n<html lang="en"><head><title>${escapeHtml(title)} - ${escapeHtml(domain.title)}</title>${head}</head><body><h1>${escapeHtml(title)}</h1>\n${body}\n</body></html>`;
-}
-
-/** A page as an archive kept it. */
-export function archivedPage(domain: WorldDomain, span: Span): string {
-  if (span.use === 'site') return layout(domain, domain.title, prose(domain, '/', 3));
-  if (span.use === 'casino') return '<!doctype html><title>Best bonus</title><p>Play slots and poker.</p>';
-  return `<!doctype html><title>${domain.name}</title><p>This name is parked.</p>`;
 }

@@ -1,5 +1,6 @@
 import { createServer, type Server, type Socket } from 'node:net';
 import { rulesOf } from './lives';
+import { ownerSigns } from './owners';
 import type { Page } from './pages';
 import { hash } from './random';
 import { REGISTRARS } from './words';
@@ -102,8 +103,17 @@ export function rdapAnswer(world: World, limiter: Limiter, host: string, path: s
           ],
         ],
       },
+      ...registrantOf(domain),
     ],
   });
+}
+
+function registrantOf(domain: WorldDomain): object[] {
+  const { registrant } = ownerSigns(domain);
+  if (registrant === null) return [];
+  return [
+    { objectClassName: 'entity', roles: ['registrant'], vcardArray: ['vcard', [['fn', {}, 'text', registrant]]] },
+  ];
 }
 
 /** In auto-renew period and after, some registries show the expiry of the year to come. */

@@ -1,5 +1,6 @@
 import { createServer, type Server, type ServerResponse } from 'node:http';
 import { ARCHIVE_HOST, archiveAnswer } from './archive';
+import { markAnswer } from './mark-register';
 import { type Page, pageOf } from './pages';
 import { registrarAnswer } from './registrar';
 import { Limiter, rdapAnswer } from './registries';
@@ -22,6 +23,7 @@ export function makeWeb(world: World, now: () => number): Server {
           searchAnswer(world, host, path, at) ??
           rdapAnswer(world, limiter, host, path, at) ??
           registrarAnswer(world, host, path, at) ??
+          markAnswer(host, path) ??
           pageOf(world, host, path, at));
     if (!page) {
       request.socket.destroy();

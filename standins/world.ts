@@ -401,6 +401,15 @@ class WorldMaker {
       'free by its record, dear at the registrar',
       'premium',
     );
+    const german: Span = {
+      from: this.start - 170 * DAY - 14 * YEAR,
+      until: this.start - 170 * DAY,
+      use: 'site',
+      registrar: REGISTRARS[1],
+    };
+    const diary = tell('gantrymoorbeediary.net', 'Gantrymoor Bee Diary', 'changed its language before it lapsed', [
+      german,
+    ]);
     const anchors = ['best casino bonus', 'online slots', 'казино онлайн', 'poker jackpot', 'cheap loans'];
     for (let i = 0; i < 60; i++)
       this.link(
@@ -444,6 +453,16 @@ class WorldMaker {
         this.start - this.random.whole(400, 6000) * DAY,
       );
     }
+    for (let i = 0; i < 40; i++)
+      this.link(
+        living[i * 7],
+        `/links-${i % 3}.html`,
+        diary,
+        '/',
+        i % 3 ? 'Gantrymoor Bee Diary' : 'bee diary',
+        false,
+        this.start - (900 + i * 90) * DAY,
+      );
     // old friends of the club never tidied their lists
     for (const [source, path] of [
       ['merrowvalebeekeepers.org', '/links/4.html'],
@@ -452,6 +471,7 @@ class WorldMaker {
       const from = this.domains.get(source) as WorldDomain;
       this.link(from, path, club, '/', 'Ossenmere Bee Club', false, this.start - 5200 * DAY);
       this.link(from, path, casino, '/', 'Cradlewick Hivecraft', false, this.start - 3900 * DAY);
+      this.link(from, path, diary, '/', 'Gantrymoor Bee Diary', false, this.start - 4100 * DAY);
     }
     for (let i = 0; i < 12; i++)
       this.link(

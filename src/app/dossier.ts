@@ -2,15 +2,17 @@ import type { RegistrationRecord } from '../core/lifecycle/phase';
 import { policyFor } from '../core/lifecycle/policies';
 import { isOpen, priceAt } from '../core/listings/listing';
 import { homeMinor } from '../core/listings/rates';
+import type { SourceCount } from '../core/measures/counts';
 import { displayName, nameFacts } from '../core/names/domain';
 import { readRates, readSettings, type Store } from '../store/database';
-import { findDomain, sightingsOf } from '../store/domains';
-import { anchorsOf, lastMeasurement, linkCountsBySource, referrersOf, spamCardOf } from '../store/links';
+import { findDomain, type StoredSighting, sightingsOf } from '../store/domains';
+import { anchorsOf, lastMeasurement, spamCardOf } from '../store/links';
 import { changesOf, listingsOf } from '../store/listings';
 import { tagsOf } from '../store/marks';
 import { placeOf } from '../store/questions';
 import { shortlistedFor } from '../store/shortlist';
 import { checksOf, eventsOf, recordOf } from '../store/verdicts';
+import { measuredOf } from './measured';
 import { domainView } from './views';
 
 const NO_RECORD: RegistrationRecord = {
@@ -21,7 +23,6 @@ const NO_RECORD: RegistrationRecord = {
   registrar: null,
   nameServers: [],
 };
-const REFERRERS_SHOWN = 200;
 const ANCHORS_SHOWN = 100;
 
 /** All that is known of one domain; null when it is not known at all. */
@@ -30,6 +31,7 @@ export function readDossier(store: Store, name: string, briefId: number) {
   if (!row) return null;
   const shortlisted = shortlistedFor(store, row.id);
   const rates = readRates(store);
+  const sightings = sightingsOf(store, row.id);
   // without a record, what a list says of the registration
   const record = {
     ...(recordOf(row) ?? { ...NO_RECORD, registeredAt: row.registered_at, expiresAt: row.expires_at }),
@@ -61,15 +63,26 @@ export function readDossier(store: Store, name: string, briefId: number) {
     place: placeOf(store, row.id),
     listingChanges: changesOf(store, row.id),
     checks: checksOf(store, row.id),
-    sightings: sightingsOf(store, row.id),
-    linkCounts: linkCountsBySource(store, row.id),
-    referrers: referrersOf(store, row.id, REFERRERS_SHOWN),
+    sightings,
+    ...measuredOf(store, row, saidCounts(sightings)),
     anchors: anchorsOf(store, row.id, ANCHORS_SHOWN),
     spam: spamCardOf(store, row.id),
     measurement: lastMeasurement(store),
     shortlist: shortlisted,
     tags: tagsOf(store, row.id),
   };
+}
+
+/** What lists say of the links, each for itself. */
+function saidCounts(sightings: readonly StoredSighting[]): SourceCount[] {
+  const number = (value: unknown) => (typeof value === 'number' ? value : null);
+  return sightings.flatMap(({ sourceId, sourceName, at, said }) => {
+    const [backlinks, referringDomains] = [number(said.backlinks), number(said.referringDomains)];
+    if (backlinks === null && referringDomains === null) return [];
+    return [
+      { sourceId, source: sourceName, kind: 'list', at, backlinks, referringDomains, nofollow: null, coverage: null },
+    ];
+  });
 }
 
 export type Dossier = NonNullable<ReturnType<typeof readDossier>>;

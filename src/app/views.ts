@@ -1,5 +1,6 @@
 import { homeMinor, type Rates } from '../core/listings/rates';
 import { displayName } from '../core/names/domain';
+import { areaTitle, subjectTitle } from '../core/topics/subjects';
 import { type DomainRow, phaseReasonOf } from '../store/domains';
 import type { JobRow } from '../store/jobs';
 import { windowOf } from '../store/verdicts';
@@ -37,6 +38,24 @@ export function domainView(
     trust: row.trust,
     spamRisk: row.spam_risk,
     readers: row.readers,
+    effective: row.effective ?? null,
+    countFrom: row.count_from ?? null,
+    countFactor: row.count_factor ?? null,
+    spamMass: row.spam_mass ?? null,
+    contentYears: row.content_years ?? null,
+    drops: row.drops ?? null,
+    drift: row.drift ?? null,
+    language: row.language ?? null,
+    subject: row.subject ? subjectTitle(row.subject) : null,
+    area: row.subject ? areaTitle(row.subject) : null,
+    subjectConfidence: row.subject_confidence ?? null,
+    forwardsTo: row.forward_to ?? null,
+    forwardsNow: row.forward_now === 1,
+    strengthWith: row.strength_with ?? null,
+    wordMarks: row.marks_found ?? null,
+    capturesAt: row.captures_at ?? null,
+    capturesRead: row.captures_read ?? null,
+    referrersAt: row.referrers_at ?? null,
     linksAt: row.links_at,
     listing: row.listing as DomainView['listing'],
     venue: row.venue,

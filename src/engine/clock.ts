@@ -1,5 +1,6 @@
 import type { Logger } from 'pino';
-import { readRates, type Store, write } from '../store/database';
+import { readRates, readSettings, type Store, write } from '../store/database';
+import { isMeasureDue } from '../store/inspections';
 import { isAnyDue, letTimePass, settleListing } from '../store/listings';
 import { wakeSnoozed } from '../store/marks';
 import { readSource } from '../store/sources';
@@ -10,11 +11,13 @@ import type { JobRunner } from './runner';
 const EVERY_MS = 1000;
 /** Offers that change by themselves in one turn; more wait for the next second. */
 const MOST_OFFERS = 500;
+const MEASURE_REST_MS = 20_000;
 
 /** What happens by itself: watches that are due are looked at, prices fall by their steps, listings close. */
 export class Clock {
   private timer: NodeJS.Timeout | null = null;
   private readonly others: (() => void)[] = [];
+  private measureAt = 0;
 
   constructor(
     private readonly store: Store,
@@ -43,6 +46,7 @@ export class Clock {
       for (const watch of dueWatches(this.store, this.store.now())) this.look(watch);
       const woken = wakeSnoozed(this.store, this.store.now(), MOST_OFFERS);
       if (woken.length > 0) this.changed(woken);
+      this.measure();
       for (const act of this.others) act();
     } catch (error) {
       if (isFull(error)) this.log.warn('the disk is full');
@@ -63,6 +67,16 @@ export class Clock {
       return due;
     });
     if (ids.length > 0) this.changed(ids);
+  }
+
+  /** What waits to be measured is, while today's budget lasts or somebody asked for it. */
+  private measure(): void {
+    const { store, runner } = this;
+    const at = store.now();
+    if (at < this.measureAt || !isMeasureDue(store, readSettings(store).measureBudget, at)) return;
+    // what cannot be measured today is asked about again in a while, not every second
+    this.measureAt = at + MEASURE_REST_MS;
+    runner.addOnce({ kind: 'inspect', sourceId: null, params: {} });
   }
 
   private look(watch: Watch): void {

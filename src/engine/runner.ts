@@ -33,6 +33,8 @@ const AT_ONCE: Record<JobKind, number> = {
   undo: 1,
   watch: 2,
   cut: 1,
+  inspect: 1,
+  rescore: 1,
 };
 const SAVE_PROGRESS_MS = 1000;
 

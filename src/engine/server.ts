@@ -19,10 +19,12 @@ import { JobError } from './context';
 import type { Digest } from './digest';
 import { lookAtLinks, rememberLinks } from './lists/cut-preview';
 import { lookAtList, rememberList } from './lists/preview';
+import { readName } from './name-facts';
 import { checkPage, PageCheckError } from './page-check';
 import type { PoolHost } from './pool-host';
 import type { EngineEvent, EngineHealth } from './protocol';
 import { importReferrers, previewReferrers } from './referrers';
+import { RefitError, refit, unfit } from './refit';
 import type { JobRunner } from './runner';
 import type { SieveRunner } from './sieve-runner';
 import { lookAtVenue } from './venue-preview';
@@ -139,7 +141,12 @@ export class EngineServer {
       reply(response, 200, await this.answer(url.pathname, body));
     } catch (error) {
       if (error instanceof z.ZodError) reply(response, 400, { message: z.prettifyError(error) });
-      else if (error instanceof RangeError || error instanceof JobError || error instanceof PageCheckError)
+      else if (
+        error instanceof RangeError ||
+        error instanceof JobError ||
+        error instanceof PageCheckError ||
+        error instanceof RefitError
+      )
         reply(response, 400, { message: error.message });
       else reply(response, 500, { message: (error as Error).message });
     }
@@ -236,6 +243,19 @@ export class EngineServer {
         const { id } = z.object({ id: z.number().int() }).parse(body);
         return confirm(this.store, id);
       }
+      case '/names/read': {
+        const { name, ending } = z.object({ name: z.string().max(253), ending: z.string().max(253) }).parse(body);
+        return readName(name, ending, this.pool.splits);
+      }
+      case '/spam/refit': {
+        const report = refit(this.store);
+        this.runner.addOnce({ kind: 'rescore', sourceId: null, params: {} });
+        return report;
+      }
+      case '/spam/unfit':
+        unfit(this.store);
+        this.runner.addOnce({ kind: 'rescore', sourceId: null, params: {} });
+        return {};
       case '/jobs':
         return this.runner.add(Order.parse(body));
       case '/jobs/steer': {

@@ -58,7 +58,7 @@ describe('SieveRunner', () => {
   it('hands what is new to the shortlist and to the checks', async () => {
     const { store, sieves, put, id } = await setUp();
     const [{ id: brief }] = listBriefs(store);
-    changeSieve(store, id, { shortlistBrief: brief, measures: true });
+    changeSieve(store, id, { shortlistBrief: brief, depth: 'links' });
     put('bee-one');
     await sieves.run(id);
     expect(shortlistIds(store, brief).size).toBe(0);

@@ -100,13 +100,14 @@ export class SieveRunner {
   }
 
   /** What is new goes on to the shortlist and to what costs more. */
-  private pass({ shortlistBrief, measures }: Sieve, fresh: number[]): void {
+  private pass({ name, shortlistBrief, depth }: Sieve, fresh: number[]): void {
     const { store, pool, runner } = this;
     if (shortlistBrief !== null) {
       const act = { kind: 'shortlist', brief: shortlistBrief } as const;
       const added = actOn(store, beginAction(store, act), act, fresh);
       pool.setMembers('shortlist', shortlistBrief, added, true);
     }
-    if (measures) runner.addOnce(checkAndMeasure({ ids: fresh }));
+    const inspection = depth === 'everything' ? { wantedBy: `sieve ${name}`, isByHand: false } : null;
+    if (depth !== 'nothing') runner.addOnce(checkAndMeasure({ ids: fresh }, {}, inspection));
   }
 }

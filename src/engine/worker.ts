@@ -8,9 +8,11 @@ import { type JobContext, JobError, Stopped } from './context';
 import { runCheck } from './jobs/check';
 import { runCrawl } from './jobs/crawl';
 import { runCut } from './jobs/cut';
+import { runInspect } from './jobs/inspect';
 import { runLinks } from './jobs/links';
 import { runList } from './jobs/list';
 import { runMeasure } from './jobs/measure';
+import { runRescore } from './jobs/rescore';
 import { runSearch } from './jobs/search';
 import { runTrial } from './jobs/trial';
 import { runUndo } from './jobs/undo';
@@ -33,6 +35,8 @@ const RUNS: Record<JobKind, (context: JobContext) => Promise<void>> = {
   undo: runUndo,
   watch: runWatch,
   cut: runCut,
+  inspect: runInspect,
+  rescore: runRescore,
 };
 
 async function main(): Promise<void> {

@@ -10,8 +10,17 @@ export interface ArchiveAnswer {
   partial: boolean;
 }
 
+/** A capture as an archive hands it out. */
+export interface ArchivedPage {
+  status: number;
+  location: string | null;
+  contentType: string;
+  body: Buffer;
+}
+
 const MAX_PAGES = 20;
-const MAX_MEMENTOS = 50_000;
+const MAX_MEMENTOS = 300_000;
+const MAX_PAGE_BYTES = 64 << 20;
 
 /** An archive that speaks Memento (RFC 7089). */
 export class ArchiveClient {
@@ -40,13 +49,34 @@ export class ArchiveClient {
     return { mementos, server, partial: false };
   }
 
+  /**
+   * One capture as it was captured: its status and, for a redirect, where it led. An archive says that it hands a capture out, and not an
+   * error of its own, by the Memento-Datetime header (RFC 7089 section 2.1.1).
+   *
+   * @throws NetError when it does not.
+   */
+  async capture(url: string, signal?: AbortSignal): Promise<ArchivedPage> {
+    const server = new URL(url).host;
+    for (let attempt = 1; ; attempt++) {
+      await this.pacer.turn(server, signal);
+      const { status, headers, body } = await this.http.get(url, { accept: 'text/html, */*', signal });
+      if (headers['memento-datetime'] !== undefined) {
+        this.pacer.answered(server);
+        return { status, location: headers.location ?? null, contentType: headers['content-type'] ?? '', body };
+      }
+      if (attempt >= 3 || (status !== 429 && status !== 503))
+        throw new NetError('bad-answer', `${server} answered ${status} and no capture`);
+      this.pacer.refused(server, retryAfterMs(headers['retry-after'], Date.now()));
+    }
+  }
+
   private async page(address: string, server: string, signal?: AbortSignal): Promise<string> {
     for (let attempt = 1; ; attempt++) {
       await this.pacer.turn(server, signal);
       const answer = await this.http.get(address, {
         accept: 'application/link-format',
         signal,
-        maxBodyBytes: 16 << 20,
+        maxBodyBytes: MAX_PAGE_BYTES,
       });
       if (answer.status === 404) return '';
       if (answer.status === 200) {

@@ -83,6 +83,15 @@ export class DnsClient {
     return null;
   }
 
+  /** An IPv4 address of a host, by way of the resolvers; null: none is known. */
+  async address(name: string): Promise<string | null> {
+    for (const resolver of this.options.resolvers) {
+      const address = await this.addressOf(resolver, name);
+      if (address !== null) return address;
+    }
+    return null;
+  }
+
   /** @returns null when none of the ending's servers gives an answer that can be used. */
   private async fromEnding(name: string, ending: string): Promise<Omit<DnsAnswer, 'elapsedMs'> | null> {
     if (this.options.asksEndings === false) return null;

@@ -131,13 +131,15 @@ export function readAnswer(
     const at = found ? Date.parse(found.eventDate) : Number.NaN;
     return Number.isNaN(at) ? null : at;
   };
-  const registrar = object.entities.find((entity) => entity.roles.includes('registrar'));
+  const entityOf = (role: string) => object.entities.find((entity) => entity.roles.includes(role));
+  const registrar = entityOf('registrar');
   const record: RegistrationRecord = {
     statuses: object.status,
     registeredAt: eventAt('registration'),
     expiresAt: eventAt('expiration'),
     changedAt: eventAt('last changed'),
     registrar: registrar ? (fullName(registrar.vcardArray) ?? registrar.handle ?? null) : null,
+    registrant: fullName(entityOf('registrant')?.vcardArray) ?? undefined,
     nameServers: object.nameservers.flatMap((server) => server.ldhName?.toLowerCase() ?? []),
   };
   return { outcome: 'found', record, detail: `HTTP 200: ${object.status.join(', ') || 'no status'}` };

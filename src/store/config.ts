@@ -87,6 +87,22 @@ export const Settings = z.object({
     .max(500)
     .refine((text) => text === '' || (/^smtps?:\/\//.test(text) && URL.canParse(text)), 'write it as smtp://host:port')
     .default(''),
+  /** Which source's count of links is sorted by: together, largest, newest, or `source:` and a name. */
+  countRule: z.string().max(300).default('together'),
+  /** Sources that differ in referring domains by more than this factor are flagged. */
+  countFactor: z.number().min(1).max(1000).default(3),
+  /** Requests a day that measuring may cost. */
+  measureBudget: z.number().int().min(0).max(100_000_000).default(20_000),
+  /** What a domain must have before its costly measures are taken, unless somebody asks for them. */
+  measureGate: z
+    .object({ leastReferring: z.number().int().min(0).max(1e9), mostSpamRisk: z.number().int().min(0).max(100) })
+    .default({ leastReferring: 3, mostSpamRisk: 70 }),
+  /** Address of a trademark register that finds word marks like a name (docs/mark-register.md); empty: none. */
+  markRegister: z
+    .string()
+    .max(1000)
+    .refine((text) => text === '' || (/^https?:\/\//.test(text) && URL.canParse(text)), 'an http address')
+    .default(''),
   /** TimeMap address of a Memento archive with `{url}`; empty: none. */
   archiveTimeMap: z
     .string()

@@ -11,6 +11,7 @@ import * as lists from './migrations/0004-lists';
 import * as offers from './migrations/0005-offers';
 import * as sieves from './migrations/0006-sieves';
 import * as life from './migrations/0007-life';
+import * as measures from './migrations/0008-measures';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -35,6 +36,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0005-offers': offers,
   '0006-sieves': sieves,
   '0007-life': life,
+  '0008-measures': measures,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -1,7 +1,9 @@
+import { languageName } from '../core/history/language-name';
 import type { Phase } from '../core/lifecycle/phase';
 import { homeMinor, type Rates } from '../core/listings/rates';
 import { nameFacts, type RegistrableDomain } from '../core/names/domain';
 import type { Judgement, PoolRow } from '../core/pool/facts';
+import { areaTitle, subjectTitle } from '../core/topics/subjects';
 import { type Store, statement } from './database';
 import { saidOnLine } from './raw-rows';
 
@@ -67,7 +69,30 @@ export interface DomainRow {
   judged_reason: string | null;
   judged_at: number | null;
   snoozed_until: number | null;
+  /** What was measured beyond counts of links; of a row that was read without it, undefined. */
+  effective?: number | null;
+  count_from?: string | null;
+  count_factor?: number | null;
+  spam_mass?: number | null;
+  content_years?: number | null;
+  drops?: number | null;
+  drift?: number | null;
+  language?: string | null;
+  subject?: string | null;
+  subject_confidence?: number | null;
+  forward_to?: string | null;
+  forward_now?: number | null;
+  strength_with?: number | null;
+  marks_found?: number | null;
+  captures_at?: number | null;
+  captures_read?: number | null;
+  referrers_at?: number | null;
 }
+
+/** A domain with what was measured of it, as `domains d LEFT JOIN inspections i`. */
+export const DOMAIN_COLUMNS = `d.*, i.effective, i.count_from, i.count_factor, i.spam_mass, i.content_years, i.drops, i.drift, i.language,
+  i.subject, i.subject_confidence, i.forward_to, i.forward_now, i.strength_with, i.marks_found, i.captures_at, i.captures_read,
+  i.referrers_at`;
 
 /** Finds or adds a domain. `inPool` false: known only as a site that links. @returns its id, and whether it came new into the pool. */
 export function putDomain(
@@ -148,10 +173,14 @@ export function putSighting(
   );
 }
 
-const POOL_COLUMNS = `id, name, ending, phase, listing, length, hyphens, digits, registered_at, first_seen_at,
-  backlinks, referring_domains, strength, trust, spam_risk, price_minor, closing_at, readers, currency, expires_at,
+/** A person's mark overrules the spam risk that was computed. */
+const POOL_COLUMNS = `d.id, name, ending, phase, listing, length, hyphens, digits, registered_at, first_seen_at,
+  backlinks, referring_domains, strength, trust, CASE judged WHEN 'spam' THEN 100 WHEN 'clean' THEN 0 ELSE spam_risk END, price_minor, closing_at, readers, currency, expires_at,
   CASE WHEN drop_conditional = 0 THEN drop_from ELSE drop_at END,
-  registrar, last_seen_at, captures, venue, bids, offers, added_at, judged, phase_at, record_at, past_at, links_at, listing_at`;
+  registrar, last_seen_at, captures, venue, bids, offers, added_at, judged, phase_at, record_at, past_at, links_at, listing_at,
+  i.effective, i.count_factor, i.spam_mass, i.content_years, i.drops, i.drift, i.language, i.subject, i.subject_confidence, i.forward_to,
+  i.marks_found, i.captures_at, i.referrers_at`;
+const POOL_FROM = 'FROM domains d LEFT JOIN inspections i ON i.domain_id = d.id';
 
 type Cell = number | null;
 type PoolTuple = [
@@ -159,7 +188,9 @@ type PoolTuple = [
   registered: Cell, firstSeen: Cell, backlinks: Cell, referring: Cell, strength: Cell, trust: Cell, spam: Cell, price: Cell,
   closing: Cell, readers: Cell, currency: string | null, expires: Cell, drop: Cell, registrar: string | null, lastSeen: Cell,
   captures: Cell, venue: string | null, bids: Cell, offers: Cell, added: number, judged: Judgement | null, phaseAt: Cell,
-  recordAt: Cell, pastAt: Cell, linksAt: Cell, listingAt: Cell, namedAt?: Cell,
+  recordAt: Cell, pastAt: Cell, linksAt: Cell, listingAt: Cell, effective: Cell, countFactor: Cell, spamMass: Cell, contentYears: Cell,
+  drops: Cell, drift: Cell, language: string | null, subject: string | null, subjectSure: Cell, forwardsTo: string | null,
+  wordMarks: Cell, capturesAt: Cell, referrersAt: Cell, namedAt?: Cell,
 ]; // biome-ignore format: one row of POOL_COLUMNS
 
 const seconds = (ms: number | null | undefined) =>
@@ -201,13 +232,29 @@ function poolRow(tuple: PoolTuple, rates: Rates): PoolRow {
     pastRead: seconds(tuple[31]),
     linksMeasured: seconds(tuple[32]),
     offerRead: seconds(tuple[33]),
-    named: seconds(tuple[34]),
+    effective: tuple[34],
+    countFactor: tuple[35],
+    spamMass: tuple[36],
+    contentYears: tuple[37],
+    drops: tuple[38],
+    drift: tuple[39],
+    language: tuple[40] === null ? null : languageName(tuple[40]),
+    subject: tuple[41] === null ? null : subjectTitle(tuple[41]),
+    area: tuple[41] === null ? null : areaTitle(tuple[41]),
+    subjectSure: tuple[42],
+    forwardsTo: tuple[43],
+    wordMarks: tuple[44],
+    pastInspected: seconds(tuple[45]),
+    referrersSeen: seconds(tuple[46]),
+    named: seconds(tuple[47]),
   };
 }
 
 /** All domains of the pool, by id, after one; prices in the user's currency. When each was last named is not in them. */
 export function* eachPoolRow(store: Store, rates: Rates, after = 0): Generator<PoolRow> {
-  const rows = store.raw.prepare(`SELECT ${POOL_COLUMNS} FROM domains WHERE in_pool = 1 AND id > ? ORDER BY id`).raw();
+  const rows = store.raw
+    .prepare(`SELECT ${POOL_COLUMNS} ${POOL_FROM} WHERE in_pool = 1 AND d.id > ? ORDER BY d.id`)
+    .raw();
   for (const tuple of rows.iterate(after)) yield poolRow(tuple as PoolTuple, rates);
 }
 
@@ -215,7 +262,7 @@ export function* eachPoolRow(store: Store, rates: Rates, after = 0): Generator<P
 export function readPoolRow(store: Store, id: number, rates: Rates): PoolRow | null {
   const tuple = statement(
     store.raw,
-    `SELECT ${POOL_COLUMNS}, (SELECT max(at) FROM sightings WHERE domain_id = domains.id) FROM domains WHERE id = ? AND in_pool = 1`,
+    `SELECT ${POOL_COLUMNS}, (SELECT max(at) FROM sightings WHERE domain_id = d.id) ${POOL_FROM} WHERE d.id = ? AND in_pool = 1`,
   )
     .raw()
     .get(id);
@@ -244,12 +291,16 @@ export function membershipsOf(store: Store, domainId: number): number[] {
 
 /** Rows in the order of the given ids. */
 export function readDomains(store: Store, ids: number[]): DomainRow[] {
-  const read = statement(store.raw, 'SELECT * FROM domains WHERE id = ?');
+  const read = statement(store.raw, `SELECT ${DOMAIN_COLUMNS} ${POOL_FROM} WHERE d.id = ?`);
   return ids.flatMap((id) => (read.get(id) as DomainRow | undefined) ?? []);
 }
 
 export function findDomain(store: Store, name: string): DomainRow | null {
-  return (statement(store.raw, 'SELECT * FROM domains WHERE name = ?').get(name) as DomainRow | undefined) ?? null;
+  return (
+    (statement(store.raw, `SELECT ${DOMAIN_COLUMNS} ${POOL_FROM} WHERE d.name = ?`).get(name) as
+      | DomainRow
+      | undefined) ?? null
+  );
 }
 
 /** Phase that a server's answer from after `since` gave; null when there is none so fresh. */

@@ -1,7 +1,7 @@
 import { type Store, statement, write, writeIfFree } from './database';
 
 export const JOB_KINDS = [
-  'list', 'venue', 'crawl', 'links', 'check', 'measure', 'trial', 'search', 'zones', 'undo', 'watch', 'cut',
+  'list', 'venue', 'crawl', 'links', 'check', 'measure', 'trial', 'search', 'zones', 'undo', 'watch', 'cut', 'inspect', 'rescore',
 ] as const; // biome-ignore format: a list
 export type JobKind = (typeof JOB_KINDS)[number];
 export type JobState = 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
@@ -60,13 +60,19 @@ interface Packed {
 export function checkAndMeasure(
   which: { sourceId: number; since?: number } | { ids: number[] },
   how: { depth?: 'record' | 'registrar' | 'full'; isRaised?: boolean } = {},
+  /** Takes the costly measures, too: by whose wish. */
+  inspection: { wantedBy: string; isByHand: boolean } | null = null,
 ): JobOrder {
   const sourceId = 'sourceId' in which ? which.sourceId : null;
+  const inspect: JobOrder[] =
+    inspection && 'ids' in which
+      ? [{ kind: 'inspect', sourceId: null, params: { ids: which.ids, ...inspection } }]
+      : [];
   return {
     kind: 'check',
     sourceId,
     params: { ...which, ...how },
-    next: [{ kind: 'measure', sourceId, params: which }],
+    next: [{ kind: 'measure', sourceId, params: which, next: inspect }],
   };
 }
 

@@ -1,4 +1,5 @@
-import type { SpamCard, SpamLink } from '../core/spam/rules';
+import type { SpamLink } from '../core/spam/rules';
+import type { SpamCard } from '../core/spam/scorecard';
 import { type Store, statement, write } from './database';
 
 export interface NewLink {
@@ -86,15 +87,65 @@ export function putPageLinks(store: Store, page: PageOfLinks, links: PageLink[])
 
 /** Forgets links by their numbers in a source, from `first` up to but not including `end`. */
 export function dropLinks(store: Store, sourceId: number, first: number, end: number): void {
-  statement(store.raw, 'DELETE FROM links WHERE source_id = ? AND seq >= ? AND seq < ?').run(sourceId, first, end);
+  const { changes } = statement(store.raw, 'DELETE FROM links WHERE source_id = ? AND seq >= ? AND seq < ?').run(
+    sourceId,
+    first,
+    end,
+  );
+  if (changes > 0) noteDrop(store);
 }
 
 /** Forgets links of a source, at most `limit` of them. @returns how many. */
 export function dropSomeLinks(store: Store, sourceId: number, limit: number): number {
-  return statement(
+  const { changes } = statement(
     store.raw,
     'DELETE FROM links WHERE source_id = ? AND seq IN (SELECT seq FROM links WHERE source_id = ? LIMIT ?)',
-  ).run(sourceId, sourceId, limit).changes;
+  ).run(sourceId, sourceId, limit);
+  if (changes > 0) noteDrop(store);
+  return changes;
+}
+
+function noteDrop(store: Store): void {
+  statement(store.raw, 'UPDATE link_drops SET drops = drops + 1').run();
+}
+
+/** How often links were forgotten so far. */
+export function linkDrops(store: Store): number {
+  return statement(store.raw, 'SELECT drops FROM link_drops').pluck().get() as number;
+}
+
+/** The last number of a link of each source. */
+export function lastLinks(store: Store): Map<number, number> {
+  // a step a source along the key, instead of a walk over all links
+  const next = statement(
+    store.raw,
+    'SELECT source_id AS source, max(seq) AS last FROM links WHERE source_id = (SELECT min(source_id) FROM links WHERE source_id > ?)',
+  );
+  const found = new Map<number, number>();
+  for (let after = -1; ; ) {
+    const row = next.get(after) as { source: number | null; last: number | null };
+    if (row.source === null || row.last === null) return found;
+    found.set(row.source, row.last);
+    after = row.source;
+  }
+}
+
+/** Edges that count, of links with a number over `after` in a source; and all domains that such links lead to. */
+export function edgesAfter(
+  store: Store,
+  sourceId: number,
+  after: number,
+): { edges: [number, number][]; targets: number[] } {
+  const edges = statement(
+    store.raw,
+    'SELECT DISTINCT from_id, to_id FROM links WHERE source_id = ? AND seq > ? AND nofollow = 0 AND indexable = 1 AND from_id <> to_id',
+  )
+    .raw()
+    .all(sourceId, after) as [number, number][];
+  const targets = statement(store.raw, 'SELECT DISTINCT to_id AS target FROM links WHERE source_id = ? AND seq > ?')
+    .pluck()
+    .all(sourceId, after) as number[];
+  return { edges, targets };
 }
 
 /** Edges that count: followed links from indexable pages, once per pair of domains. Domain ids, in parallel arrays. */
@@ -167,39 +218,51 @@ export function readersByDomain(store: Store): Map<number, number> {
   return sums;
 }
 
+/** Totals of some domains, as eachLinkTotal gives those of all. */
+export function linkTotalsOf(store: Store, ids: readonly number[]): LinkTotals[] {
+  const read = statement(
+    store.raw,
+    `SELECT l.to_id AS toId, count(DISTINCT l.from_url) AS backlinks, count(DISTINCT l.from_id) AS referringDomains
+     FROM links l WHERE l.to_id = ?`,
+  );
+  return ids.map((id) => ({ ...(read.get(id) as LinkTotals), toId: id }));
+}
+
 export interface DomainMeasure {
   id: number;
   backlinks: number;
   referringDomains: number;
   strength: number | null;
   trust: number | null;
-  spamRisk: number | null;
   trustPath: string[] | null;
   readers: number | null;
-  card: SpamCard;
 }
 
 /** Writes measured values. Call inside a write transaction. */
 export function putMeasure(store: Store, measure: DomainMeasure, at: number): void {
   statement(
     store.raw,
-    `UPDATE domains SET backlinks = ?, referring_domains = ?, strength = ?, trust = ?, spam_risk = ?, trust_path = ?, readers = ?, links_at = ?
+    `UPDATE domains SET backlinks = ?, referring_domains = ?, strength = ?, trust = ?, trust_path = ?, readers = ?, links_at = ?
      WHERE id = ?`,
   ).run(
     measure.backlinks,
     measure.referringDomains,
     measure.strength,
     measure.trust,
-    measure.spamRisk,
     measure.trustPath ? JSON.stringify(measure.trustPath) : null,
     measure.readers,
     at,
     measure.id,
   );
+}
+
+/** Keeps a scorecard and its risk. Call inside a write transaction. */
+export function putSpamCard(store: Store, domainId: number, card: SpamCard, at: number): void {
+  statement(store.raw, 'UPDATE domains SET spam_risk = ? WHERE id = ?').run(card.risk, domainId);
   statement(
     store.raw,
     'INSERT INTO spam_cards VALUES (?, ?, ?) ON CONFLICT(domain_id) DO UPDATE SET at = excluded.at, card = excluded.card',
-  ).run(measure.id, at, JSON.stringify(measure.card));
+  ).run(domainId, at, JSON.stringify(card));
 }
 
 export interface Measurement {
@@ -236,31 +299,6 @@ export function lastMeasurement(store: Store): Measurement | null {
   return row ? { ...row, trusted: JSON.parse(row.trusted) } : null;
 }
 
-export interface Referrer {
-  site: string;
-  pages: number;
-  anchor: string;
-  nofollow: number;
-  /** What keeps all its linking pages out of an index; null when one may be indexed. */
-  unindexed: string | null;
-  exampleUrl: string;
-  targetUrl: string;
-  firstSeenAt: number | null;
-  strength: number | null;
-  trust: number | null;
-}
-
-/** Referring domains of one domain, strongest first. */
-export function referrersOf(store: Store, domainId: number, limit: number): Referrer[] {
-  return statement(
-    store.raw,
-    `SELECT d.name AS site, count(DISTINCT l.from_url) AS pages, min(l.anchor) AS anchor, min(l.nofollow) AS nofollow,
-       CASE WHEN max(l.indexable) = 0 THEN max(l.unindexed) END AS unindexed, min(l.from_url) AS exampleUrl, min(l.to_url) AS targetUrl, min(l.first_seen_at) AS firstSeenAt, d.strength, d.trust
-     FROM links l JOIN domains d ON d.id = l.from_id WHERE l.to_id = ?
-     GROUP BY l.from_id ORDER BY d.strength IS NULL, d.strength DESC, d.name LIMIT ?`,
-  ).all(domainId, limit) as Referrer[];
-}
-
 /** Anchor texts by how many domains use them. */
 export function anchorsOf(
   store: Store,
@@ -278,11 +316,21 @@ export function anchorsOf(
 export function linkCountsBySource(
   store: Store,
   domainId: number,
-): { sourceId: number; source: string; kind: string; at: number; backlinks: number; domains: number }[] {
+): {
+  sourceId: number;
+  source: string;
+  kind: string;
+  at: number;
+  backlinks: number;
+  domains: number;
+  nofollow: number;
+  coverage: number | null;
+}[] {
   return statement(
     store.raw,
-    `SELECT l.source_id AS sourceId, s.name AS source, s.kind, s.created_at AS at,
-       count(DISTINCT l.from_url) AS backlinks, count(DISTINCT l.from_id) AS domains
+    `SELECT l.source_id AS sourceId, s.name AS source, s.kind, coalesce(json_extract(s.detail, '$.asOf'), s.created_at) AS at,
+       count(DISTINCT l.from_url) AS backlinks, count(DISTINCT l.from_id) AS domains, sum(l.nofollow) AS nofollow,
+       CASE s.kind WHEN 'links' THEN s.rows_taken END AS coverage
      FROM links l JOIN sources s ON s.id = l.source_id WHERE l.to_id = ? GROUP BY l.source_id ORDER BY s.created_at`,
   ).all(domainId) as never;
 }

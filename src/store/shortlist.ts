@@ -1,5 +1,5 @@
 import { type Store, statement, write } from './database';
-import type { DomainRow } from './domains';
+import { type DomainRow, readDomains } from './domains';
 
 /** Where a shortlisted domain stands with its buyer. */
 export const STAGES = ['to inspect', 'wanted', 'to act on', 'waiting', 'had', 'let go'] as const;
@@ -23,8 +23,7 @@ export function readShortlist(store: Store, briefId: number): (ShortlistEntry & 
     store.raw,
     `SELECT ${COLUMNS} FROM shortlist WHERE brief_id = ? ORDER BY added_at, domain_id`,
   ).all(briefId) as ShortlistEntry[];
-  const read = statement(store.raw, 'SELECT * FROM domains WHERE id = ?');
-  return entries.map((entry) => ({ ...entry, domain: read.get(entry.domainId) as DomainRow }));
+  return entries.flatMap((entry) => readDomains(store, [entry.domainId]).map((domain) => ({ ...entry, domain })));
 }
 
 /** Briefs a domain is shortlisted for. */

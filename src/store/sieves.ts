@@ -1,5 +1,9 @@
 import { type Store, statement, write } from './database';
 
+/** What of what is new in a kept sieve is measured: nothing, checks and links, or the costly measures as well. */
+export const SIEVE_DEPTHS = ['nothing', 'links', 'everything'] as const;
+export type SieveDepth = (typeof SIEVE_DEPTHS)[number];
+
 /** When a kept sieve runs by itself. */
 export const SIEVE_RUNS = ['off', 'daily', 'imports'] as const;
 export type SieveRuns = (typeof SIEVE_RUNS)[number];
@@ -12,8 +16,8 @@ export interface SieveOptions {
   inDigest: boolean;
   /** Brief whose shortlist takes what is new; null: none. */
   shortlistBrief: number | null;
-  /** Whether what is new is checked and measured. */
-  measures: boolean;
+  /** How far what is new is checked and measured. */
+  depth: SieveDepth;
 }
 
 /** A kept stack of conditions with its sort and columns, as the query text of a pool address. */
@@ -33,11 +37,11 @@ export interface Sieve extends SieveOptions {
 }
 
 const COLUMNS = `id, name, view, created_at AS createdAt, runs, run_minute AS runMinute, in_digest AS inDigest,
-  shortlist_brief AS shortlistBrief, measures, next_at AS nextAt, last_at AS lastAt, last_total AS lastTotal, last_new AS lastNew,
+  shortlist_brief AS shortlistBrief, depth, next_at AS nextAt, last_at AS lastAt, last_total AS lastTotal, last_new AS lastNew,
   (SELECT count(*) FROM sieve_hits h WHERE h.sieve_id = sieves.id AND h.fresh = 1) AS fresh`;
 
-type Packed = Omit<Sieve, 'inDigest' | 'measures'> & { inDigest: number; measures: number };
-const unpack = (row: Packed): Sieve => ({ ...row, inDigest: row.inDigest === 1, measures: row.measures === 1 });
+type Packed = Omit<Sieve, 'inDigest' | 'depth'> & { inDigest: number; depth: number };
+const unpack = (row: Packed): Sieve => ({ ...row, inDigest: row.inDigest === 1, depth: SIEVE_DEPTHS[row.depth] });
 
 export function listSieves(store: Store): Sieve[] {
   return (statement(store.raw, `SELECT ${COLUMNS} FROM sieves ORDER BY name`).all() as Packed[]).map(unpack);
@@ -75,7 +79,7 @@ export function changeSieve(
     const after = { ...before, ...change };
     statement(
       store.raw,
-      `UPDATE sieves SET name = ?, view = ?, runs = ?, run_minute = ?, in_digest = ?, shortlist_brief = ?, measures = ?, next_at = ?
+      `UPDATE sieves SET name = ?, view = ?, runs = ?, run_minute = ?, in_digest = ?, shortlist_brief = ?, depth = ?, next_at = ?
        WHERE id = ?`,
     ).run(
       after.name,
@@ -84,7 +88,7 @@ export function changeSieve(
       after.runMinute,
       after.inDigest ? 1 : 0,
       after.shortlistBrief,
-      after.measures ? 1 : 0,
+      SIEVE_DEPTHS.indexOf(after.depth),
       after.runs === 'daily' ? nextDaily(after.runMinute, store.now()) : null,
       id,
     );

@@ -76,6 +76,11 @@ export function putVerdict(
       entries.findLast(({ step }) => step === 'rdap' || step === 'whois')?.server ?? null,
       domainId,
     );
+  if (record?.registrant)
+    statement(
+      raw,
+      `INSERT INTO site_facts (domain_id, registrant) VALUES (?, ?) ON CONFLICT(domain_id) DO UPDATE SET registrant = excluded.registrant`,
+    ).run(domainId, record.registrant);
   if (life) putLife(store, domainId, at, life);
 }
 

@@ -4,7 +4,7 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { useEffect, useRef, useState } from 'react';
 import type { Judgement } from '../core/pool/facts';
-import type { SpamCard } from '../core/spam/rules';
+import type { SpamCard } from '../core/spam/scorecard';
 import { call } from './api';
 import { ago, count, day, linksOrigin, offerTitle, pastOrigin, phaseOrigin, phaseWords, plural, score } from './format';
 import { FIRST_YEAR, Lifeline, Pair } from './lifeline';
@@ -26,8 +26,7 @@ export interface Details extends DomainView {
     site: string;
     pages: number;
     anchor: string;
-    nofollow: number;
-    unindexed: string | null;
+    weight?: number;
     strength: number | null;
     trust: number | null;
   }[];
@@ -162,7 +161,13 @@ export function Evidence({
                   ? 'unknown'
                   : `${count(row.referringDomains)} of ${plural(row.backlinks, 'page')}`}
               </Line>
-              <Line label="Spam risk">{row.spamRisk === null ? 'unknown' : `${row.spamRisk} of 100`}</Line>
+              <Line label="Effective referrers">{row.effective === null ? 'unknown' : count(row.effective)}</Line>
+              <Line label="Spam risk">
+                {row.spamRisk === null ? 'unknown' : `${row.spamRisk} of 100`}
+                {(row.judged === 'spam' || row.judged === 'clean') && `, but ${row.judged} by your mark`}
+              </Line>
+              <Line label="Subject">{row.subject ?? 'unknown'}</Line>
+              <Line label="Years of content">{row.contentYears === null ? 'unknown' : row.contentYears}</Line>
               <Line label="Registered">{row.registeredAt === null ? 'unknown' : day(row.registeredAt, now)}</Line>
               <Line label="First seen">{row.firstSeenAt === null ? 'unknown' : day(row.firstSeenAt, now)}</Line>
               <Line label="Readers of pages that mention it">
@@ -201,7 +206,7 @@ export function Evidence({
                   <tr key={referrer.site} className="border-t border-faint">
                     <td className="truncate py-0.5 pr-2">
                       {referrer.site}
-                      {referrer.nofollow === 1 && <span className="small"> nofollow</span>}
+                      {referrer.weight === 0 && <span className="small"> no vote</span>}
                     </td>
                     <td className="truncate pr-2">
                       <bdi>{referrer.anchor || 'no words'}</bdi>

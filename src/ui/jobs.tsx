@@ -19,6 +19,8 @@ const KIND_WORDS = {
   undo: 'Undoing an import',
   watch: 'Looking for news',
   cut: 'Cutting a link export',
+  inspect: 'Measuring closely',
+  rescore: 'Giving new points',
 } as const;
 
 const STATE_WORDS = {

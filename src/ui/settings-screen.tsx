@@ -27,6 +27,11 @@ interface SettingsView {
   currency: string;
   rates: Record<string, number>;
   registrar: string;
+  markRegister: string;
+  countRule: string;
+  countFactor: number;
+  measureBudget: number;
+  measureGate: { leastReferring: number; mostSpamRisk: number };
   asksEndings: boolean;
   paces: Record<string, number>;
   policies: LifePolicy[];
@@ -69,11 +74,14 @@ export function SettingsScreen({
   settings,
   mode,
   digest,
+  indexes,
 }: {
   settings: SettingsView;
   mode: 'real' | 'demo';
   /** The last digest. */
   digest: { file: string | null; problem: string | null } | null;
+  /** Names of link indexes, one of which may be sorted by. */
+  indexes: string[];
 }) {
   const router = useRouter();
   const makeDigest = async () => {
@@ -95,6 +103,14 @@ export function SettingsScreen({
         crawlDelayMs: Number(form.get('crawlDelayMs')),
         registryIntervalMs: Number(form.get('registryIntervalMs')),
         registrar: String(form.get('registrar')).trim(),
+        markRegister: String(form.get('markRegister')).trim(),
+        countRule: String(form.get('countRule')),
+        countFactor: Number(form.get('countFactor')),
+        measureBudget: Number(form.get('measureBudget')),
+        measureGate: {
+          leastReferring: Number(form.get('leastReferring')),
+          mostSpamRisk: Number(form.get('mostSpamRisk')),
+        },
         asksEndings: form.get('asksEndings') === 'on',
         paces: pacesOf(String(form.get('paces'))),
         timeZone: String(form.get('timeZone')).trim(),
@@ -299,6 +315,66 @@ export function SettingsScreen({
         >
           <input name="registrar" className="field w-full" defaultValue={settings.registrar} />
         </Labelled>
+        <Labelled
+          label="Trademark register"
+          hint="address that finds word marks like a name, docs/mark-register.md; empty for none"
+        >
+          <input name="markRegister" className="field w-full" defaultValue={settings.markRegister} />
+        </Labelled>
+        <div className="flex gap-6">
+          <Labelled label="Count of links to sort by" hint="where sources differ">
+            <select name="countRule" className="field w-56" defaultValue={settings.countRule}>
+              <option value="together">all links together</option>
+              <option value="largest">the largest count</option>
+              <option value="newest">the newest source</option>
+              {indexes.map((index) => (
+                <option key={index} value={`source:${index}`}>
+                  {index}
+                </option>
+              ))}
+            </select>
+          </Labelled>
+          <Labelled label="Flag sources that differ" hint="by more than this factor">
+            <input
+              name="countFactor"
+              type="number"
+              min={1}
+              step={0.5}
+              className="field w-24"
+              defaultValue={settings.countFactor}
+            />
+          </Labelled>
+        </div>
+        <div className="flex gap-6">
+          <Labelled label="Measuring a day" hint="requests; by hand it goes beyond">
+            <input
+              name="measureBudget"
+              type="number"
+              min={0}
+              className="field w-32"
+              defaultValue={settings.measureBudget}
+            />
+          </Labelled>
+          <Labelled label="At least" hint="referring domains, before costly measures">
+            <input
+              name="leastReferring"
+              type="number"
+              min={0}
+              className="field w-24"
+              defaultValue={settings.measureGate.leastReferring}
+            />
+          </Labelled>
+          <Labelled label="At most" hint="spam risk">
+            <input
+              name="mostSpamRisk"
+              type="number"
+              min={0}
+              max={100}
+              className="field w-24"
+              defaultValue={settings.measureGate.mostSpamRisk}
+            />
+          </Labelled>
+        </div>
         <Labelled label="RDAP bootstrap file" hint="address or path, RFC 9224">
           <input name="rdapBootstrap" className="field w-full" defaultValue={settings.rdapBootstrap} />
         </Labelled>

@@ -32,6 +32,31 @@ export interface DomainView {
   trust: number | null;
   spamRisk: number | null;
   readers: number | null;
+  /** Referring domains after every discount. */
+  effective: number | null;
+  /** Which source's count is shown, and by how much sources differ where that is much. */
+  countFrom: string | null;
+  countFactor: number | null;
+  /** Part of strength that does not come from trusted sites, 0 to 1. */
+  spamMass: number | null;
+  contentYears: number | null;
+  drops: number | null;
+  drift: number | null;
+  /** ISO 639-1. */
+  language: string | null;
+  /** Its title, and that of its area. */
+  subject: string | null;
+  area: string | null;
+  subjectConfidence: number | null;
+  forwardsTo: string | null;
+  forwardsNow: boolean;
+  /** Strength as it would show together with the domain it forwards to. */
+  strengthWith: number | null;
+  /** Word marks that are like the name; null: no register was asked. */
+  wordMarks: number | null;
+  capturesAt: number | null;
+  capturesRead: number | null;
+  referrersAt: number | null;
   linksAt: number | null;
   listing: ListingKind | null;
   venue: string | null;
@@ -79,7 +104,9 @@ export interface JobView {
     | 'zones'
     | 'undo'
     | 'watch'
-    | 'cut';
+    | 'cut'
+    | 'inspect'
+    | 'rescore';
   sourceId: number | null;
   state: 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
   progress: { done: number; total: number | null; unit: string; rate: number; message: string } | null;

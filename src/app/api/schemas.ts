@@ -34,9 +34,10 @@ import { PURPOSES } from '../../store/briefs';
 import { JOB_KINDS } from '../../store/jobs';
 import { QUESTION_DEPTHS } from '../../store/questions';
 import { STAGES } from '../../store/shortlist';
-import { SIEVE_RUNS } from '../../store/sieves';
+import { SIEVE_DEPTHS, SIEVE_RUNS } from '../../store/sieves';
 import { SOURCE_KINDS } from '../../store/sources';
 import { WATCH_KINDS } from '../../store/watches';
+import { MARK_VERDICTS } from '../../store/word-marks';
 
 const bound = z.number().nullable();
 const Fact = z.enum(SORT_FACTS as [FactName, ...FactName[]]);
@@ -149,6 +150,7 @@ export const ActionSchema = z.object({
     z.object({ kind: z.literal('shortlist'), brief }),
     z.object({ kind: z.literal('unshortlist'), brief }),
     z.object({ kind: z.literal('measure') }),
+    z.object({ kind: z.literal('inspect') }),
     z.object({ kind: z.literal('watch') }),
     z.object({ kind: z.literal('unwatch') }),
   ]),
@@ -162,6 +164,14 @@ export const BatchSchema = z.object({
   depth: z.enum(QUESTION_DEPTHS).default('record'),
   /** Verdicts that are no older are taken as they are. */
   freshMinutes: z.number().min(0).max(525_600).default(60),
+});
+export const MeasureSchema = z
+  .object({ ids: z.array(z.number().int().positive()).max(100_000), names: z.array(z.string().max(253)).max(1000) })
+  .partial()
+  .refine(({ ids, names }) => (ids?.length ?? 0) + (names?.length ?? 0) > 0, 'give ids or names');
+export const MarkReviewSchema = z.object({
+  verdict: z.enum(MARK_VERDICTS),
+  note: z.string().trim().max(2000).default(''),
 });
 export const ClockSchema = z.object({
   forwardMs: z
@@ -289,6 +299,11 @@ const Sites = z
 export const LinksSchema = z.object({
   upload: Upload,
   name: z.string().trim().min(1).max(120),
+  delimiter: z.string().length(1).optional(),
+  hasHeader: z.boolean().optional(),
+  columns: z.array(z.enum(LINK_FIELDS)).min(2).max(500).optional(),
+  /** When its counts are from; absent: now. */
+  asOf: z.iso.date().optional(),
 });
 const WebAddress = z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' });
 /** Minutes between two looks; null: only when asked to. */
@@ -375,7 +390,7 @@ export const SieveChangeSchema = SieveSchema.partial().extend({
   runMinute: z.number().int().min(0).max(1439).optional(),
   inDigest: z.boolean().optional(),
   shortlistBrief: z.number().int().positive().nullable().optional(),
-  measures: z.boolean().optional(),
+  depth: z.enum(SIEVE_DEPTHS).optional(),
 });
 export const SieveViewSchema = z.looseObject({ id: z.number(), name: z.string(), view: z.string(), fresh: z.number() });
 /** Seen: some domains, or all that are new. */

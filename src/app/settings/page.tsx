@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { readSettings } from '../../store/database';
 import { readDigest } from '../../store/sieves';
+import { listSources } from '../../store/sources';
 import { SettingsScreen } from '../../ui/settings-screen';
 import { currentBrief } from '../server';
 
@@ -8,5 +9,15 @@ export const metadata: Metadata = { title: 'Settings' };
 
 export default async function SettingsPage() {
   const { store } = await currentBrief();
-  return <SettingsScreen settings={readSettings(store)} mode={store.config.mode} digest={readDigest(store)} />;
+  const indexes = listSources(store).flatMap(({ kind, name, undone_at }) =>
+    kind === 'links' && undone_at === null ? [name] : [],
+  );
+  return (
+    <SettingsScreen
+      settings={readSettings(store)}
+      mode={store.config.mode}
+      digest={readDigest(store)}
+      indexes={[...new Set(indexes)]}
+    />
+  );
 }

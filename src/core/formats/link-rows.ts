@@ -1,5 +1,5 @@
 /** What a column of a link export means. */
-export const LINK_FIELDS = ['from', 'to', 'anchor', 'rel', 'ignore'] as const;
+export const LINK_FIELDS = ['from', 'to', 'anchor', 'rel', 'first-seen', 'last-seen', 'ignore'] as const;
 export type LinkField = (typeof LINK_FIELDS)[number];
 
 const HEADER_WORDS: [LinkField, RegExp][] = [
@@ -7,6 +7,8 @@ const HEADER_WORDS: [LinkField, RegExp][] = [
   ['to', /^(to|target|targeturl|tourl|linkedpage|destination|destinationurl|href|link|linkurl|outlink|url)$/],
   ['anchor', /^(anchor|anchortext|text|linktext|alttext)$/],
   ['rel', /^(rel|attributes|nofollow|follow|linktype)$/],
+  ['first-seen', /^(firstseen|found|firstfound|discovered|first|firstindexed)$/],
+  ['last-seen', /^(lastseen|last|lastcrawled|lastfound|lastchecked|checked)$/],
 ];
 
 /** Meaning of each column by its title; only the first of a kind counts. */

@@ -10,12 +10,3 @@ export function languageOf(text: string): string | null {
   const found = eld.detect(part);
   return found.isReliable() && found.language !== '' ? found.language : null;
 }
-
-const names = new Intl.DisplayNames(['en'], { type: 'language' });
-export function languageName(code: string): string {
-  try {
-    return names.of(code) ?? code;
-  } catch {
-    return code;
-  }
-}

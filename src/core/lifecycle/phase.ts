@@ -21,6 +21,8 @@ export interface RegistrationRecord {
   expiresAt: number | null;
   changedAt: number | null;
   registrar: string | null;
+  /** Whom it is registered to, where the record says so; often hidden. */
+  registrant?: string;
   nameServers: string[];
 }
 

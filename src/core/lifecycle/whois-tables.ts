@@ -8,6 +8,7 @@ export type WhoisField =
   | 'expires'
   | 'changed'
   | 'registrar'
+  | 'registrant'
   | 'status'
   | 'nameServer'
   | 'referral';
@@ -23,6 +24,8 @@ const LABELS: Record<WhoisField, string> = {
     'updated date, last updated, last updated on, last update, last modified, modified, changed, domain last updated date, record last updated on, letzte anderung, geandert am, derniere modification, ultima actualizacion, ultima modifica, ostatnia modyfikacja, alterado, 最終更新',
   registrar:
     'registrar, registrar name, sponsoring registrar, registrar organization, registrar company, current registrar, registered through, registrierstelle, bureau d enregistrement, agente registrador, entidad registradora, rejestrator',
+  registrant:
+    'registrant, registrant name, registrant organization, registrant organisation, domain holder, holder, holder name, owner, owner name, owner organization, inhaber, domaininhaber, titulaire, titular, abonnent, 登録者名',
   status:
     'domain status, status, state, registration status, registry status, domain state, eppstatus, epp status, zustand, statut, estado, stato, 状態',
   nameServer:

@@ -64,6 +64,7 @@ export function readWhois(text: string, name: string | null = null): WhoisAnswer
     expiresAt,
     changedAt: date('changed'),
     registrar: first('registrar')?.replace(/\s*\[tag = [^\]]*\]$/i, '') ?? null,
+    registrant: first('registrant')?.slice(0, 200) ?? undefined,
     nameServers: (values.get('nameServer') ?? [])
       .flatMap((line) => line.split(/[\s,;]+/, 1))
       .map((server) => server.toLowerCase().replace(/\.$/, ''))
@@ -83,6 +84,7 @@ export function joinRecords(registry: RegistrationRecord, registrar: Registratio
     expiresAt: registry.expiresAt ?? registrar.expiresAt,
     changedAt: registry.changedAt ?? registrar.changedAt,
     registrar: registry.registrar ?? registrar.registrar,
+    registrant: registry.registrant ?? registrar.registrant,
     nameServers: registry.nameServers.length > 0 ? registry.nameServers : registrar.nameServers,
   };
 }

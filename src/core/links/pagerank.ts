@@ -184,8 +184,16 @@ export function rankScale(rank: number, floor: number): number {
 
 /** For each node the previous node on a shortest path from a trusted one; -1: trusted itself, -2: out of reach. */
 export function pathsFromTrusted(graph: LinkGraph, trusted: Iterable<number>): Int32Array {
-  const { nodeCount } = graph;
   const { outStart, targets } = outRows(graph);
+  return shortestPaths(graph.nodeCount, (node) => targets.subarray(outStart[node], outStart[node + 1]), trusted);
+}
+
+/** The same over targets that somebody else keeps. */
+export function shortestPaths(
+  nodeCount: number,
+  targetsOf: (node: number) => Uint32Array,
+  trusted: Iterable<number>,
+): Int32Array {
   const previous = new Int32Array(nodeCount).fill(-2);
   const queue = new Uint32Array(nodeCount);
   let tail = 0;
@@ -196,8 +204,7 @@ export function pathsFromTrusted(graph: LinkGraph, trusted: Iterable<number>): I
     }
   for (let head = 0; head < tail; head++) {
     const node = queue[head];
-    for (let edge = outStart[node]; edge < outStart[node + 1]; edge++) {
-      const target = targets[edge];
+    for (const target of targetsOf(node)) {
       if (previous[target] !== -2) continue;
       previous[target] = node;
       queue[tail++] = target;

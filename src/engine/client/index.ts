@@ -7,14 +7,17 @@ import type { MemberFact } from '../../core/pool/facts';
 import type { JobOrder, JobRow } from '../../store/jobs';
 import type { Act } from '../../store/marks';
 import type { DigestState } from '../../store/sieves';
+import type { RefitReport } from '../../store/spam-points';
 import type { Acted, Which } from '../actions';
 import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
+import type { NameReading } from '../name-facts';
 import type { PageCheck } from '../page-check';
 import type { EngineAddress, EngineHealth, PoolAnswer, PoolQuery } from '../protocol';
 import type { ReferrerPreview } from '../referrers';
 import type { VenueLook } from '../venue-preview';
 
+export type { NameReading } from '../name-facts';
 export type { PageCheck } from '../page-check';
 export type { EngineEvent, EngineHealth } from '../protocol';
 export type { ReferrerPreview } from '../referrers';
@@ -131,6 +134,21 @@ export class EngineClient {
   /** Takes a verdict again, down to the registrar. Takes seconds. */
   confirm(id: number): Promise<Confirmed> {
     return this.ask('/domains/confirm', { id });
+  }
+
+  /** What a name says by itself: its words, how it is said and written, its subject. */
+  readName(name: string, ending: string): Promise<NameReading> {
+    return this.ask('/names/read', { name, ending });
+  }
+
+  /** Fits the points of the spam rules to the person's own marks. */
+  refit(): Promise<RefitReport> {
+    return this.ask('/spam/refit', {});
+  }
+
+  /** Takes the last fit back. */
+  unfit(): Promise<object> {
+    return this.ask('/spam/unfit', {});
   }
 
   addJob(order: JobOrder): Promise<JobRow> {

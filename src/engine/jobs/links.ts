@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { normalizeAddress } from '../../core/crawl/address';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
+import { guessLinkColumns, LINK_FIELDS, type LinkField } from '../../core/formats/link-rows';
 import { sniffDelimiter } from '../../core/formats/list-columns';
+import { plainText } from '../../core/formats/plain-text';
 import { parseDate } from '../../core/formats/values';
 import { registrableDomain } from '../../core/names/domain';
 import { write } from '../../store/database';
@@ -12,32 +14,33 @@ import { countRows, putReject } from '../../store/sources';
 import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
 import { lookAtFile, textChunks } from '../text-file';
 
-export const LinksParams = z.object({ path: z.string() });
+export const LinksParams = z.object({
+  path: z.string(),
+  /** What each column means; absent: as the header says. */
+  columns: z.array(z.enum(LINK_FIELDS)).optional(),
+  delimiter: z.string().length(1).optional(),
+  hasHeader: z.boolean().default(true),
+});
 
 const BATCH_ROWS = 2000;
-const FIELDS = {
-  from: /^(from|source|sourceurl|fromurl|linkingpage|referringpage|referringpageurl)$/,
-  to: /^(to|target|targeturl|tourl|linkedpage|destination)$/,
-  anchor: /^(anchor|anchortext|text)$/,
-  rel: /^(rel|attributes|nofollow|type)$/,
-  firstSeen: /^(firstseen|found|discovered|first)$/,
-  lastSeen: /^(lastseen|last|lastcrawled|checked)$/,
-};
-type Column = keyof typeof FIELDS;
+const ANCHOR_CHARS = 200;
+type Column = Exclude<LinkField, 'ignore'>;
 
-/** Reads the export of a link index: a header, then a row for each link. Rows are numbered, so reading twice is harmless. */
+/** Reads the export of a link index, a row for each link. Rows are numbered, so reading twice is harmless. */
 export async function runLinks(context: JobContext): Promise<void> {
   const { store, job, signal } = context;
-  const { path } = LinksParams.parse(job.params);
+  const { path, ...shape } = LinksParams.parse(job.params);
   const sourceId = job.sourceId;
   if (sourceId === null) throw new JobError('The import lost its source.');
   const kind = await lookAtFile(path);
-  const delimiter = sniffDelimiter(kind.sample);
+  const delimiter = shape.delimiter ?? sniffDelimiter(kind.sample);
   const meter = new RateMeter();
   const sites = new Map<string, number>();
   let skip = Number(job.checkpoint?.items ?? 0);
   let items = skip;
-  let columns: Partial<Record<Column, number>> | null = null;
+  let columns: Partial<Record<Column, number>> | null = shape.columns ? placesOf(shape.columns) : null;
+  let headerPending = shape.hasHeader;
+  if (!columns && !headerPending) throw new JobError('Without a header, say what the columns mean.');
   let batch: (CsvRow | CsvProblem)[] = [];
   const reader = new CsvReader(
     (row) => batch.push(row),
@@ -57,13 +60,14 @@ export async function runLinks(context: JobContext): Promise<void> {
   const flush = (): void => {
     let todo = batch;
     batch = [];
-    if (!columns && todo.length > 0) {
+    if (headerPending && todo.length > 0) {
       const header = todo[0];
-      columns = 'fields' in header ? headerColumns(header.fields) : null;
-      if (columns?.from === undefined || columns.to === undefined)
-        throw new JobError('The first row names no column for the linking page ("from") and the linked page ("to").');
+      columns ??= 'fields' in header ? placesOf(guessLinkColumns(header.fields)) : {};
+      headerPending = false;
       todo = todo.slice(1);
     }
+    if (columns && (columns.from === undefined || columns.to === undefined))
+      throw new JobError('The first row names no column for the linking page ("from") and the linked page ("to").');
     if (skip > 0) {
       const passed = Math.min(skip, todo.length);
       skip -= passed;
@@ -117,13 +121,12 @@ export async function runLinks(context: JobContext): Promise<void> {
   context.progress({ done: items, total: items, unit: 'links', rate: meter.rate(items), message: 'read to the end' });
 }
 
-function headerColumns(header: string[]): Partial<Record<Column, number>> {
-  const columns: Partial<Record<Column, number>> = {};
-  header.forEach((title, index) => {
-    const word = title.toLowerCase().replace(/[^a-z]/g, '');
-    for (const [column, test] of Object.entries(FIELDS)) if (test.test(word)) columns[column as Column] ??= index;
+function placesOf(fields: readonly LinkField[]): Partial<Record<Column, number>> {
+  const places: Partial<Record<Column, number>> = {};
+  fields.forEach((field, index) => {
+    if (field !== 'ignore') places[field] ??= index;
   });
-  return columns;
+  return places;
 }
 
 function readLink(fields: string[], columns: Partial<Record<Column, number>>) {
@@ -143,10 +146,10 @@ function readLink(fields: string[], columns: Partial<Record<Column, number>>) {
     to,
     fromUrl: fromAddress.url,
     toUrl: toAddress.url,
-    anchor: value('anchor').slice(0, 200),
+    anchor: plainText(value('anchor'), ANCHOR_CHARS),
     nofollow: /nofollow|ugc|sponsored|^(true|yes|1)$/i.test(value('rel')),
     indexable: true,
-    firstSeenAt: parseDate(value('firstSeen')),
-    lastSeenAt: parseDate(value('lastSeen')),
+    firstSeenAt: parseDate(value('first-seen')),
+    lastSeenAt: parseDate(value('last-seen')),
   };
 }

@@ -1,17 +1,8 @@
 import Link from 'next/link';
 import { type Funnelled, type FunnelStep, funnelSteps } from '../../core/lifecycle/funnel';
-import type { Phase } from '../../core/lifecycle/phase';
 import { count } from '../format';
+import { PHASE_WORDS } from '../phase-words';
 
-const PHASE_WORDS: Record<Phase, string> = {
-  free: 'free',
-  'pending-delete': 'pending delete',
-  redemption: 'in redemption',
-  'auto-renew': 'in auto-renew period',
-  active: 'taken',
-  'not-registrable': 'not registrable',
-  unknown: 'unknown',
-};
 const STEP_WORDS: Record<FunnelStep['step'], [title: string, hint: string]> = {
   given: ['Names given', 'cut down to registrable domains, each once'],
   known: ['Known already', 'an answer is fresh enough'],

@@ -11,7 +11,7 @@ export type Act =
   | { kind: 'judge'; judged: Judgement; reason?: string | null; until?: number | null }
   | { kind: 'tag' | 'untag'; tag: string }
   | { kind: 'shortlist' | 'unshortlist'; brief: number }
-  | { kind: 'measure' }
+  | { kind: 'measure' | 'inspect' }
   | { kind: 'watch' | 'unwatch' };
 
 interface Acted {
@@ -67,6 +67,8 @@ function wordsFor(what: Act): string {
       return 'not watched any longer';
     case 'measure':
       return 'checking, then measuring';
+    case 'inspect':
+      return 'measured closely: past, forwarding, referrers, word marks';
   }
 }
 

@@ -130,9 +130,14 @@ export function Bulk({ selected, total, tags, briefId, now, isAll, exportWhich, 
           Watch no longer
         </DropdownMenu.Item>
       </Menu>
-      <button type="button" className="quiet" onClick={() => onAct({ kind: 'measure' })}>
-        Check and measure
-      </button>
+      <Menu label="Measure">
+        <DropdownMenu.Item className={item} onSelect={() => onAct({ kind: 'measure' })}>
+          Check and measure
+        </DropdownMenu.Item>
+        <DropdownMenu.Item className={item} onSelect={() => onAct({ kind: 'inspect' })}>
+          Measure closely: the past, forwarding, referrers, word marks
+        </DropdownMenu.Item>
+      </Menu>
       <Menu label="Take along">
         {(['csv', 'tsv', 'jsonl'] as const).map((format) => (
           <form key={format} method="post" action="/api/v1/export">

@@ -1,6 +1,7 @@
 import { Bookmark } from 'lucide-react';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
+import { languageName } from '../../core/history/language-name';
 import type { ColumnSet } from '../../core/pool/conditions';
 import type { FactName } from '../../core/pool/facts';
 import {
@@ -37,6 +38,18 @@ export interface Column {
   /** As copied text. */
   text(row: DomainView, now: number): string;
 }
+
+const tenths = (value: number | null) =>
+  value === null ? '' : value.toLocaleString('en', { maximumFractionDigits: 1 });
+const inspected = (row: DomainView, now: number) =>
+  row.capturesAt === null
+    ? 'captures were not read'
+    : `${row.capturesRead ?? 0} captures read ${ago(row.capturesAt, now)}`;
+
+/** A mark of the person overrules the risk that was computed. */
+const isOverruled = (row: DomainView) => row.judged === 'spam' || row.judged === 'clean';
+const overruled = (row: DomainView) => (row.judged === 'spam' ? '100' : '0');
+const spamText = (row: DomainView) => (isOverruled(row) ? overruled(row) : count(row.spamRisk));
 
 const short = (ms: number) => duration(ms).replace(' years', ' y').replace(' months', ' mo').replace(' days', ' d');
 const date = (at: number | null, now: number) => (at === null ? '' : day(at, now));
@@ -135,7 +148,90 @@ export const COLUMNS: Column[] = [
       ),
     },
   ),
-  number('spam', 'Spam risk', 'spamRisk', 50, (row) => row.spamRisk),
+  column('spam', 'Spam risk', 62, [{ fact: 'spamRisk' }], (row) => spamText(row), {
+    numeric: true,
+    origin: (row, now) =>
+      isOverruled(row)
+        ? `you marked it ${row.judged}; ${row.spamRisk === null ? 'nothing' : row.spamRisk} was computed, ${linksOrigin(row, now)}`
+        : linksOrigin(row, now),
+    cell: (row) => (
+      <>
+        {isOverruled(row) && <span className="small">{row.spamRisk ?? ''} </span>}
+        {isOverruled(row) ? overruled(row) : count(row.spamRisk)}
+      </>
+    ),
+  }),
+  column('effective', 'Effective referrers', 72, [{ fact: 'effective' }], (row) => tenths(row.effective), {
+    numeric: true,
+    origin: (row, now) =>
+      `of ${count(row.referringDomains)} referring domains, after nofollow, gone, one owner's and those that link to everything; ${linksOrigin(row, now)}`,
+  }),
+  column(
+    'subject',
+    'Subject',
+    128,
+    [{ fact: 'subject' }, { fact: 'area', label: 'area' }],
+    (row) => row.subject ?? '',
+    {
+      origin: (row, now) =>
+        row.subject === null
+          ? 'not clear, or not measured'
+          : `${row.area}; confidence ${(row.subjectConfidence ?? 0).toFixed(2)}, from captures and anchors read ${ago(row.capturesAt, now)}`,
+    },
+  ),
+  column('contentYears', 'Years of content', 66, [{ fact: 'contentYears' }], (row) => tenths(row.contentYears), {
+    numeric: true,
+    origin: (row, now) => inspected(row, now),
+  }),
+  column('drops', 'Drops before', 60, [{ fact: 'drops' }], (row) => count(row.drops), {
+    numeric: true,
+    origin: (row, now) => inspected(row, now),
+  }),
+  column('drift', 'Drift', 50, [{ fact: 'drift' }], (row) => (row.drift === null ? '' : row.drift.toFixed(2)), {
+    numeric: true,
+    origin: (row, now) => `0: the last site has the words of the main one, 1: none of them; ${inspected(row, now)}`,
+  }),
+  column(
+    'language',
+    'Language',
+    78,
+    [{ fact: 'language' }],
+    (row) => (row.language === null ? '' : languageName(row.language)),
+    {
+      origin: (row, now) => inspected(row, now),
+    },
+  ),
+  column(
+    'spamMass',
+    'Spam mass',
+    58,
+    [{ fact: 'spamMass' }],
+    (row) => (row.spamMass === null ? '' : row.spamMass.toFixed(2)),
+    {
+      numeric: true,
+      origin: (row, now) => `part of its strength that does not come from trusted sites; ${linksOrigin(row, now)}`,
+    },
+  ),
+  column('forwardsTo', 'Forwards to', 150, [{ fact: 'forwardsTo' }], (row) => row.forwardsTo ?? '', {
+    origin: (row) =>
+      row.forwardsTo === null ? '' : row.forwardsNow ? 'as its front page answers now' : 'by its last captures',
+  }),
+  column(
+    'countFactor',
+    'Sources differ',
+    62,
+    [{ fact: 'countFactor' }],
+    (row) => (row.countFactor === null ? '' : `${row.countFactor}x`),
+    {
+      numeric: true,
+      origin: (row) => (row.countFrom === null ? '' : `the count of ${row.countFrom} is shown`),
+    },
+  ),
+  column('wordMarks', 'Word marks', 60, [{ fact: 'wordMarks' }], (row) => count(row.wordMarks), {
+    numeric: true,
+    origin: (row) =>
+      row.wordMarks === null ? 'no register was asked' : 'word marks that are like the name; the dossier has them',
+  }),
   column('ask', 'Ask', 80, [{ fact: 'price' }], (row) => askedPrice(row), {
     numeric: true,
     origin: (row) => offerTitle(row),

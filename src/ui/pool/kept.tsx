@@ -19,7 +19,7 @@ export interface KeptSieve {
   runMinute: number;
   inDigest: boolean;
   shortlistBrief: number | null;
-  measures: boolean;
+  depth: 'nothing' | 'links' | 'everything';
   lastAt: number | null;
   lastTotal: number | null;
   fresh: number;
@@ -251,10 +251,10 @@ function Schedule({
   const time = `${String(Math.floor(form.runMinute / 60)).padStart(2, '0')}:${String(form.runMinute % 60).padStart(2, '0')}`;
   const save = async () => {
     try {
-      const { name, runs, runMinute, inDigest, shortlistBrief, measures } = form;
+      const { name, runs, runMinute, inDigest, shortlistBrief, depth } = form;
       await call(`/sieves/${sieve.id}`, {
         method: 'PATCH',
-        body: { name, runs, runMinute, inDigest, shortlistBrief, measures },
+        body: { name, runs, runMinute, inDigest, shortlistBrief, depth },
       });
       onKept();
       onClose();
@@ -344,12 +344,16 @@ function Schedule({
             goes into the daily digest
           </label>
           <label className="flex items-center gap-2 py-0.5">
-            <input
-              type="checkbox"
-              checked={form.measures}
-              onChange={(event) => set({ measures: event.target.checked })}
-            />
-            is checked and measured, only what passes here
+            is measured, only what passes here:
+            <select
+              className="field"
+              value={form.depth}
+              onChange={(event) => set({ depth: event.target.value as KeptSieve['depth'] })}
+            >
+              <option value="nothing">not at all</option>
+              <option value="links">checks and links</option>
+              <option value="everything">everything: past, referrers, word marks too</option>
+            </select>
           </label>
           <label className="flex items-center gap-2 py-0.5">
             goes on the shortlist for

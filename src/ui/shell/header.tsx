@@ -12,6 +12,7 @@ export const PLACES = [
   { href: '/sources', label: 'Sources', key: 'o' },
   { href: '/pool', label: 'Pool', key: 'p' },
   { href: '/check', label: 'Check', key: 'h' },
+  { href: '/measures', label: 'Measures', key: 'm' },
   { href: '/shortlist', label: 'Shortlist', key: 'l' },
   { href: '/deadlines', label: 'Deadlines', key: 'd' },
   { href: '/briefs', label: 'Briefs', key: 'b' },

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { LINK_FIELDS, LinkField } from '../../core/formats/link-rows';
 import { call } from '../api';
-import { ActionForm, FileDrop, Labelled, Problem, wordsOf } from '../fields';
+import { FileDrop, Labelled, Problem, wordsOf } from '../fields';
 import { ColumnMeanings, type TableLook, TableShape } from './list-mapping';
 import { nameOfFile, useTableLook } from './use-table-look';
 
@@ -22,6 +22,8 @@ const FIELD_WORDS = {
   to: 'linked page',
   anchor: 'anchor text',
   rel: 'rel',
+  'first-seen': 'first seen',
+  'last-seen': 'last seen',
   ignore: 'left out',
 } satisfies Record<(typeof LINK_FIELDS)[number], string>;
 
@@ -170,22 +172,49 @@ function CutReadings({ look }: { look: CutLook }) {
   );
 }
 
+/** The export of a link index: what its columns mean is asked once, and known for the next file with that header. */
 function IndexForm({ onStarted }: { onStarted: Started }) {
+  const { look, take, lookAgain, problem, busy, attempt } = useTableLook<CutLook>('/sources/cuts/preview');
+  const [name, setName] = useState('');
+  const [asOf, setAsOf] = useState('');
+  const isReady = look?.columns.includes('from') && look.columns.includes('to') && name.trim() !== '';
+  const start = () =>
+    attempt('Starting', async () => {
+      if (!look) return;
+      const { upload, delimiter, hasHeader, columns } = look;
+      const body = { upload, name, delimiter, hasHeader, columns, ...(asOf && { asOf }) };
+      onStarted((await call<Answer>('/sources/links', { body })).source);
+    });
   return (
-    <ActionForm
-      label="Import the links"
-      busyLabel="Starting"
-      act={async (form) => {
-        const file = form.get('file') as File;
-        onStarted((await call<Answer>(`/sources/links?name=${encodeURIComponent(file.name)}`, { file })).source);
-      }}
-    >
-      <Labelled
-        label="Export of a link index"
-        hint="columns from, to, anchor, rel, first_seen, last_seen; plain or gzipped"
-      >
-        <input name="file" type="file" required className="field w-full" />
-      </Labelled>
-    </ActionForm>
+    <>
+      <FileDrop
+        label="Choose the export of a link index"
+        hint="A row a link, any columns: linking page, linked page, anchor, rel, dates. Plain or gzipped."
+        onFile={(file) => {
+          setName(nameOfFile(file));
+          void take(file);
+        }}
+      />
+      {busy && <p role="status">{busy}</p>}
+      <Problem text={problem} />
+      {look && (
+        <>
+          <Labelled label="Name of the index" hint="its counts stay beside those of others under this name">
+            <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
+          </Labelled>
+          <Labelled label="Its figures are from" hint="empty: today">
+            <input type="date" className="field" value={asOf} onChange={(event) => setAsOf(event.target.value)} />
+          </Labelled>
+          <TableShape look={look} onChange={(change) => void lookAgain(change)} />
+          <ColumnMeanings look={look} words={FIELD_WORDS} onChange={(columns) => void lookAgain({ columns })} />
+          <CutReadings look={look} />
+          <div>
+            <button type="button" className="press" disabled={!isReady || busy !== null} onClick={() => void start()}>
+              Import the links
+            </button>
+          </div>
+        </>
+      )}
+    </>
   );
 }

@@ -1,8 +1,12 @@
 import Link from 'next/link';
+import { DISCOUNTS, type DiscountKind } from '../../../core/links/effective';
 import { ago, count, day, linksOrigin, plural, score } from '../../../ui/format';
 import { Pair } from '../../../ui/lifeline';
 import type { Dossier } from '../../dossier';
 import { Line, Section } from './section';
+
+const tenths = (value: number) => value.toLocaleString('en', { maximumFractionDigits: 1 });
+const KIND_WORDS: Record<string, string> = { crawl: 'a crawl', list: 'a list says so', links: 'an index' };
 
 export function Links({ dossier, now }: { dossier: Dossier; now: number }) {
   const { measurement } = dossier;
@@ -24,6 +28,16 @@ export function Links({ dossier, now }: { dossier: Dossier; now: number }) {
                 ` One walk over ${count(measurement.nodes)} domains and ${count(measurement.edges)} links, ${measurement.steps} steps.`}
             </span>
           </Line>
+          {dossier.trust !== null && dossier.strength !== null && dossier.strength > 0 && (
+            <Line label="Trust share">
+              {(dossier.trust / dossier.strength).toFixed(2)}
+              {dossier.spamMass !== null && `, spam mass ${dossier.spamMass.toFixed(2)}`}
+              <span className="small block">
+                trust over strength; spam mass (Gyöngyi and others 2006): the part of its strength that does not come
+                from trusted sites
+              </span>
+            </Line>
+          )}
           <Line label="Trusted by way of">
             {dossier.trustPath
               ? dossier.trustPath.join(' → ')
@@ -31,20 +45,7 @@ export function Links({ dossier, now }: { dossier: Dossier; now: number }) {
                 ? 'no brief names trusted sites'
                 : 'no path from a trusted site'}
           </Line>
-          {dossier.linkCounts.map((source) => (
-            <Line key={source.sourceId} label={source.kind === 'crawl' ? 'In a crawl' : 'In an index'}>
-              {plural(source.domains, 'domain')}, {plural(source.backlinks, 'page')}
-              <span className="small block">
-                <Link className="hover:underline" href={`/sources/${source.sourceId}`}>
-                  {source.source}
-                </Link>
-                , {day(source.at, now)}
-              </span>
-            </Line>
-          ))}
-          <Line label="All together">
-            {plural(dossier.referringDomains, 'referring domain')}, {plural(dossier.backlinks, 'linking page')}
-          </Line>
+          <Forwarding dossier={dossier} now={now} />
           {dossier.readers !== null && (
             <Line label="Readers">
               {count(dossier.readers)}
@@ -55,9 +56,98 @@ export function Links({ dossier, now }: { dossier: Dossier; now: number }) {
           )}
         </dl>
       )}
+      <Counts dossier={dossier} now={now} />
     </Section>
   );
 }
+
+/** Whether it sends its visitors on, and what its strength is without what it borrows. */
+function Forwarding({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { forwarding, front, frontAt } = dossier;
+  if (!forwarding)
+    return frontAt === null ? null : (
+      <Line label="Forwards">
+        no: its front page {front?.note} <span className="small">asked {ago(frontAt, now)}</span>
+      </Line>
+    );
+  return (
+    <Line label="Forwards">
+      {forwarding.isNow ? 'now' : 'by its last captures'} to <strong>{forwarding.to}</strong>
+      <span className="small block">
+        {forwarding.strengthWith === null
+          ? 'What it shows together with that domain is not measured yet.'
+          : `Taken together with that domain it would show strength ${score(forwarding.strengthWith)}; ${score(forwarding.strength)} is its own, without links that came while it forwarded.`}
+      </span>
+    </Line>
+  );
+}
+
+/** Each source's own count, side by side, and where they disagree. */
+function Counts({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { counts, disagreement, countFrom } = dossier;
+  if (counts.length === 0) return null;
+  return (
+    <>
+      <table className="mt-2 w-full" aria-label="Counts by source">
+        <thead className="small">
+          <tr className="text-left">
+            <th className="font-normal">Counted by</th>
+            <th className="text-right font-normal">Domains</th>
+            <th className="text-right font-normal">Pages</th>
+            <th className="text-right font-normal">Nofollow</th>
+            <th className="text-right font-normal">Knows links</th>
+          </tr>
+        </thead>
+        <tbody>
+          {counts.map((source) => (
+            <tr key={`${source.sourceId} ${source.kind}`} className="border-t border-rule align-top">
+              <td className="py-1 pr-3">
+                <Link className="hover:underline" href={`/sources/${source.sourceId}`}>
+                  {source.source}
+                </Link>
+                <span className="small block">
+                  {KIND_WORDS[source.kind] ?? source.kind}, {day(source.at, now)}
+                  {source.source === countFrom && '; this figure is sorted by'}
+                </span>
+              </td>
+              <td className="py-1 text-right">
+                {source.referringDomains === null ? '' : count(source.referringDomains)}
+              </td>
+              <td className="py-1 text-right">{source.backlinks === null ? '' : count(source.backlinks)}</td>
+              <td className="py-1 text-right">{source.nofollow === null ? '' : count(source.nofollow)}</td>
+              <td className="py-1 text-right">{source.coverage === null ? '' : count(source.coverage)}</td>
+            </tr>
+          ))}
+          {dossier.referringDomains !== null && (
+            <tr className="border-t border-ink">
+              <td className="py-1">
+                In the grid <span className="small">{countFrom ?? 'all together'}</span>
+              </td>
+              <td className="text-right">{count(dossier.referringDomains)}</td>
+              <td className="text-right">{count(dossier.backlinks)}</td>
+              <td />
+              <td />
+            </tr>
+          )}
+        </tbody>
+      </table>
+      {disagreement && (
+        <p className="mt-1.5 bg-quince px-2 py-1" role="note">
+          {disagreement.most} counts {disagreement.factor} times the domains of {disagreement.least}. Likely:{' '}
+          {disagreement.causes.join('; ')}.
+        </p>
+      )}
+    </>
+  );
+}
+
+const DISCOUNT_WORDS: Record<DiscountKind, string> = {
+  gone: 'links that are gone',
+  nofollow: 'all links nofollow',
+  unindexed: 'on pages out of the index',
+  network: 'sites of one owner',
+  blanket: 'link to everything that lapses',
+};
 
 /** What keeps a linking page out of a search engine's index, so that its link is no vote. */
 const UNINDEXED_WORDS: Record<string, string> = {
@@ -67,6 +157,65 @@ const UNINDEXED_WORDS: Record<string, string> = {
   'not-content': 'the page is no content',
 };
 
+/** From linking pages to effective referrers, each step with what it takes. */
+function Waterfall({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { weighing } = dossier;
+  if (!weighing) return null;
+  const most = Math.max(1, weighing.referring);
+  const steps = DISCOUNTS.flatMap((kind) =>
+    weighing.taken[kind] > 0.05 ? [{ words: DISCOUNT_WORDS[kind], taken: weighing.taken[kind] }] : [],
+  );
+  let left = weighing.referring;
+  return (
+    <div className="mb-2">
+      <p>
+        <strong>{tenths(weighing.value)} effective</strong> of {plural(weighing.referring, 'referring domain')}, on{' '}
+        {plural(weighing.pages, 'page')}
+        {weighing.siteWide > 0 && `; ${count(weighing.siteWide)} pages more of the same sites count nothing`}
+        <span className="small ml-1.5">
+          {weighing.lookedAt === null
+            ? 'linking pages not looked at again'
+            : `linking pages looked at ${ago(weighing.lookedAt, now)}`}
+        </span>
+      </p>
+      {steps.length > 0 && (
+        <table className="mt-1 w-full" aria-label="Discounts">
+          <tbody>
+            {steps.map(({ words, taken }) => {
+              left -= taken;
+              return (
+                <tr key={words} className="border-t border-faint">
+                  <td className="w-56 py-0.5">{words}</td>
+                  <td>
+                    <svg width="100%" height={9} aria-hidden="true" preserveAspectRatio="none" viewBox="0 0 100 9">
+                      <rect x={0} y={3} width={(100 * left) / most} height={4} fill="var(--bar)" />
+                      <rect
+                        x={(100 * left) / most}
+                        y={3}
+                        width={(100 * taken) / most}
+                        height={4}
+                        fill="var(--damson)"
+                        opacity={0.55}
+                      />
+                    </svg>
+                  </td>
+                  <td className="w-14 text-right">−{tenths(taken)}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+      {weighing.networks.map((network) => (
+        <p key={network.sites[0]} className="small mt-1">
+          {network.sites.length} sites of one owner: {network.signs.join('; ')} ({network.sites.slice(0, 4).join(', ')}
+          {network.sites.length > 4 && '…'})
+        </p>
+      ))}
+    </div>
+  );
+}
+
 export function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
   const shown = dossier.referrers.slice(0, 25);
   if (shown.length === 0) return null;
@@ -74,14 +223,16 @@ export function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
     <Section
       id="referrers"
       title="Referring domains"
-      origin={`the strongest ${shown.length} of ${count(dossier.referringDomains)}`}
+      origin={`the strongest ${shown.length} of ${count(dossier.weighing?.referring ?? dossier.referrers.length)}`}
     >
+      <Waterfall dossier={dossier} now={now} />
       <table className="w-full table-fixed">
         <thead className="small">
           <tr className="text-left">
             <th className="w-[46%] font-normal">From</th>
             <th className="font-normal">Anchor</th>
-            <th className="w-12 text-right font-normal">Pages</th>
+            <th className="w-10 text-right font-normal">Pages</th>
+            <th className="w-12 text-right font-normal">Vote</th>
             <th className="w-20 text-right font-normal">Str · trust</th>
           </tr>
         </thead>
@@ -92,20 +243,22 @@ export function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
               className="border-t border-rule align-top"
               title={`${referrer.exampleUrl} → ${referrer.targetUrl}`}
             >
-              <td className="truncate py-1 pr-2">
-                {referrer.site}
-                <span className="small block truncate">
+              <td className="py-1 pr-2">
+                <span className="block truncate">{referrer.site}</span>
+                <span className="small block">
                   {referrer.firstSeenAt !== null ? `since ${day(referrer.firstSeenAt, now)}` : 'seen by a crawl'}
-                  {referrer.nofollow ? ', nofollow' : ''}
-                  {referrer.unindexed
-                    ? `, not counted: ${UNINDEXED_WORDS[referrer.unindexed] ?? referrer.unindexed}`
-                    : ''}
+                  {referrer.discounts?.map(
+                    ({ kind, why }) =>
+                      `; ${why}${kind === 'unindexed' && referrer.unindexed ? `: ${UNINDEXED_WORDS[referrer.unindexed] ?? referrer.unindexed}` : ''}`,
+                  )}
+                  {referrer.lookedAt !== null && `; looked at ${ago(referrer.lookedAt, now)}: ${referrer.lookNote}`}
                 </span>
               </td>
               <td className="truncate py-1 pr-2">
-                <bdi>{referrer.anchor || 'no words'}</bdi>
+                <bdi>{referrer.lookAnchor ?? (referrer.anchor || 'no words')}</bdi>
               </td>
               <td className="py-1 text-right">{count(referrer.pages)}</td>
+              <td className="py-1 text-right">{(referrer.weight ?? 1).toFixed(2).replace(/\.?0+$/, '')}</td>
               <td className="py-1 text-right">
                 {score(referrer.strength)} · {score(referrer.trust)}
               </td>
@@ -123,7 +276,7 @@ export function Anchors({ dossier }: { dossier: Dossier }) {
     <Section id="anchors" title="Anchor texts" origin="by how many domains use them">
       <table className="w-full table-fixed">
         <tbody>
-          {dossier.anchors.slice(0, 25).map((entry) => (
+          {dossier.anchors.slice(0, 15).map((entry) => (
             <tr key={entry.anchor} className="border-t border-rule">
               <td className="truncate py-1 pr-2">
                 <bdi>{entry.anchor || 'no words'}</bdi>
@@ -139,16 +292,46 @@ export function Anchors({ dossier }: { dossier: Dossier }) {
   );
 }
 
+/** The addresses that were worth linking to. */
+export function OldAddresses({ dossier }: { dossier: Dossier }) {
+  const { oldAddresses } = dossier;
+  if (oldAddresses.length === 0) return null;
+  return (
+    <Section id="addresses" title="What was worth linking to" origin="its addresses by how many domains link there">
+      <table className="w-full table-fixed">
+        <tbody>
+          {oldAddresses.slice(0, 12).map((entry) => (
+            <tr key={entry.url} className="border-t border-rule">
+              <td className="truncate py-1 pr-2">{entry.url.replace(/^https?:\/\//, '')}</td>
+              <td className="w-40 text-right">
+                {plural(entry.domains, 'domain')}, {plural(entry.links, 'page')}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </Section>
+  );
+}
+
 export function Spam({ dossier, now }: { dossier: Dossier; now: number }) {
   const { spam } = dossier;
+  const isOverruled = dossier.judged === 'spam' || dossier.judged === 'clean';
   return (
     <Section
       id="spam"
       title="Spam risk"
-      origin={spam ? `measured ${ago(spam.at, now)}; points set by hand, not yet fitted` : undefined}
+      origin={spam ? `measured ${ago(spam.at, now)}; points fitted on ${dossier.points.fittedOn}` : undefined}
     >
+      {isOverruled && (
+        <p className="mb-1.5" data-overruled={dossier.judged}>
+          <strong>You marked it {dossier.judged}</strong> {ago(dossier.judgedAt, now)}
+          {dossier.judgedReason && `: ${dossier.judgedReason}`}. That counts;{' '}
+          {spam?.card.risk == null ? 'nothing was computed.' : `the rules say ${spam.card.risk} of 100.`}
+        </p>
+      )}
       {!spam || spam.card.risk === null ? (
-        <p>Too few links are known to judge it.</p>
+        <p>Too little is known to judge it.</p>
       ) : (
         <table className="w-full">
           <thead className="small">
@@ -159,21 +342,28 @@ export function Spam({ dossier, now }: { dossier: Dossier; now: number }) {
             </tr>
           </thead>
           <tbody>
-            {spam.card.results.map((result) => (
-              <tr key={result.rule} className="border-t border-rule align-top">
-                <td className="py-1 pr-3" title={result.explanation}>
-                  {result.title}
-                  <span className="small block">{result.evidence.join(', ')}</span>
-                </td>
-                <td className="py-1 pr-3">{result.shown}</td>
-                <td className="py-1 text-right whitespace-nowrap">
-                  {result.points} <span className="small">of {result.maxPoints}</span>
-                </td>
-              </tr>
-            ))}
+            {spam.card.results
+              .toSorted((a, b) => b.points - a.points)
+              .map((result) => (
+                <tr key={result.rule} className="border-t border-rule align-top">
+                  <td className="py-1 pr-3" title={result.explanation}>
+                    {result.title}
+                    <span className="small block">
+                      <bdi>{result.evidence.join(', ')}</bdi>
+                    </span>
+                  </td>
+                  <td className="py-1 pr-3">
+                    {result.shown}
+                    <span className="small block">points: {result.change}</span>
+                  </td>
+                  <td className="py-1 text-right whitespace-nowrap">
+                    {result.points} <span className="small">of {result.maxPoints}</span>
+                  </td>
+                </tr>
+              ))}
             <tr className="border-t-2 border-ink font-semibold">
               <td className="py-1" colSpan={2}>
-                Sum, at most 100
+                Sum, at most 100; from 50 on it is called spam
               </td>
               <td className="text-right">{spam.card.risk}</td>
             </tr>

@@ -14,7 +14,6 @@ import {
   moment,
   money,
   offerTitle,
-  pastOrigin,
   phaseWords,
   plural,
   RESERVE_WORDS,
@@ -23,10 +22,13 @@ import {
 import { FIRST_YEAR, Lifeline } from '../../../ui/lifeline';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { type Dossier, readDossier } from '../../dossier';
-import { currentBrief } from '../../server';
+import { currentBrief, getEngine } from '../../server';
+import { siblingsOf } from '../../siblings';
 import { Ahead, Phase, Record } from './life';
-import { Anchors, Links, Referrers, Spam } from './links';
-import { Line, Section } from './section';
+import { Anchors, Links, OldAddresses, Referrers, Spam } from './links';
+import { Name, WordMarks } from './name';
+import { Past, Subject } from './past';
+import { Section } from './section';
 
 type Props = { params: Promise<{ name: string }> };
 
@@ -41,6 +43,12 @@ export default async function DossierPage({ params }: Props) {
   const domain = registrableDomain(asked);
   const dossier = domain && readDossier(store, domain.name, brief.id);
   const now = store.now();
+  // the engine splits names; while it starts, the page does without
+  const reading =
+    domain &&
+    (await getEngine()
+      .readName(domain.name, domain.ending)
+      .catch(() => null));
   if (!dossier)
     return (
       <div className="mx-auto max-w-2xl px-6 py-10">
@@ -81,17 +89,29 @@ export default async function DossierPage({ params }: Props) {
       </figure>
       <Ahead dossier={dossier} now={now} />
       <div className="mt-5 grid grid-cols-[1fr_1fr] gap-x-12 gap-y-7">
-        <div className="flex flex-col gap-7">
+        <div className="flex min-w-0 flex-col gap-7">
           <Phase dossier={dossier} now={now} />
           <Listings dossier={dossier} now={now} />
+          <Record dossier={dossier} now={now} />
+          <Past dossier={dossier} now={now} />
+          <Subject dossier={dossier} />
+          {reading && (
+            <Name
+              reading={reading}
+              siblings={siblingsOf(store, dossier.name, dossier.ending, reading.twin)}
+              now={now}
+            />
+          )}
+          <WordMarks dossier={dossier} now={now} />
+          <Sightings dossier={dossier} now={now} />
         </div>
-        <Links dossier={dossier} now={now} />
-        <Record dossier={dossier} now={now} />
-        <Spam dossier={dossier} now={now} />
-        <Referrers dossier={dossier} now={now} />
-        <Anchors dossier={dossier} />
-        <Sightings dossier={dossier} now={now} />
-        <Past dossier={dossier} now={now} />
+        <div className="flex min-w-0 flex-col gap-7">
+          <Links dossier={dossier} now={now} />
+          <Referrers dossier={dossier} now={now} />
+          <Spam dossier={dossier} now={now} />
+          <Anchors dossier={dossier} />
+          <OldAddresses dossier={dossier} />
+        </div>
       </div>
     </div>
   );
@@ -104,7 +124,10 @@ function verdict(dossier: Dossier, now: number): string {
   if (dossier.referringDomains !== null) parts.push(plural(dossier.referringDomains, 'referring domain'));
   if (dossier.strength !== null)
     parts.push(`strength ${score(dossier.strength)}, trust ${score(dossier.trust) || 'unknown'}`);
-  if (dossier.spamRisk !== null) parts.push(`spam risk ${dossier.spamRisk} of 100`);
+  if (dossier.effective !== null) parts.push(`${dossier.effective.toLocaleString('en')} effective`);
+  if (dossier.judged === 'spam' || dossier.judged === 'clean')
+    parts.push(`${dossier.judged} by your mark (computed risk ${dossier.spamRisk ?? 'none'})`);
+  else if (dossier.spamRisk !== null) parts.push(`spam risk ${dossier.spamRisk} of 100`);
   if (dossier.listing !== null) parts.push(offerTitle(dossier));
   const text = parts.join('; ');
   return `${text[0].toUpperCase()}${text.slice(1)}.`;
@@ -224,42 +247,4 @@ function saidWords(said: Record<string, unknown>, now: number): string {
       return `${label} ${String(value)}`;
     })
     .join('; ');
-}
-
-function Past({ dossier, now }: { dossier: Dossier; now: number }) {
-  return (
-    <Section id="past" title="Past" origin={pastOrigin(dossier, now)}>
-      {dossier.pastAt === null ? (
-        <p>Ask the archive with Check and measure.</p>
-      ) : dossier.captures === 0 ? (
-        <p>The archive never captured it.</p>
-      ) : (
-        <>
-          <dl>
-            <Line label="First seen">{dossier.firstSeenAt !== null && moment(dossier.firstSeenAt, now)}</Line>
-            <Line label="Last seen">{dossier.lastSeenAt !== null && moment(dossier.lastSeenAt, now)}</Line>
-          </dl>
-          <table className="mt-1 w-full">
-            <caption className="small text-left">
-              {count(dossier.captures)} captures by year, the strip above as a table
-            </caption>
-            <tbody>
-              <tr className="small border-t border-rule">
-                {dossier.capturesByYear?.map(({ year }) => (
-                  <th key={year} scope="col" className="py-0.5 text-left font-normal">
-                    {String(year).slice(2)}
-                  </th>
-                ))}
-              </tr>
-              <tr>
-                {dossier.capturesByYear?.map(({ year, captures }) => (
-                  <td key={year}>{captures}</td>
-                ))}
-              </tr>
-            </tbody>
-          </table>
-        </>
-      )}
-    </Section>
-  );
 }

@@ -28,6 +28,12 @@ export const POST = handle(async (request) => {
     if (ids.length > 0) await engine.addJob(checkAndMeasure({ ids }));
     return Response.json({ action: null, changed: ids.length }, { status: 202 });
   }
+  if (act.kind === 'inspect') {
+    const { ids } = await engine.idsOf(asked);
+    const params = { ids, wantedBy: 'by hand', isByHand: true };
+    if (ids.length > 0) await engine.addJob({ kind: 'inspect', sourceId: null, params });
+    return Response.json({ action: null, changed: ids.length }, { status: 202 });
+  }
   if ('brief' in act && !listBriefs(store).some(({ id }) => id === act.brief)) throw notFound(`brief ${act.brief}`);
   const done: Act =
     act.kind === 'tag' || act.kind === 'untag' ? { kind: act.kind, tag: tagNamed(store, act.tag) } : act;

@@ -23,6 +23,7 @@ export const POST = handle(async (request) => {
   const order = checkAndMeasure(
     sourceId !== undefined ? { sourceId } : { ids: ids ?? named },
     isFew ? { depth: 'full', isRaised: true } : {},
+    isFew ? { wantedBy: 'by hand', isByHand: true } : null,
   );
   return Response.json({ job: jobView(await getEngine().addJob(order)) }, { status: 202 });
 });

@@ -10,7 +10,12 @@ export const PATCH = handle(async (request) => {
   const given = (await request.clone().json()) as Record<string, unknown>;
   const parsed = await readJson(request, Settings.partial());
   const change = Object.fromEntries(Object.entries(parsed).filter(([key]) => key in given));
-  const changed = changeSettings(await getStore(), change);
+  const store = await getStore();
+  const before = readSettings(store);
+  const changed = changeSettings(store, change);
   if ('currency' in change || 'rates' in change) await getEngine().settingsChanged();
+  // which count is sorted by is written with the measures
+  if (before.countRule !== changed.countRule || before.countFactor !== changed.countFactor)
+    await getEngine().addJob({ kind: 'measure', sourceId: null, params: { ids: [], all: true } });
   return Response.json(changed);
 });

@@ -1,22 +1,33 @@
 import { addSource, readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
 import { jobView } from '../../../../views';
-import { handle } from '../../../respond';
+import { handle, readJson } from '../../../respond';
 import { LinksSchema } from '../../../schemas';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
 
-/** Takes the export of a link index (the file as body or multipart, `?name=`), then measures anew. */
+/**
+ * Takes the export of a link index, then measures anew: the file as body or multipart (`?name=`), its columns as the header says; or as JSON
+ * one that was uploaded before (`/sources/cuts/preview`), with what its columns mean.
+ */
 export const POST = handle(async (request) => {
-  const upload = await saveUpload(await uploadedStream(request));
-  const { name } = LinksSchema.parse({ upload, name: request.nextUrl.searchParams.get('name') ?? 'Link index' });
+  const isMapped = (request.headers.get('content-type') ?? '').startsWith('application/json');
+  const given = isMapped
+    ? await readJson(request, LinksSchema)
+    : LinksSchema.parse({
+        upload: await saveUpload(await uploadedStream(request)),
+        name: request.nextUrl.searchParams.get('name') ?? 'Link index',
+        asOf: request.nextUrl.searchParams.get('asOf') ?? undefined,
+      });
+  const { upload, name, columns, delimiter, hasHeader, asOf } = given;
   const path = uploadPath(upload);
-  await getEngine().previewList(path, {});
+  if (columns) await getEngine().settleCut(path, { columns, delimiter, hasHeader });
+  else await getEngine().previewList(path, {});
   const store = await getStore();
-  const sourceId = addSource(store, 'links', name, {});
+  const sourceId = addSource(store, 'links', name, asOf ? { asOf: Date.parse(asOf) } : {});
   const job = await getEngine().addJob({
     kind: 'links',
     sourceId,
-    params: { path },
+    params: { path, columns, delimiter, hasHeader },
     next: [{ kind: 'measure', sourceId, params: { sourceId } }],
   });
   return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });

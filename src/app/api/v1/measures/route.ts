@@ -1,0 +1,27 @@
+import { registrableDomain } from '../../../../core/names/domain';
+import { findDomain } from '../../../../store/domains';
+import { measureView } from '../../../measured';
+import { getEngine, getStore } from '../../../server';
+import { jobView } from '../../../views';
+import { handle, notFound, readJson } from '../../respond';
+import { MeasureSchema } from '../../schemas';
+
+/** What measuring costs and what is measured next, with the reasons. */
+export const GET = handle(async () => Response.json(measureView(await getStore())));
+
+/** Takes the costly measures of some domains: the past, forwarding, referrers, word marks. */
+export const POST = handle(async (request) => {
+  const { ids = [], names = [] } = await readJson(request, MeasureSchema);
+  const store = await getStore();
+  const named = names.map((name) => {
+    const domain = registrableDomain(name);
+    const row = domain && findDomain(store, domain.name);
+    if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
+    return row.id;
+  });
+  const params = { ids: [...ids, ...named], wantedBy: 'by hand', isByHand: true };
+  return Response.json(
+    { job: jobView(await getEngine().addJob({ kind: 'inspect', sourceId: null, params })) },
+    { status: 202 },
+  );
+});

@@ -1,0 +1,128 @@
+import { subjectTitle } from '../../../core/topics/subjects';
+import type { NameReading } from '../../../engine/client';
+import { AskOthers } from '../../../ui/dossier/ask-others';
+import { MarkReview } from '../../../ui/dossier/mark-review';
+import { ago } from '../../../ui/format';
+import { PHASE_WORDS } from '../../../ui/phase-words';
+import type { Dossier } from '../../dossier';
+import type { Sibling, siblingsOf } from '../../siblings';
+import { Line, Section } from './section';
+
+/** What the name says by itself. */
+export function Name({
+  reading,
+  siblings,
+  now,
+}: {
+  reading: NameReading;
+  siblings: ReturnType<typeof siblingsOf>;
+  now: number;
+}) {
+  const { split, subject } = reading;
+  const unasked = siblings.endings.filter(({ phase }) => phase === null).map(({ name }) => name);
+  return (
+    <Section id="name" title="Name">
+      <dl>
+        <Line label="Words">
+          <strong>{split.words.join(' ')}</strong>
+          <span className="small">
+            {split.runnerUp
+              ? ` else ${split.runnerUp.join(' ')}; ${Math.round(split.confidence * 100)}% sure`
+              : ' no other way to read it'}
+          </span>
+        </Line>
+        <Line label="Sayability">
+          {reading.sayability} of 100
+          {reading.hard.length > 0 && <span className="small"> hard: {reading.hard.join(', ')}</span>}
+        </Line>
+        <Line label="Spelling">
+          {reading.spelling.length === 0
+            ? 'no risk that shows'
+            : reading.spelling.map(({ why, label }) => (
+                <span key={why} className="block">
+                  {why}
+                  {label && <span className="small"> {label}</span>}
+                </span>
+              ))}
+        </Line>
+        <Line label="By its words">
+          {subject.subject
+            ? `${subjectTitle(subject.subject)}, confidence ${subject.confidence.toFixed(2)}`
+            : 'no subject that shows'}
+          {subject.words.length > 0 && (
+            <span className="small"> {subject.words.map(({ word }) => word).join(', ')}</span>
+          )}
+        </Line>
+        {siblings.twin && (
+          <Line label="Twin">
+            <SiblingLine sibling={siblings.twin} now={now} />
+          </Line>
+        )}
+        <Line label="Other endings">
+          {siblings.endings
+            .filter(({ phase }) => phase !== null)
+            .map((sibling) => (
+              <SiblingLine key={sibling.name} sibling={sibling} now={now} />
+            ))}
+          {unasked.length > 0 && <AskOthers names={unasked} />}
+        </Line>
+      </dl>
+    </Section>
+  );
+}
+
+function SiblingLine({ sibling, now }: { sibling: Sibling; now: number }) {
+  return (
+    <span className="block">
+      {sibling.name}{' '}
+      <span className="small">
+        {sibling.phase === null ? 'not asked about' : PHASE_WORDS[sibling.phase]}
+        {sibling.phaseAt !== null && `, asked ${ago(sibling.phaseAt, now)}`}
+      </span>
+    </span>
+  );
+}
+
+/** Word marks that are like the name, and what the person decided. */
+export function WordMarks({ dossier, now }: { dossier: Dossier; now: number }) {
+  const { at, matches, reviews } = dossier.marksFound;
+  return (
+    <Section
+      id="word-marks"
+      title="Word marks"
+      origin={at === null ? 'no register was asked' : `register asked ${ago(at, now)}`}
+    >
+      {reviews.length > 0 && (
+        <p className="mb-1.5" data-verdict={reviews[0].verdict}>
+          <strong>{REVIEW_WORDS[reviews[0].verdict]}</strong> by your look {ago(reviews[0].at, now)}
+          {reviews[0].note && `: ${reviews[0].note}`}
+          {reviews.length > 1 && <span className="small"> {reviews.length - 1} earlier</span>}
+        </p>
+      )}
+      {at !== null && matches.length === 0 && <p>No word mark is like it.</p>}
+      {matches.length > 0 && (
+        <table className="w-full">
+          <tbody>
+            {matches.slice(0, 10).map((match) => (
+              <tr key={`${match.register} ${match.number}`} className="border-t border-rule align-top">
+                <td className="py-1 pr-3">
+                  <bdi>{match.mark}</bdi>
+                  <span className="small block">
+                    {match.owner}; classes {match.classes || 'not given'}; {match.register}, {match.number}
+                  </span>
+                </td>
+                <td className="py-1 pr-3">
+                  {match.why} <span className="small">{Math.round(match.score * 100)}% like it</span>
+                </td>
+                <td className="py-1 text-right">{match.status}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {at !== null && <MarkReview name={dossier.name} />}
+    </Section>
+  );
+}
+
+const REVIEW_WORDS = { clear: 'Clear', conflict: 'In conflict', unsure: 'Unsure' } as const;

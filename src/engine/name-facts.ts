@@ -1,0 +1,40 @@
+import { SayabilityModel } from '../core/names/sayable';
+import { pluralTwin, type SpellingRisk, spellingRisks } from '../core/names/spelling';
+import type { Split, WordSplitter } from '../core/names/word-split';
+import { type SubjectVerdict, subjectClassifier } from '../core/topics/classifier';
+import { wordCounts } from './splitter';
+
+/** What a name says by itself. */
+export interface NameReading {
+  /** The label that was read, before the ending. */
+  label: string;
+  split: Split;
+  /** 0 to 100. */
+  sayability: number;
+  /** Runs of letters that are hard to say. */
+  hard: string[];
+  spelling: SpellingRisk[];
+  /** The label in the other number; null: it has none. */
+  twin: string | null;
+  subject: Pick<SubjectVerdict, 'subject' | 'confidence' | 'words' | 'runnerUp'>;
+}
+
+let sayable: SayabilityModel | null = null;
+
+/** Reads a name: its words, how it is said and written, and what its words are about. */
+export function readName(name: string, ending: string, splitter: WordSplitter): NameReading {
+  const label = name.slice(0, name.length - ending.length - 1);
+  const split = splitter.split(label);
+  sayable ??= new SayabilityModel(wordCounts());
+  const { score, hard } = sayable.of(split.words);
+  const { subject, confidence, words, runnerUp } = subjectClassifier().classifyName(split.words);
+  return {
+    label,
+    split,
+    sayability: score,
+    hard,
+    spelling: spellingRisks(label, split.words),
+    twin: pluralTwin(label, split.words),
+    subject: { subject, confidence, words, runnerUp },
+  };
+}

@@ -1,0 +1,45 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { call } from '../api';
+
+const VERDICTS = [
+  ['clear', 'Clear'],
+  ['unsure', 'Unsure'],
+  ['conflict', 'In conflict'],
+] as const;
+
+/** What the person decides about the word marks of a name, with a note. */
+export function MarkReview({ name }: { name: string }) {
+  const router = useRouter();
+  const [note, setNote] = useState('');
+  const decide = async (verdict: (typeof VERDICTS)[number][0]) => {
+    try {
+      await call(`/domains/${name}/marks`, { body: { verdict, note } });
+      setNote('');
+      toast('Kept, with the time');
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-2">
+      <input
+        className="field w-64"
+        value={note}
+        maxLength={2000}
+        placeholder="what you looked at"
+        aria-label="Note on the word marks"
+        onChange={(event) => setNote(event.target.value)}
+      />
+      {VERDICTS.map(([verdict, label]) => (
+        <button key={verdict} type="button" className="quiet" onClick={() => void decide(verdict)}>
+          {label}
+        </button>
+      ))}
+    </div>
+  );
+}
