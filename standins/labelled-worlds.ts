@@ -74,6 +74,7 @@ export const TAUGHT_CLEAN = [
   'neighbours-abroad',
   'dropped-once',
   'talked-about',
+  'far-from-trust',
 ] as const;
 export const OTHER_CLEAN = ['festival', 'shared-host', 'renamed', 'old-and-parked'] as const; // biome-ignore format: lists
 type Kind =
@@ -85,6 +86,7 @@ type Kind =
 const NOW = Date.UTC(2026, 10, 20);
 const HONEST_SITES = 900;
 const FARM_SITES = 360;
+const ISLAND_SITES = 260;
 
 /**
  * A world of labelled domains: honest sites that link to one another and to what they like, farms of spam sites that hardly anybody honest
@@ -103,6 +105,8 @@ class Maker {
   private readonly trusted: number;
   private readonly honest: LabelledSite[] = [];
   private readonly farms: LabelledSite[] = [];
+  /** Honest sites of a field that no trusted site knows of. */
+  private readonly islands: LabelledSite[] = [];
   private readonly edges: [number, number][] = [];
 
   constructor(seed: number) {
@@ -115,11 +119,13 @@ class Maker {
     for (let i = 0; i < HONEST_SITES; i++) this.honest.push(this.site(this.name(), random.pick(HONEST_THEMES), i));
     for (let i = 0; i < FARM_SITES; i++)
       this.farms.push(this.site(`${this.name('deals')}`, random.pick(ABUSE_THEMES), i, true));
+    for (let i = 0; i < ISLAND_SITES; i++) this.islands.push(this.site(this.name(), random.pick(HONEST_THEMES), i));
     this.linkSites();
+    this.linkIslands();
     const domains: LabelledDomain[] = [];
     for (const kind of kinds) for (let i = 0; i < perKind; i++) domains.push(this.domain(kind));
     return {
-      sites: [...this.honest, ...this.farms].map(({ name }) => name),
+      sites: [...this.honest, ...this.farms, ...this.islands].map(({ name }) => name),
       trusted: this.trusted,
       edges: this.edges,
       domains,
@@ -176,6 +182,16 @@ class Maker {
       for (let n = random.whole(0, 3); n > 0; n--) edges.push([at, random.whole(0, HONEST_SITES - 1)]);
       // now and then an honest site has a farm's comment on it
       if (random.chance(0.12)) edges.push([random.whole(0, HONEST_SITES - 1), at]);
+    }
+  }
+
+  private linkIslands(): void {
+    const { random, edges } = this;
+    const first = HONEST_SITES + FARM_SITES;
+    for (let i = 0; i < ISLAND_SITES; i++) {
+      for (let n = random.whole(2, 9); n > 0; n--)
+        edges.push([first + i, first + Math.floor(random.next() ** 2 * ISLAND_SITES)]);
+      if (random.chance(0.4)) edges.push([first + i, random.whole(0, HONEST_SITES - 1)]);
     }
   }
 
@@ -259,6 +275,10 @@ class Maker {
       case 'talked-about':
         honest(count);
         this.links(domain, this.honest, count, naming, age, { nofollow: 0.9 });
+        site(began, NOW);
+        break;
+      case 'far-from-trust':
+        this.links(domain, this.islands, Math.ceil(count / 2), naming, age, { nofollow: 0.08 });
         site(began, NOW);
         break;
       case 'festival':

@@ -21,15 +21,15 @@ const STATUS = ['registered', 'registered', 'registered', 'applied for', 'expire
 const MARKS: Mark[] = Array.from({ length: 900 }, (_, n) => {
   const draw = hash(`mark ${n}`);
   const place = PLACES[draw % PLACES.length];
-  const word = WORDS[(draw >> 6) % WORDS.length];
+  const word = WORDS[(draw >>> 6) % WORDS.length];
   const spelt = draw % 7 === 0 ? word.replace('ph', 'f').replace('ee', 'ea').replace('c', 'k') : word;
-  const mark = `${place}${draw % 3 === 0 ? spelt : ` ${spelt[0].toUpperCase()}${spelt.slice(1)}`}${ENDS[(draw >> 12) % ENDS.length]}`;
+  const mark = `${place}${draw % 3 === 0 ? spelt : ` ${spelt[0].toUpperCase()}${spelt.slice(1)}`}${ENDS[(draw >>> 12) % ENDS.length]}`;
   return {
     number: `MV${String(100_000 + n)}`,
     mark,
-    owner: `${PLACES[(draw >> 9) % PLACES.length]} ${['Trading', 'Makers', 'Provisions'][draw % 3]} Ltd`,
-    classes: [1 + (draw % 45), 1 + ((draw >> 3) % 45)].sort((a, b) => a - b),
-    status: STATUS[(draw >> 7) % STATUS.length],
+    owner: `${PLACES[(draw >>> 9) % PLACES.length]} ${['Trading', 'Makers', 'Provisions'][draw % 3]} Ltd`,
+    classes: [1 + (draw % 45), 1 + ((draw >>> 3) % 45)].sort((a, b) => a - b),
+    status: STATUS[(draw >>> 7) % STATUS.length],
   };
 });
 MARKS.push({

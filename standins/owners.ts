@@ -34,10 +34,10 @@ export function ownerSigns(domain: WorldDomain): OwnerSigns {
       address: `127.66.7.${1 + (own % 200)}`,
       script: counter('UA-7700143-1'),
     };
-  const name = `${FIRST[own % FIRST.length]} ${LAST[(own >> 4) % LAST.length]} of ${domain.title}`;
+  const name = `${FIRST[own % FIRST.length]} ${LAST[(own >>> 4) % LAST.length]} of ${domain.title}`;
   return {
     registrant: own % 4 === 0 ? name : null,
-    address: `127.${own % 60}.${(own >> 6) % 250}.${1 + ((own >> 14) % 250)}`,
+    address: `127.${own % 60}.${(own >>> 6) % 250}.${1 + ((own >>> 14) % 250)}`,
     script: own % 2 === 0 ? counter(`UA-${1_000_000 + (own % 8_000_000)}-1`) : '',
   };
 }

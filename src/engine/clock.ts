@@ -73,7 +73,12 @@ export class Clock {
   private measure(): void {
     const { store, runner } = this;
     const at = store.now();
-    if (at < this.measureAt || !isMeasureDue(store, readSettings(store).measureBudget, at)) return;
+    if (
+      at < this.measureAt ||
+      runner.isBusyWith('inspect') ||
+      !isMeasureDue(store, readSettings(store).measureBudget, at)
+    )
+      return;
     // what cannot be measured today is asked about again in a while, not every second
     this.measureAt = at + MEASURE_REST_MS;
     runner.addOnce({ kind: 'inspect', sourceId: null, params: {} });

@@ -83,6 +83,14 @@ export class JobRunner extends EventEmitter<{
     return job;
   }
 
+  /** Whether a job of a kind waits or runs. */
+  isBusyWith(kind: JobKind): boolean {
+    return (
+      queuedJobs(this.store).some((job) => job.kind === kind) ||
+      [...this.running.values()].some((one) => one.kind === kind)
+    );
+  }
+
   /** Adds a job unless one that waits or runs would do the very same. */
   addOnce(order: JobOrder): void {
     const params = JSON.stringify(order.params);

@@ -387,12 +387,13 @@ export function spend(store: Store, requests: number, at: number): void {
 }
 
 /** Domains that send, or sent, their visitors to another, which may be known. */
-export function forwarders(store: Store): { id: number; targetId: number | null }[] {
-  return statement(
+export function forwarders(store: Store): { id: number; targetId: number | null; isReckoned: boolean }[] {
+  const rows = statement(
     store.raw,
-    `SELECT i.domain_id AS id, t.id AS targetId FROM inspections i LEFT JOIN domains t ON t.name = i.forward_to
+    `SELECT i.domain_id AS id, t.id AS targetId, t.id IS NULL OR i.strength_with IS NOT NULL AS reckoned FROM inspections i LEFT JOIN domains t ON t.name = i.forward_to
      WHERE i.forward_to IS NOT NULL`,
-  ).all() as { id: number; targetId: number | null }[];
+  ).all() as { id: number; targetId: number | null; reckoned: number }[];
+  return rows.map(({ reckoned, ...row }) => ({ ...row, isReckoned: reckoned === 1 }));
 }
 
 /** Pages of a site that are known to link to a domain. */
@@ -413,4 +414,15 @@ export function isMeasureDue(store: Store, budget: number, at: number): boolean 
   ).pluck();
   const byHand = waiting.get() as number | undefined;
   return byHand !== undefined && (byHand === 1 || spentToday(store, at) < budget);
+}
+
+/** Inspected domains that are linked and were never walked for: those out of the pool. */
+export function withoutRanks(store: Store): number[] {
+  return statement(
+    store.raw,
+    `SELECT i.domain_id FROM inspections i JOIN domains d ON d.id = i.domain_id
+     WHERE i.strength_rank IS NULL AND d.links_at IS NOT NULL AND i.captures_at IS NOT NULL AND d.strength > 0 LIMIT 10000`,
+  )
+    .pluck()
+    .all() as number[];
 }

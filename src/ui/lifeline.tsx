@@ -9,9 +9,26 @@ const yearOf = (at: number) => 1970 + at / (365.2425 * 86_400_000);
 
 /**
  * A domain's life as a strip: a bar for each year with captures in the archive, the taller the more; the line below is the
- * registration; the arrow a drop, past or expected. What the captures show is not judged yet, so all bars are alike.
+ * registration; the arrow a drop, past or expected. Where captures were read, years without content are hollow.
  */
-export function Lifeline({ life, now, width, height }: { life: Life; now: number; width: number; height: number }) {
+export function Lifeline({
+  life,
+  eras,
+  now,
+  width,
+  height,
+}: {
+  life: Life;
+  eras?: readonly { from: number; to: number; kind: string }[];
+  now: number;
+  width: number;
+  height: number;
+}) {
+  const isHollow = (year: number) => {
+    const middle = Date.UTC(year, 6, 1);
+    const era = (eras ?? []).find(({ from, to }) => middle >= from && middle <= to);
+    return era !== undefined && era.kind !== 'content';
+  };
   const last = yearOf(now) + 0.3;
   const x = (year: number) => Math.max(0, Math.min(width, ((year - FIRST_YEAR) / (last - FIRST_YEAR)) * width));
   const base = height - 2.5;
@@ -34,7 +51,8 @@ export function Lifeline({ life, now, width, height }: { life: Life; now: number
             width={Math.max(1.5, x(year + 1) - x(year) - 1)}
             y={base - tall}
             height={tall}
-            fill="var(--damson)"
+            fill={isHollow(year) ? 'var(--sheet)' : 'var(--damson)'}
+            stroke={isHollow(year) ? 'var(--damson)' : 'none'}
             opacity={0.85}
           />
         );

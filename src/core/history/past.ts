@@ -1,4 +1,5 @@
-import { cosine, type Terms } from '../topics/terms';
+import { alike } from '../topics/alike';
+import type { Terms } from '../topics/terms';
 import { type CaptureMark, isSameEra } from './sample';
 
 /** A capture that was read. */
@@ -79,7 +80,7 @@ export function summarizeCaptures({ times, read, registeredAt }: PastInput): Pas
     gaps,
     contentYears: Math.round((content.reduce((sum, { era }) => sum + lasted(era), 0) / YEAR) * 10) / 10,
     drops: dropsOf(groups, eras, gaps, times, registeredAt),
-    drift: main && last ? Math.max(0, 1 - cosine(wordsOf(main.group), wordsOf(last.group))) : null,
+    drift: main && last ? thousandth(Math.max(0, 1 - alike(wordsOf(main.group), wordsOf(last.group)))) : null,
     languageSwitches: switches(content.map(({ era }) => era.language)),
     subjectSwitches: switches(content.map(({ era }) => era.subject)),
     language: main?.era.language ?? null,
@@ -87,6 +88,7 @@ export function summarizeCaptures({ times, read, registeredAt }: PastInput): Pas
   };
 }
 
+const thousandth = (value: number) => Math.round(value * 1000) / 1000;
 const lasted = ({ from, to }: Era) => to - from;
 
 /** Captures that show the same site, in turn; a gap ends an era. */
@@ -157,6 +159,8 @@ function dropsOf(
     const isGap = gaps.some(({ from, to }) => was.to <= from && is.from >= to);
     if (isGap && (isAnother || is.kind !== 'content'))
       add({ from: was.to, to: is.from, why: `nothing was captured for long, then ${wordsFor(is, was)}` });
+    else if (was.kind === 'content' && isAnother && was.subject !== is.subject && was.language === is.language)
+      add({ from: was.to, to: is.from, why: 'another site followed, with other words and another subject' });
     else if (was.kind !== 'content' && isAnother)
       add({ from: was.from, to: is.from, why: `${KIND_WORDS[was.kind]}, then another site` });
     else if (

@@ -1,4 +1,5 @@
-import { cosine, type Terms } from '../topics/terms';
+import { alike } from '../topics/alike';
+import type { Terms } from '../topics/terms';
 import type { CaptureKind } from './capture';
 
 /** What tells one time of a site from another. */
@@ -21,7 +22,7 @@ export interface SampleOptions {
 const DAY = 86_400_000;
 export const SAMPLE_DEFAULTS: SampleOptions = { most: 24, finestMs: 60 * DAY, widestMs: 3 * 365 * DAY };
 /** Texts of one site of one time have at least so much in common. */
-const SAME_TEXT = 0.3;
+const SAME_TEXT = 0.15;
 /** A stretch that changed is looked into before one this many times as long that did not. */
 const CHANGED_FIRST = 8;
 
@@ -30,7 +31,7 @@ export function isSameEra(a: CaptureMark, b: CaptureMark): boolean {
   if (a.kind !== b.kind || a.redirectTo !== b.redirectTo) return false;
   if (a.kind !== 'content') return true;
   if (a.language !== null && b.language !== null && a.language !== b.language) return false;
-  return cosine(a.terms, b.terms) >= SAME_TEXT;
+  return alike(a.terms, b.terms) >= SAME_TEXT;
 }
 
 /**

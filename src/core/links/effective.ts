@@ -60,7 +60,7 @@ export interface EffectiveReferrers {
 }
 
 /** Up to so many lapsed targets a referrer is a site with old links; from there its vote shrinks as this number over theirs. */
-export const BLANKET_FROM = 25;
+export const BLANKET_FROM = 100;
 /** Fingerprints of near-identical pages differ in at most so many of 64 bits (Manku, Jain and Sarma 2007). */
 const NEAR_BITS = 3;
 /** What a record says where the registrant is hidden. */

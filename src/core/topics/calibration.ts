@@ -13,11 +13,15 @@ const WORDS_A_SUBJECT = 60;
 const GENERAL_WORDS = 500;
 const LEAST_TEXTS = 2;
 
+type Counts = Pick<SubjectModel, 'counts' | 'general' | 'texts'>;
+
 /** Learns counts from labelled texts. Each word counts once a text, so that long texts do not outweigh many. */
-export function countSubjects(texts: Iterable<LabelledText>): Pick<SubjectModel, 'counts' | 'general'> {
+export function countSubjects(texts: Iterable<LabelledText>): Counts {
   const bySubject = new Map<string, Map<string, number>>();
   const all = new Map<string, number>();
+  let size = 0;
   for (const { subject, terms } of texts) {
+    size++;
     const counts = bySubject.get(subject) ?? new Map<string, number>();
     bySubject.set(subject, counts);
     for (const word of terms.keys()) {
@@ -37,6 +41,7 @@ export function countSubjects(texts: Iterable<LabelledText>): Pick<SubjectModel,
   return {
     counts: Object.fromEntries(subjects.map(([subject, counts]) => [subject, most(counts, WORDS_A_SUBJECT)])),
     general: most(all, GENERAL_WORDS),
+    texts: size,
   };
 }
 
@@ -44,10 +49,7 @@ export function countSubjects(texts: Iterable<LabelledText>): Pick<SubjectModel,
  * Finds the temperature under which the confidences fit texts that were not counted: the one with the least mean negative log
  * likelihood of the right subject, among a grid.
  */
-export function calibrate(
-  counts: Pick<SubjectModel, 'counts' | 'general'>,
-  texts: readonly LabelledText[],
-): SubjectModel {
+export function calibrate(counts: Counts, texts: readonly LabelledText[]): SubjectModel {
   const classifier = new SubjectClassifier({ ...counts, scale: 1, power: 0 });
   const scored = texts.map(({ subject, terms }) => ({ ...classifier.score(terms), right: PLACES.get(subject) ?? -1 }));
   let best: SubjectModel = { ...counts, scale: 1, power: 0 };

@@ -8,6 +8,8 @@ export interface SubjectModel {
   counts: Record<string, Record<string, number>>;
   /** Counts of words in all texts. */
   general: Record<string, number>;
+  /** How many texts were counted. */
+  texts: number;
   /** Confidence is a softmax of scores over `scale * n ^ power`, n being the words that said something. */
   scale: number;
   power: number;

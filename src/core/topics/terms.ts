@@ -55,23 +55,25 @@ export function singular(word: string): string {
 }
 
 /**
- * Cosine of the angle between two texts as vectors of words, weighted 1 + ln of their counts (Salton and Buckley 1988): 0 no word in
- * common, 1 the same words in the same measure. Two empty texts are alike.
+ * Cosine of the angle between two texts as vectors of words, each weighted 1 + ln of its count times what it tells (Salton and Buckley
+ * 1988): 0 no word in common, 1 the same words in the same measure. Two empty texts are alike.
+ *
+ * @param tells weight of a word; absent: all alike.
  */
-export function cosine(a: Terms, b: Terms): number {
+export function cosine(a: Terms, b: Terms, tells: (word: string) => number = () => 1): number {
   if (a.size === 0 || b.size === 0) return a.size === b.size ? 1 : 0;
   let dot = 0;
   for (const [word, count] of a) {
     const other = b.get(word);
-    if (other !== undefined) dot += damped(count) * damped(other);
+    if (other !== undefined) dot += damped(count) * damped(other) * tells(word) ** 2;
   }
-  return dot / Math.sqrt(squares(a) * squares(b));
+  return dot / Math.sqrt(squares(a, tells) * squares(b, tells));
 }
 
 const damped = (count: number) => 1 + Math.log(count);
 
-function squares(terms: Terms): number {
+function squares(terms: Terms, tells: (word: string) => number): number {
   let sum = 0;
-  for (const count of terms.values()) sum += damped(count) ** 2;
+  for (const [word, count] of terms) sum += (damped(count) * tells(word)) ** 2;
   return sum;
 }

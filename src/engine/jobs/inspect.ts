@@ -3,12 +3,14 @@ import { type MeasurePlan, planMeasures } from '../../core/measures/plan';
 import { write } from '../../store/database';
 import {
   doneMeasured,
+  forwarders,
   keptLapsedTargets,
   type QueuedCandidate,
   queuedCandidates,
   spend,
   spentToday,
   wantMeasured,
+  withoutRanks,
 } from '../../store/inspections';
 import { saveCheckpoint } from '../../store/jobs';
 import { activePoints } from '../../store/spam-points';
@@ -81,6 +83,10 @@ export async function runInspect(context: JobContext): Promise<void> {
   } finally {
     await inspector.close();
   }
+  // what a forwarder shows together with its target, and ranks of domains out of the pool, come with the links
+  const also = withoutRanks(store);
+  if (also.length > 0 || forwarders(store).some(({ isReckoned }) => !isReckoned))
+    context.order({ kind: 'measure', sourceId: null, params: { ids: [], also } });
   const spent = spentToday(store, store.now());
   const left = passed > 0 ? `, ${passed.toLocaleString('en')} had nothing due or did not pass the gate` : '';
   const message = `${inspector.requests.toLocaleString('en')} requests${left}; ${spent.toLocaleString('en')} of ${settings.measureBudget.toLocaleString('en')} of today's budget are spent`;

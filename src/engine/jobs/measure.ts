@@ -19,6 +19,8 @@ export const MeasureParams = z.object({
   since: z.number().optional(),
   /** Writes the measures of all domains, not only of those that new links reach. */
   all: z.boolean().optional(),
+  /** Domains whose measures are written as well. */
+  also: z.array(z.number()).default([]),
 });
 
 const ARCHIVE_AT_ONCE = 4;
@@ -26,7 +28,8 @@ const ARCHIVE_AT_ONCE = 4;
 /** The past from the archive, then strength, trust and spam risk from all links known. */
 export async function runMeasure(context: JobContext): Promise<void> {
   await measurePast(context);
-  measureLinks(context, MeasureParams.parse(context.job.params).all ?? false);
+  const { all = false, also } = MeasureParams.parse(context.job.params);
+  measureLinks(context, all, also);
 }
 
 async function measurePast(context: JobContext): Promise<void> {

@@ -26,8 +26,12 @@ import { freshWalk, type Walk, WalkReader } from './walk';
 
 const BATCH = 500;
 
-/** Strength, trust, effective referrers and spam risk, from all links known; where few links are new, of what they reach. */
-export function measureLinks(context: JobContext, isAll: boolean): void {
+/**
+ * Strength, trust, effective referrers and spam risk, from all links known; where few links are new, of what they reach.
+ *
+ * @param isAll writes those of all domains all the same. @param also ids of domains to be written besides.
+ */
+export function measureLinks(context: JobContext, isAll: boolean, also: readonly number[]): void {
   const { store, settings, signal } = context;
   context.progress({ done: 0, total: null, unit: 'domains', rate: 0, message: 'walking the link graph' });
   const trusted = [...new Set(listBriefs(store).flatMap((brief) => brief.trustedSites))];
@@ -46,7 +50,7 @@ export function measureLinks(context: JobContext, isAll: boolean): void {
   const totals =
     isAll || targets === null || before === null
       ? [...eachLinkTotal(store)]
-      : linkTotalsOf(store, [...new Set([...targets, ...reader.movedSince(before)])]).filter(
+      : linkTotalsOf(store, [...new Set([...targets, ...reader.movedSince(before), ...also])]).filter(
           ({ backlinks }) => backlinks > 0,
         );
   const meter = new RateMeter();
@@ -120,7 +124,7 @@ function writePart(
       },
       at,
     );
-    if (!row.in_pool) continue;
+    if (!row.in_pool && !readInspection(store, row.id)) continue;
     scoreDomain(store, row, base, score, at);
     putInspection(store, row.id, { count_from: counted.from, count_factor: counted.factor });
   }

@@ -108,7 +108,6 @@ function takeIn(store: Store, walk: Walk): FreshWalk | null {
       state: folded.state,
       ids: nodes.ids,
       edges,
-      steps: folded.steps,
       change: folded.state.bound,
       last,
     },

@@ -25,7 +25,7 @@ export function Links({ dossier, now }: { dossier: Dossier; now: number }) {
               Strength: PageRank (Brin and Page 1998), damping 0.85; trust: the same walk, begun only at trusted sites.
               0 is a domain nobody links to, and ten points are a factor of four.
               {measurement &&
-                ` One walk over ${count(measurement.nodes)} domains and ${count(measurement.edges)} links, ${measurement.steps} steps.`}
+                ` One walk over ${count(measurement.nodes)} domains and ${count(measurement.edges)} links, ${measurement.steps} steps, error at most ${measurement.change.toExponential(0)}.`}
             </span>
           </Line>
           {dossier.trust !== null && dossier.strength !== null && dossier.strength > 0 && (
@@ -67,7 +67,8 @@ function Forwarding({ dossier, now }: { dossier: Dossier; now: number }) {
   if (!forwarding)
     return frontAt === null ? null : (
       <Line label="Forwards">
-        no: its front page {front?.note} <span className="small">asked {ago(frontAt, now)}</span>
+        no{front?.status ? `: its front page ${front.note}` : `; its front page could not be read: ${front?.note}`}{' '}
+        <span className="small">asked {ago(frontAt, now)}</span>
       </Line>
     );
   return (
@@ -251,7 +252,8 @@ export function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
                     ({ kind, why }) =>
                       `; ${why}${kind === 'unindexed' && referrer.unindexed ? `: ${UNINDEXED_WORDS[referrer.unindexed] ?? referrer.unindexed}` : ''}`,
                   )}
-                  {referrer.lookedAt !== null && `; looked at ${ago(referrer.lookedAt, now)}: ${referrer.lookNote}`}
+                  {referrer.lookedAt !== null &&
+                    (referrer.standing === 'there' ? '; still there' : `; ${referrer.lookNote}`)}
                 </span>
               </td>
               <td className="truncate py-1 pr-2">

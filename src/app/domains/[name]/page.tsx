@@ -80,10 +80,14 @@ export default async function DossierPage({ params }: Props) {
         />
       </div>
       <figure className="mt-4 border-y border-rule py-3">
-        <Lifeline life={dossier} now={now} width={1120} height={64} />
+        <Lifeline life={dossier} eras={dossier.past?.eras} now={now} width={1120} height={64} />
         <figcaption className="small mt-1 flex justify-between">
           <span>{FIRST_YEAR}</span>
-          <span>bars: captures in the archive by year, content not yet judged · line: registration · arrow: drop</span>
+          <span>
+            bars: captures in the archive by year
+            {dossier.past ? ', hollow where there was no content' : ', content not yet judged'} · line: registration ·
+            arrow: drop
+          </span>
           <span>now</span>
         </figcaption>
       </figure>
@@ -107,8 +111,8 @@ export default async function DossierPage({ params }: Props) {
         </div>
         <div className="flex min-w-0 flex-col gap-7">
           <Links dossier={dossier} now={now} />
-          <Referrers dossier={dossier} now={now} />
           <Spam dossier={dossier} now={now} />
+          <Referrers dossier={dossier} now={now} />
           <Anchors dossier={dossier} />
           <OldAddresses dossier={dossier} />
         </div>
@@ -121,10 +125,12 @@ export default async function DossierPage({ params }: Props) {
 function verdict(dossier: Dossier, now: number): string {
   const parts = [phaseWords(dossier, now)];
   if (dossier.firstSeenAt !== null) parts.push(`first seen ${new Date(dossier.firstSeenAt).getUTCFullYear()}`);
-  if (dossier.referringDomains !== null) parts.push(plural(dossier.referringDomains, 'referring domain'));
+  if (dossier.referringDomains !== null)
+    parts.push(
+      `${plural(dossier.referringDomains, 'referring domain')}${dossier.effective === null ? '' : ` (${dossier.effective.toLocaleString('en')} effective)`}`,
+    );
   if (dossier.strength !== null)
     parts.push(`strength ${score(dossier.strength)}, trust ${score(dossier.trust) || 'unknown'}`);
-  if (dossier.effective !== null) parts.push(`${dossier.effective.toLocaleString('en')} effective`);
   if (dossier.judged === 'spam' || dossier.judged === 'clean')
     parts.push(`${dossier.judged} by your mark (computed risk ${dossier.spamRisk ?? 'none'})`);
   else if (dossier.spamRisk !== null) parts.push(`spam risk ${dossier.spamRisk} of 100`);
