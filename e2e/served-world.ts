@@ -7,6 +7,7 @@ import { saveBrief } from '../src/store/briefs';
 import type { Store } from '../src/store/database';
 import { makeDns } from '../standins/dns';
 import { writeFiles } from '../standins/files';
+import { MARK_HOST } from '../standins/mark-register';
 import { REGISTRAR_HOST } from '../standins/registrar';
 import { makeWhoisServer } from '../standins/registries';
 import { SEARCH_HOST } from '../standins/search';
@@ -50,6 +51,7 @@ export async function serveWorld(seed: number, listed = 2000): Promise<ServedWor
     dns: { connector: dns },
     settings: {
       registrar: `http://${REGISTRAR_HOST}/availability`,
+      markRegister: `http://${MARK_HOST}/search`,
       resolvers: [dns],
       rdapBootstrap: join(files, 'rdap-bootstrap.json'),
       registryIntervalMs: 6,

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { SHIPPED_POINTS } from '../src/core/spam/scorecard';
 import { runCheck } from '../src/engine/jobs/check';
 import { runLinks } from '../src/engine/jobs/links';
 import { runMeasure } from '../src/engine/jobs/measure';
@@ -182,7 +183,9 @@ describe('the product in the world', () => {
     expect(casino.spam_risk).toBeGreaterThan(40);
     expect(shop.trust ?? 0).toBeLessThan(club.trust ?? 0);
     expect(shop.spam_risk).toBeGreaterThanOrEqual(30);
-    expect(spamCardOf(store, casino.id)?.card.results.find(({ rule }) => rule === 'money-anchors')?.points).toBe(35);
+    expect(spamCardOf(store, casino.id)?.card.results.find(({ rule }) => rule === 'money-anchors')?.points).toBe(
+      SHIPPED_POINTS.points['money-anchors'],
+    );
 
     const captures = capturesOf(world.domains.get(club.name) as WorldDomain, now());
     expect(club.captures).toBe(captures.length);

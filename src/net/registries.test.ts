@@ -331,6 +331,7 @@ describe('RdapClient', () => {
         registeredAt: Date.UTC(1990, 11, 31, 23, 59, 59),
         expiresAt: Date.UTC(2016, 11, 31, 23, 59, 59),
         changedAt: Date.UTC(1991, 11, 31, 23, 59, 59),
+        registrant: 'Joe User',
         registrar: null,
         nameServers: ['ns1.example.com', 'ns2.example.com'],
       },

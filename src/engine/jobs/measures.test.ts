@@ -6,10 +6,10 @@ import { buildGraph } from '../../core/links/graph';
 import { rankScale, trustRank, walkGraph } from '../../core/links/pagerank';
 import { SHIPPED_POINTS } from '../../core/spam/scorecard';
 import { saveBrief } from '../../store/briefs';
-import type { Store } from '../../store/database';
+import { type Store, write } from '../../store/database';
 import { findDomain, putDomain } from '../../store/domains';
 import { referringOf } from '../../store/inspections';
-import { anchorsOf, lastMeasurement, linkCountsBySource, spamCardOf } from '../../store/links';
+import { anchorsOf, dropSomeLinks, lastMeasurement, linkCountsBySource, spamCardOf } from '../../store/links';
 import { eachReject, readSource } from '../../store/sources';
 import { Stopped } from '../context';
 import { runLinks } from './links';
@@ -22,7 +22,7 @@ beforeEach(async () => {
 });
 const trust = (...trustedSites: string[]) =>
   saveBrief(store, {
-    name: 'b',
+    name: trustedSites.join(' '),
     purpose: 'rebuild',
     subjectWords: [],
     trustedSites,
@@ -175,5 +175,93 @@ describe('measuring', () => {
     inPool('lonely.org');
     await measure();
     expect(findDomain(store, 'lonely.org')).toMatchObject({ strength: null, spam_risk: null });
+  });
+});
+
+describe('a backlink file of which a third is rubbish', () => {
+  it('takes the links, counts and keeps the rest, and shows nothing that could turn a line', async () => {
+    const rubbish = [
+      '\u0000\u0001\u0002',
+      'http://,http://',
+      'ftp://a.org/,http://b.org/',
+      'http://[::1]/,http://b.org/,x',
+      '"never closed,http://b.org/',
+      ',,,,,,',
+      'http://a.org/,http://xn--a.org/,\ufffd',
+      `http://${'a'.repeat(300)}.org/,http://b.org/`,
+    ];
+    const rows = Array.from({ length: 900 }, (_, i) =>
+      i % 3 === 2
+        ? rubbish[i % rubbish.length]
+        : `http://a${i}.org/,http://b${i % 7}.org/,"\u202e\u0007anchor ${i} ${'x'.repeat(i === 0 ? 100_000 : 1)}"`,
+    );
+    const { source, rejects } = await loadLinks(`from,to,anchor\n${rows.join('\n')}\n`);
+    // the anchor of 100 KB makes its row longer than any row may be
+    expect(source!.rows_taken).toBe(599);
+    expect(source!.rows_read).toBe(source!.rows_taken + source!.rows_set_aside + source!.rows_repeated);
+    expect(rejects.length).toBe(source!.rows_set_aside);
+    const anchors = store.raw.prepare('SELECT anchor FROM links').pluck().all() as string[];
+    expect(anchors.every((anchor) => anchor.length <= 200 && !/[\u0000-\u001f\u202a-\u202e]/.test(anchor))).toBe(true);
+  });
+
+  it('reads any columns, once somebody said what they mean', async () => {
+    const path = join(store.folder, 'odd.csv');
+    writeFileSync(path, 'http://b.org/x|word|http://a.org/|nofollow|2012-03-04|2020-01-02\n');
+    const columns = ['to', 'anchor', 'from', 'rel', 'first-seen', 'last-seen'];
+    await runLinks(trial(store, 'links', { path, columns, delimiter: '|', hasHeader: false }).context);
+    expect(store.raw.prepare('SELECT from_url, to_url, anchor, nofollow, first_seen_at FROM links').get()).toEqual({
+      from_url: 'http://a.org/',
+      to_url: 'http://b.org/x',
+      anchor: 'word',
+      nofollow: 1,
+      first_seen_at: Date.UTC(2012, 2, 4),
+    });
+  });
+});
+
+describe('folding new links in', () => {
+  const edges = (from: number, to: number) =>
+    Array.from(
+      { length: to - from },
+      (_, i) => `http://a${(i + from) % 90}.org/${i + from},http://b${((i + from) * 7) % 80}.org/`,
+    );
+  const all = () =>
+    store.raw.prepare('SELECT name, strength, trust FROM domains WHERE strength IS NOT NULL ORDER BY name').all();
+
+  it('gives the same scores as walking anew, and touches only what they reach', async () => {
+    trust('a1.org', 'a2.org');
+    inPool('b7.org');
+    await loadLinks(`from,to\n${edges(0, 2000).join('\n')}\n`);
+    await measure();
+    await loadLinks('from,to\nhttp://new.org/,http://b7.org/\nhttp://a5.org/q,http://new.org/\n');
+    const run = trial(store, 'list', { ids: [] });
+    await runMeasure(run.context);
+    expect(run.progress.at(-1)?.message).toContain('folded into the walk');
+    const folded = all();
+    // another trusted site that is in no link: everything is walked anew, with the same outcome
+    trust('a1.org', 'a2.org', 'nowhere.org');
+    const anew = trial(store, 'list', { ids: [] });
+    await runMeasure(anew.context);
+    expect(anew.progress.at(-1)?.message).toContain('from one walk');
+    expect(all()).toEqual(folded);
+  });
+
+  it('begins anew when links were forgotten', async () => {
+    trust('a1.org');
+    const first = await loadLinks(`from,to\n${edges(0, 300).join('\n')}\n`);
+    await measure();
+    write(store, () => dropSomeLinks(store, first.sourceId, 10));
+    const run = trial(store, 'list', { ids: [] });
+    await runMeasure(run.context);
+    expect(run.progress.at(-1)?.message).toContain('from one walk');
+  });
+
+  it('begins anew when the kept walk cannot be read', async () => {
+    await loadLinks(`from,to\n${edges(0, 300).join('\n')}\n`);
+    await measure();
+    writeFileSync(join(store.folder, 'walk.bin'), 'nonsense');
+    const run = trial(store, 'list', { ids: [] });
+    await runMeasure(run.context);
+    expect(run.progress.at(-1)?.message).toContain('from one walk');
   });
 });
