@@ -83,7 +83,9 @@ test('a crawl of two sites finds lapsed domains', async () => {
 test('a link index and a drop list come in by file', async () => {
   await page.goto('/sources?add=links');
   await page.getByLabel(/^Measures: the export of a link index/).check();
-  await page.getByLabel(/^Export of a link index/).setInputFiles(join(folder(), 'world/link-index.csv.gz'));
+  await page.getByLabel('Choose the export of a link index').setInputFiles(join(folder(), 'world/link-index.csv.gz'));
+  await expect(page.getByLabel('Meaning of from')).toHaveValue('from');
+  await expect(page.getByLabel('Meaning of first_seen')).toHaveValue('first-seen');
   await page.getByRole('button', { name: 'Import the links' }).click();
   await expect(page).toHaveURL(/\/sources\/\d+/);
   await jobDone('links');

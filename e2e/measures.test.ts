@@ -236,6 +236,17 @@ describe('what measuring costs', () => {
 });
 
 describe('an archive that overdoes it', () => {
+  it('hands out captures in broken encodings, which are judged all the same', async () => {
+    const { id } = putDomain(store, { name: 'broken.example', ending: 'example' }, true, 1);
+    await inspect({ ids: [id], isByHand: true });
+    const read = capturesOf(store, id);
+    expect(read).toHaveLength(3);
+    for (const capture of read) {
+      expect(capture).toMatchObject({ kind: 'content', subject: 'farming.beekeeping', title: 'Café <b>naïve' });
+      expect(capture.title).not.toContain('\u202e');
+    }
+  });
+
   it.each([
     ['countless.example', 200_000, 0],
     ['endless.example', 20, 1],

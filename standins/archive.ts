@@ -49,6 +49,8 @@ export function archiveAnswer(world: World, path: string, now: number): Page {
     ];
     return { status: 200, headers: { 'content-type': 'application/link-format' }, body: `${lines.join(',\n ')}\n` };
   }
+  const broken = brokenCapture(path);
+  if (broken) return broken;
   const memento = /^\/web\/(\d{14})\/https?:\/\/([^/]+)\//.exec(path);
   const domain = memento && world.domains.get(memento[2].replace(/^www\./, ''));
   const capture = domain && capturesOf(domain, now).find(({ at }) => stamp(at) === memento[1]);
@@ -67,9 +69,27 @@ export function archiveAnswer(world: World, path: string, now: number): Page {
   return { status: 200, headers, body: archivedPage(domain, capture.span, capture.at) };
 }
 
+/** Captures in encodings that lie, with bytes that are none, and characters that turn lines. */
+function brokenCapture(path: string): Page | null {
+  const found = /^\/web\/(\d{14})\/http:\/\/broken\.example\//.exec(path);
+  if (!found) return null;
+  const at = Date.UTC(+found[1].slice(0, 4), 0, 1);
+  const text = `<title>&#8238;Caf\u00e9 <b>na\u00efve</title><p>${'hives and honey, a queen and her brood, '.repeat(8)}`;
+  const bytes = [
+    Buffer.from(`${text}\u00e9`, 'latin1'),
+    Buffer.from([0, 1, 255, 254, 60, 112, 62, 192, 128]),
+    Buffer.from('<p>\ud800 \u2066 end'),
+  ];
+  return {
+    status: 200,
+    headers: { 'content-type': 'text/html; charset=utf-8', 'memento-datetime': new Date(at).toUTCString() },
+    body: Buffer.concat(bytes),
+  };
+}
+
 /** Lists that no site can have: of more captures than anybody reads, and one that names a next page for ever. */
 function oddMap(path: string): Page | null {
-  const found = /^\/timemap\/(?:link|page)\/(?:(\d+)\/)?http:\/\/(endless|countless)\.example\//.exec(path);
+  const found = /^\/timemap\/(?:link|page)\/(?:(\d+)\/)?http:\/\/(endless|countless|broken)\.example\//.exec(path);
   if (!found) return null;
   const [, page = '0', kind] = found;
   const original = `http://${kind}.example/`;
@@ -77,11 +97,13 @@ function oddMap(path: string): Page | null {
     `<http://${ARCHIVE_HOST}/web/${stamp(at)}/${original}>; rel="memento"; datetime="${new Date(at).toUTCString()}"`;
   const start = Date.UTC(2005, 0, 1);
   const lines =
-    kind === 'countless'
-      ? Array.from({ length: 200_000 }, (_, n) => entry(start + n * 3_000_000))
-      : [
-          entry(start + Number(page) * DAY),
-          `<http://${ARCHIVE_HOST}/timemap/page/${Number(page) + 1}/${original}>; rel="next"; type="application/link-format"`,
-        ];
+    kind === 'broken'
+      ? [2008, 2011, 2015].map((year) => entry(Date.UTC(year, 0, 1)))
+      : kind === 'countless'
+        ? Array.from({ length: 200_000 }, (_, n) => entry(start + n * 3_000_000))
+        : [
+            entry(start + Number(page) * DAY),
+            `<http://${ARCHIVE_HOST}/timemap/page/${Number(page) + 1}/${original}>; rel="next"; type="application/link-format"`,
+          ];
   return { status: 200, headers: { 'content-type': 'application/link-format' }, body: lines.join(',\n') };
 }

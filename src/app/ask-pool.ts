@@ -12,16 +12,18 @@ import { domainView } from './views';
 export async function askPool(query: PoolQuery): Promise<Omit<PoolAnswer, 'ids' | 'names'> & { rows: DomainView[] }> {
   const { store, brief } = await currentBrief();
   noteVisit(store, store.now());
-  const { ids, names, ...answer } = await getEngine().queryPool(query);
+  const { ids, names, said, ...answer } = await getEngine().queryPool(query);
   const shortlisted = shortlistIds(store, brief.id);
   const rates = readRates(store);
   const fresh = freshSieves(store, ids);
-  const byId = new Map(ids.map((id, index) => [id, names[index]]));
+  const byId = new Map(ids.map((id, index) => [id, { ...names[index], said: said[index] }]));
   const rows = readDomains(store, ids).map((row) =>
     domainView(row, shortlisted.has(row.id), rates, {
       starts: byId.get(row.id)?.starts ?? [],
       matches: byId.get(row.id)?.matches ?? [],
       freshIn: fresh.get(row.id) ?? [],
+      sayability: byId.get(row.id)?.said?.sayability ?? null,
+      nameSubject: byId.get(row.id)?.said?.subject ?? null,
     }),
   );
   return { ...answer, rows };

@@ -11,7 +11,13 @@ export function domainView(
   row: DomainRow,
   shortlisted: boolean,
   rates: Rates,
-  extras: Pick<DomainView, 'starts' | 'matches' | 'freshIn'> = { starts: [], matches: [], freshIn: [] },
+  extras: Pick<DomainView, 'starts' | 'matches' | 'freshIn' | 'sayability' | 'nameSubject'> = {
+    starts: [],
+    matches: [],
+    freshIn: [],
+    sayability: null,
+    nameSubject: null,
+  },
 ): DomainView {
   return {
     id: row.id,

@@ -2,6 +2,7 @@ import { SayabilityModel } from '../core/names/sayable';
 import { pluralTwin, type SpellingRisk, spellingRisks } from '../core/names/spelling';
 import type { Split, WordSplitter } from '../core/names/word-split';
 import { type SubjectVerdict, subjectClassifier } from '../core/topics/classifier';
+import { subjectTitle } from '../core/topics/subjects';
 import { wordCounts } from './splitter';
 
 /** What a name says by itself. */
@@ -17,6 +18,20 @@ export interface NameReading {
   /** The label in the other number; null: it has none. */
   twin: string | null;
   subject: Pick<SubjectVerdict, 'subject' | 'confidence' | 'words' | 'runnerUp'>;
+}
+
+/** What the grid shows of a name. */
+export interface NameSaid {
+  sayability: number;
+  /** Title of the subject that its words tell; null: none that shows. */
+  subject: string | null;
+}
+
+/** The same in short, for a row of the grid. */
+export function sayOfName(words: readonly string[]): NameSaid {
+  sayable ??= new SayabilityModel(wordCounts());
+  const { subject } = subjectClassifier().classifyName(words);
+  return { sayability: sayable.of(words).score, subject: subject === null ? null : subjectTitle(subject) };
 }
 
 let sayable: SayabilityModel | null = null;

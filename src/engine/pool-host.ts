@@ -12,6 +12,7 @@ import { eachMembership, eachPoolRow, membershipsOf, pricedAfter, readPoolRow } 
 import { eachMember, lastVisit, readWords } from '../store/marks';
 import { changedIds, keepCoined, readCoined } from '../store/pool-changes';
 import { readSource } from '../store/sources';
+import { type NameSaid, sayOfName } from './name-facts';
 import { readSnapshot, writeSnapshot } from './pool-snapshot';
 import { makeSplitter } from './splitter';
 
@@ -25,8 +26,13 @@ const MOST_CHANGED = 300_000;
 const LEAST_TO_LEARN = 300;
 const LEARN_FROM = 30_000;
 const GROWN = 1.5;
+/** Rows of a window whose names are read as well; longer ones are for files. */
+const MOST_SAID = 1000;
 /** Learning lets others go first after so many ms. */
 const LEARN_MS = 5;
+
+/** An answer, with what each name of its window says; empty for windows of more than a thousand. */
+export type PoolReply = PoolAnswer & { said: NameSaid[] };
 
 /** Holds the index over the pool and keeps it equal to the database. */
 export class PoolHost {
@@ -68,11 +74,18 @@ export class PoolHost {
   }
 
   /** Answers a question; one with a pattern in it takes its time and lets others go first. */
-  async query(query: PoolQuery): Promise<PoolAnswer> {
+  async query(query: PoolQuery): Promise<PoolReply> {
     const { index } = this;
     const given = this.circumstances();
     await index.prepare(query.parts, given);
-    return this.index.query(query, given);
+    const answer = this.index.query(query, given);
+    const isShown = query.limit <= MOST_SAID;
+    return { ...answer, said: isShown ? answer.ids.map((id, n) => this.sayOf(id, answer.names[n].starts)) : [] };
+  }
+
+  private sayOf(id: number, starts: number[]): NameSaid {
+    const label = this.columns.labelOf(this.columns.rowOf(id));
+    return sayOfName(starts.map((at, n) => label.slice(at, starts[n + 1]).replace(/-+$/, '')));
   }
 
   /** Ids of all that pass, in the order of their arrival. */

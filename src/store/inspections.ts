@@ -249,7 +249,7 @@ export function referringOf(
   const rows = statement(
     store.raw,
     `SELECT l.from_id AS fromId, d.name AS site, count(DISTINCT l.from_url) AS pages,
-       max(CASE WHEN l.nofollow = 0 THEN 1 ELSE 0 END) AS followed,
+       max(CASE WHEN l.nofollow = 0 THEN 1 ELSE 0 END) * (coalesce(k.rel, '') NOT LIKE '%nofollow%' AND coalesce(k.rel, '') NOT LIKE '%ugc%' AND coalesce(k.rel, '') NOT LIKE '%sponsored%') AS followed,
        max(CASE WHEN l.nofollow = 0 AND l.indexable = 1 THEN 1 ELSE 0 END) AS indexable, coalesce(k.standing, 'unknown') AS standing,
        f.registrant, f.name_servers AS nameServers, d.name_servers AS ownServers, f.address_block AS addressBlock,
        f.tracking_ids AS trackingIds, k.fingerprint,

@@ -86,6 +86,9 @@ export interface DomainView {
   starts: number[];
   /** Letters that a condition on the name found. */
   matches: NameMatch[];
+  /** How easily the name is said, 0 to 100, and the subject of its words; null: not read for this view, or none. */
+  sayability: number | null;
+  nameSubject: string | null;
   /** Kept sieves in which it is new, by number. */
   freshIn: number[];
 }

@@ -135,7 +135,12 @@ export const SPAM_RULES: SpamRule[] = [
       let top = '';
       let most = 0;
       for (const [anchor, users] of sitesByAnchor) if (users.size > most) [top, most] = [anchor, users.size];
-      return shareOf(most, sites.size, 'referring domains', most > 0 ? [`"${top}" on ${most} domains`] : []);
+      return shareOf(
+        most,
+        sites.size,
+        'referring domains',
+        most > 0 ? [`"${top}" on ${most} ${most === 1 ? 'domain' : 'domains'}`] : [],
+      );
     },
   },
   {

@@ -13,7 +13,8 @@ import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
 import type { NameReading } from '../name-facts';
 import type { PageCheck } from '../page-check';
-import type { EngineAddress, EngineHealth, PoolAnswer, PoolQuery } from '../protocol';
+import type { PoolReply } from '../pool-host';
+import type { EngineAddress, EngineHealth, PoolQuery } from '../protocol';
 import type { ReferrerPreview } from '../referrers';
 import type { VenueLook } from '../venue-preview';
 
@@ -44,7 +45,7 @@ export class EngineClient {
     return this.ask('/health');
   }
 
-  queryPool(query: PoolQuery): Promise<PoolAnswer> {
+  queryPool(query: PoolQuery): Promise<PoolReply> {
     return this.ask('/pool/query', query);
   }
 

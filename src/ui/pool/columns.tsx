@@ -227,6 +227,13 @@ export const COLUMNS: Column[] = [
       origin: (row) => (row.countFrom === null ? '' : `the count of ${row.countFrom} is shown`),
     },
   ),
+  column('sayability', 'Sayability', 66, [], (row) => count(row.sayability), {
+    numeric: true,
+    origin: () => 'by its letters: 50 is as sayable as the average word',
+  }),
+  column('nameSubject', 'Subject of the name', 128, [], (row) => row.nameSubject ?? '', {
+    origin: () => 'by the words of the name alone',
+  }),
   column('wordMarks', 'Word marks', 60, [{ fact: 'wordMarks' }], (row) => count(row.wordMarks), {
     numeric: true,
     origin: (row) =>

@@ -422,6 +422,7 @@ function HeadCell({
         aria-roledescription={undefined}
         className="cursor-grab"
       >
+        {column.sorts.length === 0 && column.title}
         {column.sorts.map(({ fact, label }) => {
           const place = sorts.findIndex((sort) => sort.fact === fact);
           return (

@@ -172,7 +172,8 @@ function Waterfall({ dossier, now }: { dossier: Dossier; now: number }) {
       <p>
         <strong>{tenths(weighing.value)} effective</strong> of {plural(weighing.referring, 'referring domain')}, on{' '}
         {plural(weighing.pages, 'page')}
-        {weighing.siteWide > 0 && `; ${count(weighing.siteWide)} pages more of the same sites count nothing`}
+        {weighing.siteWide > 0 &&
+          `; ${plural(weighing.siteWide, 'page')} more of the same sites ${weighing.siteWide === 1 ? 'counts' : 'count'} nothing`}
         <span className="small ml-1.5">
           {weighing.lookedAt === null
             ? 'linking pages not looked at again'
@@ -345,23 +346,10 @@ export function Spam({ dossier, now }: { dossier: Dossier; now: number }) {
           </thead>
           <tbody>
             {spam.card.results
+              .filter(({ points }) => points > 0)
               .toSorted((a, b) => b.points - a.points)
               .map((result) => (
-                <tr key={result.rule} className="border-t border-rule align-top">
-                  <td className="py-1 pr-3" title={result.explanation}>
-                    {result.title}
-                    <span className="small block">
-                      <bdi>{result.evidence.join(', ')}</bdi>
-                    </span>
-                  </td>
-                  <td className="py-1 pr-3">
-                    {result.shown}
-                    <span className="small block">points: {result.change}</span>
-                  </td>
-                  <td className="py-1 text-right whitespace-nowrap">
-                    {result.points} <span className="small">of {result.maxPoints}</span>
-                  </td>
-                </tr>
+                <Rule key={result.rule} result={result} />
               ))}
             <tr className="border-t-2 border-ink font-semibold">
               <td className="py-1" colSpan={2}>
@@ -372,6 +360,44 @@ export function Spam({ dossier, now }: { dossier: Dossier; now: number }) {
           </tbody>
         </table>
       )}
+      {spam && spam.card.risk !== null && (
+        <details className="mt-1">
+          <summary className="small cursor-pointer">
+            {plural(spam.card.results.filter(({ points }) => points === 0).length, 'rule')} gave no points
+          </summary>
+          <table className="w-full">
+            <tbody>
+              {spam.card.results
+                .filter(({ points }) => points === 0)
+                .map((result) => (
+                  <Rule key={result.rule} result={result} />
+                ))}
+            </tbody>
+          </table>
+        </details>
+      )}
     </Section>
+  );
+}
+
+type Result = NonNullable<Dossier['spam']>['card']['results'][number];
+
+function Rule({ result }: { result: Result }) {
+  return (
+    <tr className="border-t border-rule align-top">
+      <td className="py-1 pr-3" title={result.explanation}>
+        {result.title}
+        <span className="small block">
+          <bdi>{result.evidence.join(', ')}</bdi>
+        </span>
+      </td>
+      <td className="py-1 pr-3">
+        {result.shown}
+        <span className="small block">points: {result.change}</span>
+      </td>
+      <td className="py-1 text-right whitespace-nowrap">
+        {result.points} <span className="small">of {result.maxPoints}</span>
+      </td>
+    </tr>
   );
 }
