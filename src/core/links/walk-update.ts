@@ -15,7 +15,10 @@ export interface WalkState {
   trust: Float64Array | null;
   /** Targets of nodes whose links have changed since the rows were laid out, in order. */
   changed: Map<number, Uint32Array>;
-  /** Greatest error of the strengths together, as a share of all strength: what folding in has left undone so far. */
+  /**
+   * What folding in has left undone so far, beside the walk's own error: no strength is off by more than this share of itself, no trust by
+   * more than this share of the strength it stands beside.
+   */
   bound: number;
 }
 
@@ -36,7 +39,7 @@ export function walkState(
     strength: strength.rank.map((rank) => rank * scale),
     trust: null,
     changed: new Map(),
-    bound: (strength.change * damping) / (1 - damping),
+    bound: 0,
   };
   if (trust) {
     let dangling = 0;
@@ -63,7 +66,7 @@ export function ranksOf({ strength, trust }: Pick<WalkState, 'strength' | 'trust
 }
 
 export interface FoldOptions {
-  /** What folding in may leave undone, as a share of all strength (L1). */
+  /** What folding in may leave undone, as a share of each domain's strength. */
   tolerance: number;
   /** More steps over single edges than this cost as much as walking anew: then it gives up. */
   mostSteps: number;
@@ -75,13 +78,14 @@ export interface Folded {
   steps: number;
 }
 
-/** One fold-in leaves a millionth of all strength undone, as a walk from the beginning leaves a billionth. */
-export const FOLD_DEFAULTS: FoldOptions = { tolerance: 1e-6, mostSteps: 20_000_000 };
+/** A thousandth of its strength moves a domain by 0.007 points. */
+export const FOLD_DEFAULTS: FoldOptions = { tolerance: 1e-3, mostSteps: 20_000_000 };
 
 /**
  * Folds changed links into walks by pushing residuals (Andersen, Chung and Lang 2006; for changing graphs Ohsaka, Maehara, Kawarabayashi
- * 2015): only nodes that the change reaches are visited. What is left undone at the end sums to a residual r, and the result differs from
- * the exact one by at most r / (1 - d) in L1, since each further step would carry on at most a share d of it; that bound is kept.
+ * 2015): only nodes that the change reaches are visited. At the end no node has more than `e` of residual left. What a residual of `e`
+ * everywhere would still become is `e / (1 - d)` times the walk itself, since the walk is what restarts of `1 - d` everywhere become; so
+ * every strength differs from the exact one by at most that share of itself. The bounds of several fold-ins add up.
  *
  * @param rows new targets of each node whose links change, loops and repeats left out. Node numbers from the state's count on are new.
  * @returns null when the change is too large to be worth it. The given state is unchanged then, and used up otherwise.
@@ -104,22 +108,23 @@ export function foldIn(
     changed.set(node, targets);
   }
   const after: WalkState = { ...state, nodeCount, changed };
-  const grownState = { ...after, firstNew: state.nodeCount };
-  const share = (tolerance * (1 - damping)) / nodeCount;
+  const least = tolerance * (1 - damping);
   const strength = grown(state.strength, nodeCount);
   const residual = new Float64Array(nodeCount);
   residual.fill(1 - damping, state.nodeCount);
-  const pushed = push(grownState, strength, residual, before, share * sum(strength), mostSteps);
-  if (pushed === null) return null;
+  const grownState = { ...after, firstNew: state.nodeCount };
+  let steps = push(grownState, strength, residual, before, least, mostSteps);
+  if (steps === null) return null;
   after.strength = strength;
-  after.bound = state.bound + pushed.left / (1 - damping) / sum(strength);
-  let { steps } = pushed;
+  after.bound = state.bound + tolerance;
   if (state.trust) {
     const trust = grown(state.trust, nodeCount);
-    const trusted = push(grownState, trust, new Float64Array(nodeCount), before, share * sum(trust), mostSteps);
-    if (trusted === null) return null;
+    // trust is put on the scale of strength by the ratio of their sums
+    const scale = sum(trust) / sum(strength);
+    const more = push(grownState, trust, new Float64Array(nodeCount), before, least * scale, mostSteps);
+    if (more === null) return null;
     after.trust = trust;
-    steps += trusted.steps;
+    steps += more;
   }
   return { state: after, steps };
 }
@@ -133,7 +138,7 @@ export function targetsOf({ changed, rows }: WalkState, node: number): Uint32Arr
 }
 const NONE = new Uint32Array(0);
 
-/** Puts a change into the residual, then pushes until no node has more of it than `least`. @returns what is left in all. */
+/** Puts a change into the residual, then pushes until no node has more of it than `least`. @returns steps over edges; null: too many. */
 function push(
   state: WalkState & { firstNew: number },
   value: Float64Array,
@@ -141,7 +146,7 @@ function push(
   before: ReadonlyMap<number, Uint32Array>,
   least: number,
   mostSteps: number,
-): { left: number; steps: number } | null {
+): number | null {
   const waiting = new Uint8Array(value.length);
   const queue: number[] = [];
   const note = (node: number): void => {
@@ -178,9 +183,7 @@ function push(
       head = -1;
     }
   }
-  let left = 0;
-  for (const rest of residual) left += Math.abs(rest);
-  return { left, steps };
+  return steps;
 }
 
 function grown(values: Float64Array, length: number): Float64Array {

@@ -73,7 +73,7 @@ export function measureLinks(context: JobContext, isAll: boolean, also: readonly
   const message =
     targets === null
       ? `strength and trust from one walk over ${size}`
-      : `new links folded into the walk over ${size}, error at most ${walk.state.bound.toExponential(1)}`;
+      : `new links folded into the walk over ${size}, strengths off by at most ${(100 * walk.state.bound).toFixed(1)}%`;
   context.progress({ done: totals.length, total: totals.length, unit: 'domains', rate: 0, message });
 }
 

@@ -32,8 +32,8 @@ export interface FreshWalk {
 
 const FORMAT = 1;
 const FILE = 'walk.bin';
-/** Over so much undone (L1, as a share of all strength), or so many changed nodes, the next walk begins anew. */
-const MOST_BOUND = 1e-5;
+/** Over so much undone, 0.04 points, or so many changed nodes, the next walk begins anew. */
+const MOST_BOUND = 5e-3;
 const MOST_CHANGED = 0.05;
 
 /**
@@ -108,7 +108,6 @@ function takeIn(store: Store, walk: Walk): FreshWalk | null {
       state: folded.state,
       ids: nodes.ids,
       edges,
-      change: folded.state.bound,
       last,
     },
     targets,

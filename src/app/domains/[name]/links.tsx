@@ -25,7 +25,7 @@ export function Links({ dossier, now }: { dossier: Dossier; now: number }) {
               Strength: PageRank (Brin and Page 1998), damping 0.85; trust: the same walk, begun only at trusted sites.
               0 is a domain nobody links to, and ten points are a factor of four.
               {measurement &&
-                ` One walk over ${count(measurement.nodes)} domains and ${count(measurement.edges)} links, ${measurement.steps} steps, error at most ${measurement.change.toExponential(0)}.`}
+                ` One walk over ${count(measurement.nodes)} domains and ${count(measurement.edges)} links, ${measurement.steps} steps.`}
             </span>
           </Line>
           {dossier.trust !== null && dossier.strength !== null && dossier.strength > 0 && (
