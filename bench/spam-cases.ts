@@ -1,4 +1,5 @@
 import { judgeCapture } from '../src/core/history/capture';
+import { type LanguageOf, loadLanguages } from '../src/core/history/language';
 import { summarizeCaptures } from '../src/core/history/past';
 import { type Referring, weighReferrers } from '../src/core/links/effective';
 import { buildGraph } from '../src/core/links/graph';
@@ -18,7 +19,8 @@ export interface SpamCase {
 }
 
 /** The same way as the product goes: walks over all links, referrers weighed, captures judged. */
-export function casesOf(world: LabelledWorld): SpamCase[] {
+export async function casesOf(world: LabelledWorld): Promise<SpamCase[]> {
+  const languageOf = await loadLanguages();
   const places = new Map<string, number>();
   const place = (name: string): number => {
     const known = places.get(name);
@@ -53,16 +55,19 @@ export function casesOf(world: LabelledWorld): SpamCase[] {
         })),
         strengthRank: at === undefined ? null : strength.rank[at],
         trustRank: at === undefined || !trust ? null : trust.rank[at],
-        ...pastOf(domain),
+        ...pastOf(domain, languageOf),
         votes: votesOf(weighReferrers(referringOf(domain.links))),
       },
     };
   });
 }
 
-function pastOf({ name, captures, registeredAt }: LabelledDomain): Pick<SpamInput, 'past' | 'drops'> {
+function pastOf(
+  { name, captures, registeredAt }: LabelledDomain,
+  languageOf: LanguageOf,
+): Pick<SpamInput, 'past' | 'drops'> {
   const read = captures.map(({ at, status, location, html }) => {
-    const view = judgeCapture({ status, location, html, site: name });
+    const view = judgeCapture({ status, location, html, site: name }, languageOf);
     const verdict = subjectClassifier().classify(view.terms);
     return { ...view, at, subject: verdict.confidence >= 0.5 ? verdict.subject : null };
   });

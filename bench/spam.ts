@@ -11,7 +11,8 @@ const DOMAINS_A_KIND = 20;
 /** Spam risk on worlds with other seeds and other ways of abuse than the points were fitted on, against the share of money-word anchors alone. */
 export const spam: Bench = async (log) => {
   const kinds = [...OTHER_ABUSE, ...OTHER_CLEAN, ...TAUGHT_CLEAN];
-  const cases = SEEDS.flatMap((seed) => casesOf(makeLabelledWorld(seed, kinds, DOMAINS_A_KIND))).map((entry) => {
+  const worlds = await Promise.all(SEEDS.map((seed) => casesOf(makeLabelledWorld(seed, kinds, DOMAINS_A_KIND))));
+  const cases = worlds.flat().map((entry) => {
     const card = scoreSpam(entry.input);
     const money = card.results.find(({ rule }) => rule === 'money-anchors')?.value ?? 0;
     return { kind: entry.kind, isSpam: entry.isSpam, risk: card.risk ?? 0, money: 100 * money };

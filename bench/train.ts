@@ -13,4 +13,4 @@ const save = (path: string, value: unknown) => {
   process.stdout.write(`${path} is written\n`);
 };
 if (wanted.length === 0 || wanted.includes('subjects')) save('src/core/topics/trained.json', trainSubjects());
-if (wanted.length === 0 || wanted.includes('spam')) save('src/core/spam/points.json', trainSpam());
+if (wanted.length === 0 || wanted.includes('spam')) save('src/core/spam/points.json', await trainSpam());

@@ -29,9 +29,10 @@ const FITTED_SEEDS = [401, 402, 403, 404, 405, 406];
 const DOMAINS_A_KIND = 12;
 
 /** The points that ship with the product. */
-export function trainSpam(): SpamPoints {
+export async function trainSpam(): Promise<SpamPoints> {
   const kinds = [...TAUGHT_ABUSE, ...TAUGHT_CLEAN];
-  const cases = FITTED_SEEDS.flatMap((seed) => casesOf(makeLabelledWorld(seed, kinds, DOMAINS_A_KIND)));
+  const worlds = FITTED_SEEDS.map((seed) => casesOf(makeLabelledWorld(seed, kinds, DOMAINS_A_KIND)));
+  const cases = (await Promise.all(worlds)).flat();
   const examples = cases.map(({ input, isSpam }) => ({ values: valuesOf(scoreSpam(input)), isSpam }));
   const spam = examples.filter(({ isSpam }) => isSpam).length;
   return fitPoints(examples, `${spam} abused and ${examples.length - spam} honest domains of made-up worlds`);

@@ -2,7 +2,7 @@ import { CHALLENGE, CONSENT, NOT_FOUND, PARKED } from '../crawl/content';
 import { simhash } from '../links/simhash';
 import { registrableDomain } from '../names/domain';
 import { type Terms, termsOf } from '../topics/terms';
-import { languageOf } from './language';
+import type { LanguageOf } from './language';
 import { originalAddress, outsideDomains, type PageView, viewPage } from './page-view';
 
 /** What an archive's capture shows. */
@@ -44,7 +44,7 @@ const BLOCKED_STATUS = new Set([401, 403, 429, 451, 503]);
 const MOST_LINKS = 60;
 
 /** Judges a capture by what it shows, with the marks that decided. Broken markup and encodings are judged like any other. */
-export function judgeCapture({ status, location, html, site }: CapturedAnswer): CaptureView {
+export function judgeCapture({ status, location, html, site }: CapturedAnswer, languageOf: LanguageOf): CaptureView {
   const view = viewPage(html);
   const words = view.text === '' ? 0 : view.text.split(' ').length;
   const told = (kind: CaptureKind, marks: string[], redirectTo: string | null = null): CaptureView => ({

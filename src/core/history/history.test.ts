@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { termsOf } from '../topics/terms';
 import { judgeCapture } from './capture';
-import { languageOf } from './language';
+import { loadLanguages } from './language';
 import { originalAddress, viewPage } from './page-view';
 import { type ReadCapture, summarizeCaptures } from './past';
 import { type CaptureMark, CaptureSampler } from './sample';
@@ -13,8 +13,9 @@ const BEES =
   'We keep hives and inspect the brood, the queen and the comb each spring, and take honey in summer for the village fair';
 const STARS =
   'Our telescopes show planets, nebulae and comets through the eyepiece on dark nights above the observatory hill';
+const languageOf = await loadLanguages();
 const capture = (html: string, more: { status?: number; location?: string | null } = {}) =>
-  judgeCapture({ status: 200, location: null, html, site: 'beeclub.org', ...more });
+  judgeCapture({ status: 200, location: null, html, site: 'beeclub.org', ...more }, languageOf);
 const page = (text: string, head = '') => `<title>Bee Club</title>${head}<p>${text}</p>`;
 
 describe('judgeCapture', () => {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { loadLanguages } from '../../core/history/language';
 import { type MeasurePlan, planMeasures } from '../../core/measures/plan';
 import { write } from '../../store/database';
 import {
@@ -44,7 +45,7 @@ export async function runInspect(context: JobContext): Promise<void> {
       saveCheckpoint(store, context.job.id, { queued: ids.length });
     });
   }
-  const inspector = new Inspector(context, makeSplitter(store));
+  const inspector = new Inspector(context, makeSplitter(store), await loadLanguages());
   const base = { settings, points: activePoints(store), lapsedTargets: keptLapsedTargets(store) };
   const meter = new RateMeter();
   let done = 0;

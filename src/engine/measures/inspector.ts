@@ -1,6 +1,7 @@
 import { normalizeAddress } from '../../core/crawl/address';
 import { decodeHtml } from '../../core/crawl/decode';
 import { type CaptureView, judgeCapture } from '../../core/history/capture';
+import type { LanguageOf } from '../../core/history/language';
 import { originalAddress, viewPage } from '../../core/history/page-view';
 import { summarizeCaptures } from '../../core/history/past';
 import { CaptureSampler } from '../../core/history/sample';
@@ -68,6 +69,7 @@ export class Inspector {
   constructor(
     private readonly context: Pick<JobContext, 'store' | 'settings' | 'signal' | 'log'>,
     private readonly splitter: WordSplitter,
+    private readonly languageOf: LanguageOf,
   ) {
     const { store, settings } = context;
     this.http = new HttpClient({
@@ -166,7 +168,10 @@ export class Inspector {
       this.requests++;
       if (!answer) return null;
       const html = decodeHtml(answer.body, contentType(answer.contentType).charset).text;
-      const view = judgeCapture({ status: answer.status, location: answer.location, html, site: row.name });
+      const view = judgeCapture(
+        { status: answer.status, location: answer.location, html, site: row.name },
+        this.languageOf,
+      );
       const capture = asStored(view, memento, answer.status);
       write(store, () => putCapture(store, row.id, capture, store.now()));
       return capture;
