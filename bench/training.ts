@@ -27,13 +27,19 @@ export function trainSubjects(): SubjectModel {
 /** Worlds that points are fitted on; those that are judged have other seeds and other ways of abuse. */
 const FITTED_SEEDS = [401, 402, 403, 404, 405, 406];
 const DOMAINS_A_KIND = 12;
+const HONEST_WEIGHT = 1.6;
 
 /** The points that ship with the product. */
 export async function trainSpam(): Promise<SpamPoints> {
   const kinds = [...TAUGHT_ABUSE, ...TAUGHT_CLEAN];
   const worlds = FITTED_SEEDS.map((seed) => casesOf(makeLabelledWorld(seed, kinds, DOMAINS_A_KIND)));
   const cases = (await Promise.all(worlds)).flat();
-  const examples = cases.map(({ input, isSpam }) => ({ values: valuesOf(scoreSpam(input)), isSpam }));
+  const examples = cases.map(({ input, isSpam }) => ({
+    values: valuesOf(scoreSpam(input)),
+    isSpam,
+    // an honest name that is called spam is lost for good; spam that is not called so is looked at once more
+    weight: isSpam ? 1 : HONEST_WEIGHT,
+  }));
   const spam = examples.filter(({ isSpam }) => isSpam).length;
   return fitPoints(examples, `${spam} abused and ${examples.length - spam} honest domains of made-up worlds`);
 }

@@ -1,5 +1,5 @@
 // `npm run pictures`: takes the pictures of docs/screenshots from a fresh demo, in a data folder of its own.
-import { execFileSync, spawn } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -85,7 +85,7 @@ try {
     ['today', '/'],
     ['pool', `/pool?${SIFTED}`],
     ['dossier', '/domains/ossenmerebeeclub.org'],
-    ['briefs', '/briefs'],
+    ['dossier-past', '/domains/cradlewickhivecraft.com#past'],
   ]) {
     await page.goto(BASE + path);
     await save(name);
@@ -199,15 +199,27 @@ try {
   await page.goto(`${BASE}/deadlines?scope=near`);
   await save('deadlines');
 
-  const large = join(folder, 'large');
-  execFileSync(process.execPath, ['scripts/world.mjs', '--domains', '900000', '--out', large], { cwd: ROOT });
-  await page.goto(`${BASE}/sources?add=list`);
-  await page.getByLabel('Choose a list').setInputFiles(join(large, 'drop-list.csv'));
-  await page.getByLabel('Name of the source').fill('What drops this week');
-  await page.getByRole('button', { name: 'Import the list' }).click();
-  await page.waitForURL(/sources\/\d+$/);
-  await page.waitForTimeout(2500);
-  await save('import-live');
+  // a day's budget that is spent, so that names wait to be measured; then marks, and points that are fitted to them
+  await call('/settings', { measureBudget: 1 }, 'PATCH');
+  const known = [{ type: 'range', fact: 'spamRisk', min: 0, max: null }];
+  const marked = async (descending, limit) =>
+    (await call('/pool/query', { parts: known, sorts: [{ fact: 'spamRisk', descending }], limit })).rows.map(
+      ({ id }) => id,
+    );
+  const [worst, best] = [await marked(true, 28), await marked(false, 34)];
+  const { rows } = await call('/pool/query', {
+    parts: [...known, { type: 'choice', fact: 'phase', values: ['free', 'pending-delete'] }],
+    sorts: [{ fact: 'strength', descending: true }],
+    offset: 60,
+    limit: 14,
+  });
+  const measuring = await call('/measures', { ids: rows.map(({ id }) => id), withinBudget: true });
+  await jobEnds(measuring.job.id);
+  await call('/actions', { act: { kind: 'judge', judged: 'spam' }, which: { ids: worst } });
+  await call('/actions', { act: { kind: 'judge', judged: 'clean' }, which: { ids: best } });
+  await call('/measures/points', {});
+  await page.goto(`${BASE}/measures`);
+  await save('measures');
 } finally {
   await browser.close();
   await stop();

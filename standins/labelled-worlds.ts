@@ -75,6 +75,8 @@ export const TAUGHT_CLEAN = [
   'dropped-once',
   'talked-about',
   'far-from-trust',
+  'everyday-tool',
+  'seen-at-once',
 ] as const;
 export const OTHER_CLEAN = ['festival', 'shared-host', 'renamed', 'old-and-parked'] as const; // biome-ignore format: lists
 type Kind =
@@ -277,6 +279,32 @@ class Maker {
         this.links(domain, this.honest, count, naming, age, { nofollow: 0.9 });
         site(began, NOW);
         break;
+      case 'everyday-tool': {
+        // maps, tickets, films: linked by what they are for, and by everybody
+        const uses = random.pick([
+          ['map', 'how to find us', 'our place'],
+          ['tickets', 'book here'],
+          ['watch the film', 'video'],
+          ['opening hours'],
+        ]);
+        this.links(
+          domain,
+          random.chance(0.5) ? this.honest : this.islands,
+          count + 40,
+          () => (random.chance(0.12) ? naming() : random.pick(uses)),
+          age,
+          {},
+        );
+        site(began, NOW);
+        break;
+      }
+      case 'seen-at-once': {
+        // an index that came by for the first time dates everything to that month
+        const day = half;
+        this.links(domain, this.honest, count, naming, () => day + random.next() * 25 * DAY, { nofollow: 0.08 });
+        site(began, NOW);
+        break;
+      }
       case 'far-from-trust':
         this.links(domain, this.islands, Math.ceil(count / 2), naming, age, { nofollow: 0.08 });
         site(began, NOW);

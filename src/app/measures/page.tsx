@@ -25,7 +25,7 @@ export default async function MeasuresPage() {
             Links are measured for all domains together. What follows asks somebody outside for each domain, so it is
             for those that a kept sieve lets through, that are asked for, or that are on the shortlist.{' '}
             <strong className="text-ink">{count(view.spent)}</strong> of {plural(view.budget, 'request')} a day are
-            spent, {count(left)} are left;{' '}
+            spent, {count(left)} {left === 1 ? 'is' : 'are'} left;{' '}
             {view.queued === 0
               ? 'nothing waits'
               : `${plural(view.queued, 'domain')} wait${view.queued === 1 ? 's' : ''}`}

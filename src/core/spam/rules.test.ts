@@ -192,7 +192,9 @@ describe('fitPoints', () => {
   });
   it('lets few marks move the points a little, and many more', () => {
     const marks = (many: number) =>
-      Array.from({ length: many }, (_, n) => example({ 'link-burst': n % 2 ? 0.9 : 0, 'spam-mass': 0.9 }, n % 2 === 1));
+      Array.from({ length: many }, (_, n) =>
+        example({ 'link-burst': n % 2 ? 0.9 : 0, 'spam-mass': n % 2 ? null : 0.98 }, n % 2 === 1),
+      );
     const near = { ridge: 10, near: SHIPPED_POINTS };
     const [few, more] = [fitPoints(marks(6), 'marks', near), fitPoints(marks(400), 'marks', near)];
     const moved = (rule: string, { points }: { points: Record<string, number> }) =>

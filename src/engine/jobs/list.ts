@@ -10,7 +10,7 @@ import { ListParams, type ListPart, readList } from '../lists/read-list';
 import { partsFromThread } from '../lists/reader';
 
 /** Room for the index of millions of names. */
-const IMPORT_CACHE_KB = 200_000;
+const IMPORT_CACHE_KB = 150_000;
 /** Pages in the log before they are moved into the database: those of the index are written again and again. */
 const IMPORT_LOG_PAGES = 64_000;
 /** A file smaller than this is read before a thread would have started. */

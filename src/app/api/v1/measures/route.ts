@@ -11,7 +11,7 @@ export const GET = handle(async () => Response.json(measureView(await getStore()
 
 /** Takes the costly measures of some domains: the past, forwarding, referrers, word marks. */
 export const POST = handle(async (request) => {
-  const { ids = [], names = [] } = await readJson(request, MeasureSchema);
+  const { ids = [], names = [], withinBudget = false } = await readJson(request, MeasureSchema);
   const store = await getStore();
   const named = names.map((name) => {
     const domain = registrableDomain(name);
@@ -19,7 +19,11 @@ export const POST = handle(async (request) => {
     if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
     return row.id;
   });
-  const params = { ids: [...ids, ...named], wantedBy: 'by hand', isByHand: true };
+  const params = {
+    ids: [...ids, ...named],
+    wantedBy: withinBudget ? 'by hand, within the budget' : 'by hand',
+    isByHand: !withinBudget,
+  };
   return Response.json(
     { job: jobView(await getEngine().addJob({ kind: 'inspect', sourceId: null, params })) },
     { status: 202 },
