@@ -26,6 +26,10 @@ try {
   }
   for (const { folder, start } of MANUALS)
     run(process.execPath, ['--import', 'tsx', 'e2e/real-input.ts', folder, start]);
+  // the points of the spam rules are what training makes
+  run(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', 'bench/training.test.ts'], {
+    env: { ...process.env, JAM_LADLE_SOAK: '1' },
+  });
   // a crawl whose engine is killed twenty times
   build();
   ensureTools(['chromium']);

@@ -34,6 +34,7 @@ export interface Details extends DomainView {
   spam: (SpamCard & { at: number }) | null;
   sightings: { sourceId: number; sourceName: string; at: number }[];
   tags: string[];
+  reasons: { for: { words: string }[]; against: { words: string }[]; open: string[] };
 }
 
 const kept = new Map<string, Details>();
@@ -104,6 +105,27 @@ const Line = ({ label, children }: { label: string; children: ReactNode }) => (
   </div>
 );
 
+const REASONS_SHOWN = 3;
+
+/** The strongest reasons of one side. */
+function Speaks({ title, reasons }: { title: string; reasons: { words: string }[] }) {
+  return (
+    <Part title={title}>
+      {reasons.length === 0 ? (
+        <p className="small">nothing that is known</p>
+      ) : (
+        <ul>
+          {reasons.slice(0, REASONS_SHOWN).map(({ words }) => (
+            <li key={words} className="border-t border-faint py-0.5">
+              {words}
+            </li>
+          ))}
+        </ul>
+      )}
+    </Part>
+  );
+}
+
 /** The evidence that decides, on one screen: in one narrow column, or in three. */
 export function Evidence({
   row,
@@ -116,7 +138,6 @@ export function Evidence({
   now: number;
   narrow?: boolean;
 }) {
-  const rules = (details?.spam?.results ?? []).filter(({ points }) => points > 0).sort((a, b) => b.points - a.points);
   const many = narrow ? 6 : 12;
   return (
     <article aria-label={`Evidence on ${row.display}`}>
@@ -175,17 +196,8 @@ export function Evidence({
               </Line>
             </dl>
           </Part>
-          {rules.length > 0 && (
-            <Part title="What speaks for spam">
-              <dl>
-                {rules.slice(0, 6).map((rule) => (
-                  <Line key={rule.title} label={rule.title}>
-                    {rule.shown} <span className="small">+{Math.round(rule.points)}</span>
-                  </Line>
-                ))}
-              </dl>
-            </Part>
-          )}
+          {details && <Speaks title="Speaks for it" reasons={details.reasons.for} />}
+          {details && <Speaks title="Speaks against it" reasons={details.reasons.against} />}
         </div>
         <Part
           title="Who links, with which words"

@@ -1,3 +1,4 @@
+import { FOREIGN_SCRIPT, isGeneric, isNaming, lettersOf, MONEY_WORDS } from '../links/anchor-kinds';
 import { displayName } from '../names/domain';
 
 /** A followed or unfollowed link to the judged domain, as a source reported it. Times in ms since 1970 or null. */
@@ -67,12 +68,6 @@ export interface SpamRule {
   measure(input: SpamInput): RuleFinding | null;
 }
 
-const MONEY_WORDS =
-  /\b(casino|poker|slots?|betting|bet|jackpot|roulette|viagra|cialis|pills?|pharmacy|payday|loans?|credit|forex|crypto|escorts?|porn|xxx|replica|essay|cheap|buy now|bonus)\b/iu;
-const GENERIC_ANCHORS =
-  /^(|click here|here|more|read more|link|website|site|home|homepage|visit|visit (the )?(site|website)|www|source|this)$/i;
-const FOREIGN_SCRIPT =
-  /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Hangul}\p{Script=Cyrillic}\p{Script=Arabic}\p{Script=Thai}]/u;
 const MIN_LINKS = 5;
 const MIN_CAPTURES = 2;
 /** Subjects that abused names are used for. */
@@ -121,14 +116,14 @@ export const SPAM_RULES: SpamRule[] = [
     explanation:
       'Share of referring domains that use the same words. The own name, addresses and "click here" are left out: those repeat honestly.',
     measure({ links, name }) {
-      const own = letters(displayName(name).split('.')[0]);
+      const own = lettersOf(displayName(name).split('.')[0]);
       const sitesByAnchor = new Map<string, Set<string>>();
       const sites = new Set<string>();
       for (const link of links) {
         sites.add(link.fromSite);
         const anchor = link.anchor.toLowerCase();
-        if (GENERIC_ANCHORS.test(anchor) || /^(https?:|www\.)/.test(anchor) || letters(anchor).includes(own)) continue;
-        if (own.includes(letters(anchor))) continue;
+        if (isGeneric(anchor) || /^(https?:|www\.)/.test(anchor) || lettersOf(anchor).includes(own)) continue;
+        if (own.includes(lettersOf(anchor))) continue;
         sitesByAnchor.set(anchor, (sitesByAnchor.get(anchor) ?? new Set()).add(link.fromSite));
       }
       if (sites.size < MIN_LINKS) return null;
@@ -345,15 +340,6 @@ export function boundWords({ unit }: SpamRule, value: number): string {
   return unit === 'share' ? percent(value) : String(Math.ceil(value));
 }
 
-/** Whether an anchor is the name of what it links to, an address, or the words that people put anywhere. */
-function isNaming(anchor: string, name: string): boolean {
-  const lower = anchor.toLowerCase();
-  if (GENERIC_ANCHORS.test(lower) || /^(https?:|www\.)/.test(lower)) return true;
-  const own = letters(displayName(name).split('.')[0]);
-  const said = letters(anchor);
-  return said.includes(own) || (said.length >= 4 && own.includes(said));
-}
-
 function shareOf(part: number, whole: number, unit: string, evidence: string[]) {
   const value = part / whole;
   const counted = Number.isInteger(part) ? part : part.toFixed(1);
@@ -371,8 +357,4 @@ function countBy<T>(items: T[], keyOf: (item: T) => string): Map<string, number>
   const counts = new Map<string, number>();
   for (const item of items) counts.set(keyOf(item), (counts.get(keyOf(item)) ?? 0) + 1);
   return counts;
-}
-
-function letters(text: string): string {
-  return text.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
 }

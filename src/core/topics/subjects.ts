@@ -1,4 +1,5 @@
 import { SUBJECT_TEXT } from './subject-words';
+import { singular } from './terms';
 
 /** A subject of the second level. */
 export interface Subject {
@@ -22,6 +23,11 @@ const byId = new Map(SUBJECTS.map((subject) => [subject.id, subject]));
 
 export function subjectTitle(id: string): string {
   return byId.get(id)?.title ?? id;
+}
+
+/** Words that tell a subject, singular; none for a subject that is not in the list. */
+export function subjectWords(id: string): Set<string> {
+  return new Set((byId.get(id)?.words ?? []).map(singular));
 }
 
 /** The area of a subject as people read it. */

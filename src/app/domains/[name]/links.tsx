@@ -1,4 +1,5 @@
 import Link from 'next/link';
+import { ANCHOR_KINDS, type AnchorKind } from '../../../core/links/anchor-kinds';
 import { DISCOUNTS, type DiscountKind } from '../../../core/links/effective';
 import { ago, count, day, linksOrigin, plural, score } from '../../../ui/format';
 import { Pair } from '../../../ui/lifeline';
@@ -273,23 +274,55 @@ export function Referrers({ dossier, now }: { dossier: Dossier; now: number }) {
   );
 }
 
+const ANCHOR_WORDS: Record<AnchorKind, string> = {
+  name: 'its name',
+  address: 'its address',
+  generic: 'words put anywhere',
+  subject: 'words of its subject',
+  money: 'words that sell',
+  'other-script': 'another script',
+  other: 'other words',
+};
+const ANCHORS_SHOWN = 6;
+
+/** Anchor texts by what they are: name, address, words that sell and so on, each with the domains that use it. */
 export function Anchors({ dossier }: { dossier: Dossier }) {
   if (dossier.anchors.length === 0) return null;
+  const groups = ANCHOR_KINDS.map((kind) => {
+    const anchors = dossier.anchors.filter((entry) => entry.kind === kind);
+    return { kind, anchors, domains: anchors.reduce((sum, entry) => sum + entry.domains, 0) };
+  })
+    .filter(({ anchors }) => anchors.length > 0)
+    .toSorted((a, b) => b.domains - a.domains);
   return (
-    <Section id="anchors" title="Anchor texts" origin="by how many domains use them">
+    <Section id="anchors" title="Anchor texts" origin="by what they are, and how many domains use them">
       <table className="w-full table-fixed">
-        <tbody>
-          {dossier.anchors.slice(0, 15).map((entry) => (
-            <tr key={entry.anchor} className="border-t border-rule">
-              <td className="truncate py-1 pr-2">
-                <bdi>{entry.anchor || 'no words'}</bdi>
-              </td>
-              <td className="w-40 text-right">
-                {plural(entry.domains, 'domain')}, {plural(entry.links, 'page')}
-              </td>
+        {groups.map(({ kind, anchors, domains }) => (
+          <tbody key={kind}>
+            <tr className="border-t border-ink">
+              <th scope="rowgroup" className="py-1 text-left">
+                {ANCHOR_WORDS[kind]}
+              </th>
+              <td className="w-40 text-right">{plural(domains, 'domain')}</td>
             </tr>
-          ))}
-        </tbody>
+            {anchors.slice(0, ANCHORS_SHOWN).map((entry) => (
+              <tr key={entry.anchor} className="border-t border-faint">
+                <td className="truncate py-0.5 pr-2 pl-4">
+                  <bdi>{entry.anchor || 'no words'}</bdi>
+                </td>
+                <td className="w-40 text-right">
+                  {plural(entry.domains, 'domain')}, {plural(entry.links, 'page')}
+                </td>
+              </tr>
+            ))}
+            {anchors.length > ANCHORS_SHOWN && (
+              <tr>
+                <td className="small pl-4">and {anchors.length - ANCHORS_SHOWN} more</td>
+                <td />
+              </tr>
+            )}
+          </tbody>
+        ))}
       </table>
     </Section>
   );

@@ -91,6 +91,7 @@ export default async function DossierPage({ params }: Props) {
           <span>now</span>
         </figcaption>
       </figure>
+      <ForAndAgainst dossier={dossier} />
       <Ahead dossier={dossier} now={now} />
       <div className="mt-5 grid grid-cols-[1fr_1fr] gap-x-12 gap-y-7">
         <div className="flex min-w-0 flex-col gap-7">
@@ -118,6 +119,38 @@ export default async function DossierPage({ params }: Props) {
         </div>
       </div>
     </div>
+  );
+}
+
+const REASONS_SHOWN = 5;
+
+/** What speaks for it and what against, strongest first, and what is still open. */
+function ForAndAgainst({ dossier }: { dossier: Dossier }) {
+  const { reasons } = dossier;
+  const columns = [
+    ['Speaks for it', reasons.for.slice(0, REASONS_SHOWN).map(({ words }) => words), 'nothing that is known'],
+    ['Speaks against it', reasons.against.slice(0, REASONS_SHOWN).map(({ words }) => words), 'nothing that is known'],
+    ['Still open', reasons.open, 'nothing that would decide'],
+  ] as const;
+  return (
+    <section aria-label="For and against" className="mt-3 grid grid-cols-[1fr_1fr_240px] gap-x-12">
+      {columns.map(([title, lines, none]) => (
+        <div key={title} className="min-w-0">
+          <h2>{title}</h2>
+          {lines.length === 0 ? (
+            <p className="small">{none}</p>
+          ) : (
+            <ul>
+              {lines.map((words) => (
+                <li key={words} className="border-t border-faint py-0.5">
+                  {words}
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
+      ))}
+    </section>
   );
 }
 

@@ -1,0 +1,54 @@
+import { displayName } from '../names/domain';
+import { singular } from '../topics/terms';
+
+/** What the words of a link are: the site's name, its address, words put anywhere, words that sell, another script, the site's subject, or else. */
+export const ANCHOR_KINDS = ['name', 'address', 'generic', 'money', 'other-script', 'subject', 'other'] as const;
+export type AnchorKind = (typeof ANCHOR_KINDS)[number];
+
+export const MONEY_WORDS =
+  /\b(casino|poker|slots?|betting|bet|jackpot|roulette|viagra|cialis|pills?|pharmacy|payday|loans?|credit|forex|crypto|escorts?|porn|xxx|replica|essay|cheap|buy now|bonus)\b/iu;
+const GENERIC_ANCHORS =
+  /^(|click here|here|more|read more|link|website|site|home|homepage|visit|visit (the )?(site|website)|www|source|this)$/i;
+const ADDRESS = /^(https?:|www\.)|^[a-z0-9-]+(\.[a-z0-9-]+)*\.[a-z]{2,}(\/\S*)?$/i;
+export const FOREIGN_SCRIPT =
+  /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Hangul}\p{Script=Cyrillic}\p{Script=Arabic}\p{Script=Thai}]/u;
+const LEAST_NAME = 4;
+
+/**
+ * Tells what the words of a link are. The first that fits counts, in the order of what tells most: words that sell and another script
+ * before the name, since "casino at the bee club" sells.
+ *
+ * @param name A-label form of the site that is linked.
+ * @param subjectWords words that tell its subject, lower case.
+ */
+export function anchorKind(anchor: string, name: string, subjectWords: ReadonlySet<string> = NONE): AnchorKind {
+  const text = anchor.trim();
+  if (ADDRESS.test(text)) return 'address';
+  if (FOREIGN_SCRIPT.test(text) && !FOREIGN_SCRIPT.test(displayName(name))) return 'other-script';
+  if (MONEY_WORDS.test(text)) return 'money';
+  if (isName(text, name)) return 'name';
+  if (GENERIC_ANCHORS.test(text)) return 'generic';
+  const words = text.toLowerCase().match(/\p{L}+/gu) ?? [];
+  return words.some((word) => subjectWords.has(singular(word))) ? 'subject' : 'other';
+}
+const NONE: ReadonlySet<string> = new Set();
+
+/** Whether an anchor is the name of what it links to, an address, or the words that people put anywhere. */
+export function isNaming(anchor: string, name: string): boolean {
+  return GENERIC_ANCHORS.test(anchor) || /^(https?:|www\.)/i.test(anchor) || isName(anchor, name);
+}
+
+/** Whether an anchor says the label of a name, or a good part of it. */
+function isName(anchor: string, name: string): boolean {
+  const own = lettersOf(displayName(name).split('.')[0]);
+  const said = lettersOf(anchor);
+  return said.includes(own) || (said.length >= LEAST_NAME && own.includes(said));
+}
+
+export function isGeneric(anchor: string): boolean {
+  return GENERIC_ANCHORS.test(anchor);
+}
+
+export function lettersOf(text: string): string {
+  return text.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
+}
