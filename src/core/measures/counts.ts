@@ -79,9 +79,14 @@ const FAR_APART_MS = 120 * DAY;
 /** A source that knows so many times more links is another kind of source. */
 const MUCH_MORE = 5;
 
-/** Where sources differ in referring domains by more than a factor, with what may explain it; null: they agree, or only one says. */
+/**
+ * Where sources differ in referring domains by more than a factor, with what may explain it; null: they agree, or only one says. A crawl
+ * knows few pages and always differs: it is compared only where there are no two others.
+ */
 export function disagreement(counts: readonly SourceCount[], factor: number): Disagreement | null {
-  const known = counts.filter((count) => count.referringDomains !== null);
+  const all = counts.filter((count) => count.referringDomains !== null);
+  const others = all.filter(({ kind }) => kind !== 'crawl');
+  const known = others.length > 1 ? others : all;
   if (known.length < 2) return null;
   const domains = (count: SourceCount) => Math.max(1, count.referringDomains ?? 0);
   const most = known.reduce((first, count) => (domains(count) > domains(first) ? count : first));

@@ -48,6 +48,11 @@ describe('disagreement', () => {
     expect(found).toMatchObject({ factor: 20, most: 'a', least: 'b' });
     expect(found?.causes.join('; ')).toContain(cause);
   });
+  it('leaves a crawl out where two others can be compared', () => {
+    const crawl = count('crawl', 1, { kind: 'crawl' });
+    expect(disagreement([count('a', 40), count('b', 30), crawl], 3)).toBeNull();
+    expect(disagreement([count('a', 40), count('b', 2), crawl], 3)).toMatchObject({ least: 'b' });
+  });
   it('says when nothing explains it', () => {
     expect(disagreement([count('a', 40), count('b', 2)], 3)?.causes[0]).toContain(
       'neither date, coverage nor nofollow',
