@@ -54,6 +54,7 @@ function reliabilityPlot({ bins, texts, accuracy, calibrationError }: SubjectRep
     `<text x="${x(0) - 8}" y="${y(share) + 4}" text-anchor="end">${share}</text>`,
   ]);
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${SIZE + MARGIN + 20} ${SIZE + 1.5 * MARGIN}" font-family="sans-serif" font-size="11" fill="#3b332c">
+<title>How often subjects are right, by how sure they are</title>
 <rect width="100%" height="100%" fill="#f7f2e7"/>
 <path d="M${x(0)} ${y(0)} L${x(1)} ${y(1)}" stroke="#b9a98f" stroke-dasharray="4 4"/>
 <path d="M${x(0)} ${y(1)} V${y(0)} H${x(1)}" fill="none" stroke="#3b332c"/>
