@@ -104,7 +104,6 @@ function factsFor(row: DomainRow, now: number, card: SpamCard | null, measured: 
     drift: row.drift ?? null,
     subject: row.subject ? subjectTitle(row.subject) : null,
     subjectConfidence: row.subject_confidence ?? null,
-    language: row.language ?? null,
     languageSwitches: measured.past?.languageSwitches ?? null,
     forwardsTo: row.forward_to ?? null,
     wordMarks: measured.marksFound.reviews[0]?.verdict === 'clear' ? 0 : (row.marks_found ?? null),

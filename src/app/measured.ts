@@ -63,7 +63,6 @@ export function measuredOf(store: Store, row: DomainRow, said: readonly SourceCo
           isNow: inspection.forward_now === 1,
           strengthWith: inspection.strength_with,
           strength: row.strength,
-          front: (inspection.front ? JSON.parse(inspection.front) : null) as FrontAnswer | null,
         }
       : null,
     front: (inspection?.front ? JSON.parse(inspection.front) : null) as FrontAnswer | null,

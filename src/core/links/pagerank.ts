@@ -167,6 +167,18 @@ function scaleOf(rank: Float64Array): number {
   return 1 / sum;
 }
 
+/** Share of the web that is taken for good (Gyöngyi and others 2006, section 4.3). */
+const GOOD_SHARE = 0.85;
+
+/**
+ * Relative spam mass (Gyöngyi and others 2006): the part of a domain's strength that does not come from trusted sites, 0 to 1.
+ *
+ * @param strengthRank over 0. Both ranks are of walks over one graph, each summing to 1.
+ */
+export function spamMass(strengthRank: number, trustRank: number): number {
+  return Math.max(0, Math.min(1, 1 - (GOOD_SHARE * trustRank) / strengthRank));
+}
+
 /** Ten points on the scale of strength and trust are this factor of rank. */
 const TEN_POINTS = 4;
 

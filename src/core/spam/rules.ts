@@ -1,4 +1,5 @@
 import { FOREIGN_SCRIPT, isGeneric, isNaming, lettersOf, MONEY_WORDS } from '../links/anchor-kinds';
+import { spamMass } from '../links/pagerank';
 import { displayName } from '../names/domain';
 
 /** A followed or unfollowed link to the judged domain, as a source reported it. Times in ms since 1970 or null. */
@@ -188,7 +189,7 @@ export const SPAM_RULES: SpamRule[] = [
       'Relative spam mass (Gyöngyi and others 2006): the part of strength that does not come from the trusted sites of the brief, with the trusted walk scaled to an assumed 85% of good sites.',
     measure({ strengthRank, trustRank, links }) {
       if (strengthRank === null || trustRank === null || links.length < MIN_LINKS) return null;
-      const mass = Math.max(0, Math.min(1, 1 - (0.85 * trustRank) / strengthRank));
+      const mass = spamMass(strengthRank, trustRank);
       return {
         value: mass,
         shown: percent(mass),

@@ -5,7 +5,7 @@ import { type ReasonFacts, reasonsOf } from './reasons';
 const NOTHING: ReasonFacts = {
   phase: 'unknown', phaseConfidence: null, ageYears: null, referringDomains: null, effective: null, strength: null, trust: null,
   spamMass: null, spamRisk: null, worstRule: null, judged: null, contentYears: null, drops: null, drift: null, subject: null,
-  subjectConfidence: null, language: null, languageSwitches: null, forwardsTo: null, wordMarks: null, countFactor: null, networkSites: 0,
+  subjectConfidence: null, languageSwitches: null, forwardsTo: null, wordMarks: null, countFactor: null, networkSites: 0,
 }; // biome-ignore format: a row
 const words = (facts: Partial<ReasonFacts>) => {
   const reasons = reasonsOf({ ...NOTHING, ...facts });

@@ -21,7 +21,6 @@ export interface ReasonFacts {
   /** Title. */
   subject: string | null;
   subjectConfidence: number | null;
-  language: string | null;
   languageSwitches: number | null;
   forwardsTo: string | null;
   wordMarks: number | null;

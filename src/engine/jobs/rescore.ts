@@ -1,11 +1,8 @@
-import { z } from 'zod';
 import { rescore } from '../../core/spam/scorecard';
 import { write } from '../../store/database';
 import { putSpamCard } from '../../store/links';
 import { activePoints, cardsAfter } from '../../store/spam-points';
 import { type JobContext, letOthersWrite, RateMeter, throwIfStopped } from '../context';
-
-export const RescoreParams = z.object({});
 
 const BATCH = 500;
 

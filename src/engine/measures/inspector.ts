@@ -7,7 +7,7 @@ import { summarizeCaptures } from '../../core/history/past';
 import { CaptureSampler } from '../../core/history/sample';
 import { clearSubject, subjectOfSite } from '../../core/history/subject';
 import { simhash } from '../../core/links/simhash';
-import { type Measure, MOST_REFERRERS } from '../../core/measures/plan';
+import { MEASURE_SPECS, type Measure, MOST_REFERRERS } from '../../core/measures/plan';
 import { registrableDomain } from '../../core/names/domain';
 import { likeness } from '../../core/names/spelling';
 import type { WordSplitter } from '../../core/names/word-split';
@@ -47,7 +47,7 @@ import { RobotsCache } from '../robots';
 const DAY = 86_400_000;
 const REFERRERS_AT_ONCE = 8;
 /** A linking page that was looked at within this is not looked at again. */
-const LOOK_FRESH_MS = 120 * DAY;
+const LOOK_FRESH_MS = MEASURE_SPECS.referrers.freshDays * DAY;
 const PAGES_A_REFERRER = 3;
 const MOST_HOPS = 5;
 const PAGE_TIMEOUT_MS = 10_000;

@@ -1,5 +1,6 @@
 import type { Past } from '../../core/history/past';
 import { weighReferrers } from '../../core/links/effective';
+import { spamMass } from '../../core/links/pagerank';
 import { chooseCount, disagreement, readCountRule, type SourceCount } from '../../core/measures/counts';
 import { pastSigns } from '../../core/spam/past-signs';
 import { type SpamPoints, scoreSpam } from '../../core/spam/scorecard';
@@ -25,9 +26,6 @@ export interface ScoreBase {
   /** Lapsed domains that a site links to, by its id. */
   lapsedTargets(fromId: number): number;
 }
-
-/** Share of the web that is taken for good (Gyöngyi and others 2006, section 4.3). */
-export const GOOD_SHARE = 0.85;
 
 /**
  * Weighs the referrers of a domain and judges its spam risk by all that is known of it now: links, captures, looks at linking pages. Call
@@ -59,17 +57,11 @@ export function scoreDomain(
   putInspection(store, row.id, {
     strength_rank: ranks?.strengthRank ?? null,
     trust_rank: ranks?.trustRank ?? null,
-    spam_mass: ranks?.trustRank == null ? null : massOf(ranks.strengthRank, ranks.trustRank),
+    spam_mass: ranks?.trustRank == null ? null : thousandth(spamMass(ranks.strengthRank, ranks.trustRank)),
     effective: weighed.effective,
     weighing: JSON.stringify(weighing satisfies Weighing),
   });
   putSpamCard(store, row.id, card, at);
-}
-
-/** Part of strength that does not come from trusted sites, 0 to 1. */
-function massOf(strengthRank: number, trustRank: number): number {
-  const mass = Math.max(0, Math.min(1, 1 - (GOOD_SHARE * trustRank) / strengthRank));
-  return Math.round(mass * 1000) / 1000;
 }
 
 /** The same for a domain whose links were walked before. */
@@ -82,6 +74,7 @@ function ranksOfInspection(known: InspectionRow | null) {
   return known?.strength_rank == null ? null : { strengthRank: known.strength_rank, trustRank: known.trust_rank };
 }
 
+const thousandth = (value: number) => Math.round(value * 1000) / 1000;
 const DAY = 86_400_000;
 
 /** Where captures were not read: content in the archive from well before the present registration means that the name was dropped between. */
