@@ -1,4 +1,3 @@
-import { weighReferrers } from '../core/links/effective';
 import { disagreement, type SourceCount } from '../core/measures/counts';
 import { MEASURE_SPECS, MEASURES, planMeasures } from '../core/measures/plan';
 import { SHIPPED_POINTS } from '../core/spam/scorecard';
@@ -6,21 +5,21 @@ import { areaTitle, subjectTitle } from '../core/topics/subjects';
 import { readSettings, type Store } from '../store/database';
 import type { DomainRow } from '../store/domains';
 import {
+  capturePageTimes,
   capturesOf,
   type FrontAnswer,
-  keptLapsedTargets,
   oldAddresses,
   pastOf,
   queuedCandidates,
   queueLength,
   readInspection,
-  referringOf,
   type SubjectReason,
   spentToday,
 } from '../store/inspections';
 import { linkCountsBySource } from '../store/links';
 import { activePoints, lastFit, marksGiven } from '../store/spam-points';
 import { markMatchesOf, markReviewsOf } from '../store/word-marks';
+import { referrersOf } from './referrers';
 
 const REFERRERS_SHOWN = 200;
 const ADDRESSES_SHOWN = 20;
@@ -29,10 +28,9 @@ const MAIN_WORDS = 8;
 /** What was measured of a domain, with its reasons: referrers with their discounts, the past, subject, forwarding, word marks. */
 export function measuredOf(store: Store, row: DomainRow, said: readonly SourceCount[]) {
   const inspection = readInspection(store, row.id);
-  const referring = referringOf(store, row.id, keptLapsedTargets(store));
-  const weighed = weighReferrers(referring);
-  const bySite = new Map(weighed.referrers.map((entry) => [entry.site, entry]));
+  const { list, weighed, profile } = referrersOf(store, row);
   const past = pastOf(inspection);
+  const keptPages = new Set(capturePageTimes(store, row.id));
   const settings = readSettings(store);
   const counts: SourceCount[] = [
     ...linkCountsBySource(store, row.id).map((count) => ({ ...count, referringDomains: count.domains })),
@@ -48,14 +46,17 @@ export function measuredOf(store: Store, row: DomainRow, said: readonly SourceCo
         ? null
         : {
             value: weighed.effective,
-            referring: referring.length,
+            referring: list.length,
             pages: weighed.pages,
             siteWide: weighed.siteWide,
             taken: weighed.taken,
             networks: weighed.networks,
             lookedAt: inspection.referrers_at,
           },
-    referrers: referring.slice(0, REFERRERS_SHOWN).map((entry) => ({ ...entry, ...bySite.get(entry.site) })),
+    referrers: list.slice(0, REFERRERS_SHOWN),
+    profile,
+    looked: list.filter(({ lookedAt }) => lookedAt !== null).length,
+    gone: list.filter(({ standing }) => standing === 'gone').length,
     spamMass: inspection?.spam_mass ?? null,
     forwarding: inspection?.forward_to
       ? {
@@ -79,6 +80,7 @@ export function measuredOf(store: Store, row: DomainRow, said: readonly SourceCo
           },
     readCaptures: capturesOf(store, row.id).map(({ terms, subject, ...capture }) => ({
       ...capture,
+      isKept: keptPages.has(capture.at),
       words: [...terms.keys()].slice(0, MAIN_WORDS),
       subject: subject ? subjectTitle(subject) : null,
     })),

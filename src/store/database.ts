@@ -12,6 +12,7 @@ import * as offers from './migrations/0005-offers';
 import * as sieves from './migrations/0006-sieves';
 import * as life from './migrations/0007-life';
 import * as measures from './migrations/0008-measures';
+import * as dossier from './migrations/0009-dossier';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -37,6 +38,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0006-sieves': sieves,
   '0007-life': life,
   '0008-measures': measures,
+  '0009-dossier': dossier,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

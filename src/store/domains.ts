@@ -403,3 +403,9 @@ export function putPast(store: Store, domainId: number, at: number, past: PastEn
      WHERE id = ?`,
   ).run(past.firstSeenAt, past.lastSeenAt, past.captures, JSON.stringify(past.byYear), at, past.source, domainId);
 }
+
+/** Ids of those of some names that are in the pool, in the order of the names. */
+export function idsInPool(store: Store, names: readonly string[]): number[] {
+  const find = statement(store.raw, 'SELECT id AS pooledId FROM domains WHERE name = ? AND in_pool = 1').pluck();
+  return names.flatMap((name) => (find.get(name) as number | undefined) ?? []);
+}

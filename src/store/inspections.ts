@@ -1,4 +1,6 @@
+import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import type { CaptureKind } from '../core/history/capture';
+import type { PageBlock } from '../core/history/outline';
 import type { Past, ReadCapture } from '../core/history/past';
 import type { EffectiveReferrers, Referring } from '../core/links/effective';
 import { MEASURES, type Measure, type MeasureCandidate } from '../core/measures/plan';
@@ -117,6 +119,30 @@ export function putCapture(store: Store, domainId: number, capture: StoredCaptur
   );
 }
 
+/** Keeps what a capture shows, as plain blocks. Call inside a write transaction. */
+export function putCapturePage(store: Store, domainId: number, at: number, blocks: readonly PageBlock[]): void {
+  statement(store.raw, 'INSERT OR REPLACE INTO capture_pages VALUES (?, ?, ?)').run(
+    domainId,
+    at,
+    deflateRawSync(JSON.stringify(blocks)),
+  );
+}
+
+/** What a capture showed; null: it was read before pages were kept, or not at all. */
+export function capturePage(store: Store, domainId: number, at: number): PageBlock[] | null {
+  const packed = statement(store.raw, 'SELECT blocks FROM capture_pages WHERE domain_id = ? AND at = ?')
+    .pluck()
+    .get(domainId, at) as Buffer | undefined;
+  return packed ? JSON.parse(inflateRawSync(packed).toString('utf8')) : null;
+}
+
+/** Times of captures whose pages are kept. */
+export function capturePageTimes(store: Store, domainId: number): number[] {
+  return statement(store.raw, 'SELECT at AS pageAt FROM capture_pages WHERE domain_id = ? ORDER BY at')
+    .pluck()
+    .all(domainId) as number[];
+}
+
 /** Captures that were read, in their order. */
 export function capturesOf(store: Store, domainId: number): StoredCapture[] {
   const rows = statement(
@@ -167,11 +193,13 @@ export interface LinkLook {
   rel: string | null;
   fingerprint: string | null;
   note: string;
+  /** ISO 639-1, of the page; null: not told. */
+  language: string | null;
 }
 
 /** Call inside a write transaction. */
 export function putLinkLook(store: Store, toId: number, look: LinkLook): void {
-  statement(store.raw, 'INSERT OR REPLACE INTO link_looks VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)').run(
+  statement(store.raw, 'INSERT OR REPLACE INTO link_looks VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)').run(
     toId,
     look.fromId,
     look.url,
@@ -181,6 +209,7 @@ export function putLinkLook(store: Store, toId: number, look: LinkLook): void {
     look.rel,
     look.fingerprint,
     look.note,
+    look.language,
   );
 }
 
@@ -222,6 +251,11 @@ export interface StoredReferring extends Referring {
   lookedAt: number | null;
   lookNote: string | null;
   lookAnchor: string | null;
+  /** ISO 639-1, of the linking page or else of the site; null: neither was read. */
+  language: string | null;
+  /** When an index saw its last link; and the youngest date of an index that lists it. */
+  lastSeenAt: number | null;
+  indexedAt: number | null;
 }
 
 type PackedReferring = Omit<
@@ -254,8 +288,12 @@ export function referringOf(
        f.registrant, f.name_servers AS nameServers, d.name_servers AS ownServers, f.address_block AS addressBlock,
        f.tracking_ids AS trackingIds, k.fingerprint,
        CASE WHEN max(l.indexable) = 0 THEN max(l.unindexed) END AS unindexed, min(l.from_url) AS exampleUrl, min(l.to_url) AS targetUrl, min(l.anchor) AS anchor, min(l.first_seen_at) AS firstSeenAt,
-       d.strength, d.trust, k.at AS lookedAt, k.note AS lookNote, k.anchor AS lookAnchor
+       max(CASE WHEN s.kind = 'links' THEN l.last_seen_at END) AS lastSeenAt,
+       max(CASE WHEN s.kind = 'links' THEN coalesce(json_extract(s.detail, '$.asOf'), s.created_at) END) AS indexedAt,
+       coalesce(k.language, i.language) AS language, d.strength, d.trust, k.at AS lookedAt, k.note AS lookNote, k.anchor AS lookAnchor
      FROM links l JOIN domains d ON d.id = l.from_id
+       JOIN sources s ON s.id = l.source_id
+       LEFT JOIN inspections i ON i.domain_id = l.from_id
        LEFT JOIN site_facts f ON f.domain_id = l.from_id
        LEFT JOIN link_looks k ON k.to_id = l.to_id AND k.from_id = l.from_id
      WHERE l.to_id = ? GROUP BY l.from_id ORDER BY d.strength IS NULL, d.strength DESC, d.name`,
@@ -270,6 +308,15 @@ export function referringOf(
     trackingIds: JSON.parse(row.trackingIds ?? '[]'),
     lapsedTargets: lapsedTargets(row.fromId),
   }));
+}
+
+/** Differs when links to a domain came or went, or were looked at again. */
+export function linksStamp(store: Store, domainId: number): string {
+  const links = statement(store.raw, 'SELECT count(*) AS linksTo FROM links WHERE to_id = ?').pluck().get(domainId);
+  const looks = statement(store.raw, 'SELECT count(*), max(at) FROM link_looks WHERE to_id = ?')
+    .raw()
+    .get(domainId) as number[];
+  return `${links} ${looks.join(' ')}`;
 }
 
 const LAPSED = `('free', 'pending-delete', 'redemption')`;

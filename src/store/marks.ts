@@ -1,5 +1,6 @@
 import type { Judgement } from '../core/pool/facts';
 import { type Store, statement, write } from './database';
+import { noteFactChange } from './fact-changes';
 import { STAGES } from './shortlist';
 import { setWatched } from './watching';
 
@@ -73,6 +74,7 @@ function changeOne(store: Store, act: Act, id: number, at: number): string | nul
       raw,
       'UPDATE domains SET judged = ?, judged_reason = ?, judged_at = ?, snoozed_until = ? WHERE id = ?',
     ).run(judged, act.reason ?? null, judged === null ? null : at, until, id);
+    noteMark(store, id, before.judged, act.judged === 'not-yet' ? null : withReason(act), at);
     return JSON.stringify(before);
   }
   if (act.kind === 'tag' || act.kind === 'untag') {
@@ -98,6 +100,20 @@ function changeOne(store: Store, act: Act, id: number, at: number): string | nul
   if (!entry) return undefined;
   statement(raw, 'DELETE FROM shortlist WHERE domain_id = ? AND brief_id = ?').run(id, act.brief);
   return JSON.stringify(entry);
+}
+
+const withReason = ({ judged, reason }: Extract<Act, { kind: 'judge' }>) => (reason ? `${judged}: ${reason}` : judged);
+
+/** A mark is written down when it is given as well: it was somebody's word from the start. */
+function noteMark(
+  store: Store,
+  id: number,
+  was: unknown,
+  becomes: string | number | null,
+  at: number,
+  who = 'you',
+): void {
+  noteFactChange(store, id, { at, fact: 'judged', was: was as string | null, becomes, who });
 }
 
 export function readAction(store: Store, id: number): ActionRow | null {
@@ -136,6 +152,7 @@ function giveBack(store: Store, act: Act, id: number, was: Record<string, string
         `UPDATE domains SET judged = @judged, judged_reason = @judged_reason, judged_at = @judged_at,
          snoozed_until = @snoozed_until WHERE id = @id`,
       ).run({ ...was, id });
+      noteMark(store, id, act.judged, was?.judged ?? null, store.now(), 'you, taken back');
       return;
     case 'watch':
     case 'unwatch':

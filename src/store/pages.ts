@@ -170,3 +170,18 @@ export function* eachLinkingPage(store: Store, target: string | null = null): Ge
   );
   for (const row of rows.iterate({ target })) yield row as LinkingPage;
 }
+
+/** Pages that mention a domain and claim readers for themselves, the most read first. */
+export function readPagesOf(
+  store: Store,
+  domainId: number,
+  limit: number,
+): { url: string; title: string | null; readers: number; at: number | null }[] {
+  return statement(
+    store.raw,
+    `SELECT p.url, max(p.title) AS title, max(p.readers) AS readers, max(p.fetched_at) AS at
+     FROM (SELECT DISTINCT source_id, from_url FROM links WHERE to_id = ?) l
+       JOIN pages p ON p.source_id = l.source_id AND p.url = l.from_url
+     WHERE p.readers > 0 GROUP BY p.url ORDER BY readers DESC, p.url LIMIT ?`,
+  ).all(domainId, limit) as { url: string; title: string | null; readers: number; at: number | null }[];
+}

@@ -3,14 +3,20 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { useEffect, useRef, useState } from 'react';
+import type { Life } from '../core/history/life';
+import type { AnchorKind } from '../core/links/anchor-kinds';
 import type { Judgement } from '../core/pool/facts';
 import type { SpamCard } from '../core/spam/scorecard';
+import { type DiligencePoint, diligenceTally } from '../core/verdict/diligence';
 import { call } from './api';
-import { ago, count, day, linksOrigin, offerTitle, pastOrigin, phaseOrigin, phaseWords, plural, score } from './format';
-import { FIRST_YEAR, Lifeline, Pair } from './lifeline';
+import { ago, count, day, linksOrigin, pastOrigin, phaseOrigin, plural, score } from './format';
+import { Drawing } from './life/drawing';
+import { drawLife } from './life/shapes';
+import { FIRST_YEAR, Lifeline, lifeWords, Pair } from './lifeline';
 import { MarkedName } from './pool/columns';
 import { wordFor } from './pool/sentences';
 import type { DomainView } from './types';
+import { verdictLine } from './verdict';
 
 /** What the dossier adds to a row of the pool, as far as a quick look needs it. */
 export interface Details extends DomainView {
@@ -30,7 +36,9 @@ export interface Details extends DomainView {
     strength: number | null;
     trust: number | null;
   }[];
-  anchors: { anchor: string; domains: number; links: number }[];
+  anchors: { anchor: string; domains: number; links: number; kind: AnchorKind }[];
+  life: Life;
+  diligence: DiligencePoint[];
   spam: (SpamCard & { at: number }) | null;
   sightings: { sourceId: number; sourceName: string; at: number }[];
   tags: string[];
@@ -126,7 +134,13 @@ function Speaks({ title, reasons }: { title: string; reasons: { words: string }[
   );
 }
 
-/** The evidence that decides, on one screen: in one narrow column, or in three. */
+const REFERRERS_SHOWN = 5;
+const ANCHORS_SHOWN = 5;
+
+/** Votes that are left times what they are worth: a strong site that says nothing does not matter. */
+const matters = ({ weight, strength }: Details['referrers'][number]) => (weight ?? 1) * (1 + (strength ?? 0));
+
+/** The evidence that decides, on one screen: in one narrow column, or side by side. */
 export function Evidence({
   row,
   details,
@@ -138,7 +152,7 @@ export function Evidence({
   now: number;
   narrow?: boolean;
 }) {
-  const many = narrow ? 6 : 12;
+  const wide = narrow ? 316 : 1120;
   return (
     <article aria-label={`Evidence on ${row.display}`}>
       <h1 className={`${narrow ? '' : 'text-figure leading-tight'} break-all`}>
@@ -146,10 +160,8 @@ export function Evidence({
           <MarkedName row={row} />
         </Link>
       </h1>
-      <p className="mt-1">
-        {phaseWords(row, now)}
-        {row.listing !== null && `; ${offerTitle(row)}`}
-        <span className="small ml-1.5">{phaseOrigin(row, now)}</span>
+      <p className="mt-1" data-testid="verdict">
+        {verdictLine(row, now)} <span className="small">{phaseOrigin(row, now)}</span>
       </p>
       {row.judged !== 'not-yet' && (
         <p className="mt-1 text-damson">
@@ -157,10 +169,24 @@ export function Evidence({
           {row.judgedReason && `: ${row.judgedReason}`}
         </p>
       )}
-      <div className="mt-2 border-y border-rule py-2">
-        <Lifeline life={row} now={now} width={narrow ? 316 : 1080} height={narrow ? 34 : 52} />
-        <p className="small mt-1 flex justify-between">
-          <span>{FIRST_YEAR}</span>
+      <div className="mt-2 border-y border-rule py-1.5">
+        {details ? (
+          <Drawing
+            drawing={drawLife({
+              life: details.life,
+              links: [],
+              from: details.life.from,
+              to: details.life.to,
+              width: wide,
+              isSmall: true,
+            })}
+            label={lifeWords(row, now)}
+          />
+        ) : (
+          <Lifeline life={row} now={now} width={wide} height={50} />
+        )}
+        <p className="small mt-0.5 flex justify-between">
+          <span>{details ? new Date(details.life.from).getUTCFullYear() : FIRST_YEAR}</span>
           <span>
             {row.captures === null
               ? pastOrigin(row, now)
@@ -169,110 +195,146 @@ export function Evidence({
           <span>now</span>
         </p>
       </div>
-      <div className={`mt-3 grid gap-x-8 gap-y-4 ${narrow ? 'grid-cols-1' : 'grid-cols-[300px_1fr_280px]'}`}>
-        <div className="flex flex-col gap-4">
-          <Part title="Figures" origin={linksOrigin(row, now)}>
-            <dl>
-              <Line label="Strength and trust">
-                <Pair strength={row.strength} trust={row.trust} width={58} /> {score(row.strength) || 'unknown'}
-                {row.trust !== null && ` · ${score(row.trust)}`}
-              </Line>
-              <Line label="Referring domains">
-                {row.referringDomains === null
-                  ? 'unknown'
-                  : `${count(row.referringDomains)} of ${plural(row.backlinks, 'page')}`}
-              </Line>
-              <Line label="Effective referrers">{row.effective === null ? 'unknown' : count(row.effective)}</Line>
-              <Line label="Spam risk">
-                {row.spamRisk === null ? 'unknown' : `${row.spamRisk} of 100`}
-                {(row.judged === 'spam' || row.judged === 'clean') && `, but ${row.judged} by your mark`}
-              </Line>
-              <Line label="Subject">{row.subject ?? 'unknown'}</Line>
-              <Line label="Years of content">{row.contentYears === null ? 'unknown' : row.contentYears}</Line>
-              <Line label="Registered">{row.registeredAt === null ? 'unknown' : day(row.registeredAt, now)}</Line>
-              <Line label="First seen">{row.firstSeenAt === null ? 'unknown' : day(row.firstSeenAt, now)}</Line>
-              <Line label="Readers of pages that mention it">
-                {row.readers === null ? 'unknown' : count(row.readers)}
-              </Line>
-            </dl>
-          </Part>
-          {details && <Speaks title="Speaks for it" reasons={details.reasons.for} />}
-          {details && <Speaks title="Speaks against it" reasons={details.reasons.against} />}
-        </div>
-        <Part
-          title="Who links, with which words"
-          origin={
-            details
-              ? `the strongest ${Math.min(many, details.referrers.length)} of ${count(row.referringDomains ?? details.referrers.length)}`
-              : ''
-          }
-        >
-          {details === null ? (
-            <p className="small">…</p>
-          ) : details.referrers.length === 0 ? (
-            <p className="small">No linking page is known.</p>
-          ) : (
-            <table className="w-full table-fixed">
-              <tbody>
-                {details.referrers.slice(0, many).map((referrer) => (
-                  <tr key={referrer.site} className="border-t border-faint">
-                    <td className="truncate py-0.5 pr-2">
-                      {referrer.site}
-                      {referrer.weight === 0 && <span className="small"> no vote</span>}
-                    </td>
-                    <td className="truncate pr-2">
-                      <bdi>{referrer.anchor || 'no words'}</bdi>
-                    </td>
-                    <td className="w-16 text-right">
-                      {score(referrer.strength)} · {score(referrer.trust)}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
-          {details?.trustPath && details.trustPath.length > 1 && (
-            <p className="small mt-1.5">Trust comes by {details.trustPath.join(' → ')}</p>
-          )}
-        </Part>
-        <div className="flex flex-col gap-4">
-          {details && details.anchors.length > 0 && (
-            <Part title="Anchor texts" origin="domains that use them">
-              <dl>
-                {details.anchors.slice(0, narrow ? 5 : 8).map((entry) => (
-                  <Line key={entry.anchor} label={entry.anchor || 'no words'}>
-                    {count(entry.domains)}
-                  </Line>
-                ))}
-              </dl>
-            </Part>
-          )}
-          <Part title="The record" origin={row.recordAt === null ? 'not read' : `read ${ago(row.recordAt, now)}`}>
-            <dl>
-              <Line label="Registrar">{row.registrar ?? 'unknown'}</Line>
-              {details && details.record.statuses.length > 0 && (
-                <Line label="Status">{details.record.statuses.join(', ')}</Line>
-              )}
-              {details && details.record.nameServers.length > 0 && (
-                <Line label="Name servers">{details.record.nameServers.join(', ')}</Line>
-              )}
-            </dl>
-          </Part>
-          {details && (
-            <Part title="Named by">
-              <ul>
-                {details.sightings.slice(0, 4).map((sighting) => (
-                  <li key={sighting.sourceId} className="flex justify-between gap-3 border-t border-faint py-0.5">
-                    <span className="truncate">{sighting.sourceName}</span>
-                    <span className="small">{ago(sighting.at, now)}</span>
-                  </li>
-                ))}
-              </ul>
-              {details.tags.length > 0 && <p className="small mt-1">Tagged {details.tags.join(', ')}</p>}
-            </Part>
-          )}
-        </div>
+      <div className={`mt-2.5 grid gap-x-8 gap-y-3 ${narrow ? 'grid-cols-1' : 'grid-cols-[1fr_1fr_250px]'}`}>
+        {details && <Speaks title="Speaks for it" reasons={details.reasons.for} />}
+        {details && <Speaks title="Speaks against it" reasons={details.reasons.against} />}
+        {details && <Open details={details} />}
       </div>
+      <div className={`mt-3 grid gap-x-8 gap-y-3 ${narrow ? 'grid-cols-1' : 'grid-cols-[1fr_400px]'}`}>
+        <Who details={details} row={row} />
+        <Words details={details} />
+      </div>
+      <Figures row={row} details={details} now={now} narrow={narrow === true} />
     </article>
+  );
+}
+
+/** What nobody knows yet, and how far the list of due diligence is. */
+function Open({ details }: { details: Details }) {
+  const { answered, all, bad } = diligenceTally(details.diligence);
+  return (
+    <Part title="Still open">
+      <p>{details.reasons.open.join(', ') || 'nothing that would decide'}</p>
+      <p className="small">
+        due diligence: {answered} of {all} answered{bad > 0 && `, ${bad} against`}
+      </p>
+    </Part>
+  );
+}
+
+/** The referrers that matter most. */
+function Who({ details, row }: { details: Details | null; row: DomainView }) {
+  const all = row.referringDomains ?? details?.referrers.length ?? 0;
+  const shown = (details?.referrers ?? []).toSorted((a, b) => matters(b) - matters(a)).slice(0, REFERRERS_SHOWN);
+  return (
+    <Part
+      title="Who links"
+      origin={details ? `the ${shown.length} that matter most of ${count(all)}; strength · trust` : ''}
+    >
+      {details === null ? (
+        <p className="small">…</p>
+      ) : shown.length === 0 ? (
+        <p className="small">No linking page is known.</p>
+      ) : (
+        <table className="w-full table-fixed" aria-label="Referrers that matter most">
+          <tbody>
+            {shown.map((referrer) => (
+              <tr key={referrer.site} className="border-t border-faint">
+                <td className="truncate py-0.5 pr-2">
+                  {referrer.site}
+                  {(referrer.weight ?? 1) < 1 && (
+                    <span className="small">
+                      {' '}
+                      {referrer.weight === 0 ? 'no vote' : `${referrer.weight?.toFixed(2)} of a vote`}
+                    </span>
+                  )}
+                </td>
+                <td className="truncate pr-2">
+                  <bdi>{referrer.anchor || 'no words'}</bdi>
+                </td>
+                <td className="w-16 text-right">
+                  {score(referrer.strength)} · {score(referrer.trust)}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {details?.trustPath && details.trustPath.length > 1 && (
+        <p className="small mt-1 truncate">Trust comes by {details.trustPath.join(' → ')}</p>
+      )}
+    </Part>
+  );
+}
+
+function Words({ details }: { details: Details | null }) {
+  if (!details || details.anchors.length === 0) return null;
+  return (
+    <Part title="With which words" origin="domains that use them">
+      <dl>
+        {details.anchors.slice(0, ANCHORS_SHOWN).map((entry) => (
+          <Line key={entry.anchor} label={entry.anchor || 'no words'}>
+            {KIND_WORDS[entry.kind] && <span className="small mr-2">{KIND_WORDS[entry.kind]}</span>}
+            {count(entry.domains)}
+          </Line>
+        ))}
+      </dl>
+    </Part>
+  );
+}
+/** Kinds that say something by themselves. */
+const KIND_WORDS: Partial<Record<AnchorKind, string>> = {
+  money: 'sells',
+  'other-script': 'another script',
+  subject: 'its subject',
+  name: 'its name',
+};
+
+function Figures({
+  row,
+  details,
+  now,
+  narrow,
+}: {
+  row: DomainView;
+  details: Details | null;
+  now: number;
+  narrow: boolean;
+}) {
+  return (
+    <div className={`mt-3 grid gap-x-8 gap-y-3 ${narrow ? 'grid-cols-1' : 'grid-cols-3'}`}>
+      <Part title="Figures" origin={linksOrigin(row, now)}>
+        <dl>
+          <Line label="Strength and trust">
+            <Pair strength={row.strength} trust={row.trust} width={58} /> {score(row.strength) || 'unknown'}
+            {row.trust !== null && ` · ${score(row.trust)}`}
+          </Line>
+          <Line label="Linking pages">{row.backlinks === null ? 'unknown' : count(row.backlinks)}</Line>
+          <Line label="Readers of pages that mention it">{row.readers === null ? 'unknown' : count(row.readers)}</Line>
+        </dl>
+      </Part>
+      <Part title="The record" origin={row.recordAt === null ? 'not read' : `read ${ago(row.recordAt, now)}`}>
+        <dl>
+          <Line label="Registered">{row.registeredAt === null ? 'unknown' : day(row.registeredAt, now)}</Line>
+          <Line label="Registrar">{row.registrar ?? 'unknown'}</Line>
+          {details && details.record.statuses.length > 0 && (
+            <Line label="Status">{details.record.statuses.join(', ')}</Line>
+          )}
+        </dl>
+      </Part>
+      {details && (
+        <Part title="Named by">
+          <ul>
+            {details.sightings.slice(0, 3).map((sighting) => (
+              <li key={sighting.sourceId} className="flex justify-between gap-3 border-t border-faint py-0.5">
+                <span className="truncate">{sighting.sourceName}</span>
+                <span className="small">{ago(sighting.at, now)}</span>
+              </li>
+            ))}
+          </ul>
+          {details.tags.length > 0 && <p className="small mt-1">Tagged {details.tags.join(', ')}</p>}
+        </Part>
+      )}
+    </div>
   );
 }

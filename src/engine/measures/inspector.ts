@@ -2,6 +2,7 @@ import { normalizeAddress } from '../../core/crawl/address';
 import { decodeHtml } from '../../core/crawl/decode';
 import { type CaptureView, judgeCapture } from '../../core/history/capture';
 import type { LanguageOf } from '../../core/history/language';
+import { outlinePage } from '../../core/history/outline';
 import { originalAddress, viewPage } from '../../core/history/page-view';
 import { summarizeCaptures } from '../../core/history/past';
 import { CaptureSampler } from '../../core/history/sample';
@@ -27,6 +28,7 @@ import {
   type LinkLook,
   pagesLinking,
   putCapture,
+  putCapturePage,
   putInspection,
   putLinkLook,
   putSiteFacts,
@@ -173,7 +175,11 @@ export class Inspector {
         this.languageOf,
       );
       const capture = asStored(view, memento, answer.status);
-      write(store, () => putCapture(store, row.id, capture, store.now()));
+      const blocks = outlinePage(html);
+      write(store, () => {
+        putCapture(store, row.id, capture, store.now());
+        putCapturePage(store, row.id, capture.at, blocks);
+      });
       return capture;
     } catch (error) {
       if (!(error instanceof NetError) || signal.aborted) throw error;
@@ -266,6 +272,7 @@ export class Inspector {
       anchor: null,
       rel: null,
       fingerprint: null,
+      language: null,
       note,
       ...more,
     });
@@ -289,13 +296,13 @@ export class Inspector {
         const view = viewPage(page.html);
         trackingIds = view.trackingIds;
         const link = view.links.find(({ href }) => registrableDomain(originalAddress(href) ?? '')?.name === row.name);
-        const fingerprint = simhash(view.text);
+        const read = { url, fingerprint: simhash(view.text), language: this.languageOf(view.text) };
         if (link)
           return {
-            look: look('there', 'the link is there', { url, anchor: link.text, rel: link.rel, fingerprint }),
+            look: look('there', 'the link is there', { ...read, anchor: link.text, rel: link.rel }),
             trackingIds,
           };
-        missed = look('gone', 'the page is there without the link', { url, fingerprint });
+        missed = look('gone', 'the page is there without the link', read);
       } catch (error) {
         if (!(error instanceof NetError) || this.context.signal.aborted) throw error;
         missed = look('unknown', error.message, { url });

@@ -1,49 +1,19 @@
 'use client';
 
 import { CategoryScale, Chart, Filler, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
-import { useEffect, useState } from 'react';
 import { Line } from 'react-chartjs-2';
+import { useChartColours } from '../chart-colours';
 import { count } from '../format';
 import { paceOf, type Sample } from './pace';
 
 Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Filler, Tooltip);
 
-interface Colours {
-  damson: string;
-  ink: string;
-  muted: string;
-  rule: string;
-}
-
 /** Finds per 1,000 pages and pages per second over the time of a crawl, with a table of the same figures. */
 export default function YieldChart({ samples }: { samples: Sample[] }) {
-  const [colours, setColours] = useState<Colours | null>(null);
-  useEffect(() => {
-    const read = () => {
-      const style = getComputedStyle(document.body);
-      // light-dark() is resolved by asking an element, not the variable
-      const probe = document.createElement('span');
-      document.body.append(probe);
-      const colourOf = (name: string) => {
-        probe.style.color = `var(--${name})`;
-        return getComputedStyle(probe).color || style.color;
-      };
-      setColours({
-        damson: colourOf('damson'),
-        ink: colourOf('ink'),
-        muted: colourOf('muted'),
-        rule: colourOf('rule'),
-      });
-      probe.remove();
-    };
-    read();
-    const media = window.matchMedia('(prefers-color-scheme: dark)');
-    media.addEventListener('change', read);
-    return () => media.removeEventListener('change', read);
-  }, []);
+  const colours = useChartColours();
   const points = paceOf(samples);
   if (points.length < 2) return <p className="small">The first figures come within seconds.</p>;
-  const font = { family: getFont(), size: 11 };
+  const font = { family: colours?.font ?? 'sans-serif', size: 11 };
   return (
     <>
       <div className="h-44">
@@ -151,8 +121,4 @@ function label(minutes: number): string {
     : minutes < 120
       ? `${Math.round(minutes)} min`
       : `${(minutes / 60).toFixed(1)} h`;
-}
-
-function getFont(): string {
-  return typeof document === 'undefined' ? 'sans-serif' : getComputedStyle(document.body).fontFamily;
 }

@@ -1,14 +1,17 @@
 'use client';
 
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
+import type { Judgement } from '../../core/pool/facts';
 import { call } from '../api';
 import { act } from '../pool/acts';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import { ConfirmNote, confirmDomain } from './confirm';
+import { Marks } from './marks';
 
 /** What can be done with a domain from its dossier; s, w, f and c do the same by key. */
 export function DossierActions({
@@ -18,6 +21,9 @@ export function DossierActions({
   briefName,
   shortlisted,
   isWatched,
+  judged,
+  judgedReason,
+  judgedAt,
 }: {
   id: number;
   name: string;
@@ -25,12 +31,16 @@ export function DossierActions({
   briefName: string;
   shortlisted: boolean;
   isWatched: boolean;
+  judged: Judgement;
+  judgedReason: string | null;
+  judgedAt: number | null;
 }) {
   const router = useRouter();
   const now = useNow();
   const [isOn, setOn] = useState(shortlisted);
   const [confirmed, setConfirmed] = useState<Confirmed | null>(null);
   const [isAsking, setAsking] = useState(false);
+  const beside = `/compare?name=${encodeURIComponent(name)}`;
   const orSay = async (what: () => Promise<void>) => {
     try {
       await what();
@@ -69,17 +79,18 @@ export function DossierActions({
     });
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event)) return;
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === 's') void toggle();
       else if (event.key === 'c') void check();
       else if (event.key === 'w') void watch();
       else if (event.key === 'f') void confirm();
+      else if (event.key === 'b') router.push(beside);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
   });
   return (
-    <div className="ml-auto flex min-w-0 shrink-0 flex-col items-end gap-2">
+    <div className="ml-auto flex min-w-0 shrink-0 flex-col items-end gap-2 print:hidden">
       <div className="flex gap-2">
         <button type="button" className="press" disabled={isAsking} onClick={() => void confirm()}>
           {isAsking ? 'Asking, down to the registrar' : 'Confirm it now'}
@@ -93,6 +104,20 @@ export function DossierActions({
         <button type="button" className="quiet" onClick={() => void check()}>
           Check and measure
         </button>
+        <Link href={beside} className="quiet">
+          Compare
+        </Link>
+      </div>
+      <div className="flex flex-wrap items-center justify-end gap-x-4 gap-y-2">
+        <span className="small">
+          keep it as{' '}
+          {(['html', 'json'] as const).map((format) => (
+            <a key={format} className="ml-1 underline" href={`/api/v1/domains/${name}/file?format=${format}`} download>
+              {format === 'html' ? 'a page' : 'JSON'}
+            </a>
+          ))}
+        </span>
+        <Marks id={id} name={name} judged={judged} reason={judgedReason} at={judgedAt} />
       </div>
       {confirmed && (
         <div className="max-w-[560px]">

@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import type { Judgement } from '../../core/pool/facts';
@@ -19,6 +20,8 @@ interface Props {
   onAll(): void;
   onNone(): void;
   onCopy(): void;
+  /** Address that puts the selected side by side; null: too few or too many. */
+  compare: string | null;
 }
 
 const item = 'block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft';
@@ -52,7 +55,20 @@ export function Menu({
 }
 
 /** What can be done with what is selected, one domain or three quarters of a million. */
-export function Bulk({ selected, total, tags, briefId, now, isAll, exportWhich, onAct, onAll, onNone, onCopy }: Props) {
+export function Bulk({
+  selected,
+  total,
+  tags,
+  briefId,
+  now,
+  isAll,
+  exportWhich,
+  onAct,
+  onAll,
+  onNone,
+  onCopy,
+  compare,
+}: Props) {
   const [tag, setTag] = useState('');
   const judge = (judged: Judgement, reason: string | null = null, until: number | null = null) =>
     onAct({ kind: 'judge', judged, reason, until });
@@ -138,6 +154,11 @@ export function Bulk({ selected, total, tags, briefId, now, isAll, exportWhich, 
           Measure closely: the past, forwarding, referrers, word marks
         </DropdownMenu.Item>
       </Menu>
+      {compare && (
+        <Link className="quiet" href={compare}>
+          Compare
+        </Link>
+      )}
       <Menu label="Take along">
         {(['csv', 'tsv', 'jsonl'] as const).map((format) => (
           <form key={format} method="post" action="/api/v1/export">

@@ -18,7 +18,16 @@ import type { Density } from './density';
 import type { SetChoices } from './editor';
 import { Grid } from './grid';
 import type { KeptSieve } from './kept';
-import { EVERYTHING, NOTHING, type Selection, selectedCount, toggled, whichOf, withIds } from './selection';
+import {
+  compareAddress,
+  EVERYTHING,
+  NOTHING,
+  type Selection,
+  selectedCount,
+  toggled,
+  whichOf,
+  withIds,
+} from './selection';
 import { freshCondition, Sieve } from './sieve';
 import { type Answer, usePool } from './use-pool';
 
@@ -229,7 +238,11 @@ export function PoolScreen({ briefId, briefs, sieves, sets, density: startDensit
     else if (event.key === 'e') actOn({ kind: 'judge', judged: 'excluded' });
     else if (event.key === 'w') actOn({ kind: selected === 0 && current?.watched === 'by hand' ? 'unwatch' : 'watch' });
     else if (event.key === 'v') setPeeking(!isPeeking);
-    else return false;
+    else if (event.key === 'b') {
+      const beside = compareAddress(selection);
+      if (beside) router.push(beside);
+      else if (current) router.push(`/compare?id=${current.id}`);
+    } else return false;
     return true;
   };
 
@@ -302,6 +315,7 @@ export function PoolScreen({ briefId, briefs, sieves, sets, density: startDensit
               onAll={() => setSelection(EVERYTHING)}
               onNone={() => setSelection(NOTHING)}
               onCopy={() => void copy()}
+              compare={compareAddress(selection)}
             />
           ) : (
             <>

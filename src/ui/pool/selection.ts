@@ -33,3 +33,12 @@ export function withIds(selection: Selection, ids: Iterable<number>, isIn: boole
 export function whichOf(selection: Selection, parts: SievePart[], withExcluded: boolean) {
   return selection.all ? { parts, withExcluded, except: [...selection.except] } : { ids: [...selection.ids] };
 }
+
+/** So many domains stand side by side. */
+export const MOST_BESIDE = 4;
+
+/** Address that puts the selected side by side; null: too few or too many for that. */
+export function compareAddress(selection: Selection): string | null {
+  if (selection.all || selection.ids.size < 2 || selection.ids.size > MOST_BESIDE) return null;
+  return `/compare?${[...selection.ids].map((id) => `id=${id}`).join('&')}`;
+}

@@ -14,12 +14,18 @@ const GRID_KEYS = [
   ['y, n, !, +', 'keep, pass, spam, clean'],
   ['z, e, u', 'put off a week, exclude, take the mark back'],
   ['c', 'check and measure the selected, or the current one'],
+  ['b', 'put the selected two to four side by side, or the current one beside others'],
   ['r', 'review what is left'],
   ['/, a', 'condition on the name, add a condition'],
 ];
 const DOSSIER_KEYS = [
   ['s, w, c', 'shortlist, watch, check and measure'],
   ['f', 'confirm it now, down to the registrar'],
+  ['+, !, n, u', 'clean, spam, pass (then 1 to 6 for the reason), take the mark back'],
+  ['1 to 9, 0', 'to a section, to the top'],
+  ['m', 'write a note'],
+  ['b', 'put it beside others'],
+  ['+ − ← → 0 on the lifeline', 'closer, wider, along, all of it'],
 ];
 const REVIEW_KEYS = [
   ['y, n, !, +, z', 'keep, pass (then 1 to 6 for the reason), spam, clean, put off'],
@@ -34,6 +40,7 @@ export default function Keys({ onClose }: { onClose(): void }) {
     ...PLACES.map(({ key, label }) => [`g ${key}`, label]),
     ...GRID_KEYS,
     ...DOSSIER_KEYS.map(([keys, what]) => [keys, `dossier: ${what}`]),
+    ['d', 'side by side: only what differs'],
     ...REVIEW_KEYS.map(([keys, what]) => [keys, `review: ${what}`]),
   ];
   return (

@@ -8,6 +8,7 @@ import { call } from '../api';
 import { ConfirmNote, confirmDomain } from '../dossier/confirm';
 import { closing, count, isSoon, linksOrigin, listingWords, money, phaseOrigin, phaseWords, score } from '../format';
 import { Lifeline } from '../lifeline';
+import { MOST_BESIDE } from '../pool/selection';
 import { useNow } from '../shell/live';
 import type { DomainView } from '../types';
 import { readBid, STAGE_STEPS, type StageName } from './stages';
@@ -30,6 +31,7 @@ interface ShortlistScreenProps {
 export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps) {
   const now = useNow();
   const [entries, setEntries] = useState(given);
+  const [ticked, setTicked] = useState<string[]>([]);
   const [confirmed, setConfirmed] = useState<Record<string, Confirmed | 'asking'>>({});
   const open = entries.filter((entry) => entry.stage !== 'let go');
   const committed = open.reduce((sum, entry) => sum + (entry.maximumBidMinor ?? 0), 0);
@@ -94,6 +96,11 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
           {brief.budgetMinor !== null && ` of a budget of ${money(brief.budgetMinor, brief.currency)}`}
         </span>
         <span className="ml-auto flex gap-2">
+          {ticked.length > 1 && (
+            <Link className="press" href={`/compare?${new URLSearchParams(ticked.map((name) => ['name', name]))}`}>
+              Compare {ticked.length}
+            </Link>
+          )}
           <a className="quiet" href={`/api/v1/export?what=shortlist&format=csv&brief=${brief.id}`} download>
             Export CSV
           </a>
@@ -135,6 +142,20 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
               return (
                 <tr key={entry.domainId} className="border-b border-faint align-top" data-domain={domain.name}>
                   <td className="px-2 py-2">
+                    <input
+                      type="checkbox"
+                      className="mr-1.5 align-middle"
+                      aria-label={`Compare ${domain.display}`}
+                      checked={ticked.includes(domain.name)}
+                      disabled={!ticked.includes(domain.name) && ticked.length >= MOST_BESIDE}
+                      onChange={(event) =>
+                        setTicked((before) =>
+                          event.target.checked
+                            ? [...before, domain.name]
+                            : before.filter((name) => name !== domain.name),
+                        )
+                      }
+                    />
                     <Link href={`/domains/${domain.name}`} className="font-semibold wrap-anywhere hover:underline">
                       {domain.display}
                     </Link>

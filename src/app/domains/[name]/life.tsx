@@ -1,5 +1,7 @@
 import { expiryOf } from '../../../core/lifecycle/drop-window';
+import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
 import { LifeAhead } from '../../../ui/dossier/life-ahead';
+import { MeasureNow } from '../../../ui/dossier/measure-now';
 import { RaiseQuestion } from '../../../ui/dossier/raise';
 import { ago, count, day, duration, moment, phaseOrigin, phaseWords } from '../../../ui/format';
 import type { Dossier } from '../../dossier';
@@ -45,7 +47,14 @@ export function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
             <span className="small ml-2">confidence {Math.round(dossier.phaseConfidence * 100)}%</span>
           )}
         </Line>
-        <Line label="Because">{dossier.phaseReason ?? 'nobody was asked yet'}</Line>
+        <Line label="Because">
+          {dossier.phaseReason ?? 'nobody was asked yet'}{' '}
+          {dossier.phaseAt === null && (
+            <MeasureNow name={dossier.name} id={dossier.id} what="check">
+              Ask now
+            </MeasureNow>
+          )}
+        </Line>
         {dossier.contradictions.map((words) => (
           <Line key={words} label="Servers disagree">
             {words}
@@ -76,36 +85,51 @@ export function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
           ))}
         </div>
       )}
-      {dossier.checks.length > 0 && (
-        <table className="mt-2 w-full">
-          <caption className="small text-left">Answers that were given</caption>
-          <tbody>
-            {dossier.checks.slice(0, 8).map((check) => (
-              <tr key={`${check.at}${check.step}${check.server}`} className="border-t border-rule align-top">
-                <td className="py-1 pr-3 whitespace-nowrap">{check.step.toUpperCase()}</td>
-                <td className="py-1 pr-3">{check.outcome}</td>
-                <td className="py-1 pr-3 break-words">
-                  {check.text ? (
-                    <details>
-                      <summary>{check.detail || 'an answer that is not understood'}</summary>
-                      <pre className="small max-h-60 overflow-auto whitespace-pre-wrap">{check.text}</pre>
-                    </details>
-                  ) : (
-                    check.detail
-                  )}
-                  <span className="small block">
-                    {check.server}, {check.elapsedMs} ms
-                  </span>
-                </td>
-                <td className="small py-1 text-right whitespace-nowrap">{ago(check.at, now)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
     </Section>
   );
 }
+
+const ANSWERS_SHOWN = 8;
+
+/** What servers answered, the latest first; answers that were not understood as they stood. */
+export function Checks({ dossier, first }: { dossier: Dossier; first: TablePart }) {
+  const odd = dossier.checks.filter(({ text }) => text).slice(0, ANSWERS_SHOWN);
+  if (dossier.checks.length === 0)
+    return (
+      <p>
+        No server was asked about it yet.{' '}
+        <MeasureNow name={dossier.name} id={dossier.id} what="check">
+          Ask now
+        </MeasureNow>
+      </p>
+    );
+  return (
+    <>
+      <EvidenceTable
+        domain={dossier.name}
+        table="checks"
+        label="Answers that were given"
+        first={first}
+        shown={CHECK_COLUMNS}
+        isTimeExact
+      />
+      {odd.map(({ at, server, text }) => (
+        <details key={`${at}${server}`}>
+          <summary>What {server} answered, as it came</summary>
+          <pre className="small max-h-60 overflow-auto whitespace-pre-wrap">{text}</pre>
+        </details>
+      ))}
+    </>
+  );
+}
+const CHECK_COLUMNS = [
+  ['at', '16%'],
+  ['step', '10%'],
+  ['server', '24%'],
+  ['outcome', '12%'],
+  ['detail', '30%'],
+  ['ms', '8%'],
+] as const;
 
 export function Record({ dossier, now }: { dossier: Dossier; now: number }) {
   const { record } = dossier;
@@ -114,7 +138,7 @@ export function Record({ dossier, now }: { dossier: Dossier; now: number }) {
   const when = (at: number | null | undefined) =>
     at ? `${day(at, now)} (${duration(now - at)} ${at > now ? 'from now' : 'ago'})` : 'not known';
   return (
-    <Section id="record" title="Registration record" origin={origin}>
+    <Section id="registration" title="Registration record" origin={origin}>
       <dl>
         <Line label="Registered">
           {when(record.registeredAt)}

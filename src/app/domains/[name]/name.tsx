@@ -2,6 +2,7 @@ import { subjectTitle } from '../../../core/topics/subjects';
 import type { NameReading } from '../../../engine/client';
 import { AskOthers } from '../../../ui/dossier/ask-others';
 import { MarkReview } from '../../../ui/dossier/mark-review';
+import { MeasureNow } from '../../../ui/dossier/measure-now';
 import { ago } from '../../../ui/format';
 import { PHASE_WORDS } from '../../../ui/phase-words';
 import type { Dossier } from '../../dossier';
@@ -21,7 +22,7 @@ export function Name({
   const { split, subject } = reading;
   const unasked = siblings.endings.filter(({ phase }) => phase === null).map(({ name }) => name);
   return (
-    <Section id="name" title="Name">
+    <Section id="reading" title="What it says">
       <dl>
         <Line label="Words">
           <strong>{split.words.join(' ')}</strong>
@@ -90,7 +91,7 @@ export function WordMarks({ dossier, now }: { dossier: Dossier; now: number }) {
     <Section
       id="word-marks"
       title="Word marks"
-      origin={at === null ? 'no register was asked' : `register asked ${ago(at, now)}`}
+      origin={at === null ? 'no register was asked yet' : `register asked ${ago(at, now)}`}
     >
       {reviews.length > 0 && (
         <p className="mb-1.5" data-verdict={reviews[0].verdict}>
@@ -120,7 +121,13 @@ export function WordMarks({ dossier, now }: { dossier: Dossier; now: number }) {
           </tbody>
         </table>
       )}
-      {at !== null && <MarkReview name={dossier.name} />}
+      {at === null ? (
+        <MeasureNow name={dossier.name} id={dossier.id} what="measure">
+          Look for marks now
+        </MeasureNow>
+      ) : (
+        <MarkReview name={dossier.name} />
+      )}
     </Section>
   );
 }

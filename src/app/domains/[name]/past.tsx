@@ -1,5 +1,8 @@
+import Link from 'next/link';
 import type { CaptureKind } from '../../../core/history/capture';
 import { languageName } from '../../../core/history/language-name';
+import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
+import { MeasureNow } from '../../../ui/dossier/measure-now';
 import { ago, count, day, moment, pastOrigin, plural } from '../../../ui/format';
 import type { Dossier } from '../../dossier';
 import { Line, Section } from './section';
@@ -21,9 +24,14 @@ const years = (from: number, to: number) =>
 export function Past({ dossier, now }: { dossier: Dossier; now: number }) {
   const { past } = dossier;
   return (
-    <Section id="past" title="Past" origin={pastOrigin(dossier, now)}>
+    <Section id="spans" title="Spans" origin={pastOrigin(dossier, now)}>
       {dossier.pastAt === null ? (
-        <p>Ask the archive with Check and measure.</p>
+        <p>
+          The archive was not asked yet.{' '}
+          <MeasureNow name={dossier.name} id={dossier.id} what="check">
+            Ask it now
+          </MeasureNow>
+        </p>
       ) : dossier.captures === 0 ? (
         <p>The archive never captured it.</p>
       ) : (
@@ -35,6 +43,14 @@ export function Past({ dossier, now }: { dossier: Dossier; now: number }) {
             {past?.isPartial && ' or more: the archive lists more than are read'}
             {past && `, ${past.read} of them read ${ago(past.at, now)}, where the site changed`}
           </Line>
+          {!past && (
+            <Line label="What was there">
+              its captures are not read{' '}
+              <MeasureNow name={dossier.name} id={dossier.id} what="measure">
+                read them now
+              </MeasureNow>
+            </Line>
+          )}
           {past && (
             <>
               <Line label="Years of content">{past.contentYears}</Line>
@@ -61,58 +77,72 @@ export function Past({ dossier, now }: { dossier: Dossier; now: number }) {
           )}
         </dl>
       )}
-      {past && past.eras.length > 0 && <Eras dossier={dossier} now={now} />}
+      {past && past.eras.length > 0 && <Eras dossier={dossier} />}
     </Section>
   );
 }
 
-function Eras({ dossier, now }: { dossier: Dossier; now: number }) {
-  const { past, readCaptures } = dossier;
+function Eras({ dossier }: { dossier: Dossier }) {
+  const { past } = dossier;
   return (
-    <>
-      <table className="mt-2 w-full" aria-label="What was there">
-        <tbody>
-          {past?.eras.map((era) => (
-            <tr key={era.from} className="border-t border-rule align-top">
-              <td className="w-28 py-1 pr-3">{years(era.from, era.to)}</td>
-              <td className="py-1 pr-3">
-                {KIND_WORDS[era.kind]}
-                {era.redirectTo && ` to ${era.redirectTo}`}
-                {era.subject && `: ${era.subject}`}
-                {era.language && <span className="small"> in {languageName(era.language)}</span>}
-                {era.title && (
-                  <span className="small block truncate">
-                    <bdi>{era.title}</bdi>
-                  </span>
-                )}
-              </td>
-              <td className="small py-1 text-right">
-                {plural(era.captures, 'capture')}, {era.read} read
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <details className="mt-1">
-        <summary className="small cursor-pointer">The {plural(readCaptures.length, 'capture')} that were read</summary>
-        <table className="w-full table-fixed" aria-label="Captures">
-          <tbody>
-            {readCaptures.map((capture) => (
-              <tr key={capture.at} className="border-t border-faint align-top">
-                <td className="w-24 py-0.5">{day(capture.at, now)}</td>
-                <td className="py-0.5 pr-2">
-                  {KIND_WORDS[capture.kind]} <span className="small">{capture.marks.join(', ')}</span>
-                  <span className="small block truncate" title={capture.url}>
-                    <bdi>{capture.words.join(' ')}</bdi>
-                    {capture.links.length > 0 && `; links to ${capture.links.slice(0, 5).join(', ')}`}
-                  </span>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </details>
-    </>
+    <table className="mt-2 w-full" aria-label="What was there">
+      <tbody>
+        {past?.eras.map((era) => (
+          <tr key={era.from} className="border-t border-rule align-top">
+            <td className="w-28 py-1 pr-3">{years(era.from, era.to)}</td>
+            <td className="py-1 pr-3">
+              {KIND_WORDS[era.kind]}
+              {era.redirectTo && ` to ${era.redirectTo}`}
+              {era.subject && `: ${era.subject}`}
+              {era.language && <span className="small"> in {languageName(era.language)}</span>}
+              {era.title && (
+                <span className="small block truncate">
+                  <bdi>{era.title}</bdi>
+                </span>
+              )}
+            </td>
+            <td className="small py-1 text-right">
+              {plural(era.captures, 'capture')}, {era.read} read
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const CAPTURE_COLUMNS = [
+  ['at', '12%'],
+  ['kind', '14%'],
+  ['title', '26%'],
+  ['language', '9%'],
+  ['subject', '13%'],
+  ['words', '26%'],
+] as const;
+
+/** The captures that were read, each leading to what it shows; and two of them side by side. */
+export function Captures({ dossier, first }: { dossier: Dossier; first: TablePart }) {
+  const kept = dossier.readCaptures.filter(({ isKept }) => isKept);
+  if (dossier.readCaptures.length === 0) return null;
+  const [a, b] = [kept[0], kept.at(-1)];
+  return (
+    <Section id="captures" title="Captures that were read" origin="as text and structure; never as the page itself">
+      {a && b && a !== b && (
+        <p className="mb-1">
+          <Link href={`/domains/${dossier.name}/captures?a=${a.at}&b=${b.at}`} className="set">
+            The first and the last side by side
+          </Link>
+        </p>
+      )}
+      <EvidenceTable
+        domain={dossier.name}
+        table="captures"
+        label="Captures"
+        first={first}
+        shown={CAPTURE_COLUMNS}
+        noteUnder="title"
+      />
+    </Section>
   );
 }
 

@@ -1,0 +1,14 @@
+import { registrableDomain } from '../../core/names/domain';
+import type { Store } from '../../store/database';
+import { type DomainRow, findDomain } from '../../store/domains';
+import { getStore } from '../server';
+import { notFound } from './respond';
+
+/** The domain that an address names, with its store. @throws Problem where it is not known. */
+export async function domainRow(name: string): Promise<{ store: Store; row: DomainRow }> {
+  const store = await getStore();
+  const domain = registrableDomain(decodeURIComponent(name));
+  const row = domain && findDomain(store, domain.name);
+  if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
+  return { store, row };
+}

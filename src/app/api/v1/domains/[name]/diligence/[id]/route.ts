@@ -1,0 +1,10 @@
+import { undoTick } from '../../../../../../../store/notes';
+import { domainRow } from '../../../../../domain-row';
+import { handle, notFound, readId } from '../../../../../respond';
+
+/** Takes an answer back: the one before counts again, or what was found. */
+export const DELETE = handle(async (_request, { name, id }) => {
+  const { store, row } = await domainRow(name);
+  if (!undoTick(store, row.id, readId(id))) throw notFound(`answer ${id} that stands`);
+  return new Response(null, { status: 204 });
+});

@@ -1,0 +1,26 @@
+import { readDossier } from '../../../../../dossier';
+import { dossierFile } from '../../../../../report';
+import { currentBrief } from '../../../../../server';
+import { domainRow } from '../../../../domain-row';
+import { handle, notFound, Problem } from '../../../../respond';
+
+/** The dossier to keep: as one HTML file that needs nothing else, or as JSON. */
+export const GET = handle(async (request, { name }) => {
+  const { store, row } = await domainRow(name);
+  const { brief } = await currentBrief();
+  const format = request.nextUrl.searchParams.get('format') ?? 'html';
+  if (format !== 'html' && format !== 'json')
+    throw new Problem(400, 'The request makes no sense', `"${format.slice(0, 40)}" is neither html nor json.`);
+  const dossier = readDossier(store, row.name, brief.id);
+  if (!dossier) throw notFound(`domain "${row.name}"`);
+  const text =
+    format === 'html'
+      ? dossierFile(store, row, dossier)
+      : `${JSON.stringify({ madeAt: new Date(store.now()).toISOString(), ...dossier }, null, 1)}\n`;
+  return new Response(text, {
+    headers: {
+      'content-type': format === 'html' ? 'text/html; charset=utf-8' : 'application/json; charset=utf-8',
+      'content-disposition': `attachment; filename="${row.name}.${format}"`,
+    },
+  });
+});

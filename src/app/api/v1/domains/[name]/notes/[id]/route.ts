@@ -1,0 +1,14 @@
+import { notesOf, setNoteRemoved } from '../../../../../../../store/notes';
+import { domainRow } from '../../../../../domain-row';
+import { handle, notFound, readId } from '../../../../../respond';
+
+async function setRemoved(name: string, id: string, isRemoved: boolean): Promise<Response> {
+  const { store, row } = await domainRow(name);
+  if (!setNoteRemoved(store, row.id, readId(id), isRemoved)) throw notFound(`note ${id}`);
+  return Response.json({ notes: notesOf(store, row.id) });
+}
+
+export const DELETE = handle(async (_request, { name, id }) => setRemoved(name, id, true));
+
+/** Gives a note back that was taken away. */
+export const POST = handle(async (_request, { name, id }) => setRemoved(name, id, false));

@@ -1,0 +1,34 @@
+import { csvLine } from '../../../../../../../core/formats/csv';
+import { EVIDENCE_TABLES, type EvidenceTable, tableOf } from '../../../../../../tables';
+import { domainRow } from '../../../../../domain-row';
+import { handle, notFound } from '../../../../../respond';
+import { TableAskSchema } from '../../../../../schemas';
+
+/** A table of evidence: sorted, searched, a part of it, or all of what was found as CSV or JSON Lines. */
+export const GET = handle(async (request, { name, table }) => {
+  const { row, store } = await domainRow(name);
+  if (!EVIDENCE_TABLES.includes(table as EvidenceTable)) throw notFound(`table "${table.slice(0, 40)}"`);
+  const ask = TableAskSchema.parse(Object.fromEntries(request.nextUrl.searchParams));
+  const { format, order, ...rest } = ask;
+  const all = format === 'json' ? rest : { ...rest, offset: 0, limit: Number.MAX_SAFE_INTEGER };
+  const view = tableOf(store, row, table as EvidenceTable, { ...all, descending: order === 'down' });
+  if (format === 'json') return Response.json(view);
+  const { columns, rows } = view;
+  const cells = rows.map(({ cells: values, note }) => [
+    ...values.map((value, n) =>
+      columns[n].type === 'time' && typeof value === 'number' ? new Date(value).toISOString() : value,
+    ),
+    note ?? null,
+  ]);
+  const titles = [...columns.map(({ key }) => key), 'note'];
+  const text =
+    format === 'csv'
+      ? csvLine(titles) + cells.map(csvLine).join('')
+      : cells.map((values) => `${JSON.stringify(Object.fromEntries(values.map((v, n) => [titles[n], v])))}\n`).join('');
+  return new Response(text, {
+    headers: {
+      'content-type': format === 'csv' ? 'text/csv; charset=utf-8' : 'application/jsonl; charset=utf-8',
+      'content-disposition': `attachment; filename="${row.name}-${table}.${format}"`,
+    },
+  });
+});

@@ -1,0 +1,85 @@
+import { ANCHOR_KINDS } from '../../../core/links/anchor-kinds';
+import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
+import { plural } from '../../../ui/format';
+import type { Dossier } from '../../dossier';
+import { ANCHOR_WORDS } from '../../tables';
+import { Columns, Section } from './section';
+
+const SAMPLES = 3;
+const ANCHOR_COLUMNS = [
+  ['anchor', '50%'],
+  ['kind', '24%'],
+  ['domains', '14%'],
+  ['pages', '12%'],
+] as const;
+const ADDRESS_COLUMNS = [
+  ['address', '70%'],
+  ['domains', '16%'],
+  ['pages', '14%'],
+] as const;
+
+/** Words of its links by what they are, each group with its weight; then all of them, and the addresses that were linked. */
+export function Anchors({
+  dossier,
+  anchors,
+  addresses,
+}: {
+  dossier: Dossier;
+  anchors: TablePart;
+  addresses: TablePart;
+}) {
+  if (dossier.anchors.length === 0) return <p>No words of links are known.</p>;
+  const groups = ANCHOR_KINDS.map((kind) => {
+    const entries = dossier.anchors.filter((entry) => entry.kind === kind);
+    return { kind, entries, domains: entries.reduce((sum, entry) => sum + entry.domains, 0) };
+  })
+    .filter(({ entries }) => entries.length > 0)
+    .toSorted((a, b) => b.domains - a.domains);
+  const all = groups.reduce((sum, { domains }) => sum + domains, 0);
+  return (
+    <Columns>
+      <Section id="anchor-kinds" title="What the words are" origin="and how many domains use them">
+        <table className="w-full table-fixed" aria-label="Words by what they are">
+          <tbody>
+            {groups.map(({ kind, entries, domains }) => (
+              <tr key={kind} className="border-t border-rule align-top">
+                <th scope="row" className="w-36 py-0.5 pr-2 text-left font-semibold">
+                  {ANCHOR_WORDS[kind]}
+                </th>
+                <td className="small truncate py-0.5 pr-2">
+                  {entries.slice(0, SAMPLES).map(({ anchor }, n) => (
+                    <span key={anchor}>
+                      {n > 0 && ', '}
+                      <bdi>{anchor || 'no words'}</bdi>
+                    </span>
+                  ))}
+                </td>
+                <td className="w-32 text-right">
+                  {plural(domains, 'domain')} <span className="small">{Math.round((100 * domains) / all)}%</span>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Section>
+      <Section id="addresses" title="What was worth linking to" origin="its addresses by how many domains link there">
+        <EvidenceTable
+          domain={dossier.name}
+          table="addresses"
+          label="Old addresses"
+          first={addresses}
+          shown={ADDRESS_COLUMNS}
+        />
+      </Section>
+      <Section id="anchor-texts" title="All the words" origin="as links say them">
+        <EvidenceTable
+          domain={dossier.name}
+          table="anchors"
+          label="Words of links"
+          first={anchors}
+          shown={ANCHOR_COLUMNS}
+        />
+      </Section>
+    </Columns>
+  );
+}

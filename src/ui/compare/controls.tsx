@@ -1,0 +1,78 @@
+'use client';
+
+import { usePathname, useRouter, useSearchParams } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { isTyping } from '../shell/shell';
+
+/** Puts another domain beside those that are there, or takes one away. */
+export function CompareField({ names, most }: { names: string[]; most: number }) {
+  const router = useRouter();
+  const [text, setText] = useState('');
+  const go = (next: string[]) => {
+    const address = new URLSearchParams(next.map((name) => ['name', name]));
+    router.push(`/compare?${address}`);
+  };
+  return (
+    <div className="ml-auto flex items-center gap-2">
+      {names.length > 1 &&
+        names.map((name) => (
+          <button
+            key={name}
+            type="button"
+            className="small max-w-40 truncate underline"
+            onClick={() => go(names.filter((one) => one !== name))}
+          >
+            without {name}
+          </button>
+        ))}
+      {names.length < most && (
+        <form
+          className="flex gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (text.trim() === '') return;
+            go([...names, ...text.trim().split(/[\s,]+/)]);
+            setText('');
+          }}
+        >
+          <input
+            className="field w-56 py-0.5"
+            aria-label="Another domain"
+            placeholder="another domain"
+            value={text}
+            maxLength={300}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <button type="submit" className="quiet">
+            Put it beside
+          </button>
+        </form>
+      )}
+    </div>
+  );
+}
+
+/** Shows all facts or only those that differ; d does the same. */
+export function OnlyDifferences({ isOn }: { isOn: boolean }) {
+  const router = useRouter();
+  const path = usePathname();
+  const parameters = useSearchParams();
+  const toggle = () => {
+    const next = new URLSearchParams(parameters);
+    if (isOn) next.delete('only');
+    else next.set('only', 'differences');
+    router.replace(`${path}?${next}`, { scroll: false });
+  };
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === 'd' && !isTyping(event) && !event.ctrlKey && !event.metaKey && !event.altKey) toggle();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  });
+  return (
+    <button type="button" className="quiet" aria-pressed={isOn} onClick={toggle}>
+      {isOn ? 'Show everything' : 'Only what differs'} <kbd className="small">d</kbd>
+    </button>
+  );
+}

@@ -1,0 +1,127 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import type { Judgement } from '../../core/pool/facts';
+import { ago } from '../format';
+import { act, PASS_REASONS, undo } from '../pool/acts';
+import { wordFor } from '../pool/sentences';
+import { useNow } from '../shell/live';
+import { isTyping } from '../shell/shell';
+
+const MARKS = [
+  ['clean', '+', 'Clean'],
+  ['spam', '!', 'Spam'],
+  ['pass', 'n', 'Pass'],
+] as const;
+
+/** The person's mark on a domain, given and taken back here or by its key; passing it over asks for the reason. */
+export function Marks({
+  id,
+  name,
+  judged,
+  reason,
+  at,
+}: {
+  id: number;
+  name: string;
+  judged: Judgement;
+  reason: string | null;
+  at: number | null;
+}) {
+  const router = useRouter();
+  const now = useNow();
+  const [isPassing, setPassing] = useState(false);
+  const [given, setGiven] = useState<number[]>([]);
+  const orSay = async (what: () => Promise<void>) => {
+    try {
+      await what();
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  const mark = (value: Judgement, why: string | null = null) =>
+    orSay(async () => {
+      setPassing(false);
+      const action = await act({ kind: 'judge', judged: value, reason: why }, { ids: [id] }, name, () =>
+        router.refresh(),
+      );
+      if (action !== null) setGiven((before) => [...before, action]);
+    });
+  const takeBack = () =>
+    orSay(async () => {
+      const last = given.at(-1);
+      if (last !== undefined) {
+        await undo([last]);
+        setGiven(given.slice(0, -1));
+      } else if (judged !== 'not-yet')
+        await act({ kind: 'judge', judged: 'not-yet' }, { ids: [id] }, name, () => router.refresh());
+    });
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (isPassing) {
+        const why = PASS_REASONS[Number(event.key) - 1];
+        if (why) void mark('pass', why);
+        else if (event.key === 'Enter' || event.key === 'n') void mark('pass');
+        else if (event.key === 'Escape') setPassing(false);
+        else return;
+        // the digits are those of the sections otherwise
+        event.stopImmediatePropagation();
+        event.preventDefault();
+        return;
+      }
+      const found = MARKS.find(([, key]) => key === event.key)?.[0];
+      if (found === 'pass') setPassing(true);
+      else if (found) void mark(found);
+      else if (event.key === 'u') void takeBack();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey, true);
+    return () => window.removeEventListener('keydown', onKey, true);
+  });
+  return (
+    <div className="flex flex-wrap items-center justify-end gap-2" role="toolbar" aria-label="Your mark">
+      {judged !== 'not-yet' && !isPassing && (
+        <span className="text-damson" data-judged={judged}>
+          {wordFor(judged)} by your mark, {ago(at, now)}
+          {reason && `: ${reason}`}{' '}
+          <button type="button" className="small underline" onClick={() => void takeBack()}>
+            take it back <kbd>u</kbd>
+          </button>
+        </span>
+      )}
+      {isPassing ? (
+        <>
+          <span>Pass it over, since it is</span>
+          {PASS_REASONS.map((why, i) => (
+            <button key={why} type="button" className="quiet" onClick={() => void mark('pass', why)}>
+              {why} <kbd className="small">{i + 1}</kbd>
+            </button>
+          ))}
+          <button type="button" className="quiet" onClick={() => void mark('pass')}>
+            no reason <kbd className="small">Enter</kbd>
+          </button>
+          <button type="button" className="quiet" onClick={() => setPassing(false)}>
+            Not now <kbd className="small">Esc</kbd>
+          </button>
+        </>
+      ) : (
+        MARKS.map(([value, key, label]) => (
+          <button
+            key={value}
+            type="button"
+            className="quiet"
+            aria-pressed={judged === value}
+            onClick={() => (value === 'pass' ? setPassing(true) : void mark(value))}
+          >
+            {label} <kbd className="small">{key}</kbd>
+          </button>
+        ))
+      )}
+    </div>
+  );
+}

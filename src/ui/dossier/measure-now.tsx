@@ -1,0 +1,35 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { toast } from 'sonner';
+import { call } from '../api';
+
+/** Has what is missing found out now: by asking who has it (check), or by the costly looks (measure). */
+export function MeasureNow({
+  name,
+  id,
+  what,
+  children,
+}: {
+  name: string;
+  id: number;
+  what: 'check' | 'measure';
+  children: string;
+}) {
+  const router = useRouter();
+  const start = async () => {
+    try {
+      if (what === 'check') await call('/checks', { body: { names: [name] } });
+      else await call('/measures', { body: { ids: [id] } });
+      toast('Under way; the page follows');
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  return (
+    <button type="button" className="set" onClick={() => void start()}>
+      {children}
+    </button>
+  );
+}

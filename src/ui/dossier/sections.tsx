@@ -1,0 +1,56 @@
+'use client';
+
+import { useEffect } from 'react';
+import { isTyping } from '../shell/shell';
+
+/** Sections of a dossier in their order, each with its key. */
+export const SECTIONS = [
+  ['links', 'Links'],
+  ['anchors', 'Anchors'],
+  ['past', 'Past'],
+  ['record', 'Record'],
+  ['name', 'Name'],
+  ['readers', 'Readers'],
+  ['listings', 'Listings'],
+  ['checks', 'Checks'],
+  ['notes', 'Notes'],
+] as const;
+
+/** The way to each section, by a click or by its digit. */
+export function SectionNav() {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      const section = SECTIONS[Number(event.key) - 1];
+      if (event.key === '0') go('top');
+      else if (event.key === 'm') {
+        event.preventDefault();
+        document.getElementById('new-note')?.focus();
+      } else if (section) go(section[0]);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+  return (
+    <nav
+      aria-label="Sections"
+      className="sticky top-0 z-10 mt-3 flex gap-4 border-b border-rule bg-paper py-1.5 print:hidden"
+    >
+      {SECTIONS.map(([id, title], n) => (
+        <a key={id} href={`#${id}`} className="hover:underline">
+          {title} <kbd className="small">{n + 1}</kbd>
+        </a>
+      ))}
+      <a href="#top" className="small ml-auto hover:underline">
+        top <kbd>0</kbd>
+      </a>
+    </nav>
+  );
+}
+
+function go(id: string): void {
+  const heading = document.getElementById(id);
+  if (!heading) return;
+  heading.scrollIntoView();
+  heading.focus({ preventScroll: true });
+}

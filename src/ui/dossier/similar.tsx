@@ -1,0 +1,65 @@
+'use client';
+
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import { call } from '../api';
+import { count, score } from '../format';
+
+interface Similar {
+  name: string;
+  why: string;
+  phase: string;
+  strength: number | null;
+  referringDomains: number | null;
+}
+
+/** Names of the pool that are like this one; looked for once the page is there. */
+export function SimilarNames({ name }: { name: string }) {
+  const [names, setNames] = useState<Similar[] | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  useEffect(() => {
+    const stop = new AbortController();
+    call<{ names: Similar[] }>(`/domains/${name}/similar`, { signal: stop.signal })
+      .then((answer) => setNames(answer.names))
+      .catch((error: Error) => !stop.signal.aborted && setProblem(error.message));
+    return () => stop.abort();
+  }, [name]);
+  if (problem) return <p className="small">{problem}</p>;
+  if (names === null) return <p className="small">looking…</p>;
+  if (names.length === 0) return <p className="small">None in the pool is like it.</p>;
+  return (
+    <table className="w-full table-fixed" aria-label="Similar names in the pool">
+      <thead className="small text-left">
+        <tr>
+          <th scope="col" className="font-normal">
+            Name, and why
+          </th>
+          <th scope="col" className="w-28 font-normal">
+            Phase
+          </th>
+          <th scope="col" className="w-32 text-right font-normal">
+            Referring · strength
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {names.map((one) => (
+          <tr key={one.name} className="border-t border-faint">
+            <td className="truncate py-0.5 pr-2">
+              <Link href={`/domains/${one.name}`} className="hover:underline">
+                {one.name}
+              </Link>
+              <span className="small ml-1.5">{one.why}</span>
+            </td>
+            <td className="small">{one.phase.replace('-', ' ')}</td>
+            <td className="text-right">
+              {one.referringDomains === null ? '' : count(one.referringDomains)}
+              {' · '}
+              {score(one.strength) || '?'}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
