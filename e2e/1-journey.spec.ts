@@ -224,10 +224,10 @@ test('the dossier shows the evidence, and three names are shortlisted', async ()
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/domains\//);
-  await expect(page.getByRole('heading', { name: 'Referring domains' })).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Referring domains', exact: true })).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Spam risk' })).toBeVisible();
   await page.getByRole('button', { name: 'Check and measure' }).click();
-  await expect(page.getByText('Answers that were given')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('table', { name: 'Answers that were given' })).toBeVisible({ timeout: 30_000 });
   await noSeriousFaults();
   await page.getByRole('button', { name: 'Shortlist', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Take off the shortlist' })).toBeVisible();

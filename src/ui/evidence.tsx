@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Life } from '../core/history/life';
 import type { AnchorKind } from '../core/links/anchor-kinds';
 import type { Judgement } from '../core/pool/facts';
@@ -45,10 +45,16 @@ export interface Details extends DomainView {
   reasons: { for: { words: string }[]; against: { words: string }[]; open: string[] };
 }
 
-const kept = new Map<string, Details>();
+/** Details by name, each with the state of the pool that it was read at. */
+const kept = new Map<string, { details: Details; version: number }>();
 const KEPT = 60;
+/** A pool that changes all the time is followed twice a second. */
+const FOLLOW_MS = 400;
 
-/** Details of a domain, from memory when they were loaded before. `ahead` are loaded as well, since they come next. */
+/**
+ * Details of a domain, from memory when they were loaded before; when the pool has changed since, they stay until newer ones are there.
+ * `ahead` are loaded as well, since they come next.
+ */
 export function useDetails(
   name: string | undefined,
   version: number,
@@ -56,34 +62,51 @@ export function useDetails(
   waitMs = 0,
 ): Details | null {
   const [, redraw] = useState(0);
-  const at = useRef(version);
-  if (at.current !== version) {
-    at.current = version;
-    kept.clear();
-  }
-  const wanted = [name, ...ahead].filter((one): one is string => one !== undefined && !kept.has(one)).join(' ');
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new version clears what was kept
+  const current = useRef({ name, version });
+  current.current = { name, version };
+  const load = useCallback(async (one: string) => {
+    const at = current.current.version;
+    try {
+      const details = await call<Details>(`/domains/${encodeURIComponent(one)}`);
+      if (kept.size >= KEPT && !kept.has(one)) kept.delete(kept.keys().next().value ?? '');
+      kept.set(one, { details, version: at });
+      redraw((n) => n + 1);
+    } catch {
+      // the row itself says what is known
+    }
+  }, []);
+  const missing = [name, ...ahead].filter((one): one is string => one !== undefined && !kept.has(one)).join(' ');
   useEffect(() => {
-    if (wanted === '') return;
+    if (missing === '') return;
     let isGone = false;
     const timer = setTimeout(async () => {
-      for (const one of wanted.split(' ')) {
-        try {
-          const details = await call<Details>(`/domains/${encodeURIComponent(one)}`);
-          if (kept.size >= KEPT) kept.delete(kept.keys().next().value ?? '');
-          kept.set(one, details);
-          if (!isGone) redraw((n) => n + 1);
-        } catch {
-          // the row itself says what is known
-        }
-      }
+      for (const one of missing.split(' ')) if (!isGone) await load(one);
     }, waitMs);
     return () => {
       isGone = true;
       clearTimeout(timer);
     };
-  }, [wanted, version, waitMs]);
-  return name === undefined ? null : (kept.get(name) ?? null);
+  }, [missing, load, waitMs]);
+  const known = name === undefined ? undefined : kept.get(name);
+  const isStale = known !== undefined && known.version !== version;
+  const follow = useRef<ReturnType<typeof setTimeout> | null>(null);
+  // a timer that is set stays: a pool that changes ever again must not put the look off for ever
+  useEffect(() => {
+    if (!isStale || follow.current !== null) return;
+    follow.current = setTimeout(() => {
+      follow.current = null;
+      if (current.current.name !== undefined) void load(current.current.name);
+    }, FOLLOW_MS);
+  });
+  useEffect(() => () => clearTimeout(follow.current ?? undefined), []);
+  return known?.details ?? null;
+}
+
+/** A row of the pool with what newer details say of it. */
+export function freshRow(row: DomainView, details: Details | null): DomainView {
+  if (!details) return row;
+  const { starts, matches, freshIn, sayability, nameSubject } = row;
+  return { ...row, ...details, starts, matches, freshIn, sayability, nameSubject };
 }
 
 /** Changes what is kept of a domain, ahead of the server. */
@@ -91,8 +114,8 @@ export function patchDetails(
   name: string,
   change: { judged?: Judgement; judgedReason?: string | null; shortlisted?: boolean },
 ): void {
-  const details = kept.get(name);
-  if (details) kept.set(name, { ...details, ...change });
+  const entry = kept.get(name);
+  if (entry) kept.set(name, { ...entry, details: { ...entry.details, ...change } });
 }
 
 function Part({ title, origin, children }: { title: string; origin?: string; children: ReactNode }) {

@@ -27,13 +27,13 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
   const [open, setOpen] = useState<string | null>(null);
   const [note, setNote] = useState('');
   const { answered, all, look, bad } = diligenceTally(points);
-  const answer = async (item: string, state: string) => {
+  const answer = async ({ item, question }: DiligencePoint, state: string) => {
     try {
       const { id } = await call<{ id: number }>(`/domains/${name}/diligence`, { body: { item, state, note } });
       setOpen(null);
       setNote('');
       router.refresh();
-      toast('Kept, with the time', {
+      toast(`${question} Kept, with the time`, {
         action: {
           label: 'Undo',
           onClick: () =>
@@ -56,50 +56,53 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
         </span>
       </h2>
       <ul className="mt-1.5 columns-2 gap-x-12">
-        {points.map(({ item, question, state, answer: words, at, by, found }) => (
-          <li key={item} className="break-inside-avoid border-t border-rule py-1" data-item={item} data-state={state}>
-            <div className="flex items-baseline gap-3">
-              <span className="min-w-0 flex-1">{question}</span>
-              <button
-                type="button"
-                className={`shrink-0 ${state === 'open' ? 'text-muted' : state === 'bad' ? 'font-semibold underline' : 'font-semibold'}`}
-                aria-expanded={open === item}
-                aria-label={`${STATE_WORDS[state]}: ${question} Answer it yourself`}
-                onClick={() => {
-                  setOpen(open === item ? null : item);
-                  setNote('');
-                }}
-              >
-                {STATE_WORDS[state]}
-              </button>
-            </div>
-            <p className="small">
-              {words}
-              {by === 'you' ? `; you, ${ago(at, now)}` : at !== null && `; found ${ago(at, now)}`}
-              {found && `; found without you: ${found.answer}`}
-            </p>
-            {open === item && (
-              <div className="mt-1 flex flex-wrap gap-2">
-                <input
-                  className="field min-w-40 flex-1 py-0.5"
-                  value={note}
-                  maxLength={2000}
-                  placeholder="what you found"
-                  aria-label={`Note: ${question}`}
-                  // biome-ignore lint/a11y/noAutofocus: it was opened to be written in
-                  autoFocus
-                  onChange={(event) => setNote(event.target.value)}
-                  onKeyDown={(event) => event.key === 'Escape' && setOpen(null)}
-                />
-                {ANSWERS.map(([value, label]) => (
-                  <button key={value} type="button" className="quiet" onClick={() => void answer(item, value)}>
-                    {label}
-                  </button>
-                ))}
+        {points.map((point) => {
+          const { item, question, state, answer: words, at, by, found } = point;
+          return (
+            <li key={item} className="break-inside-avoid border-t border-rule py-1" data-item={item} data-state={state}>
+              <div className="flex items-baseline gap-3">
+                <span className="min-w-0 flex-1">{question}</span>
+                <button
+                  type="button"
+                  className={`shrink-0 ${state === 'open' ? 'text-muted' : state === 'bad' ? 'font-semibold underline' : 'font-semibold'}`}
+                  aria-expanded={open === item}
+                  aria-label={`${STATE_WORDS[state]}: ${question} Answer it yourself`}
+                  onClick={() => {
+                    setOpen(open === item ? null : item);
+                    setNote('');
+                  }}
+                >
+                  {STATE_WORDS[state]}
+                </button>
               </div>
-            )}
-          </li>
-        ))}
+              <p className="small">
+                {words}
+                {by === 'you' ? `; you, ${ago(at, now)}` : at !== null && `; found ${ago(at, now)}`}
+                {found && `; found without you: ${found.answer}`}
+              </p>
+              {open === item && (
+                <div className="mt-1 flex flex-wrap gap-2">
+                  <input
+                    className="field min-w-40 flex-1 py-0.5"
+                    value={note}
+                    maxLength={2000}
+                    placeholder="what you found"
+                    aria-label={`Note: ${question}`}
+                    // biome-ignore lint/a11y/noAutofocus: it was opened to be written in
+                    autoFocus
+                    onChange={(event) => setNote(event.target.value)}
+                    onKeyDown={(event) => event.key === 'Escape' && setOpen(null)}
+                  />
+                  {ANSWERS.map(([value, label]) => (
+                    <button key={value} type="button" className="quiet" onClick={() => void answer(point, value)}>
+                      {label}
+                    </button>
+                  ))}
+                </div>
+              )}
+            </li>
+          );
+        })}
       </ul>
     </section>
   );

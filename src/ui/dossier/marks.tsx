@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Judgement } from '../../core/pool/facts';
 import { ago } from '../format';
@@ -32,7 +32,13 @@ export function Marks({
 }) {
   const router = useRouter();
   const now = useNow();
-  const [isPassing, setPassing] = useState(false);
+  const [isPassing, setShown] = useState(false);
+  // a key that follows at once is told by what was pressed, not by what is drawn yet
+  const passing = useRef(false);
+  const setPassing = (next: boolean) => {
+    passing.current = next;
+    setShown(next);
+  };
   const [given, setGiven] = useState<number[]>([]);
   const orSay = async (what: () => Promise<void>) => {
     try {
@@ -60,19 +66,21 @@ export function Marks({
         await act({ kind: 'judge', judged: 'not-yet' }, { ids: [id] }, name, () => router.refresh());
     });
   useEffect(() => {
+    const isOther = (event: KeyboardEvent) => isTyping(event) || event.ctrlKey || event.metaKey || event.altKey;
+    // before all others: the digits are those of the sections otherwise
+    const onReason = (event: KeyboardEvent) => {
+      if (!passing.current || isOther(event)) return;
+      const why = PASS_REASONS[Number(event.key) - 1];
+      if (why) void mark('pass', why);
+      else if (event.key === 'Enter' || event.key === 'n') void mark('pass');
+      else if (event.key === 'Escape') setPassing(false);
+      else return;
+      event.stopImmediatePropagation();
+      event.preventDefault();
+    };
+    // after those of what has the focus
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (isPassing) {
-        const why = PASS_REASONS[Number(event.key) - 1];
-        if (why) void mark('pass', why);
-        else if (event.key === 'Enter' || event.key === 'n') void mark('pass');
-        else if (event.key === 'Escape') setPassing(false);
-        else return;
-        // the digits are those of the sections otherwise
-        event.stopImmediatePropagation();
-        event.preventDefault();
-        return;
-      }
+      if (isOther(event)) return;
       const found = MARKS.find(([, key]) => key === event.key)?.[0];
       if (found === 'pass') setPassing(true);
       else if (found) void mark(found);
@@ -80,8 +88,12 @@ export function Marks({
       else return;
       event.preventDefault();
     };
-    window.addEventListener('keydown', onKey, true);
-    return () => window.removeEventListener('keydown', onKey, true);
+    window.addEventListener('keydown', onReason, true);
+    window.addEventListener('keydown', onKey);
+    return () => {
+      window.removeEventListener('keydown', onReason, true);
+      window.removeEventListener('keydown', onKey);
+    };
   });
   return (
     <div className="flex flex-wrap items-center justify-end gap-2" role="toolbar" aria-label="Your mark">

@@ -5,12 +5,12 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { SievePart, Sort } from '../../core/pool/conditions';
 import { call } from '../api';
-import { Evidence, useDetails } from '../evidence';
+import { Evidence, freshRow, useDetails } from '../evidence';
 import { count, duration } from '../format';
 import { type Act, DAY_MS, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
 import type { Answer } from '../pool/use-pool';
-import { useNow } from '../shell/live';
+import { useLive, useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import type { DomainView } from '../types';
 
@@ -73,9 +73,10 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
   }, [at, rows, total, steps.length, whole]);
 
   const row = rows[at];
+  const { poolVersion } = useLive();
   const details = useDetails(
     row?.name,
-    0,
+    poolVersion,
     rows.slice(at + 1, at + 1 + AHEAD).map(({ name }) => name),
   );
 
@@ -182,7 +183,7 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
       </div>
       <div className="min-h-0 flex-1 overflow-auto px-6 py-5">
         <div className="mx-auto max-w-[1080px]">
-          <Evidence row={row} details={details} now={now} />
+          <Evidence row={freshRow(row, details)} details={details} now={now} />
         </div>
       </div>
       <div

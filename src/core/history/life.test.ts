@@ -1,0 +1,152 @@
+import { describe, expect, it } from 'vitest';
+import { axisTicks, type LifeInput, type LifeLane, lifeOf } from './life';
+import type { Era } from './past';
+
+const at = (date: string) => Date.parse(`${date}T00:00:00Z`);
+const NOW = at('2026-11-20');
+const era = (from: string, to: string, more: Partial<Era> = {}): Era => ({
+  from: at(from),
+  to: at(to),
+  kind: 'content',
+  title: '',
+  language: 'en',
+  subject: 'Beekeeping',
+  redirectTo: null,
+  captures: 4,
+  read: 2,
+  ...more,
+});
+const input = (more: Partial<LifeInput> = {}): LifeInput => ({
+  now: NOW,
+  phase: 'active',
+  registeredAt: null,
+  expiresAt: null,
+  dropFrom: null,
+  dropTo: null,
+  firstSeenAt: null,
+  lastSeenAt: null,
+  capturesByYear: null,
+  past: null,
+  mainSubject: null,
+  observations: [],
+  ...more,
+});
+const iso = (time: number) => new Date(time).toISOString().slice(0, 10);
+const lane = (given: Partial<LifeInput>, which: LifeLane) =>
+  lifeOf(input(given))
+    .spans.filter((span) => span.lane === which)
+    .map(({ look, from, to, label }) => `${look} ${iso(from)} ${iso(to)} ${label}`);
+
+describe('a life on one axis', () => {
+  it('draws content of the main subject solid, of another subject or language light, and the rest by its kind', () => {
+    const eras = [
+      era('2010-01-01', '2014-01-01'),
+      era('2014-01-01', '2015-01-01', { kind: 'parked', subject: null, language: null }),
+      era('2015-01-01', '2016-01-01', { subject: 'Gambling' }),
+      era('2016-01-01', '2017-01-01', { language: 'de' }),
+      era('2017-01-01', '2018-01-01', {
+        kind: 'redirect',
+        redirectTo: 'tarnshop.example',
+        subject: null,
+        language: null,
+      }),
+    ];
+    const past = { eras, drops: [], language: 'en' };
+    expect(lane({ past, mainSubject: 'Beekeeping' }, 'content')).toEqual([
+      'solid 2010-01-01 2014-01-01 Beekeeping',
+      'ticks 2014-01-01 2015-01-01 parked',
+      'light 2015-01-01 2016-01-01 Gambling',
+      'light 2016-01-01 2017-01-01 Beekeeping',
+      'hollow 2017-01-01 2018-01-01 to tarnshop.example',
+    ]);
+    expect(lane({ past, mainSubject: 'Beekeeping' }, 'language')).toEqual([
+      'language 2010-01-01 2016-01-01 English',
+      'language 2016-01-01 2017-01-01 German',
+    ]);
+  });
+
+  it('shows captures that nobody read as such, by year', () => {
+    expect(lane({ capturesByYear: [{ year: 2012, captures: 3 }] }, 'content')).toEqual([
+      'unread 2012-01-01 2012-12-31 3',
+    ]);
+  });
+
+  it('tells a registration that the record shows from one that captures show', () => {
+    const life = { firstSeenAt: at('2009-05-01'), lastSeenAt: at('2025-01-01') };
+    expect(lane({ ...life, registeredAt: at('2009-04-01'), expiresAt: at('2027-04-01') }, 'registration')).toEqual([
+      'line 2009-04-01 2027-04-01 registered',
+    ]);
+    expect(lane({ ...life, registeredAt: at('2020-01-01'), expiresAt: at('2027-04-01') }, 'registration')).toEqual([
+      'dashed 2009-05-01 2020-01-01 registered',
+      'line 2020-01-01 2027-04-01 registered',
+    ]);
+    expect(lane({ ...life, phase: 'free' }, 'registration')).toEqual(['dashed 2009-05-01 2025-01-01 registered']);
+  });
+
+  it('parts a life where it changed hands, and points at the drop that is expected', () => {
+    const drops = [{ from: at('2014-01-01'), to: at('2014-06-01'), why: 'another site followed' }];
+    expect(
+      lane(
+        {
+          past: { eras: [], drops, language: null },
+          firstSeenAt: at('2009-05-01'),
+          lastSeenAt: at('2025-01-01'),
+          phase: 'pending-delete',
+          dropFrom: at('2026-11-22'),
+          dropTo: at('2026-11-22'),
+        },
+        'registration',
+      ),
+    ).toEqual([
+      'dashed 2009-05-01 2014-01-01 registered',
+      'drop 2014-01-01 2014-06-01 changed hands',
+      'dashed 2014-06-01 2025-01-01 registered',
+      'drop 2026-11-22 2026-11-22 drop expected',
+    ]);
+  });
+
+  it('does not take the next expiry of a name that is taken for a drop', () => {
+    expect(lane({ dropFrom: at('2020-01-01'), dropTo: at('2020-01-01') }, 'registration')).toEqual([]);
+  });
+
+  it('reaches over everything that is known, and over a year where nothing is', () => {
+    const empty = lifeOf(input());
+    expect(empty.spans).toEqual([]);
+    expect(empty.to - empty.from).toBeGreaterThan(365 * 86_400_000);
+    const seen = lifeOf(input({ observations: [{ at: at('2001-01-01'), what: 'asked', detail: '' }] }));
+    expect(seen.from).toBe(at('2001-01-01'));
+    expect(seen.to).toBeGreaterThan(NOW);
+  });
+});
+
+describe('the axis', () => {
+  it('names years, quarters, months, weeks or days, as many as there is room for', () => {
+    const labels = (from: string, to: string, most: number) =>
+      axisTicks(at(from), at(to), most).map(({ label }) => label);
+    expect(labels('2009-03-01', '2026-11-20', 10)).toEqual([
+      '2010',
+      '2012',
+      '2014',
+      '2016',
+      '2018',
+      '2020',
+      '2022',
+      '2024',
+      '2026',
+    ]);
+    expect(labels('2025-01-01', '2025-12-01', 5)).toEqual(['Jan 2025', 'Apr 2025', 'Jul 2025', 'Oct 2025']);
+    expect(labels('2025-01-15', '2025-04-20', 5)).toEqual(['Feb 2025', 'Mar 2025', 'Apr 2025']);
+    expect(labels('2025-03-01', '2025-03-05', 8)).toEqual([
+      '1 Mar 2025',
+      '2 Mar 2025',
+      '3 Mar 2025',
+      '4 Mar 2025',
+      '5 Mar 2025',
+    ]);
+  });
+
+  it('never has more than there is room for, over centuries or a day', () => {
+    for (const years of [0.1, 1, 3, 8, 20, 45])
+      expect(axisTicks(NOW - years * 3.15576e10, NOW, 12).length).toBeLessThanOrEqual(13);
+  });
+});
