@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -82,6 +82,12 @@ export async function startProduct(folder: string, patienceMs = 180_000): Promis
         child.kill('SIGTERM');
       }),
   };
+}
+
+/** Until the engine has split all names and written its snapshot: then nothing is at work by itself. */
+export async function untilQuiet(folder: string): Promise<void> {
+  for (let i = 0; i < 200 && !existsSync(join(folder, 'pool.snapshot')); i++)
+    await new Promise((done) => setTimeout(done, 1000));
 }
 
 export function forget(folder: string): void {

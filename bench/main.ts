@@ -3,6 +3,7 @@ import { crawlFrontier } from './crawl-frontier';
 import { crawlHosts } from './crawl-hosts';
 import { crawlYield } from './crawl-yield';
 import { dnsBatch } from './dns-batch';
+import { dossier } from './dossier';
 import { dropWindow } from './drop-window';
 import type { Bench } from './figure';
 import { linkExport } from './link-export';
@@ -31,6 +32,7 @@ const BENCHES: Record<string, Bench> = {
   'zone-pair': zonePair,
   'dns-batch': dnsBatch,
   'drop-window': dropWindow,
+  dossier,
 };
 
 /** `npm run bench`, or `npm run bench -- NAME --json` for one. */

@@ -1,8 +1,6 @@
-import { existsSync } from 'node:fs';
-import { join } from 'node:path';
 import { type Browser, chromium, type Page } from '@playwright/test';
 import { type Bench, round } from './figure';
-import { forget, largePool, startProduct } from './large-pool';
+import { forget, largePool, startProduct, untilQuiet } from './large-pool';
 
 const SECONDS = 4;
 const VIEW =
@@ -15,9 +13,7 @@ export const poolScreen: Bench = async (log) => {
   try {
     log('the first start, without a snapshot');
     const first = await startProduct(folder);
-    // it is written when the names are split and nothing is at work
-    for (let i = 0; i < 200 && !existsSync(join(folder, 'pool.snapshot')); i++)
-      await new Promise((done) => setTimeout(done, 1000));
+    await untilQuiet(folder);
     await first.stop();
     log('a start from the snapshot');
     const again = await startProduct(folder);

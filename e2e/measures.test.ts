@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readDossier } from '../src/app/dossier';
 import { measureView } from '../src/app/measured';
+import { comparePages } from '../src/core/history/page-changes';
 import { Stopped } from '../src/engine/context';
 import { runInspect } from '../src/engine/jobs/inspect';
 import { runLinks } from '../src/engine/jobs/links';
@@ -10,6 +11,7 @@ import { type Trial, trial } from '../src/engine/jobs/testing';
 import { changeSettings, type Store, write } from '../src/store/database';
 import { findDomain, putDomain } from '../src/store/domains';
 import {
+  capturePage,
   capturesOf,
   captureTimes,
   queueLength,
@@ -34,7 +36,7 @@ const STORIES = [
 let served: ServedWorld;
 let store: Store;
 const idOf = (name: string) => findDomain(store, name)!.id;
-const dossier = (name: string) => readDossier(store, name, 1)!;
+const dossier = async (name: string) => (await readDossier(store, name, 1))!;
 async function inspect(params: Record<string, unknown>): Promise<Trial> {
   const run = trial(store, 'inspect', params);
   await runInspect(run.context);
@@ -62,8 +64,8 @@ beforeAll(async () => {
 afterAll(() => served.close());
 
 describe('the tales of the world, measured', () => {
-  it('finds a club of twenty years with honest links', () => {
-    const club = dossier('ossenmerebeeclub.org');
+  it('finds a club of twenty years with honest links', async () => {
+    const club = await dossier('ossenmerebeeclub.org');
     expect(club.past).toMatchObject({ drops: [], drift: 0, subjectSwitches: 0 });
     expect(club.contentYears).toBeGreaterThan(15);
     expect(club.subject).toBe('Beekeeping');
@@ -74,8 +76,8 @@ describe('the tales of the world, measured', () => {
     expect(club.spamMass).toBeLessThan(0.2);
   });
 
-  it('finds the casino that came after the craft shop, and when', () => {
-    const casino = dossier('cradlewickhivecraft.com');
+  it('finds the casino that came after the craft shop, and when', async () => {
+    const casino = await dossier('cradlewickhivecraft.com');
     expect(casino.past?.eras.map(({ subject }) => subject)).toEqual(['Beekeeping', 'Gambling']);
     expect(casino.drift).toBeGreaterThan(0.8);
     expect(casino.drops).toBe(1);
@@ -84,10 +86,43 @@ describe('the tales of the world, measured', () => {
     const risky = casino.spam?.card.results.find(({ rule }) => rule === 'risky-content');
     expect(risky?.evidence.join()).toContain('Gambling');
     expect(casino.readCaptures.every(({ marks }) => marks.length > 0)).toBe(true);
+    // what it shows, and where it turned, can be looked at
+    const [first, last] = [casino.readCaptures[0], casino.readCaptures.at(-1)!];
+    expect(casino.readCaptures.every(({ isKept }) => isKept)).toBe(true);
+    const pages = [first, last].map(({ at }) => capturePage(store, idOf(casino.name), at)!);
+    expect(pages[0][0]).toEqual({ kind: 'heading', level: 1, text: 'Cradlewick Hivecraft' });
+    expect(comparePages(pages[0], pages[1]).sameRatio).toBeLessThan(0.2);
+    expect(casino.life.spans.filter(({ lane }) => lane === 'content').map(({ look }) => look)).toEqual([
+      'solid',
+      'light',
+    ]);
+    expect(casino.life.spans.find(({ look }) => look === 'drop')?.detail).toContain('another site followed');
   });
 
-  it('collapses a shop whose links come from one network to a few votes, with the signs', () => {
-    const shop = dossier('dunscarrowhiveshop.com');
+  it('fills the list of due diligence in from what it found, with when', async () => {
+    const state = async (name: string, item: string) =>
+      (await dossier(name)).diligence.find((one) => one.item === item);
+    expect(await state('ossenmerebeeclub.org', 'continuity')).toMatchObject({ state: 'fine', by: 'found' });
+    expect(await state('ossenmerebeeclub.org', 'continuity')).toHaveProperty('at', expect.any(Number));
+    expect(await state('cradlewickhivecraft.com', 'continuity')).toMatchObject({ state: 'bad' });
+    expect(await state('cradlewickhivecraft.com', 'anchors')).toMatchObject({ state: 'bad' });
+    expect(await state('dunscarrowhiveshop.com', 'network')).toMatchObject({ state: 'bad' });
+    expect(await state('mirrowbybeeinspector.org', 'forwarding')).toMatchObject({ state: 'bad' });
+    expect(await state('gantrymoorbeediary.net', 'continuity')).toMatchObject({ state: 'bad' });
+    expect(await state('thornabeckhoney.com', 'marks')).toMatchObject({ state: 'look' });
+    expect(await state('ossenmerebeeclub.org', 'claims')).toMatchObject({ state: 'open', by: null });
+  });
+
+  it('tells the language of linking pages that were read', async () => {
+    const { languages } = (await dossier('ossenmerebeeclub.org')).profile;
+    expect(languages[0].title).toBe('English');
+    expect(languages.reduce((sum, { domains }) => sum + domains, 0)).toBe(
+      (await dossier('ossenmerebeeclub.org')).weighing!.referring,
+    );
+  });
+
+  it('collapses a shop whose links come from one network to a few votes, with the signs', async () => {
+    const shop = await dossier('dunscarrowhiveshop.com');
     expect(shop.referringDomains).toBeGreaterThanOrEqual(45);
     expect(shop.effective).toBeLessThan(6);
     const [network] = shop.weighing!.networks;
@@ -98,8 +133,8 @@ describe('the tales of the world, measured', () => {
     expect(taken + shop.weighing!.value).toBeCloseTo(shop.weighing!.referring, 0);
   });
 
-  it('tells the strength of a forwarder with and without what it borrows', () => {
-    const forwarder = dossier('mirrowbybeeinspector.org');
+  it('tells the strength of a forwarder with and without what it borrows', async () => {
+    const forwarder = await dossier('mirrowbybeeinspector.org');
     expect(forwarder.forwarding).toMatchObject({ to: 'merrowvalegazette.com', isNow: true });
     expect(forwarder.strengthWith).toBeGreaterThan(forwarder.strength! + 5);
     const target = findDomain(store, 'merrowvalegazette.com')!;
@@ -107,30 +142,30 @@ describe('the tales of the world, measured', () => {
     expect(forwarder.past?.eras.at(-1)).toMatchObject({ kind: 'redirect', redirectTo: 'merrowvalegazette.com' });
   });
 
-  it('sees that a site changed its language', () => {
-    const diary = dossier('gantrymoorbeediary.net');
+  it('sees that a site changed its language', async () => {
+    const diary = await dossier('gantrymoorbeediary.net');
     expect(diary.past).toMatchObject({ languageSwitches: 1 });
     expect(diary.past?.eras.map(({ language }) => language)).toEqual(['en', 'de']);
   });
 
-  it('finds a word mark that sounds the same, and keeps what a person decides', () => {
-    const { matches } = dossier('thornabeckhoney.com').marksFound;
+  it('finds a word mark that sounds the same, and keeps what a person decides', async () => {
+    const { matches } = (await dossier('thornabeckhoney.com')).marksFound;
     expect(matches[0]).toMatchObject({ mark: 'Thornabeck Hunny', why: 'it sounds the same', classes: '29, 30' });
     addMarkReview(store, idOf('thornabeckhoney.com'), 'unsure', 'asked a lawyer');
     addMarkReview(store, idOf('thornabeckhoney.com'), 'clear', 'other classes');
-    expect(dossier('thornabeckhoney.com').marksFound.reviews.map(({ verdict }) => verdict)).toEqual([
+    expect((await dossier('thornabeckhoney.com')).marksFound.reviews.map(({ verdict }) => verdict)).toEqual([
       'clear',
       'unsure',
     ]);
   });
 
-  it('keeps the counts of both indexes, and says why they differ', () => {
-    const club = dossier('ossenmerebeeclub.org');
+  it('keeps the counts of both indexes, and says why they differ', async () => {
+    const club = await dossier('ossenmerebeeclub.org');
     expect(club.counts.map(({ source }) => source)).toEqual(['Vale link index', 'Lesser index']);
     const [vale, lesser] = club.counts.map(({ referringDomains }) => referringDomains!);
     expect(vale).toBeGreaterThan(lesser);
     changeSettings(store, { countFactor: 1.5 });
-    expect(dossier('ossenmerebeeclub.org').disagreement).toMatchObject({
+    expect((await dossier('ossenmerebeeclub.org')).disagreement).toMatchObject({
       most: 'Vale link index',
       least: 'Lesser index',
     });
@@ -140,16 +175,16 @@ describe('the tales of the world, measured', () => {
   it('sorts by the count of one index, when that is the rule', async () => {
     changeSettings(store, { countRule: 'source:Lesser index' });
     await runMeasure(trial(store, 'measure', { ids: [], all: true }).context);
-    const club = dossier('ossenmerebeeclub.org');
+    const club = await dossier('ossenmerebeeclub.org');
     expect(club.countFrom).toBe('Lesser index');
     expect(club.referringDomains).toBe(club.counts[1].referringDomains);
     changeSettings(store, { countRule: 'together' });
     await runMeasure(trial(store, 'measure', { ids: [], all: true }).context);
-    expect(dossier('ossenmerebeeclub.org').countFrom).toBe('2 sources together');
+    expect((await dossier('ossenmerebeeclub.org')).countFrom).toBe('2 sources together');
   });
 
-  it('looks at linking pages again: what is gone has no vote, what is there keeps it', () => {
-    const { referrers } = dossier('ossenmerebeeclub.org');
+  it('looks at linking pages again: what is gone has no vote, what is there keeps it', async () => {
+    const { referrers } = await dossier('ossenmerebeeclub.org');
     const gone = referrers.filter(({ standing }) => standing === 'gone');
     expect(gone.length).toBeGreaterThan(0);
     for (const { site, weight } of gone) {

@@ -1,3 +1,4 @@
+import { tenths } from '../core/formats/figures';
 import { languageName } from '../core/history/language-name';
 import { compareFacts, type FactSpec } from '../core/verdict/compare';
 import { diligenceTally } from '../core/verdict/diligence';
@@ -12,8 +13,7 @@ export const MOST_COMPARED = 4;
 
 const year = (at: number | null) => (at === null ? null : String(new Date(at).getUTCFullYear()));
 const number = (value: number | null) => (value === null ? null : count(value));
-const tenth = (value: number | null) =>
-  value === null ? null : value.toLocaleString('en', { maximumFractionDigits: 1 });
+const tenth = (value: number | null) => (value === null ? null : tenths(value));
 
 function specs(now: number): FactSpec<Dossier>[] {
   const fact = (
@@ -55,9 +55,11 @@ function specs(now: number): FactSpec<Dossier>[] {
 }
 
 /** Up to four domains side by side; null for a name that is not known. */
-export function compareDomains(store: Store, names: readonly string[], briefId: number) {
+export async function compareDomains(store: Store, names: readonly string[], briefId: number) {
   const now = store.now();
-  const dossiers = names.slice(0, MOST_COMPARED).map((name) => ({ name, dossier: readDossier(store, name, briefId) }));
+  const dossiers = await Promise.all(
+    names.slice(0, MOST_COMPARED).map(async (name) => ({ name, dossier: await readDossier(store, name, briefId) })),
+  );
   const known = dossiers.flatMap(({ dossier }) => dossier ?? []);
   return {
     missing: dossiers.flatMap(({ name, dossier }) => (dossier === null ? [name] : [])),
@@ -70,7 +72,7 @@ export function compareDomains(store: Store, names: readonly string[], briefId: 
   };
 }
 
-export type Comparison = ReturnType<typeof compareDomains>;
+export type Comparison = Awaited<ReturnType<typeof compareDomains>>;
 
 const SHARED_SHOWN = 10;
 

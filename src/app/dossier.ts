@@ -21,6 +21,7 @@ import { shortlistedFor } from '../store/shortlist';
 import { checksOf, eventsOf, recordOf } from '../store/verdicts';
 import { historyOf } from './history';
 import { type Measured, measuredOf } from './measured';
+import { readReferrers } from './referrers';
 import { domainView } from './views';
 
 const NO_RECORD: RegistrationRecord = {
@@ -33,10 +34,11 @@ const NO_RECORD: RegistrationRecord = {
 };
 const ANCHORS_SHOWN = 100;
 
-/** All that is known of one domain; null when it is not known at all. */
-export function readDossier(store: Store, name: string, briefId: number) {
+/** All that is known of one domain; null when it is not known at all. Where many link to it, others are answered meanwhile. */
+export async function readDossier(store: Store, name: string, briefId: number) {
   const row = findDomain(store, name);
   if (!row) return null;
+  await readReferrers(store, row);
   const shortlisted = shortlistedFor(store, row.id);
   const rates = readRates(store);
   const sightings = sightingsOf(store, row.id);
@@ -235,4 +237,4 @@ function saidCounts(sightings: readonly StoredSighting[]): SourceCount[] {
   });
 }
 
-export type Dossier = NonNullable<ReturnType<typeof readDossier>>;
+export type Dossier = NonNullable<Awaited<ReturnType<typeof readDossier>>>;

@@ -258,17 +258,17 @@ export interface StoredReferring extends Referring {
   indexedAt: number | null;
 }
 
-type PackedReferring = Omit<
-  StoredReferring,
-  'followed' | 'indexable' | 'nameServers' | 'trackingIds' | 'standing' | 'lapsedTargets'
-> & {
-  followed: number;
-  indexable: number;
-  nameServers: string | null;
-  ownServers: string | null;
-  trackingIds: string | null;
-  standing: Referring['standing'] | null;
-};
+/** A row of `referringBetween`, as the driver gives it quickest. */
+type PackedReferring = [
+  fromId: number, site: string, pages: number, followed: number, indexable: number, standing: Referring['standing'] | null,
+  registrant: string | null, nameServers: string | null, ownServers: string | null, addressBlock: string | null,
+  trackingIds: string | null, fingerprint: string | null, unindexed: string | null, exampleUrl: string, targetUrl: string,
+  anchor: string, firstSeenAt: number | null, lastSeenAt: number | null, indexedAt: number | null, language: string | null,
+  strength: number | null, trust: number | null, lookedAt: number | null, lookNote: string | null, lookAnchor: string | null,
+  lookRel: string | null,
+]; // biome-ignore format: one row
+/** Links with these are no votes (HTML standard 4.6.6.13 and the search engines' own). */
+const NO_VOTE = /nofollow|ugc|sponsored/;
 
 /**
  * All referring domains of a domain with what is known of them, strongest first.
@@ -280,34 +280,83 @@ export function referringOf(
   domainId: number,
   lapsedTargets: (fromId: number) => number,
 ): StoredReferring[] {
+  return referringBetween(store, domainId, lapsedTargets, -1, Number.MAX_SAFE_INTEGER).sort(strongerFirst);
+}
+
+/** The order of referring domains: by strength, those that are not measured last, then by name. */
+export function strongerFirst(a: StoredReferring, b: StoredReferring): number {
+  return (b.strength ?? -1) - (a.strength ?? -1) || (a.site < b.site ? -1 : 1);
+}
+
+/** Id of the last of the next `many` referring domains after one, by id; null: there are fewer. */
+export function lastReferring(store: Store, domainId: number, after: number, many: number): number | null {
+  const last = statement(
+    store.raw,
+    'SELECT from_id AS lastFrom FROM links WHERE to_id = ? AND from_id > ? GROUP BY from_id ORDER BY from_id LIMIT 1 OFFSET ?',
+  )
+    .pluck()
+    .get(domainId, after, many - 1) as number | undefined;
+  return last ?? null;
+}
+
+/** Those referring domains whose ids lie over `after` and up to `last`, in no order. */
+export function referringBetween(
+  store: Store,
+  domainId: number,
+  lapsedTargets: (fromId: number) => number,
+  after: number,
+  last: number,
+): StoredReferring[] {
   const rows = statement(
     store.raw,
-    `SELECT l.from_id AS fromId, d.name AS site, count(DISTINCT l.from_url) AS pages,
-       max(CASE WHEN l.nofollow = 0 THEN 1 ELSE 0 END) * (coalesce(k.rel, '') NOT LIKE '%nofollow%' AND coalesce(k.rel, '') NOT LIKE '%ugc%' AND coalesce(k.rel, '') NOT LIKE '%sponsored%') AS followed,
-       max(CASE WHEN l.nofollow = 0 AND l.indexable = 1 THEN 1 ELSE 0 END) AS indexable, coalesce(k.standing, 'unknown') AS standing,
-       f.registrant, f.name_servers AS nameServers, d.name_servers AS ownServers, f.address_block AS addressBlock,
-       f.tracking_ids AS trackingIds, k.fingerprint,
-       CASE WHEN max(l.indexable) = 0 THEN max(l.unindexed) END AS unindexed, min(l.from_url) AS exampleUrl, min(l.to_url) AS targetUrl, min(l.anchor) AS anchor, min(l.first_seen_at) AS firstSeenAt,
-       max(CASE WHEN s.kind = 'links' THEN l.last_seen_at END) AS lastSeenAt,
-       max(CASE WHEN s.kind = 'links' THEN coalesce(json_extract(s.detail, '$.asOf'), s.created_at) END) AS indexedAt,
-       coalesce(k.language, i.language) AS language, d.strength, d.trust, k.at AS lookedAt, k.note AS lookNote, k.anchor AS lookAnchor
+    `WITH x AS MATERIALIZED (SELECT id, coalesce(json_extract(detail, '$.asOf'), created_at) AS at FROM sources WHERE kind = 'links')
+     SELECT l.from_id, d.name, count(DISTINCT l.from_url), min(l.nofollow) = 0,
+       max(CASE WHEN l.nofollow = 0 THEN l.indexable ELSE 0 END), k.standing, f.registrant, f.name_servers, d.name_servers,
+       f.address_block, f.tracking_ids, k.fingerprint, CASE WHEN max(l.indexable) = 0 THEN max(l.unindexed) END,
+       min(l.from_url), min(l.to_url), min(l.anchor), min(l.first_seen_at),
+       max(CASE WHEN x.id IS NOT NULL THEN l.last_seen_at END), max(x.at), coalesce(k.language, i.language),
+       d.strength, d.trust, k.at, k.note, k.anchor, k.rel
      FROM links l JOIN domains d ON d.id = l.from_id
-       JOIN sources s ON s.id = l.source_id
+       LEFT JOIN x ON x.id = l.source_id
        LEFT JOIN inspections i ON i.domain_id = l.from_id
        LEFT JOIN site_facts f ON f.domain_id = l.from_id
        LEFT JOIN link_looks k ON k.to_id = l.to_id AND k.from_id = l.from_id
-     WHERE l.to_id = ? GROUP BY l.from_id ORDER BY d.strength IS NULL, d.strength DESC, d.name`,
-  ).all(domainId) as PackedReferring[];
-  return rows.map(({ ownServers, ...row }) => ({
-    ...row,
-    followed: row.followed === 1,
-    // where all is nofollow, that is the reason; whether it could be indexed does not matter then
-    indexable: row.indexable === 1 || row.followed === 0,
-    standing: row.standing ?? 'unknown',
-    nameServers: JSON.parse(row.nameServers ?? ownServers ?? '[]'),
-    trackingIds: JSON.parse(row.trackingIds ?? '[]'),
-    lapsedTargets: lapsedTargets(row.fromId),
-  }));
+     WHERE l.to_id = ? AND l.from_id > ? AND l.from_id <= ? GROUP BY l.from_id`,
+  )
+    .raw()
+    .all(domainId, after, last) as PackedReferring[];
+  return rows.map((row) => {
+    const [fromId, site, pages, isFollowed, isIndexable, standing, registrant, servers, ownServers] = row;
+    const followed = isFollowed === 1 && !NO_VOTE.test(row[25] ?? '');
+    return {
+      fromId,
+      site,
+      pages,
+      followed,
+      // where all is nofollow, that is the reason; whether it could be indexed does not matter then
+      indexable: isIndexable === 1 || !followed,
+      standing: standing ?? 'unknown',
+      registrant,
+      nameServers: listOf(servers ?? ownServers),
+      addressBlock: row[9],
+      trackingIds: listOf(row[10]),
+      fingerprint: row[11],
+      unindexed: row[12],
+      exampleUrl: row[13],
+      targetUrl: row[14],
+      anchor: row[15],
+      firstSeenAt: row[16],
+      lastSeenAt: row[17],
+      indexedAt: row[18],
+      language: row[19],
+      strength: row[20],
+      trust: row[21],
+      lookedAt: row[22],
+      lookNote: row[23],
+      lookAnchor: row[24],
+      lapsedTargets: lapsedTargets(fromId),
+    };
+  });
 }
 
 /** Differs when links to a domain came or went, or were looked at again. */
@@ -318,6 +367,8 @@ export function linksStamp(store: Store, domainId: number): string {
     .get(domainId) as number[];
   return `${links} ${looks.join(' ')}`;
 }
+
+const listOf = (json: string | null): string[] => (json === null ? [] : JSON.parse(json));
 
 const LAPSED = `('free', 'pending-delete', 'redemption')`;
 

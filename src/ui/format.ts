@@ -1,3 +1,4 @@
+import { cents, whole } from '../core/formats/figures';
 import type { ListingKind } from '../core/formats/list-fields';
 import type { ChangeKind } from '../core/listings/changes';
 import type { Reserve } from '../core/listings/listing';
@@ -11,7 +12,7 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 
 /** "12,345". */
 export function count(value: number | null): string {
-  return value === null ? '' : Math.round(value).toLocaleString('en-GB');
+  return value === null ? '' : whole(Math.round(value));
 }
 
 /** "1 domain", "12 domains". */
@@ -28,8 +29,7 @@ export function score(value: number | null): string {
 /** Money from minor units: "140", "12.50", with the currency behind. */
 export function money(minor: number | null, currency: string | null): string {
   if (minor === null) return '';
-  const amount =
-    minor % 100 === 0 ? count(minor / 100) : (minor / 100).toLocaleString('en-GB', { minimumFractionDigits: 2 });
+  const amount = minor % 100 === 0 ? count(minor / 100) : cents(minor / 100);
   return currency ? `${amount} ${currency}` : amount;
 }
 

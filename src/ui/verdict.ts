@@ -1,3 +1,4 @@
+import { tenths } from '../core/formats/figures';
 import { offerTitle, phaseWords, plural, score } from './format';
 import type { DomainView } from './types';
 
@@ -8,7 +9,7 @@ export function verdictLine(row: DomainView, now: number): string {
   if (row.subject !== null) parts.push(`about ${row.subject.toLowerCase()}`);
   if (row.referringDomains !== null)
     parts.push(
-      `${plural(row.referringDomains, 'referring domain')}${row.effective === null ? '' : ` (${row.effective.toLocaleString('en')} effective)`}`,
+      `${plural(row.referringDomains, 'referring domain')}${row.effective === null ? '' : ` (${tenths(row.effective)} effective)`}`,
     );
   if (row.strength !== null) parts.push(`strength ${score(row.strength)}, trust ${score(row.trust) || 'unknown'}`);
   if (row.judged === 'spam' || row.judged === 'clean')

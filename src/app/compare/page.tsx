@@ -20,7 +20,7 @@ export default async function ComparePage({ searchParams }: { searchParams: Sear
   const { store, brief } = await currentBrief();
   const asked = await parametersOf(searchParams);
   const { names, problems } = comparedNames([...asked.getAll('name'), ...namesOfIds(store, asked.getAll('id'))]);
-  const comparison = compareDomains(store, names, brief.id);
+  const comparison = await compareDomains(store, names, brief.id);
   const isOnlyDifferent = asked.get('only') === 'differences';
   const now = store.now();
   const { domains } = comparison;

@@ -1,3 +1,4 @@
+import { tenths } from '../formats/figures';
 import { languageName } from '../history/language-name';
 import { subjectTitle } from '../topics/subjects';
 
@@ -41,7 +42,7 @@ export function factWords(fact: string, value: string | number | null): string {
   if (fact === 'language') return languageName(String(value));
   if (fact === 'subject') return subjectTitle(String(value));
   if (fact === 'phase') return String(value).replace('-', ' ');
-  return typeof value === 'number' ? value.toLocaleString('en') : value;
+  return typeof value === 'number' ? tenths(value) : value;
 }
 
 function listWords(json: string): string {

@@ -1,3 +1,4 @@
+import { tenths as number } from '../formats/figures';
 import { ANCHOR_KINDS, type AnchorKind } from '../links/anchor-kinds';
 import { SPAM_FROM } from '../spam/scorecard';
 
@@ -90,7 +91,6 @@ const DAY = 86_400_000;
 /** A verdict on whether it can be had is older news after this. */
 const FRESH_MS = DAY;
 const open = (answer: string): Found => ({ state: 'open', answer, at: null });
-const number = (value: number) => value.toLocaleString('en', { maximumFractionDigits: 1 });
 const times = (value: number, one: string, many = `${one}s`) => `${number(value)} ${value === 1 ? one : many}`;
 
 /** The list filled in from what is known, with what the person ticked over it. */

@@ -1,3 +1,4 @@
+import { tenths as number } from '../formats/figures';
 import { SPAM_FROM } from '../spam/scorecard';
 
 /** What is known of a domain, as far as it speaks for or against it. null: not known. */
@@ -45,7 +46,6 @@ export interface Reasons {
 }
 
 const between = (value: number, from: number, to: number) => Math.max(0, Math.min(1, (value - from) / (to - from)));
-const number = (value: number) => value.toLocaleString('en', { maximumFractionDigits: 1 });
 /** Weaker reasons are none. */
 const LEAST = 0.08;
 

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import type { Cell, EvidenceRow, TableColumn } from '../../core/evidence/arrange';
+import { hundredths } from '../../core/formats/figures';
 import { call } from '../api';
 import { count, day, moment } from '../format';
 import { useNow } from '../shell/live';
@@ -188,5 +189,5 @@ export function EvidenceTable({
 function cellWords(cell: Cell, type: TableColumn['type'], now: number, isTimeExact: boolean): string {
   if (cell === null) return '';
   if (type === 'time' && typeof cell === 'number') return isTimeExact ? moment(cell, now) : day(cell, now);
-  return typeof cell === 'number' ? cell.toLocaleString('en-GB', { maximumFractionDigits: 2 }) : cell;
+  return typeof cell === 'number' ? hundredths(cell) : cell;
 }

@@ -41,7 +41,7 @@ export default async function DossierPage({ params }: Props) {
   const { store, brief } = await currentBrief();
   const asked = decodeURIComponent((await params).name);
   const domain = registrableDomain(asked);
-  const dossier = domain && readDossier(store, domain.name, brief.id);
+  const dossier = domain && (await readDossier(store, domain.name, brief.id));
   if (!dossier) return <Unknown asked={asked} isDomain={domain !== null} />;
   const now = store.now();
   // the engine splits names; while it starts, the page does without

@@ -1,3 +1,4 @@
+import { tenths } from '../../../core/formats/figures';
 import { DISCOUNTS, type DiscountKind } from '../../../core/links/effective';
 import type { ReferrerGroup } from '../../../core/links/profile';
 import { BarsSlot } from '../../../ui/dossier/bars-slot';
@@ -5,8 +6,6 @@ import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-tabl
 import { ago, count, plural } from '../../../ui/format';
 import type { Dossier } from '../../dossier';
 import { Section } from './section';
-
-const tenths = (value: number) => value.toLocaleString('en', { maximumFractionDigits: 1 });
 
 const DISCOUNT_WORDS: Record<DiscountKind, string> = {
   gone: 'links that are gone',

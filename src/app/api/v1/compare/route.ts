@@ -9,6 +9,6 @@ export const GET = handle(async (request) => {
   const { names, problems } = comparedNames(request.nextUrl.searchParams.getAll('name'));
   if (names.length === 0 || problems.length > 0)
     throw new Problem(400, 'The request makes no sense', problems.join(' ') || 'Say two to four names, each as name=…');
-  const { domains, ...comparison } = compareDomains(store, names, brief.id);
+  const { domains, ...comparison } = await compareDomains(store, names, brief.id);
   return Response.json({ names: domains.map(({ name }) => name), ...comparison });
 });

@@ -11,7 +11,7 @@ export const GET = handle(async (request, { name }) => {
   const format = request.nextUrl.searchParams.get('format') ?? 'html';
   if (format !== 'html' && format !== 'json')
     throw new Problem(400, 'The request makes no sense', `"${format.slice(0, 40)}" is neither html nor json.`);
-  const dossier = readDossier(store, row.name, brief.id);
+  const dossier = await readDossier(store, row.name, brief.id);
   if (!dossier) throw notFound(`domain "${row.name}"`);
   const text =
     format === 'html'

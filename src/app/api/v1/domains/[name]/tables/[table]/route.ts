@@ -1,4 +1,5 @@
 import { csvLine } from '../../../../../../../core/formats/csv';
+import { readReferrers } from '../../../../../../referrers';
 import { EVIDENCE_TABLES, type EvidenceTable, tableOf } from '../../../../../../tables';
 import { domainRow } from '../../../../../domain-row';
 import { handle, notFound } from '../../../../../respond';
@@ -11,6 +12,7 @@ export const GET = handle(async (request, { name, table }) => {
   const ask = TableAskSchema.parse(Object.fromEntries(request.nextUrl.searchParams));
   const { format, order, ...rest } = ask;
   const all = format === 'json' ? rest : { ...rest, offset: 0, limit: Number.MAX_SAFE_INTEGER };
+  await readReferrers(store, row);
   const view = tableOf(store, row, table as EvidenceTable, { ...all, descending: order === 'down' });
   if (format === 'json') return Response.json(view);
   const { columns, rows } = view;
