@@ -114,6 +114,7 @@ test('tables are sorted, searched and taken out as files; what a chart shows sta
   await page.goto(`/domains/${SHOP}`);
   await page.keyboard.press('1');
   await expect(page.getByRole('heading', { name: /^Links/ }).first()).toBeFocused();
+  await expect(page.getByRole('banner')).toBeInViewport();
   const table = page.getByRole('table', { name: 'Referring domains', exact: true });
   const column = (place: number) =>
     table.locator('tbody tr').evaluateAll((rows, n) => rows.map((row) => row.children[n].textContent ?? ''), place);
@@ -309,6 +310,12 @@ test('the file needs nothing else: no script, no other address, and all evidence
     await file.getByText(/still there|is there without the link|all its links are nofollow/).count(),
   ).toBeGreaterThan(referringDomains / 2);
   await alone.close();
+  // the page itself is printed whole, without what is only for pressing
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('banner')).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Confirm it now' })).toBeHidden();
+  expect(await page.evaluate(() => document.documentElement.scrollHeight)).toBeGreaterThan(2500);
+  await page.emulateMedia({ media: 'screen' });
   expect((await request.get(`/api/v1/domains/${CASINO}/file?format=docx`)).status()).toBe(400);
 });
 

@@ -32,6 +32,9 @@ const FIELD = [
   'tallowendcalendar.org',
 ];
 
+/** A lapsing club, a craft shop that became a casino, a diary that changed its language, and a shop with one owner's links. */
+const STORIES = ['ossenmerebeeclub.org', 'cradlewickhivecraft.com', 'gantrymoorbeediary.net', 'dunscarrowhiveshop.com'];
+
 ensureTools(['chromium']);
 const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-pictures-'));
 let demo = null;
@@ -85,7 +88,7 @@ try {
     ['today', '/'],
     ['pool', `/pool?${SIFTED}`],
     ['dossier', '/domains/ossenmerebeeclub.org'],
-    ['dossier-past', '/domains/cradlewickhivecraft.com#past'],
+    ['compare', `/compare?${STORIES.map((name) => `name=${name}`).join('&')}`],
   ]) {
     await page.goto(BASE + path);
     await save(name);
@@ -93,6 +96,35 @@ try {
   const dark = await open('dark');
   await dark.goto(`${BASE}/pool?${SIFTED}`);
   await save('pool-dark', dark);
+  await dark.goto(`${BASE}/domains/cradlewickhivecraft.com`);
+  await dark.locator('canvas').first().waitFor();
+  await dark.keyboard.press('1');
+  await save('dossier-dark', dark);
+  await page.goto(`${BASE}/domains/gantrymoorbeediary.net#past`);
+  await page.getByRole('link', { name: 'The first and the last side by side' }).click();
+  await page.getByTestId('changes').waitFor();
+  await save('captures');
+
+  // three lives below each other
+  const lives = [];
+  for (const name of STORIES.slice(0, 3)) {
+    await page.goto(`${BASE}/domains/${name}`);
+    const life = page.getByRole('figure', { name: 'Life' });
+    await life.scrollIntoViewIfNeeded();
+    for (const part of [page.getByRole('heading', { level: 1 }), life])
+      lives.push((await part.screenshot()).toString('base64'));
+  }
+  const paper = await page.evaluate(() => getComputedStyle(document.documentElement).backgroundColor);
+  await page.setViewportSize({ width: 1200, height: 900 });
+  await page.setContent(
+    `<body style="margin:20px 24px;background:${paper}">${lives
+      .map(
+        (png, n) => `<img src="data:image/png;base64,${png}" style="display:block;margin-bottom:${n % 2 ? 16 : 0}px">`,
+      )
+      .join('')}</body>`,
+  );
+  await save('lifelines');
+  await page.setViewportSize({ width: 1280, height: 800 });
 
   await page.goto(`${BASE}/pool?${GROUPED}`);
   await page
@@ -106,7 +138,7 @@ try {
   await save('sieve-drag');
   await page.mouse.up();
   await page.goto(`${BASE}/review?${SIFTED}`);
-  await page.getByRole('heading', { name: /^Who links/ }).waitFor();
+  await page.getByRole('table', { name: 'Referrers that matter most' }).waitFor();
   await page.keyboard.press('ArrowRight');
   await save('review');
 
@@ -127,23 +159,6 @@ try {
   await page.getByLabel('Meaning of Drop date').waitFor();
   await page.getByRole('region', { name: 'As it will be read' }).waitFor();
   await save('sources-list');
-  await page.goto(`${BASE}/sources?add=referrers`);
-  await page.getByLabel('Choose a referrer file').setInputFiles(join(folder, 'world/competitor-referrers.csv'));
-  await page.getByTestId('kept').waitFor();
-  for (const [field, value] of [
-    ['Strength at least', '20'],
-    ['Seen within days', '365'],
-    ['Languages', 'en'],
-  ])
-    await page.getByLabel(field).fill(value);
-  await page.getByLabel('Languages').blur();
-  await page.getByRole('row', { name: /cut by language/ }).waitFor();
-  await save('sources-referrers');
-
-  const { job: trial } = await call('/sources/crawls/trials', { seeds: FIELD });
-  await jobEnds(trial.id);
-  await page.goto(`${BASE}/sources/trials/${trial.id}`);
-  await save('trial');
 
   const { source, job } = await call('/sources/crawls', {
     name: 'Sites of the field',
@@ -160,11 +175,6 @@ try {
   await page.goto(`${BASE}/sources/${source.id}`);
   await save('crawl-report');
   await page.setViewportSize({ width: 1280, height: 800 });
-
-  await page.goto(`${BASE}/page?url=merrowvalebeekeepers.org/links/4.html`);
-  await page.getByRole('button', { name: 'Look at its links' }).click();
-  await page.locator('[data-state=dead]').first().waitFor();
-  await save('page-check');
 
   await page.goto('about:blank');
   await call('/clock', { forwardMs: 10 * 3_600_000 });

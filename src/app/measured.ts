@@ -1,7 +1,8 @@
+import { eraWords } from '../core/history/era-words';
 import { disagreement, type SourceCount } from '../core/measures/counts';
 import { MEASURE_SPECS, MEASURES, planMeasures } from '../core/measures/plan';
 import { SHIPPED_POINTS } from '../core/spam/scorecard';
-import { areaTitle, subjectTitle } from '../core/topics/subjects';
+import { areaTitle, subjectTitle, subjectWords } from '../core/topics/subjects';
 import { readSettings, type Store } from '../store/database';
 import type { DomainRow } from '../store/domains';
 import {
@@ -24,12 +25,14 @@ import { referrersOf } from './referrers';
 const REFERRERS_SHOWN = 200;
 const ADDRESSES_SHOWN = 20;
 const MAIN_WORDS = 8;
+const NO_WORDS: ReadonlySet<string> = new Set();
 
 /** What was measured of a domain, with its reasons: referrers with their discounts, the past, subject, forwarding, word marks. */
 export function measuredOf(store: Store, row: DomainRow, said: readonly SourceCount[]) {
   const inspection = readInspection(store, row.id);
   const { list, weighed, profile } = referrersOf(store, row);
   const past = pastOf(inspection);
+  const captures = capturesOf(store, row.id);
   const keptPages = new Set(capturePageTimes(store, row.id));
   const settings = readSettings(store);
   const counts: SourceCount[] = [
@@ -73,12 +76,16 @@ export function measuredOf(store: Store, row: DomainRow, said: readonly SourceCo
         ? null
         : {
             ...past,
-            eras: past.eras.map((era) => ({ ...era, subject: era.subject ? subjectTitle(era.subject) : null })),
+            eras: past.eras.map((era) => ({
+              ...era,
+              subject: era.subject ? subjectTitle(era.subject) : null,
+              words: eraWords(era, captures, era.subject ? subjectWords(era.subject) : NO_WORDS, MAIN_WORDS),
+            })),
             at: inspection?.captures_at ?? null,
             read: inspection?.captures_read ?? 0,
             isPartial: inspection?.captures_partial === 1,
           },
-    readCaptures: capturesOf(store, row.id).map(({ terms, subject, ...capture }) => ({
+    readCaptures: captures.map(({ terms, subject, ...capture }) => ({
       ...capture,
       isKept: keptPages.has(capture.at),
       words: [...terms.keys()].slice(0, MAIN_WORDS),

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { eraWords } from './era-words';
 import { axisTicks, type LifeInput, type LifeLane, lifeOf } from './life';
 import type { Era } from './past';
 
@@ -148,5 +149,22 @@ describe('the axis', () => {
   it('never has more than there is room for, over centuries or a day', () => {
     for (const years of [0.1, 1, 3, 8, 20, 45])
       expect(axisTicks(NOW - years * 3.15576e10, NOW, 12).length).toBeLessThanOrEqual(13);
+  });
+});
+
+describe('the words of an era', () => {
+  const captures = [
+    { at: 10, terms: new Map([['hive', 2], ['letter', 9]]) },
+    { at: 20, terms: new Map([['hive', 3], ['mead', 1]]) },
+    { at: 90, terms: new Map([['casino', 5]]) },
+  ]; // biome-ignore format: a capture each
+
+  it('are those of its subject that its own captures say, or what they say most where it has none', () => {
+    const era = { from: 0, to: 50 };
+    expect(eraWords(era, captures, new Set(['hive', 'mead', 'casino']), 8)).toEqual([
+      { word: 'hive', times: 5 },
+      { word: 'mead', times: 1 },
+    ]);
+    expect(eraWords(era, captures, new Set(), 1)).toEqual([{ word: 'letter', times: 9 }]);
   });
 });

@@ -91,7 +91,7 @@ export function EvidenceTable({
     });
   return (
     <div>
-      <div className="mb-1 flex items-center gap-2">
+      <div className="mb-1 flex items-center gap-2 print:hidden">
         <input
           type="search"
           className="field w-52 py-0.5"
@@ -173,7 +173,7 @@ export function EvidenceTable({
       {part.rows.length < part.found && (
         <button
           type="button"
-          className="set mt-1"
+          className="set mt-1 print:hidden"
           onClick={() => setAsk((before) => ({ ...before, limit: Math.min(1000, before.limit + MORE) }))}
         >
           {part.rows.length >= 1000

@@ -141,7 +141,7 @@ export function LifeChart({ life, links, words }: { life: Life; links: readonly 
             </span>
           ))
         )}
-        <span className="ml-auto flex shrink-0 gap-1.5">
+        <span className="ml-auto flex shrink-0 gap-1.5 print:hidden">
           <button type="button" className="quiet" aria-label="Look closer" onClick={() => zoom(0.5)}>
             +
           </button>

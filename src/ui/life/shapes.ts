@@ -57,7 +57,8 @@ export function drawLife({ life, links, from, to, width, isSmall }: LifeWindow):
   const bottom = top + lanesOf(isSmall).reduce((sum, lane) => sum + heightOf(lane, isSmall) + GAP, 0);
   for (const { at, label } of ticks) {
     shapes.push(line(x(at), AXIS - 3, x(at), bottom, 'var(--faint)'));
-    shapes.push(words(x(at), 11, label, 'var(--muted)', 'middle'));
+    const anchor = x(at) > width - 16 ? 'end' : x(at) < left + 16 ? 'start' : 'middle';
+    shapes.push(words(x(at), 11, label, 'var(--muted)', anchor));
   }
   for (const lane of lanesOf(isSmall)) {
     const height = heightOf(lane, isSmall);

@@ -39,7 +39,7 @@ export function Header({
     router.refresh();
   };
   return (
-    <header className="flex h-11 shrink-0 items-center gap-5 border-b border-rule px-4">
+    <header className="print:hidden flex h-11 shrink-0 items-center gap-5 border-b border-rule px-4">
       <Link href="/" className="font-serif text-[19px] font-semibold tracking-tight text-damson">
         Jam Ladle
       </Link>

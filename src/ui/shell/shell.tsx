@@ -62,9 +62,10 @@ export function Shell({
 
   return (
     <LiveProvider startNow={startNow}>
-      <div className="flex h-screen flex-col">
+      <div className="flex h-screen flex-col print:block print:h-auto">
         <Header briefs={briefs} briefId={briefId} onPalette={() => setOpen('palette')} />
-        <main className="min-h-0 flex-1 overflow-auto">{children}</main>
+        {/* relative: else what is hidden but read aloud, far down, would make the page itself scroll */}
+        <main className="relative min-h-0 flex-1 overflow-auto print:overflow-visible">{children}</main>
       </div>
       {open === 'palette' && <Palette onClose={() => setOpen(null)} />}
       {open === 'keys' && <Keys onClose={() => setOpen(null)} />}

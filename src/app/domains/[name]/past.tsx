@@ -100,6 +100,11 @@ function Eras({ dossier }: { dossier: Dossier }) {
                   <bdi>{era.title}</bdi>
                 </span>
               )}
+              {era.words.length > 0 && (
+                <span className="small block">
+                  by <bdi>{era.words.map(({ word, times }) => `${word} (${times})`).join(', ')}</bdi>
+                </span>
+              )}
             </td>
             <td className="small py-1 text-right">
               {plural(era.captures, 'capture')}, {era.read} read
