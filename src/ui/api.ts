@@ -25,7 +25,11 @@ export async function call<T>(
     throw new CallError('Jam Ladle does not answer. Is it still running?');
   }
   if (response.status === 204) return undefined as T;
-  const value = await response.json().catch(() => null);
+  const value = await response.json().catch((error: unknown) => {
+    // given up while the answer came in
+    if (signal?.aborted) throw error;
+    return null;
+  });
   if (!response.ok)
     throw new CallError(
       [value?.detail ?? `The server answered ${response.status}.`, value?.advice].filter(Boolean).join(' '),

@@ -1,5 +1,6 @@
 import { reach, SPAM_RULES } from './rules';
-import { SPAM_FROM, type SpamPoints } from './scorecard';
+import type { SpamPoints } from './scorecard';
+import { SPAM_FROM } from './threshold';
 
 /** A domain of which it is known what it is. */
 export interface SpamExample {

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { fitPoints, judgeRisks } from './fit';
 import { pastSigns } from './past-signs';
 import { reach, SPAM_RULES, type SpamInput, type SpamLink, type SpamPast } from './rules';
-import { rescore, SHIPPED_POINTS, SPAM_FROM, scoreSpam, valuesOf } from './scorecard';
+import { rescore, SHIPPED_POINTS, scoreSpam, valuesOf } from './scorecard';
+import { SPAM_FROM } from './threshold';
 import { votesOf } from './votes';
 
 const DAY = 86_400_000;

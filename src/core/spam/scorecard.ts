@@ -9,9 +9,6 @@ export interface SpamPoints {
   fittedOn: string;
 }
 
-/** A risk from here on is called spam: the odds are even there. */
-export const SPAM_FROM = 50;
-
 /** The points that ship with the product; the script that makes them is bench/train.ts. */
 export const SHIPPED_POINTS: SpamPoints = shipped;
 

@@ -1,6 +1,6 @@
 import { tenths as number } from '../formats/figures';
 import { ANCHOR_KINDS, type AnchorKind } from '../links/anchor-kinds';
-import { SPAM_FROM } from '../spam/scorecard';
+import { SPAM_FROM } from '../spam/threshold';
 
 /** How a point of the list stands. */
 export const DILIGENCE_STATES = ['fine', 'look', 'bad', 'open'] as const;

@@ -1,5 +1,5 @@
 import { tenths as number } from '../formats/figures';
-import { SPAM_FROM } from '../spam/scorecard';
+import { SPAM_FROM } from '../spam/threshold';
 
 /** What is known of a domain, as far as it speaks for or against it. null: not known. */
 export interface ReasonFacts {
