@@ -1,3 +1,4 @@
+import { bidPlan } from './bid-plan';
 import { crawl } from './crawl';
 import { crawlFrontier } from './crawl-frontier';
 import { crawlHosts } from './crawl-hosts';
@@ -33,6 +34,7 @@ const BENCHES: Record<string, Bench> = {
   'dns-batch': dnsBatch,
   'drop-window': dropWindow,
   dossier,
+  'bid-plan': bidPlan,
 };
 
 /** `npm run bench`, or `npm run bench -- NAME --json` for one. */
