@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { beliefOfRange, chanceBelow, meanMinor, outlookOf, quantileMinor } from './belief';
-import { normalBelow } from './normal';
+import { beliefOfRange, chanceBelow, meanMinor, outlookOf, quantileMinor, worthIfWon } from './belief';
+import { normalBelow, normalMeanBelow } from './normal';
 import { type Candidate, planBids, RISKS, turnsOf } from './plan';
 
 const auction = (
@@ -18,6 +18,7 @@ const auction = (
       highest: { medianMinor: more.rival ?? 8000, sigma: 0.6 },
       floorMinor: more.floor ?? 2000,
       stepMinor: 100,
+      affiliation: 0,
     },
   },
   feesMinor: 1500,
@@ -72,6 +73,26 @@ describe('money that is not known', () => {
       expect(Math.abs(outlook.paidMinor - paid / wins) / (paid / wins)).toBeLessThan(0.02);
     }
     expect(outlookOf(3999, rivals)).toEqual({ winChance: 0, paidMinor: 0 });
+  });
+});
+
+describe('the curse of winning', () => {
+  it('makes a name worth less when a low bid wins it, and hardly less when a high one does', () => {
+    const worth = beliefOfRange(20_000, 40_000);
+    const rivals = { highest: { medianMinor: 9000, sigma: 0.6 }, floorMinor: 500, stepMinor: 100, affiliation: 0.5 };
+    const middle = (bid: number) => worthIfWon(worth, bid, rivals).medianMinor;
+    expect(middle(5000)).toBeLessThan(middle(9000));
+    expect(middle(9000)).toBeLessThan(worth.medianMinor);
+    expect(middle(200_000)).toBeCloseTo(worth.medianMinor, -2);
+    expect(worthIfWon(worth, 5000, { ...rivals, affiliation: 0 })).toEqual(worth);
+  });
+
+  it.each([
+    [0, -0.7978846],
+    [2, -0.0552479],
+    [-3, -3.2830986],
+  ])('a standard normal below %f is %f on average', (x, mean) => {
+    expect(normalMeanBelow(x)).toBeCloseTo(mean, 3);
   });
 });
 
