@@ -1,7 +1,11 @@
+import type { Risk } from '../core/bids/plan';
 import { type Store, statement, write } from './database';
 
 export const PURPOSES = ['resell', 'rebuild', 'redirect', 'prospect'] as const;
 export type Purpose = (typeof PURPOSES)[number];
+
+/** What a year of registration costs about, where nothing is said: 15 units. */
+const FEES_MINOR = 1500;
 
 export interface BriefInput {
   name: string;
@@ -12,9 +16,13 @@ export interface BriefInput {
   excludedEndings: string[];
   budgetMinor: number | null;
   currency: string;
+  /** How sure a bid plan is to be; even when not said. */
+  risk?: Risk;
+  /** Paid beside a price, for a year: registration or transfer. In minor units. */
+  feesMinor?: number;
 }
 
-export interface Brief extends BriefInput {
+export interface Brief extends Required<BriefInput> {
   id: number;
   createdAt: number;
 }
@@ -28,6 +36,8 @@ interface Packed {
   excluded_endings: string;
   budget_minor: number | null;
   currency: string;
+  risk: Risk;
+  fees_minor: number;
   created_at: number;
 }
 
@@ -41,6 +51,8 @@ export function listBriefs(store: Store): Brief[] {
     excludedEndings: JSON.parse(row.excluded_endings),
     budgetMinor: row.budget_minor,
     currency: row.currency,
+    risk: row.risk,
+    feesMinor: row.fees_minor,
     createdAt: row.created_at,
   }));
 }
@@ -55,21 +67,23 @@ export function saveBrief(store: Store, brief: BriefInput, id?: number): number 
     JSON.stringify(brief.excludedEndings),
     brief.budgetMinor,
     brief.currency,
+    brief.risk ?? 'even',
+    brief.feesMinor ?? FEES_MINOR,
   ];
   return write(store, () => {
     if (id !== undefined) {
       statement(
         store.raw,
         `UPDATE briefs SET name = ?, purpose = ?, subject_words = ?, trusted_sites = ?, excluded_endings = ?, budget_minor = ?,
-         currency = ? WHERE id = ?`,
+         currency = ?, risk = ?, fees_minor = ? WHERE id = ?`,
       ).run(...values, id);
       return id;
     }
     return Number(
       statement(
         store.raw,
-        `INSERT INTO briefs (name, purpose, subject_words, trusted_sites, excluded_endings, budget_minor, currency, created_at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+        `INSERT INTO briefs (name, purpose, subject_words, trusted_sites, excluded_endings, budget_minor, currency, risk, fees_minor, created_at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       ).run(...values, store.now()).lastInsertRowid,
     );
   });

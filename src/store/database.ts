@@ -13,6 +13,7 @@ import * as sieves from './migrations/0006-sieves';
 import * as life from './migrations/0007-life';
 import * as measures from './migrations/0008-measures';
 import * as dossier from './migrations/0009-dossier';
+import * as plan from './migrations/0010-plan';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -39,6 +40,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0007-life': life,
   '0008-measures': measures,
   '0009-dossier': dossier,
+  '0010-plan': plan,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

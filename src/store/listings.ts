@@ -332,3 +332,16 @@ export function openListings(
   ).all(sourceId) as { kind: ListingKind; listings: number }[];
   return { rows: rows.map((row) => ({ ...unpack(row), name: row.name })), kinds };
 }
+
+const AUCTIONS_LEARNED = 500;
+
+/** Auctions of a feed that were seen to end, with what they stood at first and last; the latest of them. */
+export function endedAuctions(store: Store, sourceId: number): { firstMinor: number; finalMinor: number }[] {
+  return statement(
+    store.raw,
+    `SELECT c.now_is AS firstMinor, l.price_minor AS finalMinor FROM listings l
+       JOIN listing_changes c ON c.domain_id = l.domain_id AND c.source_id = l.source_id AND c.kind = l.kind AND c.what = 'listed'
+     WHERE l.source_id = ? AND l.kind IN ('auction', 'expired-auction') AND l.state IN ('sold', 'closed')
+       AND l.price_minor IS NOT NULL AND c.now_is > 0 ORDER BY l.ended_at DESC LIMIT ?`,
+  ).all(sourceId, AUCTIONS_LEARNED) as { firstMinor: number; finalMinor: number }[];
+}

@@ -173,8 +173,10 @@ function giveBack(store: Store, act: Act, id: number, was: Record<string, string
     case 'unshortlist':
       statement(
         raw,
-        `INSERT OR IGNORE INTO shortlist (domain_id, brief_id, stage, maximum_bid_minor, note, added_at, changed_at)
-         VALUES (@domain_id, @brief_id, @stage, @maximum_bid_minor, @note, @added_at, @changed_at)`,
+        `INSERT OR IGNORE INTO shortlist (domain_id, brief_id, stage, maximum_bid_minor, worth_low_minor, worth_high_minor, fees_minor,
+           note, added_at, changed_at)
+         VALUES (@domain_id, @brief_id, @stage, @maximum_bid_minor, @worth_low_minor, @worth_high_minor, @fees_minor, @note,
+           @added_at, @changed_at)`,
       ).run(was);
   }
 }

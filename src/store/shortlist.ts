@@ -10,12 +10,18 @@ export interface ShortlistEntry {
   briefId: number;
   stage: Stage;
   maximumBidMinor: number | null;
+  /** What it is worth to the person, in minor units of the brief's currency; the range is meant to hold six times in ten. */
+  worthLowMinor: number | null;
+  worthHighMinor: number | null;
+  /** Paid beside the price; null: as the brief says. */
+  feesMinor: number | null;
   note: string;
   addedAt: number;
   changedAt: number;
 }
 
-const COLUMNS = `domain_id AS domainId, brief_id AS briefId, stage, maximum_bid_minor AS maximumBidMinor, note,
+const COLUMNS = `domain_id AS domainId, brief_id AS briefId, stage, maximum_bid_minor AS maximumBidMinor,
+  worth_low_minor AS worthLowMinor, worth_high_minor AS worthHighMinor, fees_minor AS feesMinor, note,
   added_at AS addedAt, changed_at AS changedAt`;
 
 export function readShortlist(store: Store, briefId: number): (ShortlistEntry & { domain: DomainRow })[] {
@@ -53,6 +59,9 @@ export function addToShortlist(store: Store, briefId: number, domainIds: number[
 export interface ShortlistChange {
   stage?: Stage;
   maximumBidMinor?: number | null;
+  worthLowMinor?: number | null;
+  worthHighMinor?: number | null;
+  feesMinor?: number | null;
   note?: string;
 }
 
@@ -72,8 +81,10 @@ export function changeShortlist(
     const after = { ...before, ...change };
     statement(
       store.raw,
-      'UPDATE shortlist SET stage = ?, maximum_bid_minor = ?, note = ?, changed_at = ? WHERE brief_id = ? AND domain_id = ?',
-    ).run(after.stage, after.maximumBidMinor, after.note, store.now(), briefId, domainId);
+      `UPDATE shortlist SET stage = @stage, maximum_bid_minor = @maximumBidMinor, worth_low_minor = @worthLowMinor,
+       worth_high_minor = @worthHighMinor, fees_minor = @feesMinor, note = @note, changed_at = @at
+       WHERE brief_id = @briefId AND domain_id = @domainId`,
+    ).run({ ...after, at: store.now() });
     return before;
   });
 }

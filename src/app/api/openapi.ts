@@ -104,6 +104,7 @@ export const OPERATIONS: Operation[] = [
   { method: 'post', path: '/sieves/file', summary: 'Keep a sieve from such a file', body: schemas.SieveFileSchema, status: 201 },
   { method: 'get', path: '/sieves/{id}/feed', summary: 'What came new into a sieve, as an Atom feed (RFC 4287)' },
   { method: 'post', path: '/digest', summary: 'Make the mail digest of what is new in kept sieves now' },
+  { method: 'get', path: '/plan', summary: 'Which of the shortlist to go for, up to what and in which order, and what comes of winning and losing', query: { brief: 'Id of the brief; else the current one', risk: 'cautious, even or bold; else as the brief says' } },
   { method: 'get', path: '/shortlist', summary: 'The shortlist of a brief', query: { brief: 'Id of the brief; else the current one' } },
   { method: 'post', path: '/shortlist', summary: 'Shortlist domains', body: schemas.ShortlistAddSchema, status: 201 },
   { method: 'patch', path: '/shortlist/{name}', summary: 'Change stage, maximum bid or note', body: schemas.ShortlistChangeSchema },

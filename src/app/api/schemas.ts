@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { RISKS } from '../../core/bids/plan';
 import { seedAddress } from '../../core/crawl/address';
 import { CrawlBudgetFields, CrawlBudgets, CrawlRules, ReferrerCutsSchema } from '../../core/crawl/params';
 import { LINK_FIELDS } from '../../core/formats/link-rows';
@@ -388,6 +389,9 @@ export const CheckSchema = z
     error: 'name a source, ids or names',
   });
 
+/** Money in whole minor units. */
+const Minor = z.number().int().min(0).max(1e12);
+
 export const BriefSchema = z.object({
   name: z.string().trim().min(1, 'a brief needs a name').max(120),
   purpose: z.enum(PURPOSES),
@@ -399,6 +403,8 @@ export const BriefSchema = z.object({
     .string()
     .regex(/^[A-Z]{3}$/, 'a currency is written like EUR')
     .default('EUR'),
+  risk: z.enum(RISKS).default('even'),
+  feesMinor: Minor.default(1500),
 });
 
 export const SieveSchema = z.object({
@@ -434,7 +440,10 @@ export const ShortlistAddSchema = z.object({
 export const ShortlistChangeSchema = z.object({
   briefId: z.number().int().positive(),
   stage: z.enum(STAGES).optional(),
-  maximumBidMinor: z.number().int().min(0).max(1e12).nullable().optional(),
+  maximumBidMinor: Minor.nullable().optional(),
+  worthLowMinor: Minor.nullable().optional(),
+  worthHighMinor: Minor.nullable().optional(),
+  feesMinor: Minor.nullable().optional(),
   note: z.string().max(5000).optional(),
 });
 

@@ -101,6 +101,9 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
               Compare {ticked.length}
             </Link>
           )}
+          <Link className="quiet" href="/shortlist/plan">
+            Bid plan
+          </Link>
           <a className="quiet" href={`/api/v1/export?what=shortlist&format=csv&brief=${brief.id}`} download>
             Export CSV
           </a>

@@ -1,0 +1,107 @@
+import { type APIRequestContext, expect, test } from '@playwright/test';
+import { noSeriousFaults } from './faults';
+
+/** What a person does to have a plan of bids made: a budget, worths, a maximum; and how the plan follows. */
+const NAMES = ['plannedhoneyone.com', 'plannedhoneytwo.com', 'plannedhoneythree.com', 'plannedhoneyfour.com'];
+let briefId = 0;
+
+const plan = async (request: APIRequestContext, risk = '') =>
+  (await request.get(`/api/v1/plan?brief=${briefId}${risk && `&risk=${risk}`}`)).json();
+const worth = (request: APIRequestContext, name: string, worthLowMinor: number, worthHighMinor: number) =>
+  request.patch(`/api/v1/shortlist/${name}`, { data: { briefId, worthLowMinor, worthHighMinor } });
+
+test.beforeAll(async ({ request }) => {
+  const list = [
+    'domain,kind,price,currency,bids,closing',
+    `${NAMES[0]},auction,40,EUR,2,2026-11-28`,
+    `${NAMES[1]},auction,60,EUR,0,2026-11-27`,
+    `${NAMES[2]},buy now,900,EUR,,`,
+    `${NAMES[3]},buy now,50,EUR,,`,
+  ].join('\n');
+  const { job } = await (
+    await request.post('/api/v1/sources/lists?name=Offers+to+plan', {
+      headers: { 'content-type': 'text/csv' },
+      data: list,
+    })
+  ).json();
+  await expect.poll(async () => (await (await request.get(`/api/v1/jobs/${job.id}`)).json()).state).toBe('done');
+  const brief = { name: 'A season of bids', purpose: 'resell', budgetMinor: 40_000, currency: 'EUR' };
+  briefId = (await (await request.post('/api/v1/briefs', { data: brief })).json()).id;
+  await request.post('/api/v1/shortlist', { data: { briefId, names: NAMES } });
+});
+
+test('worths are typed where they are asked for, and the plan says what to go for and why', async ({
+  page,
+  context,
+  request,
+}) => {
+  await context.addCookies([{ name: 'brief', value: String(briefId), url: test.info().project.use.baseURL ?? '' }]);
+  await page.goto('/shortlist');
+  await page.getByRole('link', { name: 'Bid plan' }).click();
+  await expect(page.getByRole('heading', { name: 'Bid plan for A season of bids' })).toBeVisible();
+  const waiting = page.getByRole('region', { name: 'Not planned' });
+  await expect(waiting.locator('tr')).toHaveCount(4);
+  await expect(waiting).toContainText('say what it is worth to you');
+  await page.getByLabel(`Worth at least of ${NAMES[0]}`).fill('a lot');
+  await page.getByLabel(`Worth at least of ${NAMES[0]}`).blur();
+  await expect(page.getByText('write it as 140 or 140.50')).toBeVisible();
+  await page.getByLabel(`Worth at least of ${NAMES[0]}`).fill('150');
+  await page.getByLabel(`Worth at least of ${NAMES[0]}`).press('Enter');
+  await expect(page.getByText(`${NAMES[0]}: kept`)).toBeVisible();
+  await page.getByLabel(`Worth at most of ${NAMES[0]}`).fill('420.50');
+  await page.getByLabel(`Worth at most of ${NAMES[0]}`).press('Enter');
+  const inside = page.getByRole('region', { name: 'In the plan' });
+  await expect(inside.locator(`[data-domain="${NAMES[0]}"]`)).toContainText(
+    /Bid up to \d+: worth 150 to 421 to you; \d+% to win/,
+  );
+  for (const name of NAMES.slice(1)) await worth(request, name, 15_000, 42_000);
+  await page.reload();
+  // in the order of their closings, what is a price at the end
+  await expect(inside.locator('tbody tr')).toHaveCount(3);
+  await expect(inside.locator('tbody tr').nth(0)).toContainText(NAMES[1]);
+  await expect(inside.locator('tbody tr').nth(1)).toContainText(NAMES[0]);
+  await expect(inside.locator('tbody tr').nth(2)).toContainText('Take it at 50');
+  await expect(inside.locator('tbody tr').nth(0)).toContainText(/If lost: .*If won: /);
+  await expect(inside).toContainText('assumed: none of its auctions was seen to end');
+  await expect(page.getByRole('region', { name: 'Left out' })).toContainText(
+    'Left out: it costs at least 915 with fees',
+  );
+  await noSeriousFaults(page);
+});
+
+test('a maximum, the risk and the budget change the plan, and a bid that is placed holds its money', async ({
+  page,
+  context,
+  request,
+}) => {
+  await context.addCookies([{ name: 'brief', value: String(briefId), url: test.info().project.use.baseURL ?? '' }]);
+  for (const name of NAMES) await worth(request, name, 15_000, 42_000);
+  const before = await plan(request);
+  const bidOn = (of: { bids: { name: string; bidMinor: number | null }[] }, name: string) =>
+    of.bids.find((bid) => bid.name === name)?.bidMinor ?? null;
+  expect(bidOn(before, NAMES[0])).toBeGreaterThan(4500);
+  await page.goto('/shortlist/plan');
+  await page.getByLabel(`Maximum bid of ${NAMES[0]}`).fill('45');
+  await page.getByLabel(`Maximum bid of ${NAMES[0]}`).press('Enter');
+  await expect.poll(async () => bidOn(await plan(request), NAMES[0])).toBeLessThanOrEqual(4500);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect.poll(async () => bidOn(await plan(request), NAMES[0])).toBe(bidOn(before, NAMES[0]));
+  const cautious = await plan(request, 'cautious');
+  expect(cautious.worstMinor).toBeLessThanOrEqual(40_000);
+  await page.getByLabel('How sure').selectOption('cautious');
+  await expect.poll(async () => (await plan(request)).risk).toBe('cautious');
+  // what waits for its outcome is not planned again, and its maximum is not there to be spent
+  await request.patch(`/api/v1/shortlist/${NAMES[1]}`, {
+    data: { briefId, stage: 'waiting', maximumBidMinor: 30_000 },
+  });
+  const after = await plan(request);
+  expect(after.leftMinor).toBe(10_000);
+  expect(bidOn(after, NAMES[1])).toBeNull();
+  expect(after.heldMinor).toBeLessThanOrEqual(10_000);
+  await page.reload();
+  await expect(page.getByText('100 of 400 EUR are left')).toBeVisible();
+  expect((await request.get('/api/v1/plan?risk=reckless')).status()).toBe(400);
+  expect(
+    (await request.patch(`/api/v1/shortlist/${NAMES[0]}`, { data: { briefId, worthLowMinor: 1.5 } })).status(),
+  ).toBe(400);
+});
