@@ -105,3 +105,46 @@ test('a maximum, the risk and the budget change the plan, and a bid that is plac
     (await request.patch(`/api/v1/shortlist/${NAMES[0]}`, { data: { briefId, worthLowMinor: 1.5 } })).status(),
   ).toBe(400);
 });
+
+test('a brief says what it wants and what counts, and the fit in dossier and shortlist follows', async ({
+  page,
+  context,
+  request,
+}) => {
+  const names = ['ossenmerebeeclub.org', 'cradlewickhivecraft.com', 'gantrymoorbeediary.net'];
+  const brief = {
+    name: 'A field of bees',
+    purpose: 'rebuild',
+    subjectWords: ['bee', 'hive', 'honey', 'apiary'],
+    budgetMinor: 10_000,
+  };
+  const { id } = await (await request.post('/api/v1/briefs', { data: brief })).json();
+  await request.post('/api/v1/shortlist', { data: { briefId: id, names } });
+  await context.addCookies([{ name: 'brief', value: String(id), url: test.info().project.use.baseURL ?? '' }]);
+  const parts = page.getByRole('table', { name: 'Parts of the fit' });
+  const part = (title: string) => parts.getByRole('row').filter({ hasText: title });
+  await page.goto(`/domains/${names[1]}`);
+  await expect(page.getByRole('heading', { name: /^Fit for A field of bees: / })).toContainText('held down to');
+  await expect(part('Words of its name')).toContainText('it says hive');
+  await expect(part('Subject of its links and past')).toContainText('counts 10');
+  await noSeriousFaults(page);
+  await page.goto('/shortlist');
+  const row = (name: string) => page.locator(`tr[data-domain="${name}"]`);
+  await expect(row(names[0]).getByRole('img', { name: /^fit \d+ of 100/ })).toBeVisible();
+  await expect(row(names[0])).toContainText(/first under \d+% of weights/);
+  await noSeriousFaults(page);
+  await page.goto('/briefs');
+  await page.getByLabel('Words it must not say').fill('hive');
+  await page.getByLabel('Languages').fill('de');
+  await page.getByLabel('Name that can be said').fill('11');
+  await page.getByRole('button', { name: 'Save the brief' }).click();
+  await expect(page.getByText('"Name that can be said" counts from 0 to 10.')).toBeVisible();
+  await page.getByLabel('Name that can be said').fill('9');
+  await page.getByRole('button', { name: 'Save the brief' }).click();
+  await expect(page.getByText('"A field of bees" is saved')).toBeVisible();
+  await page.goto(`/domains/${names[1]}`);
+  await expect(part('Words of its name')).toContainText('it says hive, which is not wanted');
+  await expect(part('Name that can be said')).toContainText('counts 9');
+  await expect(part('Language')).toContainText('English');
+  expect((await request.patch(`/api/v1/briefs/${id}`, { data: { languages: ['German'] } })).status()).toBe(400);
+});

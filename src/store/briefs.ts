@@ -1,8 +1,9 @@
 import type { Risk } from '../core/bids/plan';
+import type { Purpose as FitPurpose, FitWeights } from '../core/fit/fit';
 import { type Store, statement, write } from './database';
 
 export const PURPOSES = ['resell', 'rebuild', 'redirect', 'prospect'] as const;
-export type Purpose = (typeof PURPOSES)[number];
+export type Purpose = (typeof PURPOSES)[number] & FitPurpose;
 
 /** What a year of registration costs about, where nothing is said: 15 units. */
 const FEES_MINOR = 1500;
@@ -20,6 +21,13 @@ export interface BriefInput {
   risk?: Risk;
   /** Paid beside a price, for a year: registration or transfer. In minor units. */
   feesMinor?: number;
+  /** At least one must be a word of the name; none: any name. */
+  requiredWords?: string[];
+  unwantedWords?: string[];
+  /** ISO 639-1; none: any. */
+  languages?: string[];
+  /** What counts how much for the fit, 0 to 10; null: as the purpose has it. */
+  weights?: FitWeights | null;
 }
 
 export interface Brief extends Required<BriefInput> {
@@ -38,6 +46,10 @@ interface Packed {
   currency: string;
   risk: Risk;
   fees_minor: number;
+  required_words: string;
+  unwanted_words: string;
+  languages: string;
+  weights: string | null;
   created_at: number;
 }
 
@@ -53,6 +65,10 @@ export function listBriefs(store: Store): Brief[] {
     currency: row.currency,
     risk: row.risk,
     feesMinor: row.fees_minor,
+    requiredWords: JSON.parse(row.required_words),
+    unwantedWords: JSON.parse(row.unwanted_words),
+    languages: JSON.parse(row.languages),
+    weights: row.weights === null ? null : JSON.parse(row.weights),
     createdAt: row.created_at,
   }));
 }
@@ -69,21 +85,26 @@ export function saveBrief(store: Store, brief: BriefInput, id?: number): number 
     brief.currency,
     brief.risk ?? 'even',
     brief.feesMinor ?? FEES_MINOR,
+    JSON.stringify(brief.requiredWords ?? []),
+    JSON.stringify(brief.unwantedWords ?? []),
+    JSON.stringify(brief.languages ?? []),
+    brief.weights ? JSON.stringify(brief.weights) : null,
   ];
   return write(store, () => {
     if (id !== undefined) {
       statement(
         store.raw,
         `UPDATE briefs SET name = ?, purpose = ?, subject_words = ?, trusted_sites = ?, excluded_endings = ?, budget_minor = ?,
-         currency = ?, risk = ?, fees_minor = ? WHERE id = ?`,
+         currency = ?, risk = ?, fees_minor = ?, required_words = ?, unwanted_words = ?, languages = ?, weights = ? WHERE id = ?`,
       ).run(...values, id);
       return id;
     }
     return Number(
       statement(
         store.raw,
-        `INSERT INTO briefs (name, purpose, subject_words, trusted_sites, excluded_endings, budget_minor, currency, risk, fees_minor, created_at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+        `INSERT INTO briefs (name, purpose, subject_words, trusted_sites, excluded_endings, budget_minor, currency, risk, fees_minor,
+           required_words, unwanted_words, languages, weights, created_at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       ).run(...values, store.now()).lastInsertRowid,
     );
   });

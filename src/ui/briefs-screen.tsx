@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { FIT_PARTS, FIT_TITLES, type FitWeights, PURPOSE_WEIGHTS } from '../core/fit/fit';
 import { call } from './api';
 import { ActionForm, Labelled, wordsOf } from './fields';
 import { readBid } from './shortlist/stages';
@@ -16,6 +17,10 @@ interface BriefView {
   excludedEndings: string[];
   budgetMinor: number | null;
   currency: string;
+  requiredWords?: string[];
+  unwantedWords?: string[];
+  languages?: string[];
+  weights?: FitWeights | null;
 }
 
 const PURPOSES = [
@@ -81,6 +86,10 @@ function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): 
       excludedEndings: wordsOf(form.get('excludedEndings')),
       budgetMinor,
       currency: String(form.get('currency')).toUpperCase(),
+      requiredWords: wordsOf(form.get('requiredWords')),
+      unwantedWords: wordsOf(form.get('unwantedWords')),
+      languages: wordsOf(form.get('languages')).map((code) => code.toLowerCase()),
+      weights: weightsOf(form),
     };
     const { id } = await call<{ id: number }>(isNew ? '/briefs' : `/briefs/${brief.id}`, {
       method: isNew ? 'POST' : 'PATCH',
@@ -113,6 +122,18 @@ function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): 
       <Labelled label="Words of the subject" hint="by commas or spaces">
         <input name="subjectWords" className="field w-full" defaultValue={brief.subjectWords.join(', ')} />
       </Labelled>
+      <div className="grid grid-cols-3 gap-4">
+        <Labelled label="Words it must say" hint="one of them">
+          <input name="requiredWords" className="field w-full" defaultValue={(brief.requiredWords ?? []).join(', ')} />
+        </Labelled>
+        <Labelled label="Words it must not say">
+          <input name="unwantedWords" className="field w-full" defaultValue={(brief.unwantedWords ?? []).join(', ')} />
+        </Labelled>
+        <Labelled label="Languages" hint="like en, de">
+          <input name="languages" className="field w-full" defaultValue={(brief.languages ?? []).join(', ')} />
+        </Labelled>
+      </div>
+      <Weights brief={brief} />
       <Labelled
         label="Trusted sites"
         hint="trust is counted from these, over all briefs; changing them measures it anew"
@@ -135,5 +156,47 @@ function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): 
         </Labelled>
       </div>
     </ActionForm>
+  );
+}
+
+/** Weights as typed; null where they are the purpose's own. @throws on what is no weight. */
+function weightsOf(form: FormData): FitWeights | null {
+  const own = PURPOSE_WEIGHTS[form.get('purpose') as BriefView['purpose']];
+  let isOther = false;
+  const weights = { ...own };
+  for (const part of FIT_PARTS) {
+    const text = String(form.get(`weight-${part}`) ?? '').trim();
+    if (text === '') continue;
+    const weight = Number(text);
+    if (!(weight >= 0 && weight <= 10)) throw new Error(`"${FIT_TITLES[part]}" counts from 0 to 10.`);
+    weights[part] = weight;
+    if (weight !== own[part]) isOther = true;
+  }
+  return isOther ? weights : null;
+}
+
+/** How much each part of the fit counts; what is left empty is as the purpose has it. */
+function Weights({ brief }: { brief: BriefView }) {
+  const own = PURPOSE_WEIGHTS[brief.purpose];
+  return (
+    <fieldset className="mb-3">
+      <legend className="mb-1">
+        What counts for the fit <span className="small">0 to 10; empty: as the purpose has it</span>
+      </legend>
+      <div className="grid grid-cols-2 gap-x-8">
+        {FIT_PARTS.map((part) => (
+          <label key={part} className="flex items-center justify-between border-t border-faint py-0.5">
+            {FIT_TITLES[part]}
+            <input
+              name={`weight-${part}`}
+              className="field w-14 py-0.5 text-right"
+              inputMode="decimal"
+              placeholder={String(own[part])}
+              defaultValue={brief.weights ? String(brief.weights[part]) : ''}
+            />
+          </label>
+        ))}
+      </div>
+    </fieldset>
   );
 }

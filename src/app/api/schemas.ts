@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { RISKS } from '../../core/bids/plan';
 import { seedAddress } from '../../core/crawl/address';
 import { CrawlBudgetFields, CrawlBudgets, CrawlRules, ReferrerCutsSchema } from '../../core/crawl/params';
+import { FIT_PARTS } from '../../core/fit/fit';
 import { LINK_FIELDS } from '../../core/formats/link-rows';
 import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../../core/formats/referrers';
@@ -389,13 +390,14 @@ export const CheckSchema = z
     error: 'name a source, ids or names',
   });
 
+const Words = z.array(z.string().trim().min(1).max(60)).max(500);
 /** Money in whole minor units. */
 const Minor = z.number().int().min(0).max(1e12);
 
 export const BriefSchema = z.object({
   name: z.string().trim().min(1, 'a brief needs a name').max(120),
   purpose: z.enum(PURPOSES),
-  subjectWords: z.array(z.string().trim().min(1).max(60)).max(500).default([]),
+  subjectWords: Words.default([]),
   trustedSites: Sites.default([]),
   excludedEndings: Endings.default([]),
   budgetMinor: z.number().int().min(0).max(1e12).nullable().default(null),
@@ -405,6 +407,13 @@ export const BriefSchema = z.object({
     .default('EUR'),
   risk: z.enum(RISKS).default('even'),
   feesMinor: Minor.default(1500),
+  requiredWords: Words.default([]),
+  unwantedWords: Words.default([]),
+  languages: z
+    .array(z.string().regex(/^[a-z]{2}$/, 'a language is written like en'))
+    .max(50)
+    .default([]),
+  weights: z.record(z.enum(FIT_PARTS), z.number().min(0).max(10)).nullable().default(null),
 });
 
 export const SieveSchema = z.object({

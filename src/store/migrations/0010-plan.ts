@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 
-/** What a bid plan is made from: worth and fees of what is shortlisted, and how sure a brief wants to be. */
+/** What a fit and a bid plan are made from: what a brief wants of names, languages and weights, how sure it wants to be; worth and fees of what is shortlisted. */
 export async function up(knex: Knex): Promise<void> {
   for (const statement of STATEMENTS) await knex.raw(statement);
 }
@@ -16,4 +16,10 @@ const STATEMENTS = [
   `ALTER TABLE shortlist ADD COLUMN fees_minor INTEGER`,
   `ALTER TABLE briefs ADD COLUMN risk TEXT NOT NULL DEFAULT 'even'`,
   `ALTER TABLE briefs ADD COLUMN fees_minor INTEGER NOT NULL DEFAULT 1500`,
+  `ALTER TABLE briefs ADD COLUMN required_words TEXT NOT NULL DEFAULT '[]'`,
+  `ALTER TABLE briefs ADD COLUMN unwanted_words TEXT NOT NULL DEFAULT '[]'`,
+  // ISO 639-1
+  `ALTER TABLE briefs ADD COLUMN languages TEXT NOT NULL DEFAULT '[]'`,
+  // what counts how much for the fit, as JSON; null: as the purpose has it
+  `ALTER TABLE briefs ADD COLUMN weights TEXT`,
 ];

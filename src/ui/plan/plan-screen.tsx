@@ -187,16 +187,16 @@ function PlanTable({
               <th scope="col" className="font-normal">
                 Decided
               </th>
-              <th scope="col" className="text-right font-normal">
+              <th scope="col" className="pl-3 text-right font-normal whitespace-nowrap">
                 Up to
               </th>
-              <th scope="col" className="text-right font-normal">
+              <th scope="col" className="pl-3 text-right font-normal whitespace-nowrap">
                 To win
               </th>
-              <th scope="col" className="text-right font-normal">
+              <th scope="col" className="pl-3 text-right font-normal whitespace-nowrap">
                 Costs then
               </th>
-              <th scope="col" className="text-right font-normal">
+              <th scope="col" className="pl-3 text-right font-normal whitespace-nowrap">
                 Brings
               </th>
               <th scope="col" className="pl-4 font-normal">
@@ -272,7 +272,7 @@ const FIELDS = [
 
 const AmountTitles = () => (
   <span className="inline-flex gap-1.5">
-    {['worth from', 'to', 'fees', 'maximum'].map((title) => (
+    {['worth', 'to', 'fees', 'maximum'].map((title) => (
       <span key={title} className="w-17 text-right">
         {title}
       </span>

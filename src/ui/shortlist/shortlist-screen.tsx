@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { call } from '../api';
 import { ConfirmNote, confirmDomain } from '../dossier/confirm';
+import { FitBar, type FitView, fitWords } from '../fit-bar';
 import { closing, count, isSoon, linksOrigin, listingWords, money, phaseOrigin, phaseWords, score } from '../format';
 import { Lifeline } from '../lifeline';
 import { MOST_BESIDE } from '../pool/selection';
@@ -20,6 +21,7 @@ interface Entry {
   maximumBidMinor: number | null;
   note: string;
   domain: DomainView;
+  fit: FitView & { first: number };
 }
 
 interface ShortlistScreenProps {
@@ -126,16 +128,17 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
         <table className="mt-4 w-full bg-sheet">
           <thead>
             <tr className="small border-b border-rule text-left">
-              <th className="w-64 px-2 py-1.5 font-normal">Domain</th>
+              <th className="w-56 px-2 py-1.5 font-normal">Domain</th>
               <th className="px-2 font-normal">What happened</th>
+              <th className="px-2 font-normal">Fit</th>
               <th className="px-2 font-normal">Life</th>
               <th className="px-2 text-right font-normal">Referring</th>
               <th className="px-2 text-right font-normal">Strength · trust</th>
               <th className="px-2 text-right font-normal">Spam risk</th>
-              <th className="px-2 font-normal">Listing</th>
+              <th className="w-36 px-2 font-normal">Listing</th>
               <th className="px-2 font-normal">Stage, next step</th>
               <th className="px-2 font-normal">Maximum bid, {brief.currency}</th>
-              <th className="w-1/6 px-2 font-normal">Note</th>
+              <th className="w-1/8 px-2 font-normal">Note</th>
               <th />
             </tr>
           </thead>
@@ -169,6 +172,13 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
                     </span>
                     {domain.phaseSource && (
                       <span className="small block">{phaseOrigin(domain, now).split(' (')[0]}</span>
+                    )}
+                  </td>
+                  <td className="px-2 py-2">
+                    <FitBar fit={entry.fit} width={84} />
+                    <span className="block whitespace-nowrap">{fitWords(entry.fit)}</span>
+                    {entry.fit.first > 0 && (
+                      <span className="small block">first under {Math.round(100 * entry.fit.first)}% of weights</span>
                     )}
                   </td>
                   <td className="px-2 py-2">

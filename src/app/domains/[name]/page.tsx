@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { displayName, registrableDomain } from '../../../core/names/domain';
 import type { Store } from '../../../store/database';
-import { findDomain } from '../../../store/domains';
+import { type DomainRow, findDomain } from '../../../store/domains';
 import { readPagesOf } from '../../../store/pages';
 import { DossierActions } from '../../../ui/dossier/actions';
 import { Diligence } from '../../../ui/dossier/diligence';
@@ -15,10 +15,12 @@ import { lifeWords } from '../../../ui/lifeline';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { verdictLine } from '../../../ui/verdict';
 import { type Dossier, readDossier } from '../../dossier';
+import { fitFor } from '../../fit';
 import { currentBrief, getEngine } from '../../server';
 import { siblingsOf } from '../../siblings';
 import { EVIDENCE_TABLES, type EvidenceTable as TableName, tableOf } from '../../tables';
 import { Anchors } from './anchors';
+import { Fit } from './fit';
 import { Ahead, Checks, Phase, Record } from './life';
 import { Links } from './links';
 import { Listings } from './listings';
@@ -48,7 +50,9 @@ export default async function DossierPage({ params }: Props) {
   const reading = await getEngine()
     .readName(dossier.name, dossier.ending)
     .catch(() => null);
-  const tables = firstRows(store, dossier.name);
+  const row = findDomain(store, dossier.name);
+  const fit = row && (await fitFor(row, brief));
+  const tables = firstRows(store, row);
   return (
     <div className="mx-auto max-w-[1180px] px-6 pt-5 pb-12 min-[1700px]:max-w-[1780px]">
       <RefreshOnJobs />
@@ -76,6 +80,7 @@ export default async function DossierPage({ params }: Props) {
       <div className="mt-4">
         <Diligence name={dossier.name} points={dossier.diligence} />
       </div>
+      {fit && <Fit fit={fit} briefName={brief.name} />}
       <Part id="links" title="Links" origin={plural(dossier.referringDomains ?? 0, 'referring domain')}>
         <Columns>
           <Links dossier={dossier} now={now} />
@@ -182,8 +187,7 @@ const FIRST_ROWS: Record<TableName, number> = {
 };
 
 /** What stands of each table when the page comes; the rest is loaded when somebody looks. */
-function firstRows(store: Store, name: string): Record<TableName, ReturnType<typeof tableOf>> {
-  const row = findDomain(store, name);
+function firstRows(store: Store, row: DomainRow | null): Record<TableName, ReturnType<typeof tableOf>> {
   const none = { columns: [], rows: [], found: 0, total: 0 };
   return Object.fromEntries(
     EVIDENCE_TABLES.map((table) => [

@@ -1,0 +1,63 @@
+import {
+  type FitBrief,
+  type FitFacts,
+  firstShares,
+  fitOf,
+  fitParts,
+  type PartValue,
+  PURPOSE_WEIGHTS,
+} from '../core/fit/fit';
+import { subjectClassifier } from '../core/topics/classifier';
+import type { Brief } from '../store/briefs';
+import type { DomainRow } from '../store/domains';
+import { getEngine } from './server';
+
+/** What a brief's own words tell. */
+function wantedOf(brief: Brief): FitBrief {
+  const words = [...brief.requiredWords, ...brief.subjectWords].flatMap((text) =>
+    text.toLowerCase().split(/[^\p{L}\p{N}]+/u),
+  );
+  return { ...brief, subject: words.length === 0 ? null : subjectClassifier().classifyName(words).subject };
+}
+
+async function factsOf(row: DomainRow): Promise<FitFacts> {
+  // the engine splits names; while it starts, the name is not known
+  const reading = await getEngine()
+    .readName(row.name, row.ending)
+    .catch(() => null);
+  return {
+    words: reading?.split.words ?? [],
+    length: row.length,
+    hyphens: row.hyphens,
+    digits: row.digits,
+    sayability: reading?.sayability ?? null,
+    subject: row.subject ?? null,
+    subjectConfidence: row.subject_confidence ?? null,
+    isSubjectRead: row.captures_at != null || row.subject != null,
+    contentYears: row.content_years ?? null,
+    drift: row.drift ?? null,
+    effective: row.effective ?? null,
+    trust: row.trust,
+    language: row.language ?? null,
+    spamRisk: row.judged === 'spam' ? 100 : row.judged === 'clean' ? 0 : row.spam_risk,
+  };
+}
+
+export const weightsOf = (brief: Brief) => brief.weights ?? PURPOSE_WEIGHTS[brief.purpose];
+
+/** How well a domain suits a brief, part by part. */
+export async function fitFor(row: DomainRow, brief: Brief) {
+  const weights = weightsOf(brief);
+  const parts = fitParts(await factsOf(row), wantedOf(brief));
+  return { ...fitOf(parts, weights), parts: parts.map((part) => ({ ...part, weight: weights[part.part] })) };
+}
+
+export type DomainFit = Awaited<ReturnType<typeof fitFor>>;
+
+/** The fits of several domains, and how often each is first when the weights are set as one might as well have. */
+export async function fitsFor(rows: readonly DomainRow[], brief: Brief): Promise<(DomainFit & { first: number })[]> {
+  const fits = await Promise.all(rows.map((row) => fitFor(row, brief)));
+  const parts: PartValue[][] = fits.map((fit) => fit.parts);
+  const shares = firstShares(parts, weightsOf(brief));
+  return fits.map((fit, n) => ({ ...fit, first: shares[n] }));
+}

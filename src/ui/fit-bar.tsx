@@ -1,0 +1,49 @@
+import { FIT_TITLES, type FitPart } from '../core/fit/fit';
+
+export interface FitView {
+  score: number | null;
+  least: number;
+  most: number;
+  parts: { part: FitPart; value: number | null; words: string; weight: number }[];
+}
+
+/** A fit as a bar of its parts: as wide as they count, filled as far as they hold, dotted where nothing is known. */
+export function FitBar({ fit, width }: { fit: FitView; width: number }) {
+  const all = fit.parts.reduce((sum, { weight }) => sum + weight, 0) || 1;
+  let at = 0;
+  const label = fit.score === null ? 'fit not known' : `fit ${Math.round(fit.score)} of 100`;
+  return (
+    <svg width={width} height={14} role="img" aria-label={label} className="inline-block align-middle">
+      {fit.parts.map(({ part, value, weight }) => {
+        const x = (at / all) * width;
+        const wide = Math.max(0, (weight / all) * width - 1.5);
+        at += weight;
+        if (weight === 0) return null;
+        return (
+          <g key={part}>
+            <title>{FIT_TITLES[part]}</title>
+            <rect
+              x={x}
+              y={2}
+              width={wide}
+              height={10}
+              fill={value === null ? 'none' : 'var(--rule)'}
+              stroke={value === null ? 'var(--muted)' : 'none'}
+              strokeDasharray="2 2"
+            />
+            {value !== null && (
+              <rect x={x} y={2 + 10 * (1 - value)} width={wide} height={10 * value} fill="var(--damson)" />
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+/** The fit in a word or two: the score, and how far it may be off by what is not known. */
+export function fitWords({ score, least, most }: FitView): string {
+  if (score === null) return 'not known';
+  const [low, high] = [Math.round(least), Math.round(most)];
+  return high - low < 2 ? String(Math.round(score)) : `${Math.round(score)}, ${low} to ${high}`;
+}
