@@ -127,7 +127,7 @@ test('a brief says what it wants and what counts, and the fit in dossier and sho
   await expect(page.getByRole('heading', { name: /^Fit for A field of bees: / })).toContainText('held down to');
   await expect(part('Words of its name')).toContainText('it says hive');
   await expect(part('Subject of its links and past')).toContainText('counts 10');
-  await noSeriousFaults(page);
+  await noSeriousFaults(page, '[aria-labelledby=fit]');
   await page.goto('/shortlist');
   const row = (name: string) => page.locator(`tr[data-domain="${name}"]`);
   await expect(row(names[0]).getByRole('img', { name: /^fit \d+ of 100/ })).toBeVisible();

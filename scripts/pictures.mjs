@@ -94,8 +94,6 @@ try {
     await save(name);
   }
   const dark = await open('dark');
-  await dark.goto(`${BASE}/pool?${SIFTED}`);
-  await save('pool-dark', dark);
   await dark.goto(`${BASE}/domains/cradlewickhivecraft.com`);
   await dark.locator('canvas').first().waitFor();
   await dark.keyboard.press('1');
@@ -153,6 +151,34 @@ try {
   await call(`/shortlist/${names[1]}`, { briefId: briefs[0].id, note: 'half its links sell something' }, 'PATCH');
   await page.goto(`${BASE}/shortlist`);
   await save('shortlist');
+
+  // a season of offers, with what each is worth to the person
+  const season = { name: 'Names of the trade', purpose: 'resell', subjectWords: ['bee', 'honey'], budgetMinor: 40_000 };
+  const { id: seasonId } = await call('/briefs', season);
+  const offered = async (kind, limit) =>
+    (
+      await call('/pool/query', {
+        parts: [{ type: 'choice', fact: 'listing', values: [kind] }],
+        sorts: [{ fact: 'strength', descending: true }],
+        limit,
+      })
+    ).rows.map(({ name }) => name);
+  const lots = [
+    ...(await offered('auction', 6)),
+    ...(await offered('expired-auction', 3)),
+    ...(await offered('buy-now', 2)),
+  ];
+  await call('/shortlist', { briefId: seasonId, names: lots });
+  for (const [n, name] of lots.entries())
+    await call(
+      `/shortlist/${name}`,
+      { briefId: seasonId, worthLowMinor: 3000 + ((n * 3700) % 9000), worthHighMinor: 14_000 + ((n * 5300) % 22_000) },
+      'PATCH',
+    );
+  await page.context().addCookies([{ name: 'brief', value: String(seasonId), url: BASE }]);
+  await page.goto(`${BASE}/shortlist/plan`);
+  await save('plan');
+  await page.context().clearCookies();
 
   await page.goto(`${BASE}/sources?add=list`);
   await page.getByLabel('Choose a list').setInputFiles(join(folder, 'world/drop-list.csv'));
