@@ -15,6 +15,7 @@ import { spam } from './spam';
 import { strengthTrust } from './strength-trust';
 import { subjects } from './subjects';
 import { wordSplit } from './word-split';
+import { worth } from './worth';
 import { zonePair } from './zone-pair';
 
 const BENCHES: Record<string, Bench> = {
@@ -35,6 +36,7 @@ const BENCHES: Record<string, Bench> = {
   'drop-window': dropWindow,
   dossier,
   'bid-plan': bidPlan,
+  worth,
 };
 
 /** `npm run bench`, or `npm run bench -- NAME --json` for one. */

@@ -1,3 +1,4 @@
+import { join } from 'node:path';
 import { type APIRequestContext, expect, test } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 
@@ -9,6 +10,12 @@ const plan = async (request: APIRequestContext, risk = '') =>
   (await request.get(`/api/v1/plan?brief=${briefId}${risk && `&risk=${risk}`}`)).json();
 const worth = (request: APIRequestContext, name: string, worthLowMinor: number, worthHighMinor: number) =>
   request.patch(`/api/v1/shortlist/${name}`, { data: { briefId, worthLowMinor, worthHighMinor } });
+
+const worthOf = async (request: APIRequestContext): Promise<number[]> => {
+  const { entries } = await plan(request);
+  const entry = entries.find(({ name }: { name: string }) => name === NAMES[0]);
+  return [entry.worthLowMinor, entry.worthHighMinor];
+};
 
 test.beforeAll(async ({ request }) => {
   const list = [
@@ -147,4 +154,34 @@ test('a brief says what it wants and what counts, and the fit in dossier and sho
   await expect(part('Name that can be said')).toContainText('counts 9');
   await expect(part('Language')).toContainText('English');
   expect((await request.patch(`/api/v1/briefs/${id}`, { data: { languages: ['German'] } })).status()).toBe(400);
+});
+
+test('worth is suggested by names that were sold, from a file, and taken by a click', async ({
+  page,
+  context,
+  request,
+}) => {
+  await context.addCookies([{ name: 'brief', value: String(briefId), url: test.info().project.use.baseURL ?? '' }]);
+  await page.goto('/shortlist/plan');
+  const file = page.getByLabel('Add a list of sales');
+  await file.setInputFiles({ name: 'odd.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,2\n') });
+  await expect(page.getByText('The first line names no column for domain, price, date.')).toBeVisible();
+  await file.setInputFiles(join(process.env.E2E_FOLDER ?? '', 'world/sales.csv'));
+  await expect(page.getByText(/3,000 sales taken, 0 known already, 0 set aside|0 sales taken/)).toBeVisible();
+  await expect(page.getByText(/Worth is suggested by 3,000 sales from .* 2018 to /)).toBeVisible();
+  const row = page.locator(`[data-domain="${NAMES[0]}"]`);
+  await expect(row).toContainText(/Names alike sold for \d+ to \d+/);
+  await row.getByText('which').click();
+  const alike = page.getByRole('table', { name: `Sales like ${NAMES[0]}` });
+  await expect(alike.getByRole('row')).toHaveCount(5);
+  await expect(alike).toContainText(/distance 0\.\d\d/);
+  const before = await worthOf(request);
+  await page.getByRole('button', { name: `Take what names alike sold for as the worth of ${NAMES[0]}` }).click();
+  await expect.poll(() => worthOf(request)).not.toEqual(before);
+  const [low, high] = await worthOf(request);
+  expect(high).toBeGreaterThan(low);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect.poll(() => worthOf(request)).toEqual(before);
+  await noSeriousFaults(page);
+  expect((await request.post('/api/v1/sales', { data: 'nothing' })).status()).toBe(400);
 });

@@ -6,6 +6,7 @@ import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
 import { hash, Random } from './random';
 import { bootstrapFile } from './registries';
+import { madeUpSales } from './sales';
 import { DAY, dropOf, stateAt, type World } from './world';
 
 export const day = (at: number) => new Date(at).toISOString().slice(0, 10);
@@ -20,6 +21,15 @@ function* dropList(world: World): Generator<string> {
     const drop = dropOf(domain) ?? world.start;
     yield `${domain.name},${phase === 'free' ? 'deleted' : 'pending delete'},${day(drop)},${day(span?.from ?? world.start)}\r\n`;
   }
+}
+
+const SOLD = 3000;
+
+/** Names of the vale that were sold in the years before the world begins. */
+function* soldNames(world: World): Generator<string> {
+  yield 'domain,price,currency,date,venue\n';
+  for (const { name, price, at, venue } of madeUpSales(world.seed, SOLD, world.start))
+    yield `${name},${price},EUR,${day(at)},${venue}\n`;
 }
 
 /** The link index's export. It was last brought up to date two days before the world begins. */
@@ -92,6 +102,7 @@ export async function writeFiles(world: World, folder: string): Promise<void> {
   await mkdir(folder, { recursive: true });
   await writeFile(join(folder, 'rdap-bootstrap.json'), JSON.stringify(bootstrapFile(), null, 2));
   await pipeline(Readable.from(batched(dropList(world))), createWriteStream(join(folder, 'drop-list.csv')));
+  await pipeline(Readable.from(batched(soldNames(world))), createWriteStream(join(folder, 'sales.csv')));
   await pipeline(
     Readable.from(batched(referrerFile(world))),
     createWriteStream(join(folder, 'competitor-referrers.csv')),

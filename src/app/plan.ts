@@ -6,8 +6,10 @@ import { homeMinor, type Rates, rateOf } from '../core/listings/rates';
 import type { Brief } from '../store/briefs';
 import { readRates, type Store } from '../store/database';
 import { endedAuctions, listingsOf, type StoredListing } from '../store/listings';
+import { salesKnown } from '../store/sales';
 import { readShortlist, type ShortlistEntry } from '../store/shortlist';
 import { money } from '../ui/format';
+import { getEngine } from './server';
 
 type Entry = ReturnType<typeof readShortlist>[number];
 
@@ -21,6 +23,39 @@ export interface PlanEntry
   offer: string | null;
   /** What is assumed of others, and from what. */
   others: string | null;
+  /** What names like it brought, and which; null: too few sales are known. */
+  resale: Suggestion | null;
+}
+
+/** A worth by sales, in the brief's currency. */
+export interface Suggestion {
+  lowMinor: number;
+  highMinor: number;
+  near: { name: string; priceMinor: number; at: number; distance: number; adjustedMinor: number }[];
+}
+
+const NEAR_TOLD = 5;
+
+async function suggestionsFor(names: string[], priced: ReturnType<typeof inCurrency>): Promise<(Suggestion | null)[]> {
+  // the engine judges; while it starts, nothing is suggested
+  const worths = await getEngine()
+    .resaleWorth(names)
+    .catch(() => names.map(() => null));
+  const own = (minor: number) => priced(minor, null) ?? minor;
+  return worths.map(
+    (worth) =>
+      worth && {
+        lowMinor: own(worth.lowMinor),
+        highMinor: own(worth.highMinor),
+        near: worth.near.slice(0, NEAR_TOLD).map(({ sale, distance, adjustedMinor }) => ({
+          name: sale.name,
+          priceMinor: own(sale.priceMinor),
+          at: sale.at,
+          distance: Math.round(distance * 100) / 100,
+          adjustedMinor: own(adjustedMinor),
+        })),
+      },
+  );
 }
 
 const TURNS_TOLD = 3;
@@ -35,7 +70,7 @@ const QUICK = { 'buy-now': 0.9, falling: 0.8, free: 0.95, backorder: 0.4 } as co
  *
  * @param risk another than the brief's, to see what it would change.
  */
-export function planFor(store: Store, brief: Brief, risk: Risk = brief.risk) {
+export async function planFor(store: Store, brief: Brief, risk: Risk = brief.risk) {
   const now = store.now();
   const priced = inCurrency(readRates(store), brief.currency);
   const habits = new Map<number, AuctionHabit>();
@@ -51,6 +86,10 @@ export function planFor(store: Store, brief: Brief, risk: Risk = brief.risk) {
   const leftMinor = Math.max(0, (brief.budgetMinor ?? 0) - heldMinor);
   const open = shortlist.filter(({ stage }) => !DONE.has(stage) && stage !== 'waiting');
   const ways = open.map((entry) => ({ entry, way: wayOf(store, entry, { now, priced, habit }) }));
+  const suggested = await suggestionsFor(
+    open.map(({ domain }) => domain.name),
+    priced,
+  );
   const candidates = ways.flatMap(({ entry, way }): Candidate[] => {
     const { worthLowMinor, worthHighMinor } = entry;
     if (!way || !worthLowMinor || !worthHighMinor) return [];
@@ -82,7 +121,8 @@ export function planFor(store: Store, brief: Brief, risk: Risk = brief.risk) {
     leftMinor,
     ...plan,
     turns,
-    entries: ways.map(({ entry, way }): PlanEntry => {
+    sales: salesKnown(store),
+    entries: ways.map(({ entry, way }, n): PlanEntry => {
       const { domainId, stage, maximumBidMinor, worthLowMinor, worthHighMinor, feesMinor, domain } = entry;
       return {
         id: domainId,
@@ -95,12 +135,13 @@ export function planFor(store: Store, brief: Brief, risk: Risk = brief.risk) {
         feesMinor,
         offer: way?.words ?? null,
         others: way?.others ?? null,
+        resale: suggested[n],
       };
     }),
   };
 }
 
-export type PlanView = ReturnType<typeof planFor>;
+export type PlanView = Awaited<ReturnType<typeof planFor>>;
 
 /** Converts an offer's price to the brief's currency; null: a rate is missing. */
 function inCurrency(rates: Rates, currency: string): (minor: number | null, from: string | null) => number | null {

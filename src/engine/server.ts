@@ -28,6 +28,7 @@ import { RefitError, refit, unfit } from './refit';
 import type { JobRunner } from './runner';
 import type { SieveRunner } from './sieve-runner';
 import { lookAtVenue } from './venue-preview';
+import { Valuer } from './worth';
 
 const Fact = z.enum(FACT_NAMES as [FactName, ...FactName[]]);
 const Parts = z.array(z.custom<SievePart>((value) => typeof value === 'object' && value !== null && 'type' in value));
@@ -96,6 +97,8 @@ export class EngineServer {
   private readonly startedAt = Date.now();
   state: EngineHealth['state'] = 'starting';
 
+  private readonly valuer: Valuer;
+
   constructor(
     private readonly store: Store,
     private readonly pool: PoolHost,
@@ -105,6 +108,7 @@ export class EngineServer {
     private readonly token: string,
     private readonly log: Logger,
   ) {
+    this.valuer = new Valuer(store);
     this.server = createServer((request, response) => void this.serve(request, response));
     runner.on('job', (job) => this.announce(`job ${job.id} ${job.state}`, { type: 'job', job }));
     setInterval(() => this.sendEvents(), EVENT_PAUSE_MS).unref();
@@ -246,6 +250,10 @@ export class EngineServer {
       case '/names/read': {
         const { name, ending } = z.object({ name: z.string().max(253), ending: z.string().max(253) }).parse(body);
         return readName(name, ending, this.pool.splits);
+      }
+      case '/worth/resale': {
+        const { names } = z.object({ names: z.array(z.string().max(253)).max(500) }).parse(body);
+        return { worths: this.valuer.resale(names, this.pool.splits) };
       }
       case '/spam/refit': {
         const report = refit(this.store);

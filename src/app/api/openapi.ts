@@ -104,6 +104,8 @@ export const OPERATIONS: Operation[] = [
   { method: 'post', path: '/sieves/file', summary: 'Keep a sieve from such a file', body: schemas.SieveFileSchema, status: 201 },
   { method: 'get', path: '/sieves/{id}/feed', summary: 'What came new into a sieve, as an Atom feed (RFC 4287)' },
   { method: 'post', path: '/digest', summary: 'Make the mail digest of what is new in kept sieves now' },
+  { method: 'get', path: '/sales', summary: 'How many names that were sold are known, and from when' },
+  { method: 'post', path: '/sales', summary: 'Take a list of names that were sold: a table with columns for domain, price and date', file: true, query: { name: 'What the list is called' }, status: 201 },
   { method: 'get', path: '/plan', summary: 'Which of the shortlist to go for, up to what and in which order, and what comes of winning and losing', query: { brief: 'Id of the brief; else the current one', risk: 'cautious, even or bold; else as the brief says' } },
   { method: 'get', path: '/shortlist', summary: 'The shortlist of a brief', query: { brief: 'Id of the brief; else the current one' } },
   { method: 'post', path: '/shortlist', summary: 'Shortlist domains', body: schemas.ShortlistAddSchema, status: 201 },

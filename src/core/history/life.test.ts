@@ -66,6 +66,16 @@ describe('a life on one axis', () => {
     ]);
   });
 
+  it('says on the last content how far it has drifted from the main one', () => {
+    const eras = [era('2010-01-01', '2020-01-01'), era('2020-01-01', '2022-01-01', { subject: 'Gambling' })];
+    const labels = (drift: number) =>
+      lane({ past: { eras, drops: [], language: 'en', drift }, mainSubject: 'Beekeeping' }, 'content').map((one) =>
+        one.split(' ').slice(3).join(' '),
+      );
+    expect(labels(0.95)).toEqual(['Beekeeping', 'Gambling, drift 0.95']);
+    expect(labels(0.05)).toEqual(['Beekeeping', 'Gambling']);
+  });
+
   it('shows captures that nobody read as such, by year', () => {
     expect(lane({ capturesByYear: [{ year: 2012, captures: 3 }] }, 'content')).toEqual([
       'unread 2012-01-01 2012-12-31 3',

@@ -49,7 +49,7 @@ export interface LifeInput {
   firstSeenAt: number | null;
   lastSeenAt: number | null;
   capturesByYear: readonly { year: number; captures: number }[] | null;
-  past: Pick<Past, 'eras' | 'drops' | 'language'> | null;
+  past: (Pick<Past, 'eras' | 'drops' | 'language'> & { drift?: number | null }) | null;
   /** Title of the subject of a domain's main era. */
   mainSubject: string | null;
   observations: readonly { at: number; what: string; detail: string }[];
@@ -126,6 +126,8 @@ function registration(input: LifeInput): LifeSpan[] {
   return spans;
 }
 
+/** Less is the change that any site goes through. */
+const LEAST_DRIFT = 0.1;
 const KIND_LABELS: Record<Era['kind'], string> = {
   content: 'content',
   parked: 'parked',
@@ -143,6 +145,8 @@ const KIND_LOOKS: Record<Exclude<Era['kind'], 'content'>, LifeLook> = {
 };
 
 function content({ past, capturesByYear, mainSubject }: LifeInput): LifeSpan[] {
+  const lastContent = past?.eras.findLast(({ kind }) => kind === 'content');
+  const drift = past?.drift ?? 0;
   if (past !== null && past.eras.length > 0)
     return past.eras.map((era): LifeSpan => {
       const isMain =
@@ -154,6 +158,8 @@ function content({ past, capturesByYear, mainSubject }: LifeInput): LifeSpan[] {
           : era.redirectTo
             ? `to ${era.redirectTo}`
             : KIND_LABELS[era.kind];
+      // how far the last site is from the main one stands where it is seen
+      const hasDrifted = era === lastContent && drift >= LEAST_DRIFT;
       const parts = [
         ...(label === KIND_LABELS[era.kind] ? [] : [KIND_LABELS[era.kind]]),
         ...(era.title ? [`"${era.title}"`] : []),
@@ -164,7 +170,7 @@ function content({ past, capturesByYear, mainSubject }: LifeInput): LifeSpan[] {
         look: era.kind === 'content' ? (isMain ? 'solid' : 'light') : KIND_LOOKS[era.kind],
         from: era.from,
         to: era.to,
-        label,
+        label: hasDrifted ? `${label}, drift ${drift.toFixed(2)}` : label,
         detail: parts.join('; '),
       };
     });

@@ -4,6 +4,7 @@ import type { ListShape } from '../../core/formats/list-columns';
 import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrers';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { MemberFact } from '../../core/pool/facts';
+import type { ResaleWorth } from '../../core/worth/resale';
 import type { JobOrder, JobRow } from '../../store/jobs';
 import type { Act } from '../../store/marks';
 import type { DigestState } from '../../store/sieves';
@@ -140,6 +141,11 @@ export class EngineClient {
   /** What a name says by itself: its words, how it is said and written, its subject. */
   readName(name: string, ending: string): Promise<NameReading> {
     return this.ask('/names/read', { name, ending });
+  }
+
+  /** What names would bring by those that were sold; null: too few sales are known. */
+  async resaleWorth(names: string[]): Promise<(ResaleWorth | null)[]> {
+    return (await this.ask<{ worths: (ResaleWorth | null)[] }>('/worth/resale', { names })).worths;
   }
 
   /** Fits the points of the spam rules to the person's own marks. */

@@ -22,4 +22,8 @@ const STATEMENTS = [
   `ALTER TABLE briefs ADD COLUMN languages TEXT NOT NULL DEFAULT '[]'`,
   // what counts how much for the fit, as JSON; null: as the purpose has it
   `ALTER TABLE briefs ADD COLUMN weights TEXT`,
+  // names that were sold, by lists; what worth is judged by
+  `CREATE TABLE sales (
+    id INTEGER PRIMARY KEY, name TEXT NOT NULL, price_minor INTEGER NOT NULL, currency TEXT, at INTEGER NOT NULL, venue TEXT,
+    source TEXT NOT NULL, UNIQUE (name, at, price_minor))`,
 ];

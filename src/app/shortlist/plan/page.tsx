@@ -11,5 +11,5 @@ export default async function PlanPage({ searchParams }: { searchParams: SearchP
   const { store, brief } = await currentBrief();
   const asked = (await parametersOf(searchParams)).get('risk');
   const risk = RISKS.includes(asked as Risk) ? (asked as Risk) : brief.risk;
-  return <PlanScreen key={brief.id} plan={planFor(store, brief, risk)} chosen={brief.risk} />;
+  return <PlanScreen key={brief.id} plan={await planFor(store, brief, risk)} chosen={brief.risk} />;
 }

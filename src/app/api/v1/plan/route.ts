@@ -14,5 +14,5 @@ export const GET = handle(async (request) => {
   const risk = asked.get('risk') ?? brief.risk;
   if (!RISKS.includes(risk as Risk))
     throw new Problem(400, 'The request makes no sense', `"${risk.slice(0, 40)}" is none of ${RISKS.join(', ')}.`);
-  return Response.json(planFor(store, brief, risk as Risk));
+  return Response.json(await planFor(store, brief, risk as Risk));
 });

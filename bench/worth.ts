@@ -1,0 +1,67 @@
+import { nameFacts, registrableDomain } from '../src/core/names/domain';
+import { WordSplitter } from '../src/core/names/word-split';
+import { subjectClassifier } from '../src/core/topics/classifier';
+import { type Commonness, ResaleIndex, type Sale } from '../src/core/worth/resale';
+import { wordCounts } from '../src/engine/splitter';
+import { type MadeSale, madeUpSales } from '../standins/sales';
+import { PLACES, SUBJECTS } from '../standins/words';
+import { type Bench, round } from './figure';
+
+const SALES = 3000;
+const HELD_OUT = 600;
+const SEEDS = [11, 12, 13];
+const END = Date.UTC(2026, 10, 20);
+
+/** Worth of names by those that were sold, judged on sales that were held out, against the middle price of their ending. Three seeds. */
+export const worth: Bench = async (log) => {
+  log(`three times ${SALES + HELD_OUT} made-up sales`);
+  const given = [...PLACES, ...SUBJECTS.flatMap(({ names }) => names)].map((word) => word.toLowerCase());
+  const splitter = new WordSplitter(wordCounts(), given);
+  const errors: number[] = [];
+  const plain: number[] = [];
+  let held = 0;
+  let spent = 0;
+  for (const seed of SEEDS) {
+    const sales = [...madeUpSales(seed, SALES + HELD_OUT, END)].map((made) => saleOf(made, splitter));
+    const [known, unseen] = [sales.slice(0, SALES), sales.slice(SALES)];
+    const index = new ResaleIndex(known, commonnessOf());
+    const started = performance.now();
+    for (const sale of unseen) {
+      const found = index.estimate(sale, sale.at);
+      if (!found) throw new Error('too few sales');
+      errors.push(Math.abs(Math.log(sale.priceMinor / found.medianMinor)));
+      if (sale.priceMinor >= found.lowMinor && sale.priceMinor <= found.highMinor) held++;
+    }
+    spent += performance.now() - started;
+    const byEnding = new Map<string, number[]>();
+    for (const { ending, priceMinor } of known) byEnding.set(ending, [...(byEnding.get(ending) ?? []), priceMinor]);
+    const middles = new Map([...byEnding].map(([ending, prices]) => [ending, middle(prices)]));
+    for (const { ending, priceMinor } of unseen)
+      plain.push(Math.abs(Math.log(priceMinor / (middles.get(ending) ?? priceMinor))));
+  }
+  const percent = (error: number) => round(100 * (Math.exp(error) - 1));
+  const share = held / errors.length;
+  return [
+    { name: 'worth', value: percent(middle(errors)), unit: `% off, the middle error on ${errors.length} sales held out`, baseline: percent(middle(plain)), ratio: round(middle(plain) / middle(errors), 2), goal: 'none; baseline: the middle price of the ending', met: true },
+    { name: 'worth-range', value: round(100 * share), unit: '% of them within their ranges', baseline: null, ratio: null, goal: '60%, give or take 5', met: Math.abs(share - 0.6) <= 0.05 },
+    { name: 'worth-time', value: round(spent / errors.length, 2), unit: 'ms a name', baseline: null, ratio: null, goal: 'none', met: true },
+  ]; // biome-ignore format: a figure a line
+};
+
+function saleOf({ name, price, at, venue }: MadeSale, splitter: WordSplitter): Sale {
+  const domain = registrableDomain(name);
+  if (!domain) throw new Error(`${name} is no domain`);
+  const { words } = splitter.split(name.slice(0, name.length - domain.ending.length - 1));
+  const { length, hyphens, digits } = nameFacts(domain);
+  const { subject } = subjectClassifier().classifyName(words);
+  return { name, words, ending: domain.ending, length, hyphens, digits, subject, priceMinor: 100 * price, at, venue };
+}
+
+function commonnessOf(): Commonness {
+  const counts = new Map(wordCounts().map(({ word, count }) => [word.toLowerCase(), Math.log1p(count)]));
+  return (word) => counts.get(word) ?? 0;
+}
+
+function middle(values: number[]): number {
+  return values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
+}

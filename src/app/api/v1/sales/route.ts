@@ -1,0 +1,38 @@
+import { readSales } from '../../../../core/formats/sales';
+import { putSales, salesKnown } from '../../../../store/sales';
+import { getStore } from '../../../server';
+import { handle, Problem } from '../../respond';
+
+const MOST_BYTES = 20 * 1024 * 1024;
+const ASIDE_TOLD = 100;
+
+/** Which sales are known. */
+export const GET = handle(async () => Response.json(salesKnown(await getStore())));
+
+/** Takes a list of names that were sold: a table with columns for domain, price and date. */
+export const POST = handle(async (request) => {
+  const bytes = await request.arrayBuffer();
+  if (bytes.byteLength > MOST_BYTES)
+    throw new Problem(413, 'The file is too large', 'A list of sales may have 20 MB.', 'Send it in parts.');
+  const { sales, aside, problem } = readSales(new TextDecoder().decode(bytes));
+  if (problem)
+    throw new Problem(
+      400,
+      'The file makes no sense',
+      problem,
+      'Give it a header line like domain,price,currency,date,venue.',
+    );
+  const store = await getStore();
+  const name = request.nextUrl.searchParams.get('name')?.slice(0, 120) ?? 'a list';
+  const taken = putSales(store, sales, name);
+  return Response.json(
+    {
+      taken,
+      repeated: sales.length - taken,
+      setAside: aside.length,
+      aside: aside.slice(0, ASIDE_TOLD),
+      known: salesKnown(store),
+    },
+    { status: 201 },
+  );
+});
