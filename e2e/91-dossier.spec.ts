@@ -2,30 +2,15 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
 import { noSeriousFaults } from './faults';
+import { allDone, CASINO, CLUB, measureStories, SHOP, send, TONGUES } from './stories';
 
 /** What a careful buyer does with one domain, and with a few side by side. */
-const CASINO = 'cradlewickhivecraft.com';
-const CLUB = 'ossenmerebeeclub.org';
-const TONGUES = 'gantrymoorbeediary.net';
-const SHOP = 'dunscarrowhiveshop.com';
 const LONG = `${'merrowvale'.repeat(6)}bee.org`;
 const MANY = 'tarnhamhoneyroad.org';
 const BARE = 'fellgatecombyard.org';
 
 const dossier = async (request: APIRequestContext, name: string) =>
   (await request.get(`/api/v1/domains/${name}`)).json();
-const allDone = (request: APIRequestContext) =>
-  expect
-    .poll(
-      async () => {
-        const { jobs } = await (await request.get('/api/v1/jobs')).json();
-        return jobs.every(({ state }: { state: string }) => ['done', 'cancelled', 'failed'].includes(state));
-      },
-      { timeout: 120_000 },
-    )
-    .toBe(true);
-const send = (request: APIRequestContext, path: string, text: string) =>
-  request.post(`/api/v1${path}`, { headers: { 'content-type': 'application/octet-stream' }, data: text });
 /** Nothing is wider than the window. */
 const fits = async (page: Page) => {
   const over = await page.evaluate(() => {
@@ -35,21 +20,10 @@ const fits = async (page: Page) => {
   expect(over).toBeLessThanOrEqual(1);
 };
 
-/** Links, names and captures of the stories, where an earlier file has not measured them; and the hard cases. */
+/** The names with a tale, and the hard cases. */
 test.beforeAll(async ({ request }) => {
   test.setTimeout(180_000);
-  const folder = process.env.E2E_FOLDER ?? '';
-  if ((await dossier(request, CASINO)).past == null) {
-    await send(
-      request,
-      '/sources/links?name=Vale+links',
-      readFileSync(join(folder, 'world/link-index.csv.gz')) as never,
-    );
-    await allDone(request);
-  }
-  await request.post('/api/v1/measures', { data: { names: [CASINO, CLUB, TONGUES, SHOP] } });
-  await send(request, '/sources/lists?name=Hard+cases', [LONG, BARE, MANY, CASINO, CLUB, TONGUES, SHOP].join('\n'));
-  await allDone(request);
+  await measureStories(request, [LONG, BARE, MANY]);
   const rows = Array.from(
     { length: 40_000 },
     (_, n) =>

@@ -1,9 +1,12 @@
 import { join } from 'node:path';
 import { type APIRequestContext, expect, test } from '@playwright/test';
 import { noSeriousFaults } from './faults';
+import { CASINO, CLUB, measureStories, TONGUES } from './stories';
 
 /** What a person does to have a plan of bids made: a budget, worths, a maximum; and how the plan follows. */
 const NAMES = ['plannedhoneyone.com', 'plannedhoneytwo.com', 'plannedhoneythree.com', 'plannedhoneyfour.com'];
+/** Another each time: a worker that is started again after a failure begins anew. */
+const SEASON = `A season of bids ${Date.now()}`;
 let briefId = 0;
 
 const plan = async (request: APIRequestContext, risk = '') =>
@@ -32,7 +35,7 @@ test.beforeAll(async ({ request }) => {
     })
   ).json();
   await expect.poll(async () => (await (await request.get(`/api/v1/jobs/${job.id}`)).json()).state).toBe('done');
-  const brief = { name: 'A season of bids', purpose: 'resell', budgetMinor: 40_000, currency: 'EUR' };
+  const brief = { name: SEASON, purpose: 'resell', budgetMinor: 40_000, currency: 'EUR' };
   briefId = (await (await request.post('/api/v1/briefs', { data: brief })).json()).id;
   await request.post('/api/v1/shortlist', { data: { briefId, names: NAMES } });
 });
@@ -45,7 +48,7 @@ test('worths are typed where they are asked for, and the plan says what to go fo
   await context.addCookies([{ name: 'brief', value: String(briefId), url: test.info().project.use.baseURL ?? '' }]);
   await page.goto('/shortlist');
   await page.getByRole('link', { name: 'Bid plan' }).click();
-  await expect(page.getByRole('heading', { name: 'Bid plan for A season of bids' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: `Bid plan for ${SEASON}` })).toBeVisible();
   const waiting = page.getByRole('region', { name: 'Not planned' });
   await expect(waiting.locator('tr')).toHaveCount(4);
   await expect(waiting).toContainText('say what it is worth to you');
@@ -118,7 +121,8 @@ test('a brief says what it wants and what counts, and the fit in dossier and sho
   context,
   request,
 }) => {
-  const names = ['ossenmerebeeclub.org', 'cradlewickhivecraft.com', 'gantrymoorbeediary.net'];
+  await measureStories(request);
+  const names = [CLUB, CASINO, TONGUES];
   const brief = {
     name: 'A field of bees',
     purpose: 'rebuild',
