@@ -14,7 +14,7 @@ const SEEDS = [
   'merrowvaledarksky.org',
 ];
 /** `npm run soak` kills twenty times. */
-const KILLS = Number(process.env.E2E_KILLS ?? 8);
+const KILLS = Number(process.env.E2E_KILLS ?? 6);
 const folder = () => process.env.E2E_FOLDER ?? '';
 const enginePid = () => JSON.parse(readFileSync(join(folder(), 'engine.json'), 'utf8')).pid as number;
 

@@ -169,12 +169,16 @@ try {
     ...(await offered('buy-now', 2)),
   ];
   await call('/shortlist', { briefId: seasonId, names: lots });
-  for (const [n, name] of lots.entries())
-    await call(
-      `/shortlist/${name}`,
-      { briefId: seasonId, worthLowMinor: 3000 + ((n * 3700) % 9000), worthHighMinor: 14_000 + ((n * 5300) % 22_000) },
-      'PATCH',
-    );
+  // what names alike were sold for is taken as their worth, of every other one somewhat more
+  const { entries } = await call(`/plan?brief=${seasonId}`);
+  for (const [n, { name, resale }] of entries.entries()) {
+    const more = n % 2 === 0 ? 1 : 1.5;
+    const worth = {
+      worthLowMinor: Math.round(resale.lowMinor * more),
+      worthHighMinor: Math.round(resale.highMinor * more),
+    };
+    await call(`/shortlist/${name}`, { briefId: seasonId, ...worth }, 'PATCH');
+  }
   await page.context().addCookies([{ name: 'brief', value: String(seasonId), url: BASE }]);
   await page.goto(`${BASE}/shortlist/plan`);
   await save('plan');
