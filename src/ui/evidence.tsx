@@ -48,8 +48,9 @@ export interface Details extends DomainView {
 /** Details by name, each with the state of the pool that it was read at. */
 const kept = new Map<string, { details: Details; version: number }>();
 const KEPT = 60;
-/** A pool that changes all the time is followed twice a second. */
+/** A pool that changes all the time is followed twice a second; one that changed for once at once. */
 const FOLLOW_MS = 400;
+const SOON_MS = 30;
 
 /**
  * Details of a domain, from memory when they were loaded before; when the pool has changed since, they stay until newer ones are there.
@@ -90,13 +91,19 @@ export function useDetails(
   const known = name === undefined ? undefined : kept.get(name);
   const isStale = known !== undefined && known.version !== version;
   const follow = useRef<ReturnType<typeof setTimeout> | null>(null);
+  const followedAt = useRef(0);
   // a timer that is set stays: a pool that changes ever again must not put the look off for ever
   useEffect(() => {
     if (!isStale || follow.current !== null) return;
-    follow.current = setTimeout(() => {
-      follow.current = null;
-      if (current.current.name !== undefined) void load(current.current.name);
-    }, FOLLOW_MS);
+    const since = performance.now() - followedAt.current;
+    follow.current = setTimeout(
+      () => {
+        follow.current = null;
+        followedAt.current = performance.now();
+        if (current.current.name !== undefined) void load(current.current.name);
+      },
+      Math.max(SOON_MS, FOLLOW_MS - since),
+    );
   });
   useEffect(() => () => clearTimeout(follow.current ?? undefined), []);
   return known?.details ?? null;

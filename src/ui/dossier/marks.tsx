@@ -20,9 +20,9 @@ const MARKS = [
 export function Marks({
   id,
   name,
-  judged,
-  reason,
-  at,
+  judged: stored,
+  reason: storedReason,
+  at: storedAt,
 }: {
   id: number;
   name: string;
@@ -40,30 +40,39 @@ export function Marks({
     setShown(next);
   };
   const [given, setGiven] = useState<number[]>([]);
+  // what was given here stands at once; the page follows
+  const [own, setOwn] = useState<{ judged: Judgement; reason: string | null; at: number | null } | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: newer word from the server takes its place
+  useEffect(() => setOwn(null), [stored, storedReason, storedAt]);
+  const { judged, reason, at } = own ?? { judged: stored, reason: storedReason, at: storedAt };
+  const afterUndo = () => {
+    setOwn(null);
+    router.refresh();
+  };
   const orSay = async (what: () => Promise<void>) => {
     try {
       await what();
       router.refresh();
     } catch (error) {
+      setOwn(null);
       toast((error as Error).message);
     }
   };
   const mark = (value: Judgement, why: string | null = null) =>
     orSay(async () => {
       setPassing(false);
-      const action = await act({ kind: 'judge', judged: value, reason: why }, { ids: [id] }, name, () =>
-        router.refresh(),
-      );
+      setOwn({ judged: value, reason: why, at: now });
+      const action = await act({ kind: 'judge', judged: value, reason: why }, { ids: [id] }, name, afterUndo);
       if (action !== null) setGiven((before) => [...before, action]);
     });
   const takeBack = () =>
     orSay(async () => {
       const last = given.at(-1);
+      setOwn({ judged: 'not-yet', reason: null, at: null });
       if (last !== undefined) {
         await undo([last]);
         setGiven(given.slice(0, -1));
-      } else if (judged !== 'not-yet')
-        await act({ kind: 'judge', judged: 'not-yet' }, { ids: [id] }, name, () => router.refresh());
+      } else if (judged !== 'not-yet') await act({ kind: 'judge', judged: 'not-yet' }, { ids: [id] }, name, afterUndo);
     });
   useEffect(() => {
     const isOther = (event: KeyboardEvent) => isTyping(event) || event.ctrlKey || event.metaKey || event.altKey;

@@ -9,6 +9,7 @@ import type { DomainView } from '../types';
 import { PAGE_ROWS } from './page-rows';
 
 const REFRESH_MS = 500;
+const SOON_MS = 30;
 
 /** What a question to the pool gives, with the rows drawn out. */
 export type Answer = Omit<PoolAnswer, 'ids' | 'names'> & { rows: DomainView[] };
@@ -117,7 +118,7 @@ export function usePool(
     };
   }, [key, histogramFor, load]);
 
-  // the pool has changed: the visible pages are read again in place, at most once in REFRESH_MS however often it changes
+  // the pool has changed: the visible pages are read again in place, soon, but at most once in REFRESH_MS however often it changes
   const refresh = useCallback(async () => {
     const mine = current.current.key;
     const [start, end] = wanted.current;
@@ -144,13 +145,19 @@ export function usePool(
     }
   }, [load]);
   const refreshing = useRef(false);
+  const refreshedAt = useRef(0);
   useEffect(() => {
     if (poolVersion === 0 || refreshing.current) return;
     refreshing.current = true;
-    setTimeout(async () => {
-      refreshing.current = false;
-      await refresh();
-    }, REFRESH_MS);
+    const since = performance.now() - refreshedAt.current;
+    setTimeout(
+      async () => {
+        refreshing.current = false;
+        refreshedAt.current = performance.now();
+        await refresh();
+      },
+      Math.max(SOON_MS, REFRESH_MS - since),
+    );
   }, [poolVersion, refresh]);
 
   const ensure = useCallback(
