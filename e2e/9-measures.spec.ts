@@ -3,24 +3,13 @@ import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import { type APIRequestContext, expect, test } from '@playwright/test';
 import { noSeriousFaults } from './faults';
+import { allDone, CASINO, SHOP } from './stories';
 
 /** What a person does to have domains measured closely, and with what was found: dossier, points, marks, sieve. */
-const CASINO = 'cradlewickhivecraft.com';
-const SHOP = 'dunscarrowhiveshop.com';
 const HONEY = 'thornabeckhoney.com';
 const FORWARDER = 'mirrowbybeeinspector.org';
 const STORIES = ['ossenmerebeeclub.org', CASINO, SHOP, HONEY, FORWARDER];
 
-const allDone = (request: APIRequestContext) =>
-  expect
-    .poll(
-      async () => {
-        const { jobs } = await (await request.get('/api/v1/jobs')).json();
-        return jobs.every(({ state }: { state: string }) => ['done', 'cancelled', 'failed'].includes(state));
-      },
-      { timeout: 120_000 },
-    )
-    .toBe(true);
 const judge = (request: APIRequestContext, judged: string, which: object, reason: string | null = null) =>
   request.post('/api/v1/actions', { data: { act: { kind: 'judge', judged, reason }, which } });
 const query = async (request: APIRequestContext, body: object) =>

@@ -7,6 +7,8 @@ import { allDone, CASINO, CLUB, measureStories, SHOP, send, TONGUES } from './st
 /** What a careful buyer does with one domain, and with a few side by side. */
 const LONG = `${'merrowvale'.repeat(6)}bee.org`;
 const MANY = 'tarnhamhoneyroad.org';
+/** A letter more than the casino. */
+const NEAR = 'cradlewickhivecrafts.com';
 const BARE = 'fellgatecombyard.org';
 
 const dossier = async (request: APIRequestContext, name: string) =>
@@ -23,7 +25,7 @@ const fits = async (page: Page) => {
 /** The names with a tale, and the hard cases. */
 test.beforeAll(async ({ request }) => {
   test.setTimeout(180_000);
-  await measureStories(request, [LONG, BARE, MANY]);
+  await measureStories(request, [LONG, BARE, MANY, NEAR, 'thornabeckcraft.org']);
   const rows = Array.from(
     { length: 40_000 },
     (_, n) =>
@@ -144,6 +146,22 @@ test('due diligence is filled in, answered by hand, undone, and goes into the fi
   expect(
     (await request.post(`/api/v1/domains/${CLUB}/diligence`, { data: { item: 'taste', state: 'fine' } })).status(),
   ).toBe(400);
+});
+
+test('similar names of the pool are told with why, and a key that leads elsewhere does nothing else', async ({
+  page,
+}) => {
+  await page.goto(`/domains/${CASINO}`);
+  const similar = page.getByRole('table', { name: 'Similar names in the pool' });
+  await expect(similar.getByRole('row').filter({ hasText: NEAR })).toContainText('one letter away');
+  await expect(similar.getByRole('row').filter({ hasText: 'also says' }).first()).toBeVisible();
+  const eras = page.getByRole('table', { name: 'What was there' });
+  await expect(eras.getByRole('row').first()).toContainText(/by .*\(\d+\)/);
+  // b alone puts it beside others
+  await page.keyboard.press('g');
+  await page.keyboard.press('b');
+  await expect(page.getByRole('heading', { name: 'Briefs' })).toBeVisible();
+  await expect(page).toHaveURL(/\/briefs$/);
 });
 
 test('notes are written and given back, and history tells who said what', async ({ page }) => {

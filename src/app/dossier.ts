@@ -1,4 +1,4 @@
-import { type LifeInput, lifeOf } from '../core/history/life';
+import { type LifeInput, lifeOf, widenLife } from '../core/history/life';
 import type { RegistrationRecord } from '../core/lifecycle/phase';
 import { policyFor } from '../core/lifecycle/policies';
 import { type AnchorKind, anchorKind } from '../core/links/anchor-kinds';
@@ -93,16 +93,19 @@ export async function readDossier(store: Store, name: string, briefId: number) {
     measurement: lastMeasurement(store),
     shortlist: shortlisted,
     tags: tagsOf(store, row.id),
-    life: lifeOf({
-      ...view,
-      now,
-      // where a list alone says when it dropped, that is what is known
-      dropFrom: view.window && !view.window.isConditional ? view.window.from : row.drop_at,
-      dropTo: view.window && !view.window.isConditional ? view.window.to : row.drop_at,
-      mainSubject: view.subject,
-      past: measured.past,
-      observations: observationsOf(row, measured, { events, checks, sightings }),
-    }),
+    life: widenLife(
+      lifeOf({
+        ...view,
+        now,
+        // where a list alone says when it dropped, that is what is known
+        dropFrom: view.window && !view.window.isConditional ? view.window.from : row.drop_at,
+        dropTo: view.window && !view.window.isConditional ? view.window.to : row.drop_at,
+        mainSubject: view.subject,
+        past: measured.past,
+        observations: observationsOf(row, measured, { events, checks, sightings }),
+      }),
+      measured.profile.spans,
+    ),
     diligence: diligenceOf(diligenceFacts(row, now, { measured, checks, anchors, spamAt: spam?.at ?? null }), ticks),
     notes: notesOf(store, row.id),
     history: historyOf(store, row, { sightings, ticks, reviews: measured.marksFound.reviews }).slice(0, HISTORY_SHOWN),

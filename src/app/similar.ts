@@ -31,9 +31,12 @@ export async function similarNames(store: Store, name: string, ending: string): 
     .filter((word) => word.length >= LEAST_LETTERS)
     .sort((a, b) => b.length - a.length)
     .slice(0, MOST_WORDS);
-  // all its words, then all but the shortest, and so on down to the longest alone
-  for (let many = words.length; many > 0 && found.size < SHOWN; many--) {
-    const shared = words.slice(0, many);
+  // all its words, then all but the shortest, and so on down to the longest alone; then each of the others alone
+  const shares = [...words.keys()]
+    .map((n) => words.slice(0, words.length - n))
+    .concat(words.slice(1).map((word) => [word]));
+  for (const shared of shares) {
+    if (found.size >= SHOWN) break;
     const { ids } = await getEngine().queryPool({
       parts: shared.map(wordPart),
       sorts: [{ fact: 'strength', descending: true }],

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { eraWords } from './era-words';
-import { axisTicks, type LifeInput, type LifeLane, lifeOf } from './life';
+import { axisTicks, type LifeInput, type LifeLane, lifeOf, widenLife } from './life';
 import type { Era } from './past';
 
 const at = (date: string) => Date.parse(`${date}T00:00:00Z`);
@@ -127,6 +127,15 @@ describe('a life on one axis', () => {
     const seen = lifeOf(input({ observations: [{ at: at('2001-01-01'), what: 'asked', detail: '' }] }));
     expect(seen.from).toBe(at('2001-01-01'));
     expect(seen.to).toBeGreaterThan(NOW);
+  });
+});
+
+describe('a life with its links', () => {
+  it('begins no later than the first link, and as before where none is dated', () => {
+    const life = lifeOf(input());
+    const links = [{ from: at('2012-01-01'), to: at('2012-04-01'), gained: 3, lost: 0 }];
+    expect(widenLife(life, links).from).toBe(at('2012-01-01'));
+    expect(widenLife(life, [])).toEqual(life);
   });
 });
 

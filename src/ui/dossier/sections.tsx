@@ -4,7 +4,7 @@ import { useEffect } from 'react';
 import { isTyping } from '../shell/shell';
 
 /** Sections of a dossier in their order, each with its key. */
-export const SECTIONS = [
+const SECTIONS = [
   ['links', 'Links'],
   ['anchors', 'Anchors'],
   ['past', 'Past'],

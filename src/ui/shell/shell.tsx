@@ -48,7 +48,11 @@ export function Shell({
       if (leader) {
         leader = false;
         const place = PLACES.find(({ key }) => key === event.key);
-        if (place) router.push(place.href);
+        if (!place) return;
+        // the key says where to go, whatever it does on this screen
+        event.preventDefault();
+        event.stopImmediatePropagation();
+        router.push(place.href);
       } else if (event.key === 'g') {
         leader = true;
         setTimeout(() => {
@@ -56,8 +60,9 @@ export function Shell({
         }, 1500);
       } else if (event.key === '?') setOpen('keys');
     };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+    // before those of the screen
+    window.addEventListener('keydown', onKey, true);
+    return () => window.removeEventListener('keydown', onKey, true);
   }, [router]);
 
   return (

@@ -1,17 +1,15 @@
 import type { ReactNode } from 'react';
 
-/** A part of the page that can be gone to: its title, and below it what belongs there, in columns where there is room. */
-export function Part({
-  id,
-  title,
-  origin,
-  children,
-}: {
+interface Titled {
   id: string;
   title: string;
+  /** Where it comes from and how old it is. */
   origin?: string;
   children: ReactNode;
-}) {
+}
+
+/** A part of the page that can be gone to: its title, and below it what belongs there, in columns where there is room. */
+export function Part({ id, title, origin, children }: Titled) {
   return (
     <section aria-labelledby={id} className="mt-7 scroll-mt-10 border-t border-ink pt-2">
       <h2 id={id} tabIndex={-1} className="scroll-mt-12 font-serif text-title leading-tight outline-none">
@@ -22,17 +20,7 @@ export function Part({
   );
 }
 
-export function Section({
-  id,
-  title,
-  origin,
-  children,
-}: {
-  id: string;
-  title: string;
-  origin?: string;
-  children: ReactNode;
-}) {
+export function Section({ id, title, origin, children }: Titled) {
   return (
     <section aria-labelledby={id} className="min-w-0">
       <h3 id={id} className="font-semibold">
