@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { freshStore, startAsker } from '../src/engine/jobs/testing';
 import { saveBrief } from '../src/store/briefs';
 import type { Store } from '../src/store/database';
-import { makeDns } from '../standins/dns';
+import { bindBoth, makeDns } from '../standins/dns';
 import { writeFiles } from '../standins/files';
 import { MARK_HOST } from '../standins/mark-register';
 import { REGISTRAR_HOST } from '../standins/registrar';
@@ -36,10 +36,9 @@ export async function serveWorld(seed: number, listed = 2000): Promise<ServedWor
   const web = makeWeb(world, now);
   const whois = makeWhoisServer(world, now);
   const { udp, tcp } = makeDns(world, now);
-  for (const server of [web, whois, tcp]) await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  for (const server of [web, whois]) await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
   const portOf = (server: typeof tcp) => (server.address() as AddressInfo).port;
-  await new Promise<void>((done) => udp.bind(portOf(tcp), '127.0.0.1', done));
-  const dns = `127.0.0.1:${portOf(tcp)}`;
+  const dns = `127.0.0.1:${await bindBoth(udp, tcp, '127.0.0.1')}`;
   const store = await freshStore({
     clock: { worldStart: new Date(START).toISOString(), realStart: new Date().toISOString() },
     connector: `127.0.0.1:${portOf(web)}`,

@@ -11,6 +11,14 @@ const NXDOMAIN = 3;
 const SERVFAIL = 2;
 const REFUSED = 5;
 
+/** Listens on the same free port for UDP and TCP. @returns the port. */
+export async function bindBoth(udp: UdpSocket, tcp: Server, host: string): Promise<number> {
+  await new Promise<void>((done, fail) => udp.once('error', fail).bind(0, host, done));
+  const { port } = udp.address();
+  await new Promise<void>((done, fail) => tcp.once('error', fail).listen(port, host, done));
+  return port;
+}
+
 /** A resolver over the world, and the servers of its endings for who does not ask for recursion. UDP and TCP (RFC 1035, 7766); some answers are cut over UDP, a few names are lame. */
 export function makeDns(world: World, now: () => number): { udp: UdpSocket; tcp: Server } {
   const udp = createSocket('udp4');

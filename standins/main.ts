@@ -2,7 +2,7 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { ARCHIVE_HOST } from './archive';
-import { makeDns } from './dns';
+import { bindBoth, makeDns } from './dns';
 import { writeFiles } from './files';
 import { MARK_HOST } from './mark-register';
 import { REGISTRAR_HOST } from './registrar';
@@ -50,7 +50,7 @@ async function main(): Promise<void> {
   const host = '127.0.0.1';
   await new Promise<void>((done) => web.listen(0, host, done));
   await new Promise<void>((done) => whois.listen(0, host, done));
-  const [dnsPort] = await bindBoth(udp, tcp, host);
+  const dnsPort = await bindBoth(udp, tcp, host);
   const webPort = (web.address() as AddressInfo).port;
   const whoisPort = (whois.address() as AddressInfo).port;
 
@@ -105,25 +105,6 @@ class ShiftedClock {
     }
     return this.shift;
   }
-}
-
-/** The same port for UDP and TCP. */
-async function bindBoth(
-  udp: ReturnType<typeof makeDns>['udp'],
-  tcp: ReturnType<typeof makeDns>['tcp'],
-  host: string,
-): Promise<[number]> {
-  for (let attempt = 0; attempt < 20; attempt++) {
-    await new Promise<void>((done) => tcp.listen(0, host, done));
-    const { port } = tcp.address() as AddressInfo;
-    const bound = await new Promise<boolean>((done) => {
-      udp.once('error', () => done(false));
-      udp.bind(port, host, () => done(true));
-    });
-    if (bound) return [port];
-    await new Promise((done) => tcp.close(done));
-  }
-  throw new Error('no port is free for the DNS server');
 }
 
 main().catch((error: Error) => {

@@ -34,14 +34,15 @@ async function dnsServer(reply: DnsReply): Promise<string> {
       setTimeout(() => socket.write(answer), 5);
     });
   });
-  await new Promise<void>((done) => tcp.listen(0, '127.0.0.1', done));
-  const { port } = tcp.address() as AddressInfo;
   const udp = createSocket('udp4');
   udp.on('message', (message, remote) => {
     const answer = reply(packet.decode(message), false);
     if (answer) udp.send(answer, remote.port, remote.address);
   });
-  await new Promise<void>((done) => udp.bind(port, '127.0.0.1', done));
+  // the kernel gives out a free UDP port; the TCP port of that number is free unless a connection has it
+  await new Promise<void>((done, fail) => udp.once('error', fail).bind(0, '127.0.0.1', done));
+  const { port } = udp.address();
+  await new Promise<void>((done, fail) => tcp.once('error', fail).listen(port, '127.0.0.1', done));
   open.push(
     () => tcp.close(),
     () => udp.close(),
