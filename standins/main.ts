@@ -2,12 +2,14 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { ARCHIVE_HOST } from './archive';
+import { DESK_KEY, Desk } from './desk';
 import { bindBoth, makeDns } from './dns';
 import { writeFiles } from './files';
 import { MARK_HOST } from './mark-register';
 import { REGISTRAR_HOST } from './registrar';
 import { makeWhoisServer, setBeginning, WHOIS_SERVERS } from './registries';
 import { SEARCH_HOST } from './search';
+import { VENUES } from './venues';
 import { makeWeb } from './web';
 import { makeWorld } from './world';
 
@@ -44,7 +46,9 @@ async function main(): Promise<void> {
   const now = () => Date.parse(file.worldStart) + (Date.now() - Date.parse(file.realStart)) + clock.shiftMs();
   setBeginning(world.start);
 
-  const web = makeWeb(world, now);
+  const desk = new Desk(world, join(folder, 'world-orders.jsonl'));
+  setInterval(() => desk.settle(now()), 500);
+  const web = makeWeb(world, now, desk);
   const whois = makeWhoisServer(world, now);
   const { udp, tcp } = makeDns(world, now);
   const host = '127.0.0.1';
@@ -76,6 +80,17 @@ async function main(): Promise<void> {
       currency: 'EUR',
       rates: { GBP: 1.15, USD: 0.92 },
       searchEngine: `http://${SEARCH_HOST}/opensearch.xml`,
+      isDryRun: false,
+      desks: [
+        ...VENUES.map(({ host, name, currency }) => ({
+          venue: name,
+          address: `http://${host}/desk`,
+          key: DESK_KEY,
+          currency,
+        })),
+        { venue: 'Coombe Names', address: `http://${REGISTRAR_HOST}/desk`, key: DESK_KEY, currency: 'EUR' },
+      ],
+      registrarDesk: 'Coombe Names',
     },
     worldFiles: files,
   };

@@ -24,14 +24,25 @@ export function registrarAnswer(world: World, host: string, path: string, now: n
   return json(200, { domain: name, ...availabilityOf(world, name, now) });
 }
 
-function availabilityOf(world: World, name: string, now: number): object {
+export interface Availability {
+  availability: 'available' | 'premium' | 'reserved' | 'taken';
+  priceMinor?: number;
+  currency?: string;
+}
+
+/** The first year, by ending. */
+const PRICES: Record<string, number> = { org: 1190, com: 1090, net: 1290, 'co.uk': 890, de: 790, eu: 990, info: 1590 };
+const OTHER_PRICE = 1890;
+
+export function availabilityOf(world: World, name: string, now: number): Availability {
   const domain = world.domains.get(name);
   if (domain && stateAt(domain, now).span !== null) return { availability: 'taken' };
   const kind = domain?.atRegistrar ?? drawn(name);
   if (kind === 'premium')
     return { availability: 'premium', priceMinor: 40_000 + (hash(`price ${name}`) % 400) * 1000, currency: 'EUR' };
   if (kind === 'reserved' || kind === 'taken') return { availability: kind };
-  return { availability: 'available', priceMinor: 1190, currency: 'EUR' };
+  const ending = name.slice(name.indexOf('.') + 1);
+  return { availability: 'available', priceMinor: PRICES[ending] ?? OTHER_PRICE, currency: 'EUR' };
 }
 
 /** A few of the free names are not to be had: dear, held back, or gone in this very moment. */

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { type AuctionTerms, auctionAt, type ProxyBid, rivalsFor } from './auction';
 import type { Page } from './pages';
 import { Random } from './random';
 import { DAY, dropOf, stateAt, type World, type WorldDomain } from './world';
@@ -15,8 +16,6 @@ const MINUTE = 60_000;
 const WEEK = 7 * DAY;
 /** A lot stays to be seen for a while after its end. */
 const SHOWN_AFTER_MS = HOUR;
-/** A bid in the last minutes moves the end. */
-const EXTENSION_MS = 10 * MINUTE;
 const STEPS = 6;
 const KINDS = ['auction', 'expired-auction', 'buy-now', 'offer', 'falling', 'backorder'] as const;
 
@@ -33,14 +32,32 @@ export interface Lot {
   url: string;
 }
 
+/** The bids of those who are real, in an auction. */
+export type BidsOn = (auction: AuctionTerms) => readonly ProxyBid[];
+const NOBODY: BidsOn = () => [];
+
 /** What a venue offers at a moment: lapsing names at auction, living names for sale, pending deletes to backorder. */
-export function listingsOf(world: World, venue: Venue, now: number): Lot[] {
+export function listingsOf(world: World, venue: Venue, now: number, bidsOn = NOBODY): Lot[] {
   const lots: Lot[] = [];
   for (const domain of world.domains.values()) {
-    const kind = kindOf(venue, domain, now);
-    if (kind) lots.push(lotOf(world, venue, domain, kind, now));
+    const lot = lotOfDomain(world, venue, domain, now, bidsOn);
+    if (lot) lots.push(lot);
   }
   return lots;
+}
+
+/** What a venue offers of one domain; null: nothing. */
+export function lotOfDomain(world: World, venue: Venue, domain: WorldDomain, now: number, bidsOn = NOBODY): Lot | null {
+  const kind = domain.soldAt === undefined ? kindOf(venue, domain, now) : null;
+  return kind && lotOf(world, venue, domain, kind, now, bidsOn);
+}
+
+/** The auction of a domain that runs now; null: there is none. */
+export function auctionTermsOf(world: World, venue: Venue, domain: WorldDomain, now: number): AuctionTerms | null {
+  const kind = domain.soldAt === undefined ? kindOf(venue, domain, now) : null;
+  if (kind !== 'auction' && kind !== 'expired-auction') return null;
+  const { random, worth, closes } = weekOf(world, venue, domain, now);
+  return termsOf(venue, domain, kind, random, worth, closes);
 }
 
 function kindOf(venue: Venue, domain: WorldDomain, now: number): Lot['kind'] | null {
@@ -55,9 +72,32 @@ function kindOf(venue: Venue, domain: WorldDomain, now: number): Lot['kind'] | n
   return null;
 }
 
-function lotOf(world: World, venue: Venue, domain: WorldDomain, kind: Lot['kind'], now: number): Lot {
+/** What a lot's week is drawn from. A lot runs for a week, then it is put up anew. */
+function weekOf(world: World, venue: Venue, domain: WorldDomain, now: number) {
   const random = new Random(`lot ${venue.host} ${domain.name}`);
   const worth = Math.round((12 + 8 * random.tail(120)) * 100);
+  const first = world.start + random.whole(2, 24 * 6) * HOUR + random.whole(0, 59) * MINUTE;
+  const closes = first + Math.max(0, Math.ceil((now - SHOWN_AFTER_MS - first) / WEEK)) * WEEK;
+  return { random, worth, closes };
+}
+
+function termsOf(
+  venue: Venue,
+  domain: WorldDomain,
+  kind: Lot['kind'],
+  random: Random,
+  worth: number,
+  closesAt: number,
+): AuctionTerms {
+  const rivals = rivalsFor(random, worth, closesAt);
+  const reserveMinor =
+    kind === 'auction' && random.chance(0.4) ? Math.round((worth * (0.4 + 0.7 * random.next())) / 100) * 100 : null;
+  const startMinor = Math.round((worth * 0.35) / 100) * 100;
+  return { seed: `${venue.host} ${domain.name} ${closesAt}`, startMinor, reserveMinor, closesAt, rivals };
+}
+
+function lotOf(world: World, venue: Venue, domain: WorldDomain, kind: Lot['kind'], now: number, bidsOn: BidsOn): Lot {
+  const { random, worth, closes } = weekOf(world, venue, domain, now);
   const { span } = stateAt(domain, now);
   const lot: Lot = {
     domain: domain.name,
@@ -70,41 +110,34 @@ function lotOf(world: World, venue: Venue, domain: WorldDomain, kind: Lot['kind'
     registeredAt: span ? new Date(span.from).toISOString() : null,
     url: `http://${venue.host}/lots/${domain.name}`,
   };
-  // a lot runs for a week, then it is put up anew
-  const first = world.start + random.whole(2, 24 * 6) * HOUR + random.whole(0, 59) * MINUTE;
-  const closes = first + Math.max(0, Math.ceil((now - SHOWN_AFTER_MS - first) / WEEK)) * WEEK;
-  if (kind === 'auction' || kind === 'expired-auction') runAuction(lot, random, worth, closes, now);
-  else if (kind === 'falling') runDown(lot, worth, closes, now);
+  if (kind === 'auction' || kind === 'expired-auction') {
+    const terms = termsOf(venue, domain, kind, random, worth, closes);
+    const { priceMinor, bids, reserve, closesAt, isOver, winner } = auctionAt(terms, bidsOn(terms), now);
+    const state = !isOver ? 'open' : winner === null ? 'closed' : 'sold';
+    Object.assign(lot, { priceMinor, bids, reserve, closesAt: new Date(closesAt).toISOString(), state });
+  } else if (kind === 'falling') runDown(lot, random, worth, closes, now);
   return lot;
 }
 
-/** Bids come in the more the nearer the end is; one in the last minutes moves the end. */
-function runAuction(lot: Lot, random: Random, worth: number, closes: number, now: number): void {
-  const wanted = Math.max(0, random.tail(14) - 1);
-  const isLate = wanted > 3 && random.chance(0.4);
-  const end = isLate && now > closes - EXTENSION_MS ? closes + EXTENSION_MS : closes;
-  const elapsed = Math.max(0, Math.min(1, 1 - (end - now) / WEEK));
-  const bids = Math.floor(wanted * elapsed ** 2);
-  const price = Math.round(worth * (0.35 + (0.65 * bids) / Math.max(1, wanted)));
-  const least = lot.kind === 'auction' && random.chance(0.4) ? Math.round(worth * (0.4 + 0.7 * random.next())) : null;
-  lot.bids = bids;
-  lot.priceMinor = price;
-  lot.closesAt = new Date(end).toISOString();
-  lot.reserve = least === null ? 'none' : price >= least ? 'met' : 'unmet';
-  if (now >= end) lot.state = bids > 0 && lot.reserve !== 'unmet' ? 'sold' : 'closed';
-}
+/** How likely somebody takes it at each step: the cheaper, the likelier. */
+const TAKEN = [0.02, 0.05, 0.1, 0.16, 0.22, 0.3];
 
-/** A price that falls by the day, by a quarter each time. */
-function runDown(lot: Lot, worth: number, closes: number, now: number): void {
+/** A price that falls by the day, by a quarter each time, until somebody takes it. */
+function runDown(lot: Lot, random: Random, worth: number, closes: number, now: number): void {
   const start = closes - STEPS * DAY;
+  const week = new Random(`${random.next()} ${closes}`);
   const steps = Array.from({ length: STEPS }, (_, step) => ({
     at: start + step * DAY,
     priceMinor: Math.round((worth * 4 * 0.75 ** step) / 100) * 100,
   }));
+  const taken = steps.findIndex((_, step) => week.chance(TAKEN[step]));
+  const takenAt = taken < 0 ? null : steps[taken].at + week.whole(1, 23) * HOUR;
+  const until = takenAt === null ? now : Math.min(now, takenAt);
   lot.steps = steps.map(({ at, priceMinor }) => ({ at: new Date(at).toISOString(), priceMinor }));
-  lot.priceMinor = steps.filter(({ at }) => at <= now).at(-1)?.priceMinor ?? worth * 4;
+  lot.priceMinor = steps.filter(({ at }) => at <= until).at(-1)?.priceMinor ?? worth * 4;
   lot.closesAt = new Date(closes).toISOString();
-  if (now >= closes) lot.state = 'closed';
+  if (takenAt !== null && now >= takenAt) lot.state = 'sold';
+  else if (now >= closes) lot.state = 'closed';
 }
 
 const KIND_WORDS: Record<Lot['kind'], string> = {
@@ -136,10 +169,11 @@ export function venueAnswer(
   path: string,
   now: number,
   headers: Record<string, string | string[] | undefined> = {},
+  bidsOn = NOBODY,
 ): Page | null {
   const venue = VENUES.find((entry) => entry.host === host);
   if (!venue) return null;
-  const lots = () => listingsOf(world, venue, now);
+  const lots = () => listingsOf(world, venue, now, bidsOn);
   if (path === '/listings.json' && venue.currency === 'EUR') {
     const body = JSON.stringify({ venue: venue.name, currency: venue.currency, listings: lots() });
     return conditional('application/json', body, headers);

@@ -1,5 +1,6 @@
-import { createServer, type Server, type ServerResponse } from 'node:http';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { ARCHIVE_HOST, archiveAnswer } from './archive';
+import { Desk } from './desk';
 import { markAnswer } from './mark-register';
 import { type Page, pageOf } from './pages';
 import { registrarAnswer } from './registrar';
@@ -9,17 +10,21 @@ import { venueAnswer } from './venues';
 import type { World } from './world';
 
 /** Every web server of the world behind one port, told apart by Host. A host that does not resolve drops the connection. */
-export function makeWeb(world: World, now: () => number): Server {
+export function makeWeb(world: World, now: () => number, desk = new Desk(world, null)): Server {
   const limiter = new Limiter();
   const moods = new Moods();
   return createServer({ keepAliveTimeout: 8000 }, (request, response) => {
     const host = (request.headers.host ?? '').replace(/:\d+$/, '').toLowerCase();
     const path = request.url ?? '/';
     const at = now();
+    if (path.includes('desk/')) {
+      void deal(desk, host, request, response, at);
+      return;
+    }
     const page =
       host === ARCHIVE_HOST
         ? archiveAnswer(world, path, at)
-        : (venueAnswer(world, host, path, at, request.headers) ??
+        : (venueAnswer(world, host, path, at, request.headers, (auction) => desk.bidsOn(auction)) ??
           searchAnswer(world, host, path, at) ??
           rdapAnswer(world, limiter, host, path, at) ??
           registrarAnswer(world, host, path, at) ??
@@ -34,6 +39,29 @@ export function makeWeb(world: World, now: () => number): Server {
     else if (page.delayMs) setTimeout(() => send(response, page), page.delayMs);
     else send(response, page);
   });
+}
+
+const MOST_ORDER_BYTES = 10_000;
+const SLOW_MS = 4000;
+
+/** An order at a desk. One desk takes its time to answer, one breaks off once it has done what it was asked. */
+async function deal(
+  desk: Desk,
+  host: string,
+  request: IncomingMessage,
+  response: ServerResponse,
+  at: number,
+): Promise<void> {
+  let body = '';
+  for await (const chunk of request) {
+    body += chunk;
+    if (body.length > MOST_ORDER_BYTES) break;
+  }
+  const path = request.url ?? '/';
+  const page = desk.answer(host, request.method ?? 'GET', path, body, request.headers.authorization ?? '', at);
+  if (!page || (path.startsWith('/lossy-') && request.method === 'PUT')) response.destroy();
+  else if (path.startsWith('/slow-') && request.method === 'PUT') setTimeout(() => send(response, page), SLOW_MS);
+  else send(response, page);
 }
 
 function send(response: ServerResponse, page: Page): void {

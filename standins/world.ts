@@ -32,6 +32,8 @@ export interface WorldDomain {
   disagrees?: boolean;
   /** What a registrar says of it while its record has it free. */
   atRegistrar?: 'premium' | 'reserved';
+  /** Since when it is the customer's, who bought it. */
+  soldAt?: number;
 }
 
 export type WorldPhase = 'free' | 'active' | 'auto-renew' | 'redemption' | 'pending-delete';

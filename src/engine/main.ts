@@ -8,6 +8,7 @@ import { AskerHost } from './asker-host';
 import { Clock } from './clock';
 import { Digest } from './digest';
 import { openLog } from './log';
+import { Outbox } from './orders/outbox';
 import { PoolHost } from './pool-host';
 import type { EngineAddress } from './protocol';
 import { JobRunner } from './runner';
@@ -28,11 +29,16 @@ async function main(): Promise<void> {
   const token = randomBytes(24).toString('hex');
   const sieves = new SieveRunner(store, pool, runner, () => server.announcePool(), log);
   const digest = new Digest(store, log);
-  const server = new EngineServer(store, pool, runner, sieves, digest, token, log);
+  const outbox = new Outbox(store, (ids) => orderChanged(ids), log);
+  const server = new EngineServer(store, pool, runner, sieves, digest, outbox, token, log);
 
   const refresh = (ids: Iterable<number>, source: number | null) => {
     pool.refresh(ids, source);
     server.announcePool();
+  };
+  const orderChanged = (ids: number[]) => {
+    refresh(ids, null);
+    server.announce('orders', { type: 'orders', at: store.now() });
   };
   runner.on('changed', refresh);
   runner.on('added', ({ batch, ids, isNew, source }) => {
@@ -66,6 +72,7 @@ async function main(): Promise<void> {
     watcher.turn();
     sieves.turn();
     digest.turn();
+    outbox.turn();
   });
   clock.start();
   const isIdle = () => runner.runningCount === 0;
@@ -80,7 +87,7 @@ async function main(): Promise<void> {
     clearInterval(saving);
     // what a job that is stopped wrote last may not have been told to the index
     const wasIdle = isIdle();
-    await Promise.all([runner.close(), asker.stop()]);
+    await Promise.all([runner.close(), asker.stop(), outbox.close()]);
     if (wasIdle) await pool.save(isIdle).catch(() => false);
     server.close();
     rmSync(path, { force: true });

@@ -31,7 +31,10 @@ export interface EngineAddress {
 }
 
 /** Sent to browsers as it happens. */
-export type EngineEvent = { type: 'job'; job: JobRow } | { type: 'pool'; version: number; size: number };
+export type EngineEvent =
+  | { type: 'job'; job: JobRow }
+  | { type: 'pool'; version: number; size: number }
+  | { type: 'orders'; at: number };
 
 export interface EngineHealth {
   state: 'starting' | 'ready';

@@ -7,11 +7,13 @@ import { ReferrerCutsSchema } from '../core/crawl/params';
 import { LINK_FIELDS } from '../core/formats/link-rows';
 import { LIST_FIELDS } from '../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../core/formats/referrers';
+import { ORDER_KINDS } from '../core/orders/order';
 import type { SievePart } from '../core/pool/conditions';
 import { FACT_NAMES, type FactName, MEMBER_FACTS, type MemberFact } from '../core/pool/facts';
 import { readRates, readSettings, type Store, write } from '../store/database';
 import { JOB_KINDS, type JobOrder } from '../store/jobs';
 import { domainsWithOffers, settleListing } from '../store/listings';
+import { LimitError } from '../store/orders';
 import { readDigest } from '../store/sieves';
 import { ActSchema, act, idsOf, undoAction, WhichSchema } from './actions';
 import { confirm } from './confirm';
@@ -20,6 +22,8 @@ import type { Digest } from './digest';
 import { lookAtLinks, rememberLinks } from './lists/cut-preview';
 import { lookAtList, rememberList } from './lists/preview';
 import { readName } from './name-facts';
+import type { Outbox } from './orders/outbox';
+import { OrderRefused, place, termsOf } from './orders/place';
 import { checkPage, PageCheckError } from './page-check';
 import type { PoolHost } from './pool-host';
 import type { EngineEvent, EngineHealth } from './protocol';
@@ -83,6 +87,18 @@ const CutPreview = z.object({
   given: Preview.shape.given.extend({ columns: z.array(z.enum(LINK_FIELDS)).optional() }),
 });
 
+const Wish = z.object({
+  briefId: z.number().int(),
+  domainId: z.number().int(),
+  venue: z.string().min(1).max(120),
+  kind: z.enum(ORDER_KINDS),
+  amountMinor: z.number().int().positive().max(1e12),
+  currency: z.string().optional(),
+  sendAt: z.number().nullable().optional(),
+});
+/** How long who gave an order waits for the venue's word; the order goes on without. */
+const WORD_MS = 6000;
+
 const OFFERS_AT_ONCE = 500;
 const MAX_BODY_BYTES = 16 * 1024 * 1024;
 const EVENT_PAUSE_MS = 200;
@@ -105,6 +121,7 @@ export class EngineServer {
     private readonly runner: JobRunner,
     private readonly sieves: SieveRunner,
     private readonly digest: Digest,
+    private readonly outbox: Outbox,
     private readonly token: string,
     private readonly log: Logger,
   ) {
@@ -149,9 +166,11 @@ export class EngineServer {
         error instanceof RangeError ||
         error instanceof JobError ||
         error instanceof PageCheckError ||
-        error instanceof RefitError
+        error instanceof RefitError ||
+        error instanceof OrderRefused
       )
         reply(response, 400, { message: error.message });
+      else if (error instanceof LimitError) reply(response, 409, { message: limitWords(error) });
       else reply(response, 500, { message: (error as Error).message });
     }
   }
@@ -247,6 +266,26 @@ export class EngineServer {
         const { id } = z.object({ id: z.number().int() }).parse(body);
         return confirm(this.store, id);
       }
+      case '/orders/terms': {
+        const { briefId, domainId } = z.object({ briefId: z.number().int(), domainId: z.number().int() }).parse(body);
+        return termsOf(this.store, briefId, domainId);
+      }
+      case '/orders/place': {
+        const order = place(this.store, Wish.parse(body));
+        this.taken([order.domainId], null);
+        this.pool.setMembers('shortlist', order.briefId, [order.domainId], true);
+        const isDue = order.state === 'queued' && (order.sendAt ?? 0) <= this.store.now();
+        const after = isDue ? await soon(this.outbox.attend(order.id), order) : order;
+        return { order: after ?? order };
+      }
+      case '/orders/withdraw': {
+        const { id } = z.object({ id: z.number().int() }).parse(body);
+        return { refusal: await this.outbox.withdraw(id) };
+      }
+      case '/orders/look': {
+        const { id } = z.object({ id: z.number().int() }).parse(body);
+        return { order: await this.outbox.attend(id) };
+      }
       case '/names/read': {
         const { name, ending } = z.object({ name: z.string().max(253), ending: z.string().max(253) }).parse(body);
         return readName(name, ending, this.pool.splits);
@@ -291,6 +330,7 @@ export class EngineServer {
 
   /** Prices follow the rates: which of several offers is best, and what the grid sorts by. */
   private async settingsChanged(): Promise<void> {
+    this.outbox.forgetClient();
     const rates = readRates(this.store);
     const ids = domainsWithOffers(this.store);
     for (let start = 0; start < ids.length; start += OFFERS_AT_ONCE) {
@@ -323,6 +363,18 @@ export class EngineServer {
       this.listeners.delete(response);
     });
   }
+}
+
+/** What comes of it, or what is known when it takes long. */
+function soon<T>(work: Promise<T>, meanwhile: T): Promise<T> {
+  return Promise.race([work, new Promise<T>((resolve) => setTimeout(() => resolve(meanwhile), WORD_MS).unref())]);
+}
+
+function limitWords({ breach: { limit, limitMinor, overMinor } }: LimitError): string {
+  const [over, most] = [overMinor, limitMinor].map((minor) => (minor / 100).toFixed(2));
+  return limit === 'brief'
+    ? `This order would cost ${over} more than the budget of the brief, ${most}, allows. Nothing was sent.`
+    : `This order would cost ${over} more than today’s limit of ${most} (Settings) allows. Nothing was sent.`;
 }
 
 function reply(response: ServerResponse, status: number, value: unknown): void {

@@ -49,6 +49,9 @@ export interface GetOptions {
   maxBodyBytes?: number;
   /** Further headers, such as those of conditional requests (RFC 9110, 13.1). */
   headers?: Record<string, string>;
+  /** Another method than GET, with its body: a PUT or DELETE that may be sent again without harm (RFC 9110, 9.2.2). */
+  method?: 'PUT' | 'DELETE';
+  body?: string;
   /** Takes the body of a 200 as it comes, as the server holds it; the answer's body is then empty. */
   onChunk?: (chunk: Buffer) => void;
 }
@@ -66,7 +69,7 @@ const DECODERS: Record<string, Decode | undefined> = {
 };
 
 /**
- * HTTP/1.1 GET with limits on time, header and body size (also after decompression), no redirects followed, and no
+ * HTTP/1.1 GET (and what may be repeated like it) with limits on time, header and body size (also after decompression), no redirects followed, and no
  * connection to private addresses: they are checked after resolving, so a public name that points inside is refused.
  */
 export class HttpClient {
@@ -130,7 +133,8 @@ export class HttpClient {
       {
         origin: connector ? `http://${connector}` : url.origin,
         path: `${url.pathname}${url.search}`,
-        method: 'GET',
+        method: options.method ?? 'GET',
+        body: options.body,
         headers: {
           host: url.host,
           'user-agent': userAgent,

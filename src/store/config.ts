@@ -23,6 +23,20 @@ const Policy = z.object({
   reference: z.string().max(500),
 }) satisfies z.ZodType<LifePolicy>;
 
+const Currency = z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR');
+
+const Desk = z.object({
+  venue: z.string().min(1).max(120),
+  address: z
+    .string()
+    .max(1000)
+    .refine((text) => /^https?:\/\//.test(text) && URL.canParse(text), 'an http address'),
+  /** Sent as a bearer token; never shown. */
+  key: z.string().max(500),
+  currency: Currency,
+});
+export type Desk = z.infer<typeof Desk>;
+
 /** What a person can change on the settings screen; the rest comes with the configuration file. */
 export const Settings = z.object({
   userAgent: z.string().min(3).max(300).default('JamLadle/0.1 (crawls politely, obeys robots.txt)'),
@@ -103,6 +117,14 @@ export const Settings = z.object({
     .max(1000)
     .refine((text) => text === '' || (/^https?:\/\//.test(text) && URL.canParse(text)), 'an http address')
     .default(''),
+  /** Orders are written down and not sent. */
+  isDryRun: z.boolean().default(true),
+  /** Where orders go, by venue (docs/venue-orders.md); a venue without one is dealt with by hand. */
+  desks: z.array(Desk).max(50).default([]),
+  /** Which desk registers free names; empty: none, it is done by hand. */
+  registrarDesk: z.string().max(120).default(''),
+  /** What the orders of one day may cost together, in minor units of the currency; null: no limit. */
+  dayLimitMinor: z.number().int().min(0).max(1e12).nullable().default(100_000),
   /** TimeMap address of a Memento archive with `{url}`; empty: none. */
   archiveTimeMap: z
     .string()

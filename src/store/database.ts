@@ -14,6 +14,7 @@ import * as life from './migrations/0007-life';
 import * as measures from './migrations/0008-measures';
 import * as dossier from './migrations/0009-dossier';
 import * as plan from './migrations/0010-plan';
+import * as orders from './migrations/0011-orders';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -41,6 +42,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0008-measures': measures,
   '0009-dossier': dossier,
   '0010-plan': plan,
+  '0011-orders': orders,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -10,7 +10,7 @@ export interface StoredSale {
 }
 
 /** Keeps sales; one that is known already stands once. @returns how many are new. */
-export function putSales(store: Store, sales: readonly ListedSale[], source: string): number {
+export function putSales(store: Store, sales: readonly Omit<ListedSale, 'line' | 'ending'>[], source: string): number {
   return write(store, () => {
     const insert = statement(
       store.raw,

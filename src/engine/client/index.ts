@@ -7,12 +7,14 @@ import type { MemberFact } from '../../core/pool/facts';
 import type { ResaleWorth } from '../../core/worth/resale';
 import type { JobOrder, JobRow } from '../../store/jobs';
 import type { Act } from '../../store/marks';
+import type { Order } from '../../store/orders';
 import type { DigestState } from '../../store/sieves';
 import type { RefitReport } from '../../store/spam-points';
 import type { Acted, Which } from '../actions';
 import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
 import type { NameReading } from '../name-facts';
+import type { OrderTerms, OrderWish } from '../orders/place';
 import type { PageCheck } from '../page-check';
 import type { PoolReply } from '../pool-host';
 import type { EngineAddress, EngineHealth, PoolQuery } from '../protocol';
@@ -136,6 +138,26 @@ export class EngineClient {
   /** Takes a verdict again, down to the registrar. Takes seconds. */
   confirm(id: number): Promise<Confirmed> {
     return this.ask('/domains/confirm', { id });
+  }
+
+  /** All ways to have a domain, on the terms of this moment. Asks venues; takes a moment. */
+  orderTerms(briefId: number, domainId: number): Promise<OrderTerms> {
+    return this.ask('/orders/terms', { briefId, domainId });
+  }
+
+  /** Gives an order; it is on disk when this answers, and mostly has its venue's word. */
+  async placeOrder(wish: OrderWish): Promise<Order> {
+    return (await this.ask<{ order: Order }>('/orders/place', wish)).order;
+  }
+
+  /** @returns why it cannot be taken back; null: it is. */
+  async withdrawOrder(id: number): Promise<string | null> {
+    return (await this.ask<{ refusal: string | null }>('/orders/withdraw', { id })).refusal;
+  }
+
+  /** Asks the venue at once where an order stands. */
+  async lookAtOrder(id: number): Promise<Order | null> {
+    return (await this.ask<{ order: Order | null }>('/orders/look', { id })).order;
   }
 
   /** What a name says by itself: its words, how it is said and written, its subject. */

@@ -1,0 +1,271 @@
+import type { ListingKind } from '../../core/formats/list-fields';
+import { isOpen, priceAt } from '../../core/listings/listing';
+import { rateOf } from '../../core/listings/rates';
+import { stepUp } from '../../core/orders/amounts';
+import type { OrderKind } from '../../core/orders/order';
+import { askTerms, type DeskTerms } from '../../net/desk';
+import { HttpClient } from '../../net/http';
+import { type Brief, listBriefs } from '../../store/briefs';
+import type { Desk } from '../../store/config';
+import { readRates, readSettings, type Store } from '../../store/database';
+import { type DomainRow, readDomains } from '../../store/domains';
+import { listHoldings } from '../../store/holdings';
+import { listingsOf } from '../../store/listings';
+import { limitsLeft, type Order, ordersOf, placeOrder } from '../../store/orders';
+
+const TERMS_MS = 6000;
+/** A verdict that is older is taken again before a name is registered. */
+export const FRESH_VERDICT_MS = 10 * 60_000;
+
+/** One way to have a domain, on the terms of this moment. Amounts in minor units of `currency`. */
+export interface WayToHave {
+  venue: string;
+  kind: OrderKind;
+  currency: string;
+  /** What is paid now, or stands now; null: it is for the person to say. */
+  priceMinor: number | null;
+  /** The least that is taken; null: any. */
+  leastMinor: number | null;
+  bids: number | null;
+  reserve: string | null;
+  closesAt: number | null;
+  url: string | null;
+  /** Whether the venue can be reached; else it is done by hand. */
+  hasDesk: boolean;
+  /** From the desk itself, just now; else as the listing was read, then. */
+  asOf: number;
+  isLive: boolean;
+  /** Why it cannot be had in this way now; null: it can. */
+  refusal: string | null;
+}
+
+export interface OrderTerms {
+  id: number;
+  name: string;
+  brief: { id: number; name: string; currency: string; feesMinor: number };
+  ways: WayToHave[];
+  orders: Order[];
+  isOwned: boolean;
+  isDryRun: boolean;
+  limits: { briefMinor: number | null; dayMinor: number | null };
+  homeCurrency: string;
+  phase: string;
+  phaseAt: number | null;
+}
+
+/** An order that is not taken, with why in words. */
+export class OrderRefused extends Error {
+  constructor(message: string) {
+    super(message);
+    this.name = 'OrderRefused';
+  }
+}
+
+const KIND_OF: Record<ListingKind, OrderKind> = {
+  auction: 'bid',
+  'expired-auction': 'bid',
+  'buy-now': 'buy',
+  falling: 'buy',
+  offer: 'offer',
+  backorder: 'backorder',
+};
+const HAND_REGISTRAR = 'a registrar';
+
+/** All ways to have a domain, each with its terms as the venue says them now, where it can be asked. */
+export async function termsOf(store: Store, briefId: number, domainId: number): Promise<OrderTerms> {
+  const brief = briefOf(store, briefId);
+  const [domain] = readDomains(store, [domainId]);
+  if (!domain) throw new OrderRefused('the domain is not in the pool');
+  const { desks, registrarDesk, isDryRun, currency: homeCurrency } = readSettings(store);
+  const listed = listedWays(store, domain, desks);
+  const running = ordersOf(store, domainId).filter(({ endedAt }) => endedAt === null);
+  // a backorder that others placed too has become an auction that no feed lists
+  for (const { venue, kind } of running)
+    if (kind === 'backorder' && !listed.some((way) => way.venue === venue))
+      listed.push(emptyWay(venue, 'bid', desks, store.now()));
+  if (domain.phase === 'free' || listed.length === 0)
+    listed.push(emptyWay(registrarDesk || HAND_REGISTRAR, 'register', desks, store.now()));
+  const http = clientOf(store);
+  const ways = await Promise.all(listed.map((way) => liveWay(store, http, domain, way, desks)));
+  await http.close();
+  return {
+    id: domain.id,
+    name: domain.name,
+    brief: { id: brief.id, name: brief.name, currency: brief.currency, feesMinor: brief.feesMinor },
+    ways,
+    orders: ordersOf(store, domainId).slice(0, 10),
+    isOwned: listHoldings(store).some((holding) => holding.domainId === domainId),
+    isDryRun,
+    limits: limitsLeft(store, briefId),
+    homeCurrency,
+    phase: domain.phase,
+    phaseAt: domain.phase_at,
+  };
+}
+
+export interface OrderWish {
+  briefId: number;
+  domainId: number;
+  venue: string;
+  kind: OrderKind;
+  /** The most that is paid, in minor units of the venue's currency. */
+  amountMinor: number;
+  /** Of a venue without a desk, whose currency nobody else says. */
+  currency?: string;
+  /** Not to be sent before; null: at once. */
+  sendAt?: number | null;
+}
+
+/**
+ * Takes an order to be sent, or to be done by hand where the venue has no desk, or only to be written down in a dry run.
+ *
+ * @throws OrderRefused in words; LimitError when a hard limit would be broken.
+ */
+export function place(store: Store, wish: OrderWish): Order {
+  const { briefId, domainId, venue, kind, amountMinor, sendAt = null } = wish;
+  const brief = briefOf(store, briefId);
+  const [domain] = readDomains(store, [domainId]);
+  if (!domain) throw new OrderRefused('the domain is not in the pool');
+  const { desks, isDryRun } = readSettings(store);
+  const desk = desks.find((entry) => entry.venue === venue);
+  const listed = listedWays(store, domain, desks).find((way) => way.venue === venue && way.kind === kind);
+  checkOwnOrders(store, wish);
+  if (kind === 'register') checkVerdict(store, domain);
+  else if (desk === undefined && !listed) throw new OrderRefused(`${venue} does not offer it`);
+  const currency = desk?.currency ?? listed?.currency ?? wish.currency ?? brief.currency;
+  const ratePpm = rateBetween(store, currency, brief.currency);
+  if (ratePpm === null) throw new OrderRefused(`no rate is set between ${currency} and ${brief.currency} (Settings)`);
+  return placeOrder(store, {
+    briefId,
+    domainId,
+    venue,
+    url: listed?.url ?? null,
+    kind,
+    amountMinor,
+    currency,
+    ratePpm,
+    // a registration is paid by its price; the first year comes with it
+    feesMinor: kind === 'register' ? 0 : brief.feesMinor,
+    closesAt: listed?.closesAt ?? null,
+    sendAt,
+    way: isDryRun ? 'dry' : desk ? 'send' : 'by hand',
+  });
+}
+
+/** Nobody bids against oneself, or buys what is owned. */
+function checkOwnOrders(store: Store, { briefId, domainId, venue, kind, amountMinor }: OrderWish): void {
+  if (listHoldings(store).some((holding) => holding.domainId === domainId))
+    throw new OrderRefused('you own it already');
+  for (const order of ordersOf(store, domainId)) {
+    if (order.endedAt !== null) continue;
+    if (order.briefId !== briefId) {
+      const other = listBriefs(store).find(({ id }) => id === order.briefId)?.name ?? 'another brief';
+      throw new OrderRefused(`it is ordered for ${other} already`);
+    }
+    if (order.venue !== venue) continue;
+    if (order.state === 'queued' || order.state === 'sent') throw new OrderRefused('an order for it is on its way');
+    const isRaise = kind === 'bid' && (order.kind === 'bid' || order.kind === 'backorder');
+    const isAnswer = kind === 'offer' && order.state === 'countered';
+    if (!isRaise && !isAnswer) throw new OrderRefused(`an order for it stands already: ${order.state}`);
+    if (isRaise && amountMinor <= order.amountMinor) throw new OrderRefused('a raised bid is higher than the last');
+  }
+}
+
+function checkVerdict(store: Store, { phase, phase_at: at, contradictions }: DomainRow): void {
+  if (at === null || store.now() - at > FRESH_VERDICT_MS)
+    throw new OrderRefused('its verdict is not fresh: confirm first that it is still free');
+  if (phase !== 'free') throw new OrderRefused(`it is not free: ${phase}`);
+  const said: string[] = contradictions ? JSON.parse(contradictions) : [];
+  if (said.length > 0) throw new OrderRefused(`the checks disagree: ${said.join('; ')}`);
+}
+
+function briefOf(store: Store, briefId: number): Brief {
+  const brief = listBriefs(store).find(({ id }) => id === briefId);
+  if (!brief) throw new OrderRefused('there is no such brief');
+  return brief;
+}
+
+function listedWays(store: Store, domain: DomainRow, desks: readonly Desk[]): WayToHave[] {
+  const now = store.now();
+  return listingsOf(store, domain.id)
+    .filter((listing) => isOpen(listing, now) && listing.venue !== null)
+    .map((listing) => ({
+      ...emptyWay(listing.venue as string, KIND_OF[listing.kind], desks, listing.seenAt),
+      currency: listing.currency ?? readRates(store).home,
+      priceMinor: priceAt(listing, now),
+      bids: listing.bids,
+      reserve: listing.reserve,
+      closesAt: listing.closingAt,
+      url: listing.url,
+      leastMinor:
+        KIND_OF[listing.kind] === 'bid'
+          ? stepUp(priceAt(listing, now), listing.bids)
+          : KIND_OF[listing.kind] === 'offer'
+            ? null
+            : priceAt(listing, now),
+    }));
+}
+
+function emptyWay(venue: string, kind: OrderKind, desks: readonly Desk[], asOf: number): WayToHave {
+  const desk = desks.find((entry) => entry.venue === venue);
+  return {
+    venue,
+    kind,
+    currency: desk?.currency ?? 'EUR',
+    priceMinor: null,
+    leastMinor: null,
+    bids: null,
+    reserve: null,
+    closesAt: null,
+    url: null,
+    hasDesk: desk !== undefined,
+    asOf,
+    isLive: false,
+    refusal: null,
+  };
+}
+
+async function liveWay(
+  store: Store,
+  http: HttpClient,
+  domain: DomainRow,
+  way: WayToHave,
+  desks: readonly Desk[],
+): Promise<WayToHave> {
+  const desk = desks.find((entry) => entry.venue === way.venue);
+  if (!desk) return way;
+  const reply = await askTerms(http, desk, domain.name);
+  if (reply.outcome === 'none') return { ...way, refusal: `${way.venue} does not offer it any more` };
+  if (reply.outcome !== 'answered') return { ...way, refusal: null };
+  return taken(way, reply.value, store.now());
+}
+
+function taken(way: WayToHave, terms: DeskTerms, now: number): WayToHave {
+  const { kind, state, priceMinor, leastMinor, currency, closesAt, bids, reserve } = terms;
+  const canBeHad = state === 'open' || state === 'available' || state === 'premium';
+  return {
+    ...way,
+    kind,
+    priceMinor,
+    leastMinor: leastMinor ?? (kind === 'offer' ? null : priceMinor),
+    currency,
+    closesAt: closesAt ?? way.closesAt,
+    bids,
+    reserve,
+    asOf: now,
+    isLive: true,
+    refusal: canBeHad ? null : `${way.venue} says: ${state}`,
+  };
+}
+
+/** Millionths of one currency that a unit of the other is worth; null: a rate is missing. */
+export function rateBetween(store: Store, from: string, to: string): number | null {
+  const rates = readRates(store);
+  const [a, b] = [rateOf(from, rates), rateOf(to, rates)];
+  return a === null || b === null ? null : Math.round((a / b) * 1_000_000);
+}
+
+function clientOf(store: Store): HttpClient {
+  const { userAgent, allowedPrivate } = readSettings(store);
+  return new HttpClient({ userAgent, connector: store.config.connector, allowedPrivate, timeoutMs: TERMS_MS });
+}

@@ -1,0 +1,144 @@
+import { z } from 'zod';
+import { ORDER_KINDS, type OrderKind, VENUE_STATES } from '../core/orders/order';
+import { NetError } from './errors';
+import type { HttpClient } from './http';
+
+/** A desk takes orders for a venue or a registrar, in the product's own open format (docs/venue-orders.md). */
+export interface DeskAddress {
+  address: string;
+  key: string;
+}
+
+const Minor = z.number().int().min(0).max(Number.MAX_SAFE_INTEGER).nullable().default(null);
+const Moment = z.iso
+  .datetime({ offset: true })
+  .transform((text) => Date.parse(text))
+  .nullable()
+  .default(null);
+const Words = z.string().max(500).nullable().default(null);
+const Reserve = z.enum(['none', 'unmet', 'met']).nullable().default(null);
+const Count = z.number().int().min(0).nullable().default(null);
+
+const Answer = z.object({
+  key: z.string(),
+  domain: z.string(),
+  state: z.enum(VENUE_STATES),
+  priceMinor: Minor,
+  leastMinor: Minor,
+  counterMinor: Minor,
+  finalMinor: Minor,
+  closesAt: Moment,
+  bids: Count,
+  reserve: Reserve,
+  reason: Words,
+});
+/** Where a venue says that an order stands. */
+export type DeskAnswer = z.infer<typeof Answer>;
+
+const Terms = z.object({
+  domain: z.string(),
+  kind: z.enum(ORDER_KINDS),
+  state: z.string().max(40),
+  priceMinor: Minor,
+  leastMinor: Minor,
+  currency: z.string().regex(/^[A-Z]{3}$/),
+  feesMinor: Minor,
+  closesAt: Moment,
+  bids: Count,
+  reserve: Reserve,
+});
+/** On what terms a domain is to be had at this moment. */
+export type DeskTerms = z.infer<typeof Terms>;
+
+export interface DeskOrder {
+  key: string;
+  domain: string;
+  kind: OrderKind;
+  amountMinor: number;
+  currency: string;
+}
+
+/** What came of a question to a desk. `unknown`: whether it was carried out cannot be told; ask again. */
+export type DeskReply<T> =
+  | { outcome: 'answered'; value: T }
+  | { outcome: 'none' }
+  | { outcome: 'rejected'; reason: string }
+  | { outcome: 'unknown'; reason: string };
+
+/** Sends an order under its key. Sending it again changes nothing (RFC 9110, 9.3.4): the same key is the same order. */
+export function sendOrder(http: HttpClient, desk: DeskAddress, order: DeskOrder, signal?: AbortSignal) {
+  const { key, ...body } = order;
+  return ask(http, desk, `orders/${key}`, Answer, { method: 'PUT', body: JSON.stringify(body), signal }, order.domain);
+}
+
+/** Asks where an order stands; `none`: the desk has never heard of it. */
+export function askOrder(http: HttpClient, desk: DeskAddress, key: string, domain: string, signal?: AbortSignal) {
+  return ask(http, desk, `orders/${key}`, Answer, { signal }, domain);
+}
+
+/** Takes an order back, where it is not binding. */
+export function withdrawOrder(http: HttpClient, desk: DeskAddress, key: string, domain: string, signal?: AbortSignal) {
+  return ask(http, desk, `orders/${key}`, Answer, { method: 'DELETE', signal }, domain);
+}
+
+/** Asks for the terms of a domain as they are now. */
+export function askTerms(http: HttpClient, desk: DeskAddress, domain: string, signal?: AbortSignal) {
+  return ask(http, desk, `terms?domain=${encodeURIComponent(domain)}`, Terms, { signal }, domain);
+}
+
+interface Asked {
+  method?: 'PUT' | 'DELETE';
+  body?: string;
+  signal?: AbortSignal;
+}
+
+async function ask<T extends { domain: string }>(
+  http: HttpClient,
+  { address, key }: DeskAddress,
+  path: string,
+  schema: z.ZodType<T>,
+  { method, body, signal }: Asked,
+  domain: string,
+): Promise<DeskReply<T>> {
+  const url = `${address.replace(/\/$/, '')}/${path}`;
+  const headers = { authorization: `Bearer ${key}`, ...(body ? { 'content-type': 'application/json' } : {}) };
+  try {
+    const answer = await http.get(url, { accept: 'application/json', headers, method, body, signal });
+    if (answer.status === 404 && method !== 'PUT') return { outcome: 'none' };
+    const text = answer.body.toString('utf8');
+    // a refusal for now is no answer to the order
+    if (answer.status === 429 || answer.status >= 500) return { outcome: 'unknown', reason: `HTTP ${answer.status}` };
+    if (answer.status !== 200) return { outcome: 'rejected', reason: reasonOf(text) ?? `HTTP ${answer.status}` };
+    return readDesk(text, schema, domain);
+  } catch (error) {
+    if (!(error instanceof NetError)) throw error;
+    return { outcome: 'unknown', reason: error.message };
+  }
+}
+
+function readDesk<T extends { domain: string }>(text: string, schema: z.ZodType<T>, domain: string): DeskReply<T> {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    return { outcome: 'unknown', reason: 'the answer is no JSON' };
+  }
+  const parsed = schema.safeParse(value);
+  if (!parsed.success)
+    return {
+      outcome: 'unknown',
+      reason: `the answer is none of a desk: ${z.prettifyError(parsed.error)}`.slice(0, 300),
+    };
+  if (parsed.data.domain.toLowerCase() !== domain)
+    return { outcome: 'unknown', reason: `the answer is about ${parsed.data.domain.slice(0, 80)}` };
+  return { outcome: 'answered', value: parsed.data };
+}
+
+function reasonOf(text: string): string | null {
+  try {
+    const { error } = JSON.parse(text) as { error?: unknown };
+    return typeof error === 'string' ? error.slice(0, 300) : null;
+  } catch {
+    return null;
+  }
+}
