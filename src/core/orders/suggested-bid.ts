@@ -38,7 +38,7 @@ export function suggestedBid(inputs: BidInputs): SuggestedBid {
   const presentMinor = worthMinor / (1 + interest) ** (months / 12);
   const costMinor = presentMinor / (1 + margin);
   const renewalsMinor = renewalMinor * Math.max(0, Math.ceil(months / 12) - 1);
-  const bidMinor = Math.max(0, Math.floor((costMinor - feesMinor - renewalsMinor) / 100) * 100);
+  const bidMinor = Math.max(0, Math.floor((Math.round(costMinor) - feesMinor - renewalsMinor) / 100) * 100);
   return {
     worthMinor: Math.round(worthMinor),
     presentMinor: Math.round(presentMinor),
