@@ -3,6 +3,7 @@ import { type Candidate, type Offer, planBids, type Risk, type Turn, turnsOf } f
 import { type AuctionHabit, habitOf, rivalsOf } from '../core/bids/rivals';
 import { isOpen, nextStep, priceAt } from '../core/listings/listing';
 import { homeMinor, type Rates, rateOf } from '../core/listings/rates';
+import { type SuggestedBid, suggestedBid } from '../core/orders/suggested-bid';
 import type { Brief } from '../store/briefs';
 import { readRates, type Store } from '../store/database';
 import { endedAuctions, listingsOf, type StoredListing } from '../store/listings';
@@ -32,6 +33,23 @@ export interface Suggestion {
   lowMinor: number;
   highMinor: number;
   near: { name: string; priceMinor: number; at: number; distance: number; adjustedMinor: number }[];
+}
+
+/** The highest bid that leaves a brief's margin, with the steps to it; null: its worth is not said. In minor units of the brief's currency. */
+export function suggestionFor(
+  brief: Brief,
+  { worthLowMinor, worthHighMinor, feesMinor }: Pick<ShortlistEntry, 'worthLowMinor' | 'worthHighMinor' | 'feesMinor'>,
+): SuggestedBid | null {
+  if (!worthLowMinor || !worthHighMinor) return null;
+  return suggestedBid({
+    worth: beliefOfRange(worthLowMinor, worthHighMinor),
+    risk: brief.risk,
+    margin: brief.marginPercent / 100,
+    feesMinor: feesMinor ?? brief.feesMinor,
+    renewalMinor: brief.renewalMinor,
+    months: brief.months,
+    interest: brief.interestPercent / 100,
+  });
 }
 
 const NEAR_TOLD = 5;

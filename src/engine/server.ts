@@ -13,7 +13,7 @@ import { FACT_NAMES, type FactName, MEMBER_FACTS, type MemberFact } from '../cor
 import { readRates, readSettings, type Store, write } from '../store/database';
 import { JOB_KINDS, type JobOrder } from '../store/jobs';
 import { domainsWithOffers, settleListing } from '../store/listings';
-import { LimitError } from '../store/orders';
+import { happen, LimitError } from '../store/orders';
 import { readDigest } from '../store/sieves';
 import { ActSchema, act, idsOf, undoAction, WhichSchema } from './actions';
 import { confirm } from './confirm';
@@ -95,6 +95,11 @@ const Wish = z.object({
   amountMinor: z.number().int().positive().max(1e12),
   currency: z.string().optional(),
   sendAt: z.number().nullable().optional(),
+});
+const Outcome = z.object({
+  id: z.number().int(),
+  outcome: z.enum(['won', 'lost', 'withdrawn']),
+  priceMinor: z.number().int().min(0).nullable(),
 });
 /** How long who gave an order waits for the venue's word; the order goes on without. */
 const WORD_MS = 6000;
@@ -281,6 +286,14 @@ export class EngineServer {
       case '/orders/withdraw': {
         const { id } = z.object({ id: z.number().int() }).parse(body);
         return { refusal: await this.outbox.withdraw(id) };
+      }
+      case '/orders/outcome': {
+        const { id, outcome, priceMinor } = Outcome.parse(body);
+        const order = happen(this.store, id, { kind: 'hand', outcome }, 'you', null, { finalMinor: priceMinor });
+        if (!order) throw new OrderRefused('it is not an order that is done by hand, or it has ended');
+        this.taken([order.domainId], null);
+        this.announce('orders', { type: 'orders', at: this.store.now() });
+        return { order };
       }
       case '/orders/look': {
         const { id } = z.object({ id: z.number().int() }).parse(body);

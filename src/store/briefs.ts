@@ -1,5 +1,6 @@
 import type { Risk } from '../core/bids/plan';
 import type { Purpose as FitPurpose, FitWeights } from '../core/fit/fit';
+import type { HouseLimits } from '../core/fit/house-limits';
 import { type Store, statement, write } from './database';
 
 export const PURPOSES = ['resell', 'rebuild', 'redirect', 'prospect'] as const;
@@ -7,6 +8,9 @@ export type Purpose = (typeof PURPOSES)[number] & FitPurpose;
 
 /** What a year of registration costs about, where nothing is said: 15 units. */
 const FEES_MINOR = 1500;
+const MARGIN_PERCENT = 40;
+const MONTHS = 12;
+const INTEREST_PERCENT = 5;
 
 export interface BriefInput {
   name: string;
@@ -28,6 +32,21 @@ export interface BriefInput {
   languages?: string[];
   /** What counts how much for the fit, 0 to 10; null: as the purpose has it. */
   weights?: FitWeights | null;
+  /** ISO 3166-1 alpha-2, of the people it is for; none: any. */
+  countries?: string[];
+  /** The time it runs for, ms since 1970 UTC; null: open. */
+  fromAt?: number | null;
+  untilAt?: number | null;
+  /** What a domain must have to be looked at. */
+  limits?: HouseLimits;
+  /** What a domain is to bring over its cost, in hundredths of it. */
+  marginPercent?: number;
+  /** How long until it is sold, or has earned its cost. */
+  months?: number;
+  /** A year of registration, in minor units. */
+  renewalMinor?: number;
+  /** What money costs a year, in hundredths. */
+  interestPercent?: number;
 }
 
 export interface Brief extends Required<BriefInput> {
@@ -50,6 +69,14 @@ interface Packed {
   unwanted_words: string;
   languages: string;
   weights: string | null;
+  countries: string;
+  from_at: number | null;
+  until_at: number | null;
+  house_limits: string;
+  margin_percent: number;
+  months: number;
+  renewal_minor: number;
+  interest_percent: number;
   created_at: number;
 }
 
@@ -69,6 +96,14 @@ export function listBriefs(store: Store): Brief[] {
     unwantedWords: JSON.parse(row.unwanted_words),
     languages: JSON.parse(row.languages),
     weights: row.weights === null ? null : JSON.parse(row.weights),
+    countries: JSON.parse(row.countries),
+    fromAt: row.from_at,
+    untilAt: row.until_at,
+    limits: JSON.parse(row.house_limits),
+    marginPercent: row.margin_percent,
+    months: row.months,
+    renewalMinor: row.renewal_minor,
+    interestPercent: row.interest_percent,
     createdAt: row.created_at,
   }));
 }
@@ -89,13 +124,22 @@ export function saveBrief(store: Store, brief: BriefInput, id?: number): number 
     JSON.stringify(brief.unwantedWords ?? []),
     JSON.stringify(brief.languages ?? []),
     brief.weights ? JSON.stringify(brief.weights) : null,
+    JSON.stringify(brief.countries ?? []),
+    brief.fromAt ?? null,
+    brief.untilAt ?? null,
+    JSON.stringify(brief.limits ?? {}),
+    brief.marginPercent ?? MARGIN_PERCENT,
+    brief.months ?? MONTHS,
+    brief.renewalMinor ?? FEES_MINOR,
+    brief.interestPercent ?? INTEREST_PERCENT,
   ];
   return write(store, () => {
     if (id !== undefined) {
       statement(
         store.raw,
         `UPDATE briefs SET name = ?, purpose = ?, subject_words = ?, trusted_sites = ?, excluded_endings = ?, budget_minor = ?,
-         currency = ?, risk = ?, fees_minor = ?, required_words = ?, unwanted_words = ?, languages = ?, weights = ? WHERE id = ?`,
+         currency = ?, risk = ?, fees_minor = ?, required_words = ?, unwanted_words = ?, languages = ?, weights = ?, countries = ?, from_at = ?,
+         until_at = ?, house_limits = ?, margin_percent = ?, months = ?, renewal_minor = ?, interest_percent = ? WHERE id = ?`,
       ).run(...values, id);
       return id;
     }
@@ -103,8 +147,9 @@ export function saveBrief(store: Store, brief: BriefInput, id?: number): number 
       statement(
         store.raw,
         `INSERT INTO briefs (name, purpose, subject_words, trusted_sites, excluded_endings, budget_minor, currency, risk, fees_minor,
-           required_words, unwanted_words, languages, weights, created_at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+           required_words, unwanted_words, languages, weights, countries, from_at, until_at, house_limits, margin_percent, months,
+           renewal_minor, interest_percent, created_at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       ).run(...values, store.now()).lastInsertRowid,
     );
   });

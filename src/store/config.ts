@@ -137,6 +137,18 @@ export const Settings = z.object({
 });
 export type Settings = z.infer<typeof Settings>;
 
+/** Settings as they may be shown: the keys of desks stay here. */
+export function withoutKeys(settings: Settings): Settings {
+  return { ...settings, desks: settings.desks.map((desk) => ({ ...desk, key: '' })) };
+}
+
+/** Desks as they are to be kept: one whose key was left empty keeps the key it has. */
+export function withKeptKeys(desks: Desk[], before: readonly Desk[]): Desk[] {
+  return desks.map((desk) =>
+    desk.key !== '' ? desk : { ...desk, key: before.find(({ venue }) => venue === desk.venue)?.key ?? '' },
+  );
+}
+
 function isTimeZone(zone: string): boolean {
   try {
     new Intl.DateTimeFormat('en', { timeZone: zone });

@@ -1,10 +1,12 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import fc from 'fast-check';
 import { beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { OrderEvent } from '../core/orders/order';
 import { VENUE_STATES } from '../core/orders/order';
-import { freshStore } from '../engine/jobs/testing';
 import { saveBrief } from './briefs';
-import { changeSettings, type Store } from './database';
+import { changeSettings, openStore, type Store } from './database';
 import { putDomain } from './domains';
 import { listHoldings } from './holdings';
 import {
@@ -36,7 +38,7 @@ const BRIEF = {
 };
 
 beforeAll(async () => {
-  store = await freshStore();
+  store = await openStore(mkdtempSync(join(tmpdir(), 'orders-')), { migrate: true });
 });
 beforeEach(() => {
   changeSettings(store, { dayLimitMinor: null, currency: 'EUR', rates: { GBP: 1.15 } });

@@ -5,10 +5,11 @@ import { toast } from 'sonner';
 import type { LifePolicy } from '../core/lifecycle/policies';
 import { call } from './api';
 import { ActionForm, Labelled, wordsOf } from './fields';
+import { Acting, type ActingSettings } from './settings/acting';
 import { DemoClock } from './settings/demo-clock';
 import { Policies } from './settings/policies';
 
-interface SettingsView {
+interface SettingsView extends ActingSettings {
   userAgent: string;
   crawlDelayMs: number;
   allowedPrivate: string[];
@@ -145,6 +146,7 @@ export function SettingsScreen({
     <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_1fr] gap-x-12 px-6 py-6">
       <div className="order-2 flex min-w-0 flex-col gap-7">
         {mode === 'demo' && <DemoClock />}
+        <Acting key={JSON.stringify(settings.desks)} settings={settings} />
         <Policies own={settings.policies} />
       </div>
       <ActionForm

@@ -8,6 +8,7 @@ import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../../core/formats/referrers';
 import { PHASES } from '../../core/lifecycle/phase';
 import { registrableDomain } from '../../core/names/domain';
+import { ORDER_KINDS } from '../../core/orders/order';
 import {
   eachPart,
   GROUP_MODES,
@@ -442,6 +443,36 @@ export const SieveFileSchema = z.object({
   names: z.record(z.string(), z.record(z.string(), z.string().max(200))).default({}),
   lists: z.record(z.string(), z.array(z.string().max(253)).max(200_000)).default({}),
 });
+const MostMinor = z.number().int().min(1).max(1e12);
+
+export const OrderSchema = z.object({
+  name: z.string().max(253),
+  briefId: z.number().int(),
+  venue: z.string().min(1).max(120),
+  kind: z.enum(ORDER_KINDS),
+  /** The most that is paid, in minor units of the venue's currency. */
+  amountMinor: MostMinor,
+  /** Of a venue that cannot be reached; else the venue says it. */
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/)
+    .optional(),
+  /** Not to be sent before, ms since 1970 UTC. */
+  sendAt: z.number().nullable().optional(),
+});
+
+export const OutcomeSchema = z.object({
+  outcome: z.enum(['won', 'lost', 'withdrawn']),
+  /** What it went for, where that is known, in minor units of the order's currency. */
+  priceMinor: z.number().int().min(0).max(1e12).nullable().default(null),
+});
+
+export const HoldingChangeSchema = z.object({
+  renewsAt: z.number().nullable().optional(),
+  renewalMinor: z.number().int().min(0).max(1e12).nullable().optional(),
+  note: z.string().max(2000).optional(),
+});
+
 export const ShortlistAddSchema = z.object({
   briefId: z.number().int().positive(),
   names: z.array(z.string()).min(1).max(100_000),

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { withoutKeys } from '../../store/config';
 import { readSettings } from '../../store/database';
 import { readDigest } from '../../store/sieves';
 import { listSources } from '../../store/sources';
@@ -14,7 +15,7 @@ export default async function SettingsPage() {
   );
   return (
     <SettingsScreen
-      settings={readSettings(store)}
+      settings={withoutKeys(readSettings(store))}
       mode={store.config.mode}
       digest={readDigest(store)}
       indexes={[...new Set(indexes)]}

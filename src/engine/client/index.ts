@@ -155,6 +155,11 @@ export class EngineClient {
     return (await this.ask<{ refusal: string | null }>('/orders/withdraw', { id })).refusal;
   }
 
+  /** What came of an order that was done by hand. */
+  async recordOutcome(id: number, outcome: 'won' | 'lost' | 'withdrawn', priceMinor: number | null): Promise<Order> {
+    return (await this.ask<{ order: Order }>('/orders/outcome', { id, outcome, priceMinor })).order;
+  }
+
   /** Asks the venue at once where an order stands. */
   async lookAtOrder(id: number): Promise<Order | null> {
     return (await this.ask<{ order: Order | null }>('/orders/look', { id })).order;

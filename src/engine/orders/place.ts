@@ -37,6 +37,8 @@ export interface WayToHave {
   isLive: boolean;
   /** Why it cannot be had in this way now; null: it can. */
   refusal: string | null;
+  /** Millionths of the brief's currency that one unit is worth; null: no rate is set. */
+  ratePpm: number | null;
 }
 
 export interface OrderTerms {
@@ -92,7 +94,7 @@ export async function termsOf(store: Store, briefId: number, domainId: number): 
     id: domain.id,
     name: domain.name,
     brief: { id: brief.id, name: brief.name, currency: brief.currency, feesMinor: brief.feesMinor },
-    ways,
+    ways: ways.map((way) => ({ ...way, ratePpm: rateBetween(store, way.currency, brief.currency) })),
     orders: ordersOf(store, domainId).slice(0, 10),
     isOwned: listHoldings(store).some((holding) => holding.domainId === domainId),
     isDryRun,
@@ -222,6 +224,7 @@ function emptyWay(venue: string, kind: OrderKind, desks: readonly Desk[], asOf: 
     asOf,
     isLive: false,
     refusal: null,
+    ratePpm: null,
   };
 }
 

@@ -7,6 +7,7 @@ import { toast } from 'sonner';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { Judgement } from '../../core/pool/facts';
 import { call } from '../api';
+import { openOrder } from '../orders/open';
 import { act } from '../pool/acts';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
@@ -85,6 +86,7 @@ export function DossierActions({
       else if (event.key === 'w') void watch();
       else if (event.key === 'f') void confirm();
       else if (event.key === 'b') router.push(beside);
+      else if (event.key === 'o') openOrder(name);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
@@ -94,6 +96,9 @@ export function DossierActions({
       <div className="flex gap-2">
         <button type="button" className="press" disabled={isAsking} onClick={() => void confirm()}>
           {isAsking ? 'Asking, down to the registrar' : 'Confirm it now'}
+        </button>
+        <button type="button" className="quiet" onClick={() => openOrder(name)}>
+          Order
         </button>
         <button type="button" className="quiet" onClick={() => void toggle()}>
           {isOn ? 'Take off the shortlist' : 'Shortlist'}

@@ -8,6 +8,7 @@ import { DEFAULT_SORT, eachPart, formatView, MAX_SORTS, type PoolView, parseView
 import { countsBackwards, type FactName, factSpec } from '../../core/pool/facts';
 import { Evidence, patchDetails, useDetails } from '../evidence';
 import { count, linksOrigin, pastOrigin, phaseOrigin } from '../format';
+import { openOrder } from '../orders/open';
 import { useLive, useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import type { DomainView } from '../types';
@@ -238,6 +239,7 @@ export function PoolScreen({ briefId, briefs, sieves, sets, density: startDensit
     else if (event.key === 'e') actOn({ kind: 'judge', judged: 'excluded' });
     else if (event.key === 'w') actOn({ kind: selected === 0 && current?.watched === 'by hand' ? 'unwatch' : 'watch' });
     else if (event.key === 'v') setPeeking(!isPeeking);
+    else if (event.key === 'o' && current) openOrder(current.name);
     else if (event.key === 'b') {
       const beside = compareAddress(selection);
       if (beside) router.push(beside);

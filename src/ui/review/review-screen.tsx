@@ -7,6 +7,7 @@ import type { SievePart, Sort } from '../../core/pool/conditions';
 import { call } from '../api';
 import { Evidence, freshRow, useDetails } from '../evidence';
 import { count, duration } from '../format';
+import { openOrder } from '../orders/open';
 import { type Act, DAY_MS, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
 import type { Answer } from '../pool/use-pool';
@@ -139,6 +140,7 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
       if (found?.verdict === 'pass') setPassing(true);
       else if (found) decide(found.verdict);
       else if (event.key === 'u') void takeBack();
+      else if (event.key === 'o' && row) openOrder(row.name);
       else if (event.key === 'ArrowRight' || event.key === ' ') setAt(Math.min(total, at + 1));
       else if (event.key === 'ArrowLeft') setAt(Math.max(0, at - 1));
       else return;

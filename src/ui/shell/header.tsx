@@ -14,7 +14,9 @@ export const PLACES = [
   { href: '/check', label: 'Check', key: 'h' },
   { href: '/measures', label: 'Measures', key: 'm' },
   { href: '/shortlist', label: 'Shortlist', key: 'l' },
+  { href: '/orders', label: 'Orders', key: 'r' },
   { href: '/deadlines', label: 'Deadlines', key: 'd' },
+  { href: '/holdings', label: 'Holdings', key: 'n' },
   { href: '/briefs', label: 'Briefs', key: 'b' },
   { href: '/settings', label: 'Settings', key: 'e' },
 ] as const;
@@ -43,7 +45,7 @@ export function Header({
       <Link href="/" className="font-serif text-[19px] font-semibold tracking-tight text-damson">
         Jam Ladle
       </Link>
-      <nav aria-label="Main" className="flex h-full gap-5">
+      <nav aria-label="Main" className="flex h-full gap-4">
         {PLACES.map(({ href, label }) => {
           const isHere = href === '/' ? path === '/' : path.startsWith(href);
           return (

@@ -15,12 +15,13 @@ const GRID_KEYS = [
   ['z, e, u', 'put off a week, exclude, take the mark back'],
   ['c', 'check and measure the selected, or the current one'],
   ['b', 'put the selected two to four side by side, or the current one beside others'],
+  ['o', 'order it: bid, buy or register, on the terms of this moment'],
   ['r', 'review what is left'],
   ['/, a', 'condition on the name, add a condition'],
 ];
 const DOSSIER_KEYS = [
   ['s, w, c', 'shortlist, watch, check and measure'],
-  ['f', 'confirm it now, down to the registrar'],
+  ['f, o', 'confirm it now, down to the registrar; order it'],
   ['+, !, n, u', 'clean, spam, pass (then 1 to 6 for the reason), take the mark back'],
   ['1 to 9, 0', 'to a section, to the top'],
   ['m', 'write a note'],
@@ -30,6 +31,7 @@ const DOSSIER_KEYS = [
 const REVIEW_KEYS = [
   ['y, n, !, +, z', 'keep, pass (then 1 to 6 for the reason), spam, clean, put off'],
   ['u, →, ←', 'undo, leave it, back'],
+  ['o', 'order it'],
 ];
 
 /** All single-key actions. */

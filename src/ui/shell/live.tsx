@@ -8,11 +8,15 @@ interface Live {
   jobs: ReadonlyMap<number, JobView>;
   /** Grows when the pool changes. */
   poolVersion: number;
+  /** Grows when an order changes. */
+  ordersAt: number;
   /** ms since 1970 UTC on the product's clock. */
   now: number;
+  /** What the product's clock is ahead of the machine's, ms. */
+  aheadMs: number;
 }
 
-const LiveContext = createContext<Live>({ jobs: new Map(), poolVersion: 0, now: 0 });
+const LiveContext = createContext<Live>({ jobs: new Map(), poolVersion: 0, ordersAt: 0, now: 0, aheadMs: 0 });
 
 export function useLive(): Live {
   return useContext(LiveContext);
@@ -23,15 +27,30 @@ export function useNow(): number {
   return useContext(LiveContext).now;
 }
 
+/** The product's now, moving on by the second: for what closes soon. */
+export function useSeconds(): number {
+  const { now, aheadMs } = useLive();
+  const [second, setSecond] = useState(now);
+  useEffect(() => {
+    const tick = () => setSecond(Date.now() + aheadMs);
+    const timer = setInterval(tick, 1000);
+    return () => clearInterval(timer);
+  }, [aheadMs]);
+  return Math.max(second, now);
+}
+
 /** Listens to the engine's events, once for the whole page. `startNow` is the server's clock when it drew the page. */
 export function LiveProvider({ startNow, children }: { startNow: number; children: ReactNode }) {
   const [jobs, setJobs] = useState<ReadonlyMap<number, JobView>>(new Map());
   const [poolVersion, setPoolVersion] = useState(0);
+  const [ordersAt, setOrdersAt] = useState(0);
   const [now, setNow] = useState(startNow);
+  const [aheadMs, setAhead] = useState(0);
 
   useEffect(() => {
     const offset = startNow - Date.now();
     setNow(startNow);
+    setAhead(offset);
     const timer = setInterval(() => setNow(Date.now() + offset), 30_000);
     return () => clearInterval(timer);
   }, [startNow]);
@@ -42,10 +61,14 @@ export function LiveProvider({ startNow, children }: { startNow: number; childre
       const event = JSON.parse(message.data);
       if (event.type === 'job') setJobs((before) => new Map(before).set(event.job.id, event.job));
       else if (event.type === 'pool') setPoolVersion(event.version);
+      else if (event.type === 'orders') setOrdersAt(event.at);
     };
     return () => stream.close();
   }, []);
 
-  const live = useMemo(() => ({ jobs, poolVersion, now }), [jobs, poolVersion, now]);
+  const live = useMemo(
+    () => ({ jobs, poolVersion, ordersAt, now, aheadMs }),
+    [jobs, poolVersion, ordersAt, now, aheadMs],
+  );
   return <LiveContext value={live}>{children}</LiveContext>;
 }

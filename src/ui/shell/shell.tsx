@@ -4,11 +4,13 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Toaster } from 'sonner';
+import { onOrderAsked } from '../orders/open';
 import { Header, PLACES } from './header';
 import { LiveProvider } from './live';
 import { Reminders } from './reminders';
 
 const Palette = dynamic(() => import('./palette'), { ssr: false });
+const OrderDialog = dynamic(() => import('../orders/order-dialog'), { ssr: false });
 const Keys = dynamic(() => import('./keys'), { ssr: false });
 
 /** Whether keys typed now belong to a field or an open dialog. */
@@ -35,6 +37,9 @@ export function Shell({
 }) {
   const router = useRouter();
   const [open, setOpen] = useState<'palette' | 'keys' | null>(null);
+
+  const [ordering, setOrdering] = useState<string | null>(null);
+  useEffect(() => onOrderAsked(setOrdering), []);
 
   useEffect(() => {
     let leader = false;
@@ -73,6 +78,7 @@ export function Shell({
         <main className="relative min-h-0 flex-1 overflow-auto print:overflow-visible">{children}</main>
       </div>
       {open === 'palette' && <Palette onClose={() => setOpen(null)} />}
+      {ordering !== null && <OrderDialog name={ordering} briefId={briefId} onClose={() => setOrdering(null)} />}
       {open === 'keys' && <Keys onClose={() => setOpen(null)} />}
       <Reminders minutes={reminderMinutes} />
       <Toaster

@@ -1,21 +1,22 @@
-import { Settings } from '../../../../store/config';
+import { Settings, withKeptKeys, withoutKeys } from '../../../../store/config';
 import { changeSettings, readSettings } from '../../../../store/database';
 import { getEngine, getStore } from '../../../server';
 import { handle, readJson } from '../../respond';
 
-export const GET = handle(async () => Response.json(readSettings(await getStore())));
+export const GET = handle(async () => Response.json(withoutKeys(readSettings(await getStore()))));
 
 export const PATCH = handle(async (request) => {
   // defaults of the full schema must not fill what the change leaves out
   const given = (await request.clone().json()) as Record<string, unknown>;
   const parsed = await readJson(request, Settings.partial());
-  const change = Object.fromEntries(Object.entries(parsed).filter(([key]) => key in given));
+  const change: Partial<Settings> = Object.fromEntries(Object.entries(parsed).filter(([key]) => key in given));
   const store = await getStore();
   const before = readSettings(store);
+  if (parsed.desks && 'desks' in change) change.desks = withKeptKeys(parsed.desks, before.desks);
   const changed = changeSettings(store, change);
-  if ('currency' in change || 'rates' in change) await getEngine().settingsChanged();
+  if ('currency' in change || 'rates' in change || 'desks' in change) await getEngine().settingsChanged();
   // which count is sorted by is written with the measures
   if (before.countRule !== changed.countRule || before.countFactor !== changed.countFactor)
     await getEngine().addJob({ kind: 'measure', sourceId: null, params: { ids: [], all: true } });
-  return Response.json(changed);
+  return Response.json(withoutKeys(changed));
 });

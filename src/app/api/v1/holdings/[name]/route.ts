@@ -1,0 +1,13 @@
+import { changeHolding } from '../../../../../store/holdings';
+import { domainRow } from '../../../domain-row';
+import { handle, notFound, readJson } from '../../../respond';
+import { HoldingChangeSchema } from '../../../schemas';
+
+/** Changes renewal date, renewal price or note of what is owned. */
+export const PATCH = handle(async (request, { name }) => {
+  const change = await readJson(request, HoldingChangeSchema);
+  const { store, row } = await domainRow(name);
+  const before = changeHolding(store, row.id, change);
+  if (!before) throw notFound(`holding "${name.slice(0, 80)}"`);
+  return Response.json({ before });
+});

@@ -1,0 +1,37 @@
+import type { Metadata } from 'next';
+import { readSettings } from '../../store/database';
+import { balances, costOfDay, orderLog, readLedger } from '../../store/orders';
+import { OrdersScreen } from '../../ui/orders/orders-screen';
+import { ordersToShow } from '../orders';
+import { currentBrief } from '../server';
+
+export const metadata: Metadata = { title: 'Orders' };
+const LEDGER_SHOWN = 60;
+
+export default async function OrdersPage() {
+  const { store, briefs } = await currentBrief();
+  const { isDryRun, desks, dayLimitMinor, currency } = readSettings(store);
+  const ledger = briefs
+    .flatMap((brief) =>
+      readLedger(store, brief.id, LEDGER_SHOWN).map((line) => ({ ...line, currency: brief.currency })),
+    )
+    .sort((a, b) => b.id - a.id)
+    .slice(0, LEDGER_SHOWN);
+  return (
+    <OrdersScreen
+      {...ordersToShow(store, null)}
+      log={orderLog(store, {})}
+      ledger={ledger}
+      briefs={briefs.map((brief) => ({
+        id: brief.id,
+        name: brief.name,
+        currency: brief.currency,
+        budgetMinor: brief.budgetMinor,
+        balances: balances(store, brief.id),
+      }))}
+      isDryRun={isDryRun}
+      hasDesks={desks.length > 0}
+      day={{ usedMinor: costOfDay(store, store.now()), limitMinor: dayLimitMinor, currency }}
+    />
+  );
+}

@@ -1,0 +1,311 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { Dialog } from 'radix-ui';
+import { useEffect, useRef, useState } from 'react';
+import type { Confirmed } from '../../core/lifecycle/confirmed';
+import type { OrderKind } from '../../core/orders/order';
+import { call } from '../api';
+import { ConfirmNote, confirmDomain } from '../dossier/confirm';
+import { ago, money } from '../format';
+import { useNow } from '../shell/live';
+import { readBid } from '../shortlist/stages';
+import { countdown, KIND_WORDS, type OrderShown, standing, VERBS } from './words';
+
+interface Way {
+  venue: string;
+  kind: OrderKind;
+  currency: string;
+  priceMinor: number | null;
+  leastMinor: number | null;
+  bids: number | null;
+  reserve: string | null;
+  closesAt: number | null;
+  url: string | null;
+  hasDesk: boolean;
+  asOf: number;
+  isLive: boolean;
+  refusal: string | null;
+  ratePpm: number | null;
+}
+
+interface Terms {
+  name: string;
+  brief: { id: number; name: string; currency: string; feesMinor: number };
+  ways: Way[];
+  orders: OrderShown[];
+  isOwned: boolean;
+  isDryRun: boolean;
+  limits: { briefMinor: number | null; dayMinor: number | null };
+  homeCurrency: string;
+  phase: string;
+  phaseAt: number | null;
+  maximumBidMinor: number | null;
+  suggested: { bidMinor: number } | null;
+}
+
+const FRESH_MS = 9 * 60_000;
+const IS_TYPED: ReadonlySet<OrderKind> = new Set(['bid', 'offer', 'backorder']);
+
+/** Orders a domain: the ways to have it on the terms of this moment, what it holds and may cost, and one press to give it. */
+export default function OrderDialog({ name, briefId, onClose }: { name: string; briefId: number; onClose(): void }) {
+  const router = useRouter();
+  const now = useNow();
+  const [terms, setTerms] = useState<Terms | null>(null);
+  const [confirmed, setConfirmed] = useState<Confirmed | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const [chosen, setChosen] = useState(0);
+  const [amount, setAmount] = useState<string | null>(null);
+  const [done, setDone] = useState<OrderShown | null>(null);
+  const [isSending, setSending] = useState(false);
+  const press = useRef<HTMLButtonElement>(null);
+  const openedAt = useRef(now);
+
+  useEffect(() => {
+    let isGone = false;
+    const ask = async () => {
+      const read = () => call<Terms>(`/orders/terms?name=${encodeURIComponent(name)}&brief=${briefId}`);
+      let found = await read();
+      const isUnsure = found.phaseAt === null || openedAt.current - found.phaseAt > FRESH_MS || found.phase !== 'free';
+      // a name that no venue offers is registered, and for that its verdict is taken again
+      if (isUnsure && found.ways.every(({ kind }) => kind === 'register')) {
+        const verdict = await confirmDomain(name);
+        if (isGone) return;
+        setConfirmed(verdict);
+        found = await read();
+      }
+      if (isGone) return;
+      setTerms(found);
+      const first = found.ways.findIndex(({ refusal }) => refusal === null);
+      setChosen(Math.max(0, first));
+    };
+    ask().catch((failure: Error) => !isGone && setError(failure.message));
+    return () => {
+      isGone = true;
+    };
+  }, [name, briefId]);
+
+  const way = terms?.ways[chosen] ?? null;
+  const proposed = way && terms ? proposal(way, terms) : null;
+  const shown = amount ?? (proposed === null ? '' : money(proposed, null));
+  const minor = readBid(shown);
+  const refusal = terms && way ? refusalOf(terms, way, minor) : null;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once there is something to press, Enter presses it
+  useEffect(() => press.current?.focus(), [terms, done]);
+
+  const choose = (n: number) => {
+    setChosen(n);
+    setAmount(null);
+  };
+  const give = async () => {
+    if (!terms || !way || !minor || isSending) return;
+    setSending(true);
+    setError(null);
+    try {
+      const { venue, kind, currency } = way;
+      const body = { name, briefId, venue, kind, amountMinor: minor, currency };
+      const { order } = await call<{ order: OrderShown }>('/orders', { body });
+      setDone(order);
+      router.refresh();
+    } catch (failure) {
+      setError((failure as Error).message);
+    } finally {
+      setSending(false);
+    }
+  };
+
+  return (
+    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-16 z-50 max-h-[85vh] w-[600px] -translate-x-1/2 overflow-auto rounded-lg border border-rule bg-sheet p-5 shadow-xl"
+        >
+          <Dialog.Title className="font-serif text-title font-semibold wrap-anywhere">Order {name}</Dialog.Title>
+          {terms && <p className="small">for {terms.brief.name}</p>}
+          {confirmed && (
+            <div className="mt-3">
+              <ConfirmNote confirmed={confirmed} now={now} />
+            </div>
+          )}
+          {!terms && !error && (
+            <p role="status" className="mt-3">
+              {confirmed ? 'Asking for the price …' : 'Asking on what terms it is to be had …'}
+            </p>
+          )}
+          {done && (
+            <p role="status" className="mt-4 border-l-2 border-damson pl-3 text-[15px]">
+              <strong>{standing(done)}</strong>
+              {done.state === 'by hand' && done.url && (
+                <>
+                  {': '}
+                  <a className="set" href={done.url} target="_blank" rel="noreferrer">
+                    to the listing
+                  </a>
+                </>
+              )}
+            </p>
+          )}
+          {terms && !done && (
+            <>
+              {terms.isOwned && <p className="mt-3">It is yours already.</p>}
+              <Ways terms={terms} chosen={chosen} now={now} onChoose={choose} />
+              {way && !terms.isOwned && (
+                <>
+                  {IS_TYPED.has(way.kind) && (
+                    <label className="mt-3 flex items-baseline gap-2">
+                      <span>{way.kind === 'offer' ? 'Your offer' : 'The most you pay'}</span>
+                      <input
+                        className="field w-28 text-right"
+                        inputMode="decimal"
+                        value={shown}
+                        aria-invalid={minor === undefined}
+                        onChange={(event) => setAmount(event.target.value)}
+                        onKeyDown={(event) => event.key === 'Enter' && press.current?.focus()}
+                      />
+                      <span>{way.currency}</span>
+                      {way.leastMinor !== null && (
+                        <span className="small">the least that is taken: {money(way.leastMinor, way.currency)}</span>
+                      )}
+                    </label>
+                  )}
+                  <Consequences terms={terms} way={way} minor={minor ?? null} />
+                </>
+              )}
+            </>
+          )}
+          {(error ?? refusal) && (
+            <p role="alert" className="mt-3 bg-quince px-3 py-1.5">
+              {error ?? refusal}
+            </p>
+          )}
+          <div className="mt-4 flex items-center gap-2">
+            {terms && !done && way && !terms.isOwned && (
+              <button
+                ref={press}
+                type="button"
+                className="press"
+                disabled={!minor || refusal !== null || isSending}
+                onClick={() => void give()}
+              >
+                {isSending
+                  ? 'Sending …'
+                  : `${way.hasDesk || terms.isDryRun ? '' : 'By hand: '}${VERBS[way.kind]} ${money(minor ?? null, way.currency)}`}
+              </button>
+            )}
+            {done ? (
+              <>
+                <button ref={press} type="button" className="press" onClick={onClose}>
+                  Done
+                </button>
+                <Link href="/orders" className="quiet" onClick={onClose}>
+                  All orders
+                </Link>
+              </>
+            ) : (
+              <Dialog.Close className="quiet">Not now</Dialog.Close>
+            )}
+            {terms?.isDryRun && !done && (
+              <span className="small">Dry run: it is written down and not sent (Settings).</span>
+            )}
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+/** What is proposed to pay: the price that is asked, or the maximum that was set, as far as it is enough. */
+function proposal(way: Way, { maximumBidMinor, suggested }: Terms): number | null {
+  if (!IS_TYPED.has(way.kind)) return way.priceMinor;
+  const most = maximumBidMinor ?? suggested?.bidMinor ?? null;
+  const there = most === null || !way.ratePpm ? null : Math.floor((most * 1_000_000) / way.ratePpm);
+  if (there === null) return way.leastMinor;
+  return way.leastMinor === null ? there : Math.max(there, way.leastMinor);
+}
+
+function refusalOf(terms: Terms, way: Way, minor: number | null | undefined): string | null {
+  if (terms.isOwned) return null;
+  if (way.refusal) return `${way.refusal}.`;
+  if (way.kind === 'register' && terms.phase !== 'free')
+    return `It is not free to register: ${terms.phase.replace('-', ' ')}.`;
+  if (way.ratePpm === null) return `No rate is set between ${way.currency} and ${terms.brief.currency} (Settings).`;
+  if (minor === undefined) return 'Write the amount as 140 or 140.50.';
+  if (minor !== null && way.leastMinor !== null && minor < way.leastMinor)
+    return `The least that is taken is ${money(way.leastMinor, way.currency)}.`;
+  return null;
+}
+
+function Ways({
+  terms,
+  chosen,
+  now,
+  onChoose,
+}: {
+  terms: Terms;
+  chosen: number;
+  now: number;
+  onChoose(n: number): void;
+}) {
+  return (
+    <fieldset className="mt-3">
+      <legend className="sr-only">Ways to have it</legend>
+      {terms.ways.map((way, n) => (
+        <label key={`${way.venue} ${way.kind}`} className="flex items-baseline gap-2 border-t border-rule py-1.5">
+          <input type="radio" name="way" checked={n === chosen} onChange={() => onChoose(n)} />
+          <span>
+            <strong>{KIND_WORDS[way.kind]}</strong> at {way.venue}
+            {way.priceMinor !== null &&
+              `, ${way.kind === 'bid' ? 'stands at ' : ''}${money(way.priceMinor, way.currency)}`}
+            {way.bids !== null && `, ${way.bids === 1 ? '1 bid' : `${way.bids} bids`}`}
+            {way.reserve === 'unmet' && ', reserve not met'}
+            {way.closesAt !== null && `, ${countdown(way.closesAt, now)} left`}
+          </span>
+          <span className="small ml-auto whitespace-nowrap">
+            {way.isLive ? 'asked just now' : way.priceMinor === null ? 'by hand' : `read ${ago(way.asOf, now)}`}
+            {way.url && !way.hasDesk && (
+              <>
+                {' · '}
+                <a className="set" href={way.url} target="_blank" rel="noreferrer">
+                  listing
+                </a>
+              </>
+            )}
+          </span>
+        </label>
+      ))}
+      {terms.orders
+        .filter(({ state }) => state !== 'dry')
+        .slice(0, 3)
+        .map((order) => (
+          <p key={order.id} className="small">
+            {KIND_WORDS[order.kind]} at {order.venue} up to {money(order.amountMinor, order.currency)}:{' '}
+            {standing(order)}
+          </p>
+        ))}
+    </fieldset>
+  );
+}
+
+/** What the order holds of the budget, and what that leaves. */
+function Consequences({ terms, way, minor }: { terms: Terms; way: Way; minor: number | null }) {
+  const { brief, limits } = terms;
+  if (minor === null || way.ratePpm === null) return null;
+  const own = Math.round((minor * way.ratePpm) / 1_000_000);
+  const fees = way.kind === 'register' ? 0 : brief.feesMinor;
+  return (
+    <p className="small mt-3">
+      Costs at most <strong className="text-ink">{money(own + fees, brief.currency)}</strong>
+      {fees > 0 && ` with ${money(fees, brief.currency)} of fees`}
+      {way.currency !== brief.currency && `, at today’s rate`}.{' '}
+      {limits.briefMinor === null
+        ? 'The brief has no budget.'
+        : `${money(limits.briefMinor, brief.currency)} of the budget are left before it`}
+      {limits.briefMinor !== null && limits.dayMinor === null && '.'}
+      {limits.dayMinor !== null &&
+        `${limits.briefMinor === null ? ' ' : ', and '}${money(limits.dayMinor, terms.homeCurrency)} of today’s limit.`}
+    </p>
+  );
+}

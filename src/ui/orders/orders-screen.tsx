@@ -1,0 +1,445 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { stepUp } from '../../core/orders/amounts';
+import type { Account } from '../../core/orders/ledger';
+import { call } from '../api';
+import { ago, closing, moment, money, plural } from '../format';
+import { useLive, useNow, useSeconds } from '../shell/live';
+import { readBid } from '../shortlist/stages';
+import { LadderChart } from './ladder-chart';
+import { countdown, KIND_WORDS, type OrderShown, standing } from './words';
+
+export interface BriefMoney {
+  id: number;
+  name: string;
+  currency: string;
+  budgetMinor: number | null;
+  balances: Record<Account, number>;
+}
+interface LogLine {
+  id: number;
+  orderId: number;
+  at: number;
+  who: string;
+  words: string;
+  name: string;
+  venue: string;
+}
+interface LedgerLineShown {
+  id: number;
+  posting: number;
+  at: number;
+  account: Account;
+  amountMinor: number;
+  words: string;
+  currency: string;
+}
+
+interface OrdersScreenProps {
+  open: OrderShown[];
+  ended: OrderShown[];
+  log: LogLine[];
+  ledger: LedgerLineShown[];
+  briefs: BriefMoney[];
+  isDryRun: boolean;
+  hasDesks: boolean;
+  day: { usedMinor: number; limitMinor: number | null; currency: string };
+}
+
+const RUNNING: ReadonlySet<string> = new Set(['leading', 'outbid']);
+const LOG_SHOWN = 14;
+
+/** All that was ordered: what runs, what waits, what came of it, every act, and the accounts. */
+export function OrdersScreen({ open, ended, log, ledger, briefs, isDryRun, hasDesks, day }: OrdersScreenProps) {
+  const router = useRouter();
+  const { ordersAt } = useLive();
+  const first = useRef(ordersAt);
+  useEffect(() => {
+    if (ordersAt !== first.current) router.refresh();
+  }, [ordersAt, router]);
+  const running = open.filter(({ state }) => RUNNING.has(state));
+  const waiting = open.filter(({ state }) => !RUNNING.has(state));
+  return (
+    <div className="px-6 py-6">
+      <div className="flex items-baseline gap-6">
+        <h1>Orders</h1>
+        <span className="text-muted">
+          {running.length === 0 ? 'no auction of yours is running' : `${plural(running.length, 'auction')} running`}
+          {waiting.length > 0 && `, ${plural(waiting.length, 'order')} waiting`}. Today’s orders may cost{' '}
+          {money(day.usedMinor, day.currency)}
+          {day.limitMinor === null ? '; the day has no limit' : ` of a limit of ${money(day.limitMinor, day.currency)}`}{' '}
+          (
+          <Link href="/settings#acting" className="set">
+            settings
+          </Link>
+          ).
+        </span>
+      </div>
+      {isDryRun && (
+        <p role="status" className="mt-2 inline-block bg-quince px-3 py-1.5">
+          Dry run: orders are written down and nothing is sent.{' '}
+          <Link href="/settings#acting" className="set">
+            Switch it off
+          </Link>{' '}
+          when you mean it.
+        </p>
+      )}
+      {!isDryRun && !hasDesks && (
+        <p className="mt-2 max-w-prose">
+          No venue can be reached from here, so you bid, buy and register by hand: an order says the exact terms, links
+          to the listing, and keeps what you say came of it.
+        </p>
+      )}
+      {open.length === 0 && ended.length === 0 && (
+        <p className="mt-4 max-w-prose border-t border-rule pt-4">
+          Nothing is ordered yet. Press o on a domain, in the pool, the review, its dossier or the{' '}
+          <Link href="/shortlist" className="set">
+            shortlist
+          </Link>
+          : it asks for the terms of this moment, and one more press gives the order.
+        </p>
+      )}
+      {running.length > 0 && (
+        <section aria-label="Running auctions" className="mt-5">
+          <h2>Running</h2>
+          {running.map((order) => (
+            <Running key={order.id} order={order} />
+          ))}
+        </section>
+      )}
+      <div className="mt-6 grid grid-cols-[minmax(0,1fr)_400px] gap-x-10">
+        <div className="flex flex-col gap-6">
+          {waiting.length > 0 && (
+            <section aria-label="Waiting orders">
+              <h2>Waiting</h2>
+              {waiting.map((order) => (
+                <Waiting key={order.id} order={order} />
+              ))}
+            </section>
+          )}
+          {ended.length > 0 && <Ended orders={ended} />}
+          {ledger.length > 0 && <Ledger lines={ledger} />}
+        </div>
+        <div className="flex flex-col gap-6">
+          <Accounts briefs={briefs} />
+          <Log lines={log} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function NameAndVenue({ order }: { order: OrderShown }) {
+  return (
+    <div className="min-w-0">
+      <Link href={`/domains/${order.name}`} className="block truncate font-semibold hover:underline">
+        {order.name}
+      </Link>
+      <span className="small block truncate">
+        {KIND_WORDS[order.kind]} at {order.venue} for {order.briefName}
+      </span>
+    </div>
+  );
+}
+
+function Running({ order }: { order: OrderShown }) {
+  const now = useSeconds();
+  const rest = order.closesAt === null ? null : order.closesAt - now;
+  const isLast = rest !== null && rest < 10 * 60_000;
+  return (
+    <div
+      className="grid grid-cols-[230px_minmax(0,1fr)_130px_270px] items-center gap-x-6 border-t border-rule py-2"
+      data-order={order.name}
+      data-state={order.state}
+    >
+      <div className="min-w-0">
+        <NameAndVenue order={order} />
+        <strong className={order.state === 'outbid' ? 'bg-quince px-1' : ''}>{standing(order)}</strong>
+        <span className="small">
+          {' '}
+          · {order.bids === 1 ? '1 bid' : `${order.bids ?? 0} bids`} · heard {ago(order.answeredAt, now)}
+        </span>
+      </div>
+      <LadderChart order={order} width={430} />
+      <div className="text-right">
+        <span className={`font-serif text-[22px] ${isLast ? 'bg-quince px-1' : ''}`} role="timer" aria-live="off">
+          {order.closesAt === null ? '' : countdown(order.closesAt, now)}
+        </span>
+        <span className="small block">{order.closesAt === null ? '' : closing(order.closesAt, now)}</span>
+      </div>
+      <Raise order={order} />
+    </div>
+  );
+}
+
+/** A higher maximum, by a step or as it is typed. */
+function Raise({ order }: { order: OrderShown }) {
+  const router = useRouter();
+  const over = Math.max(order.leastMinor ?? 0, stepUp(order.amountMinor, 1) ?? 0);
+  const [text, setText] = useState<string | null>(null);
+  const shown = text ?? money(over, null);
+  const minor = readBid(shown);
+  const raise = async () => {
+    if (!minor) return toast('Write the amount as 140 or 140.50.');
+    try {
+      const body = { name: order.name, briefId: order.briefId, venue: order.venue, kind: 'bid', amountMinor: minor };
+      const { order: raised } = await call<{ order: OrderShown }>('/orders', { body });
+      toast(`${order.name}: ${standing(raised)}`);
+      setText(null);
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  const high = order.worthHighMinor;
+  return (
+    <form
+      className="flex flex-wrap items-center justify-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void raise();
+      }}
+    >
+      <input
+        className="field w-24 text-right"
+        inputMode="decimal"
+        aria-label={`New maximum for ${order.name}`}
+        aria-invalid={minor === undefined}
+        value={shown}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <span>{order.currency}</span>
+      <button type="submit" className={order.state === 'outbid' ? 'press' : 'quiet'}>
+        {order.state === 'outbid' ? 'Bid again' : 'Raise'}
+      </button>
+      {high !== null && minor && minor > high && (
+        <span className="small w-full text-right">above what it is worth</span>
+      )}
+    </form>
+  );
+}
+
+function Waiting({ order }: { order: OrderShown }) {
+  const now = useNow();
+  const router = useRouter();
+  const does = async (work: () => Promise<unknown>) => {
+    try {
+      await work();
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  const take = () =>
+    call('/orders', {
+      body: {
+        name: order.name,
+        briefId: order.briefId,
+        venue: order.venue,
+        kind: 'offer',
+        amountMinor: order.counterMinor,
+      },
+    });
+  return (
+    <div
+      className="grid grid-cols-[minmax(0,240px)_minmax(0,1fr)_auto] items-center gap-x-4 border-t border-rule py-1.5"
+      data-order={order.name}
+      data-state={order.state}
+    >
+      <NameAndVenue order={order} />
+      <div>
+        {standing(order)}, up to {money(order.amountMinor, order.currency)}
+        {order.sendAt !== null && order.state === 'queued' && `, goes out ${moment(order.sendAt, now)}`}
+        {order.reason && order.state === 'sent' && <span className="small block">{order.reason}</span>}
+        {order.closesAt !== null && <span className="small block">{closing(order.closesAt, now)}</span>}
+      </div>
+      <div className="flex items-center gap-2">
+        {order.state === 'countered' && (
+          <button type="button" className="press" onClick={() => void does(take)}>
+            Take it
+          </button>
+        )}
+        {order.state === 'by hand' ? (
+          <ByHand order={order} />
+        ) : (
+          <button
+            type="button"
+            className="quiet"
+            aria-label={`Take the order for ${order.name} back`}
+            onClick={() => void does(() => call(`/orders/${order.id}/withdraw`, { method: 'POST' }))}
+          >
+            Take back
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** What came of an order that the person carried out. */
+function ByHand({ order }: { order: OrderShown }) {
+  const router = useRouter();
+  const [price, setPrice] = useState(money(order.amountMinor, null));
+  const say = async (outcome: 'won' | 'lost' | 'withdrawn') => {
+    const minor = readBid(price);
+    if (minor === undefined) return toast('Write the price as 140 or 140.50.');
+    try {
+      await call(`/orders/${order.id}/outcome`, {
+        body: { outcome, priceMinor: outcome === 'withdrawn' ? null : minor },
+      });
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  return (
+    <>
+      {order.url && (
+        <a className="set" href={order.url} target="_blank" rel="noreferrer">
+          listing
+        </a>
+      )}
+      <input
+        className="field w-20 text-right"
+        inputMode="decimal"
+        aria-label={`Price that ${order.name} went for`}
+        value={price}
+        onChange={(event) => setPrice(event.target.value)}
+      />
+      <button type="button" className="quiet" onClick={() => void say('won')}>
+        Won
+      </button>
+      <button type="button" className="quiet" onClick={() => void say('lost')}>
+        Lost
+      </button>
+      <button type="button" className="quiet" onClick={() => void say('withdrawn')}>
+        Left it
+      </button>
+    </>
+  );
+}
+
+function Ended({ orders }: { orders: OrderShown[] }) {
+  const now = useNow();
+  return (
+    <section aria-label="Ended orders">
+      <h2>Ended</h2>
+      <table className="w-full">
+        <tbody>
+          {orders.map((order) => (
+            <tr
+              key={order.id}
+              className="border-t border-rule align-baseline"
+              data-order={order.name}
+              data-state={order.state}
+            >
+              <td className="max-w-56 truncate py-1 pr-3">
+                <Link href={`/domains/${order.name}`} className="font-semibold hover:underline">
+                  {order.name}
+                </Link>
+              </td>
+              <td className="pr-3">{standing(order)}</td>
+              <td className="small pr-3">
+                {KIND_WORDS[order.kind]} at {order.venue}
+              </td>
+              <td className="pr-3 text-right whitespace-nowrap">up to {money(order.amountMinor, order.currency)}</td>
+              <td className="small text-right whitespace-nowrap">{ago(order.endedAt, now)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Accounts({ briefs }: { briefs: BriefMoney[] }) {
+  const used = briefs.filter(({ balances, budgetMinor }) => balances.budget !== 0 || budgetMinor !== null);
+  if (used.length === 0) return null;
+  return (
+    <section aria-label="Accounts">
+      <h2>Accounts</h2>
+      <table className="w-full">
+        <thead>
+          <tr className="small text-right">
+            <th className="py-1 text-left font-normal">Brief</th>
+            <th className="font-normal">held</th>
+            <th className="font-normal">spent, fees</th>
+            <th className="font-normal">left</th>
+          </tr>
+        </thead>
+        <tbody>
+          {used.map(({ id, name, currency, budgetMinor, balances: { held, spent, fees, budget } }) => (
+            <tr key={id} className="border-t border-rule text-right">
+              <td className="max-w-40 truncate py-1 text-left">{name}</td>
+              <td>{money(held, null)}</td>
+              <td>{money(spent + fees, null)}</td>
+              <td className="whitespace-nowrap">
+                {budgetMinor === null ? 'no budget' : money(budgetMinor + budget, currency)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Log({ lines }: { lines: LogLine[] }) {
+  const now = useNow();
+  const [isWhole, setWhole] = useState(false);
+  if (lines.length === 0) return null;
+  return (
+    <section aria-label="Log of every act">
+      <h2>Every act</h2>
+      <ol>
+        {lines.slice(0, isWhole ? undefined : LOG_SHOWN).map((line) => (
+          <li key={line.id} className="border-t border-faint py-1">
+            <span className="small float-right ml-2 whitespace-nowrap">{ago(line.at, now)}</span>
+            <span className="font-semibold wrap-anywhere">{line.name}</span>: {line.words}
+            <span className="small"> · {line.who}</span>
+          </li>
+        ))}
+      </ol>
+      {lines.length > LOG_SHOWN && (
+        <button type="button" className="set mt-1" onClick={() => setWhole(!isWhole)}>
+          {isWhole ? 'fewer' : `all ${lines.length}`}
+        </button>
+      )}
+    </section>
+  );
+}
+
+function Ledger({ lines }: { lines: LedgerLineShown[] }) {
+  const now = useNow();
+  return (
+    <details>
+      <summary className="font-semibold">Ledger, in double entry</summary>
+      <table className="mt-1 w-full" aria-label="Ledger">
+        <thead>
+          <tr className="small text-left">
+            <th className="py-1 font-normal">posting</th>
+            <th className="font-normal">when</th>
+            <th className="font-normal">what</th>
+            <th className="font-normal">account</th>
+            <th className="text-right font-normal">amount</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line) => (
+            <tr key={line.id} className="border-t border-faint">
+              <td className="py-0.5">{line.posting}</td>
+              <td>{moment(line.at, now)}</td>
+              <td className="wrap-anywhere">{line.words}</td>
+              <td>{line.account}</td>
+              <td className="text-right whitespace-nowrap">{money(line.amountMinor, line.currency)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
+  );
+}

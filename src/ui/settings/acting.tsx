@@ -1,0 +1,110 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { call } from '../api';
+import { ActionForm, Labelled } from '../fields';
+import { money } from '../format';
+import { readBid } from '../shortlist/stages';
+
+export interface ActingSettings {
+  isDryRun: boolean;
+  dayLimitMinor: number | null;
+  currency: string;
+  registrarDesk: string;
+  /** The key is never sent here; an empty one stays what it is. */
+  desks: { venue: string; address: string; key: string; currency: string }[];
+}
+
+const NEW = { venue: '', address: '', key: '', currency: 'EUR' };
+
+/** What may be spent, where orders go, and whether they are sent at all. */
+export function Acting({ settings }: { settings: ActingSettings }) {
+  const router = useRouter();
+  const [desks, setDesks] = useState(settings.desks);
+  const set = (n: number, part: Partial<(typeof desks)[number]>) =>
+    setDesks((before) => before.map((desk, at) => (at === n ? { ...desk, ...part } : desk)));
+  const save = async (form: FormData) => {
+    const dayLimitMinor = readBid(String(form.get('dayLimit')));
+    if (dayLimitMinor === undefined) throw new Error('Write the limit as 500 or 500.50, or leave it empty for none.');
+    const body = {
+      isDryRun: form.get('isDryRun') === 'on',
+      dayLimitMinor,
+      registrarDesk: String(form.get('registrarDesk')),
+      desks: desks.filter(({ venue, address }) => venue.trim() !== '' || address.trim() !== ''),
+    };
+    await call('/settings', { method: 'PATCH', body });
+    toast(body.isDryRun ? 'Orders are written down, and nothing is sent' : 'Orders are sent');
+    router.refresh();
+  };
+  const field = (n: number, key: keyof typeof NEW, label: string, width: string) => (
+    <input
+      className={`field ${width}`}
+      aria-label={`${label} of desk ${n + 1}`}
+      placeholder={key === 'key' && settings.desks[n] ? 'kept' : label}
+      type={key === 'key' ? 'password' : 'text'}
+      autoComplete="off"
+      value={desks[n][key]}
+      onChange={(event) => set(n, { [key]: event.target.value })}
+    />
+  );
+  return (
+    <section aria-labelledby="acting">
+      <h2 id="acting">Acting</h2>
+      <ActionForm label="Save how orders go" busyLabel="Saving" isQuiet act={save}>
+        <label className="flex items-baseline gap-2">
+          <input type="checkbox" name="isDryRun" defaultChecked={settings.isDryRun} />
+          <span>
+            Dry run <span className="small">orders are written down with all they would send, and nothing is sent</span>
+          </span>
+        </label>
+        <Labelled
+          label={`Most that the orders of a day may cost, ${settings.currency}`}
+          hint="over all briefs, UTC; empty for no limit"
+        >
+          <input
+            name="dayLimit"
+            className="field w-32 text-right"
+            inputMode="decimal"
+            defaultValue={money(settings.dayLimitMinor, null)}
+          />
+        </Labelled>
+        <fieldset>
+          <legend className="font-semibold">
+            Desks <span className="small ml-2">where orders go, by venue; without one you do it by hand</span>
+          </legend>
+          {desks.map((desk, n) => (
+            <div key={n} className="mt-1 flex gap-1.5">
+              {field(n, 'venue', 'Venue', 'w-36')}
+              {field(n, 'address', 'Address', 'min-w-0 grow')}
+              {field(n, 'key', 'Key', 'w-20')}
+              {field(n, 'currency', 'Currency', 'w-14')}
+              <button
+                type="button"
+                className="quiet"
+                aria-label={`Take away the desk ${desk.venue}`}
+                onClick={() => setDesks((before) => before.filter((_, at) => at !== n))}
+              >
+                ×
+              </button>
+            </div>
+          ))}
+          <button type="button" className="set mt-1.5" onClick={() => setDesks((before) => [...before, { ...NEW }])}>
+            add a desk
+          </button>
+        </fieldset>
+        <Labelled label="Free names are registered at">
+          <select name="registrarDesk" className="field w-64" defaultValue={settings.registrarDesk}>
+            <option value="">a registrar, by hand</option>
+            {desks
+              .filter(({ venue }) => venue.trim() !== '')
+              .map(({ venue }) => (
+                <option key={venue}>{venue}</option>
+              ))}
+          </select>
+        </Labelled>
+      </ActionForm>
+    </section>
+  );
+}
