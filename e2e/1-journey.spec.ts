@@ -42,18 +42,23 @@ test('an empty product leads to a first source', async () => {
   await expect(page.getByRole('tab', { name: 'Crawl' })).toHaveAttribute('data-state', 'active');
 });
 
-test('a brief names trusted sites', async () => {
+test('a first brief is made by four questions, and leads to a crawl of its trusted sites', async () => {
   await page.getByRole('link', { name: 'Briefs' }).click();
-  await page.getByLabel('Name', { exact: true }).fill('Beekeeping guide');
-  await page.getByLabel('Words of the subject').fill('bee, hive, honey');
-  await page.getByLabel('Trusted sites').fill('merrowvalebeekeepers.org\nthornabeckhivenotes.org');
-  await page.getByLabel('Budget').fill('much');
-  await page.getByRole('button', { name: 'Save the brief' }).click();
+  await page.getByLabel('Which words would be in its subject?').fill('bee, hive, honey');
+  await expect(page.getByText('the pool is empty yet')).toBeVisible();
+  await page
+    .getByLabel('Which sites of the field do you trust?')
+    .fill('merrowvalebeekeepers.org\nthornabeckhivenotes.org');
+  await page.getByLabel('How much may it cost?').fill('much');
+  await page.getByLabel('Its name').fill('Beekeeping guide');
+  await page.getByRole('button', { name: 'That is my brief' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'no amount' })).toBeVisible();
-  await page.getByLabel('Budget').fill('500');
-  await page.getByRole('button', { name: 'Save the brief' }).click();
-  await expect(page.getByRole('button', { name: 'Brief: Beekeeping guide' })).toBeVisible();
+  await page.getByLabel('How much may it cost?').fill('500');
   await noSeriousFaults();
+  await page.getByRole('button', { name: 'That is my brief' }).click();
+  await expect(page.getByRole('button', { name: 'Brief: Beekeeping guide' })).toBeVisible();
+  await page.getByRole('link', { name: 'Crawl the 2 trusted sites' }).click();
+  await expect(page.getByRole('textbox', { name: 'Seeds' })).toHaveValue(/merrowvalebeekeepers/);
 });
 
 test('a seed that is no address is refused with a clear message', async () => {

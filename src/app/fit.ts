@@ -4,6 +4,7 @@ import {
   firstShares,
   fitOf,
   fitParts,
+  mixedWeights,
   type PartValue,
   PURPOSE_WEIGHTS,
 } from '../core/fit/fit';
@@ -39,11 +40,13 @@ async function factsOf(row: DomainRow): Promise<FitFacts> {
     effective: row.effective ?? null,
     trust: row.trust,
     language: row.language ?? null,
+    ending: row.ending,
     spamRisk: row.judged === 'spam' ? 100 : row.judged === 'clean' ? 0 : row.spam_risk,
   };
 }
 
-export const weightsOf = (brief: Brief) => brief.weights ?? PURPOSE_WEIGHTS[brief.purpose];
+export const weightsOf = (brief: Brief) =>
+  brief.weights ?? (brief.mix ? mixedWeights(brief.mix) : PURPOSE_WEIGHTS[brief.purpose]);
 
 /** How well a domain suits a brief, part by part. */
 export async function fitFor(row: DomainRow, brief: Brief) {

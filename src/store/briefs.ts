@@ -32,6 +32,8 @@ export interface BriefInput {
   languages?: string[];
   /** What counts how much for the fit, 0 to 10; null: as the purpose has it. */
   weights?: FitWeights | null;
+  /** How much each purpose counts, 0 to 10; null: its one purpose. */
+  mix?: Record<Purpose, number> | null;
   /** ISO 3166-1 alpha-2, of the people it is for; none: any. */
   countries?: string[];
   /** The time it runs for, ms since 1970 UTC; null: open. */
@@ -69,6 +71,7 @@ interface Packed {
   unwanted_words: string;
   languages: string;
   weights: string | null;
+  mix: string | null;
   countries: string;
   from_at: number | null;
   until_at: number | null;
@@ -96,6 +99,7 @@ export function listBriefs(store: Store): Brief[] {
     unwantedWords: JSON.parse(row.unwanted_words),
     languages: JSON.parse(row.languages),
     weights: row.weights === null ? null : JSON.parse(row.weights),
+    mix: row.mix === null ? null : JSON.parse(row.mix),
     countries: JSON.parse(row.countries),
     fromAt: row.from_at,
     untilAt: row.until_at,
@@ -124,6 +128,7 @@ export function saveBrief(store: Store, brief: BriefInput, id?: number): number 
     JSON.stringify(brief.unwantedWords ?? []),
     JSON.stringify(brief.languages ?? []),
     brief.weights ? JSON.stringify(brief.weights) : null,
+    brief.mix ? JSON.stringify(brief.mix) : null,
     JSON.stringify(brief.countries ?? []),
     brief.fromAt ?? null,
     brief.untilAt ?? null,
@@ -138,7 +143,7 @@ export function saveBrief(store: Store, brief: BriefInput, id?: number): number 
       statement(
         store.raw,
         `UPDATE briefs SET name = ?, purpose = ?, subject_words = ?, trusted_sites = ?, excluded_endings = ?, budget_minor = ?,
-         currency = ?, risk = ?, fees_minor = ?, required_words = ?, unwanted_words = ?, languages = ?, weights = ?, countries = ?, from_at = ?,
+         currency = ?, risk = ?, fees_minor = ?, required_words = ?, unwanted_words = ?, languages = ?, weights = ?, mix = ?, countries = ?, from_at = ?,
          until_at = ?, house_limits = ?, margin_percent = ?, months = ?, renewal_minor = ?, interest_percent = ? WHERE id = ?`,
       ).run(...values, id);
       return id;
@@ -147,19 +152,26 @@ export function saveBrief(store: Store, brief: BriefInput, id?: number): number 
       statement(
         store.raw,
         `INSERT INTO briefs (name, purpose, subject_words, trusted_sites, excluded_endings, budget_minor, currency, risk, fees_minor,
-           required_words, unwanted_words, languages, weights, countries, from_at, until_at, house_limits, margin_percent, months,
+           required_words, unwanted_words, languages, weights, mix, countries, from_at, until_at, house_limits, margin_percent, months,
            renewal_minor, interest_percent, created_at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       ).run(...values, store.now()).lastInsertRowid,
     );
   });
 }
 
-/** A brief with a shortlist stays. @returns whether it was deleted. */
+/** Whether something was ordered for a brief: its accounts are in its currency then. */
+export function hasOrders(store: Store, id: number): boolean {
+  return statement(store.raw, 'SELECT 1 FROM orders WHERE brief_id = ? LIMIT 1').get(id) !== undefined;
+}
+
+/** A brief with a shortlist or orders stays. @returns whether it was deleted. */
 export function deleteBrief(store: Store, id: number): boolean {
   return write(store, () => {
     const used = statement(store.raw, 'SELECT 1 FROM shortlist WHERE brief_id = ? LIMIT 1').get(id);
-    return !used && statement(store.raw, 'DELETE FROM briefs WHERE id = ?').run(id).changes > 0;
+    return (
+      !used && !hasOrders(store, id) && statement(store.raw, 'DELETE FROM briefs WHERE id = ?').run(id).changes > 0
+    );
   });
 }
 

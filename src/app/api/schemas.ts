@@ -395,6 +395,9 @@ const Words = z.array(z.string().trim().min(1).max(60)).max(500);
 /** Money in whole minor units. */
 const Minor = z.number().int().min(0).max(1e12);
 
+/** A bound of a house limit; null or left out: none. */
+const Limit = (most: number) => z.number().min(0).max(most).nullable().optional();
+
 export const BriefSchema = z.object({
   name: z.string().trim().min(1, 'a brief needs a name').max(120),
   purpose: z.enum(PURPOSES),
@@ -415,6 +418,30 @@ export const BriefSchema = z.object({
     .max(50)
     .default([]),
   weights: z.record(z.enum(FIT_PARTS), z.number().min(0).max(10)).nullable().default(null),
+  /** How much each purpose counts; null: the one purpose. */
+  mix: z.record(z.enum(PURPOSES), z.number().min(0).max(10)).nullable().default(null),
+  countries: z
+    .array(z.string().regex(/^[A-Z]{2}$/, 'a country is written like GB'))
+    .max(50)
+    .default([]),
+  fromAt: z.number().nullable().default(null),
+  untilAt: z.number().nullable().default(null),
+  limits: z
+    .object({
+      leastStrength: Limit(100),
+      leastTrust: Limit(100),
+      leastReferring: Limit(1e9),
+      mostSpamRisk: Limit(100),
+      leastYears: Limit(100),
+      mostLetters: Limit(63),
+      noHyphens: z.boolean().optional(),
+      noDigits: z.boolean().optional(),
+    })
+    .default({}),
+  marginPercent: z.number().int().min(0).max(10_000).default(40),
+  months: z.number().int().min(0).max(600).default(12),
+  renewalMinor: Minor.default(1500),
+  interestPercent: z.number().int().min(0).max(1000).default(5),
 });
 
 export const SieveSchema = z.object({

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { BriefsScreen } from '../../ui/briefs-screen';
+import { BriefsScreen } from '../../ui/briefs/briefs-screen';
 import { currentBrief } from '../server';
 
 export const metadata: Metadata = { title: 'Briefs' };

@@ -15,12 +15,14 @@ const BRIEF: FitBrief = {
   subjectWords: ['bee', 'hive', 'honey'],
   requiredWords: [],
   unwantedWords: ['archive'],
+  countries: [],
   languages: ['en'],
   subject: 'farming.beekeeping',
 };
 const CLUB: FitFacts = {
   words: ['ossenmere', 'bee', 'club'], length: 16, hyphens: 0, digits: 0, sayability: 70, subject: 'farming.beekeeping', subjectConfidence: 0.95,
-  isSubjectRead: true, contentYears: 18, drift: 0, effective: 78, trust: 28, language: 'en', spamRisk: 0,
+  isSubjectRead: true, contentYears: 18, drift: 0, effective: 78, trust: 28, language: 'en',
+  ending: 'org', spamRisk: 0,
 }; // biome-ignore format: one domain
 const value = (part: string, facts: Partial<FitFacts> = {}, brief: Partial<FitBrief> = {}) =>
   fitParts({ ...CLUB, ...facts }, { ...BRIEF, ...brief }).find((one) => one.part === part);

@@ -24,7 +24,7 @@ export const FIT_TITLES: Record<FitPart, string> = {
   continuity: 'One site, for long',
   referrers: 'Effective referrers',
   trust: 'Trust',
-  language: 'Language',
+  language: 'Language and country',
   risk: 'No spam',
   name: 'Name that can be said',
 };
@@ -37,6 +37,16 @@ export const PURPOSE_WEIGHTS: Record<Purpose, FitWeights> = {
   prospect: { nameWords: 0, subject: 8, continuity: 2, referrers: 10, trust: 6, language: 6, risk: 4, name: 0 },
 };
 
+/** Weights of several purposes together, each as much as it counts. None counting: as rebuilding has them. */
+export function mixedWeights(mix: Record<Purpose, number>): FitWeights {
+  const purposes = Object.entries(mix).filter(([, share]) => share > 0) as [Purpose, number][];
+  const total = purposes.reduce((sum, [, share]) => sum + share, 0);
+  if (total === 0) return PURPOSE_WEIGHTS.rebuild;
+  const mean = (part: FitPart) =>
+    purposes.reduce((sum, [purpose, share]) => sum + (PURPOSE_WEIGHTS[purpose][part] * share) / total, 0);
+  return Object.fromEntries(FIT_PARTS.map((part) => [part, Math.round(10 * mean(part)) / 10])) as FitWeights;
+}
+
 /** What is looked for. */
 export interface FitBrief {
   subjectWords: readonly string[];
@@ -45,6 +55,8 @@ export interface FitBrief {
   unwantedWords: readonly string[];
   /** ISO 639-1; none: any. */
   languages: readonly string[];
+  /** ISO 3166-1 alpha-2; none: any. */
+  countries: readonly string[];
   /** `area.subject` that the brief's words tell; null: none that shows. */
   subject: string | null;
 }
@@ -68,6 +80,7 @@ export interface FitFacts {
   /** 0 to 100. */
   trust: number | null;
   language: string | null;
+  ending: string;
   /** 0 to 100, the person's mark over the rules. */
   spamRisk: number | null;
 }
@@ -159,8 +172,21 @@ function subjectPart(facts: FitFacts, { subject: wanted }: FitBrief): PartValue 
   return { part, value: (isNear ? 0.45 : 0) + (1 - sure) * 0.2, words: isNear ? 'of the same area' : 'another' };
 }
 
-function languagePart({ language }: FitFacts, { languages }: FitBrief): PartValue {
+/** Endings of two letters are countries', but for some that are sold as words. */
+const SOLD_AS_WORDS = new Set(['io', 'me', 'tv', 'co', 'ai', 'fm', 'cc', 'ly', 'to', 'eu']);
+
+/** The country that an ending belongs to, ISO 3166-1 alpha-2; null: none, or one whose ending is sold as a word. */
+export function countryOf(ending: string): string | null {
+  const last = ending.slice(ending.lastIndexOf('.') + 1);
+  if (last.length !== 2 || SOLD_AS_WORDS.has(last)) return null;
+  return last === 'uk' ? 'GB' : last.toUpperCase();
+}
+
+function languagePart({ language, ending }: FitFacts, { languages, countries }: FitBrief): PartValue {
   const part = 'language' as const;
+  const country = countryOf(ending);
+  if (countries.length > 0 && country !== null && !countries.includes(country))
+    return { part, value: 0, words: `its ending is of ${country}, which the brief is not for` };
   if (languages.length === 0) return { part, value: null, words: 'the brief takes any' };
   if (language === null) return { part, value: null, words: 'not told' };
   return { part, value: languages.includes(language) ? 1 : 0, words: languageName(language) };

@@ -44,6 +44,8 @@ const STATEMENTS = [
   // the time it runs for, ms; null: open
   `ALTER TABLE briefs ADD COLUMN from_at INTEGER`,
   `ALTER TABLE briefs ADD COLUMN until_at INTEGER`,
+  // how much each purpose counts, as JSON; null: its one purpose
+  `ALTER TABLE briefs ADD COLUMN mix TEXT`,
   // what a domain must have, as JSON
   `ALTER TABLE briefs ADD COLUMN house_limits TEXT NOT NULL DEFAULT '{}'`,
   // what a maximum bid is reckoned with: hundredths of the cost, months until it is sold, a year's renewal, hundredths a year

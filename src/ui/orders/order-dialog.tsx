@@ -43,6 +43,8 @@ interface Terms {
   phaseAt: number | null;
   maximumBidMinor: number | null;
   suggested: { bidMinor: number } | null;
+  /** What should be known before money moves. */
+  warnings: string[];
 }
 
 const FRESH_MS = 9 * 60_000;
@@ -150,6 +152,11 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
           )}
           {terms && !done && (
             <>
+              {terms.warnings.length > 0 && (
+                <p className="mt-3 border-l-2 border-ink pl-3">
+                  <strong>Before you pay:</strong> {terms.warnings.join('; ')}.
+                </p>
+              )}
               {terms.isOwned && <p className="mt-3">It is yours already.</p>}
               <Ways terms={terms} chosen={chosen} now={now} onChoose={choose} />
               {way && !terms.isOwned && (

@@ -152,24 +152,22 @@ function Running({ order }: { order: OrderShown }) {
   const isLast = rest !== null && rest < 10 * 60_000;
   return (
     <div
-      className="grid grid-cols-[230px_minmax(0,1fr)_130px_270px] items-center gap-x-6 border-t border-rule py-2"
+      className="grid grid-cols-[240px_minmax(0,1fr)_150px_250px] items-center gap-x-6 border-t border-rule py-2"
       data-order={order.name}
       data-state={order.state}
     >
       <div className="min-w-0">
         <NameAndVenue order={order} />
         <strong className={order.state === 'outbid' ? 'bg-quince px-1' : ''}>{standing(order)}</strong>
-        <span className="small">
-          {' '}
-          · {order.bids === 1 ? '1 bid' : `${order.bids ?? 0} bids`} · heard {ago(order.answeredAt, now)}
-        </span>
       </div>
       <LadderChart order={order} width={430} />
       <div className="text-right">
         <span className={`font-serif text-[22px] ${isLast ? 'bg-quince px-1' : ''}`} role="timer" aria-live="off">
           {order.closesAt === null ? '' : countdown(order.closesAt, now)}
         </span>
-        <span className="small block">{order.closesAt === null ? '' : closing(order.closesAt, now)}</span>
+        <span className="small block whitespace-nowrap">
+          {order.bids === 1 ? '1 bid' : `${order.bids ?? 0} bids`}, heard {ago(order.answeredAt, now)}
+        </span>
       </div>
       <Raise order={order} />
     </div>

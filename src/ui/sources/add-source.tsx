@@ -87,7 +87,8 @@ interface Answer {
 
 function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps & { onStarted: Started }) {
   const router = useRouter();
-  const [seeds, setSeeds] = useState('');
+  const asked = useSearchParams();
+  const [seeds, setSeeds] = useState(asked.getAll('seed').join('\n'));
   return (
     <ActionForm
       label="Start the crawl"

@@ -1,4 +1,4 @@
-import { deleteBrief, listBriefs, saveBrief } from '../../../../../store/briefs';
+import { deleteBrief, hasOrders, listBriefs, saveBrief } from '../../../../../store/briefs';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, Problem, readId } from '../../../respond';
 import { BriefSchema } from '../../../schemas';
@@ -9,6 +9,8 @@ export const PATCH = handle(async (request, { id }) => {
   if (!before) throw notFound(`brief ${id}`);
   const { id: _, createdAt: __, ...old } = before;
   const brief = BriefSchema.parse({ ...old, ...(await request.json()) });
+  if (brief.currency !== before.currency && hasOrders(store, before.id))
+    throw new Problem(409, 'The currency stays', `Its accounts are in ${before.currency}.`, 'Make another brief.');
   saveBrief(store, brief, before.id);
   if (brief.subjectWords.join() !== before.subjectWords.join()) await getEngine().briefsChanged();
   // trust restarts at the trusted sites, so it is walked again when they change
@@ -22,7 +24,7 @@ export const DELETE = handle(async (_request, { id }) => {
     throw new Problem(
       409,
       'The brief stays',
-      'It has a shortlist, or there is no such brief.',
+      'It has a shortlist or orders, or there is no such brief.',
       'Clear its shortlist first.',
     );
   return new Response(null, { status: 204 });

@@ -1,8 +1,22 @@
+import { SPAM_FROM } from '../../../../../core/spam/threshold';
+import type { DomainRow } from '../../../../../store/domains';
 import { readShortlist } from '../../../../../store/shortlist';
 import { suggestionFor } from '../../../../plan';
 import { currentBrief, getEngine } from '../../../../server';
 import { domainRow } from '../../../domain-row';
 import { handle, readId } from '../../../respond';
+
+/** What should be known before money moves. */
+function warningsOf(row: DomainRow): string[] {
+  const warnings: string[] = [];
+  if (row.judged === 'spam' || row.judged === 'pass') warnings.push(`you marked it ${row.judged}`);
+  if (row.judged !== 'clean' && row.spam_risk !== null && row.spam_risk >= SPAM_FROM)
+    warnings.push(`its spam risk is ${row.spam_risk} of 100`);
+  const marks = row.marks_found ?? 0;
+  if (marks > 0) warnings.push(marks === 1 ? 'a word mark is like it' : `${marks} word marks are like it`);
+  if (row.forward_to) warnings.push(`it forwarded to ${row.forward_to}`);
+  return warnings;
+}
 
 /** All ways to have a domain, on the terms of this moment, with what limits allow and what a bid should be at most. */
 export const GET = handle(async (request) => {
@@ -15,6 +29,7 @@ export const GET = handle(async (request) => {
   const entry = readShortlist(store, brief.id).find(({ domainId }) => domainId === row.id);
   return Response.json({
     ...terms,
+    warnings: warningsOf(row),
     maximumBidMinor: entry?.maximumBidMinor ?? null,
     suggested: entry ? suggestionFor(brief, entry) : null,
   });

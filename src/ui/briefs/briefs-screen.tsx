@@ -1,0 +1,42 @@
+'use client';
+
+import { useState } from 'react';
+import { BriefForm } from './brief-form';
+import { type BriefView, FRESH, PURPOSES } from './brief-view';
+import { FirstBrief } from './first-brief';
+
+/** What is looked for and why. Trust starts from the trusted sites of all briefs. */
+export function BriefsScreen({ briefs, current }: { briefs: BriefView[]; current: number }) {
+  const [chosen, setChosen] = useState<number>(current);
+  const [isWhole, setWhole] = useState(false);
+  const brief = briefs.find((entry) => entry.id === chosen) ?? FRESH;
+  // nothing is said yet: a few questions are quicker than all fields
+  const isFirst = briefs.length === 1 && brief.id !== 0 && brief.subjectWords.length === 0 && !isWhole;
+  if (isFirst) return <FirstBrief brief={brief} onWhole={() => setWhole(true)} />;
+  return (
+    <div className="mx-auto grid max-w-[1240px] grid-cols-[200px_1fr] gap-8 px-6 py-6">
+      <nav aria-label="Briefs">
+        <h1 className="mb-2">Briefs</h1>
+        {briefs.map((entry) => (
+          <button
+            key={entry.id}
+            type="button"
+            aria-current={entry.id === chosen}
+            onClick={() => setChosen(entry.id)}
+            className={`block w-full border-t border-rule py-1.5 text-left ${entry.id === chosen ? 'font-semibold' : ''}`}
+          >
+            {entry.name}
+            <span className="small block font-normal">
+              {PURPOSES.find(([purpose]) => purpose === entry.purpose)?.[1]}
+              {entry.mix && ', and more'}
+            </span>
+          </button>
+        ))}
+        <button type="button" className="quiet mt-3" onClick={() => setChosen(0)}>
+          New brief
+        </button>
+      </nav>
+      <BriefForm key={JSON.stringify(brief)} brief={brief} onSaved={setChosen} />
+    </div>
+  );
+}
