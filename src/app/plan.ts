@@ -90,20 +90,15 @@ const QUICK = { 'buy-now': 0.9, falling: 0.8, free: 0.95, backorder: 0.4 } as co
  */
 export async function planFor(store: Store, brief: Brief, risk: Risk = brief.risk) {
   const now = store.now();
-  const priced = inCurrency(readRates(store), brief.currency);
-  const habits = new Map<number, AuctionHabit>();
-  const habit = (sourceId: number) => {
-    const known = habits.get(sourceId) ?? habitOf(endedAuctions(store, sourceId));
-    habits.set(sourceId, known);
-    return known;
-  };
+  const circumstances = circumstancesOf(store, brief, now);
+  const { priced } = circumstances;
   const shortlist = readShortlist(store, brief.id);
   const heldMinor = shortlist
     .filter(({ stage }) => HELD.has(stage))
     .reduce((sum, { maximumBidMinor }) => sum + (maximumBidMinor ?? 0), 0);
   const leftMinor = Math.max(0, (brief.budgetMinor ?? 0) - heldMinor);
   const open = shortlist.filter(({ stage }) => !DONE.has(stage) && stage !== 'waiting');
-  const ways = open.map((entry) => ({ entry, way: wayOf(store, entry, { now, priced, habit }) }));
+  const ways = open.map((entry) => ({ entry, way: wayOf(store, entry, circumstances) }));
   const suggested = await suggestionsFor(
     open.map(({ domain }) => domain.name),
     priced,
@@ -174,6 +169,26 @@ interface Way {
   offer: Offer;
   words: string;
   others: string | null;
+}
+
+function circumstancesOf(store: Store, brief: Brief, now: number): Circumstances {
+  const habits = new Map<number, AuctionHabit>();
+  const habit = (sourceId: number) => {
+    const known = habits.get(sourceId) ?? habitOf(endedAuctions(store, sourceId));
+    habits.set(sourceId, known);
+    return known;
+  };
+  return { now, priced: inCurrency(readRates(store), brief.currency), habit };
+}
+
+/** How each of a shortlist is to be had, and what is assumed of others; null: no way is known. */
+export function waysFor(
+  store: Store,
+  brief: Brief,
+  entries: readonly Entry[],
+): (Pick<Way, 'words' | 'others'> | null)[] {
+  const circumstances = circumstancesOf(store, brief, store.now());
+  return entries.map((entry) => wayOf(store, entry, circumstances));
 }
 
 interface Circumstances {

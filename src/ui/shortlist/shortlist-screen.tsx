@@ -1,28 +1,20 @@
 'use client';
 
 import Link from 'next/link';
-import { useState } from 'react';
+import { usePathname, useRouter, useSearchParams } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { call } from '../api';
-import { ConfirmNote, confirmDomain } from '../dossier/confirm';
-import { FitBar, type FitView, fitWords } from '../fit-bar';
-import { closing, count, isSoon, linksOrigin, listingWords, money, phaseOrigin, phaseWords, score } from '../format';
-import { Lifeline } from '../lifeline';
-import { MOST_BESIDE } from '../pool/selection';
-import { useNow } from '../shell/live';
-import type { DomainView } from '../types';
-import { readBid, STAGE_STEPS, type StageName } from './stages';
-
-interface Entry {
-  domainId: number;
-  briefId: number;
-  stage: StageName;
-  maximumBidMinor: number | null;
-  note: string;
-  domain: DomainView;
-  fit: FitView & { first: number };
-}
+import { confirmDomain } from '../dossier/confirm';
+import { count, money, plural } from '../format';
+import { act } from '../pool/acts';
+import { useLive } from '../shell/live';
+import { Board } from './board';
+import { BulkBar } from './bulk-bar';
+import { type Entry, type EntryChange, type EntryOrder, ORDERS, sorted } from './entry';
+import type { StageName } from './stages';
+import { ShortlistTable } from './table';
 
 interface ShortlistScreenProps {
   brief: { id: number; name: string; budgetMinor: number | null; currency: string };
@@ -31,18 +23,30 @@ interface ShortlistScreenProps {
 
 /** The domains under consideration for a brief. Every change is kept at once and can be undone. */
 export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps) {
-  const now = useNow();
+  const router = useRouter();
+  const path = usePathname();
+  const asked = useSearchParams();
+  const { ordersAt } = useLive();
   const [entries, setEntries] = useState(given);
-  const [ticked, setTicked] = useState<string[]>([]);
+  const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
   const [confirmed, setConfirmed] = useState<Record<string, Confirmed | 'asking'>>({});
+  useEffect(() => setEntries(given), [given]);
+  const heardAt = useRef(ordersAt);
+  useEffect(() => {
+    if (ordersAt !== heardAt.current) router.refresh();
+    heardAt.current = ordersAt;
+  }, [ordersAt, router]);
+  const isBoard = asked.get('as') === 'board';
+  const order = (ORDERS.find((one) => one === asked.get('order')) ?? 'added') as EntryOrder;
+  const shown = sorted(entries, order);
   const open = entries.filter((entry) => entry.stage !== 'let go');
   const committed = open.reduce((sum, entry) => sum + (entry.maximumBidMinor ?? 0), 0);
+  const view = (change: Record<string, string>) => {
+    const next = new URLSearchParams({ ...Object.fromEntries(asked), ...change });
+    router.replace(`${path}?${next}`, { scroll: false });
+  };
 
-  const change = async (
-    entry: Entry,
-    part: Partial<Pick<Entry, 'stage' | 'maximumBidMinor' | 'note'>>,
-    isUndo = false,
-  ) => {
+  const change = async (entry: Entry, part: EntryChange, isUndo = false) => {
     setEntries((before) => before.map((other) => (other.domainId === entry.domainId ? { ...other, ...part } : other)));
     try {
       await call(`/shortlist/${entry.domain.name}`, { method: 'PATCH', body: { briefId: brief.id, ...part } });
@@ -63,27 +67,47 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
     note('asking');
     try {
       note(await confirmDomain(name));
+      router.refresh();
     } catch (error) {
       note(null);
       toast((error as Error).message);
     }
   };
-  const putBack = async (entry: Entry) => {
-    const { stage, maximumBidMinor, note } = entry;
-    await call('/shortlist', { body: { briefId: brief.id, names: [entry.domain.name] } });
-    await call(`/shortlist/${entry.domain.name}`, {
-      method: 'PATCH',
-      body: { briefId: brief.id, stage, maximumBidMinor, note },
-    });
-    setEntries((before) => [...before, entry]);
-  };
-  const remove = async (entry: Entry) => {
-    try {
-      await call(`/shortlist/${entry.domain.name}?brief=${brief.id}`, { method: 'DELETE' });
-      setEntries((before) => before.filter((other) => other.domainId !== entry.domainId));
-      toast(`${entry.domain.display} is off the shortlist`, {
-        action: { label: 'Undo', onClick: () => void putBack(entry) },
+  const putBack = async (gone: Entry[]) => {
+    await call('/shortlist', { body: { briefId: brief.id, names: gone.map(({ domain }) => domain.name) } });
+    for (const { domain, stage, maximumBidMinor, worthLowMinor, worthHighMinor, note } of gone)
+      await call(`/shortlist/${domain.name}`, {
+        method: 'PATCH',
+        body: { briefId: brief.id, stage, maximumBidMinor, worthLowMinor, worthHighMinor, note },
       });
+    setEntries((before) => [...before, ...gone]);
+  };
+  const remove = async (going: Entry[]) => {
+    try {
+      for (const { domain } of going) await call(`/shortlist/${domain.name}?brief=${brief.id}`, { method: 'DELETE' });
+      const ids = new Set(going.map(({ domainId }) => domainId));
+      setEntries((before) => before.filter((other) => !ids.has(other.domainId)));
+      setTicked(new Set());
+      const who = going.length === 1 ? `${going[0].domain.display} is` : `${going.length} domains are`;
+      toast(`${who} off the shortlist`, { action: { label: 'Undo', onClick: () => void putBack(going) } });
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  const tickedEntries = shown.filter(({ domainId }) => ticked.has(domainId));
+  /** Moves all that are ticked, or gives them back where they were. */
+  const moveAll = async (moves: [entry: Entry, stage: StageName][], isUndo = false) => {
+    for (const [entry, stage] of moves) await change(entry, { stage }, true);
+    if (isUndo) return;
+    const back = moves.map(([entry, stage]): [Entry, StageName] => [{ ...entry, stage }, entry.stage]);
+    toast(`${plural(moves.length, 'domain')} moved to ${moves[0][1]}`, {
+      action: { label: 'Undo', onClick: () => void moveAll(back, true) },
+    });
+  };
+  const tag = async (name: string) => {
+    try {
+      await act({ kind: 'tag', tag: name }, { ids: [...ticked] }, null, () => router.refresh());
+      router.refresh();
     } catch (error) {
       toast((error as Error).message);
     }
@@ -97,12 +121,28 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
           {count(open.length)} under consideration, maximum bids {money(committed, brief.currency)}
           {brief.budgetMinor !== null && ` of a budget of ${money(brief.budgetMinor, brief.currency)}`}
         </span>
-        <span className="ml-auto flex gap-2">
-          {ticked.length > 1 && (
-            <Link className="press" href={`/compare?${new URLSearchParams(ticked.map((name) => ['name', name]))}`}>
-              Compare {ticked.length}
-            </Link>
-          )}
+        <span className="ml-auto flex items-baseline gap-2">
+          <label className="flex items-baseline gap-1.5">
+            <span className="small">by</span>
+            <select
+              className="field py-0.5"
+              aria-label="In order of"
+              value={order}
+              onChange={(event) => view({ order: event.target.value })}
+            >
+              {ORDERS.map((one) => (
+                <option key={one}>{one}</option>
+              ))}
+            </select>
+          </label>
+          <button
+            type="button"
+            className="quiet"
+            aria-pressed={isBoard}
+            onClick={() => view({ as: isBoard ? 'table' : 'board' })}
+          >
+            {isBoard ? 'As a table' : 'As a board'}
+          </button>
           <Link className="quiet" href="/shortlist/plan">
             Bid plan
           </Link>
@@ -116,6 +156,15 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
           The maximum bids are {money(committed - brief.budgetMinor, brief.currency)} over the budget.
         </p>
       )}
+      {tickedEntries.length > 0 && (
+        <BulkBar
+          ticked={tickedEntries}
+          onStage={(stage) => void moveAll(tickedEntries.map((entry) => [entry, stage]))}
+          onTag={(name) => void tag(name)}
+          onRemove={() => void remove(tickedEntries)}
+          onNone={() => setTicked(new Set())}
+        />
+      )}
       {entries.length === 0 ? (
         <p className="mt-4 max-w-prose border-t border-rule pt-4">
           Nothing is shortlisted for this brief. In the{' '}
@@ -124,181 +173,35 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
           </Link>
           , press s on a domain, or select several and choose Shortlist.
         </p>
+      ) : isBoard ? (
+        <Board
+          entries={shown}
+          currency={brief.currency}
+          onStage={(entry, stage) => {
+            void change(entry, { stage });
+            if (stage === 'to act on') void confirm(entry);
+          }}
+        />
       ) : (
-        <table className="mt-4 w-full bg-sheet">
-          <thead>
-            <tr className="small border-b border-rule text-left">
-              <th className="w-56 px-2 py-1.5 font-normal">Domain</th>
-              <th className="px-2 font-normal">What happened</th>
-              <th className="px-2 font-normal">Fit</th>
-              <th className="px-2 font-normal">Life</th>
-              <th className="px-2 text-right font-normal">Referring</th>
-              <th className="px-2 text-right font-normal">Strength · trust</th>
-              <th className="px-2 text-right font-normal">Spam risk</th>
-              <th className="w-36 px-2 font-normal">Listing</th>
-              <th className="px-2 font-normal">Stage, next step</th>
-              <th className="px-2 font-normal">Maximum bid, {brief.currency}</th>
-              <th className="w-1/8 px-2 font-normal">Note</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {entries.map((entry) => {
-              const { domain } = entry;
-              return (
-                <tr key={entry.domainId} className="border-b border-faint align-top" data-domain={domain.name}>
-                  <td className="px-2 py-2">
-                    <input
-                      type="checkbox"
-                      className="mr-1.5 align-middle"
-                      aria-label={`Compare ${domain.display}`}
-                      checked={ticked.includes(domain.name)}
-                      disabled={!ticked.includes(domain.name) && ticked.length >= MOST_BESIDE}
-                      onChange={(event) =>
-                        setTicked((before) =>
-                          event.target.checked
-                            ? [...before, domain.name]
-                            : before.filter((name) => name !== domain.name),
-                        )
-                      }
-                    />
-                    <Link href={`/domains/${domain.name}`} className="font-semibold wrap-anywhere hover:underline">
-                      {domain.display}
-                    </Link>
-                  </td>
-                  <td className="px-2 py-2">
-                    <span className={isSoon(domain.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
-                      {phaseWords(domain, now)}
-                    </span>
-                    {domain.phaseSource && (
-                      <span className="small block">{phaseOrigin(domain, now).split(' (')[0]}</span>
-                    )}
-                  </td>
-                  <td className="px-2 py-2">
-                    <FitBar fit={entry.fit} width={84} />
-                    <span className="block whitespace-nowrap">{fitWords(entry.fit)}</span>
-                    {entry.fit.first > 0 && (
-                      <span className="small block">first under {Math.round(100 * entry.fit.first)}% of weights</span>
-                    )}
-                  </td>
-                  <td className="px-2 py-2">
-                    <Lifeline life={domain} now={now} width={96} height={18} />
-                  </td>
-                  <td className="px-2 py-2 text-right" title={linksOrigin(domain, now)}>
-                    {count(domain.referringDomains)}
-                  </td>
-                  <td className="px-2 py-2 text-right whitespace-nowrap" title={linksOrigin(domain, now)}>
-                    {score(domain.strength)} · {score(domain.trust)}
-                  </td>
-                  <td className="px-2 py-2 text-right">{domain.spamRisk ?? ''}</td>
-                  <td className="px-2 py-2">
-                    {listingWords(domain)} {money(domain.priceMinor, domain.currency)}{' '}
-                    <span className={isSoon(domain.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
-                      {closing(domain.closingAt, now)}
-                    </span>
-                  </td>
-                  <td className="px-2 py-1.5">
-                    <select
-                      className="field"
-                      aria-label={`Stage of ${domain.display}`}
-                      value={entry.stage}
-                      onChange={(event) => {
-                        const stage = event.target.value as StageName;
-                        void change(entry, { stage });
-                        if (stage === 'to act on') void confirm(entry);
-                      }}
-                    >
-                      {STAGE_STEPS.map(([name]) => (
-                        <option key={name}>{name}</option>
-                      ))}
-                    </select>
-                    <span className="small block">{STAGE_STEPS.find(([name]) => name === entry.stage)?.[1]}</span>
-                    <ConfirmState
-                      state={confirmed[domain.name]}
-                      canAsk={entry.stage === 'to act on'}
-                      now={now}
-                      onAsk={() => void confirm(entry)}
-                    />
-                  </td>
-                  <td className="px-2 py-1.5">
-                    <BidField entry={entry} onChange={(maximumBidMinor) => void change(entry, { maximumBidMinor })} />
-                  </td>
-                  <td className="px-2 py-1.5">
-                    <input
-                      className="field w-full"
-                      aria-label={`Note on ${domain.display}`}
-                      key={entry.note}
-                      defaultValue={entry.note}
-                      onBlur={(event) =>
-                        event.target.value !== entry.note && void change(entry, { note: event.target.value })
-                      }
-                    />
-                  </td>
-                  <td className="px-2 py-1.5">
-                    <button
-                      type="button"
-                      className="quiet"
-                      aria-label={`Take ${domain.display} off`}
-                      onClick={() => void remove(entry)}
-                    >
-                      Take off
-                    </button>
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <ShortlistTable
+          entries={shown}
+          currency={brief.currency}
+          ticked={ticked}
+          confirmed={confirmed}
+          onTick={({ domainId }, isTicked) =>
+            setTicked((before) => {
+              const next = new Set(before);
+              if (isTicked) next.add(domainId);
+              else next.delete(domainId);
+              return next;
+            })
+          }
+          onTickAll={(isTicked) => setTicked(new Set(isTicked ? shown.map(({ domainId }) => domainId) : []))}
+          onChange={(entry, part) => void change(entry, part)}
+          onConfirm={(entry) => void confirm(entry)}
+          onRemove={(entry) => void remove([entry])}
+        />
       )}
     </div>
-  );
-}
-
-function ConfirmState({
-  state,
-  canAsk,
-  now,
-  onAsk,
-}: {
-  state: Confirmed | 'asking' | undefined;
-  canAsk: boolean;
-  now: number;
-  onAsk(): void;
-}) {
-  if (state === 'asking') return <span className="small block">asking, down to the registrar …</span>;
-  if (state)
-    return (
-      <div className="mt-1 max-w-72">
-        <ConfirmNote confirmed={state} now={now} />
-      </div>
-    );
-  if (!canAsk) return null;
-  return (
-    <button type="button" className="set" onClick={onAsk}>
-      confirm it now
-    </button>
-  );
-}
-
-function BidField({ entry, onChange }: { entry: Entry; onChange(minor: number | null): void }) {
-  const shown = entry.maximumBidMinor === null ? '' : money(entry.maximumBidMinor, null);
-  const [isWrong, setWrong] = useState(false);
-  return (
-    <>
-      <input
-        className="field w-24 text-right"
-        inputMode="decimal"
-        aria-label={`Maximum bid for ${entry.domain.display}`}
-        aria-invalid={isWrong}
-        key={shown}
-        defaultValue={shown}
-        onBlur={(event) => {
-          const minor = readBid(event.target.value);
-          setWrong(minor === undefined);
-          if (minor !== undefined && minor !== entry.maximumBidMinor) onChange(minor);
-        }}
-      />
-      {isWrong && <span className="block">write it as 140 or 140.50</span>}
-    </>
   );
 }
