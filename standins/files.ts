@@ -5,6 +5,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
 import { hash, Random } from './random';
+import { rankingFile } from './rankings';
 import { bootstrapFile } from './registries';
 import { madeUpSales } from './sales';
 import { DAY, dropOf, stateAt, type World } from './world';
@@ -103,6 +104,7 @@ export async function writeFiles(world: World, folder: string): Promise<void> {
   await writeFile(join(folder, 'rdap-bootstrap.json'), JSON.stringify(bootstrapFile(), null, 2));
   await pipeline(Readable.from(batched(dropList(world))), createWriteStream(join(folder, 'drop-list.csv')));
   await pipeline(Readable.from(batched(soldNames(world))), createWriteStream(join(folder, 'sales.csv')));
+  await pipeline(Readable.from(batched(rankingFile(world))), createWriteStream(join(folder, 'rankings.csv')));
   await pipeline(
     Readable.from(batched(referrerFile(world))),
     createWriteStream(join(folder, 'competitor-referrers.csv')),

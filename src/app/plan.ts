@@ -1,16 +1,24 @@
 import { beliefOfRange } from '../core/bids/belief';
 import { type Candidate, type Offer, planBids, type Risk, type Turn, turnsOf } from '../core/bids/plan';
 import { type AuctionHabit, habitOf, rivalsOf } from '../core/bids/rivals';
+import { tenths } from '../core/formats/figures';
 import { isOpen, nextStep, priceAt } from '../core/listings/listing';
-import { homeMinor, type Rates, rateOf } from '../core/listings/rates';
+import { fallingHabitOf, fallingOutlook } from '../core/orders/falling';
+import { costOf } from '../core/orders/order';
 import { type SuggestedBid, suggestedBid } from '../core/orders/suggested-bid';
 import type { Brief } from '../store/briefs';
 import { readRates, type Store } from '../store/database';
-import { endedAuctions, listingsOf, type StoredListing } from '../store/listings';
+import type { DomainRow } from '../store/domains';
+import { endedAuctions, endedFalling, listingsOf, type StoredListing } from '../store/listings';
+import { commitment, listOrders } from '../store/orders';
 import { salesKnown } from '../store/sales';
 import { readShortlist, type ShortlistEntry } from '../store/shortlist';
 import { money } from '../ui/format';
+import { standing } from '../ui/orders/words';
+import { inCurrency } from './currency';
+import { orderViews } from './orders';
 import { getEngine } from './server';
+import { rebuildFor, redirectFor } from './worth';
 
 type Entry = ReturnType<typeof readShortlist>[number];
 
@@ -26,6 +34,108 @@ export interface PlanEntry
   others: string | null;
   /** What names like it brought, and which; null: too few sales are known. */
   resale: Suggestion | null;
+  /** What it would bring in the other ways that the brief is for. */
+  uses: UseWorth[];
+  /** The highest bid that leaves the brief's margin, with the way to it; null: its worth is not said. */
+  suggested: SuggestedBid | null;
+  /** Of a falling price: what each step would bring, and which is the best. */
+  falling: FallingAdvice | null;
+  /** Where its last order stands, in words. */
+  order: string | null;
+}
+
+/** A worth by what it would be used for, in the brief's currency. */
+export interface UseWorth {
+  use: 'rebuild' | 'redirect';
+  lowMinor: number;
+  highMinor: number;
+  /** What it rests on, in a sentence, and how old that is. */
+  words: string;
+  rows: { what: string; detail: string; minor: number }[];
+}
+
+/** When to buy at a falling price; amounts in the brief's currency, but the price that an order names. */
+export interface FallingAdvice {
+  venue: string;
+  steps: { at: number; priceMinor: number; chanceThere: number; expectedMinor: number; listedMinor: number }[];
+  best: number | null;
+  currency: string | null;
+  /** Listings of the venue it is estimated from. */
+  seen: number;
+}
+
+const ROWS_TOLD = 8;
+
+/** What a domain would bring by visits or links, where the brief is for that. */
+async function usesOf(store: Store, row: DomainRow, brief: Brief): Promise<UseWorth[]> {
+  const wants = (purpose: 'rebuild' | 'redirect') => brief.purpose === purpose || (brief.mix?.[purpose] ?? 0) > 0;
+  const uses: UseWorth[] = [];
+  const rebuilt = wants('rebuild') ? rebuildFor(store, row, brief) : null;
+  if (rebuilt && rebuilt.lowMinor > 0)
+    uses.push({
+      use: 'rebuild',
+      lowMinor: rebuilt.lowMinor,
+      highMinor: rebuilt.highMinor,
+      words: `${Math.round(rebuilt.keptVisits)} of ${Math.round(rebuilt.visits)} visits a month would come back (${Math.round(100 * rebuilt.byTime)}% by ${tenths(rebuilt.yearsOff)} years off line, ${Math.round(100 * rebuilt.byDrift)}% by drift, the rest by competition); ${brief.assumptions.earningMonths} months of them; estimates of ${rebuilt.sources.join(', ')}`,
+      rows: rebuilt.phrases.slice(0, ROWS_TOLD).map(({ phrase, position, searches, keptVisits, monthMinor }) => ({
+        what: phrase,
+        detail: `place ${position}, ${searches} searches, ${tenths(keptVisits)} visits back`,
+        minor: Math.round(monthMinor),
+      })),
+    });
+  const redirected = wants('redirect') ? await redirectFor(store, row, brief) : null;
+  if (redirected && redirected.lowMinor > 0)
+    uses.push({
+      use: 'redirect',
+      lowMinor: redirected.lowMinor,
+      highMinor: redirected.highMinor,
+      words: `${redirected.ofSubject} of ${redirected.referrers.length} effective referrers are of the subject, of ${redirected.notTold} it is not told; ${brief.assumptions.carryPercent}% of a link is carried over`,
+      rows: redirected.referrers.slice(0, ROWS_TOLD).map(({ site, strength, weight, isOfSubject, worthMinor }) => ({
+        what: site,
+        detail: `strength ${strength === null ? 'not measured' : tenths(strength)}, counts ${weight.toFixed(2)}, ${isOfSubject === null ? 'subject not told' : isOfSubject ? 'of the subject' : 'of another'}`,
+        minor: Math.round(worthMinor),
+      })),
+    });
+  return uses;
+}
+
+/** @param pricedAt converts an amount to the brief's currency. */
+function fallingAdvice(
+  store: Store,
+  entry: Entry,
+  { now, priced }: Circumstances,
+  feesMinor: number,
+): FallingAdvice | null {
+  const listing = listingsOf(store, entry.domainId).find(
+    (one) => one.kind === 'falling' && isOpen(one, now) && one.steps.length > 0,
+  );
+  const { worthLowMinor, worthHighMinor } = entry;
+  if (!listing || !worthLowMinor || !worthHighMinor) return null;
+  const steps = listing.steps.map(({ at, priceMinor }) => ({
+    at,
+    priceMinor: priced(priceMinor, listing.currency) ?? priceMinor,
+  }));
+  const ended = endedFalling(store, listing.sourceId);
+  const outlook = fallingOutlook(
+    steps,
+    now,
+    beliefOfRange(worthLowMinor, worthHighMinor),
+    feesMinor,
+    fallingHabitOf(ended),
+  );
+  return {
+    venue: listing.venue ?? 'a venue',
+    steps: outlook.steps.map(({ at, priceMinor, chanceThere, expectedMinor, step }) => ({
+      at,
+      priceMinor,
+      chanceThere,
+      expectedMinor,
+      listedMinor: listing.steps[step].priceMinor,
+    })),
+    best: outlook.best,
+    currency: listing.currency,
+    seen: ended.length,
+  };
 }
 
 /** A worth by sales, in the brief's currency. */
@@ -93,12 +203,24 @@ export async function planFor(store: Store, brief: Brief, risk: Risk = brief.ris
   const circumstances = circumstancesOf(store, brief, now);
   const { priced } = circumstances;
   const shortlist = readShortlist(store, brief.id);
+  // what was ordered is in the accounts; what was dealt with elsewhere counts by its maximum
+  const latest = new Map(
+    listOrders(store, brief.id)
+      .filter(({ state }) => state !== 'dry')
+      .reverse()
+      .map((order) => [order.domainId, order]),
+  );
+  const booked = costOf(commitment(store, brief.id));
   const heldMinor = shortlist
-    .filter(({ stage }) => HELD.has(stage))
-    .reduce((sum, { maximumBidMinor }) => sum + (maximumBidMinor ?? 0), 0);
+    .filter(({ stage, domainId }) => HELD.has(stage) && !latest.has(domainId))
+    .reduce((sum, { maximumBidMinor }) => sum + (maximumBidMinor ?? 0), booked);
   const leftMinor = Math.max(0, (brief.budgetMinor ?? 0) - heldMinor);
   const open = shortlist.filter(({ stage }) => !DONE.has(stage) && stage !== 'waiting');
-  const ways = open.map((entry) => ({ entry, way: wayOf(store, entry, circumstances) }));
+  const ways = open.map((entry) => {
+    const falling = fallingAdvice(store, entry, circumstances, entry.feesMinor ?? brief.feesMinor);
+    return { entry, falling, way: atBestStep(wayOf(store, entry, circumstances), falling) };
+  });
+  const uses = await Promise.all(open.map(({ domain }) => usesOf(store, domain, brief)));
   const suggested = await suggestionsFor(
     open.map(({ domain }) => domain.name),
     priced,
@@ -135,7 +257,8 @@ export async function planFor(store: Store, brief: Brief, risk: Risk = brief.ris
     ...plan,
     turns,
     sales: salesKnown(store),
-    entries: ways.map(({ entry, way }, n): PlanEntry => {
+    entries: ways.map(({ entry, way, falling }, n): PlanEntry => {
+      const order = latest.get(entry.domainId);
       const { domainId, stage, maximumBidMinor, worthLowMinor, worthHighMinor, feesMinor, domain } = entry;
       return {
         id: domainId,
@@ -149,21 +272,16 @@ export async function planFor(store: Store, brief: Brief, risk: Risk = brief.ris
         offer: way?.words ?? null,
         others: way?.others ?? null,
         resale: suggested[n],
+        uses: uses[n],
+        suggested: suggestionFor(brief, entry),
+        falling,
+        order: order ? standing(orderViews(store, [order])[0]) : null,
       };
     }),
   };
 }
 
 export type PlanView = Awaited<ReturnType<typeof planFor>>;
-
-/** Converts an offer's price to the brief's currency; null: a rate is missing. */
-function inCurrency(rates: Rates, currency: string): (minor: number | null, from: string | null) => number | null {
-  const own = rateOf(currency, rates);
-  return (minor, from) => {
-    const home = homeMinor(minor, from, rates);
-    return home === null || own === null ? null : Math.round(home / own);
-  };
-}
 
 interface Way {
   offer: Offer;
@@ -204,7 +322,7 @@ function wayOf(store: Store, { domain }: Entry, circumstances: Circumstances): W
   const { now } = circumstances;
   const open = listingsOf(store, domain.id).filter((listing) => isOpen(listing, now));
   const ways = open.flatMap((listing) => wayOfListing(listing, circumstances) ?? []);
-  const fixed = ways.filter(({ offer }) => offer.kind === 'fixed').sort((a, b) => costOf(a) - costOf(b));
+  const fixed = ways.filter(({ offer }) => offer.kind === 'fixed').sort((a, b) => leastOf(a) - leastOf(b));
   if (domain.phase === 'free')
     return {
       offer: { kind: 'fixed', priceMinor: 0, chance: QUICK.free, until: null },
@@ -214,7 +332,7 @@ function wayOf(store: Store, { domain }: Entry, circumstances: Circumstances): W
   return ways.find(({ offer }) => offer.kind === 'auction') ?? fixed[0] ?? null;
 }
 
-const costOf = ({ offer }: Way) => (offer.kind === 'fixed' ? offer.priceMinor : offer.rivals.floorMinor);
+const leastOf = ({ offer }: Way) => (offer.kind === 'fixed' ? offer.priceMinor : offer.rivals.floorMinor);
 
 function wayOfListing(listing: StoredListing, { now, priced, habit }: Circumstances): Way | null {
   const priceMinor = priced(priceAt(listing, now), listing.currency);
@@ -245,6 +363,14 @@ function wayOfListing(listing: StoredListing, { now, priced, habit }: Circumstan
     case 'offer':
       return null;
   }
+}
+
+/** A falling price is bought at its best step, where that is said. */
+function atBestStep(way: Way | null, falling: FallingAdvice | null): Way | null {
+  if (!way || !falling || falling.best === null || !way.words.startsWith('falling')) return way;
+  const { at, priceMinor, chanceThere } = falling.steps[falling.best];
+  const chance = Math.min(QUICK.falling, chanceThere);
+  return { ...way, offer: { kind: 'fixed', priceMinor, chance, until: at } };
 }
 
 function fixedWay(words: string, priceMinor: number, chance: number, until: number | null): Way {

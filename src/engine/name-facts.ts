@@ -1,3 +1,4 @@
+import { registrableDomain } from '../core/names/domain';
 import { SayabilityModel } from '../core/names/sayable';
 import { pluralTwin, type SpellingRisk, spellingRisks } from '../core/names/spelling';
 import type { Split, WordSplitter } from '../core/names/word-split';
@@ -35,6 +36,16 @@ export function sayOfName(words: readonly string[]): NameSaid {
 }
 
 let sayable: SayabilityModel | null = null;
+
+/** The subject that each name tells by its words, `area.subject`; null: none that shows, or it is no domain. */
+export function subjectsOfNames(names: readonly string[], splitter: WordSplitter): (string | null)[] {
+  return names.map((name) => {
+    const domain = registrableDomain(name);
+    if (!domain) return null;
+    const { words } = splitter.split(domain.name.slice(0, domain.name.length - domain.ending.length - 1));
+    return subjectClassifier().classifyName(words).subject;
+  });
+}
 
 /** Reads a name: its words, how it is said and written, and what its words are about. */
 export function readName(name: string, ending: string, splitter: WordSplitter): NameReading {

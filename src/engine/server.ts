@@ -21,7 +21,7 @@ import { JobError } from './context';
 import type { Digest } from './digest';
 import { lookAtLinks, rememberLinks } from './lists/cut-preview';
 import { lookAtList, rememberList } from './lists/preview';
-import { readName } from './name-facts';
+import { readName, subjectsOfNames } from './name-facts';
 import type { Outbox } from './orders/outbox';
 import { OrderRefused, place, termsOf } from './orders/place';
 import { checkPage, PageCheckError } from './page-check';
@@ -302,6 +302,10 @@ export class EngineServer {
       case '/names/read': {
         const { name, ending } = z.object({ name: z.string().max(253), ending: z.string().max(253) }).parse(body);
         return readName(name, ending, this.pool.splits);
+      }
+      case '/names/subjects': {
+        const { names } = z.object({ names: z.array(z.string().max(253)).max(5000) }).parse(body);
+        return { subjects: subjectsOfNames(names, this.pool.splits) };
       }
       case '/worth/resale': {
         const { names } = z.object({ names: z.array(z.string().max(253)).max(500) }).parse(body);

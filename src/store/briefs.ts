@@ -1,6 +1,7 @@
 import type { Risk } from '../core/bids/plan';
 import type { Purpose as FitPurpose, FitWeights } from '../core/fit/fit';
 import type { HouseLimits } from '../core/fit/house-limits';
+import { ASSUMPTIONS, type WorthAssumptions } from '../core/worth/assumptions';
 import { type Store, statement, write } from './database';
 
 export const PURPOSES = ['resell', 'rebuild', 'redirect', 'prospect'] as const;
@@ -49,6 +50,8 @@ export interface BriefInput {
   renewalMinor?: number;
   /** What money costs a year, in hundredths. */
   interestPercent?: number;
+  /** What worth is reckoned with where nobody counted. */
+  assumptions?: WorthAssumptions;
 }
 
 export interface Brief extends Required<BriefInput> {
@@ -80,6 +83,7 @@ interface Packed {
   months: number;
   renewal_minor: number;
   interest_percent: number;
+  assumptions: string;
   created_at: number;
 }
 
@@ -108,6 +112,7 @@ export function listBriefs(store: Store): Brief[] {
     months: row.months,
     renewalMinor: row.renewal_minor,
     interestPercent: row.interest_percent,
+    assumptions: { ...ASSUMPTIONS, ...JSON.parse(row.assumptions) },
     createdAt: row.created_at,
   }));
 }
@@ -137,6 +142,7 @@ export function saveBrief(store: Store, brief: BriefInput, id?: number): number 
     brief.months ?? MONTHS,
     brief.renewalMinor ?? FEES_MINOR,
     brief.interestPercent ?? INTEREST_PERCENT,
+    JSON.stringify(brief.assumptions ?? {}),
   ];
   return write(store, () => {
     if (id !== undefined) {
@@ -144,7 +150,8 @@ export function saveBrief(store: Store, brief: BriefInput, id?: number): number 
         store.raw,
         `UPDATE briefs SET name = ?, purpose = ?, subject_words = ?, trusted_sites = ?, excluded_endings = ?, budget_minor = ?,
          currency = ?, risk = ?, fees_minor = ?, required_words = ?, unwanted_words = ?, languages = ?, weights = ?, mix = ?, countries = ?, from_at = ?,
-         until_at = ?, house_limits = ?, margin_percent = ?, months = ?, renewal_minor = ?, interest_percent = ? WHERE id = ?`,
+         until_at = ?, house_limits = ?, margin_percent = ?, months = ?, renewal_minor = ?, interest_percent = ?,
+         assumptions = ? WHERE id = ?`,
       ).run(...values, id);
       return id;
     }
@@ -153,8 +160,8 @@ export function saveBrief(store: Store, brief: BriefInput, id?: number): number 
         store.raw,
         `INSERT INTO briefs (name, purpose, subject_words, trusted_sites, excluded_endings, budget_minor, currency, risk, fees_minor,
            required_words, unwanted_words, languages, weights, mix, countries, from_at, until_at, house_limits, margin_percent, months,
-           renewal_minor, interest_percent, created_at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+           renewal_minor, interest_percent, assumptions, created_at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       ).run(...values, store.now()).lastInsertRowid,
     );
   });

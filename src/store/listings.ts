@@ -345,3 +345,23 @@ export function endedAuctions(store: Store, sourceId: number): { firstMinor: num
        AND l.price_minor IS NOT NULL AND c.now_is > 0 ORDER BY l.ended_at DESC LIMIT ?`,
   ).all(sourceId, AUCTIONS_LEARNED) as { firstMinor: number; finalMinor: number }[];
 }
+
+/** Falling prices of a feed that were seen to end: the step that ran then, from 0, and whether somebody took it. */
+export function endedFalling(store: Store, sourceId: number): { step: number; isTaken: boolean }[] {
+  const rows = statement(
+    store.raw,
+    `SELECT steps, state, closing_at AS closingAt, ended_at AS endedAt FROM listings
+     WHERE source_id = ? AND kind = 'falling' AND state <> 'open' AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT ?`,
+  ).all(sourceId, AUCTIONS_LEARNED) as {
+    steps: string;
+    state: ListingState;
+    closingAt: number | null;
+    endedAt: number;
+  }[];
+  return rows.flatMap(({ steps, state, closingAt, endedAt }) => {
+    const begun = (JSON.parse(steps) as { at: number }[]).filter(({ at }) => at <= endedAt).length;
+    // what left the feed before its time was taken, too
+    const isTaken = state === 'sold' || (state === 'withdrawn' && closingAt !== null && endedAt < closingAt);
+    return begun === 0 ? [] : [{ step: begun - 1, isTaken }];
+  });
+}

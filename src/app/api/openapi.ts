@@ -106,6 +106,7 @@ export const OPERATIONS: Operation[] = [
   { method: 'post', path: '/digest', summary: 'Make the mail digest of what is new in kept sieves now' },
   { method: 'get', path: '/sales', summary: 'How many names that were sold are known, and from when' },
   { method: 'post', path: '/sales', summary: 'Take a list of names that were sold: a table with columns for domain, price and date', file: true, query: { name: 'What the list is called' }, status: 201 },
+  { method: 'post', path: '/rankings', summary: 'Take a list of phrases that domains of the pool are found by: domain, phrase, position, searches, price of a visit', file: true, query: { name: 'What the list is called' }, status: 201 },
   { method: 'get', path: '/plan', summary: 'Which of the shortlist to go for, up to what and in which order, and what comes of winning and losing', query: { brief: 'Id of the brief; else the current one', risk: 'cautious, even or bold; else as the brief says' } },
   { method: 'get', path: '/orders', summary: 'Orders that are open, those that ended last, and the log of every act', query: { brief: 'Id of the brief; else all' } },
   { method: 'post', path: '/orders', summary: 'Give an order: a bid, a purchase, an offer, a backorder or a registration; sent once', body: schemas.OrderSchema, status: 201 },

@@ -34,6 +34,7 @@ import {
   type TimeFact,
 } from '../../core/pool/facts';
 import { DILIGENCE_KEYS, type DiligenceItem } from '../../core/verdict/diligence';
+import { ASSUMPTIONS } from '../../core/worth/assumptions';
 import { PURPOSES } from '../../store/briefs';
 import { JOB_KINDS } from '../../store/jobs';
 import { QUESTION_DEPTHS } from '../../store/questions';
@@ -442,6 +443,18 @@ export const BriefSchema = z.object({
   months: z.number().int().min(0).max(600).default(12),
   renewalMinor: Minor.default(1500),
   interestPercent: z.number().int().min(0).max(1000).default(5),
+  assumptions: z
+    .object({
+      firstClickPercent: z.number().min(0).max(100),
+      halfLifeYears: z.number().min(0.05).max(50),
+      competitionPercent: z.number().min(0).max(100),
+      earningMonths: z.number().min(0).max(600),
+      linkMinor: Minor,
+      linkDoubling: z.number().min(1).max(100),
+      otherSubjectPercent: z.number().min(0).max(100),
+      carryPercent: z.number().min(0).max(100),
+    })
+    .default(ASSUMPTIONS),
 });
 
 export const SieveSchema = z.object({

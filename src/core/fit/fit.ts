@@ -1,5 +1,6 @@
 import { tenths } from '../formats/figures';
 import { languageName } from '../history/language-name';
+import { countryName, countryOfEnding } from '../links/profile';
 import { singular } from '../topics/terms';
 
 export type Purpose = 'resell' | 'rebuild' | 'redirect' | 'prospect';
@@ -172,21 +173,11 @@ function subjectPart(facts: FitFacts, { subject: wanted }: FitBrief): PartValue 
   return { part, value: (isNear ? 0.45 : 0) + (1 - sure) * 0.2, words: isNear ? 'of the same area' : 'another' };
 }
 
-/** Endings of two letters are countries', but for some that are sold as words. */
-const SOLD_AS_WORDS = new Set(['io', 'me', 'tv', 'co', 'ai', 'fm', 'cc', 'ly', 'to', 'eu']);
-
-/** The country that an ending belongs to, ISO 3166-1 alpha-2; null: none, or one whose ending is sold as a word. */
-export function countryOf(ending: string): string | null {
-  const last = ending.slice(ending.lastIndexOf('.') + 1);
-  if (last.length !== 2 || SOLD_AS_WORDS.has(last)) return null;
-  return last === 'uk' ? 'GB' : last.toUpperCase();
-}
-
 function languagePart({ language, ending }: FitFacts, { languages, countries }: FitBrief): PartValue {
   const part = 'language' as const;
-  const country = countryOf(ending);
-  if (countries.length > 0 && country !== null && !countries.includes(country))
-    return { part, value: 0, words: `its ending is of ${country}, which the brief is not for` };
+  const country = countryOfEnding(ending);
+  if (countries.length > 0 && country !== null && country !== 'EU' && !countries.includes(country))
+    return { part, value: 0, words: `its ending is of ${countryName(country)}, which the brief is not for` };
   if (languages.length === 0) return { part, value: null, words: 'the brief takes any' };
   if (language === null) return { part, value: null, words: 'not told' };
   return { part, value: languages.includes(language) ? 1 : 0, words: languageName(language) };

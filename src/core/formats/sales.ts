@@ -1,6 +1,6 @@
 import { registrableDomain } from '../names/domain';
-import { CSV_DEFAULTS, type CsvProblem, CsvReader } from './csv';
-import { sniffDelimiter } from './list-columns';
+import type { CsvProblem } from './csv';
+import { readTitled, type Value } from './titled-table';
 import { parseDate, parsePrice } from './values';
 
 /** A sale as a list says it. */
@@ -25,6 +25,9 @@ const COLUMNS = {
   venue: /^(venue|market|marketplace|platform|where|source)$/,
 } as const;
 
+const NEEDED = ['name', 'price', 'at'] as const;
+const TITLES = { name: 'domain', price: 'price', at: 'date' } as const;
+
 /**
  * Reads a list of names that were sold: a table with a header, whose columns are found by their titles (domain, price, date; currency
  * and venue where they are there). Rows read = rows taken + rows set aside.
@@ -32,53 +35,13 @@ const COLUMNS = {
  * @returns problem where the table has no such columns.
  */
 export function readSales(text: string): { sales: ListedSale[]; aside: CsvProblem[]; problem: string | null } {
-  const delimiter = sniffDelimiter(text.slice(0, 64 * 1024));
-  const sales: ListedSale[] = [];
-  const aside: CsvProblem[] = [];
-  let places: Record<keyof typeof COLUMNS, number> | null = null;
-  const reader = new CsvReader(
-    ({ fields, line }) => {
-      if (places === null) {
-        places = placesOf(fields);
-        return;
-      }
-      const sale = readSale(fields, places);
-      if (typeof sale === 'string') aside.push({ line, reason: sale, sample: fields.join(' · ').slice(0, 120) });
-      else sales.push({ line, ...sale });
-    },
-    (problem) => aside.push(problem),
-    { ...CSV_DEFAULTS, delimiter },
-  );
-  reader.write(text);
-  reader.end();
-  const found = places as Record<keyof typeof COLUMNS, number> | null;
-  const missing = (['name', 'price', 'at'] as const).filter((column) => !found || found[column] < 0);
-  if (missing.length === 0) return { sales, aside, problem: null };
-  const titles = { name: 'domain', price: 'price', at: 'date' };
-  return {
-    sales: [],
-    aside,
-    problem: `The first line names no column for ${missing.map((one) => titles[one]).join(', ')}.`,
-  };
+  const { rows, aside, missing } = readTitled(text, COLUMNS, NEEDED, readSale);
+  if (missing.length === 0) return { sales: rows, aside, problem: null };
+  const titles = missing.map((column) => TITLES[column as (typeof NEEDED)[number]]);
+  return { sales: [], aside, problem: `The first line names no column for ${titles.join(', ')}.` };
 }
 
-function placesOf(header: readonly string[]): Record<keyof typeof COLUMNS, number> {
-  const words = header.map((title) => title.toLowerCase().replace(/[^a-z]/g, ''));
-  const taken = new Set<number>();
-  return Object.fromEntries(
-    Object.entries(COLUMNS).map(([column, test]) => {
-      const place = words.findIndex((word, n) => test.test(word) && !taken.has(n));
-      taken.add(place);
-      return [column, place];
-    }),
-  ) as Record<keyof typeof COLUMNS, number>;
-}
-
-function readSale(
-  fields: readonly string[],
-  places: Record<keyof typeof COLUMNS, number>,
-): Omit<ListedSale, 'line'> | string {
-  const value = (column: keyof typeof COLUMNS) => (places[column] < 0 ? '' : (fields[places[column]] ?? '').trim());
+function readSale(value: Value<keyof typeof COLUMNS>): Omit<ListedSale, 'line'> | string {
   const domain = registrableDomain(value('name'));
   if (!domain) return `"${value('name').slice(0, 80)}" is no registrable domain`;
   const price = parsePrice(value('price'));

@@ -170,6 +170,11 @@ export class EngineClient {
     return this.ask('/names/read', { name, ending });
   }
 
+  /** The subject that each name tells, `area.subject`; null: none that shows. */
+  async subjectsOfNames(names: string[]): Promise<(string | null)[]> {
+    return (await this.ask<{ subjects: (string | null)[] }>('/names/subjects', { names })).subjects;
+  }
+
   /** What names would bring by those that were sold; null: too few sales are known. */
   async resaleWorth(names: string[]): Promise<(ResaleWorth | null)[]> {
     return (await this.ask<{ worths: (ResaleWorth | null)[] }>('/worth/resale', { names })).worths;

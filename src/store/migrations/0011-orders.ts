@@ -39,6 +39,13 @@ const STATEMENTS = [
     domain_id INTEGER PRIMARY KEY REFERENCES domains(id), brief_id INTEGER REFERENCES briefs(id),
     order_id INTEGER REFERENCES orders(id), bought_at INTEGER NOT NULL, cost_minor INTEGER NOT NULL, fees_minor INTEGER NOT NULL,
     currency TEXT NOT NULL, seller TEXT NOT NULL, renews_at INTEGER, renewal_minor INTEGER, note TEXT NOT NULL DEFAULT '')`,
+  // phrases that domains are found by, as lists estimate them
+  `CREATE TABLE rankings (
+    domain_id INTEGER NOT NULL REFERENCES domains(id), source TEXT NOT NULL, phrase TEXT NOT NULL, position INTEGER NOT NULL,
+    searches INTEGER NOT NULL, click_minor INTEGER NOT NULL, currency TEXT, competition REAL, at INTEGER, taken_at INTEGER NOT NULL,
+    PRIMARY KEY (domain_id, source, phrase)) WITHOUT ROWID`,
+  // what worth is reckoned with where nobody counted, as JSON; what is not there is as usual
+  `ALTER TABLE briefs ADD COLUMN assumptions TEXT NOT NULL DEFAULT '{}'`,
   // ISO 3166-1 alpha-2; none: any
   `ALTER TABLE briefs ADD COLUMN countries TEXT NOT NULL DEFAULT '[]'`,
   // the time it runs for, ms; null: open

@@ -15,6 +15,7 @@ import {
 } from '../../core/fit/fit';
 import type { HouseLimits } from '../../core/fit/house-limits';
 import { formatView } from '../../core/pool/conditions';
+import { ASSUMPTIONS, type WorthAssumptions } from '../../core/worth/assumptions';
 import { call } from '../api';
 import { ActionForm, Labelled, wordsOf } from '../fields';
 import { money } from '../format';
@@ -97,6 +98,7 @@ export function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: nu
             <Day name="untilAt" label="Until" at={brief.untilAt} />
           </fieldset>
           <Limits limits={brief.limits} />
+          <Assumptions assumed={brief.assumptions} />
         </div>
       </div>
     </ActionForm>
@@ -225,6 +227,40 @@ function Limits({ limits }: { limits: HouseLimits }) {
   );
 }
 
+const ASSUMED: [key: keyof WorthAssumptions, words: string, unit: string][] = [
+  ['firstClickPercent', 'of searches click the first result', '%'],
+  ['halfLifeYears', 'off line for half of its places to be lost', 'years'],
+  ['competitionPercent', 'taken by the strongest competition', '%'],
+  ['earningMonths', 'of visits are counted', 'months'],
+  ['linkMinor', 'for a link from a site of the subject, strength 20', 'price'],
+  ['linkDoubling', 'of strength double that price', 'steps'],
+  ['otherSubjectPercent', 'counts a link from another subject', '%'],
+  ['carryPercent', 'of a link is carried over by a redirect', '%'],
+];
+const shownAssumption = (key: keyof WorthAssumptions, value: number) => (key === 'linkMinor' ? value / 100 : value);
+
+/** What worth is reckoned with where nobody counted. */
+function Assumptions({ assumed }: { assumed: WorthAssumptions }) {
+  return (
+    <fieldset>
+      <legend className="font-semibold">
+        Assumed for worth <span className="small ml-1">of visits and of links; change what you know better</span>
+      </legend>
+      {ASSUMED.map(([key, words, unit]) => (
+        <label key={key} className="flex items-center border-t border-faint py-0.5">
+          <input
+            name={`assumed-${key}`}
+            className="field w-14 py-0.5 text-right"
+            inputMode="decimal"
+            defaultValue={shownAssumption(key, assumed[key])}
+          />
+          <span className="small w-12 pl-2">{unit}</span> {words}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
 /** How much each part of the fit counts; what is left empty is as the purpose has it. */
 function Weights({ brief }: { brief: BriefView }) {
   const own = brief.mix ? mixedWeights(brief.mix) : PURPOSE_WEIGHTS[brief.purpose];
@@ -299,6 +335,12 @@ function bodyOf(form: FormData, isMixed: boolean) {
     marginPercent: Math.round(number('marginPercent', 'The margin', 10_000) ?? 0),
     months: Math.round(number('months', 'Months', 600) ?? 0),
     interestPercent: Math.round(number('interestPercent', 'Interest', 1000) ?? 0),
+    assumptions: Object.fromEntries(
+      ASSUMED.map(([key, words]) => {
+        const value = number(`assumed-${key}`, `What ${words}`, 1e6) ?? ASSUMPTIONS[key];
+        return [key, key === 'linkMinor' ? Math.round(value * 100) : value];
+      }),
+    ),
     fromAt: day('fromAt'),
     untilAt: day('untilAt'),
     limits: {

@@ -1,5 +1,6 @@
 import type { FitWeights, Purpose } from '../../core/fit/fit';
 import type { HouseLimits } from '../../core/fit/house-limits';
+import { ASSUMPTIONS, type WorthAssumptions } from '../../core/worth/assumptions';
 
 /** A brief as its screens show and change it. */
 export interface BriefView {
@@ -25,6 +26,7 @@ export interface BriefView {
   months: number;
   renewalMinor: number;
   interestPercent: number;
+  assumptions: WorthAssumptions;
 }
 
 export const PURPOSES: [purpose: Purpose, words: string][] = [
@@ -57,4 +59,5 @@ export const FRESH: BriefView = {
   months: 12,
   renewalMinor: 1500,
   interestPercent: 5,
+  assumptions: ASSUMPTIONS,
 };

@@ -4,40 +4,15 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { BidPlan, PlannedBid, Risk, Turn } from '../../core/bids/plan';
+import type { PlannedBid, Risk, Turn } from '../../core/bids/plan';
 import { call } from '../api';
 import { closing, count, day, moment, money, plural } from '../format';
+import { openOrder } from '../orders/open';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { RefreshOnJobs } from '../sources/refresh';
-
-interface Entry {
-  id: number;
-  name: string;
-  display: string;
-  stage: string;
-  maximumBidMinor: number | null;
-  worthLowMinor: number | null;
-  worthHighMinor: number | null;
-  feesMinor: number | null;
-  offer: string | null;
-  others: string | null;
-  resale: {
-    lowMinor: number;
-    highMinor: number;
-    near: { name: string; priceMinor: number; at: number; distance: number; adjustedMinor: number }[];
-  } | null;
-}
-
-interface PlanView extends BidPlan {
-  brief: { id: number; name: string; currency: string; budgetMinor: number | null; feesMinor: number };
-  risk: Risk;
-  heldBeforeMinor: number;
-  leftMinor: number;
-  turns: Record<number, { lost: Turn; won: Turn }>;
-  entries: Entry[];
-  sales: { count: number; from: number | null; to: number | null };
-}
+import type { Entry, PlanView } from './plan-view';
+import { Falling, WorthHints } from './worth-hints';
 
 const RISK_WORDS: [risk: Risk, words: string][] = [
   ['cautious', 'cautious: the low end of worth, all maximums at once within the budget'],
@@ -141,7 +116,7 @@ export function PlanScreen({ plan, chosen }: { plan: PlanView; chosen: Risk }) {
                     {entry.offer !== null && (entry.worthLowMinor === null || entry.worthHighMinor === null) && (
                       <span className="small block">say what it is worth to you</span>
                     )}
-                    <Resale entry={entry} briefId={brief.id} />
+                    <WorthHints entry={entry} briefId={brief.id} />
                   </td>
                   <td className="py-1 text-right">
                     <Amounts entry={entry} briefId={brief.id} feesMinor={brief.feesMinor} />
@@ -225,6 +200,15 @@ function PlanTable({
                     <Link href={`/domains/${bid.name}`} className="font-semibold wrap-anywhere hover:underline">
                       {bid.name}
                     </Link>
+                    {entry?.order && <span className="small block">{entry.order}</span>}
+                    <button
+                      type="button"
+                      className={`${bid.isIn ? 'press' : 'quiet'} mt-1 block`}
+                      aria-label={`Order ${bid.name}`}
+                      onClick={() => openOrder(bid.name)}
+                    >
+                      Order
+                    </button>
                   </td>
                   <td
                     className="py-1.5 pr-3 whitespace-nowrap"
@@ -243,7 +227,8 @@ function PlanTable({
                       {entry?.others && `; ${entry.others}`}
                     </span>
                     {turn && <Turns turn={turn} />}
-                    {entry && <Resale entry={entry} briefId={plan.brief.id} />}
+                    {entry && <Falling entry={entry} briefId={plan.brief.id} />}
+                    {entry && <WorthHints entry={entry} briefId={plan.brief.id} />}
                   </td>
                   <td className="py-1 text-right">
                     {entry && <Amounts entry={entry} briefId={plan.brief.id} feesMinor={plan.brief.feesMinor} />}
@@ -339,66 +324,6 @@ function Amounts({ entry, briefId, feesMinor }: { entry: Entry; briefId: number;
   );
 }
 
-/** What names like it were sold for, each with how near it is; taken as its worth by a click. */
-function Resale({ entry, briefId }: { entry: Entry; briefId: number }) {
-  const router = useRouter();
-  const now = useNow();
-  const { resale } = entry;
-  if (!resale) return null;
-  const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
-  const isTaken = resale.lowMinor === entry.worthLowMinor && resale.highMinor === entry.worthHighMinor;
-  const take = async () => {
-    const change = (worthLowMinor: number | null, worthHighMinor: number | null) =>
-      call(`/shortlist/${entry.name}`, { method: 'PATCH', body: { briefId, worthLowMinor, worthHighMinor } });
-    try {
-      await change(resale.lowMinor, resale.highMinor);
-      router.refresh();
-      toast(`${entry.display}: kept`, {
-        action: {
-          label: 'Undo',
-          onClick: () =>
-            void change(entry.worthLowMinor, entry.worthHighMinor)
-              .then(() => router.refresh())
-              .catch((error: Error) => toast(error.message)),
-        },
-      });
-    } catch (error) {
-      toast((error as Error).message);
-    }
-  };
-  return (
-    <div className="small">
-      Names alike sold for {show(resale.lowMinor)} to {show(resale.highMinor)}
-      {!isTaken && (
-        <button
-          type="button"
-          className="set ml-2"
-          aria-label={`Take what names alike sold for as the worth of ${entry.display}`}
-          onClick={() => void take()}
-        >
-          take it
-        </button>
-      )}
-      <details className="inline-block align-top">
-        <summary className="ml-2">which</summary>
-        <table aria-label={`Sales like ${entry.display}`}>
-          <tbody>
-            {resale.near.map((sale) => (
-              <tr key={`${sale.name} ${sale.at}`}>
-                <td className="pr-3">{sale.name}</td>
-                <td className="pr-3 text-right">{show(sale.priceMinor)}</td>
-                <td className="pr-3">{day(sale.at, now)}</td>
-                <td className="pr-3">distance {sale.distance.toFixed(2)}</td>
-                <td>says {show(sale.adjustedMinor)} for this one</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </details>
-    </div>
-  );
-}
-
 /** Which sales worth is judged by, and more of them from a file. */
 function Sales({ known }: { known: PlanView['sales'] }) {
   const router = useRouter();
@@ -415,25 +340,45 @@ function Sales({ known }: { known: PlanView['sales'] }) {
       toast((error as Error).message);
     }
   };
+  const addPhrases = async (file: File) => {
+    try {
+      const { taken, unknown, setAside } = await call<{ taken: number; unknown: number; setAside: number }>(
+        `/rankings?name=${encodeURIComponent(file.name)}`,
+        { file },
+      );
+      toast(
+        `${plural(taken, 'phrase')} taken, ${count(unknown)} of names not in the pool, ${count(setAside)} set aside`,
+      );
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
   return (
     <p className="small mt-1.5">
       {known.count === 0 || known.from === null || known.to === null
         ? 'No names that were sold are known, so no worth is suggested.'
         : `Worth is suggested by ${plural(known.count, 'sale')} from ${day(known.from, now)} to ${day(known.to, now)}.`}{' '}
-      <label className="set cursor-pointer">
-        Add a list of sales
-        <input
-          type="file"
-          className="sr-only"
-          accept=".csv,.tsv,.txt,text/csv"
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) void add(file);
-            event.target.value = '';
-          }}
-        />
-      </label>{' '}
-      with columns for domain, price and date
+      <FileLink label="Add a list of sales" onFile={add} /> with columns for domain, price and date;{' '}
+      <FileLink label="a list of phrases" onFile={addPhrases} /> with domain, phrase, position and searches.
     </p>
+  );
+}
+
+function FileLink({ label, onFile }: { label: string; onFile(file: File): Promise<void> }) {
+  return (
+    <label className="set cursor-pointer">
+      {label}
+      <input
+        type="file"
+        className="sr-only"
+        accept=".csv,.tsv,.txt,text/csv"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) void onFile(file);
+          event.target.value = '';
+        }}
+      />
+    </label>
   );
 }

@@ -3,6 +3,7 @@ import { displayName, registrableDomain } from '../../../core/names/domain';
 import type { Store } from '../../../store/database';
 import { type DomainRow, findDomain } from '../../../store/domains';
 import { readPagesOf } from '../../../store/pages';
+import { rankingsOf } from '../../../store/rankings';
 import { DossierActions } from '../../../ui/dossier/actions';
 import { Diligence } from '../../../ui/dossier/diligence';
 import { EvidenceTable } from '../../../ui/dossier/evidence-table';
@@ -135,7 +136,12 @@ export default async function DossierPage({ params }: Props) {
         </Columns>
       </Part>
       <Part id="readers" title="Readers" origin="estimates, of others">
-        <Readers dossier={dossier} pages={readPagesOf(store, dossier.id, READ_PAGES)} now={now} />
+        <Readers
+          dossier={dossier}
+          pages={readPagesOf(store, dossier.id, READ_PAGES)}
+          rankings={rankingsOf(store, dossier.id)}
+          now={now}
+        />
       </Part>
       <Part
         id="listings"

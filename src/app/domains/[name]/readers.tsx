@@ -1,17 +1,63 @@
 import type { readPagesOf } from '../../../store/pages';
-import { count, day } from '../../../ui/format';
+import type { StoredRanking } from '../../../store/rankings';
+import { count, day, money } from '../../../ui/format';
 import type { Dossier } from '../../dossier';
 
 /** Who may still come: readers that linking pages claim. Estimates of theirs, and said to be. */
 export function Readers({
   dossier,
   pages,
+  rankings,
   now,
 }: {
   dossier: Dossier;
   pages: ReturnType<typeof readPagesOf>;
+  rankings: StoredRanking[];
   now: number;
 }) {
+  return (
+    <>
+      <Claimed dossier={dossier} pages={pages} now={now} />
+      <Rankings rankings={rankings} now={now} />
+    </>
+  );
+}
+
+/** Phrases that it is found by, as lists estimate them. */
+function Rankings({ rankings, now }: { rankings: StoredRanking[]; now: number }) {
+  if (rankings.length === 0)
+    return <p className="mt-2">No list of phrases that it is found by was taken; the bid plan takes one.</p>;
+  return (
+    <table className="mt-2 w-full" aria-label="Phrases it is found by">
+      <thead>
+        <tr className="small text-left">
+          <th className="font-normal">Phrase it was found by, estimated</th>
+          <th className="text-right font-normal">place</th>
+          <th className="text-right font-normal">searches a month</th>
+          <th className="text-right font-normal">price of a visit</th>
+          <th className="text-right font-normal">competition</th>
+          <th className="pl-4 font-normal">by</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rankings.map((one) => (
+          <tr key={`${one.source} ${one.phrase}`} className="border-t border-rule text-right">
+            <td className="py-0.5 text-left">{one.phrase}</td>
+            <td>{one.position}</td>
+            <td>{count(one.searches)}</td>
+            <td>{money(one.clickMinor, one.currency)}</td>
+            <td>{one.competition === null ? '' : `${Math.round(100 * one.competition)}%`}</td>
+            <td className="small pl-4 text-left">
+              {one.source}, {day(one.at ?? one.takenAt, now)}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Claimed({ dossier, pages, now }: { dossier: Dossier; pages: ReturnType<typeof readPagesOf>; now: number }) {
   if (dossier.readers === null || pages.length === 0)
     return <p>No page that mentions it claims readers, as far as pages were read.</p>;
   return (

@@ -1,0 +1,25 @@
+import { readRankings } from '../../../../core/formats/rankings';
+import { putRankings } from '../../../../store/rankings';
+import { getStore } from '../../../server';
+import { handle, Problem } from '../../respond';
+
+const MOST_BYTES = 40 * 1024 * 1024;
+const ASIDE_TOLD = 100;
+
+/** Takes a list of phrases that domains of the pool are found by: estimates of others, kept with the list's name. */
+export const POST = handle(async (request) => {
+  const bytes = await request.arrayBuffer();
+  if (bytes.byteLength > MOST_BYTES)
+    throw new Problem(413, 'The file is too large', 'A list of phrases may have 40 MB.', 'Send it in parts.');
+  const { rankings, aside, problem } = readRankings(new TextDecoder().decode(bytes));
+  if (problem)
+    throw new Problem(
+      400,
+      'The file makes no sense',
+      problem,
+      'Give it a header line like domain,phrase,position,searches,cpc,currency,competition,date.',
+    );
+  const name = request.nextUrl.searchParams.get('name')?.slice(0, 120) ?? 'a list';
+  const { taken, unknown } = putRankings(await getStore(), rankings, name);
+  return Response.json({ taken, unknown, setAside: aside.length, aside: aside.slice(0, ASIDE_TOLD) }, { status: 201 });
+});

@@ -1,0 +1,225 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { toast } from 'sonner';
+import { call } from '../api';
+import { closing, day, money } from '../format';
+import { type OrderShown, standing } from '../orders/words';
+import { useNow } from '../shell/live';
+import type { Entry } from './plan-view';
+
+interface HintProps {
+  entry: Entry;
+  briefId: number;
+}
+
+/** What a domain may be worth, by each use that the brief is for, and the bid that follows. */
+export function WorthHints(props: HintProps) {
+  return (
+    <>
+      <Resale {...props} />
+      {props.entry.uses.map((use) => (
+        <Use key={use.use} use={use} {...props} />
+      ))}
+      <Suggested {...props} />
+    </>
+  );
+}
+
+async function change(entry: Entry, body: object, back: object, refresh: () => void): Promise<void> {
+  const patch = (value: object) => call(`/shortlist/${entry.name}`, { method: 'PATCH', body: value });
+  try {
+    await patch(body);
+    refresh();
+    toast(`${entry.display}: kept`, {
+      action: {
+        label: 'Undo',
+        onClick: () =>
+          void patch(back)
+            .then(refresh)
+            .catch((error: Error) => toast(error.message)),
+      },
+    });
+  } catch (error) {
+    toast((error as Error).message);
+  }
+}
+
+const takeWorth = (entry: Entry, briefId: number, low: number | null, high: number | null, refresh: () => void) =>
+  change(
+    entry,
+    { briefId, worthLowMinor: low, worthHighMinor: high },
+    { briefId, worthLowMinor: entry.worthLowMinor, worthHighMinor: entry.worthHighMinor },
+    refresh,
+  );
+
+/** What names like it were sold for, each with how near it is; taken as its worth by a click. */
+function Resale({ entry, briefId }: HintProps) {
+  const router = useRouter();
+  const now = useNow();
+  const { resale } = entry;
+  if (!resale) return null;
+  const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
+  const isTaken = resale.lowMinor === entry.worthLowMinor && resale.highMinor === entry.worthHighMinor;
+  const take = () => takeWorth(entry, briefId, resale.lowMinor, resale.highMinor, router.refresh);
+  return (
+    <div className="small">
+      Names alike sold for {show(resale.lowMinor)} to {show(resale.highMinor)}
+      {!isTaken && (
+        <button
+          type="button"
+          className="set ml-2"
+          aria-label={`Take what names alike sold for as the worth of ${entry.display}`}
+          onClick={() => void take()}
+        >
+          take it
+        </button>
+      )}
+      <details className="inline-block align-top">
+        <summary className="ml-2">which</summary>
+        <table aria-label={`Sales like ${entry.display}`}>
+          <tbody>
+            {resale.near.map((sale) => (
+              <tr key={`${sale.name} ${sale.at}`}>
+                <td className="pr-3">{sale.name}</td>
+                <td className="pr-3 text-right">{show(sale.priceMinor)}</td>
+                <td className="pr-3">{day(sale.at, now)}</td>
+                <td className="pr-3">distance {sale.distance.toFixed(2)}</td>
+                <td>says {show(sale.adjustedMinor)} for this one</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </details>
+    </div>
+  );
+}
+
+const USE_WORDS = {
+  rebuild: { says: 'Its visits would cost', row: 'a month', label: 'what its visits would cost' },
+  redirect: { says: 'Links like its would cost', row: '', label: 'what links like its would cost' },
+} as const;
+
+/** What visits or links of it would cost otherwise, with what that rests on. */
+function Use({ entry, briefId, use }: HintProps & { use: Entry['uses'][number] }) {
+  const router = useRouter();
+  const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
+  const { says, row, label } = USE_WORDS[use.use];
+  const isTaken = use.lowMinor === entry.worthLowMinor && use.highMinor === entry.worthHighMinor;
+  return (
+    <div className="small">
+      {says} {show(use.lowMinor)} to {show(use.highMinor)}
+      {!isTaken && (
+        <button
+          type="button"
+          className="set ml-2"
+          aria-label={`Take ${label} as the worth of ${entry.display}`}
+          onClick={() => void takeWorth(entry, briefId, use.lowMinor, use.highMinor, router.refresh)}
+        >
+          take it
+        </button>
+      )}
+      <details className="inline-block align-top">
+        <summary className="ml-2">how</summary>
+        <p className="max-w-prose">{use.words}.</p>
+        <table aria-label={`Worth of ${entry.display} to ${use.use}`}>
+          <tbody>
+            {use.rows.map(({ what, detail, minor }) => (
+              <tr key={what}>
+                <td className="pr-3 wrap-anywhere">{what}</td>
+                <td className="pr-3">{detail}</td>
+                <td className="text-right whitespace-nowrap">
+                  {money(minor, null)} {row}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </details>
+    </div>
+  );
+}
+
+/** The highest bid that leaves the margin. */
+function Suggested({ entry, briefId }: HintProps) {
+  const router = useRouter();
+  const { suggested, maximumBidMinor } = entry;
+  if (!suggested) return null;
+  const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
+  const { worthMinor, presentMinor, costMinor, renewalsMinor, bidMinor } = suggested;
+  return (
+    <div className="small">
+      Suggested maximum {show(bidMinor)}: worth {show(worthMinor)}, {show(presentMinor)} from today’s view,{' '}
+      {show(costMinor)} may be its cost for the margin, less fees
+      {renewalsMinor > 0 && ` and ${show(renewalsMinor)} of renewals`}
+      {bidMinor !== maximumBidMinor && (
+        <button
+          type="button"
+          className="set ml-2"
+          aria-label={`Take the suggested maximum for ${entry.display}`}
+          onClick={() =>
+            void change(entry, { briefId, maximumBidMinor: bidMinor }, { briefId, maximumBidMinor }, router.refresh)
+          }
+        >
+          take it
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** The steps of a falling price: what each would bring, and the chance that it is still there. */
+export function Falling({ entry, briefId }: HintProps) {
+  const router = useRouter();
+  const now = useNow();
+  const { falling } = entry;
+  if (!falling) return null;
+  const { steps, best, venue, seen } = falling;
+  const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
+  const orderFor = async ({ at, listedMinor }: (typeof steps)[number]) => {
+    try {
+      const body = {
+        name: entry.name,
+        briefId,
+        venue,
+        kind: 'buy',
+        amountMinor: listedMinor,
+        sendAt: at > now ? at : null,
+      };
+      const { order } = await call<{ order: OrderShown }>('/orders', { body });
+      toast(`${entry.display}: ${standing(order)}`);
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  return (
+    <table aria-label={`Steps of ${entry.display}`} className="small mt-1">
+      <tbody>
+        {steps.map((step, n) => (
+          <tr key={step.at} className={n === best ? 'font-semibold text-ink' : ''}>
+            <td className="pr-3 text-right">{show(step.priceMinor)}</td>
+            <td className="pr-3">{step.at <= now ? 'now' : closing(step.at, now)}</td>
+            <td className="pr-3 text-right">{Math.round(100 * step.chanceThere)}% still there</td>
+            <td className="pr-3">brings {show(step.expectedMinor)} on average</td>
+            <td>
+              {n === best && (
+                <button type="button" className="set" onClick={() => void orderFor(step)}>
+                  {step.at <= now ? 'buy it now' : 'order it for then'}
+                </button>
+              )}
+            </td>
+          </tr>
+        ))}
+        <tr>
+          <td colSpan={5}>
+            {best === null ? 'No step brings anything. ' : ''}
+            {seen === 0
+              ? 'Assumed that one in eight is taken in each step: none of the venue’s was seen to end.'
+              : `By ${seen} falling prices of ${venue} that were seen to end.`}
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  );
+}
