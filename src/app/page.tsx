@@ -1,6 +1,8 @@
 import Link from 'next/link';
 import type { Condition, Sort } from '../core/pool/conditions';
 import { listJobs } from '../store/jobs';
+import { orderLog } from '../store/orders';
+import { shortlistIds } from '../store/shortlist';
 import { listSieves, type Sieve } from '../store/sieves';
 import { recentEvents } from '../store/verdicts';
 import { EventLines } from '../ui/event-lines';
@@ -19,13 +21,19 @@ import {
 } from '../ui/format';
 import { JobLine } from '../ui/jobs';
 import { Lifeline } from '../ui/lifeline';
+import { Decisions } from '../ui/today/decisions';
+import { RunningOrders } from '../ui/today/running';
 import { askPool } from './ask-pool';
 import { currentBrief } from './server';
+import { decisionsFor, runningFor } from './today';
 import { jobView } from './views';
 
 const SHOWN = 8;
 const DAY = 86_400_000;
 const FINDS_SHOWN = 18;
+/** Fewer where something waits for a decision. */
+const FINDS_BESIDE = 12;
+const DECISIONS_SHOWN = 12;
 const DROPPING: Condition = {
   type: 'choice',
   fact: 'phase',
@@ -45,7 +53,7 @@ const CLOSING: Condition = { type: 'range', fact: 'closing', min: 0, max: 72, ke
 
 /** What wants attention. */
 export default async function Today() {
-  const { store, brief } = await currentBrief();
+  const { store, brief, briefs } = await currentBrief();
   const now = store.now();
   const ask = (parts: Condition[], sort: Sort, limit = SHOWN) =>
     askPool({ parts, sorts: [sort], offset: 0, limit, histograms: [] });
@@ -54,6 +62,9 @@ export default async function Today() {
     ask([CLOSING], { fact: 'closing', descending: false }),
     ask([DROPPING, MEASURED], { fact: 'strength', descending: true }, 6),
   ]);
+  const decisions = decisionsFor(store, briefs, now);
+  const hasShortlist = briefs.some(({ id }) => shortlistIds(store, id).size > 0);
+  const log = orderLog(store, {}, 6);
   const sieves = listSieves(store);
   const events = recentEvents(store, now - 7 * DAY, 6);
   const jobs = listJobs(store, 30).map(jobView);
@@ -62,64 +73,68 @@ export default async function Today() {
 
   return (
     <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_400px] gap-x-10 px-6 py-6">
-      <section aria-labelledby="finds">
-        <h1 id="finds">Lapsed and linked to</h1>
-        <p className="small mb-3">
-          Free, in redemption or about to drop, by trust.{' '}
-          <Link
-            className="set"
-            href="/pool?c=phase%3Afree%2Cpending-delete%2Credemption&c=strength%3A2..&sort=trust%3Adown"
-          >
-            All {count(finds.total)} in the pool
-          </Link>
-        </p>
-        {finds.rows.length === 0 ? (
-          <Start hasDomains={finds.size > 0} />
-        ) : (
-          <table className="w-full">
-            <thead>
-              <tr className="small text-left">
-                <th className="py-1 font-normal">Domain</th>
-                <th className="font-normal">What happened</th>
-                <th className="font-normal">Life</th>
-                <th className="text-right font-normal">Referring</th>
-                <th className="text-right font-normal">Strength · trust</th>
-                <th className="text-right font-normal">Spam risk</th>
-              </tr>
-            </thead>
-            <tbody>
-              {finds.rows.map((row) => (
-                <tr key={row.id} className="border-t border-rule">
-                  <td className="py-1.5 pr-3">
-                    <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
-                      {row.display}
-                    </Link>
-                    {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
-                  </td>
-                  <td className="pr-3" title={phaseOrigin(row, now)}>
-                    <span className={isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
-                      {phaseWords(row, now)}
-                    </span>
-                  </td>
-                  <td>
-                    <Lifeline life={row} now={now} width={132} height={18} />
-                  </td>
-                  <td className="text-right" title={linksOrigin(row, now)}>
-                    {count(row.referringDomains)}
-                  </td>
-                  <td className="text-right" title={linksOrigin(row, now)}>
-                    {score(row.strength)} · {score(row.trust)}
-                  </td>
-                  <td className="text-right" title={linksOrigin(row, now)}>
-                    {row.spamRisk ?? ''}
-                  </td>
+      <div>
+        <Decisions decisions={decisions.slice(0, DECISIONS_SHOWN)} hasShortlist={hasShortlist} />
+        <section aria-labelledby="finds">
+          <h1 id="finds">Lapsed and linked to</h1>
+          <p className="small mb-3">
+            Free, in redemption or about to drop, by trust.{' '}
+            <Link
+              className="set"
+              href="/pool?c=phase%3Afree%2Cpending-delete%2Credemption&c=strength%3A2..&sort=trust%3Adown"
+            >
+              All {count(finds.total)} in the pool
+            </Link>
+          </p>
+          {finds.rows.length === 0 ? (
+            <Start hasDomains={finds.size > 0} />
+          ) : (
+            <table className="w-full">
+              <thead>
+                <tr className="small text-left">
+                  <th className="py-1 font-normal">Domain</th>
+                  <th className="font-normal">What happened</th>
+                  <th className="font-normal">Life</th>
+                  <th className="text-right font-normal">Referring</th>
+                  <th className="text-right font-normal">Strength · trust</th>
+                  <th className="text-right font-normal">Spam risk</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
-        )}
-      </section>
+              </thead>
+              <tbody>
+                {finds.rows.slice(0, decisions.length > 3 ? FINDS_BESIDE : FINDS_SHOWN).map((row) => (
+                  <tr key={row.id} className="border-t border-rule">
+                    <td className="py-1.5 pr-3">
+                      <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
+                        {row.display}
+                      </Link>
+                      {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
+                    </td>
+                    <td className="pr-3" title={phaseOrigin(row, now)}>
+                      <span className={isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
+                        {phaseWords(row, now)}
+                      </span>
+                    </td>
+                    <td>
+                      <Lifeline life={row} now={now} width={132} height={18} />
+                    </td>
+                    <td className="text-right" title={linksOrigin(row, now)}>
+                      {count(row.referringDomains)}
+                    </td>
+                    <td className="text-right" title={linksOrigin(row, now)}>
+                      {score(row.strength)} · {score(row.trust)}
+                    </td>
+                    <td className="text-right" title={linksOrigin(row, now)}>
+                      {row.spamRisk ?? ''}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+        </section>
+      </div>
       <div className="flex flex-col gap-8">
+        <RunningOrders orders={runningFor(store)} />
         <FreshSieves sieves={sieves} now={now} />
         <section aria-labelledby="closing">
           <h1 id="closing">Closing soon</h1>
@@ -151,6 +166,17 @@ export default async function Today() {
             </div>
           ))}
         </section>
+        {log.length > 0 && (
+          <section aria-labelledby="acts">
+            <h1 id="acts">What was done</h1>
+            {log.map((line) => (
+              <p key={line.id} className="border-t border-rule py-1">
+                <span className="small float-right ml-2 whitespace-nowrap">{ago(line.at, now)}</span>
+                <span className="font-semibold wrap-anywhere">{line.name}</span>: {line.words}
+              </p>
+            ))}
+          </section>
+        )}
         {events.length > 0 && (
           <section aria-labelledby="happened">
             <h1 id="happened">What happened</h1>

@@ -370,7 +370,9 @@ function atBestStep(way: Way | null, falling: FallingAdvice | null): Way | null 
   if (!way || !falling || falling.best === null || !way.words.startsWith('falling')) return way;
   const { at, priceMinor, chanceThere } = falling.steps[falling.best];
   const chance = Math.min(QUICK.falling, chanceThere);
-  return { ...way, offer: { kind: 'fixed', priceMinor, chance, until: at } };
+  // what runs now is decided before it falls further
+  const until = falling.best === 0 ? (falling.steps[1]?.at ?? null) : at;
+  return { ...way, offer: { kind: 'fixed', priceMinor, chance, until } };
 }
 
 function fixedWay(words: string, priceMinor: number, chance: number, until: number | null): Way {

@@ -254,7 +254,7 @@ function Assumptions({ assumed }: { assumed: WorthAssumptions }) {
             inputMode="decimal"
             defaultValue={shownAssumption(key, assumed[key])}
           />
-          <span className="small w-12 pl-2">{unit}</span> {words}
+          <span className="small w-14 pl-2">{unit}</span> {words}
         </label>
       ))}
     </fieldset>

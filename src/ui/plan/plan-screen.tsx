@@ -230,7 +230,7 @@ function PlanTable({
                     {entry && <Falling entry={entry} briefId={plan.brief.id} />}
                     {entry && <WorthHints entry={entry} briefId={plan.brief.id} />}
                   </td>
-                  <td className="py-1 text-right">
+                  <td className="py-1 pl-4 text-right">
                     {entry && <Amounts entry={entry} briefId={plan.brief.id} feesMinor={plan.brief.feesMinor} />}
                   </td>
                 </tr>

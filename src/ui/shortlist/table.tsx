@@ -248,7 +248,7 @@ function Suggestion({
       aria-label={`Take the suggested maximum bid for ${domain.display}: ${way}`}
       onClick={() => onTake(bidMinor)}
     >
-      suggested {show(bidMinor)}
+      {bidMinor === 0 ? 'not worth its fees' : `suggested ${show(bidMinor)}`}
     </button>
   );
 }

@@ -1,0 +1,41 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef } from 'react';
+import { closing, isSoon } from '../format';
+import { type OrderShown, standing } from '../orders/words';
+import { useLive, useNow } from '../shell/live';
+
+/** Orders that run, and where they stand; drawn again when one changes. */
+export function RunningOrders({ orders }: { orders: OrderShown[] }) {
+  const router = useRouter();
+  const now = useNow();
+  const { ordersAt } = useLive();
+  const heard = useRef(ordersAt);
+  useEffect(() => {
+    if (ordersAt !== heard.current) router.refresh();
+    heard.current = ordersAt;
+  }, [ordersAt, router]);
+  if (orders.length === 0) return null;
+  return (
+    <section aria-labelledby="running">
+      <h1 id="running">Your orders</h1>
+      {orders.map((order) => (
+        <div key={order.id} className="flex items-baseline gap-2 border-t border-rule py-1.5">
+          <Link href="/orders" className="min-w-0 truncate font-semibold hover:underline">
+            {order.name}
+          </Link>
+          <span className="small truncate">{standing(order)}</span>
+          {order.closesAt !== null && (
+            <span
+              className={`ml-auto whitespace-nowrap ${isSoon(order.closesAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}`}
+            >
+              {closing(order.closesAt, now)}
+            </span>
+          )}
+        </div>
+      ))}
+    </section>
+  );
+}
