@@ -267,8 +267,13 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
   await expect(page.getByRole('heading', { name: 'Waits for you' })).toBeVisible();
   await noSeriousFaults(page);
   await page.goto('/settings');
-  await page.getByRole('button', { name: 'Make it now' }).click();
-  await expect(page.getByText(/Written to outbox\//)).toBeVisible();
+  await page.getByRole('button', { name: 'Make one now' }).click();
+  const written = page.getByText(/^Written to outbox\/\S+\.eml/);
+  await expect(written).toBeVisible();
+  const file = /outbox\/(\S+\.eml)/.exec((await written.textContent()) ?? '')?.[1] ?? '';
+  const mail = readFileSync(join(folder(), 'outbox', file), 'utf8');
+  expect(mail).toContain(winners[won.indexOf('won')]);
+  expect(mail).toMatch(/Won for/);
 });
 
 /** A name that the registrar would register, whose card is not turned down. */

@@ -6,6 +6,7 @@ import { displayName } from '../core/names/domain';
 import type { Settings } from '../store/config';
 import { readSettings, type Store } from '../store/database';
 import { type DomainRow, readDomains } from '../store/domains';
+import { outcomesSince } from '../store/orders';
 import { type DigestState, keepDigest, listSieves, newHits, nextDaily, readDigest } from '../store/sieves';
 import { recentEvents, type StoredEvent } from '../store/verdicts';
 
@@ -55,7 +56,7 @@ export class Digest {
     const settings = readSettings(store);
     const at = store.now();
     const parts = digestParts(store, since);
-    const events = settings.digestEvents ? recentEvents(store, since, MOST_EVENTS) : [];
+    const events = settings.digestEvents ? happenings(store, since) : [];
     const state: DigestState = { at, nextAt: nextDaily(settings.digestMinute ?? 0, at), problem: null, file: null };
     if (parts.length > 0 || events.length > 0) {
       const mail = {
@@ -105,6 +106,18 @@ async function send(settings: Settings, mail: object): Promise<string | null> {
   }
 }
 
+/** Something that happened to a name, in words. */
+type Happening = Pick<StoredEvent, 'at' | 'name' | 'words'>;
+
+/** What happened to watched and shortlisted names, and what came of orders, the latest first. */
+function happenings(store: Store, since: number): Happening[] {
+  const orders = outcomesSince(store, since, MOST_EVENTS).map(({ words, venue, ...line }) => ({
+    ...line,
+    words: `${words[0].toUpperCase()}${words.slice(1)} (${venue}).`,
+  }));
+  return [...orders, ...recentEvents(store, since, MOST_EVENTS)].sort((a, b) => b.at - a.at);
+}
+
 /** What came new into sieves that are in the digest. */
 export function digestParts(store: Store, since: number): DigestPart[] {
   return listSieves(store).flatMap(({ id, name, view, inDigest }) => {
@@ -124,7 +137,7 @@ function subjectOf(parts: DigestPart[], events: number): string {
   const said: string[] = [];
   if (total > 0)
     said.push(`${total.toLocaleString('en')} new in ${parts.length === 1 ? parts[0].sieve : `${parts.length} sieves`}`);
-  if (events > 0) said.push(`${events.toLocaleString('en')} ${events === 1 ? 'change' : 'changes'} of watched names`);
+  if (events > 0) said.push(`${events.toLocaleString('en')} ${events === 1 ? 'change' : 'changes'} of your names`);
   return said.join(', ');
 }
 
@@ -141,9 +154,9 @@ function factsOf(row: DomainRow): string {
   return facts.join(', ');
 }
 
-function textOf(parts: DigestPart[], events: StoredEvent[]): string {
+function textOf(parts: DigestPart[], events: Happening[]): string {
   const happened = events.map(({ at, name, words }) => `  ${displayName(name)}\n    ${words} Seen ${utc(at)}.`);
-  const watched = happened.length > 0 ? `Watched and shortlisted names\n${happened.join('\n')}\n` : '';
+  const watched = happened.length > 0 ? `Watched, shortlisted and ordered names\n${happened.join('\n')}\n` : '';
   return [watched, ...sieveTexts(parts)].filter(Boolean).join('\n');
 }
 
@@ -160,14 +173,14 @@ function sieveTexts(parts: DigestPart[]): string[] {
 const escapeHtml = (text: string) =>
   text.replace(/[&<>"]/g, (mark) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[mark] ?? mark);
 
-function htmlOf(parts: DigestPart[], events: StoredEvent[]): string {
+function htmlOf(parts: DigestPart[], events: Happening[]): string {
   const happened = events.map(
     ({ at, name, words }) =>
       `<tr><td style="padding:3px 16px 3px 0"><b>${escapeHtml(displayName(name))}</b></td><td>${escapeHtml(words)} <span style="color:#5b4c50">Seen ${utc(at)}</span></td></tr>`,
   );
   const watched =
     happened.length > 0
-      ? `<h2 style="font-size:18px;margin:20px 0 6px">Watched and shortlisted names</h2><table cellspacing="0">${happened.join('')}</table>`
+      ? `<h2 style="font-size:18px;margin:20px 0 6px">Watched, shortlisted and ordered names</h2><table cellspacing="0">${happened.join('')}</table>`
       : '';
   const sections = parts.map(({ sieve, total, rows }) => {
     const lines = rows.map(

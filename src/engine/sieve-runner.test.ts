@@ -168,7 +168,7 @@ describe('Digest', () => {
     });
     const state = await digest.make(0);
     const mail = readFileSync(join(store.folder, 'outbox', state.file ?? ''), 'utf8');
-    expect(mail).toMatch(/^Subject: 2 new in Bees, 1 change of watched names/m);
+    expect(mail).toMatch(/^Subject: 2 new in Bees, 1 change of your names/m);
     expect(mail).toContain('Dropped: free <at last>.');
     expect(mail).toContain('Dropped: free &lt;at last&gt;.');
     changeSettings(store, { digestEvents: false });

@@ -386,6 +386,16 @@ export function orderLog(
   ).all({ orderId, briefId, limit }) as OrderLine[];
 }
 
+/** How orders ended since a moment, the latest first. */
+export function outcomesSince(store: Store, since: number, limit: number): OrderLine[] {
+  return statement(
+    store.raw,
+    `SELECT e.id, e.order_id AS orderId, e.at, e.who, e.state, e.words, d.name, o.venue FROM order_events e
+       JOIN orders o ON o.id = e.order_id JOIN domains d ON d.id = o.domain_id
+     WHERE e.at > ? AND e.state IN ('won', 'lost', 'refused', 'countered') ORDER BY e.id DESC LIMIT ?`,
+  ).all(since, limit) as OrderLine[];
+}
+
 export interface LedgerRow extends LedgerLine {
   id: number;
   posting: number;
