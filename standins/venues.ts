@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { type AuctionTerms, auctionAt, type ProxyBid, rivalsFor } from './auction';
 import type { Page } from './pages';
-import { Random } from './random';
+import { hash, Random } from './random';
 import { DAY, dropOf, stateAt, type World, type WorldDomain } from './world';
 
 /** One venue hands out the feed that Jam Ladle describes, the other a table as it likes it. */
@@ -26,6 +26,7 @@ export interface Lot {
   priceMinor: number | null;
   reserve: 'none' | 'unmet' | 'met' | null;
   bids: number | null;
+  watchers: number;
   closesAt: string | null;
   steps?: { at: string; priceMinor: number }[];
   registeredAt: string | null;
@@ -106,6 +107,7 @@ function lotOf(world: World, venue: Venue, domain: WorldDomain, kind: Lot['kind'
     priceMinor: kind === 'offer' ? null : kind === 'backorder' ? 6900 : worth,
     reserve: null,
     bids: null,
+    watchers: hash(`watch ${venue.host} ${domain.name}`) % 9,
     closesAt: null,
     registeredAt: span ? new Date(span.from).toISOString() : null,
     url: `http://${venue.host}/lots/${domain.name}`,
@@ -114,6 +116,7 @@ function lotOf(world: World, venue: Venue, domain: WorldDomain, kind: Lot['kind'
     const terms = termsOf(venue, domain, kind, random, worth, closes);
     const { priceMinor, bids, reserve, closesAt, isOver, winner } = auctionAt(terms, bidsOn(terms), now);
     const state = !isOver ? 'open' : winner === null ? 'closed' : 'sold';
+    lot.watchers += terms.rivals.length;
     Object.assign(lot, { priceMinor, bids, reserve, closesAt: new Date(closesAt).toISOString(), state });
   } else if (kind === 'falling') runDown(lot, random, worth, closes, now);
   return lot;

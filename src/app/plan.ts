@@ -346,20 +346,33 @@ function wayOfListing(listing: StoredListing, { now, priced, habit }: Circumstan
       return {
         offer: { kind: 'auction', rivals, closingAt: listing.closingAt },
         words: `auction ${at}, now ${shown(priceMinor)}, ${listing.bids === 1 ? '1 bid' : `${listing.bids ?? 0} bids`}`,
-        others: `others to about ${shown(Math.round(rivals.highest.medianMinor / 100) * 100)}, ${learned.auctions === 0 ? 'assumed: none of its auctions was seen to end' : `by ${learned.auctions} of its auctions`}`,
+        others: `${listing.watchers ? `${listing.watchers} watch it, ` : ''}others to about ${shown(Math.round(rivals.highest.medianMinor / 100) * 100)}, ${learned.auctions === 0 ? 'assumed: none of its auctions was seen to end' : `by ${learned.auctions} of its auctions`}`,
       };
     }
     case 'buy-now':
-      return fixedWay(`buy now ${at} for ${shown(priceMinor)}`, priceMinor, QUICK['buy-now'], listing.closingAt);
+      return fixedWay(
+        `buy now ${at} for ${shown(priceMinor)}`,
+        priceMinor,
+        QUICK['buy-now'],
+        listing.closingAt,
+        listing.watchers,
+      );
     case 'falling':
       return fixedWay(
         `falling price ${at}, now ${shown(priceMinor)}`,
         priceMinor,
         QUICK.falling,
         nextStep(listing, now)?.at ?? null,
+        listing.watchers,
       );
     case 'backorder':
-      return fixedWay(`backorder ${at} for ${shown(priceMinor)}`, priceMinor, QUICK.backorder, listing.closingAt);
+      return fixedWay(
+        `backorder ${at} for ${shown(priceMinor)}`,
+        priceMinor,
+        QUICK.backorder,
+        listing.closingAt,
+        listing.watchers,
+      );
     case 'offer':
       return null;
   }
@@ -375,10 +388,16 @@ function atBestStep(way: Way | null, falling: FallingAdvice | null): Way | null 
   return { ...way, offer: { kind: 'fixed', priceMinor, chance, until } };
 }
 
-function fixedWay(words: string, priceMinor: number, chance: number, until: number | null): Way {
+function fixedWay(
+  words: string,
+  priceMinor: number,
+  chance: number,
+  until: number | null,
+  watchers: number | null | undefined,
+): Way {
   return {
     offer: { kind: 'fixed', priceMinor, chance, until },
     words,
-    others: `${Math.round(100 * chance)}% sure to be the first, assumed`,
+    others: `${watchers ? `${watchers} watch it, ` : ''}${Math.round(100 * chance)}% sure to be the first, assumed`,
   };
 }

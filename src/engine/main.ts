@@ -74,6 +74,7 @@ async function main(): Promise<void> {
     digest.turn();
     outbox.turn();
   });
+  outbox.reconcile();
   clock.start();
   const isIdle = () => runner.runningCount === 0;
   const saving = setInterval(() => {

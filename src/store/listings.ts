@@ -28,6 +28,7 @@ interface ListingRow {
   currency: string | null;
   reserve: Reserve | null;
   bids: number | null;
+  watchers: number | null;
   closing_at: number | null;
   steps: string;
   url: string | null;
@@ -47,6 +48,7 @@ function unpack(row: ListingRow): StoredListing {
     currency: row.currency,
     reserve: row.reserve,
     bids: row.bids,
+    watchers: row.watchers,
     closingAt: row.closing_at,
     steps: JSON.parse(row.steps),
     url: row.url,
@@ -82,11 +84,11 @@ export function putListing(
   const changes = compareListings(before, listing);
   statement(
     store.raw,
-    `INSERT INTO listings VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+    `INSERT INTO listings VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
      ON CONFLICT DO UPDATE SET venue = excluded.venue, state = excluded.state, price_minor = excluded.price_minor,
        currency = excluded.currency, reserve = excluded.reserve, bids = excluded.bids, closing_at = excluded.closing_at,
        steps = excluded.steps, url = excluded.url, seen_at = excluded.seen_at, ended_at = excluded.ended_at,
-       next_at = excluded.next_at`,
+       next_at = excluded.next_at, watchers = excluded.watchers`,
   ).run(
     domainId,
     sourceId,
@@ -104,6 +106,7 @@ export function putListing(
     at,
     listing.state === 'open' ? null : (before?.endedAt ?? at),
     nextMoment(listing, at),
+    listing.watchers ?? null,
   );
   noteChanges(store, domainId, sourceId, listing.kind, changes, at);
   return changes;

@@ -129,6 +129,16 @@ export function dueOrders(store: Store, now: number, limit: number): Order[] {
   return statement(store.raw, `${READ} WHERE o.next_at <= ? ORDER BY o.next_at LIMIT ?`).all(now, limit) as Order[];
 }
 
+/** Lets every order that is on its way or at a venue be asked about now. */
+export function askAll(store: Store, now: number): void {
+  write(store, () =>
+    statement(
+      store.raw,
+      `UPDATE orders SET next_at = ? WHERE state IN ('sent', 'leading', 'outbid', 'waiting', 'countered')`,
+    ).run(now),
+  );
+}
+
 /** What a brief's orders hold and have spent. */
 export function commitment(store: Store, briefId: number): Commitment {
   return commitmentOf(moneyOfBrief(store, briefId));

@@ -1,7 +1,8 @@
 import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import { Suspense } from 'react';
-import { parseView } from '../../core/pool/conditions';
+import { briefSieve } from '../../core/fit/brief-sieve';
+import { formatView, parseView } from '../../core/pool/conditions';
 import { listSieves } from '../../store/sieves';
 import { DENSITIES, type Density } from '../../ui/pool/density';
 import { PAGE_ROWS } from '../../ui/pool/page-rows';
@@ -25,6 +26,7 @@ export default async function PoolPage({ searchParams }: { searchParams: SearchP
         first={first}
         briefId={brief.id}
         briefs={briefs.map(({ id, name }) => ({ id, name }))}
+        ofBrief={{ name: brief.name, view: formatView(briefSieve(brief)).toString() }}
         sieves={listSieves(store)}
         sets={setChoices(store, briefs)}
         density={wanted in DENSITIES ? (wanted as Density) : 'usual'}

@@ -43,3 +43,35 @@ export function limitConditions(limits: HouseLimits): Condition[] {
 }
 
 type Range = Extract<Condition, { type: 'range' }>;
+
+/** What is known of a domain that house limits are about; null: not known, which breaks nothing. */
+export interface LimitedFacts {
+  strength: number | null;
+  trust: number | null;
+  referring: number | null;
+  spamRisk: number | null;
+  letters: number;
+  hyphens: number;
+  digits: number;
+}
+
+/** House limits that a domain breaks, in words. */
+export function brokenLimits(limits: HouseLimits, facts: LimitedFacts): string[] {
+  const broken: string[] = [];
+  const least = (what: string, value: number | null, bound: number | null | undefined) => {
+    if (bound && value !== null && value < bound)
+      broken.push(`its ${what} of ${Math.round(value)} is under the house limit of ${bound}`);
+  };
+  const most = (what: string, value: number | null, bound: number | null | undefined) => {
+    if (bound !== null && bound !== undefined && value !== null && value > bound)
+      broken.push(`its ${what} of ${value} is over the house limit of ${bound}`);
+  };
+  least('strength', facts.strength, limits.leastStrength);
+  least('trust', facts.trust, limits.leastTrust);
+  least('number of referring domains', facts.referring, limits.leastReferring);
+  most('spam risk', facts.spamRisk, limits.mostSpamRisk);
+  most('length', facts.letters, limits.mostLetters);
+  if (limits.noHyphens && facts.hyphens > 0) broken.push('it has a hyphen, which the house rules out');
+  if (limits.noDigits && facts.digits > 0) broken.push('it has digits, which the house rules out');
+  return broken;
+}

@@ -24,6 +24,8 @@ export interface Listing {
   currency: string | null;
   reserve: Reserve | null;
   bids: number | null;
+  /** How many look at it, where the venue says so. */
+  watchers?: number | null;
   closingAt: number | null;
   /** Of a falling price, in order of time; otherwise empty. */
   steps: PriceStep[];

@@ -49,6 +49,7 @@ const FeedListing = z.object({
   currency: Currency.optional(),
   reserve: z.enum(RESERVES).nullable().default(null),
   bids: Price.nullable().default(null),
+  watchers: Price.nullable().default(null),
   closesAt: Moment.nullable().default(null),
   steps: z
     .array(z.object({ at: Moment, priceMinor: Price }))

@@ -6,7 +6,7 @@ import { HttpClient } from '../../net/http';
 import type { Desk } from '../../store/config';
 import { readRates, readSettings, type Store, write } from '../../store/database';
 import { listingsOf, putListing, settleListing } from '../../store/listings';
-import { dueOrders, happen, type Order, type OrderNews, readOrder } from '../../store/orders';
+import { askAll, dueOrders, happen, type Order, type OrderNews, readOrder } from '../../store/orders';
 
 const TIMEOUT_MS = 15_000;
 /** Orders under way at once. */
@@ -25,6 +25,11 @@ export class Outbox {
     private readonly changed: (ids: number[]) => void,
     private readonly log: Logger,
   ) {}
+
+  /** After a start: every order that a venue may have is asked about at once, whatever was last known. */
+  reconcile(): void {
+    askAll(this.store, this.store.now());
+  }
 
   /** One turn of the clock. */
   turn(): void {

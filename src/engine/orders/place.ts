@@ -131,6 +131,7 @@ export function place(store: Store, wish: OrderWish): Order {
   const { desks, isDryRun } = readSettings(store);
   const desk = desks.find((entry) => entry.venue === venue);
   const listed = listedWays(store, domain, desks).find((way) => way.venue === venue && way.kind === kind);
+  checkPeriod(store, brief);
   checkOwnOrders(store, wish);
   if (kind === 'register') checkVerdict(store, domain);
   else if (desk === undefined && !listed) throw new OrderRefused(`${venue} does not offer it`);
@@ -152,6 +153,16 @@ export function place(store: Store, wish: OrderWish): Order {
     sendAt,
     way: isDryRun ? 'dry' : desk ? 'send' : 'by hand',
   });
+}
+
+const DAY = 86_400_000;
+
+function checkPeriod(store: Store, { name, fromAt, untilAt }: Brief): void {
+  const now = store.now();
+  const day = (at: number) => new Date(at).toISOString().slice(0, 10);
+  if (fromAt !== null && now < fromAt) throw new OrderRefused(`"${name}" begins on ${day(fromAt)}`);
+  // its last day is part of it
+  if (untilAt !== null && now >= untilAt + DAY) throw new OrderRefused(`"${name}" ended on ${day(untilAt)}`);
 }
 
 /** Nobody bids against oneself, or buys what is owned. */

@@ -39,6 +39,8 @@ const STATEMENTS = [
     domain_id INTEGER PRIMARY KEY REFERENCES domains(id), brief_id INTEGER REFERENCES briefs(id),
     order_id INTEGER REFERENCES orders(id), bought_at INTEGER NOT NULL, cost_minor INTEGER NOT NULL, fees_minor INTEGER NOT NULL,
     currency TEXT NOT NULL, seller TEXT NOT NULL, renews_at INTEGER, renewal_minor INTEGER, note TEXT NOT NULL DEFAULT '')`,
+  // how many look at an offer, where its venue says so
+  `ALTER TABLE listings ADD COLUMN watchers INTEGER`,
   // phrases that domains are found by, as lists estimate them
   `CREATE TABLE rankings (
     domain_id INTEGER NOT NULL REFERENCES domains(id), source TEXT NOT NULL, phrase TEXT NOT NULL, position INTEGER NOT NULL,

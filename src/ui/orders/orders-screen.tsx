@@ -2,15 +2,16 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { stepUp } from '../../core/orders/amounts';
 import type { Account } from '../../core/orders/ledger';
 import { call } from '../api';
 import { ago, closing, moment, money, plural } from '../format';
-import { useLive, useNow, useSeconds } from '../shell/live';
+import { useNow, useSeconds } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { LadderChart } from './ladder-chart';
+import { RefreshOnOrders } from './refresh';
 import { countdown, KIND_WORDS, type OrderShown, standing } from './words';
 
 export interface BriefMoney {
@@ -55,16 +56,11 @@ const LOG_SHOWN = 14;
 
 /** All that was ordered: what runs, what waits, what came of it, every act, and the accounts. */
 export function OrdersScreen({ open, ended, log, ledger, briefs, isDryRun, hasDesks, day }: OrdersScreenProps) {
-  const router = useRouter();
-  const { ordersAt } = useLive();
-  const first = useRef(ordersAt);
-  useEffect(() => {
-    if (ordersAt !== first.current) router.refresh();
-  }, [ordersAt, router]);
   const running = open.filter(({ state }) => RUNNING.has(state));
   const waiting = open.filter(({ state }) => !RUNNING.has(state));
   return (
     <div className="px-6 py-6">
+      <RefreshOnOrders />
       <div className="flex items-baseline gap-6">
         <h1>Orders</h1>
         <span className="text-muted">

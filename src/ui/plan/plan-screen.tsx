@@ -8,6 +8,7 @@ import type { PlannedBid, Risk, Turn } from '../../core/bids/plan';
 import { call } from '../api';
 import { closing, count, day, moment, money, plural } from '../format';
 import { openOrder } from '../orders/open';
+import { RefreshOnOrders } from '../orders/refresh';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { RefreshOnJobs } from '../sources/refresh';
@@ -42,6 +43,7 @@ export function PlanScreen({ plan, chosen }: { plan: PlanView; chosen: Risk }) {
   return (
     <div className="px-6 py-6">
       <RefreshOnJobs />
+      <RefreshOnOrders />
       <div className="flex items-baseline gap-6">
         <h1>Bid plan for {brief.name}</h1>
         <Link href="/shortlist" className="quiet ml-auto">

@@ -30,12 +30,14 @@ interface Props {
   sieves: KeptSieve[];
   current: KeptSieve | null;
   briefs: { id: number; name: string }[];
+  /** The pool as the current brief wants it. */
+  ofBrief: { name: string; view: string };
   onChange(view: PoolView): void;
   onKept(): void;
 }
 
 /** Keeping, finding, running and sharing sieves, and the starting points. */
-export function KeptSieves({ view, sieves, current, briefs, onChange, onKept }: Props) {
+export function KeptSieves({ view, sieves, current, briefs, ofBrief, onChange, onKept }: Props) {
   const [dialog, setDialog] = useState<'keep' | 'starts' | KeptSieve | null>(null);
   const open = (text: string) => onChange(parseView(new URLSearchParams(text)));
   const attempt = async (act: () => Promise<void>) => {
@@ -81,6 +83,10 @@ export function KeptSieves({ view, sieves, current, briefs, onChange, onKept }: 
             collisionPadding={8}
             className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-72 overflow-auto rounded border border-rule bg-sheet py-1 shadow-lg"
           >
+            <DropdownMenu.Item className={item} onSelect={() => open(ofBrief.view)}>
+              As the brief has it: {ofBrief.name}
+            </DropdownMenu.Item>
+            <DropdownMenu.Separator className="my-1 border-t border-rule" />
             {sieves.length === 0 && <p className="small px-3 py-1">None kept yet.</p>}
             {sieves.map((sieve) => (
               <DropdownMenu.Item key={sieve.id} className={`${item} flex gap-2`} onSelect={() => open(sieve.view)}>

@@ -35,6 +35,8 @@ import { type Answer, usePool } from './use-pool';
 interface PoolScreenProps {
   briefId: number;
   briefs: { id: number; name: string }[];
+  /** The pool as the current brief wants it. */
+  ofBrief: { name: string; view: string };
   sieves: KeptSieve[];
   sets: SetChoices;
   density: Density;
@@ -46,7 +48,7 @@ const ADDRESS_MS = 200;
 const item = 'block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft';
 
 /** The pool: the sieve beside the grid. The address holds the whole view. */
-export function PoolScreen({ briefId, briefs, sieves, sets, density: startDensity, first }: PoolScreenProps) {
+export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: startDensity, first }: PoolScreenProps) {
   const router = useRouter();
   const parameters = useSearchParams();
   const now = useNow();
@@ -293,6 +295,7 @@ export function PoolScreen({ briefId, briefs, sieves, sets, density: startDensit
         sieves={sieves}
         current={kept}
         briefs={briefs}
+        ofBrief={ofBrief}
         sets={sets}
         menuOpen={menuOpen}
         withExcluded={withExcluded}

@@ -52,6 +52,7 @@ interface SieveProps {
   open: string | null;
   sieves: KeptSieve[];
   current: KeptSieve | null;
+  ofBrief: { name: string; view: string };
   briefs: { id: number; name: string }[];
   sets: SetChoices;
   menuOpen: boolean;
@@ -92,8 +93,21 @@ export function freshCondition(fact: FactName): Condition {
 
 /** The stack of conditions: a paragraph that can be edited, with what each line keeps out. */
 export function Sieve(props: SieveProps) {
-  const { view, pool, sieves, current, briefs, menuOpen, withExcluded, onMenu, onOpen, onChange, onExcluded, onKept } =
-    props;
+  const {
+    view,
+    pool,
+    sieves,
+    current,
+    briefs,
+    ofBrief,
+    menuOpen,
+    withExcluded,
+    onMenu,
+    onOpen,
+    onChange,
+    onExcluded,
+    onKept,
+  } = props;
   const { parts } = view;
   const add = (part: SievePart, into: string | null) => {
     if (into === null) {
@@ -120,7 +134,15 @@ export function Sieve(props: SieveProps) {
         <AddMenu open={menuOpen} onOpen={onMenu} onAdd={(part) => add(part, null)} withGroups>
           Add a condition
         </AddMenu>
-        <KeptSieves view={view} sieves={sieves} current={current} briefs={briefs} onChange={onChange} onKept={onKept} />
+        <KeptSieves
+          view={view}
+          sieves={sieves}
+          current={current}
+          briefs={briefs}
+          ofBrief={ofBrief}
+          onChange={onChange}
+          onKept={onKept}
+        />
       </div>
       <div className="-mx-4 border-t-2 border-ink px-4 pt-2.5">
         <span className="font-serif text-figure font-semibold" data-testid="total">

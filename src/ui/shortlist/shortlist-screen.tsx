@@ -2,14 +2,14 @@
 
 import Link from 'next/link';
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { call } from '../api';
 import { confirmDomain } from '../dossier/confirm';
 import { count, money, plural } from '../format';
+import { RefreshOnOrders } from '../orders/refresh';
 import { act } from '../pool/acts';
-import { useLive } from '../shell/live';
 import { Board } from './board';
 import { BulkBar } from './bulk-bar';
 import { type Entry, type EntryChange, type EntryOrder, ORDERS, sorted } from './entry';
@@ -26,16 +26,10 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
   const router = useRouter();
   const path = usePathname();
   const asked = useSearchParams();
-  const { ordersAt } = useLive();
   const [entries, setEntries] = useState(given);
   const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
   const [confirmed, setConfirmed] = useState<Record<string, Confirmed | 'asking'>>({});
   useEffect(() => setEntries(given), [given]);
-  const heardAt = useRef(ordersAt);
-  useEffect(() => {
-    if (ordersAt !== heardAt.current) router.refresh();
-    heardAt.current = ordersAt;
-  }, [ordersAt, router]);
   const isBoard = asked.get('as') === 'board';
   const order = (ORDERS.find((one) => one === asked.get('order')) ?? 'added') as EntryOrder;
   const shown = sorted(entries, order);
@@ -115,6 +109,7 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
 
   return (
     <div className="px-6 py-6">
+      <RefreshOnOrders />
       <div className="flex items-baseline gap-6">
         <h1>Shortlist for {brief.name}</h1>
         <span className="text-muted">

@@ -1,25 +1,18 @@
 'use client';
 
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
-import { useEffect, useRef } from 'react';
 import { closing, isSoon } from '../format';
+import { RefreshOnOrders } from '../orders/refresh';
 import { type OrderShown, standing } from '../orders/words';
-import { useLive, useNow } from '../shell/live';
+import { useNow } from '../shell/live';
 
 /** Orders that run, and where they stand; drawn again when one changes. */
 export function RunningOrders({ orders }: { orders: OrderShown[] }) {
-  const router = useRouter();
   const now = useNow();
-  const { ordersAt } = useLive();
-  const heard = useRef(ordersAt);
-  useEffect(() => {
-    if (ordersAt !== heard.current) router.refresh();
-    heard.current = ordersAt;
-  }, [ordersAt, router]);
   if (orders.length === 0) return null;
   return (
     <section aria-labelledby="running">
+      <RefreshOnOrders />
       <h1 id="running">Your orders</h1>
       {orders.map((order) => (
         <div key={order.id} className="flex items-baseline gap-2 border-t border-rule py-1.5">

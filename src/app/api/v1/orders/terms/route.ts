@@ -1,3 +1,4 @@
+import { brokenLimits, type HouseLimits } from '../../../../../core/fit/house-limits';
 import { SPAM_FROM } from '../../../../../core/spam/threshold';
 import type { DomainRow } from '../../../../../store/domains';
 import { readShortlist } from '../../../../../store/shortlist';
@@ -7,8 +8,16 @@ import { domainRow } from '../../../domain-row';
 import { handle, readId } from '../../../respond';
 
 /** What should be known before money moves. */
-function warningsOf(row: DomainRow): string[] {
-  const warnings: string[] = [];
+function warningsOf(row: DomainRow, limits: HouseLimits): string[] {
+  const warnings = brokenLimits(limits, {
+    strength: row.strength,
+    trust: row.trust,
+    referring: row.referring_domains,
+    spamRisk: row.judged === 'clean' ? 0 : row.spam_risk,
+    letters: row.length,
+    hyphens: row.hyphens,
+    digits: row.digits,
+  });
   if (row.judged === 'spam' || row.judged === 'pass') warnings.push(`you marked it ${row.judged}`);
   if (row.judged !== 'clean' && row.spam_risk !== null && row.spam_risk >= SPAM_FROM)
     warnings.push(`its spam risk is ${row.spam_risk} of 100`);
@@ -29,7 +38,7 @@ export const GET = handle(async (request) => {
   const entry = readShortlist(store, brief.id).find(({ domainId }) => domainId === row.id);
   return Response.json({
     ...terms,
-    warnings: warningsOf(row),
+    warnings: warningsOf(row, brief.limits),
     maximumBidMinor: entry?.maximumBidMinor ?? null,
     suggested: entry ? suggestionFor(brief, entry) : null,
   });
