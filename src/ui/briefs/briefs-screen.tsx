@@ -8,11 +8,10 @@ import { FirstBrief } from './first-brief';
 /** What is looked for and why. Trust starts from the trusted sites of all briefs. */
 export function BriefsScreen({ briefs, current }: { briefs: BriefView[]; current: number }) {
   const [chosen, setChosen] = useState<number>(current);
-  const [isWhole, setWhole] = useState(false);
+  // nothing is said yet: a few questions are quicker than all fields; it stays so while their answers are kept
+  const [isGuided, setGuided] = useState(briefs.length === 1 && briefs[0].subjectWords.length === 0);
   const brief = briefs.find((entry) => entry.id === chosen) ?? FRESH;
-  // nothing is said yet: a few questions are quicker than all fields
-  const isFirst = briefs.length === 1 && brief.id !== 0 && brief.subjectWords.length === 0 && !isWhole;
-  if (isFirst) return <FirstBrief brief={brief} onWhole={() => setWhole(true)} />;
+  if (isGuided) return <FirstBrief brief={brief} onWhole={() => setGuided(false)} />;
   return (
     <div className="mx-auto grid max-w-[1240px] grid-cols-[200px_1fr] gap-8 px-6 py-6">
       <nav aria-label="Briefs">

@@ -63,7 +63,7 @@ export function FirstBrief({ brief, onWhole }: { brief: BriefView; onWhole(): vo
     setSaved(next);
     router.refresh();
   };
-  if (saved) return <Next brief={saved} known={known} />;
+  if (saved) return <Next brief={saved} known={known} onMore={onWhole} />;
   const question = 'block font-serif text-[17px] font-semibold';
   return (
     <div className="mx-auto max-w-[640px] px-6 py-8">
@@ -129,7 +129,15 @@ export function FirstBrief({ brief, onWhole }: { brief: BriefView; onWhole(): vo
 }
 
 /** Where a first find comes from. */
-function Next({ brief, known }: { brief: BriefView; known: { total: number; of: number } | null }) {
+function Next({
+  brief,
+  known,
+  onMore,
+}: {
+  brief: BriefView;
+  known: { total: number; of: number } | null;
+  onMore(): void;
+}) {
   const seeds = new URLSearchParams([['add', 'crawl'], ...brief.trustedSites.map((site) => ['seed', site])]);
   return (
     <div className="mx-auto max-w-[640px] px-6 py-8">
@@ -153,9 +161,9 @@ function Next({ brief, known }: { brief: BriefView; known: { total: number; of: 
         <Link className="quiet" href="/sources?add=feed">
           Read a venue
         </Link>
-        <Link className="set" href="/briefs">
+        <button type="button" className="set" onClick={onMore}>
           Say more of the brief
-        </Link>
+        </button>
       </div>
     </div>
   );
