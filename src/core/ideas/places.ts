@@ -1,0 +1,67 @@
+import type { CsvProblem } from '../formats/csv';
+import { readTitled, type Value } from '../formats/titled-table';
+
+/** A place that a name may say. */
+export interface Place {
+  /** As it stands in a label: a to z. */
+  word: string;
+  title: string;
+  people: number | null;
+  /** A year, in hundredths. */
+  growthPercent: number | null;
+}
+
+const COLUMNS = {
+  title: /^(place|name|town|city|title)$/,
+  people: /^(people|population|size|inhabitants)$/,
+  growth: /^(growth|growthpercent|change)$/,
+} as const;
+
+/** Reads a table of places: place, and people and growth where they are there. */
+export function readPlaces(text: string): { places: Place[]; aside: CsvProblem[]; problem: string | null } {
+  const { rows, aside, missing } = readTitled(text, COLUMNS, ['title'], readPlace);
+  const problem = missing.length > 0 ? 'The first line names no column for place.' : null;
+  return { places: rows.map(({ line: _, ...place }) => place), aside, problem };
+}
+
+function readPlace(value: Value<keyof typeof COLUMNS>): Place | string {
+  const title = value('title').slice(0, 100);
+  const word = wordOf(title);
+  if (word === '') return `"${title}" has no letters that a name can have`;
+  const number = (text: string) => {
+    const parsed = Number(text.replace(/[ ,%](?=\d{3})|%/g, ''));
+    return text === '' || !Number.isFinite(parsed) ? null : parsed;
+  };
+  return { word, title, people: number(value('people')), growthPercent: number(value('growth')) };
+}
+
+/** A title as letters of a label: "Saint Ossen" is "saintossen"; marks over letters are left out. */
+export function wordOf(title: string): string {
+  return title
+    .normalize('NFD')
+    .toLowerCase()
+    .replace(/[^a-z0-9]/g, '')
+    .slice(0, 40);
+}
+
+/** Bounds of the places that are wanted; null: none. */
+export interface PlaceCut {
+  leastPeople: number | null;
+  /** The very biggest have every name taken. */
+  mostPeople: number | null;
+  leastGrowthPercent: number | null;
+}
+
+/** Places within bounds, the largest first. What is not known passes none of the bounds that are set. */
+export function cutPlaces(
+  places: readonly Place[],
+  { leastPeople, mostPeople, leastGrowthPercent }: PlaceCut,
+): Place[] {
+  return places
+    .filter(({ people, growthPercent }) => {
+      if (leastPeople !== null && (people === null || people < leastPeople)) return false;
+      if (mostPeople !== null && (people === null || people > mostPeople)) return false;
+      return leastGrowthPercent === null || (growthPercent !== null && growthPercent >= leastGrowthPercent);
+    })
+    .sort((a, b) => (b.people ?? 0) - (a.people ?? 0) || a.word.localeCompare(b.word));
+}
