@@ -74,6 +74,7 @@ export async function takeFirstSteps({ port, folder, log }) {
   await upload('/sources/lists?name=Drop%20list%20of%2020%20November', 'drop-list.csv');
   await upload('/sales?name=Sales%20of%20the%20vale', 'sales.csv');
   await upload('/rankings?name=Vale%20search%20estimates', 'rankings.csv');
+  await upload('/ideas/places?name=Towns%20of%20the%20vale', 'places.csv');
   const feed = { url: 'http://saltmarchexchange.com/listings.json', name: 'Saltmarch Exchange', everyMinutes: 15 };
   await post('/sources/feeds', feed);
   await addTable(post, 'http://quaysidelots.com/lots.csv', 'Quayside Lots');

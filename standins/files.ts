@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
+import { placesFile } from './places';
 import { hash, Random } from './random';
 import { rankingFile } from './rankings';
 import { bootstrapFile } from './registries';
@@ -105,6 +106,7 @@ export async function writeFiles(world: World, folder: string): Promise<void> {
   await pipeline(Readable.from(batched(dropList(world))), createWriteStream(join(folder, 'drop-list.csv')));
   await pipeline(Readable.from(batched(soldNames(world))), createWriteStream(join(folder, 'sales.csv')));
   await pipeline(Readable.from(batched(rankingFile(world))), createWriteStream(join(folder, 'rankings.csv')));
+  await pipeline(Readable.from(batched(placesFile(world.seed))), createWriteStream(join(folder, 'places.csv')));
   await pipeline(
     Readable.from(batched(referrerFile(world))),
     createWriteStream(join(folder, 'competitor-referrers.csv')),

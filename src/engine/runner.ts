@@ -35,6 +35,7 @@ const AT_ONCE: Record<JobKind, number> = {
   cut: 1,
   inspect: 1,
   rescore: 1,
+  ideas: 1,
 };
 const SAVE_PROGRESS_MS = 1000;
 

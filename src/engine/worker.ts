@@ -8,6 +8,7 @@ import { type JobContext, JobError, Stopped } from './context';
 import { runCheck } from './jobs/check';
 import { runCrawl } from './jobs/crawl';
 import { runCut } from './jobs/cut';
+import { runIdeasJob } from './jobs/ideas';
 import { runInspect } from './jobs/inspect';
 import { runLinks } from './jobs/links';
 import { runList } from './jobs/list';
@@ -37,6 +38,7 @@ const RUNS: Record<JobKind, (context: JobContext) => Promise<void>> = {
   cut: runCut,
   inspect: runInspect,
   rescore: runRescore,
+  ideas: runIdeasJob,
 };
 
 async function main(): Promise<void> {

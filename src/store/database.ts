@@ -15,6 +15,7 @@ import * as measures from './migrations/0008-measures';
 import * as dossier from './migrations/0009-dossier';
 import * as plan from './migrations/0010-plan';
 import * as orders from './migrations/0011-orders';
+import * as ideas from './migrations/0012-ideas';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -43,6 +44,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0009-dossier': dossier,
   '0010-plan': plan,
   '0011-orders': orders,
+  '0012-ideas': ideas,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

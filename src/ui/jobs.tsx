@@ -21,6 +21,7 @@ const KIND_WORDS = {
   cut: 'Cutting a link export',
   inspect: 'Measuring closely',
   rescore: 'Giving new points',
+  ideas: 'Making names',
 } as const;
 
 const STATE_WORDS = {

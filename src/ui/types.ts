@@ -109,7 +109,8 @@ export interface JobView {
     | 'watch'
     | 'cut'
     | 'inspect'
-    | 'rescore';
+    | 'rescore'
+    | 'ideas';
   sourceId: number | null;
   state: 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
   progress: { done: number; total: number | null; unit: string; rate: number; message: string } | null;
