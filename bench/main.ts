@@ -7,6 +7,7 @@ import { dnsBatch } from './dns-batch';
 import { dossier } from './dossier';
 import { dropWindow } from './drop-window';
 import type { Bench } from './figure';
+import { ideas } from './ideas';
 import { linkExport } from './link-export';
 import { listImport } from './list-import';
 import { poolQuery } from './pool-query';
@@ -37,6 +38,7 @@ const BENCHES: Record<string, Bench> = {
   dossier,
   'bid-plan': bidPlan,
   worth,
+  ideas,
 };
 
 /** `npm run bench`, or `npm run bench -- NAME --json` for one. */

@@ -6,6 +6,7 @@ import { FIT_PARTS } from '../../core/fit/fit';
 import { LINK_FIELDS } from '../../core/formats/link-rows';
 import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../../core/formats/referrers';
+import { JOINTS } from '../../core/ideas/pattern';
 import { PHASES } from '../../core/lifecycle/phase';
 import { registrableDomain } from '../../core/names/domain';
 import { ORDER_KINDS } from '../../core/orders/order';
@@ -483,6 +484,26 @@ export const SieveFileSchema = z.object({
   names: z.record(z.string(), z.record(z.string(), z.string().max(200))).default({}),
   lists: z.record(z.string(), z.array(z.string().max(253)).max(200_000)).default({}),
 });
+const IdeaWord = z.string().regex(/^[a-z0-9]{1,40}$/, 'a word of a name has letters a to z and digits');
+const IdeaPatternSchema = z.object({
+  slots: z
+    .array(
+      z.object({
+        title: z.string().max(60),
+        words: z.array(IdeaWord).max(20_000),
+        isOptional: z.boolean().default(false),
+      }),
+    )
+    .min(1, 'a pattern has at least one slot')
+    .max(6),
+  isAnyOrder: z.boolean().default(false),
+  withTwins: z.boolean().default(false),
+  joints: z.array(z.enum(JOINTS)).min(1, 'say how words are put together').default(['joined']),
+  endings: Endings.refine((endings) => endings.length > 0, 'name at least one ending'),
+  mostLetters: z.number().int().min(2).max(63).default(20),
+});
+export const IdeasSchema = z.object({ briefId: z.number().int(), pattern: IdeaPatternSchema });
+
 const MostMinor = z.number().int().min(1).max(1e12);
 
 export const OrderSchema = z.object({

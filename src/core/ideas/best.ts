@@ -15,6 +15,11 @@ export class Best<T extends { score: number; label: string }> {
     }
   }
 
+  /** What a score must reach to be kept; nothing is known to be too little while there is room. */
+  get least(): number {
+    return this.heap.length < this.most ? Number.NEGATIVE_INFINITY : (this.heap[0]?.score ?? Number.POSITIVE_INFINITY);
+  }
+
   /** The best first; equals by their label. */
   sorted(): T[] {
     return [...this.heap].sort((a, b) => (isWorse(a, b) ? 1 : -1));

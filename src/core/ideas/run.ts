@@ -3,7 +3,7 @@ import { pluralTwin } from '../names/spelling';
 import type { WordSplitter } from '../names/word-split';
 import { Best } from './best';
 import { type IdeaPattern, makeIdeas } from './pattern';
-import { type ScoredIdea, scoreIdea } from './score';
+import { mostScore, type ScoredIdea, scoreIdea } from './score';
 
 /** What ideas are judged by. */
 export interface IdeaJudges {
@@ -53,14 +53,10 @@ export function* runIdeas(
       letters += one.letters;
     }
     for (const word of idea.words) commons.push(knownOf(word).common);
-    best.add(
-      scoreIdea(idea, {
-        sayability: letters === 0 ? 0 : sum / letters,
-        split: splitter.split(idea.label),
-        commonness: commons,
-        briefWords,
-      }),
-    );
+    const facts = { sayability: letters === 0 ? 0 : sum / letters, commonness: commons, briefWords };
+    // what cannot come among the best however it reads need not be read
+    if (mostScore(idea, facts) >= best.least)
+      best.add(scoreIdea(idea, { ...facts, split: splitter.split(idea.label) }));
     if (made % PAUSE_EVERY === 0) yield made;
   }
   return { best: best.sorted(), made };

@@ -41,27 +41,52 @@ export interface ScoredIdea extends Idea {
 
 const clip = (value: number) => Math.max(0, Math.min(1, value));
 
+/** What an idea would score at most, read as it was meant: for leaving out the reading, which takes the longest. */
+export function mostScore(idea: Idea, facts: Omit<IdeaFacts, 'split'>): number {
+  return meanOf({ ...plainParts(idea, facts), clear: 1 }, facts.briefWords);
+}
+
 /** Judges an idea: the mean of its parts by their weights, and held down where it reads as something else. */
-export function scoreIdea(idea: Idea, { sayability, split, commonness, briefWords }: IdeaFacts): ScoredIdea {
+export function scoreIdea(idea: Idea, facts: IdeaFacts): ScoredIdea {
   const { label, words, joint } = idea;
+  const { split } = facts;
   const meant = joint === 'overlap' ? null : words.join(' ');
   const reads = split.words.join(' ');
   // an overlap has no reading that was meant: it is clear where both words can be seen in it
   const isClear = meant === null ? words.every((word) => label.includes(word.slice(0, 3))) : reads === meant;
-  const hyphens = label.split('-').length - 1;
-  const digits = /\d/.test(label) ? 1 : 0;
-  const parts: Record<IdeaPart, number> = {
+  const clear = isClear ? (joint === 'overlap' ? 0.6 : 0.5 + 0.5 * split.confidence) : 0;
+  const parts = { ...plainParts(idea, facts), clear };
+  return { ...idea, parts, score: meanOf(parts, facts.briefWords), readsAs: isClear ? null : reads };
+}
+
+function plainParts(
+  { label, words }: Idea,
+  { sayability, commonness, briefWords }: Omit<IdeaFacts, 'split'>,
+): Omit<Record<IdeaPart, number>, 'clear'> {
+  let hyphens = 0;
+  let hasDigits = false;
+  for (let n = 0; n < label.length; n++) {
+    const code = label.charCodeAt(n);
+    if (code === 45) hyphens++;
+    else if (code < 58) hasDigits = true;
+  }
+  const short = clip(1 - (label.length - READ_AT_A_GLANCE) / (TOO_LONG - READ_AT_A_GLANCE));
+  let common = 0;
+  for (const one of commonness) common += Math.min(1, one / COMMON);
+  return {
     sayable: clip(sayability / 100),
-    short: clip(1 - (label.length - READ_AT_A_GLANCE) / (TOO_LONG - READ_AT_A_GLANCE)) * 0.6 ** hyphens * 0.6 ** digits,
-    plain: clip(commonness.reduce((sum, one) => sum + Math.min(1, one / COMMON), 0) / Math.max(1, commonness.length)),
-    clear: isClear ? (joint === 'overlap' ? 0.6 : 0.5 + 0.5 * split.confidence) : 0,
+    short: short * 0.6 ** hyphens * (hasDigits ? 0.6 : 1),
+    plain: clip(common / Math.max(1, commonness.length)),
     subject: words.some((word) => briefWords.has(word)) ? 1 : 0,
   };
+}
+
+function meanOf(parts: Record<IdeaPart, number>, briefWords: ReadonlySet<string>): number {
   let [sum, weights] = [0, 0];
   for (const part of IDEA_PARTS) {
     if (part === 'subject' && briefWords.size === 0) continue;
     sum += WEIGHTS[part] * parts[part];
     weights += WEIGHTS[part];
   }
-  return { ...idea, parts, score: Math.round((1000 * sum) / weights) / 10, readsAs: isClear ? null : reads };
+  return Math.round((1000 * sum) / weights) / 10;
 }

@@ -13,6 +13,7 @@ export const PLACES = [
   { href: '/pool', label: 'Pool', key: 'p' },
   { href: '/check', label: 'Check', key: 'h' },
   { href: '/measures', label: 'Measures', key: 'm' },
+  { href: '/ideas', label: 'Ideas', key: 'i' },
   { href: '/shortlist', label: 'Shortlist', key: 'l' },
   { href: '/orders', label: 'Orders', key: 'r' },
   { href: '/deadlines', label: 'Deadlines', key: 'd' },

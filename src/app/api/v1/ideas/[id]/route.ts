@@ -1,0 +1,17 @@
+import { readIdeaRun } from '../../../../../store/ideas';
+import { ideaViews } from '../../../../ideas';
+import { getStore } from '../../../../server';
+import { handle, notFound, readId } from '../../../respond';
+
+const MOST_ROWS = 500;
+
+/** The best of a run, with what is known of each ending. */
+export const GET = handle(async (request, { id }) => {
+  const store = await getStore();
+  const run = readIdeaRun(store, readId(id));
+  if (!run) throw notFound(`run ${id}`);
+  const asked = request.nextUrl.searchParams;
+  const offset = readId(asked.get('offset') ?? '0');
+  const limit = Math.min(MOST_ROWS, readId(asked.get('limit') ?? '100'));
+  return Response.json({ run, ...ideaViews(store, run.id, run.pattern.endings, offset, limit) });
+});

@@ -1,0 +1,35 @@
+import { countIdeas } from '../../../../core/ideas/pattern';
+import { listBriefs } from '../../../../store/briefs';
+import { addIdeaRun, listIdeaRuns } from '../../../../store/ideas';
+import { currentBrief, getEngine, getStore } from '../../../server';
+import { jobView } from '../../../views';
+import { handle, notFound, Problem, readId, readJson } from '../../respond';
+import { IdeasSchema } from '../../schemas';
+
+const MOST_IDEAS = 5_000_000;
+
+/** Patterns that were run for a brief, the latest first. */
+export const GET = handle(async (request) => {
+  const { store, brief } = await currentBrief();
+  const asked = request.nextUrl.searchParams.get('brief');
+  return Response.json({ runs: listIdeaRuns(store, asked === null ? brief.id : readId(asked)) });
+});
+
+/** Makes names from a pattern, judges them and keeps the best. */
+export const POST = handle(async (request) => {
+  const { briefId, pattern } = await readJson(request, IdeasSchema);
+  const store = await getStore();
+  if (!listBriefs(store).some(({ id }) => id === briefId)) throw notFound(`brief ${briefId}`);
+  const count = countIdeas({ ...pattern, endings: pattern.endings.slice(0, 1) });
+  if (count === 0) throw new Problem(400, 'The pattern gives nothing', 'No slot has a word.', 'Fill at least one.');
+  if (count > MOST_IDEAS)
+    throw new Problem(
+      400,
+      'The pattern gives too much',
+      `It would give ${count.toLocaleString('en')} labels; ${MOST_IDEAS.toLocaleString('en')} are made at most.`,
+      'Take words out of a slot.',
+    );
+  const id = addIdeaRun(store, briefId, pattern);
+  const job = await getEngine().addJob({ kind: 'ideas', sourceId: null, params: { runId: id } });
+  return Response.json({ id, job: jobView(job) }, { status: 202 });
+});

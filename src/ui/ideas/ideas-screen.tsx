@@ -1,0 +1,363 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { countIdeas, type IdeaPattern, JOINTS, type Joint } from '../../core/ideas/pattern';
+import type { Place } from '../../core/ideas/places';
+import { IDEA_PARTS, IDEA_TITLES, type IdeaPart } from '../../core/ideas/score';
+import { call } from '../api';
+import { wordsOf } from '../fields';
+import { ago, count, money, plural } from '../format';
+import { useLive, useNow } from '../shell/live';
+import { RefreshOnJobs } from '../sources/refresh';
+import { SlotFields } from './slot-fields';
+import { draftOf, draftOfSlot, type SlotDraft, slotOf } from './slots';
+
+interface IdeaShown {
+  rank: number;
+  label: string;
+  words: string[];
+  joint: Joint;
+  score: number;
+  parts: Record<IdeaPart, number>;
+  readsAs: string | null;
+  worthLowMinor: number | null;
+  worthHighMinor: number | null;
+  mark: string | null;
+  endings: { ending: string; name: string; phase: string | null; phaseAt: number | null; isShortlisted: boolean }[];
+}
+
+interface IdeasScreenProps {
+  brief: { id: number; name: string; words: string[]; excludedEndings: string[]; currency: string };
+  places: Place[];
+  run: { id: number; pattern: IdeaPattern; made: number | null; createdAt: number; doneAt: number | null } | null;
+  rows: IdeaShown[];
+  kept: number;
+}
+
+const JOINT_WORDS: Record<Joint, string> = {
+  joined: 'joined',
+  hyphen: 'with a hyphen',
+  overlap: 'overlapping where letters are shared',
+};
+const BEST_CHECKED = 40;
+
+/** Names that may never have been registered: a pattern of slots, and the best of what it gives. */
+export function IdeasScreen({ brief, places, run, rows, kept }: IdeasScreenProps) {
+  const router = useRouter();
+  const now = useNow();
+  const { poolVersion } = useLive();
+  const [slots, setSlots] = useState<SlotDraft[]>(
+    run?.pattern.slots.map(draftOfSlot) ?? [draftOf('brief', brief.words), draftOf('after', brief.words)],
+  );
+  const [isAnyOrder, setAnyOrder] = useState(run?.pattern.isAnyOrder ?? false);
+  const [withTwins, setTwins] = useState(run?.pattern.withTwins ?? false);
+  const [joints, setJoints] = useState<Joint[]>([...(run?.pattern.joints ?? ['joined'])]);
+  const [endings, setEndings] = useState((run?.pattern.endings ?? ['com', 'org']).join(', '));
+  const [mostLetters, setMostLetters] = useState(run?.pattern.mostLetters ?? 16);
+  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
+  const pattern: IdeaPattern = {
+    slots: slots.map((draft) => slotOf(draft, places)),
+    isAnyOrder,
+    withTwins,
+    joints,
+    endings: wordsOf(endings),
+    mostLetters,
+  };
+  // what is learned of names shows as it comes
+  const version = useRef(poolVersion);
+  useEffect(() => {
+    if (version.current !== poolVersion) router.refresh();
+    version.current = poolVersion;
+  }, [poolVersion, router]);
+  const labels = countIdeas({ ...pattern, endings: ['x'] });
+  const attempt = async (work: () => Promise<unknown>) => {
+    try {
+      await work();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  const make = () =>
+    attempt(async () => {
+      const { id } = await call<{ id: number }>('/ideas', { body: { briefId: brief.id, pattern } });
+      router.push(`/ideas?run=${id}`);
+      router.refresh();
+    });
+  const namesOf = (shown: readonly IdeaShown[]) => shown.flatMap((idea) => idea.endings.map(({ name }) => name));
+  const check = (names: string[]) =>
+    attempt(async () => {
+      await call('/batches', { body: { text: names.join('\n'), name: `Ideas for ${brief.name}`, depth: 'record' } });
+      toast(`${plural(names.length, 'name')} are asked about, the best first; answers show here as they come`);
+    });
+  const shortlist = (names: string[]) =>
+    attempt(async () => {
+      await call('/batches', { body: { text: names.join('\n'), name: `Ideas for ${brief.name}`, depth: 'record' } });
+      // into the pool first: the list is read in a moment
+      for (let attempts = 0; ; attempts++)
+        try {
+          await call('/shortlist', { body: { briefId: brief.id, names } });
+          break;
+        } catch (error) {
+          if (attempts > 20) throw error;
+          await new Promise((rest) => setTimeout(rest, 300));
+        }
+      toast(`${plural(names.length, 'name')} on the shortlist of ${brief.name}`);
+      setTicked(new Set());
+      router.refresh();
+    });
+  return (
+    <div className="grid grid-cols-[400px_minmax(0,1fr)] gap-x-8 px-6 py-6">
+      <RefreshOnJobs />
+      <section aria-labelledby="ideas">
+        <h1 id="ideas">Ideas for {brief.name}</h1>
+        <p className="small mb-3">Names that may never have been had: words in slots, put together and judged.</p>
+        {slots.map((slot, n) => (
+          <SlotFields
+            key={n}
+            number={n + 1}
+            slot={slot}
+            places={places}
+            briefWords={brief.words}
+            words={pattern.slots[n].words.length}
+            onChange={(next) => setSlots(slots.map((one, at) => (at === n ? next : one)))}
+            onRemove={slots.length > 1 ? () => setSlots(slots.filter((_, at) => at !== n)) : null}
+          />
+        ))}
+        {slots.length < 4 && (
+          <button type="button" className="set" onClick={() => setSlots([...slots, draftOf('own', brief.words)])}>
+            another slot
+          </button>
+        )}
+        <fieldset className="mt-3 flex flex-col gap-1 border-t border-rule pt-2">
+          <legend className="sr-only">How they are put together</legend>
+          {JOINTS.map((joint) => (
+            <label key={joint} className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                checked={joints.includes(joint)}
+                onChange={(event) =>
+                  setJoints(JOINTS.filter((one) => (one === joint ? event.target.checked : joints.includes(one))))
+                }
+              />
+              {JOINT_WORDS[joint]}
+            </label>
+          ))}
+          <label className="flex items-center gap-1.5">
+            <input type="checkbox" checked={isAnyOrder} onChange={(event) => setAnyOrder(event.target.checked)} />
+            slots in any order
+          </label>
+          <label className="flex items-center gap-1.5">
+            <input type="checkbox" checked={withTwins} onChange={(event) => setTwins(event.target.checked)} />
+            the last word in both numbers
+          </label>
+        </fieldset>
+        <div className="mt-3 flex gap-4">
+          <label className="grow">
+            <span className="font-semibold">Endings</span>
+            <input className="field mt-1 w-full" value={endings} onChange={(event) => setEndings(event.target.value)} />
+          </label>
+          <label>
+            <span className="font-semibold">Letters at most</span>
+            <input
+              type="number"
+              min={2}
+              max={63}
+              className="field mt-1 w-24"
+              value={mostLetters}
+              onChange={(event) => setMostLetters(Number(event.target.value))}
+            />
+          </label>
+        </div>
+        <p role="status" className="mt-3">
+          <span className="font-serif text-figure font-semibold">{count(labels)}</span> labels at most, before those
+          that are too long or made twice fall out
+        </p>
+        <button type="button" className="press mt-2" disabled={labels === 0} onClick={() => void make()}>
+          Make and judge them
+        </button>
+        <PlacesFile places={places.length} />
+      </section>
+      <section aria-label="The best">
+        {!run && <p className="max-w-prose">Nothing is made yet for this brief. The pattern at the left is a start.</p>}
+        {run && run.doneAt === null && <p role="status">They are being made and judged …</p>}
+        {run?.doneAt && (
+          <>
+            <div className="flex items-baseline gap-4">
+              <h2>
+                The best {count(rows.length)} of {count(run.made)}
+              </h2>
+              <span className="small">
+                made {ago(run.doneAt, now)}; {count(kept)} are kept
+              </span>
+              <span className="ml-auto flex gap-2">
+                {ticked.size > 0 && (
+                  <>
+                    <button type="button" className="quiet" onClick={() => void check([...ticked])}>
+                      Ask about {ticked.size}
+                    </button>
+                    <button type="button" className="press" onClick={() => void shortlist([...ticked])}>
+                      Shortlist {ticked.size}
+                    </button>
+                  </>
+                )}
+                <button
+                  type="button"
+                  className="quiet"
+                  onClick={() => void check(namesOf(rows.slice(0, BEST_CHECKED)))}
+                >
+                  Are the best {BEST_CHECKED} free?
+                </button>
+              </span>
+            </div>
+            <IdeaTable
+              rows={rows}
+              currency={brief.currency}
+              ticked={ticked}
+              onTick={(name, isTicked) =>
+                setTicked((before) => {
+                  const next = new Set(before);
+                  if (isTicked) next.add(name);
+                  else next.delete(name);
+                  return next;
+                })
+              }
+            />
+          </>
+        )}
+      </section>
+    </div>
+  );
+}
+
+function IdeaTable({
+  rows,
+  currency,
+  ticked,
+  onTick,
+}: {
+  rows: IdeaShown[];
+  currency: string;
+  ticked: ReadonlySet<string>;
+  onTick(name: string, isTicked: boolean): void;
+}) {
+  const now = useNow();
+  const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
+  return (
+    <table className="mt-2 w-full" aria-label="Ideas">
+      <thead>
+        <tr className="small text-left">
+          <th className="py-1 font-normal">Name, of</th>
+          <th className="font-normal">Judged</th>
+          <th className="font-normal">Names alike sold for, {currency}</th>
+          <th className="font-normal">Endings</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((idea) => (
+          <tr key={idea.label} className="border-t border-rule align-top" data-idea={idea.label}>
+            <td className="py-1.5 pr-3">
+              <span className="font-semibold wrap-anywhere">{idea.label}</span>{' '}
+              <span className="small">{idea.words.join(' ')}</span>
+              {idea.readsAs && <span className="block">reads as “{idea.readsAs}”</span>}
+              {idea.mark && <span className="block">like the word mark {idea.mark}</span>}
+            </td>
+            <td className="py-1.5 pr-3">
+              <PartBars idea={idea} />
+            </td>
+            <td className="py-1.5 pr-3 whitespace-nowrap">
+              {idea.worthLowMinor === null || idea.worthHighMinor === null
+                ? ''
+                : `${show(idea.worthLowMinor)} to ${show(idea.worthHighMinor)}`}
+            </td>
+            <td className="py-1.5">
+              <span className="flex flex-wrap gap-x-4 gap-y-0.5">
+                {idea.endings.map(({ ending, name, phase, phaseAt, isShortlisted }) => (
+                  <label key={ending} className="flex items-baseline gap-1">
+                    <input
+                      type="checkbox"
+                      aria-label={`Tick ${name}`}
+                      checked={ticked.has(name)}
+                      onChange={(event) => onTick(name, event.target.checked)}
+                    />
+                    .{ending}{' '}
+                    {phase === null ? (
+                      <span className="small">not asked</span>
+                    ) : (
+                      <Link
+                        href={`/domains/${name}`}
+                        className={phase === 'free' ? 'font-semibold' : 'small'}
+                        title={`asked ${ago(phaseAt, now)}`}
+                      >
+                        {phase === 'active' ? 'taken' : phase.replace('-', ' ')}
+                      </Link>
+                    )}
+                    {isShortlisted && <span className="text-small text-damson">shortlisted</span>}
+                  </label>
+                ))}
+              </span>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** The score with its parts as short bars. */
+function PartBars({ idea }: { idea: IdeaShown }) {
+  const words = IDEA_PARTS.map((part) => `${IDEA_TITLES[part]} ${Math.round(100 * idea.parts[part])}%`).join(', ');
+  return (
+    <span className="flex items-center gap-2" title={words}>
+      <span className="w-9 text-right font-semibold">{idea.score.toFixed(0)}</span>
+      <svg width={70} height={16} role="img" aria-label={words}>
+        {IDEA_PARTS.map((part, n) => (
+          <g key={part}>
+            <rect x={n * 14} y={2} width={11} height={12} fill="var(--faint)" />
+            <rect
+              x={n * 14}
+              y={2 + 12 * (1 - idea.parts[part])}
+              width={11}
+              height={12 * idea.parts[part]}
+              fill="var(--damson)"
+            />
+          </g>
+        ))}
+      </svg>
+    </span>
+  );
+}
+
+function PlacesFile({ places }: { places: number }) {
+  const router = useRouter();
+  const add = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const { taken, setAside } = await call<{ taken: number; setAside: number }>(
+        `/ideas/places?name=${encodeURIComponent(file.name)}`,
+        { file },
+      );
+      toast(`${plural(taken, 'place')} taken, ${count(setAside)} set aside`);
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  return (
+    <p className="small mt-4">
+      {places === 0 ? 'No places are known.' : `${plural(places, 'place')} are known.`}{' '}
+      <label className="set cursor-pointer">
+        Add a table of places
+        <input
+          type="file"
+          className="sr-only"
+          accept=".csv,.tsv,.txt,text/csv"
+          onChange={(event) => void add(event.target.files?.[0])}
+        />
+      </label>{' '}
+      with place, people and growth
+    </p>
+  );
+}
