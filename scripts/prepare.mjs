@@ -75,9 +75,17 @@ export function build() {
 }
 
 /** Programs of others that tests run against, by Debian's package. */
-const TOOLS = { chromium: CHROMIUM, nsd: '/usr/sbin/nsd', whois: '/usr/bin/whois' };
+const TOOLS = {
+  chromium: CHROMIUM,
+  nsd: '/usr/sbin/nsd',
+  whois: '/usr/bin/whois',
+  'nginx-light': '/usr/sbin/nginx',
+  'apache2-bin': '/usr/sbin/apache2',
+};
+/** While this says no, Debian starts no service that it has installed: the tests start their own. */
+const NO_SERVICES = '/usr/sbin/policy-rc.d';
 
-/** Debian's Chromium, a stock name server and a stock WHOIS client, installed when we may. */
+/** Debian's Chromium, and stock servers and clients that tests talk to, installed when we may. */
 export function ensureTools(packages = Object.keys(TOOLS)) {
   const missing = packages.filter((name) => !existsSync(TOOLS[name]));
   if (missing.length === 0) return;
@@ -86,5 +94,11 @@ export function ensureTools(packages = Object.keys(TOOLS)) {
   console.log(`Installing ${missing.join(', ')}`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   run('apt-get', ['update', '-q'], { env });
-  run('apt-get', ['install', '-yq', '--no-install-recommends', ...missing], { env });
+  const isOurs = !existsSync(NO_SERVICES);
+  if (isOurs) writeFileSync(NO_SERVICES, '#!/bin/sh\nexit 101\n', { mode: 0o755 });
+  try {
+    run('apt-get', ['install', '-yq', '--no-install-recommends', ...missing], { env });
+  } finally {
+    if (isOurs) rmSync(NO_SERVICES);
+  }
 }

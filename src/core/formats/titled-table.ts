@@ -21,7 +21,7 @@ export interface TitledTable<T> {
 export function readTitled<C extends string, T extends object>(
   text: string,
   columns: Record<C, RegExp>,
-  needed: readonly C[],
+  needed: readonly NoInfer<C>[],
   read: (value: Value<C>) => T | string,
 ): TitledTable<T> {
   const delimiter = sniffDelimiter(text.slice(0, 64 * 1024));
