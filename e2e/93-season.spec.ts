@@ -189,9 +189,10 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
     await page.getByRole('button', { name: `Order ${name}` }).click();
     const dialog = page.getByRole('dialog');
     await expect(dialog).toContainText('asked just now');
+    await dialog.getByRole('radio', { name: `bid at ${VENUE}` }).check();
     const most = dialog.getByLabel('The most you pay');
-    await most.fill('250');
-    await expect(dialog).toContainText('Costs at most 265 EUR with 15 EUR of fees');
+    await most.fill('500');
+    await expect(dialog).toContainText('Costs at most 515 EUR with 15 EUR of fees');
     await most.press('Enter');
     await page.keyboard.press('Enter');
     await expect(dialog.getByRole('status')).toContainText('leading at');
@@ -203,6 +204,7 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
   for (const name of losers) {
     await page.goto(`/domains/${name}`);
     const dialog = await pressOrder(page);
+    await dialog.getByRole('radio', { name: `bid at ${VENUE}` }).check();
     const least = dialog.getByText('the least that is taken');
     await dialog.getByLabel('The most you pay').fill(((await least.textContent()) ?? '').replace(/[^\d.]/g, ''));
     await page.getByRole('button', { name: /^Bid up to/ }).click();
@@ -313,7 +315,7 @@ test('the engine is killed between sending an order and hearing the answer: noth
     names.push(name);
     // the answer never comes to who asked
     const given = request
-      .post('/api/v1/orders', { data: { name, briefId, venue: VENUE, kind: 'bid', amountMinor: 20_000 } })
+      .post('/api/v1/orders', { data: { name, briefId, venue: VENUE, kind: 'bid', amountMinor: 90_000 } })
       .catch(() => null);
     await expect.poll(async () => journal().some(({ domain }) => domain === name)).toBe(true);
     await new Promise((rest) => setTimeout(rest, n * 900));
@@ -331,7 +333,7 @@ test('the engine is killed between sending an order and hearing the answer: noth
     expect(journal().filter(({ domain }) => domain === name)).toMatchObject([{ key }]);
   }
   const { balances } = await (await request.get(`/api/v1/ledger?brief=${briefId}`)).json();
-  expect(balances.held).toBe(names.length * 21_500);
+  expect(balances.held).toBe(names.length * 91_500);
 });
 
 test('a dry run sends nothing, and without a venue one acts by hand and says what came of it', async ({
@@ -348,6 +350,7 @@ test('a dry run sends nothing, and without a venue one acts by hand and says wha
   await page.goto(`/domains/${first.name}`);
   const dialog = await pressOrder(page);
   await expect(dialog).toContainText('Dry run: it is written down and not sent');
+  await dialog.getByRole('radio', { name: `bid at ${VENUE}` }).check();
   await page.getByRole('button', { name: /^Bid up to/ }).click();
   await expect(dialog.getByRole('status')).toContainText('a dry run, not sent');
   expect(journal().length).toBe(before);
@@ -357,6 +360,7 @@ test('a dry run sends nothing, and without a venue one acts by hand and says wha
   await settings(request, { isDryRun: false, desks: [], registrarDesk: '' });
   await page.goto(`/domains/${second.name}`);
   await pressOrder(page);
+  await page.getByRole('radio', { name: `bid at ${VENUE}` }).check();
   await page.getByRole('button', { name: /^By hand: Bid up to/ }).click();
   await expect(dialog.getByRole('status')).toContainText('yours to do by hand');
   await expect(dialog.getByRole('link', { name: 'to the listing' })).toHaveAttribute(
@@ -399,4 +403,82 @@ test('phrases from a list give a worth to a site that is brought back, and are s
   await expect(page.getByText(`${name}: kept`)).toBeVisible();
   await page.goto(`/domains/${name}`);
   await expect(page.getByRole('table', { name: 'Phrases it is found by' })).toContainText('skep yards');
+});
+
+test('ideas are composed, judged, asked about and shortlisted', async ({ page, request }) => {
+  await useBrief(page, briefId);
+  const places = 'place,people,growth\nOssenmere,12000,1.2\nPellgate,900,0.1\nBigtown,900000,2\n';
+  expect(await (await send(request, '/ideas/places?name=Towns', places)).json()).toMatchObject({ taken: 3 });
+  await page.goto('/ideas');
+  await page.getByLabel('Words of slot 2').selectOption('places');
+  await page.getByLabel('to of slot 2').fill('100000');
+  await page.getByRole('button', { name: 'another slot' }).click();
+  await page.getByLabel('Which words in slot 3').fill('yard notes');
+  await page.getByLabel('slots in any order').check();
+  // two words of the brief that its one is found in, two places, two words, in six orders
+  await expect(page.getByText('labels at most')).toContainText(/^24 labels|^\d+ labels/);
+  await page.getByLabel('Endings').fill('org, net');
+  await page.getByLabel('Letters at most').fill('24');
+  await noSeriousFaults(page);
+  await page.getByRole('button', { name: 'Make and judge them' }).click();
+  await expect(page.getByRole('table', { name: 'Ideas' })).toBeVisible({ timeout: 30_000 });
+  const first = page.locator('tr[data-idea]').first();
+  await expect(first).toContainText('not asked');
+  const label = (await first.getAttribute('data-idea')) ?? '';
+  await page.getByLabel(`Tick ${label}.org`).check();
+  await page.getByRole('button', { name: 'Shortlist 1' }).click();
+  await expect(first).toContainText('shortlisted', { timeout: 20_000 });
+  await expect(first.getByRole('link')).toContainText(/free|taken/, { timeout: 30_000 });
+  const none = { briefId, pattern: { slots: [{ title: 'own', words: [] }], endings: ['org'] } };
+  expect((await request.post('/api/v1/ideas', { data: none })).status()).toBe(400);
+});
+
+test('old addresses are moved by rules, one at a time and many alike, and leave for a web server', async ({
+  page,
+  request,
+}) => {
+  const name = `oldhives${Date.now()}.org`;
+  const links = ['from,to,anchor'];
+  for (const [n, topic] of ['winter-feeding', 'swarms', 'queens', 'mites'].entries())
+    for (let site = 0; site <= n; site++)
+      links.push(`http://linksite${site}.org/p${n},http://${name}/blog/${topic},about ${topic.replace('-', ' ')}`);
+  links.push(`http://linksite1.org/x,http://${name}/casino,free spins`);
+  await send(request, '/sources/lists?name=Bought', name);
+  await send(request, '/sources/links?name=Links+of+old+hives', links.join('\n'));
+  await allDone(request);
+  await page.goto(`/domains/${name}/redirects`);
+  await expect(page.getByText('No pages of yours are known')).toBeVisible();
+  const sitemap = `<?xml version="1.0"?><urlset>${['winter-feeding', 'swarms', 'queens', 'mites', 'contact']
+    .map((topic) => `<url><loc>https://beesofthevale.org/guide/${topic}</loc></url>`)
+    .join('')}</urlset>`;
+  await page
+    .getByLabel('Take a sitemap, a table or a list')
+    .setInputFiles({ name: 'sitemap.xml', mimeType: 'text/xml', buffer: Buffer.from(sitemap) });
+  await expect(page.getByText('5 own pages taken')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Moves alike' })).toContainText('4 addresses');
+  await noSeriousFaults(page);
+  // one by key, one let go, one taken back, then all that move alike
+  await page.keyboard.press('y');
+  const rows = page.locator('tr[data-path]');
+  await expect(rows.first()).toContainText('beesofthevale.org/guide/mites');
+  await expect(rows.nth(1)).toHaveAttribute('aria-current', 'true');
+  await page.keyboard.press('g');
+  await expect(rows.nth(1)).toContainText('gone');
+  await page.keyboard.press('u');
+  await expect(rows.nth(1)).not.toContainText('gone');
+  await page.getByRole('button', { name: 'accept all of them' }).click();
+  await expect(page.getByText('4 of 5 old addresses decided')).toBeVisible();
+  await expect(page.getByText(/^9\d% of what its referrers weigh is carried/)).toBeVisible();
+  const file = async (format: string) =>
+    (await request.get(`/api/v1/domains/${name}/redirects/file?format=${format}`)).text();
+  expect(await file('csv')).toContain('/blog/swarms,https://beesofthevale.org/guide/swarms,301');
+  expect(await file('nginx')).toContain(`server_name ${name} www.${name};`);
+  expect(await file('apache-map')).toContain('/blog/queens https://beesofthevale.org/guide/queens');
+  // a loop is told, and not written
+  await request.patch(`/api/v1/domains/${name}/redirects`, {
+    data: { rules: [{ from: '/casino', to: `https://${name}/casino` }] },
+  });
+  await page.reload();
+  await expect(page.getByRole('alert').filter({ hasText: 'leads back to itself' })).toBeVisible();
+  expect((await request.get(`/api/v1/domains/${name}/redirects/file?format=nginx`)).status()).toBe(409);
 });

@@ -16,6 +16,7 @@ import * as dossier from './migrations/0009-dossier';
 import * as plan from './migrations/0010-plan';
 import * as orders from './migrations/0011-orders';
 import * as ideas from './migrations/0012-ideas';
+import * as holdings from './migrations/0013-holdings';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -45,6 +46,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0010-plan': plan,
   '0011-orders': orders,
   '0012-ideas': ideas,
+  '0013-holdings': holdings,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

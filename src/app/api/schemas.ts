@@ -528,6 +528,24 @@ export const OutcomeSchema = z.object({
   priceMinor: z.number().int().min(0).max(1e12).nullable().default(null),
 });
 
+const MoveTo = z
+  .string()
+  .max(2000)
+  .refine((text) => /^https?:\/\/[^\s"]+$/.test(text) && URL.canParse(text), 'an http address without spaces');
+export const RuleChangesSchema = z.object({
+  rules: z
+    .array(
+      z.object({
+        from: z
+          .string()
+          .regex(/^\/[^\s"\\]*$/, 'a path begins with a slash')
+          .max(2000),
+        to: MoveTo.nullable().optional(),
+      }),
+    )
+    .max(5000),
+});
+
 export const HoldingChangeSchema = z.object({
   renewsAt: z.number().nullable().optional(),
   renewalMinor: z.number().int().min(0).max(1e12).nullable().optional(),

@@ -1,0 +1,44 @@
+import { registrableDomain } from '../../../../core/names/domain';
+import { readOwnPages } from '../../../../core/redirects/own-pages';
+import { crawledPages, ownSources, putOwnPages } from '../../../../store/redirects';
+import { getStore } from '../../../server';
+import { handle, notFound, Problem } from '../../respond';
+
+const MOST_BYTES = 40 * 1024 * 1024;
+const MOST_PAGES = 50_000;
+
+/** Where own pages are known from. */
+export const GET = handle(async () => Response.json({ sources: ownSources(await getStore()) }));
+
+/** Takes own pages: a sitemap, a table or addresses as the body; or, with `site`, what a crawl has read of a site. */
+export const POST = handle(async (request) => {
+  const store = await getStore();
+  const asked = request.nextUrl.searchParams;
+  const site = asked.get('site');
+  if (site !== null) {
+    const domain = registrableDomain(site);
+    const pages = domain ? crawledPages(store, domain.name, MOST_PAGES) : [];
+    if (!domain || pages.length === 0) throw notFound(`page of "${site.slice(0, 80)}" that a crawl has read`);
+    return Response.json({ taken: putOwnPages(store, pages, domain.name), setAside: 0 }, { status: 201 });
+  }
+  const bytes = await request.arrayBuffer();
+  if (bytes.byteLength > MOST_BYTES)
+    throw new Problem(413, 'The file is too large', 'A list of pages may have 40 MB.', 'Send it in parts.');
+  const { pages, indexes, aside, problem } = readOwnPages(new TextDecoder().decode(bytes));
+  if (problem)
+    throw new Problem(
+      400,
+      'The file makes no sense',
+      problem,
+      'Give a sitemap.xml, a table with url and title, or addresses.',
+    );
+  if (indexes.length > 0)
+    throw new Problem(
+      400,
+      'That is an index of sitemaps',
+      `It names ${indexes.length} further sitemaps, such as ${indexes[0]}.`,
+      'Send those, one after the other.',
+    );
+  const name = asked.get('name')?.slice(0, 120) ?? 'a list';
+  return Response.json({ taken: putOwnPages(store, pages, name), setAside: aside }, { status: 201 });
+});

@@ -1,0 +1,333 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import type { Candidate, OldAddress } from '../../core/redirects/match';
+import type { RedirectPattern, RedirectRule, RuleProblem } from '../../core/redirects/rules';
+import { call } from '../api';
+import { ago, count, plural } from '../format';
+import { useNow } from '../shell/live';
+import { isTyping } from '../shell/shell';
+
+interface PlanShown {
+  proposals: { old: OldAddress; candidates: Candidate[] }[];
+  rules: RedirectRule[];
+  patterns: RedirectPattern[];
+  problems: RuleProblem[];
+  carried: { all: number; moved: number; relevant: number };
+  sources: { source: string; pages: number; takenAt: number }[];
+}
+interface RuleChange {
+  from: string;
+  to?: string | null;
+}
+
+const FILES = [
+  ['csv', 'CSV'],
+  ['nginx', 'nginx'],
+  ['apache-host', 'Apache: host'],
+  ['apache-map', 'map'],
+  ['apache-queries', 'queries'],
+] as const;
+
+/** Where the old addresses of a domain move: one rule at a time, by keyboard, or all that move alike. */
+export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown }) {
+  const router = useRouter();
+  const now = useNow();
+  const [at, setAt] = useState(0);
+  const [editing, setEditing] = useState<string | null>(null);
+  const undone = useRef<RuleChange[][]>([]);
+  const { proposals, patterns, problems, carried, sources } = plan;
+  const rules = useMemo(() => new Map(plan.rules.map((rule) => [rule.from, rule.to])), [plan.rules]);
+  const current = proposals[at] ?? null;
+
+  const decide = useCallback(
+    async (changes: RuleChange[], isUndo = false) => {
+      try {
+        const { before } = await call<{ before: RuleChange[] }>(`/domains/${name}/redirects`, {
+          method: 'PATCH',
+          body: { rules: changes },
+        });
+        if (!isUndo) undone.current.push(before);
+        router.refresh();
+      } catch (error) {
+        toast((error as Error).message);
+      }
+    },
+    [name, router],
+  );
+  const takeBack = useCallback(() => {
+    const last = undone.current.pop();
+    if (last) void decide(last, true);
+    else toast('There is nothing to take back');
+  }, [decide]);
+  const next = useCallback(() => setAt((before) => Math.min(proposals.length - 1, before + 1)), [proposals.length]);
+  const choose = useCallback(
+    (to: string | null | undefined) => {
+      if (!current) return;
+      void decide([{ from: current.old.path, to }]);
+      next();
+    },
+    [current, decide, next],
+  );
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event) || !current) return;
+      const candidate = event.key === 'y' ? current.candidates[0] : current.candidates[Number(event.key) - 1];
+      if (candidate) choose(candidate.url);
+      else if (event.key === 'g') choose(null);
+      else if (event.key === 'x') choose(undefined);
+      else if (event.key === 'u') takeBack();
+      else if (event.key === 'e') setEditing(rules.get(current.old.path) ?? current.candidates[0]?.url ?? '');
+      else if (event.key === 'j' || event.key === 'ArrowDown') next();
+      else if (event.key === 'k' || event.key === 'ArrowUp') setAt((before) => Math.max(0, before - 1));
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [current, choose, takeBack, next, rules]);
+
+  const share = (part: number) => (carried.all === 0 ? '0%' : `${Math.round((100 * part) / carried.all)}%`);
+  const decided = proposals.filter(({ old }) => rules.has(old.path)).length;
+  return (
+    <div className="px-6 py-6">
+      <div className="flex items-baseline gap-6">
+        <h1 className="wrap-anywhere">
+          Redirects of{' '}
+          <Link href={`/domains/${name}`} className="hover:underline">
+            {name}
+          </Link>
+        </h1>
+        <span className="ml-auto flex gap-2">
+          {FILES.map(([format, label]) => (
+            <a
+              key={format}
+              className="quiet"
+              href={`/api/v1/domains/${name}/redirects/file?format=${format}`}
+              aria-label={`Rules as ${label}`}
+              download
+            >
+              {label}
+            </a>
+          ))}
+        </span>
+      </div>
+      <p className="mt-1">
+        <strong>{share(carried.moved)}</strong> of what its referrers weigh is carried,{' '}
+        <strong>{share(carried.relevant)}</strong> by how alike the pages are. {count(decided)} of{' '}
+        {plural(proposals.length, 'old address', 'old addresses')} decided; what is not decided is gone (410), which is
+        better than a home page that has nothing to do with it.
+      </p>
+      {problems.length > 0 && (
+        <p role="alert" className="mt-2 inline-block bg-quince px-3 py-1.5">
+          The rules cannot be followed as they are: {problems.slice(0, 3).map(problemWords).join('; ')}.
+        </p>
+      )}
+      <OwnPages sources={sources} now={now} />
+      {patterns.length > 0 && (
+        <section aria-label="Moves alike" className="mt-4">
+          <h2>Many that move alike</h2>
+          {patterns.slice(0, 5).map(({ fromPrefix, toPrefix, paths }) => (
+            <div key={`${fromPrefix} ${toPrefix}`} className="flex items-baseline gap-3 border-t border-faint py-1">
+              <span className="wrap-anywhere">
+                {fromPrefix}… <span aria-hidden="true">→</span> {toPrefix}…
+              </span>
+              <span className="small whitespace-nowrap">{plural(paths.length, 'address', 'addresses')}</span>
+              <button
+                type="button"
+                className="set ml-auto whitespace-nowrap"
+                onClick={() =>
+                  void decide(paths.map((from) => ({ from, to: `${toPrefix}${from.slice(fromPrefix.length)}` })))
+                }
+              >
+                accept all of them
+              </button>
+            </div>
+          ))}
+        </section>
+      )}
+      {proposals.length === 0 ? (
+        <p className="mt-4 max-w-prose border-t border-rule pt-4">
+          Nothing is known to link to it, and no page of it was captured. Measure it first: its old addresses come from
+          links and captures.
+        </p>
+      ) : (
+        <div className="mt-4 grid grid-cols-[minmax(0,1fr)_460px] gap-x-8">
+          <table className="h-fit w-full table-fixed" aria-label="Old addresses">
+            <thead>
+              <tr className="small text-left">
+                <th className="w-14 py-1 text-right font-normal">Weight</th>
+                <th className="pl-3 font-normal">Old address</th>
+                <th className="w-5/12 pl-3 font-normal">Moves to</th>
+              </tr>
+            </thead>
+            <tbody>
+              {proposals.map(({ old, candidates }, n) => (
+                <tr
+                  key={old.path}
+                  aria-current={n === at}
+                  data-path={old.path}
+                  className={`cursor-pointer border-t border-rule align-baseline ${n === at ? 'bg-damson-soft' : ''}`}
+                  onClick={() => setAt(n)}
+                >
+                  <td className="py-1 text-right" title={plural(old.domains, 'referring domain')}>
+                    {old.weight.toFixed(1)}
+                  </td>
+                  <td className="truncate pl-3" title={old.path}>
+                    {old.path} {old.title && <span className="small">{old.title}</span>}
+                  </td>
+                  <td className="truncate pl-3">
+                    <Standing rule={rules.get(old.path)} best={candidates[0]} />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {current && (
+            <section aria-label="This address" className="sticky top-4 h-fit">
+              <h2 className="wrap-anywhere">{current.old.path}</h2>
+              <p className="small">
+                {plural(current.old.domains, 'referring domain')}
+                {current.old.anchors.length > 0 &&
+                  `; linked as ${current.old.anchors.map((anchor) => `“${anchor}”`).join(', ')}`}
+              </p>
+              {current.candidates.length === 0 && (
+                <p className="mt-2">No own page is like it. Let it be gone (g), or say where it moves (e).</p>
+              )}
+              <ol className="mt-2">
+                {current.candidates.map(({ url, confidence, reasons }, n) => (
+                  <li key={url} className="border-t border-rule py-1.5">
+                    <button type="button" className="block w-full text-left" onClick={() => choose(url)}>
+                      <span className="small">{n + 1}</span>{' '}
+                      <span className={`wrap-anywhere ${rules.get(current.old.path) === url ? 'font-semibold' : ''}`}>
+                        {url}
+                      </span>{' '}
+                      <span className="small">{Math.round(100 * confidence)}% alike</span>
+                      <span className="small block">
+                        {reasons.length === 0
+                          ? 'the same path'
+                          : reasons.map(({ word, where }) => `${word} (${where})`).join(', ')}
+                      </span>
+                    </button>
+                  </li>
+                ))}
+              </ol>
+              {editing !== null && (
+                <form
+                  className="mt-2 flex gap-2"
+                  onSubmit={(event) => {
+                    event.preventDefault();
+                    choose(editing.trim());
+                    setEditing(null);
+                  }}
+                >
+                  <input
+                    className="field min-w-0 grow"
+                    aria-label="Where it moves"
+                    // biome-ignore lint/a11y/noAutofocus: opened by a key, to be typed into
+                    autoFocus
+                    value={editing}
+                    onChange={(event) => setEditing(event.target.value)}
+                    onKeyDown={(event) => event.key === 'Escape' && setEditing(null)}
+                  />
+                  <button type="submit" className="quiet">
+                    Move there
+                  </button>
+                </form>
+              )}
+              <p className="small mt-3 border-t border-rule pt-2">
+                y takes the first, 1 to 4 another, g lets it be gone, e says where, x leaves it open, u takes back, ↑
+                and ↓ go on.
+              </p>
+            </section>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function problemWords(problem: RuleProblem): string {
+  switch (problem.kind) {
+    case 'loop':
+      return `${problem.by.join(' to ')} leads back to itself`;
+    case 'chain':
+      return `${problem.from} leads to ${problem.to}, which moves itself`;
+    case 'collision':
+      return `${problem.from} has two rules`;
+    case 'no address':
+      return `${problem.from} is no address`;
+  }
+}
+
+/** What is decided, or what is proposed. */
+function Standing({ rule, best }: { rule: string | null | undefined; best: Candidate | undefined }) {
+  if (rule === null) return <strong>gone</strong>;
+  if (rule !== undefined) return <strong title={rule}>{rule.replace(/^https?:\/\//, '')}</strong>;
+  if (!best) return <span className="small">nothing alike</span>;
+  return (
+    <span className="small" title={best.url}>
+      {best.url.replace(/^https?:\/\//, '')}, {Math.round(100 * best.confidence)}%?
+    </span>
+  );
+}
+
+/** Where own pages are known from, and more of them. */
+function OwnPages({ sources, now }: { sources: PlanShown['sources']; now: number }) {
+  const router = useRouter();
+  const [site, setSite] = useState('');
+  const take = async (path: string, file?: File) => {
+    try {
+      const { taken, setAside } = await call<{ taken: number; setAside: number }>(
+        path,
+        file ? { file } : { method: 'POST' },
+      );
+      toast(`${plural(taken, 'own page')} taken${setAside > 0 ? `, ${count(setAside)} set aside` : ''}`);
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  return (
+    <div className="small mt-2 flex flex-wrap items-center gap-x-3 gap-y-1">
+      {sources.length === 0
+        ? 'No pages of yours are known, so nothing can be proposed.'
+        : `Own pages: ${sources.map(({ source, pages, takenAt }) => `${count(pages)} of ${source}, ${ago(takenAt, now)}`).join('; ')}.`}
+      <label className="set cursor-pointer">
+        Take a sitemap, a table or a list
+        <input
+          type="file"
+          className="sr-only"
+          accept=".xml,.csv,.tsv,.txt,text/xml,text/csv,text/plain"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) void take(`/own-pages?name=${encodeURIComponent(file.name)}`, file);
+            event.target.value = '';
+          }}
+        />
+      </label>
+      <form
+        className="flex items-center gap-1.5"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void take(`/own-pages?site=${encodeURIComponent(site)}`);
+        }}
+      >
+        or the pages that a crawl has read of
+        <input
+          className="field w-44 py-0.5 text-ink"
+          aria-label="A site of yours that was crawled"
+          value={site}
+          onChange={(event) => setSite(event.target.value)}
+        />
+        <button type="submit" className="quiet" disabled={site.trim() === ''}>
+          Take them
+        </button>
+      </form>
+    </div>
+  );
+}
