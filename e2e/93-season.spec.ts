@@ -410,7 +410,11 @@ test('ideas are composed, judged, asked about and shortlisted', async ({ page, r
   const places = 'place,people,growth\nOssenmere,12000,1.2\nPellgate,900,0.1\nBigtown,900000,2\n';
   expect(await (await send(request, '/ideas/places?name=Towns', places)).json()).toMatchObject({ taken: 3 });
   await page.goto('/ideas');
-  await page.getByLabel('Words of slot 2').selectOption('places');
+  // until the page listens
+  await expect(async () => {
+    await page.getByLabel('Words of slot 2').selectOption('places');
+    await expect(page.getByLabel('to of slot 2')).toBeVisible({ timeout: 1000 });
+  }).toPass();
   await page.getByLabel('to of slot 2').fill('100000');
   await page.getByRole('button', { name: 'another slot' }).click();
   await page.getByLabel('Which words in slot 3').fill('yard notes');

@@ -1,6 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 
+/** Rules by the WCAG; what is only advised is never serious. */
+const WCAG = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'];
+
 /**
  * The page has a title, and nothing that keeps someone from using it.
  *
@@ -9,8 +12,21 @@ import { expect, type Page } from '@playwright/test';
 export async function noSeriousFaults(page: Page, part?: string): Promise<void> {
   await expect(page).toHaveTitle(/Jam Ladle/);
   // the title is asked for above; while a page is drawn again it may be gone for a moment
-  const look = new AxeBuilder({ page }).exclude('[data-sonner-toaster]').disableRules(['document-title']);
-  const { violations } = await (part ? look.include(part) : look).analyze();
+  await lookWith(builder(page, part).withTags(WCAG).disableRules(['document-title']));
+}
+
+/** Its texts can be read on what is behind them. */
+export async function noFaintText(page: Page): Promise<void> {
+  await lookWith(builder(page).withRules(['color-contrast']));
+}
+
+function builder(page: Page, part?: string): AxeBuilder {
+  const look = new AxeBuilder({ page }).exclude('[data-sonner-toaster]');
+  return part ? look.include(part) : look;
+}
+
+async function lookWith(look: AxeBuilder): Promise<void> {
+  const { violations } = await look.analyze();
   const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
   expect(serious.map(({ id, nodes }) => [id, nodes[0].html])).toEqual([]);
 }
