@@ -73,7 +73,6 @@ export async function takeFirstSteps({ port, folder, log }) {
   await upload('/sources/links?name=Lesser%20index&asOf=2025-11-05', 'lesser-index.csv.gz');
   await upload('/sources/lists?name=Drop%20list%20of%2020%20November', 'drop-list.csv');
   await upload('/sales?name=Sales%20of%20the%20vale', 'sales.csv');
-  await upload('/rankings?name=Vale%20search%20estimates', 'rankings.csv');
   await upload('/ideas/places?name=Towns%20of%20the%20vale', 'places.csv');
   const feed = { url: 'http://saltmarchexchange.com/listings.json', name: 'Saltmarch Exchange', everyMinutes: 15 };
   await post('/sources/feeds', feed);
@@ -86,6 +85,7 @@ export async function takeFirstSteps({ port, folder, log }) {
     excludedEndings: ['edu', 'gov'],
   });
   await allDone(call);
+  await upload('/rankings?name=Vale%20search%20estimates', 'rankings.csv');
   // the strongest of the list, but for the registry that answers five times an hour
   log('Checking and measuring the strongest names of the list');
   const { rows } = await post('/pool/query', {

@@ -1,6 +1,6 @@
 // `npm run pictures`: takes the pictures of docs/screenshots from a fresh demo, in a data folder of its own.
 import { spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -11,8 +11,6 @@ const PORT = Number(process.env.PORT ?? 4377);
 const BASE = `http://127.0.0.1:${PORT}`;
 const SIFTED =
   'c=phase:free,pending-delete,redemption&c=ending:!edu,gov&c=name:contains=bee,hive,honey&c=referringDomains:12..&c=spamRisk:..60?&sort=trust:down,referringDomains:down';
-const GROUPED =
-  'c=phase:free,pending-delete,redemption&c=any(name:wordish=bee,hive,honey;name:starts=swarm)&c=~length:..12&c=referringDomains:4..&sort=trust:down';
 const FIELD = [
   'pellgatehoneyguild.co.uk',
   'ossenmereapiaryschool.org',
@@ -85,7 +83,6 @@ const save = async (name, from = page) => {
 
 try {
   for (const [name, path] of [
-    ['today', '/'],
     ['pool', `/pool?${SIFTED}`],
     ['dossier', '/domains/ossenmerebeeclub.org'],
     ['compare', `/compare?${STORIES.map((name) => `name=${name}`).join('&')}`],
@@ -124,17 +121,6 @@ try {
   await save('lifelines');
   await page.setViewportSize({ width: 1280, height: 800 });
 
-  await page.goto(`${BASE}/pool?${GROUPED}`);
-  await page
-    .locator('[data-condition=referringDomains]')
-    .getByRole('button', { name: 'Referring domains', exact: true })
-    .click();
-  const handle = await page.locator('[data-handle=min]').boundingBox();
-  await page.mouse.move(handle.x + handle.width / 2, handle.y + 20);
-  await page.mouse.down();
-  await page.mouse.move(handle.x + 60, handle.y + 20, { steps: 12 });
-  await save('sieve-drag');
-  await page.mouse.up();
   await page.goto(`${BASE}/review?${SIFTED}`);
   await page.getByRole('table', { name: 'Referrers that matter most' }).waitFor();
   await page.keyboard.press('ArrowRight');
@@ -184,11 +170,68 @@ try {
   await save('plan');
   await page.context().clearCookies();
 
-  await page.goto(`${BASE}/sources?add=list`);
-  await page.getByLabel('Choose a list').setInputFiles(join(folder, 'world/drop-list.csv'));
-  await page.getByLabel('Meaning of Drop date').waitFor();
-  await page.getByRole('region', { name: 'As it will be read' }).waitFor();
-  await save('sources-list');
+  // bids on some of them, high and low, and a name that is registered
+  const most = { EUR: 1, GBP: 1 };
+  for (const [n, { name, maximumBidMinor, worthLowMinor }] of (await call(`/plan?brief=${seasonId}`)).entries
+    .slice(0, 7)
+    .entries()) {
+    const { ways } = await call(`/orders/terms?name=${name}&brief=${seasonId}`);
+    const way = ways.find(({ kind, refusal }) => kind === 'bid' && refusal === null);
+    if (!way || !most[way.currency]) continue;
+    const wanted =
+      n % 3 === 0 ? way.leastMinor : Math.max(way.leastMinor, maximumBidMinor ?? Math.round(worthLowMinor * 0.8));
+    const order = { name, briefId: seasonId, venue: way.venue, kind: 'bid', amountMinor: Math.min(wanted, 9_000) };
+    await call('/orders', order).catch((error) => console.log(error.message));
+  }
+  await call('/domains/jessambyhivedays.com/confirm', {});
+  const free = {
+    name: 'jessambyhivedays.com',
+    briefId: seasonId,
+    venue: 'Coombe Names',
+    kind: 'register',
+    amountMinor: 2_000,
+  };
+  await call('/orders', free).catch((error) => console.log(error.message));
+  await call('/clock', { forwardMs: 5 * 3_600_000 });
+  await sleep(6000);
+  await page.evaluate(() => localStorage.setItem('reminded', '[]'));
+  await page.goto(`${BASE}/orders`);
+  await save('orders');
+  await page.goto(`${BASE}/`);
+  await save('today');
+  await page.goto(`${BASE}/briefs`);
+  await save('brief');
+  await page.goto(`${BASE}/ideas`);
+  await page.getByLabel('Words of slot 2').selectOption('places');
+  await page.getByLabel('to of slot 2').fill('20000');
+  await page.getByRole('button', { name: 'another slot' }).click();
+  await page.getByLabel('Which words in slot 3').fill('guide notes yard club guild house works');
+  await page.getByLabel('Letters at most').fill('20');
+  await page.getByRole('button', { name: 'Make and judge them' }).click();
+  await page.getByRole('table', { name: 'Ideas' }).waitFor();
+  await page.getByRole('button', { name: 'Are the best 40 free?' }).click();
+  await sleep(9000);
+  await save('ideas');
+  await page.context().clearCookies();
+  // old addresses of a club, and pages that could stand in
+  const own = [
+    'winter-feeding',
+    'swarms',
+    'hives',
+    'honey',
+    'calendar',
+    'members',
+    'events',
+    'links',
+    'history',
+    'contact',
+  ].map((topic) => `https://beesofthevale.org/guide/${topic},${topic.replace('-', ' ')} in the vale`);
+  await fetch(`${BASE}/api/v1/own-pages?name=My%20guide`, { method: 'POST', body: `url,title\n${own.join('\n')}\n` });
+  await page.goto(`${BASE}/domains/ossenmerebeeclub.org/redirects`);
+  await page.keyboard.press('y');
+  await page.keyboard.press('g');
+  await sleep(800);
+  await save('redirects');
 
   const { source, job } = await call('/sources/crawls', {
     name: 'Sites of the field',
@@ -200,35 +243,7 @@ try {
   await page.goto(`${BASE}/sources/${source.id}`);
   await save('crawl-live');
   await jobEnds(job.id);
-  await sleep(4000);
-  await page.setViewportSize({ width: 1280, height: 1500 });
-  await page.goto(`${BASE}/sources/${source.id}`);
-  await save('crawl-report');
-  await page.setViewportSize({ width: 1280, height: 800 });
 
-  await page.goto('about:blank');
-  await call('/clock', { forwardMs: 10 * 3_600_000 });
-  const { sources } = await call('/sources');
-  const venue = sources.find(({ name }) => name === 'Saltmarch Exchange');
-  const isRead = async () => (await call(`/sources/${venue.id}`)).jobs.filter(({ kind }) => kind === 'venue');
-  while ((await isRead()).length < 2) await sleep(200);
-  await jobEnds((await isRead()).at(-1).id);
-  await page.goto(`${BASE}/sources/${venue.id}`);
-  await save('venue');
-
-  // a batch while the slow registries still have a part of it, and the watch after two days
-  const listed = readFileSync(join(folder, 'world/drop-list.csv'), 'utf8').split('\r\n').slice(300, 4300);
-  const text = [
-    ...listed.map((line) => line.split(',')[0]),
-    ...FIELD,
-    ...FIELD.slice(0, 4),
-    'lathergillbeemuseum.org',
-    'not-a-name',
-  ];
-  const batch = await call('/batches', { text: text.join('\n'), name: 'Names of a week', depth: 'registrar' });
-  await sleep(14_000);
-  await page.goto(`${BASE}/check/${batch.id}`);
-  await save('batch');
   for (const name of [...names, 'tallowendhoneypath.net'])
     await call('/actions', { act: { kind: 'watch' }, which: { names: [name] } });
   await sleep(3000);
@@ -236,6 +251,8 @@ try {
   await sleep(45_000); // what is due is looked at
   await page.goto(`${BASE}/check`);
   await save('check');
+  await page.goto(`${BASE}/holdings`);
+  await save('holdings');
   await page.goto(`${BASE}/deadlines?scope=near`);
   await save('deadlines');
 

@@ -162,7 +162,7 @@ const percent = (share: number) => `${Math.round(100 * share)}%`;
 function whyIn({ offer, worth }: Candidate, { bidMinor, winChance, paidMinor, surplusMinor }: Way): string {
   const range = `worth ${money(quantileMinor(worth, 0.2))} to ${money(quantileMinor(worth, 0.8))} to you`;
   if (offer.kind === 'fixed')
-    return `take it at ${money(bidMinor)}: ${range}, and ${percent(winChance)} sure to be the first; it brings ${money(surplusMinor)} over its cost on average`;
+    return `${bidMinor === 0 ? 'register it' : `take it at ${money(bidMinor)}`}: ${range}, and ${percent(winChance)} sure to be the first; it brings ${money(surplusMinor)} over its cost on average`;
   return `bid up to ${money(bidMinor)}: ${range}; ${percent(winChance)} to win, then for ${money(paidMinor)} with fees; it brings ${money(surplusMinor)} over its cost on average`;
 }
 

@@ -156,11 +156,11 @@ export function IdeasScreen({ brief, places, run, rows, kept }: IdeasScreenProps
         </fieldset>
         <div className="mt-3 flex gap-4">
           <label className="grow">
-            <span className="font-semibold">Endings</span>
+            <span className="block font-semibold">Endings</span>
             <input className="field mt-1 w-full" value={endings} onChange={(event) => setEndings(event.target.value)} />
           </label>
           <label>
-            <span className="font-semibold">Letters at most</span>
+            <span className="block font-semibold">Letters at most</span>
             <input
               type="number"
               min={2}
