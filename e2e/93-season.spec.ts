@@ -486,3 +486,40 @@ test('old addresses are moved by rules, one at a time and many alike, and leave 
   await expect(page.getByRole('alert').filter({ hasText: 'leads back to itself' })).toBeVisible();
   expect((await request.get(`/api/v1/domains/${name}/redirects/file?format=nginx`)).status()).toBe(409);
 });
+
+test('what one owns is brought in, sums are entered, and profit and loss leave for the accountant', async ({
+  page,
+  request,
+}) => {
+  const name = `broughtin${Date.now()}.org`;
+  await page.goto('/holdings');
+  const table = `domain,bought,cost,currency,renews,renewal,registrar\n${name},2025-02-01,100,EUR,2027-02-01,12,Coombe Names\nrubbish,,,,,,\n`;
+  await page
+    .getByLabel('Bring in what you own')
+    .setInputFiles({ name: 'mine.csv', mimeType: 'text/csv', buffer: Buffer.from(table) });
+  await expect(page.getByText('1 domain taken, 0 known already, 1 set aside')).toBeVisible();
+  const row = page.locator(`tr[data-holding="${name}"]`);
+  await row.getByLabel(`Plan for ${name}`).selectOption('redirect');
+  await expect(row.getByRole('link', { name: 'where its addresses move' })).toBeVisible();
+  await row.getByRole('button', { name: `Enter a sum for ${name}` }).click();
+  await page.getByLabel('Sum', { exact: true }).fill('many');
+  await page.getByRole('button', { name: 'Enter it' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Write the sum as' })).toBeVisible();
+  await page.getByLabel('Sum', { exact: true }).fill('450.50');
+  await page.getByLabel('Words', { exact: true }).fill('sold to a club');
+  await noSeriousFaults(page);
+  await page.getByRole('button', { name: 'Enter it' }).click();
+  await expect(row).toContainText('350.50');
+  await page.getByRole('link', { name: 'by year' }).click();
+  await expect(page.getByRole('table', { name: 'Profit and loss' })).toContainText('2025');
+  const csv = await (await request.get('/api/v1/holdings/profit?format=csv')).text();
+  expect(csv).toContain(`${name},,Coombe Names,sale,450.50,EUR,sold to a club,`);
+  expect((await request.get('/api/v1/holdings/profit?format=xlsx')).headers()['content-type']).toContain(
+    'spreadsheetml',
+  );
+  const { lines } = await (await request.get('/api/v1/holdings/profit?by=domain')).json();
+  expect(lines.find(({ key }: { key: string }) => key === name)).toMatchObject({
+    costMinor: 10_000,
+    incomeMinor: 45_050,
+  });
+});

@@ -1,4 +1,8 @@
-import { type Store, statement, write } from './database';
+import type { ListedHolding } from '../core/formats/holdings';
+import { homeMinor } from '../core/listings/rates';
+import { type EntryKind, type MoneyEntry, signed } from '../core/money/profit';
+import { readRates, type Store, statement, write } from './database';
+import { putDomain } from './domains';
 
 const YEAR = 365.25 * 86_400_000;
 
@@ -19,7 +23,15 @@ export interface Holding {
   renewsAt: number | null;
   renewalMinor: number | null;
   note: string;
+  plan: HoldingPlan;
+  status: HoldingStatus;
 }
+
+/** What is meant to be done with it, and how it stands. */
+export const PLANS = ['undecided', 'rebuild', 'redirect', 'resell', 'keep'] as const;
+export type HoldingPlan = (typeof PLANS)[number];
+export const STATUSES = ['owned', 'in use', 'for sale', 'sold', 'given up'] as const;
+export type HoldingStatus = (typeof STATUSES)[number];
 
 interface Bought {
   id: number;
@@ -67,29 +79,108 @@ export function listHoldings(store: Store): Holding[] {
     store.raw,
     `SELECT h.domain_id AS domainId, d.name, h.brief_id AS briefId, b.name AS briefName, b.currency AS briefCurrency,
        h.order_id AS orderId, h.bought_at AS boughtAt, h.cost_minor AS costMinor, h.fees_minor AS feesMinor, h.currency, h.seller,
-       h.renews_at AS renewsAt, h.renewal_minor AS renewalMinor, h.note
+       h.renews_at AS renewsAt, h.renewal_minor AS renewalMinor, h.note, h.plan, h.status
      FROM holdings h JOIN domains d ON d.id = h.domain_id LEFT JOIN briefs b ON b.id = h.brief_id
      ORDER BY h.renews_at NULLS LAST, d.name`,
   ).all() as Holding[];
 }
 
-export type HoldingChange = Partial<Pick<Holding, 'renewsAt' | 'renewalMinor' | 'note'>>;
+export type HoldingChange = Partial<Pick<Holding, 'renewsAt' | 'renewalMinor' | 'note' | 'plan' | 'status'>>;
 
 /** @returns the holding as it was, for undo; null: it is not owned. */
 export function changeHolding(store: Store, domainId: number, change: HoldingChange): HoldingChange | null {
   return write(store, () => {
     const before = statement(
       store.raw,
-      'SELECT renews_at AS renewsAt, renewal_minor AS renewalMinor, note FROM holdings WHERE domain_id = ?',
+      'SELECT renews_at AS renewsAt, renewal_minor AS renewalMinor, note, plan, status FROM holdings WHERE domain_id = ?',
     ).get(domainId) as Required<HoldingChange> | undefined;
     if (!before) return null;
-    const { renewsAt, renewalMinor, note } = { ...before, ...change };
-    statement(store.raw, 'UPDATE holdings SET renews_at = ?, renewal_minor = ?, note = ? WHERE domain_id = ?').run(
-      renewsAt,
-      renewalMinor,
-      note,
-      domainId,
-    );
+    statement(
+      store.raw,
+      `UPDATE holdings SET renews_at = @renewsAt, renewal_minor = @renewalMinor, note = @note, plan = @plan, status = @status
+       WHERE domain_id = @domainId`,
+    ).run({ ...before, ...change, domainId });
     return before;
   });
+}
+
+/** Takes what is owned already, from a list; what is known as owned stays as it is. @returns ids of those that came new. */
+export function addHoldings(store: Store, listed: readonly ListedHolding[]): number[] {
+  const { home } = readRates(store);
+  return write(store, () =>
+    listed.flatMap(({ name, ending, boughtAt, costMinor, currency, renewsAt, renewalMinor, seller }) => {
+      const { id } = putDomain(store, { name, ending }, true, store.now());
+      const { changes } = statement(
+        store.raw,
+        `INSERT INTO holdings (domain_id, bought_at, cost_minor, fees_minor, currency, seller, renews_at, renewal_minor)
+         VALUES (?, ?, ?, 0, ?, ?, ?, ?) ON CONFLICT DO NOTHING`,
+      ).run(id, boughtAt ?? store.now(), costMinor, currency ?? home, seller, renewsAt, renewalMinor);
+      return changes > 0 ? [id] : [];
+    }),
+  );
+}
+
+/** A sum that was entered for a domain: in minor units of its currency, what came in positive. */
+export interface HoldingEntry {
+  id: number;
+  at: number;
+  kind: EntryKind;
+  amountMinor: number;
+  currency: string;
+  words: string;
+}
+
+export function addEntry(store: Store, domainId: number, entry: Omit<HoldingEntry, 'id'>): number {
+  return write(store, () =>
+    Number(
+      statement(
+        store.raw,
+        'INSERT INTO holding_entries (domain_id, at, kind, amount_minor, currency, words) VALUES (?, ?, ?, ?, ?, ?)',
+      ).run(domainId, entry.at, entry.kind, signed(entry.kind, entry.amountMinor), entry.currency, entry.words)
+        .lastInsertRowid,
+    ),
+  );
+}
+
+/** Takes an entry back, or lets it stand again. @returns whether there is one. */
+export function setEntryRemoved(store: Store, domainId: number, id: number, isRemoved: boolean): boolean {
+  return write(
+    store,
+    () =>
+      statement(store.raw, 'UPDATE holding_entries SET removed_at = ? WHERE id = ? AND domain_id = ?').run(
+        isRemoved ? store.now() : null,
+        id,
+        domainId,
+      ).changes > 0,
+  );
+}
+
+/** All sums of what is owned, in the user's currency by the rates of now; each traceable to its order, or entered. */
+export function moneyEntries(store: Store): (MoneyEntry & { id: number | null })[] {
+  const rates = readRates(store);
+  const home = (minor: number, currency: string | null) => homeMinor(minor, currency, rates) ?? minor;
+  const bought = listHoldings(store).flatMap((holding) => {
+    const { name, briefName, briefCurrency, seller, boughtAt, orderId, costMinor, feesMinor, currency } = holding;
+    const common = { id: null, domain: name, brief: briefName, venue: seller, at: boughtAt, orderId };
+    const entry = (kind: EntryKind, minor: number, of: string | null, words: string) =>
+      minor === 0 ? [] : [{ ...common, kind, amountMinor: signed(kind, home(minor, of)), words }];
+    return [
+      ...entry('purchase', costMinor, currency, `bought from ${seller}`),
+      ...entry('fees', feesMinor, briefCurrency, 'fees of the purchase'),
+    ];
+  });
+  const entered = statement(
+    store.raw,
+    `SELECT e.id, d.name AS domain, b.name AS brief, h.seller AS venue, e.at, e.kind, e.amount_minor AS amountMinor, e.currency, e.words
+     FROM holding_entries e JOIN domains d ON d.id = e.domain_id JOIN holdings h ON h.domain_id = e.domain_id
+     LEFT JOIN briefs b ON b.id = h.brief_id WHERE e.removed_at IS NULL ORDER BY e.at, e.id`,
+  ).all() as (Omit<MoneyEntry, 'orderId'> & { id: number; currency: string })[];
+  return [
+    ...bought,
+    ...entered.map(({ currency, ...entry }) => ({
+      ...entry,
+      amountMinor: home(entry.amountMinor, currency),
+      orderId: null,
+    })),
+  ].sort((a, b) => a.at - b.at);
 }

@@ -8,6 +8,7 @@ import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../../core/formats/referrers';
 import { JOINTS } from '../../core/ideas/pattern';
 import { PHASES } from '../../core/lifecycle/phase';
+import { COST_KINDS, INCOME_KINDS } from '../../core/money/profit';
 import { registrableDomain } from '../../core/names/domain';
 import { ORDER_KINDS } from '../../core/orders/order';
 import {
@@ -37,6 +38,7 @@ import {
 import { DILIGENCE_KEYS, type DiligenceItem } from '../../core/verdict/diligence';
 import { ASSUMPTIONS } from '../../core/worth/assumptions';
 import { PURPOSES } from '../../store/briefs';
+import { PLANS, STATUSES } from '../../store/holdings';
 import { JOB_KINDS } from '../../store/jobs';
 import { QUESTION_DEPTHS } from '../../store/questions';
 import { STAGES } from '../../store/shortlist';
@@ -550,7 +552,19 @@ export const HoldingChangeSchema = z.object({
   renewsAt: z.number().nullable().optional(),
   renewalMinor: z.number().int().min(0).max(1e12).nullable().optional(),
   note: z.string().max(2000).optional(),
+  plan: z.enum(PLANS).optional(),
+  status: z.enum(STATUSES).optional(),
 });
+
+export const EntrySchema = z.object({
+  at: z.number(),
+  kind: z.enum([...COST_KINDS, ...INCOME_KINDS]),
+  /** Without a sign: its kind says which way it goes. */
+  amountMinor: MostMinor,
+  currency: z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR'),
+  words: z.string().max(500).default(''),
+});
+export const EntryUndoSchema = z.object({ id: z.number().int(), isRemoved: z.boolean() });
 
 export const ShortlistAddSchema = z.object({
   briefId: z.number().int().positive(),

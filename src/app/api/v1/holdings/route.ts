@@ -1,6 +1,32 @@
-import { listHoldings } from '../../../../store/holdings';
-import { getStore } from '../../../server';
-import { handle } from '../../respond';
+import { readHoldings } from '../../../../core/formats/holdings';
+import { addHoldings, listHoldings } from '../../../../store/holdings';
+import { getEngine, getStore } from '../../../server';
+import { handle, Problem } from '../../respond';
+
+const MOST_BYTES = 10 * 1024 * 1024;
+const ASIDE_TOLD = 100;
 
 /** What is owned, the next to renew first. */
 export const GET = handle(async () => Response.json({ holdings: listHoldings(await getStore()) }));
+
+/** Takes a list of what one owns already; each is watched from then on. */
+export const POST = handle(async (request) => {
+  const bytes = await request.arrayBuffer();
+  if (bytes.byteLength > MOST_BYTES)
+    throw new Problem(413, 'The file is too large', 'A list of holdings may have 10 MB.', 'Send it in parts.');
+  const { holdings, aside, problem } = readHoldings(new TextDecoder().decode(bytes));
+  if (problem)
+    throw new Problem(
+      400,
+      'The file makes no sense',
+      problem,
+      'Give it a header line like domain,bought,cost,currency,renews,renewal,registrar.',
+    );
+  const ids = addHoldings(await getStore(), holdings);
+  if (ids.length > 0) await getEngine().act({ kind: 'watch' }, { ids });
+  const known = holdings.length - ids.length;
+  return Response.json(
+    { taken: ids.length, known, setAside: aside.length, aside: aside.slice(0, ASIDE_TOLD) },
+    { status: 201 },
+  );
+});

@@ -1,0 +1,21 @@
+import { addEntry, listHoldings, setEntryRemoved } from '../../../../../../store/holdings';
+import { domainRow } from '../../../../domain-row';
+import { handle, notFound, readJson } from '../../../../respond';
+import { EntrySchema, EntryUndoSchema } from '../../../../schemas';
+
+/** Enters what a domain cost or brought. */
+export const POST = handle(async (request, { name }) => {
+  const entry = await readJson(request, EntrySchema);
+  const { store, row } = await domainRow(name);
+  if (!listHoldings(store).some(({ domainId }) => domainId === row.id))
+    throw notFound(`holding "${name.slice(0, 80)}"`);
+  return Response.json({ id: addEntry(store, row.id, entry) }, { status: 201 });
+});
+
+/** Takes an entry back, or lets it stand again. */
+export const PATCH = handle(async (request, { name }) => {
+  const { id, isRemoved } = await readJson(request, EntryUndoSchema);
+  const { store, row } = await domainRow(name);
+  if (!setEntryRemoved(store, row.id, id, isRemoved)) throw notFound(`entry ${id}`);
+  return Response.json({});
+});

@@ -1,0 +1,56 @@
+import { csvLine } from '../../../../../core/formats/csv';
+import { GROUPINGS, type Grouping, type MoneyEntry, profitBy } from '../../../../../core/money/profit';
+import { readRates } from '../../../../../store/database';
+import { moneyEntries } from '../../../../../store/holdings';
+import { getStore } from '../../../../server';
+import { handle, Problem } from '../../../respond';
+
+const COLUMNS = ['date', 'domain', 'brief', 'venue', 'kind', 'amount', 'currency', 'words', 'order'];
+
+/** Profit and loss of what is owned; as a file, every entry, so that each sum can be traced. */
+export const GET = handle(async (request) => {
+  const store = await getStore();
+  const asked = request.nextUrl.searchParams;
+  const by = asked.get('by') ?? 'domain';
+  if (!GROUPINGS.includes(by as Grouping))
+    throw new Problem(400, 'The request makes no sense', `"${by.slice(0, 40)}" is none of ${GROUPINGS.join(', ')}.`);
+  const entries = moneyEntries(store);
+  const { home } = readRates(store);
+  const format = asked.get('format') ?? 'json';
+  if (format === 'json') return Response.json({ currency: home, by, lines: profitBy(entries, by as Grouping) });
+  const rows = entries.map((entry) => cellsOf(entry, home));
+  if (format === 'csv')
+    return file('text/csv; charset=utf-8', 'csv', [COLUMNS, ...rows].map((row) => csvLine(row)).join(''));
+  if (format === 'xlsx')
+    return file('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', 'xlsx', await sheet(rows));
+  throw new Problem(400, 'The request makes no sense', `"${format.slice(0, 40)}" is none of json, csv, xlsx.`);
+});
+
+function cellsOf({ at, domain, brief, venue, kind, amountMinor, words, orderId }: MoneyEntry, currency: string) {
+  const date = new Date(at).toISOString().slice(0, 10);
+  return [
+    date,
+    domain,
+    brief ?? '',
+    venue ?? '',
+    kind,
+    (amountMinor / 100).toFixed(2),
+    currency,
+    words,
+    orderId === null ? '' : String(orderId),
+  ];
+}
+
+async function sheet(rows: string[][]): Promise<ArrayBuffer> {
+  const { default: ExcelJS } = await import('exceljs');
+  const book = new ExcelJS.Workbook();
+  const page = book.addWorksheet('Profit and loss');
+  page.addRow(COLUMNS);
+  for (const row of rows) page.addRow(row.map((cell, n) => (n === 5 ? Number(cell) : cell)));
+  return (await book.xlsx.writeBuffer()) as unknown as ArrayBuffer;
+}
+
+const file = (type: string, ending: string, body: BodyInit) =>
+  new Response(body, {
+    headers: { 'content-type': type, 'content-disposition': `attachment; filename="profit-and-loss.${ending}"` },
+  });

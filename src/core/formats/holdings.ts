@@ -1,0 +1,62 @@
+import { registrableDomain } from '../names/domain';
+import type { CsvProblem } from './csv';
+import { readTitled, type Value } from './titled-table';
+import { parseDate, parsePrice } from './values';
+
+/** A domain that one owns already, as a list says it. */
+export interface ListedHolding {
+  line: number;
+  name: string;
+  ending: string;
+  /** ms since 1970 UTC; null: not said. */
+  boughtAt: number | null;
+  costMinor: number;
+  currency: string | null;
+  renewsAt: number | null;
+  renewalMinor: number | null;
+  seller: string;
+}
+
+const COLUMNS = {
+  name: /^(domain|domainname|name)$/,
+  bought: /^(bought|boughton|purchased|purchasedate|date|registered|since)$/,
+  cost: /^(cost|price|paid|purchaseprice)$/,
+  currency: /^(currency|cur)$/,
+  renews: /^(renews|renewson|expires|expiry|expirydate|renewaldate)$/,
+  renewal: /^(renewal|renewalprice|renewalcost|yearly)$/,
+  seller: /^(registrar|seller|from|venue|where)$/,
+} as const;
+
+/** Reads a list of domains that one owns: domain, and when, for what and where it was bought, and its renewal, where they are there. */
+export function readHoldings(text: string): { holdings: ListedHolding[]; aside: CsvProblem[]; problem: string | null } {
+  const { rows, aside, missing } = readTitled(text, COLUMNS, ['name'], readHolding);
+  const problem = missing.length > 0 ? 'The first line names no column for domain.' : null;
+  return { holdings: rows, aside, problem };
+}
+
+function readHolding(value: Value<keyof typeof COLUMNS>): Omit<ListedHolding, 'line'> | string {
+  const domain = registrableDomain(value('name'));
+  if (!domain) return `"${value('name').slice(0, 80)}" is no registrable domain`;
+  const dates: (number | null)[] = [];
+  for (const column of ['bought', 'renews'] as const) {
+    const at = value(column) === '' ? null : parseDate(value(column));
+    if (at === null && value(column) !== '') return `"${value(column).slice(0, 40)}" is no date`;
+    dates.push(at);
+  }
+  const prices: ({ minor: number; currency: string | null } | null)[] = [];
+  for (const column of ['cost', 'renewal'] as const) {
+    const price = value(column) === '' ? null : parsePrice(value(column));
+    if (!price && value(column) !== '') return `"${value(column).slice(0, 40)}" is no price`;
+    prices.push(price ?? null);
+  }
+  const currency = value('currency');
+  return {
+    ...domain,
+    boughtAt: dates[0],
+    costMinor: prices[0]?.minor ?? 0,
+    currency: prices[0]?.currency ?? (/^[A-Z]{3}$/.test(currency) ? currency : null),
+    renewsAt: dates[1],
+    renewalMinor: prices[1]?.minor ?? null,
+    seller: value('seller').slice(0, 120) || 'brought in',
+  };
+}
