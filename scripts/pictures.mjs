@@ -202,6 +202,7 @@ try {
   await page.goto(`${BASE}/briefs`);
   await save('brief');
   await page.goto(`${BASE}/ideas`);
+  await sleep(1500); // until it listens
   await page.getByLabel('Words of slot 2').selectOption('places');
   await page.getByLabel('to of slot 2').fill('20000');
   await page.getByRole('button', { name: 'another slot' }).click();
@@ -228,6 +229,7 @@ try {
   ].map((topic) => `https://beesofthevale.org/guide/${topic},${topic.replace('-', ' ')} in the vale`);
   await fetch(`${BASE}/api/v1/own-pages?name=My%20guide`, { method: 'POST', body: `url,title\n${own.join('\n')}\n` });
   await page.goto(`${BASE}/domains/ossenmerebeeclub.org/redirects`);
+  await sleep(1500);
   await page.keyboard.press('y');
   await page.keyboard.press('g');
   await sleep(800);
