@@ -135,8 +135,6 @@ try {
     'PATCH',
   );
   await call(`/shortlist/${names[1]}`, { briefId: briefs[0].id, note: 'half its links sell something' }, 'PATCH');
-  await page.goto(`${BASE}/shortlist`);
-  await save('shortlist');
 
   // a season of offers, with what each is worth to the person
   const season = { name: 'Names of the trade', purpose: 'resell', subjectWords: ['bee', 'honey'], budgetMinor: 40_000 };
@@ -197,6 +195,8 @@ try {
   await page.evaluate(() => localStorage.setItem('reminded', '[]'));
   await page.goto(`${BASE}/orders`);
   await save('orders');
+  await page.goto(`${BASE}/shortlist?order=closing`);
+  await save('shortlist');
   await page.goto(`${BASE}/`);
   await save('today');
   await page.goto(`${BASE}/briefs`);

@@ -173,7 +173,8 @@ function Running({ order }: { order: OrderShown }) {
 /** A higher maximum, by a step or as it is typed. */
 function Raise({ order }: { order: OrderShown }) {
   const router = useRouter();
-  const over = Math.max(order.leastMinor ?? 0, stepUp(order.amountMinor, 1) ?? 0);
+  // whole units: nobody bids cents for the sake of it
+  const over = Math.ceil(Math.max(order.leastMinor ?? 0, stepUp(order.amountMinor, 1) ?? 0) / 100) * 100;
   const [text, setText] = useState<string | null>(null);
   const shown = text ?? money(over, null);
   const minor = readBid(shown);

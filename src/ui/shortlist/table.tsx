@@ -227,7 +227,7 @@ function Suggestion({
 }) {
   if (!suggested)
     return (
-      <Link href="/shortlist/plan" className="set small">
+      <Link href="/shortlist/plan" className="set small block w-fit">
         say its worth
       </Link>
     );
