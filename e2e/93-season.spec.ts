@@ -268,6 +268,10 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Waits for you' })).toBeVisible();
   await noSeriousFaults(page);
+  await page.goto('/learning');
+  await expect(page.getByRole('table', { name: 'Chances to win against what was won' })).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Worths against prices' })).toContainText('resell, at auction');
+  await noSeriousFaults(page);
   await page.goto('/settings');
   await page.getByRole('button', { name: 'Make one now' }).click();
   const written = page.getByText(/^Written to outbox\/\S+\.eml/);

@@ -1,16 +1,19 @@
-import { beliefOfRange } from '../core/bids/belief';
+import { beliefOfRange, outlookOf } from '../core/bids/belief';
 import { type Candidate, type Offer, planBids, type Risk, type Turn, turnsOf } from '../core/bids/plan';
 import { type AuctionHabit, habitOf, rivalsOf } from '../core/bids/rivals';
 import { tenths } from '../core/formats/figures';
+import { widened } from '../core/learning/calibration';
 import { isOpen, nextStep, priceAt } from '../core/listings/listing';
 import { fallingHabitOf, fallingOutlook } from '../core/orders/falling';
+import type { OrderKind } from '../core/orders/order';
 import { costOf } from '../core/orders/order';
 import { type SuggestedBid, suggestedBid } from '../core/orders/suggested-bid';
-import type { Brief } from '../store/briefs';
-import { readRates, type Store } from '../store/database';
-import type { DomainRow } from '../store/domains';
+import { type Brief, listBriefs } from '../store/briefs';
+import type { Settings } from '../store/config';
+import { readRates, readSettings, type Store } from '../store/database';
+import { type DomainRow, readDomains } from '../store/domains';
 import { endedAuctions, endedFalling, listingsOf, type StoredListing } from '../store/listings';
-import { commitment, listOrders } from '../store/orders';
+import { commitment, listOrders, type OrderEstimates } from '../store/orders';
 import { salesKnown } from '../store/sales';
 import { readShortlist, type ShortlistEntry } from '../store/shortlist';
 import { money } from '../ui/format';
@@ -164,7 +167,11 @@ export function suggestionFor(
 
 const NEAR_TOLD = 5;
 
-async function suggestionsFor(names: string[], priced: ReturnType<typeof inCurrency>): Promise<(Suggestion | null)[]> {
+async function suggestionsFor(
+  names: string[],
+  priced: ReturnType<typeof inCurrency>,
+  rangeFactor: number,
+): Promise<(Suggestion | null)[]> {
   // the engine judges; while it starts, nothing is suggested
   const worths = await getEngine()
     .resaleWorth(names)
@@ -173,8 +180,7 @@ async function suggestionsFor(names: string[], priced: ReturnType<typeof inCurre
   return worths.map(
     (worth) =>
       worth && {
-        lowMinor: own(worth.lowMinor),
-        highMinor: own(worth.highMinor),
+        ...widened({ lowMinor: own(worth.lowMinor), highMinor: own(worth.highMinor) }, rangeFactor),
         near: worth.near.slice(0, NEAR_TOLD).map(({ sale, distance, adjustedMinor }) => ({
           name: sale.name,
           priceMinor: own(sale.priceMinor),
@@ -190,8 +196,6 @@ const TURNS_TOLD = 3;
 const DONE = new Set(['had', 'let go']);
 /** Held already: what was bid or is owned. */
 const HELD = new Set(['had', 'waiting']);
-/** How sure one is to be the first where a price is just paid. */
-const QUICK = { 'buy-now': 0.9, falling: 0.8, free: 0.95, backorder: 0.4 } as const;
 
 /**
  * The plan for a brief's shortlist. Amounts in minor units of the brief's currency.
@@ -218,12 +222,13 @@ export async function planFor(store: Store, brief: Brief, risk: Risk = brief.ris
   const open = shortlist.filter(({ stage }) => !DONE.has(stage) && stage !== 'waiting');
   const ways = open.map((entry) => {
     const falling = fallingAdvice(store, entry, circumstances, entry.feesMinor ?? brief.feesMinor);
-    return { entry, falling, way: atBestStep(wayOf(store, entry, circumstances), falling) };
+    return { entry, falling, way: atBestStep(wayOf(store, entry, circumstances), falling, circumstances) };
   });
   const uses = await Promise.all(open.map(({ domain }) => usesOf(store, domain, brief)));
   const suggested = await suggestionsFor(
     open.map(({ domain }) => domain.name),
     priced,
+    readSettings(store).rangeFactor,
   );
   const candidates = ways.flatMap(({ entry, way }): Candidate[] => {
     const { worthLowMinor, worthHighMinor } = entry;
@@ -296,7 +301,39 @@ function circumstancesOf(store: Store, brief: Brief, now: number): Circumstances
     habits.set(sourceId, known);
     return known;
   };
-  return { now, priced: inCurrency(readRates(store), brief.currency), habit };
+  return { now, chances: readSettings(store).chances, priced: inCurrency(readRates(store), brief.currency), habit };
+}
+
+/** What is thought of an order before it is given: the chance to win at its amount, and the worth; in the order's currency. */
+export function estimatesFor(
+  store: Store,
+  briefId: number,
+  domainId: number,
+  { venue, kind, amountMinor }: { venue: string; kind: OrderKind; amountMinor: number },
+): OrderEstimates {
+  const brief = listBriefs(store).find(({ id }) => id === briefId);
+  const entry = brief && readShortlist(store, briefId).find((one) => one.domainId === domainId);
+  const [row] = readDomains(store, [domainId]);
+  if (!brief || !row) return {};
+  const circumstances = circumstancesOf(store, brief, store.now());
+  const { priced, now } = circumstances;
+  const listing = listingsOf(store, domainId).find((one) => one.venue === venue && isOpen(one, now));
+  const way = listing ? wayOfListing(listing, circumstances) : null;
+  const unit = priced(1_000_000, listing?.currency ?? null) ?? 1_000_000;
+  const there = (minor: number) => Math.round((minor * 1_000_000) / unit);
+  const estimates: OrderEstimates = {};
+  if (entry?.worthLowMinor && entry.worthHighMinor) {
+    estimates.worthLowMinor = there(entry.worthLowMinor);
+    estimates.worthHighMinor = there(entry.worthHighMinor);
+  }
+  if (kind === 'register') estimates.winChance = circumstances.chances.free;
+  else if (way?.offer.kind === 'auction' && kind === 'bid')
+    estimates.winChance = outlookOf(
+      priced(amountMinor, listing?.currency ?? null) ?? amountMinor,
+      way.offer.rivals,
+    ).winChance;
+  else if (way?.offer.kind === 'fixed') estimates.winChance = way.offer.chance;
+  return estimates;
 }
 
 /** How each of a shortlist is to be had, and what is assumed of others; null: no way is known. */
@@ -311,6 +348,8 @@ export function waysFor(
 
 interface Circumstances {
   now: number;
+  /** How sure one is to be the first where a price is just paid. */
+  chances: Settings['chances'];
   priced: ReturnType<typeof inCurrency>;
   habit(sourceId: number): AuctionHabit;
 }
@@ -325,7 +364,7 @@ function wayOf(store: Store, { domain }: Entry, circumstances: Circumstances): W
   const fixed = ways.filter(({ offer }) => offer.kind === 'fixed').sort((a, b) => leastOf(a) - leastOf(b));
   if (domain.phase === 'free')
     return {
-      offer: { kind: 'fixed', priceMinor: 0, chance: QUICK.free, until: null },
+      offer: { kind: 'fixed', priceMinor: 0, chance: circumstances.chances.free, until: null },
       words: 'free: register it',
       others: null,
     };
@@ -334,7 +373,7 @@ function wayOf(store: Store, { domain }: Entry, circumstances: Circumstances): W
 
 const leastOf = ({ offer }: Way) => (offer.kind === 'fixed' ? offer.priceMinor : offer.rivals.floorMinor);
 
-function wayOfListing(listing: StoredListing, { now, priced, habit }: Circumstances): Way | null {
+function wayOfListing(listing: StoredListing, { now, chances, priced, habit }: Circumstances): Way | null {
   const priceMinor = priced(priceAt(listing, now), listing.currency);
   if (priceMinor === null) return null;
   const at = `at ${listing.venue ?? 'a venue'}`;
@@ -353,7 +392,7 @@ function wayOfListing(listing: StoredListing, { now, priced, habit }: Circumstan
       return fixedWay(
         `buy now ${at} for ${shown(priceMinor)}`,
         priceMinor,
-        QUICK['buy-now'],
+        chances.buyNow,
         listing.closingAt,
         listing.watchers,
       );
@@ -361,7 +400,7 @@ function wayOfListing(listing: StoredListing, { now, priced, habit }: Circumstan
       return fixedWay(
         `falling price ${at}, now ${shown(priceMinor)}`,
         priceMinor,
-        QUICK.falling,
+        chances.falling,
         nextStep(listing, now)?.at ?? null,
         listing.watchers,
       );
@@ -369,7 +408,7 @@ function wayOfListing(listing: StoredListing, { now, priced, habit }: Circumstan
       return fixedWay(
         `backorder ${at} for ${shown(priceMinor)}`,
         priceMinor,
-        QUICK.backorder,
+        chances.backorder,
         listing.closingAt,
         listing.watchers,
       );
@@ -379,10 +418,10 @@ function wayOfListing(listing: StoredListing, { now, priced, habit }: Circumstan
 }
 
 /** A falling price is bought at its best step, where that is said. */
-function atBestStep(way: Way | null, falling: FallingAdvice | null): Way | null {
+function atBestStep(way: Way | null, falling: FallingAdvice | null, { chances }: Circumstances): Way | null {
   if (!way || !falling || falling.best === null || !way.words.startsWith('falling')) return way;
   const { at, priceMinor, chanceThere } = falling.steps[falling.best];
-  const chance = Math.min(QUICK.falling, chanceThere);
+  const chance = Math.min(chances.falling, chanceThere);
   // what runs now is decided before it falls further
   const until = falling.best === 0 ? (falling.steps[1]?.at ?? null) : at;
   return { ...way, offer: { kind: 'fixed', priceMinor, chance, until } };

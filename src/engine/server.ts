@@ -95,6 +95,10 @@ const Wish = z.object({
   amountMinor: z.number().int().positive().max(1e12),
   currency: z.string().optional(),
   sendAt: z.number().nullable().optional(),
+  estimates: z
+    .object({ winChance: z.number(), worthLowMinor: z.number(), worthHighMinor: z.number() })
+    .partial()
+    .optional(),
 });
 const Outcome = z.object({
   id: z.number().int(),

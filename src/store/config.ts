@@ -125,6 +125,17 @@ export const Settings = z.object({
   registrarDesk: z.string().max(120).default(''),
   /** What the orders of one day may cost together, in minor units of the currency; null: no limit. */
   dayLimitMinor: z.number().int().min(0).max(1e12).nullable().default(100_000),
+  /** How sure one is to be the first where a price is just paid: assumed, until outcomes say better. */
+  chances: z
+    .object({
+      buyNow: z.number().min(0.01).max(0.99),
+      falling: z.number().min(0.01).max(0.99),
+      free: z.number().min(0.01).max(0.99),
+      backorder: z.number().min(0.01).max(0.99),
+    })
+    .default({ buyNow: 0.9, falling: 0.8, free: 0.95, backorder: 0.4 }),
+  /** By how much ranges of worth are widened, as a power of their factor; 1: as they come. */
+  rangeFactor: z.number().min(0.3).max(5).default(1),
   /** TimeMap address of a Memento archive with `{url}`; empty: none. */
   archiveTimeMap: z
     .string()

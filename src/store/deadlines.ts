@@ -9,7 +9,7 @@ import { windowOf } from './verdicts';
 
 /** Domains whose deadlines are the person's own: watched by hand or shortlisted, and where wanted near misses. */
 const MINE = `SELECT id AS mineId FROM domains WHERE watched_at IS NOT NULL AND (watch_reason = 'by hand' OR ?)
-  UNION SELECT domain_id FROM shortlist`;
+  UNION SELECT domain_id FROM shortlist UNION SELECT domain_id FROM holdings WHERE status NOT IN ('sold', 'given up')`;
 const DAY = 86_400_000;
 /** Entries that are not expected any more are told of for so long. */
 const CANCELLED_MS = 7 * DAY;
@@ -46,6 +46,7 @@ function factsOf(store: Store, row: DomainRow, now: number): DeadlineFacts {
     listedDropAt: row.drop_at,
     askAt: row.ask_at,
     recordSource: row.record_source,
+    renewal: renewalOf(store, row.id, money),
     listings: listings.map((listing) => {
       const step = nextStep(listing, now);
       return {
@@ -58,6 +59,22 @@ function factsOf(store: Store, row: DomainRow, now: number): DeadlineFacts {
       };
     }),
   };
+}
+
+function renewalOf(
+  store: Store,
+  domainId: number,
+  money: (minor: number | null, currency: string | null) => string,
+): DeadlineFacts['renewal'] {
+  const row = statement(
+    store.raw,
+    `SELECT h.renews_at AS renewsAt, h.renewal_minor AS renewalMinor, b.currency AS renewalCurrency FROM holdings h
+     LEFT JOIN briefs b ON b.id = h.brief_id WHERE h.domain_id = ? AND h.status NOT IN ('sold', 'given up')`,
+  ).get(domainId) as
+    | { renewsAt: number | null; renewalMinor: number | null; renewalCurrency: string | null }
+    | undefined;
+  if (!row || row.renewsAt === null) return null;
+  return { at: row.renewsAt, words: money(row.renewalMinor, row.renewalCurrency).replace(/^, /, ' for ') };
 }
 
 interface Kept {

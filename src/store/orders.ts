@@ -62,7 +62,15 @@ const READ = `SELECT o.id, o.key, o.brief_id AS briefId, o.domain_id AS domainId
   o.sent_at AS sentAt, o.answered_at AS answeredAt, o.ended_at AS endedAt
   FROM orders o JOIN domains d ON d.id = o.domain_id`;
 
+/** What was thought of an order when it was given. Amounts in the order's currency. */
+export interface OrderEstimates {
+  winChance?: number;
+  worthLowMinor?: number;
+  worthHighMinor?: number;
+}
+
 export interface OrderInput {
+  estimates?: OrderEstimates;
   briefId: number;
   domainId: number;
   venue: string;
@@ -196,10 +204,18 @@ export function placeOrder(store: Store, input: OrderInput): Order {
     const { lastInsertRowid } = statement(
       store.raw,
       `INSERT INTO orders (key, brief_id, domain_id, venue, url, kind, state, amount_minor, currency, rate_ppm, fees_minor, closes_at,
-         send_at, next_at, created_at, ended_at)
+         send_at, next_at, created_at, ended_at, estimates)
        VALUES (@key, @briefId, @domainId, @venue, @url, @kind, @state, @amountMinor, @currency, @ratePpm, @feesMinor, @closesAt,
-         @sendAt, @nextAt, @at, @endedAt)`,
-    ).run({ ...input, key: randomUUID(), state, nextAt, at, endedAt: isEnded(state) ? at : null });
+         @sendAt, @nextAt, @at, @endedAt, @estimates)`,
+    ).run({
+      ...input,
+      key: randomUUID(),
+      state,
+      nextAt,
+      at,
+      endedAt: isEnded(state) ? at : null,
+      estimates: JSON.stringify(input.estimates ?? {}),
+    });
     const order = readOrder(store, Number(lastInsertRowid)) as Order;
     const how = { send: 'to be sent', 'by hand': 'to be done by hand', dry: 'a dry run: not sent' }[input.way];
     tell(store, order, 'you', `${order.kind} up to ${(order.amountMinor / 100).toFixed(2)} ${order.currency}, ${how}`);
@@ -432,4 +448,25 @@ export function limitsLeft(store: Store, briefId: number): { briefMinor: number 
     briefMinor: budget === null ? null : budget - costOf(commitment(store, briefId)),
     dayMinor: dayLimitMinor === null ? null : dayLimitMinor - costOfDay(store, store.now()),
   };
+}
+
+/** An order that has ended, with what was thought of it before. */
+export interface OutcomeRow {
+  kind: OrderKind;
+  venue: string;
+  purpose: string;
+  state: 'won' | 'lost' | 'refused';
+  finalMinor: number | null;
+  reason: string | null;
+  estimates: OrderEstimates;
+}
+
+/** All orders that were sent and have ended one way or the other, to learn from. */
+export function outcomes(store: Store): OutcomeRow[] {
+  const rows = statement(
+    store.raw,
+    `SELECT o.kind, o.venue, b.purpose, o.state, o.final_minor AS finalMinor, o.reason, o.estimates AS packedEstimates FROM orders o
+       JOIN briefs b ON b.id = o.brief_id WHERE o.state IN ('won', 'lost', 'refused') AND o.sent_at IS NOT NULL ORDER BY o.id`,
+  ).all() as (Omit<OutcomeRow, 'estimates'> & { packedEstimates: string })[];
+  return rows.map(({ packedEstimates, ...row }) => ({ ...row, estimates: JSON.parse(packedEstimates) }));
 }

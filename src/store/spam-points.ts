@@ -78,3 +78,12 @@ export function cardsAfter(store: Store, after: number, limit: number): { id: nu
   ).all(after, limit) as { id: number; at: number; card: string }[];
   return rows.map((row) => ({ ...row, card: JSON.parse(row.card) }));
 }
+
+/** Domains that the person has marked, with the risk that the rules give them. */
+export function markedRisks(store: Store): { risk: number; isSpam: boolean }[] {
+  const rows = statement(
+    store.raw,
+    `SELECT spam_risk AS ruleRisk, judged AS markGiven FROM domains WHERE judged IN ('spam', 'clean') AND spam_risk IS NOT NULL`,
+  ).all() as { ruleRisk: number; markGiven: string }[];
+  return rows.map(({ ruleRisk, markGiven }) => ({ risk: ruleRisk, isSpam: markGiven === 'spam' }));
+}

@@ -116,6 +116,7 @@ export const OPERATIONS: Operation[] = [
   { method: 'post', path: '/orders/{id}/look', summary: 'Ask the venue at once where an order stands' },
   { method: 'post', path: '/orders/{id}/outcome', summary: 'What came of an order that was done by hand', body: schemas.OutcomeSchema },
   { method: 'get', path: '/ledger', summary: 'Accounts of a brief in double entry, and what its limits leave', query: { brief: 'Id of the brief; else the current one' } },
+  { method: 'get', path: '/learning', summary: 'Outcomes held against what was estimated, and what follows for the settings' },
   { method: 'get', path: '/own-pages', summary: 'Where own pages are known from' },
   { method: 'post', path: '/own-pages', summary: 'Take own pages: a sitemap, a table with url and title, or addresses; or with site what a crawl has read', file: true, query: { name: 'What the list is called', site: 'A site that was crawled' }, status: 201 },
   { method: 'get', path: '/domains/{name}/redirects', summary: 'Where old addresses could move, what is decided, and what that carries' },

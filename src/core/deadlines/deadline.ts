@@ -1,5 +1,5 @@
 /** Kinds of moment that want action. */
-export const DEADLINE_KINDS = ['closing', 'price-step', 'drop', 'expiry', 're-check'] as const;
+export const DEADLINE_KINDS = ['closing', 'price-step', 'drop', 'expiry', 'renewal', 're-check'] as const;
 export type DeadlineKind = (typeof DEADLINE_KINDS)[number];
 
 /** One moment, or a window, that wants action. Times in ms since 1970 UTC. */
@@ -29,6 +29,8 @@ export interface DeadlineFacts {
   listedDropAt: number | null;
   askAt: number | null;
   recordSource: string | null;
+  /** Of what the person owns: when it is to be paid for again, and for how much, in words; null: it is not owned. */
+  renewal?: { at: number; words: string } | null;
   listings: {
     kind: string;
     /** What is offered and for how much, in words. */
@@ -66,7 +68,10 @@ export function deadlinesOf(facts: DeadlineFacts, now: number): Deadline[] {
     add('drop', '', window.from, window.to, 'expected to drop', window.reasons.join('; '));
   else if (facts.listedDropAt !== null && !facts.isTaken)
     add('drop', '', facts.listedDropAt, null, 'drops on this day', 'as a list says');
-  if (facts.isTaken && facts.expiresAt !== null)
+  if (facts.renewal)
+    add('renewal', '', facts.renewal.at, null, `renew it${facts.renewal.words}`, 'as your holdings say');
+  // one's own name is renewed, whatever its record says
+  else if (facts.isTaken && facts.expiresAt !== null)
     add('expiry', '', facts.expiresAt, null, 'expires', `the record, ${facts.recordSource ?? 'its registry'}`);
   if (facts.askAt !== null) add('re-check', '', facts.askAt, null, 'is asked about again', 'it is watched');
   return deadlines.sort((a, b) => a.at - b.at || a.uid.localeCompare(b.uid));

@@ -6,6 +6,7 @@ import { intoDays, nextDay, startOfDay, zonedTime } from './days';
 import { type DeadlineFacts, deadlinesOf } from './deadline';
 
 const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
 const NOW = Date.UTC(2026, 10, 20, 8);
 const facts = (part: Partial<DeadlineFacts> = {}): DeadlineFacts => ({
   domainId: 7,
@@ -21,6 +22,14 @@ const facts = (part: Partial<DeadlineFacts> = {}): DeadlineFacts => ({
 });
 
 describe('deadlinesOf', () => {
+  it('renew what is owned, in place of the expiry of its record', () => {
+    const owned = { isTaken: true, expiresAt: NOW + 5 * DAY, renewal: { at: NOW + 4 * DAY, words: ' for 12 EUR' } };
+    expect(deadlinesOf(facts(owned), NOW).map(({ kind, words }) => [kind, words])).toEqual([
+      ['renewal', 'renew it for 12 EUR'],
+    ]);
+    expect(deadlinesOf(facts({ ...owned, renewal: null }), NOW).map(({ kind }) => kind)).toEqual(['expiry']);
+  });
+
   it('tells closings, price steps, drops, expiries and re-checks, in order of time', () => {
     const all = deadlinesOf(
       facts({

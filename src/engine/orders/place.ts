@@ -11,7 +11,7 @@ import { readRates, readSettings, type Store } from '../../store/database';
 import { type DomainRow, readDomains } from '../../store/domains';
 import { listHoldings } from '../../store/holdings';
 import { listingsOf } from '../../store/listings';
-import { limitsLeft, type Order, ordersOf, placeOrder } from '../../store/orders';
+import { limitsLeft, type Order, type OrderEstimates, ordersOf, placeOrder } from '../../store/orders';
 
 const TERMS_MS = 6000;
 /** A verdict that is older is taken again before a name is registered. */
@@ -116,6 +116,7 @@ export interface OrderWish {
   currency?: string;
   /** Not to be sent before; null: at once. */
   sendAt?: number | null;
+  estimates?: OrderEstimates;
 }
 
 /**
@@ -151,6 +152,7 @@ export function place(store: Store, wish: OrderWish): Order {
     feesMinor: kind === 'register' ? 0 : brief.feesMinor,
     closesAt: listed?.closesAt ?? null,
     sendAt,
+    estimates: wish.estimates,
     way: isDryRun ? 'dry' : desk ? 'send' : 'by hand',
   });
 }

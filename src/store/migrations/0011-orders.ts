@@ -10,6 +10,7 @@ export async function down(): Promise<void> {
 }
 
 const STATEMENTS = [
+  // estimates: what was thought of it when it was given, as JSON, to be held against what came of it
   // the key goes out with the order: a venue takes it once. Amounts in the venue's currency; rate in millionths of the brief's
   `CREATE TABLE orders (
     id INTEGER PRIMARY KEY, key TEXT NOT NULL UNIQUE, brief_id INTEGER NOT NULL REFERENCES briefs(id),
@@ -17,7 +18,7 @@ const STATEMENTS = [
     amount_minor INTEGER NOT NULL, currency TEXT NOT NULL, rate_ppm INTEGER NOT NULL, fees_minor INTEGER NOT NULL,
     price_minor INTEGER, least_minor INTEGER, counter_minor INTEGER, final_minor INTEGER, bids INTEGER, reserve TEXT,
     closes_at INTEGER, reason TEXT, send_at INTEGER, attempts INTEGER NOT NULL DEFAULT 0, next_at INTEGER,
-    created_at INTEGER NOT NULL, sent_at INTEGER, answered_at INTEGER, ended_at INTEGER)`,
+    estimates TEXT NOT NULL DEFAULT '{}', created_at INTEGER NOT NULL, sent_at INTEGER, answered_at INTEGER, ended_at INTEGER)`,
   `CREATE INDEX orders_next ON orders(next_at) WHERE next_at IS NOT NULL`,
   `CREATE INDEX orders_domain ON orders(domain_id)`,
   `CREATE INDEX orders_brief ON orders(brief_id)`,

@@ -4,6 +4,7 @@ export const KIND_TITLES: Record<DeadlineKind, string> = {
   closing: 'Closings',
   'price-step': 'Price steps',
   drop: 'Drops',
+  renewal: 'Renewals of mine',
   expiry: 'Expiries',
   're-check': 'Re-checks',
 };

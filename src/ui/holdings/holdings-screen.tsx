@@ -88,7 +88,10 @@ export function HoldingsScreen({
             {money(result, currency)}
           </span>
         )}
-        <label className="quiet ml-auto cursor-pointer focus-within:outline-2 focus-within:outline-damson">
+        <Link className="quiet ml-auto" href="/learning">
+          Outcomes
+        </Link>
+        <label className="quiet cursor-pointer focus-within:outline-2 focus-within:outline-damson">
           Bring in what you own
           <input
             type="file"

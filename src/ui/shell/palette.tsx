@@ -11,6 +11,7 @@ const MORE = [
   { href: '/sources?add=referrers', label: 'Use a referrer file' },
   { href: '/page', label: 'Look at one page' },
   { href: '/shortlist/plan', label: 'Bid plan' },
+  { href: '/learning', label: 'Outcomes against estimates' },
   { href: '/ideas', label: 'Ideas: names nobody has had' },
   { href: '/compare', label: 'Compare domains side by side' },
   { href: '/targets', label: 'Dead targets' },

@@ -1,5 +1,6 @@
 import { orderLog } from '../../../../store/orders';
 import { ordersToShow, orderViews } from '../../../orders';
+import { estimatesFor } from '../../../plan';
 import { getEngine, getStore } from '../../../server';
 import { domainRow } from '../../domain-row';
 import { handle, readId, readJson } from '../../respond';
@@ -17,6 +18,7 @@ export const GET = handle(async (request) => {
 export const POST = handle(async (request) => {
   const { name, ...wish } = await readJson(request, OrderSchema);
   const { store, row } = await domainRow(name);
-  const order = await getEngine().placeOrder({ ...wish, domainId: row.id });
+  const estimates = estimatesFor(store, wish.briefId, row.id, wish);
+  const order = await getEngine().placeOrder({ ...wish, domainId: row.id, estimates });
   return Response.json({ order: orderViews(store, [order])[0] }, { status: 201 });
 });

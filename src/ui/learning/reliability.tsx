@@ -1,0 +1,48 @@
+import type { Bin } from '../../core/learning/calibration';
+
+const SIZE = 170;
+const LEFT = 26;
+const BOTTOM = 18;
+
+/** What was said against what came: on the line where both are the same, a mark as large as there are cases. */
+export function Reliability({ bins, label }: { bins: readonly Bin[]; label: string }) {
+  const side = SIZE - LEFT - 4;
+  const x = (share: number) => LEFT + share * side;
+  const y = (share: number) => 4 + (1 - share) * side;
+  const most = Math.max(1, ...bins.map(({ count }) => count));
+  return (
+    <svg width={SIZE} height={SIZE + BOTTOM - 4} role="img" aria-label={label} className="shrink-0">
+      {[0, 0.5, 1].map((share) => (
+        <g key={share}>
+          <line x1={LEFT} x2={x(1)} y1={y(share)} y2={y(share)} stroke="var(--faint)" />
+          <line x1={x(share)} x2={x(share)} y1={y(1)} y2={y(0)} stroke="var(--faint)" />
+          <text x={LEFT - 4} y={y(share) + 4} textAnchor="end" className="fill-muted text-[10px]">
+            {100 * share}
+          </text>
+          <text
+            x={x(share)}
+            y={y(0) + 13}
+            textAnchor={share === 1 ? 'end' : 'middle'}
+            className="fill-muted text-[10px]"
+          >
+            {share === 1 ? '100% said' : 100 * share}
+          </text>
+        </g>
+      ))}
+      <line x1={x(0)} y1={y(0)} x2={x(1)} y2={y(1)} stroke="var(--muted)" strokeDasharray="3 3" />
+      {bins.map((bin) => (
+        <g key={bin.from}>
+          <line
+            x1={x(bin.foretold)}
+            x2={x(bin.foretold)}
+            y1={y(bin.foretold)}
+            y2={y(bin.came)}
+            stroke="var(--damson)"
+            opacity={0.5}
+          />
+          <circle cx={x(bin.foretold)} cy={y(bin.came)} r={3 + 5 * Math.sqrt(bin.count / most)} fill="var(--damson)" />
+        </g>
+      ))}
+    </svg>
+  );
+}
