@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { noSeriousFaults as faultsOf, noFaintText } from './faults';
+import { listening, test } from './test';
 
 /** The whole job once, as a newcomer does it, on the production build; each step builds on the one before. */
 test.describe.configure({ mode: 'serial' });
@@ -11,7 +12,7 @@ let page: Page;
 const errors: string[] = [];
 
 test.beforeAll(async ({ browser }) => {
-  page = await (await browser.newContext()).newPage();
+  page = listening(await (await browser.newContext()).newPage());
   page.on('pageerror', (error) => errors.push(error.message));
   page.on(
     'console',

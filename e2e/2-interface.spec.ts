@@ -1,7 +1,8 @@
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { OPERATIONS } from '../src/app/api/openapi';
+import { test } from './test';
 
 /** The HTTP interface, as a script uses it. */
 test('describes every route there is, and no other', async ({ request }) => {

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type APIRequestContext, expect, test } from '@playwright/test';
+import { type APIRequestContext, expect } from '@playwright/test';
 import Database from 'better-sqlite3';
+import { test } from './test';
 
 const SEEDS = [
   'merrowvalepress.org',

@@ -2,7 +2,8 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './test';
 
 const PORT = Number(process.env.E2E_PORT ?? 4399) + 1;
 const isAlive = (pid: number) =>

@@ -1,7 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { noSeriousFaults } from './faults';
+import { test } from './test';
 
 /** Gathering by link sources, as a practitioner does it: trial, crawl, search, referrer file, one page. */
 const folder = () => process.env.E2E_FOLDER ?? '';

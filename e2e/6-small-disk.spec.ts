@@ -4,7 +4,8 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './test';
 
 /** The whole product on a disk that fills up under a crawl. */
 const PORT = Number(process.env.E2E_PORT ?? 4399) + 2;

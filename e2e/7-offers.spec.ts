@@ -1,7 +1,8 @@
 import { mkdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { noSeriousFaults } from './faults';
+import { test } from './test';
 
 /** What names domains without a person in the loop: venues, link exports, watched folders; and taking an import back. */
 const folder = () => process.env.E2E_FOLDER ?? '';

@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, type Page, test } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { noSeriousFaults } from './faults';
+import { test } from './test';
 
 /** What a person does in the pool: sieves with groups, kept ones that run, the grid's columns and marks, the review. */
 const folder = () => process.env.E2E_FOLDER ?? '';

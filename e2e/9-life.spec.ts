@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
+import { type APIRequestContext, expect, type Page } from '@playwright/test';
 import ICAL from 'ical.js';
 import { noSeriousFaults } from './faults';
+import { test } from './test';
 
 /** What a person does to find out when names are free: batches, the watch, deadlines, confirming; with the world's time moving on. */
 const CLUB = 'ossenmerebeeclub.org';

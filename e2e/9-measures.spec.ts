@@ -1,9 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
-import { type APIRequestContext, expect, test } from '@playwright/test';
+import { type APIRequestContext, expect } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 import { allDone, CASINO, SHOP } from './stories';
+import { test } from './test';
 
 /** What a person does to have domains measured closely, and with what was found: dossier, points, marks, sieve. */
 const HONEY = 'thornabeckhoney.com';

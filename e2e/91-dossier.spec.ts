@@ -1,8 +1,9 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
+import { type APIRequestContext, expect, type Page } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 import { allDone, CASINO, CLUB, measureStories, SHOP, send, TONGUES } from './stories';
+import { test } from './test';
 
 /** What a careful buyer does with one domain, and with a few side by side. */
 const LONG = `${'merrowvale'.repeat(6)}bee.org`;

@@ -1,7 +1,8 @@
 import { join } from 'node:path';
-import { type APIRequestContext, expect, test } from '@playwright/test';
+import { type APIRequestContext, expect } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 import { CASINO, CLUB, measureStories, TONGUES } from './stories';
+import { test } from './test';
 
 /** What a person does to have a plan of bids made: a budget, worths, a maximum; and how the plan follows. */
 const NAMES = ['plannedhoneyone.com', 'plannedhoneytwo.com', 'plannedhoneythree.com', 'plannedhoneyfour.com'];

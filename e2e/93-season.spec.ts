@@ -1,8 +1,9 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type APIRequestContext, expect, type Page, test } from '@playwright/test';
+import { type APIRequestContext, expect, type Page } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 import { allDone, send } from './stories';
+import { test } from './test';
 
 /** One season from a brief to what is owned, and what happens to orders when something goes wrong in between. */
 const folder = () => process.env.E2E_FOLDER ?? '';

@@ -40,6 +40,10 @@ export function Shell({
 
   const [ordering, setOrdering] = useState<string | null>(null);
   useEffect(() => onOrderAsked(setOrdering), []);
+  // what is drawn by the server hears nothing yet
+  useEffect(() => {
+    document.body.dataset.listens = 'true';
+  }, []);
 
   useEffect(() => {
     let leader = false;
