@@ -1,10 +1,15 @@
 // `npm test`: lint, types, unit tests, then the browser tests on the production build.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, ensureTools, install, ROOT } from './prepare.mjs';
 
 const results = join(ROOT, 'test-results');
+/** Files of the browser tests that build on each other stay together. */
+const PARTS = {
+  gather: { port: 4399, files: ['e2e/[1-8]-'] },
+  decide: { port: 4398, files: ['e2e/9'] },
+};
 let hasFailed = false;
 
 function step(name, command, args) {
@@ -18,6 +23,28 @@ function step(name, command, args) {
   console.log(`== ${name}: ${status === 0 ? 'ok' : 'failed'}, ${Math.round((Date.now() - started) / 1000)} s`);
   if (status !== 0) hasFailed = true;
   return status === 0;
+}
+
+/** Both halves of the browser tests at once, each with a product of its own; the second is told when it is over. */
+async function browserTests() {
+  const started = Date.now();
+  console.log('\n== browser tests, in two parts');
+  const statuses = await Promise.all(
+    Object.entries(PARTS).map(([part, { port, files }], n) => {
+      const child = spawn(process.execPath, [join(ROOT, 'node_modules/@playwright/test/cli.js'), 'test', ...files], {
+        cwd: ROOT,
+        stdio: ['ignore', n === 0 ? 'inherit' : 'pipe', n === 0 ? 'inherit' : 'pipe'],
+        env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', E2E_PART: part, E2E_PORT: String(port) },
+      });
+      const said = [];
+      for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk) => said.push(chunk));
+      return new Promise((done) => child.once('exit', (status) => done({ status, said: Buffer.concat(said) })));
+    }),
+  );
+  for (const { said } of statuses) process.stdout.write(said);
+  const isFine = statuses.every(({ status }) => status === 0);
+  console.log(`== browser tests: ${isFine ? 'ok' : 'failed'}, ${Math.round((Date.now() - started) / 1000)} s`);
+  if (!isFine) hasFailed = true;
 }
 
 function countsOf(file, read) {
@@ -41,11 +68,13 @@ try {
     '--reporter=json',
     `--outputFile.json=${join(results, 'unit.json')}`,
   ]);
-  // read now: the browser tests clear the folder
   const unit = countsOf('unit.json', ({ numPassedTests, numFailedTests }) => [numPassedTests, numFailedTests]);
-  step('browser tests', bin('playwright'), ['test']);
-  const browser = countsOf('e2e.json', ({ stats }) => [stats.expected + stats.flaky, stats.unexpected]);
-  console.log(`\n${unit[0] + browser[0]} passed, ${unit[1] + browser[1]} failed`);
+  await browserTests();
+  const counts = Object.keys(PARTS).map((part) =>
+    countsOf(`e2e-${part}.json`, ({ stats }) => [stats.expected + stats.flaky, stats.unexpected]),
+  );
+  const sum = (n) => [unit, ...counts].reduce((total, pair) => total + pair[n], 0);
+  console.log(`\n${sum(0)} passed, ${sum(1)} failed`);
 } catch (error) {
   console.error(error.message);
   hasFailed = true;
