@@ -31,6 +31,9 @@ test('the product runs alone in real mode, keeps to its folder, and leaves nothi
   await expect.poll(() => output, { timeout: 60_000 }).toContain('Jam Ladle is ready at');
   // what is unchanged is neither installed nor built again
   expect(output).not.toMatch(/Installing|Building/);
+  // nothing is bought before a person means it
+  const settings = await (await request.get(`http://127.0.0.1:${PORT}/api/v1/settings`)).json();
+  expect(settings).toMatchObject({ isDryRun: true, desks: [] });
   const health = await (await request.get(`http://127.0.0.1:${PORT}/api/v1/health`)).json();
   expect(health).toMatchObject({ healthy: true, mode: 'real', standins: { state: 'not used' } });
   expect(readdirSync(folder)).toContain('jam-ladle.sqlite');

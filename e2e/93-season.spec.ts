@@ -408,6 +408,22 @@ test('phrases from a list give a worth to a site that is brought back, and are s
   await expect(page.getByText(`${name}: kept`)).toBeVisible();
   await page.goto(`/domains/${name}`);
   await expect(page.getByRole('table', { name: 'Phrases it is found by' })).toContainText('skep yards');
+
+  // a falling price: each step with its chance, and the best to be ordered
+  const falling = await query(request, [
+    { type: 'choice', fact: 'listing', values: ['falling'] },
+    { type: 'choice', fact: 'venue', values: [VENUE] },
+    { type: 'range', fact: 'closing', min: 30, max: null },
+  ]);
+  await request.post('/api/v1/shortlist', { data: { briefId, names: [falling[0].name] } });
+  await request.patch(`/api/v1/shortlist/${falling[0].name}`, {
+    data: { briefId, worthLowMinor: 40_000, worthHighMinor: 60_000 },
+  });
+  await page.goto('/shortlist/plan');
+  const steps = page.getByRole('table', { name: `Steps of ${falling[0].name}` });
+  await expect(steps).toContainText('100% still there');
+  await steps.getByRole('button', { name: /buy it now|order it for then/ }).click();
+  await expect.poll(async () => (await orderOf(request, falling[0].name))?.state).toMatch(/won|queued|refused/);
 });
 
 test('ideas are composed, judged, asked about and shortlisted', async ({ page, request }) => {

@@ -5,7 +5,16 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { Listing } from '../core/listings/listing';
 import { openStore, type Store, write } from './database';
 import { findDomain, putDomain } from './domains';
-import { changesOf, endMissing, letTimePass, listingsOf, putListing, settleListing, takeOffer } from './listings';
+import {
+  changesOf,
+  endedFalling,
+  endMissing,
+  letTimePass,
+  listingsOf,
+  putListing,
+  settleListing,
+  takeOffer,
+} from './listings';
 import { addSource } from './sources';
 
 const RATES = { home: 'EUR', worth: { GBP: 1.2 } };
@@ -134,5 +143,28 @@ describe('offers of a list', () => {
     takeOffer(store, id, offer({ priceMinor: 1000 }), HOUR, RATES);
     takeOffer(store, id, offer({ priceMinor: 1700 }), 2 * HOUR, RATES);
     expect(shown()).toMatchObject({ price_minor: 1500, venue: 'Quayside Lots', offers: 2 });
+  });
+});
+
+describe('falling prices that were seen to end', () => {
+  it('tell at which step they were taken, and which nobody wanted', () => {
+    const steps = [0, 1, 2].map((n) => ({ at: n * HOUR, priceMinor: 4000 - 1000 * n }));
+    const falling = (name: string, state: Listing['state'], at: number) => {
+      id = putDomain(store, { name, ending: 'org' }, true, 1).id;
+      const listing = offer({ kind: 'falling', bids: null, steps, closingAt: 3 * HOUR });
+      read(saltmarch, listing, 1);
+      read(saltmarch, { ...listing, state }, at);
+    };
+    falling('sold.org', 'sold', HOUR + 5);
+    falling('left.org', 'closed', 3 * HOUR);
+    falling('gone.org', 'withdrawn', 2 * HOUR + 5);
+    expect(
+      endedFalling(store, saltmarch).sort((a, b) => a.step - b.step || Number(a.isTaken) - Number(b.isTaken)),
+    ).toEqual([
+      { step: 1, isTaken: true },
+      { step: 2, isTaken: false },
+      { step: 2, isTaken: true },
+    ]);
+    expect(endedFalling(store, quayside)).toEqual([]);
   });
 });
