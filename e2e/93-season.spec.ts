@@ -1,6 +1,7 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type APIRequestContext, expect, type Page } from '@playwright/test';
+import Database from 'better-sqlite3';
 import { noSeriousFaults } from './faults';
 import { allDone, send } from './stories';
 import { test } from './test';
@@ -543,4 +544,46 @@ test('what one owns is brought in, sums are entered, and profit and loss leave f
     costMinor: 10_000,
     incomeMinor: 45_050,
   });
+});
+
+test('a brief is taken along and in again, and the data folder is copied while everything runs', async ({
+  page,
+  request,
+}) => {
+  const names = [`takenalong${Date.now()}.org`];
+  await send(request, '/sources/lists?name=Along', names.join('\n'));
+  await allDone(request);
+  await request.post('/api/v1/shortlist', { data: { briefId, names } });
+  await request.patch(`/api/v1/shortlist/${names[0]}`, {
+    data: { briefId, stage: 'wanted', worthLowMinor: 100, worthHighMinor: 900, note: 'mine' },
+  });
+  await request.post(`/api/v1/domains/${names[0]}/notes`, { data: { text: 'seen by hand' } });
+  const file = await (await request.get(`/api/v1/briefs/${briefId}/file`)).text();
+  await useBrief(page, briefId);
+  await page.goto('/briefs');
+  await page
+    .getByLabel('Take in a brief file')
+    .setInputFiles({ name: 'bees.brief.json', mimeType: 'application/json', buffer: Buffer.from(file) });
+  await expect(page.getByText(/^Taken in, with \d+ domains? on its shortlist/)).toBeVisible();
+  const { briefs } = await (await request.get('/api/v1/briefs')).json();
+  const copy = briefs.find(({ name }: { name: string }) => name.endsWith('(2)'));
+  const again = JSON.parse(await (await request.get(`/api/v1/briefs/${copy.id}/file`)).text());
+  const before = JSON.parse(file);
+  expect(again.brief).toEqual({ ...before.brief, name: copy.name });
+  const byName = (one: { name: string }, other: { name: string }) => one.name.localeCompare(other.name);
+  expect(again.shortlist.sort(byName)).toEqual(before.shortlist.sort(byName));
+  expect(again.shortlist.find(({ name }: { name: string }) => name === names[0]).notes).toContain('seen by hand');
+  expect((await request.post('/api/v1/briefs/file', { data: { kind: 'sieve' } })).status()).toBe(400);
+
+  await page.goto('/settings');
+  await page.getByRole('button', { name: 'Copy it now' }).click();
+  await expect(page.getByRole('region', { name: 'Copies of the data folder' })).toContainText(/backups\/\d{4}-/, {
+    timeout: 30_000,
+  });
+  const [{ path }] = (await (await request.get('/api/v1/backups')).json()).backups;
+  const copied = new Database(join(path, 'jam-ladle.sqlite'), { readonly: true });
+  expect(copied.prepare('SELECT count(*) FROM briefs').pluck().get()).toBe(briefs.length);
+  expect(copied.pragma('integrity_check', { simple: true })).toBe('ok');
+  copied.close();
+  expect(existsSync(join(path, 'config.json'))).toBe(true);
 });

@@ -36,6 +36,7 @@ const AT_ONCE: Record<JobKind, number> = {
   inspect: 1,
   rescore: 1,
   ideas: 1,
+  backup: 1,
 };
 const SAVE_PROGRESS_MS = 1000;
 

@@ -5,6 +5,7 @@ import { batchBuffers } from '../core/formats/list-batch';
 import { openStore, readSettings } from '../store/database';
 import { type JobKind, readJob } from '../store/jobs';
 import { type JobContext, JobError, Stopped } from './context';
+import { runBackup } from './jobs/backup';
 import { runCheck } from './jobs/check';
 import { runCrawl } from './jobs/crawl';
 import { runCut } from './jobs/cut';
@@ -39,6 +40,7 @@ const RUNS: Record<JobKind, (context: JobContext) => Promise<void>> = {
   inspect: runInspect,
   rescore: runRescore,
   ideas: runIdeasJob,
+  backup: runBackup,
 };
 
 async function main(): Promise<void> {

@@ -22,6 +22,7 @@ const KIND_WORDS = {
   inspect: 'Measuring closely',
   rescore: 'Giving new points',
   ideas: 'Making names',
+  backup: 'Copying the data folder',
 } as const;
 
 const STATE_WORDS = {

@@ -6,6 +6,7 @@ import type { LifePolicy } from '../core/lifecycle/policies';
 import { call } from './api';
 import { ActionForm, Labelled, wordsOf } from './fields';
 import { Acting, type ActingSettings } from './settings/acting';
+import { Backups } from './settings/backups';
 import { DemoClock } from './settings/demo-clock';
 import { Policies } from './settings/policies';
 
@@ -148,6 +149,7 @@ export function SettingsScreen({
         {mode === 'demo' && <DemoClock />}
         <Acting key={JSON.stringify(settings.desks)} settings={settings} />
         <Policies own={settings.policies} />
+        <Backups />
       </div>
       <ActionForm
         key={JSON.stringify(settings)}

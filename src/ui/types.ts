@@ -110,7 +110,8 @@ export interface JobView {
     | 'cut'
     | 'inspect'
     | 'rescore'
-    | 'ideas';
+    | 'ideas'
+    | 'backup';
   sourceId: number | null;
   state: 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
   progress: { done: number; total: number | null; unit: string; rate: number; message: string } | null;

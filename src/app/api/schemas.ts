@@ -580,6 +580,23 @@ export const ShortlistChangeSchema = z.object({
   note: z.string().max(5000).optional(),
 });
 
+/** A brief to be taken elsewhere. */
+export const BriefFileSchema = z.object({
+  kind: z.literal('brief'),
+  version: z.literal(1),
+  brief: BriefSchema,
+  sieves: z.array(SieveFileSchema).max(500).default([]),
+  shortlist: z
+    .array(
+      ShortlistChangeSchema.omit({ briefId: true }).extend({
+        name: z.string().max(253),
+        notes: z.array(z.string().max(20_000)).max(1000).default([]),
+      }),
+    )
+    .max(20_000)
+    .default([]),
+});
+
 // What is answered, for the interface description.
 const Row = z.looseObject({
   id: z.number(),

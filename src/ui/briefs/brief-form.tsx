@@ -68,9 +68,14 @@ export function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: nu
               </Labelled>
             </div>
             {!isNew && (
-              <Link className="quiet" href={`/pool?${formatView(briefSieve(brief))}`}>
-                The pool through it
-              </Link>
+              <>
+                <Link className="quiet" href={`/pool?${formatView(briefSieve(brief))}`}>
+                  The pool through it
+                </Link>
+                <a className="quiet" href={`/api/v1/briefs/${brief.id}/file`} download>
+                  Take it along
+                </a>
+              </>
             )}
           </div>
           <PurposeFields brief={brief} isMixed={isMixed} onMixed={setMixed} />

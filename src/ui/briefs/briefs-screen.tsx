@@ -1,6 +1,10 @@
 'use client';
 
+import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { toast } from 'sonner';
+import { call } from '../api';
+import { plural } from '../format';
 import { BriefForm } from './brief-form';
 import { type BriefView, FRESH, PURPOSES } from './brief-view';
 import { FirstBrief } from './first-brief';
@@ -10,6 +14,22 @@ export function BriefsScreen({ briefs, current }: { briefs: BriefView[]; current
   const [chosen, setChosen] = useState<number>(current);
   // nothing is said yet: a few questions are quicker than all fields; it stays so while their answers are kept
   const [isGuided, setGuided] = useState(briefs.length === 1 && briefs[0].subjectWords.length === 0);
+  const router = useRouter();
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const body: unknown = JSON.parse(await file.text());
+      const { id, shortlisted, problems } = await call<{ id: number; shortlisted: number; problems: string[] }>(
+        '/briefs/file',
+        { body },
+      );
+      toast([`Taken in, with ${plural(shortlisted, 'domain')} on its shortlist`, ...problems].join('. '));
+      setChosen(id);
+      router.refresh();
+    } catch (error) {
+      toast(error instanceof SyntaxError ? `${file.name} is no brief file: it is not JSON.` : (error as Error).message);
+    }
+  };
   const brief = briefs.find((entry) => entry.id === chosen) ?? FRESH;
   if (isGuided) return <FirstBrief brief={brief} onWhole={() => setGuided(false)} />;
   return (
@@ -34,6 +54,15 @@ export function BriefsScreen({ briefs, current }: { briefs: BriefView[]; current
         <button type="button" className="quiet mt-3" onClick={() => setChosen(0)}>
           New brief
         </button>
+        <label className="set mt-3 block w-fit cursor-pointer">
+          Take in a brief file
+          <input
+            type="file"
+            className="sr-only"
+            accept=".json,application/json"
+            onChange={(event) => void take(event.target.files?.[0])}
+          />
+        </label>
       </nav>
       <BriefForm key={JSON.stringify(brief)} brief={brief} onSaved={setChosen} />
     </div>

@@ -1,0 +1,25 @@
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { getEngine, getStore } from '../../../server';
+import { jobView } from '../../../views';
+import { handle } from '../../respond';
+
+/** Copies of the data folder that are kept, the latest first; each can be started with. */
+export const GET = handle(async () => {
+  const folder = join((await getStore()).folder, 'backups');
+  const names = existsSync(folder) ? readdirSync(folder).filter((name) => !name.endsWith('.partial')) : [];
+  const backups = names
+    .sort()
+    .reverse()
+    .map((name) => ({
+      path: join(folder, name),
+      databaseBytes: statSync(join(folder, name, 'jam-ladle.sqlite')).size,
+    }));
+  return Response.json({ backups });
+});
+
+/** Copies the data folder while the product runs. */
+export const POST = handle(async () => {
+  const job = await getEngine().addJob({ kind: 'backup', sourceId: null, params: {} });
+  return Response.json({ job: jobView(job) }, { status: 202 });
+});

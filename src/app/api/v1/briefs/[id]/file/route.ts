@@ -1,0 +1,13 @@
+import { briefFile } from '../../../../../brief-file';
+import { getStore } from '../../../../../server';
+import { handle, notFound, readId } from '../../../../respond';
+
+/** A brief with its sieves, shortlist and notes as one file. */
+export const GET = handle(async (_, { id }) => {
+  const file = briefFile(await getStore(), readId(id));
+  if (!file) throw notFound(`brief ${id}`);
+  const name = file.brief.name.replace(/[^\p{L}\p{N}]+/gu, '-').slice(0, 60);
+  return Response.json(file, {
+    headers: { 'content-disposition': `attachment; filename="${encodeURIComponent(name)}.brief.json"` },
+  });
+});

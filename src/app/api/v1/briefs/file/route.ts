@@ -1,0 +1,13 @@
+import { takeBriefFile } from '../../../../brief-file';
+import { getEngine, getStore } from '../../../../server';
+import { handle, readJson } from '../../../respond';
+import { BriefFileSchema } from '../../../schemas';
+
+/** Takes a brief in that was exported elsewhere. */
+export const POST = handle(async (request) => {
+  const file = await readJson(request, BriefFileSchema);
+  const { id, ids, problems } = takeBriefFile(await getStore(), file);
+  await getEngine().setMembers('shortlist', id, ids, true);
+  await getEngine().briefsChanged();
+  return Response.json({ id, shortlisted: ids.length, problems }, { status: 201 });
+});

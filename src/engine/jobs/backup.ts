@@ -1,0 +1,46 @@
+import { cpSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { type JobContext, letOthersWrite, throwIfStopped } from '../context';
+
+/** Folders and files of the data folder that belong to it besides the database; logs, the snapshot and older copies do not. */
+const PARTS = ['config.json', 'clock.json', 'world.json', 'world-orders.jsonl', 'uploads', 'outbox', 'world'];
+export const BACKUPS = 'backups';
+
+/**
+ * Copies the data folder while the product runs: the database as of one moment (VACUUM INTO), and the files beside it. A copy is a data
+ * folder itself: started with it, the product goes on from there. One that was not finished is not there.
+ */
+export async function runBackup(context: JobContext): Promise<void> {
+  const { store, signal } = context;
+  const folder = join(store.folder, BACKUPS);
+  mkdirSync(folder, { recursive: true });
+  for (const left of readdirSync(folder).filter((name) => name.endsWith('.partial')))
+    rmSync(join(folder, left), { recursive: true, force: true });
+  const name = new Date(Date.now()).toISOString().slice(0, 19).replace(/[:T]/g, '-');
+  const partial = join(folder, `${name}.partial`);
+  mkdirSync(partial);
+  const say = (done: number, message: string) =>
+    context.progress({ done, total: PARTS.length + 1, unit: 'parts', rate: 0, message });
+  try {
+    say(0, 'copying the database');
+    store.raw.prepare('VACUUM INTO ?').run(join(partial, 'jam-ladle.sqlite'));
+    for (const [n, part] of PARTS.entries()) {
+      throwIfStopped(signal);
+      say(n + 1, `copying ${part}`);
+      const from = join(store.folder, part);
+      if (existsSync(from)) cpSync(from, join(partial, part), { recursive: true });
+      await letOthersWrite();
+    }
+    renameSync(partial, join(folder, name));
+  } catch (error) {
+    rmSync(partial, { recursive: true, force: true });
+    throw error;
+  }
+  say(PARTS.length + 1, `kept in ${BACKUPS}/${name}, ${Math.ceil(bytesOf(join(folder, name)) / 1e6)} MB`);
+}
+
+function bytesOf(path: string): number {
+  const stat = statSync(path);
+  if (!stat.isDirectory()) return stat.size;
+  return readdirSync(path).reduce((sum, name) => sum + bytesOf(join(path, name)), 0);
+}
