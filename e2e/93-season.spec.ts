@@ -215,7 +215,8 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
 
   // one is registered by three keys
   const [free] = await freeName(request, seasonId);
-  await page.goto(`/pool?c=name:is=${free.split('.')[0]}`);
+  const [label, ...ending] = free.split('.');
+  await page.goto(`/pool?c=name:is=${label}&c=ending:${ending.join('.')}`);
   await expect(page.locator('#grid[aria-busy=false]')).toBeVisible();
   await page.locator('#grid').focus();
   await page.keyboard.press('o');
@@ -316,7 +317,9 @@ test('the engine is killed between sending an order and hearing the answer: noth
   await settings(request, { desks: desks('slow-desk') });
   const enginePid = () => JSON.parse(readFileSync(join(folder(), 'engine.json'), 'utf8')).pid as number;
   const names: string[] = [];
-  const fresh = (await lots(request)).filter(({ bids }) => (bids ?? 0) < 2).slice(0, 3);
+  const { open } = await orders(request);
+  const ordered = new Set(open.map(({ name }) => name));
+  const fresh = (await lots(request)).filter(({ bids, name }) => (bids ?? 0) < 2 && !ordered.has(name)).slice(0, 3);
   for (const [n, { name }] of fresh.entries()) {
     names.push(name);
     // the answer never comes to who asked

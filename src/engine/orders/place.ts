@@ -252,7 +252,11 @@ async function liveWay(
   if (!desk) return way;
   const reply = await askTerms(http, desk, domain.name);
   if (reply.outcome === 'none') return { ...way, refusal: `${way.venue} does not offer it any more` };
-  if (reply.outcome !== 'answered') return { ...way, refusal: null };
+  if (reply.outcome !== 'answered')
+    return {
+      ...way,
+      refusal: way.priceMinor === null ? `${way.venue} does not say on what terms: ${reply.reason}` : null,
+    };
   return taken(way, reply.value, store.now());
 }
 
