@@ -248,7 +248,7 @@ export class Desk {
   }
 
   private backorderState(order: Order, now: number): Partial<Answer> {
-    const { auction, dropAt, host, domain } = order;
+    const { host, domain, dropAt, auction } = order;
     if (dropAt === null || !auction || now < dropAt) return { state: 'waiting', priceMinor: CATCH_FEE_MINOR };
     if (!isCaught(host, domain)) return { state: 'lost', reason: 'somebody else caught it' };
     if (auction.rivals.length === 0) return { state: 'won', finalMinor: CATCH_FEE_MINOR };

@@ -38,7 +38,7 @@ function fromSitemap(text: string): ReturnType<typeof readOwnPages> {
 }
 
 const ENTITIES: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" };
-const unescaped = (text: string) => text.replace(/&(amp|lt|gt|quot|apos);/g, (_, name: string) => ENTITIES[name]);
+const unescaped = (text: string) => text.replace(/&(amp|lt|gt|quot|apos);/g, (_, entity: string) => ENTITIES[entity]);
 
 function fromTable(text: string): ReturnType<typeof readOwnPages> {
   const columns = {
