@@ -1,0 +1,146 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { beforeEach, describe, expect, it } from 'vitest';
+import type { Listing } from '../core/listings/listing';
+import { listBriefs, saveBrief } from '../store/briefs';
+import { openStore, type Store, write } from '../store/database';
+import { putDomain } from '../store/domains';
+import { addEntry } from '../store/holdings';
+import { putListing, settleListing } from '../store/listings';
+import { happen, type Order, placeOrder } from '../store/orders';
+import { addToShortlist, changeShortlist } from '../store/shortlist';
+import { addSource } from '../store/sources';
+import { briefFile, takeBriefFile } from './brief-file';
+import { learningOf } from './learning';
+import { decisionsFor, runningFor } from './today';
+
+const HOUR = 3_600_000;
+const VENUE = 'Saltmarch Exchange';
+let store: Store;
+let brief: number;
+let source: number;
+let count = 0;
+
+beforeEach(async () => {
+  store = await openStore(mkdtempSync(join(tmpdir(), 'acting-')), { migrate: true });
+  brief = saveBrief(store, {
+    name: 'Hives',
+    purpose: 'resell',
+    subjectWords: ['hive'],
+    trustedSites: [],
+    excludedEndings: [],
+    budgetMinor: null,
+    currency: 'EUR',
+  });
+  source = addSource(store, 'venue', VENUE, {});
+});
+
+const domain = () => putDomain(store, { name: `pellgate${count++}.org`, ending: 'org' }, true, 1).id;
+const listed = (id: number, part: Partial<Listing>) =>
+  write(store, () => {
+    const listing: Listing = {
+      kind: 'auction', venue: VENUE, state: 'open', priceMinor: 1000, currency: 'EUR', reserve: null, bids: 1, closingAt: null, steps: [], url: null,
+      ...part,
+    }; // biome-ignore format: one listing
+    putListing(store, id, source, listing, store.now());
+    settleListing(store, id, store.now(), { home: 'EUR', worth: {} });
+  });
+const ordered = (domainId: number, more: Partial<Parameters<typeof placeOrder>[1]> = {}): Order => {
+  const order = placeOrder(store, {
+    briefId: brief, domainId, venue: VENUE, url: null, kind: 'bid', amountMinor: 5000, currency: 'EUR', ratePpm: 1_000_000, feesMinor: 0,
+    closesAt: null, sendAt: null, way: 'send', ...more,
+  }); // biome-ignore format: one order
+  happen(store, order.id, { kind: 'send' }, 'test', null, { sentAt: store.now() });
+  return order;
+};
+const answer = (order: Order, state: 'leading' | 'outbid' | 'won' | 'lost' | 'refused', news = {}) =>
+  happen(store, order.id, { kind: 'answer', state }, VENUE, null, news);
+const decisions = () => decisionsFor(store, listBriefs(store), store.now());
+
+describe('what waits for a decision', () => {
+  it('is what was outbid or refused, what is to be acted on, and what closes within a day without an order', () => {
+    const soon = domain();
+    const late = domain();
+    const falling = domain();
+    const act = domain();
+    addToShortlist(store, brief, [soon, late, falling, act]);
+    listed(soon, { closingAt: store.now() + 3 * HOUR });
+    listed(late, { closingAt: store.now() + 90 * HOUR });
+    const steps = [-1, 2].map((hours) => ({ at: store.now() + hours * HOUR, priceMinor: 4000 }));
+    listed(falling, { kind: 'falling', bids: null, steps, closingAt: store.now() + 60 * HOUR });
+    changeShortlist(store, brief, act, { stage: 'to act on', maximumBidMinor: 4200 });
+    const outbid = ordered(domain(), { closesAt: store.now() + HOUR });
+    answer(outbid, 'outbid', { priceMinor: 5100 });
+    const refused = ordered(domain());
+    answer(refused, 'refused', { reason: 'the payment was declined' });
+    expect(decisions().map(({ words, label }) => [words, label])).toEqual([
+      ['outbid at 51 EUR', 'Bid again'],
+      ['its price falls', 'Order'],
+      ['closes without an order of yours', 'Order'],
+      ['refused: the payment was declined', 'Order again'],
+      ['to be acted on', 'Order'],
+    ]);
+  });
+
+  it('is not what is ordered, had or let go; a refusal that was followed up is done with', () => {
+    const one = domain();
+    addToShortlist(store, brief, [one]);
+    listed(one, { closingAt: store.now() + HOUR });
+    const order = ordered(one);
+    expect(decisions()).toEqual([]);
+    expect(runningFor(store).map(({ id }) => id)).toEqual([order.id]);
+    answer(order, 'refused', { reason: 'below the least bid' });
+    expect(decisions()).toMatchObject([{ label: 'Order again' }]);
+    answer(ordered(one), 'leading', { priceMinor: 1100 });
+    expect(decisions()).toEqual([]);
+  });
+});
+
+describe('outcomes', () => {
+  it('are held against what was thought of each order, and speak for other assumptions', () => {
+    for (let n = 0; n < 12; n++) {
+      const estimates = { winChance: 0.8, worthLowMinor: 4000, worthHighMinor: 6000 };
+      const order = ordered(domain(), { estimates });
+      answer(order, n % 3 === 0 ? 'won' : 'lost', { finalMinor: n % 2 === 0 ? 5000 : 20_000 });
+    }
+    for (let n = 0; n < 8; n++)
+      answer(ordered(domain(), { kind: 'buy', estimates: { winChance: 0.9 } }), n < 2 ? 'won' : 'lost');
+    const { wins, worth, worthByPurpose, suggestions } = learningOf(store);
+    expect(wins.count).toBe(20);
+    expect(worth).toMatchObject({ count: 12, within: 6, above: 6 });
+    expect(worthByPurpose).toMatchObject([{ key: 'resell, at auction' }]);
+    expect(suggestions.find(({ key }) => key === 'buyNow')).toMatchObject({ now: 0.9, suggested: 0.53 });
+    expect(suggestions.find(({ key }) => key === 'rangeFactor')?.suggested).toBeGreaterThan(1);
+  });
+
+  it('say nothing of speed where a card was turned down, and count what was sold on', () => {
+    for (let n = 0; n < 8; n++)
+      answer(ordered(domain(), { kind: 'buy' }), 'refused', { reason: 'the payment was declined' });
+    const sold = domain();
+    addToShortlist(store, brief, [sold]);
+    changeShortlist(store, brief, sold, { worthLowMinor: 1000, worthHighMinor: 2000 });
+    answer(ordered(sold), 'won', { finalMinor: 500 });
+    addEntry(store, sold, { at: store.now(), kind: 'sale', amountMinor: 1500, currency: 'EUR', words: '' });
+    const { suggestions, worthByPurpose } = learningOf(store);
+    expect(suggestions).toEqual([]);
+    expect(worthByPurpose).toMatchObject([{ key: 'resell, sold on', record: { within: 1, count: 1 } }]);
+  });
+});
+
+describe('a brief file', () => {
+  it('comes in as it left, under another name where that is taken, and says what it could not take', () => {
+    const id = domain();
+    addToShortlist(store, brief, [id]);
+    changeShortlist(store, brief, id, { stage: 'wanted', note: 'mine', maximumBidMinor: 900 });
+    const file = briefFile(store, brief);
+    if (!file) throw new Error('no file');
+    const broken = { ...file, shortlist: [...file.shortlist, { ...file.shortlist[0], name: 'nothing' }] };
+    const taken = takeBriefFile(store, broken);
+    expect(taken.problems).toEqual(['"nothing" is no registrable domain']);
+    const again = briefFile(store, taken.id);
+    expect(again?.brief).toEqual({ ...file.brief, name: 'Hives (2)' });
+    expect(again?.shortlist).toEqual(file.shortlist);
+    expect(briefFile(store, 999)).toBeNull();
+  });
+});
