@@ -302,6 +302,15 @@ async function freeName(request: APIRequestContext, briefId: number): Promise<st
   return names;
 }
 
+/** A name that is free by a verdict of this moment, whoever registers it. */
+async function freeByRecord(request: APIRequestContext): Promise<string> {
+  for (const { name } of await query(request, [{ type: 'choice', fact: 'phase', values: ['free'] }], 'length', 60)) {
+    const { after } = await (await request.post(`/api/v1/domains/${name}/confirm`)).json();
+    if (after.phase === 'free' && after.contradictions.length === 0) return name;
+  }
+  throw new Error('no name is free');
+}
+
 /** The registrar of the world turns some cards down the first time, by the name (FNV-1a). */
 function cardIsDeclined(name: string): boolean {
   let value = 0x811c9dc5;
@@ -383,6 +392,13 @@ test('a dry run sends nothing, and without a venue one acts by hand and says wha
   await expect(page.getByRole('region', { name: 'Ended orders' })).toContainText('won for 31.50 EUR');
   await page.getByRole('link', { name: 'Holdings' }).click();
   await expect(page.locator(`tr[data-holding="${second.name}"]`)).toContainText('31.50 EUR');
+  // a name that is free is registered by hand, too, at the price that the person says
+  const free = await freeByRecord(request);
+  await page.goto(`/domains/${free}`);
+  await pressOrder(page);
+  await dialog.getByLabel('The most you pay').fill('15');
+  await page.getByRole('button', { name: 'By hand: Register for 15 EUR' }).click();
+  await expect(dialog.getByRole('status').last()).toContainText('yours to do by hand');
   await settings(request, { desks: desks(), registrarDesk: 'Coombe Names' });
 
   // hard limits: of the day, and of the brief

@@ -84,9 +84,9 @@ export async function termsOf(store: Store, briefId: number, domainId: number): 
   // a backorder that others placed too has become an auction that no feed lists
   for (const { venue, kind } of running)
     if (kind === 'backorder' && !listed.some((way) => way.venue === venue))
-      listed.push(emptyWay(venue, 'bid', desks, store.now()));
+      listed.push(emptyWay(venue, 'bid', desks, store.now(), brief.currency));
   if (domain.phase === 'free' || listed.length === 0)
-    listed.push(emptyWay(registrarDesk || HAND_REGISTRAR, 'register', desks, store.now()));
+    listed.push(emptyWay(registrarDesk || HAND_REGISTRAR, 'register', desks, store.now(), brief.currency));
   const http = clientOf(store);
   const ways = await Promise.all(listed.map((way) => liveWay(store, http, domain, way, desks)));
   await http.close();
@@ -205,7 +205,7 @@ function listedWays(store: Store, domain: DomainRow, desks: readonly Desk[]): Wa
   return listingsOf(store, domain.id)
     .filter((listing) => isOpen(listing, now) && listing.venue !== null)
     .map((listing) => ({
-      ...emptyWay(listing.venue as string, KIND_OF[listing.kind], desks, listing.seenAt),
+      ...emptyWay(listing.venue as string, KIND_OF[listing.kind], desks, listing.seenAt, readRates(store).home),
       currency: listing.currency ?? readRates(store).home,
       priceMinor: priceAt(listing, now),
       bids: listing.bids,
@@ -221,12 +221,12 @@ function listedWays(store: Store, domain: DomainRow, desks: readonly Desk[]): Wa
     }));
 }
 
-function emptyWay(venue: string, kind: OrderKind, desks: readonly Desk[], asOf: number): WayToHave {
+function emptyWay(venue: string, kind: OrderKind, desks: readonly Desk[], asOf: number, currency: string): WayToHave {
   const desk = desks.find((entry) => entry.venue === venue);
   return {
     venue,
     kind,
-    currency: desk?.currency ?? 'EUR',
+    currency: desk?.currency ?? currency,
     priceMinor: null,
     leastMinor: null,
     bids: null,

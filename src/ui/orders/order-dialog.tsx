@@ -161,7 +161,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
               <Ways terms={terms} chosen={chosen} now={now} onChoose={choose} />
               {way && !terms.isOwned && (
                 <>
-                  {IS_TYPED.has(way.kind) && (
+                  {isTyped(way) && (
                     <label className="mt-3 flex items-baseline gap-2">
                       <span>{way.kind === 'offer' ? 'Your offer' : 'The most you pay'}</span>
                       <input
@@ -223,6 +223,9 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
     </Dialog.Root>
   );
 }
+
+/** Where nobody says the price, the person does. */
+const isTyped = ({ kind, priceMinor }: Way) => IS_TYPED.has(kind) || priceMinor === null;
 
 /** What is proposed to pay: the price that is asked, or the maximum that was set, as far as it is enough. */
 function proposal(way: Way, { maximumBidMinor, suggested }: Terms): number | null {
