@@ -166,7 +166,6 @@ try {
   await page.context().addCookies([{ name: 'brief', value: String(seasonId), url: BASE }]);
   await page.goto(`${BASE}/shortlist/plan`);
   await save('plan');
-  await page.context().clearCookies();
 
   // bids on some of them, high and low, and a name that is registered
   const most = { EUR: 1, GBP: 1 };
