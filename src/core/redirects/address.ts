@@ -1,7 +1,7 @@
 /** An address of the old site as rules see it: path with query, without host and fragment. Of a capture, what was captured (RFC 7089 calls it the original). */
 export function pathOf(given: string): string | null {
   // archives put the whole address after their own
-  const original = /^https?:\/\/[^/]+\/.*?(https?:\/\/.+)$/.exec(given)?.[1];
+  const original = /^https?:\/\/[^/]+\/(?:[^?]*?\/)?(https?:\/\/.+)$/.exec(given)?.[1];
   const address = original ?? given;
   try {
     const url = new URL(address.includes('://') ? address : `http://${address}`);

@@ -35,6 +35,7 @@ describe('words', () => {
     expect(pathOf('http://old.org/a/b?c=1#d')).toBe('/a/b?c=1');
     expect(pathOf('old.org')).toBe('/');
     expect(pathOf('http://valearchive.net/web/20190606211307/http://old.org/a?b=1')).toBe('/a?b=1');
+    expect(pathOf('http://old.org/go?to=http://x.org/')).toBe('/go?to=http://x.org/');
   });
 });
 
