@@ -229,9 +229,10 @@ try {
   await fetch(`${BASE}/api/v1/own-pages?name=My%20guide`, { method: 'POST', body: `url,title\n${own.join('\n')}\n` });
   await page.goto(`${BASE}/domains/ossenmerebeeclub.org/redirects`);
   await sleep(1500);
-  await page.keyboard.press('y');
-  await page.keyboard.press('g');
-  await sleep(800);
+  for (const key of ['g', 'y', 'y']) {
+    await page.keyboard.press(key);
+    await sleep(700);
+  }
   await save('redirects');
 
   const { source, job } = await call('/sources/crawls', {

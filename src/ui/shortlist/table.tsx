@@ -243,7 +243,7 @@ function Suggestion({
   return (
     <button
       type="button"
-      className="set small block"
+      className="set small block text-left"
       title={way}
       aria-label={`Take the suggested maximum bid for ${domain.display}: ${way}`}
       onClick={() => onTake(bidMinor)}
