@@ -1,5 +1,5 @@
 import { createSocket, type Socket as UdpSocket } from 'node:dgram';
-import { createServer, type Server } from 'node:net';
+import { type AddressInfo, createServer, type Server } from 'node:net';
 import packet from 'dns-packet';
 import { ownerSigns } from './owners';
 import { hash } from './random';
@@ -11,12 +11,22 @@ const NXDOMAIN = 3;
 const SERVFAIL = 2;
 const REFUSED = 5;
 
-/** Listens on the same free port for UDP and TCP. @returns the port. */
+/** Listens on the same port for UDP and TCP, one that is free for both. @returns the port. */
 export async function bindBoth(udp: UdpSocket, tcp: Server, host: string): Promise<number> {
-  await new Promise<void>((done, fail) => udp.once('error', fail).bind(0, host, done));
-  const { port } = udp.address();
-  await new Promise<void>((done, fail) => tcp.once('error', fail).listen(port, host, done));
-  return port;
+  for (let attempt = 0; attempt < 20; attempt++) {
+    await new Promise<void>((done, fail) => tcp.once('error', fail).listen(0, host, done));
+    const { port } = tcp.address() as AddressInfo;
+    const isBound = await new Promise<boolean>((done) => {
+      const onError = () => done(false);
+      udp.once('error', onError).bind(port, host, () => {
+        udp.off('error', onError);
+        done(true);
+      });
+    });
+    if (isBound) return port;
+    await new Promise((done) => tcp.close(done));
+  }
+  throw new Error('no port is free for UDP and TCP');
 }
 
 /** A resolver over the world, and the servers of its endings for who does not ask for recursion. UDP and TCP (RFC 1035, 7766); some answers are cut over UDP, a few names are lame. */

@@ -39,10 +39,18 @@ async function dnsServer(reply: DnsReply): Promise<string> {
     const answer = reply(packet.decode(message), false);
     if (answer) udp.send(answer, remote.port, remote.address);
   });
-  // the kernel gives out a free UDP port; the TCP port of that number is free unless a connection has it
-  await new Promise<void>((done, fail) => udp.once('error', fail).bind(0, '127.0.0.1', done));
+  // a port that is free for both: where a connection has the number already, another
+  for (let attempt = 0; ; attempt++) {
+    await new Promise<void>((done, fail) => tcp.once('error', fail).listen(0, '127.0.0.1', done));
+    const { port: free } = tcp.address() as AddressInfo;
+    const isBound = await new Promise<boolean>((done) =>
+      udp.once('error', () => done(false)).bind(free, '127.0.0.1', () => done(true)),
+    );
+    if (isBound) break;
+    if (attempt > 20) throw new Error('no port is free for UDP and TCP');
+    await new Promise((done) => tcp.close(done));
+  }
   const { port } = udp.address();
-  await new Promise<void>((done, fail) => tcp.once('error', fail).listen(port, '127.0.0.1', done));
   open.push(
     () => tcp.close(),
     () => udp.close(),

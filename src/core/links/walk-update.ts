@@ -120,14 +120,26 @@ export function foldIn(
   if (state.trust) {
     const trust = grown(state.trust, nodeCount);
     // trust is put on the scale of strength by the ratio of their sums
-    const scale = sum(trust) / sum(strength);
-    const more = push(grownState, trust, new Float64Array(nodeCount), before, least * scale, mostSteps);
+    const left = new Float64Array(nodeCount);
+    let scale = sum(trust) / sum(strength);
+    let more = push(grownState, trust, left, before, least * scale, mostSteps);
+    // the change may have taken much of the trust itself: what is little beside the old sum can be much beside the new
+    for (let ratio = sum(trust) / sum(strength); more !== null && ratio < RATIO_HOLDS * scale; ) {
+      steps += more;
+      scale = ratio;
+      more = push({ ...grownState, firstNew: 0 }, trust, left, NOTHING, least * scale, mostSteps);
+      ratio = sum(trust) / sum(strength);
+    }
     if (more === null) return null;
     after.trust = trust;
     steps += more;
   }
   return { state: after, steps };
 }
+
+/** Trust stands beside strength as before, as long as their ratio has not fallen by more. */
+const RATIO_HOLDS = 0.9;
+const NOTHING: ReadonlyMap<number, Uint32Array> = new Map();
 
 /** Targets of a node as they stand now. */
 export function targetsOf({ changed, rows }: WalkState, node: number): Uint32Array {
