@@ -418,7 +418,11 @@ test('phrases from a list give a worth to a site that is brought back, and are s
   request,
 }) => {
   await useBrief(page, briefId);
-  const [{ name }] = await query(request, [{ type: 'choice', fact: 'phase', values: ['free'] }], 'length', 1);
+  // one that nobody has ordered
+  const { open, ended } = await orders(request);
+  const ordered = new Set([...open, ...ended].map((order) => order.name));
+  const free = await query(request, [{ type: 'choice', fact: 'phase', values: ['free'] }], 'length', 30);
+  const name = free.find((row) => !ordered.has(row.name))?.name ?? '';
   const csv = `domain,phrase,position,searches,cpc,currency\n${name},skep yards,2,9000,0.80,EUR\n${name},bad row,x,1,1,EUR\n`;
   const taken = await (await send(request, '/rankings?name=Estimates', csv)).json();
   expect(taken).toMatchObject({ taken: 1, unknown: 0, setAside: 1 });
