@@ -123,6 +123,19 @@ describe('orders', () => {
     expect(readLedger(store, brief).filter(({ account }) => account === 'held')).toHaveLength(3);
   });
 
+  it('for one name at two venues are held for twice, since both may be won', () => {
+    const first = placeOrder(store, wish({ amountMinor: 60_000, feesMinor: 0 }));
+    const there = { domainId: first.domainId, venue: 'Quayside Lots', feesMinor: 0 };
+    expect(() => placeOrder(store, wish({ ...there, amountMinor: 60_000 }))).toThrow(LimitError);
+    const second = placeOrder(store, wish({ ...there, amountMinor: 40_000 }));
+    expect(balances(store, brief).held).toBe(100_000);
+    for (const order of [first, second]) {
+      send(order);
+      answer(order, 'won', order.amountMinor);
+    }
+    expect(limitsLeft(store, brief).briefMinor).toBe(0);
+  });
+
   it('of a dry run hold nothing, move nothing and never go out', () => {
     const order = placeOrder(store, wish({ way: 'dry', amountMinor: 1e9 }));
     expect(order).toMatchObject({ state: 'dry', nextAt: null });

@@ -95,11 +95,11 @@ export class LimitError extends Error {
   }
 }
 
-/** All that orders are for the same thing, so that only one can be won. */
-const groupOf = ({ domainId }: Pick<Order, 'domainId'>) => String(domainId);
+/** Orders for one name at one venue, of which only one can be won. Two venues may both sell it: each is held for. */
+const groupOf = ({ domainId, venue }: Pick<Order, 'domainId' | 'venue'>) => `${domainId} ${venue}`;
 
 const moneyOf = (
-  order: Pick<Order, 'state' | 'domainId' | 'amountMinor' | 'finalMinor' | 'ratePpm' | 'feesMinor'>,
+  order: Pick<Order, 'state' | 'domainId' | 'venue' | 'amountMinor' | 'finalMinor' | 'ratePpm' | 'feesMinor'>,
 ) => ({
   state: order.state,
   group: groupOf(order),
@@ -167,10 +167,13 @@ function costSince(store: Store, from: number, more: (OrderMoney & { currency: s
   const rates = readRates(store);
   const rows = statement(
     store.raw,
-    `SELECT o.state, o.domain_id AS domainId, o.amount_minor AS amountMinor, o.final_minor AS finalMinor, o.rate_ppm AS ratePpm,
+    `SELECT o.state, o.domain_id AS domainId, o.venue, o.amount_minor AS amountMinor, o.final_minor AS finalMinor, o.rate_ppm AS ratePpm,
        o.fees_minor AS feesMinor, b.currency AS briefCurrency FROM orders o JOIN briefs b ON b.id = o.brief_id
      WHERE o.created_at >= ? AND o.state <> 'dry'`,
-  ).all(from) as (Pick<Order, 'state' | 'domainId' | 'amountMinor' | 'finalMinor' | 'ratePpm' | 'feesMinor'> & {
+  ).all(from) as (Pick<
+    Order,
+    'state' | 'domainId' | 'venue' | 'amountMinor' | 'finalMinor' | 'ratePpm' | 'feesMinor'
+  > & {
     briefCurrency: string;
   })[];
   const home = (money: OrderMoney, currency: string): OrderMoney => ({
@@ -228,7 +231,10 @@ export function placeOrder(store: Store, input: OrderInput): Order {
 /** The first limit that an order breaks, itself not counted yet. Call inside a write transaction. */
 function breachOfOrder(
   store: Store,
-  order: Pick<Order, 'briefId' | 'state' | 'domainId' | 'amountMinor' | 'finalMinor' | 'ratePpm' | 'feesMinor'>,
+  order: Pick<
+    Order,
+    'briefId' | 'state' | 'domainId' | 'venue' | 'amountMinor' | 'finalMinor' | 'ratePpm' | 'feesMinor'
+  >,
   at: number,
 ): Breach | null {
   const brief = statement(store.raw, 'SELECT budget_minor AS budgetMinor, currency FROM briefs WHERE id = ?').get(
