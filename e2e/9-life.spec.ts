@@ -247,12 +247,11 @@ test('a watched name is asked about again as its life goes on, and each change i
   await expect(page.getByText(`${CLUB}: watched`)).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(async () => (await dossier(request, CLUB)).watched).not.toBe('by hand');
-  // the grid hears of what was taken back a moment later: until then the key does the opposite
-  await expect(async () => {
-    await page.locator('#grid').focus();
-    await page.keyboard.press('w');
-    await expect.poll(async () => (await dossier(request, CLUB)).watched, { timeout: 2500 }).toBe('by hand');
-  }).toPass();
+  // one press on a page that knows of the undo: a second one would take the watch away again
+  await page.reload();
+  await page.locator('#grid[aria-busy=false]').focus();
+  await page.keyboard.press('w');
+  await expect.poll(async () => (await dossier(request, CLUB)).watched).toBe('by hand');
   await expect.poll(async () => (await dossier(request, LATE)).phase, { timeout: 30_000 }).toBe('auto-renew');
 
   // the first look after the drop window has begun

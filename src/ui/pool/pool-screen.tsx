@@ -181,7 +181,9 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
         ? { judged: what.judged, judgedReason: what.reason ?? null, judgedAt: now }
         : what.kind === 'shortlist' || what.kind === 'unshortlist'
           ? { shortlisted: what.kind === 'shortlist' }
-          : {};
+          : what.kind === 'watch' || what.kind === 'unwatch'
+            ? { watched: what.kind === 'watch' ? 'by hand' : null }
+            : {};
     if (Object.keys(change).length > 0) {
       const ids = only ? new Set([only.id]) : selection.all ? new Set<number>() : selection.ids;
       patch(ids, change);
