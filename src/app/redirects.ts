@@ -29,7 +29,7 @@ export async function redirectPlan(store: Store, row: DomainRow) {
 export type RedirectPlan = Awaited<ReturnType<typeof redirectPlan>>;
 
 /** Old addresses of a domain, from links and captures, the heaviest first. */
-async function oldAddressesOf(store: Store, row: DomainRow): Promise<OldAddress[]> {
+export async function oldAddressesOf(store: Store, row: DomainRow): Promise<OldAddress[]> {
   await readReferrers(store, row);
   const weights = new Map(referrersOf(store, row).list.map(({ fromId, weight }) => [fromId, weight]));
   const found = new Map<string, { anchors: Set<string>; from: Set<number>; title: string | null }>();

@@ -73,16 +73,19 @@ export function putHolding(store: Store, order: Bought, at: number): void {
   );
 }
 
+const HOLDING = `SELECT h.domain_id AS domainId, d.name, h.brief_id AS briefId, b.name AS briefName, b.currency AS briefCurrency,
+     h.order_id AS orderId, h.bought_at AS boughtAt, h.cost_minor AS costMinor, h.fees_minor AS feesMinor, h.currency, h.seller,
+     h.renews_at AS renewsAt, h.renewal_minor AS renewalMinor, h.note, h.plan, h.status
+   FROM holdings h JOIN domains d ON d.id = h.domain_id LEFT JOIN briefs b ON b.id = h.brief_id`;
+
 /** What is owned, the next to renew first. */
 export function listHoldings(store: Store): Holding[] {
-  return statement(
-    store.raw,
-    `SELECT h.domain_id AS domainId, d.name, h.brief_id AS briefId, b.name AS briefName, b.currency AS briefCurrency,
-       h.order_id AS orderId, h.bought_at AS boughtAt, h.cost_minor AS costMinor, h.fees_minor AS feesMinor, h.currency, h.seller,
-       h.renews_at AS renewsAt, h.renewal_minor AS renewalMinor, h.note, h.plan, h.status
-     FROM holdings h JOIN domains d ON d.id = h.domain_id LEFT JOIN briefs b ON b.id = h.brief_id
-     ORDER BY h.renews_at NULLS LAST, d.name`,
-  ).all() as Holding[];
+  return statement(store.raw, `${HOLDING} ORDER BY h.renews_at NULLS LAST, d.name`).all() as Holding[];
+}
+
+/** A domain as it is owned; null: it is not. */
+export function holdingOf(store: Store, domainId: number): Holding | null {
+  return (statement(store.raw, `${HOLDING} WHERE h.domain_id = ?`).get(domainId) as Holding | undefined) ?? null;
 }
 
 export type HoldingChange = Partial<Pick<Holding, 'renewsAt' | 'renewalMinor' | 'note' | 'plan' | 'status'>>;

@@ -35,6 +35,7 @@ import {
   TIME_FACTS,
   type TimeFact,
 } from '../../core/pool/facts';
+import { STEP_STATES } from '../../core/rebuild/checklist';
 import { DILIGENCE_KEYS, type DiligenceItem } from '../../core/verdict/diligence';
 import { ASSUMPTIONS } from '../../core/worth/assumptions';
 import { PURPOSES } from '../../store/briefs';
@@ -546,6 +547,22 @@ export const RuleChangesSchema = z.object({
       }),
     )
     .max(5000),
+});
+
+export const StepChangesSchema = z.object({
+  steps: z
+    .array(
+      z.object({
+        key: z
+          .string()
+          .regex(/^(page:\/|step:|own:).+|^page:\/$/, 'a step is a page, a common step or an own one')
+          .max(2000),
+        state: z.enum(STEP_STATES).nullable(),
+        words: z.string().trim().min(1).max(300).nullable().optional(),
+      }),
+    )
+    .min(1)
+    .max(1000),
 });
 
 export const HoldingChangeSchema = z.object({

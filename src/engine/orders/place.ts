@@ -9,7 +9,7 @@ import { type Brief, listBriefs } from '../../store/briefs';
 import type { Desk } from '../../store/config';
 import { readRates, readSettings, type Store } from '../../store/database';
 import { type DomainRow, readDomains } from '../../store/domains';
-import { listHoldings } from '../../store/holdings';
+import { holdingOf } from '../../store/holdings';
 import { listingsOf } from '../../store/listings';
 import { limitsLeft, type Order, type OrderEstimates, ordersOf, placeOrder } from '../../store/orders';
 
@@ -96,7 +96,7 @@ export async function termsOf(store: Store, briefId: number, domainId: number): 
     brief: { id: brief.id, name: brief.name, currency: brief.currency, feesMinor: brief.feesMinor },
     ways: ways.map((way) => ({ ...way, ratePpm: rateBetween(store, way.currency, brief.currency) })),
     orders: ordersOf(store, domainId).slice(0, 10),
-    isOwned: listHoldings(store).some((holding) => holding.domainId === domainId),
+    isOwned: holdingOf(store, domainId) !== null,
     isDryRun,
     limits: limitsLeft(store, briefId),
     homeCurrency,
@@ -169,8 +169,7 @@ function checkPeriod(store: Store, { name, fromAt, untilAt }: Brief): void {
 
 /** Nobody bids against oneself, or buys what is owned. */
 function checkOwnOrders(store: Store, { briefId, domainId, venue, kind, amountMinor }: OrderWish): void {
-  if (listHoldings(store).some((holding) => holding.domainId === domainId))
-    throw new OrderRefused('you own it already');
+  if (holdingOf(store, domainId) !== null) throw new OrderRefused('you own it already');
   for (const order of ordersOf(store, domainId)) {
     if (order.endedAt !== null) continue;
     if (order.briefId !== briefId) {

@@ -35,6 +35,12 @@ interface HoldingShown {
 type Change = Partial<Pick<HoldingShown, 'renewsAt' | 'renewalMinor' | 'note' | 'plan' | 'status'>>;
 const YEAR = 365.25 * 86_400_000;
 const PLANS = ['undecided', 'rebuild', 'redirect', 'resell', 'keep'];
+/** What is done next, by the plan. */
+const NEXT: Record<string, { path: string; words: string }> = {
+  redirect: { path: 'redirects', words: 'where its addresses move' },
+  rebuild: { path: 'rebuild', words: 'what to bring back' },
+  resell: { path: 'sale', words: 'offer it for sale' },
+};
 const STATUSES = ['owned', 'in use', 'for sale', 'sold', 'given up'];
 
 /** What is owned: what it cost, what it costs to keep, what is done with it, and what it brought. */
@@ -136,9 +142,12 @@ export function HoldingsScreen({
                     <Link href={`/domains/${holding.name}`} className="font-semibold wrap-anywhere hover:underline">
                       {holding.name}
                     </Link>
-                    {holding.plan === 'redirect' && (
-                      <Link href={`/domains/${holding.name}/redirects`} className="set small block w-fit">
-                        where its addresses move
+                    {NEXT[holding.plan] && (
+                      <Link
+                        href={`/domains/${holding.name}/${NEXT[holding.plan].path}`}
+                        className="set small block w-fit"
+                      >
+                        {NEXT[holding.plan].words}
                       </Link>
                     )}
                   </td>

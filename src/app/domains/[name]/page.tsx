@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { displayName, registrableDomain } from '../../../core/names/domain';
 import type { Store } from '../../../store/database';
 import { type DomainRow, findDomain } from '../../../store/domains';
+import { holdingOf } from '../../../store/holdings';
 import { readPagesOf } from '../../../store/pages';
 import { rankingsOf } from '../../../store/rankings';
 import { DossierActions } from '../../../ui/dossier/actions';
@@ -32,6 +33,7 @@ import { Profile, Referrers, Waterfall } from './referrers';
 import { Columns, Part, Section } from './section';
 import { Sightings } from './sightings';
 import { Spam } from './spam';
+import { Uses } from './uses';
 
 type Props = { params: Promise<{ name: string }> };
 
@@ -62,6 +64,7 @@ export default async function DossierPage({ params }: Props) {
           <h1 className="text-figure leading-tight break-all">{dossier.display}</h1>
           <p className="mt-1">{verdictLine(dossier, now)}</p>
           {dossier.display !== dossier.name && <p className="small break-all">in DNS: {dossier.name}</p>}
+          <Uses name={dossier.name} holding={holdingOf(store, dossier.id)} now={now} />
         </div>
         <DossierActions
           id={dossier.id}

@@ -1,0 +1,24 @@
+import { rebuildMarkdown } from '../../../../../../../core/rebuild/markdown';
+import { rebuildPlan } from '../../../../../../rebuild';
+import { domainRow } from '../../../../../domain-row';
+import { handle } from '../../../../../respond';
+
+/** The plan of a rebuild as Markdown. */
+export const GET = handle(async (_, { name }) => {
+  const { store, row } = await domainRow(name);
+  const { pages, unplaced, measures, subjects, outline, steps } = await rebuildPlan(store, row);
+  const text = rebuildMarkdown({
+    name: row.name,
+    at: store.now(),
+    plan: { pages, unplaced, measures },
+    subjects,
+    outline,
+    steps,
+  });
+  return new Response(text, {
+    headers: {
+      'content-type': 'text/markdown; charset=utf-8',
+      'content-disposition': `attachment; filename="${row.name}-rebuild.md"`,
+    },
+  });
+});

@@ -1,0 +1,18 @@
+import { changeSteps } from '../../../../../../store/rebuild';
+import { rebuildPlan } from '../../../../../rebuild';
+import { domainRow } from '../../../../domain-row';
+import { handle, readJson } from '../../../../respond';
+import { StepChangesSchema } from '../../../../schemas';
+
+/** What to bring back of a site: its pages by what they carry, the subjects, its former outline, and the checklist. */
+export const GET = handle(async (_, { name }) => {
+  const { store, row } = await domainRow(name);
+  return Response.json(await rebuildPlan(store, row));
+});
+
+/** Decides on steps of the checklist, or adds one; null takes it back. */
+export const PATCH = handle(async (request, { name }) => {
+  const { steps } = await readJson(request, StepChangesSchema);
+  const { store, row } = await domainRow(name);
+  return Response.json({ before: changeSteps(store, row.id, steps) });
+});

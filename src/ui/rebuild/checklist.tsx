@@ -1,0 +1,79 @@
+import { useState } from 'react';
+import type { Step } from '../../core/rebuild/checklist';
+import { ago } from '../format';
+import type { StepChange } from './rebuild-screen';
+
+/** What is to be done to bring a site back; steps of one's own may be added. */
+export function Checklist({
+  steps,
+  progress,
+  now,
+  onDecide,
+}: {
+  steps: Step[];
+  progress: { done: number; all: number };
+  now: number;
+  onDecide(changes: StepChange[]): void;
+}) {
+  const [words, setWords] = useState('');
+  return (
+    <section aria-labelledby="to-do">
+      <h2 id="to-do">
+        To do{' '}
+        <span className="small">
+          {progress.done} of {progress.all} done
+        </span>
+      </h2>
+      <ul className="mt-1">
+        {steps.map(({ key, words: says, state, at }) => (
+          <li key={key} className="border-t border-faint py-1">
+            <label className="flex items-baseline gap-2">
+              <input
+                type="checkbox"
+                checked={state === 'done'}
+                onChange={(event) => onDecide([{ key, state: event.target.checked ? 'done' : 'wanted' }])}
+              />
+              <span className="grow wrap-anywhere">
+                {says} {state === 'done' && <span className="small">done {ago(at, now)}</span>}
+              </span>
+              {key.startsWith('own:') && (
+                <button
+                  type="button"
+                  className="set small"
+                  aria-label={`Remove: ${says}`}
+                  onClick={(event) => {
+                    event.preventDefault();
+                    onDecide([{ key, state: null }]);
+                  }}
+                >
+                  remove
+                </button>
+              )}
+            </label>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="mt-1 flex gap-2 border-t border-faint pt-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (words.trim() === '') return;
+          onDecide([{ key: `own:${Date.now().toString(36)}`, state: 'wanted', words: words.trim() }]);
+          setWords('');
+        }}
+      >
+        <input
+          className="field min-w-0 grow"
+          aria-label="A step of your own"
+          placeholder="A step of your own"
+          maxLength={300}
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+        />
+        <button type="submit" className="quiet" disabled={words.trim() === ''}>
+          Add it
+        </button>
+      </form>
+    </section>
+  );
+}

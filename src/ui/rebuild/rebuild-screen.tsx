@@ -1,0 +1,260 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import type { Step, StepState } from '../../core/rebuild/checklist';
+import type { SiteOutline } from '../../core/rebuild/outline';
+import type { CarryingSubject, PagePlan } from '../../core/rebuild/plan';
+import { call } from '../api';
+import { ago, count, day, money, plural } from '../format';
+import { useNow } from '../shell/live';
+import { isTyping } from '../shell/shell';
+import { Checklist } from './checklist';
+
+interface PlanShown extends PagePlan {
+  isOwned: boolean;
+  pageCount: number;
+  subjects: (CarryingSubject & { title: string })[];
+  outline: SiteOutline | null;
+  steps: Step[];
+  progress: { done: number; all: number };
+  currency: string;
+  worth: { monthMinor: number; sources: string[]; asOf: number | null } | null;
+  linksAt: number | null;
+}
+
+export interface StepChange {
+  key: string;
+  state: StepState | null;
+  words?: string | null;
+}
+
+const percent = (share: number) => (share > 0 && share < 0.005 ? 'under 1%' : `${Math.round(100 * share)}%`);
+const MEASURE_WORDS = { links: 'what its referrers weigh', visits: 'visits of its phrases', readers: 'readers' };
+
+/** What to bring back of a site: old pages by what they carry, the subjects, its outline, and what is to be done. */
+export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown }) {
+  const router = useRouter();
+  const now = useNow();
+  const [at, setAt] = useState(0);
+  const undone = useRef<StepChange[][]>([]);
+  const { pages, subjects, outline, steps, progress } = plan;
+  const states = new Map(steps.map(({ key, state }) => [key, state]));
+  const isBack = (path: string) => states.has(`page:${path}`);
+
+  const decide = useCallback(
+    async (changes: StepChange[], isUndo = false) => {
+      try {
+        const { before } = await call<{ before: StepChange[] }>(`/domains/${name}/rebuild`, {
+          method: 'PATCH',
+          body: { steps: changes },
+        });
+        if (!isUndo) undone.current.push(before);
+        router.refresh();
+      } catch (error) {
+        toast((error as Error).message);
+      }
+    },
+    [name, router],
+  );
+  const takeBack = useCallback(() => {
+    const last = undone.current.pop();
+    if (last) void decide(last, true);
+    else toast('There is nothing to take back');
+  }, [decide]);
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      const current = pages[at];
+      if (event.key === 'j' || event.key === 'ArrowDown') setAt(Math.min(pages.length - 1, at + 1));
+      else if (event.key === 'k' || event.key === 'ArrowUp') setAt(Math.max(0, at - 1));
+      else if (event.key === 'y' && current) void decide([{ key: `page:${current.path}`, state: 'wanted' }]);
+      else if (event.key === 'x' && current) void decide([{ key: `page:${current.path}`, state: 'left' }]);
+      else if (event.key === 'u') takeBack();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [at, pages, decide, takeBack]);
+  useEffect(() => {
+    if (at > 0) document.querySelector('tr[aria-current=true]')?.scrollIntoView({ block: 'nearest' });
+  }, [at]);
+
+  const back = pages.filter(({ path }) => isBack(path));
+  const carried = back.reduce((sum, { share }) => sum + share, 0);
+  return (
+    <div className="px-6 py-6">
+      <div className="flex items-baseline gap-6">
+        <h1 className="wrap-anywhere">
+          Rebuild of{' '}
+          <Link href={`/domains/${name}`} className="hover:underline">
+            {name}
+          </Link>
+        </h1>
+        <span className="ml-auto flex gap-2 whitespace-nowrap">
+          <Link className="quiet" href={`/domains/${name}/redirects`}>
+            Where the rest moves
+          </Link>
+          <a className="quiet" href={`/api/v1/domains/${name}/rebuild/file`} download>
+            Take it as Markdown
+          </a>
+        </span>
+      </div>
+      {pages.length > 0 ? (
+        <p className="mt-1 max-w-[110ch]">
+          <strong>{plural(back.length, 'page')}</strong> brought back of {plural(plan.pageCount, 'old page')} carry{' '}
+          <strong>{percent(carried)}</strong> of the site, by{' '}
+          {plan.measures.map((measure) => MEASURE_WORDS[measure]).join(', ')} in equal parts.{' '}
+          {plan.worth
+            ? `What comes back would cost ${money(plan.worth.monthMinor, plan.currency)} a month to buy, estimated from ${plan.worth.sources.join(', ')}, ${ago(plan.worth.asOf, now)}.`
+            : 'No list says which phrases it was found by.'}{' '}
+          <span className="small">Links as of {ago(plan.linksAt, now)}.</span>
+        </p>
+      ) : (
+        <p className="mt-4 max-w-prose border-t border-rule pt-4">
+          Nothing is known to link to its pages. Measure it first: its old pages come from links and captures.
+        </p>
+      )}
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)_400px] gap-x-8">
+        <div>
+          {pages.length > 0 && (
+            <table className="w-full table-fixed" aria-label="Old pages">
+              <thead>
+                <tr className="small text-left">
+                  <th className="w-24 py-1 font-normal">Comes back</th>
+                  <th className="font-normal">Old page</th>
+                  <th className="w-16 text-right font-normal">Part</th>
+                  <th className="w-20 text-right font-normal">Referrers</th>
+                  <th className="w-20 text-right font-normal">Visits/mo.</th>
+                  <th className="w-20 text-right font-normal">Readers</th>
+                </tr>
+              </thead>
+              <tbody>
+                {pages.map((page, n) => (
+                  <tr
+                    key={page.path}
+                    data-path={page.path}
+                    aria-current={n === at}
+                    className={`cursor-pointer border-t border-rule align-baseline ${n === at ? 'bg-damson-soft' : ''}`}
+                    onClick={() => setAt(n)}
+                  >
+                    <td className="py-1.5">
+                      <button
+                        type="button"
+                        className="set"
+                        aria-label={`${isBack(page.path) ? 'Leave' : 'Bring back'} ${page.path}`}
+                        onClick={() =>
+                          void decide([{ key: `page:${page.path}`, state: isBack(page.path) ? 'left' : 'wanted' }])
+                        }
+                      >
+                        {isBack(page.path) ? (states.get(`page:${page.path}`) === 'done' ? 'written' : 'yes') : 'no'}
+                      </button>
+                    </td>
+                    <td className="pr-3">
+                      <span className="wrap-anywhere">{page.path}</span>
+                      {page.title && <span className="small"> “{page.title}”</span>}
+                      {n === at && <Why page={page} currency={plan.currency} />}
+                    </td>
+                    <td className="text-right font-semibold">{percent(page.share)}</td>
+                    <td className="text-right" title={`they weigh ${page.weight.toFixed(1)}`}>
+                      {count(page.domains)}
+                    </td>
+                    <td className="text-right">{page.visits > 0 ? count(Math.round(page.visits)) : '–'}</td>
+                    <td className="text-right">{page.readers > 0 ? count(page.readers) : '–'}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+          {plan.unplaced.length > 0 && (
+            <p className="small mt-3">
+              No old page is like{' '}
+              {plan.unplaced
+                .slice(0, 6)
+                .map(({ phrase }) => `“${phrase}”`)
+                .join(', ')}
+              {plan.unplaced.length > 6 && ` and ${plural(plan.unplaced.length - 6, 'more phrase')}`}: the front page
+              may have been found by them.
+            </p>
+          )}
+          {pages.length > 0 && (
+            <p className="small mt-3 border-t border-rule pt-2">
+              ↑ and ↓ go on, y brings a page back, x leaves it, u takes back. Visits are estimates of the list, readers
+              what the linking pages claim for themselves.
+            </p>
+          )}
+        </div>
+        <div className="space-y-6">
+          <Checklist steps={steps} progress={progress} now={now} onDecide={(changes) => void decide(changes)} />
+          {subjects.length > 0 && (
+            <section aria-labelledby="carried-by">
+              <h2 id="carried-by">What it was linked for</h2>
+              <p className="small">Old pages by the words of their titles and links, weighed by their referrers.</p>
+              <dl className="mt-1">
+                {subjects.slice(0, 6).map(({ title, share, paths }) => (
+                  <div key={title} className="flex gap-3 border-t border-faint py-1">
+                    <dt className="grow">
+                      {title} <span className="small wrap-anywhere">{paths.slice(0, 3).join(', ')}</span>
+                    </dt>
+                    <dd className="font-semibold">{percent(share)}</dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          )}
+          <Outline outline={outline} name={name} now={now} />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** What a page would be brought back for. */
+function Why({ page, currency }: { page: PagePlan['pages'][number]; currency: string }) {
+  return (
+    <span className="small block">
+      {page.anchors.length > 0 &&
+        `linked as ${page.anchors
+          .slice(0, 5)
+          .map((anchor) => `“${anchor}”`)
+          .join(', ')}`}
+      {page.phrases.slice(0, 5).map(({ phrase, position, searches, monthMinor }) => (
+        <span key={phrase} className="block">
+          “{phrase}”, place {position}, {count(searches)} searches a month; {money(monthMinor, currency)} a month
+        </span>
+      ))}
+    </span>
+  );
+}
+
+function Outline({ outline, name, now }: { outline: SiteOutline | null; name: string; now: number }) {
+  return (
+    <section aria-labelledby="outline">
+      <h2 id="outline">What it was</h2>
+      {outline === null ? (
+        <p className="small">No capture of its content was read. Its dossier offers to measure its past.</p>
+      ) : (
+        <>
+          <p>
+            “{outline.title}” <span className="small">capture of {day(outline.at, now)}</span>
+          </p>
+          {outline.parts.length > 0 && <p className="mt-1">{outline.parts.join(' · ')}</p>}
+          <ol className="mt-1">
+            {outline.headings.map(({ level, text, words }, n) => (
+              <li key={n} style={{ paddingLeft: `${(level - 1) * 0.9}em` }}>
+                {text} {words > 0 && <span className="small">{plural(words, 'word')}</span>}
+              </li>
+            ))}
+          </ol>
+          <Link className="set small" href={`/domains/${name}/captures?a=${outline.at}`}>
+            read the capture
+          </Link>
+        </>
+      )}
+    </section>
+  );
+}
