@@ -3,6 +3,7 @@ import { type AuctionState, type AuctionTerms, auctionAt, type ProxyBid, rivalsF
 import type { Page } from './pages';
 import { hash, Random } from './random';
 import { availabilityOf, REGISTRAR_HOST } from './registrar';
+import { SaleRoom } from './sale-room';
 import { auctionTermsOf, lotOfDomain, VENUES } from './venues';
 import { DAY, dropOf, stateAt, type World } from './world';
 
@@ -49,12 +50,19 @@ interface Answer {
 export class Desk {
   private readonly orders = new Map<string, Order>();
   private readonly settled = new Set<string>();
+  private readonly isWon = new Set<string>();
+  private readonly room: SaleRoom;
 
   /** @param path the journal; null: nothing is kept. */
   constructor(
     private readonly world: World,
     private readonly path: string | null,
   ) {
+    this.room = new SaleRoom(
+      path?.replace('orders', 'sales') ?? null,
+      (domain) => !world.domains.has(domain) || this.isBought(domain),
+      (domain, at) => handOver(world, domain, at, 'Lathergill Names'),
+    );
     if (!path || !existsSync(path)) return;
     for (const line of readFileSync(path, 'utf8').split('\n'))
       if (line.endsWith('}')) {
@@ -66,12 +74,13 @@ export class Desk {
   /** Answers a request to a desk; null when it goes elsewhere. */
   answer(host: string, method: string, path: string, body: string, authorization: string, now: number): Page | null {
     const url = new URL(path, 'http://x');
-    const asked = /^\/(?:slow-|lossy-)?desk\/(terms|orders\/([A-Za-z0-9-]{8,64}))$/.exec(url.pathname);
+    const asked = /^\/(?:slow-|lossy-)?desk\/(terms|orders\/([A-Za-z0-9-]{8,64})|sales\/(.+))$/.exec(url.pathname);
     const currency = currencyOf(host);
     if (!asked || !currency) return null;
     this.settle(now);
     if (authorization !== `Bearer ${DESK_KEY}`) return json(401, { error: 'the key is not known here' });
-    const key = asked[2];
+    const [, , key, sale] = asked;
+    if (sale !== undefined) return this.room.answer(host, currency, method, sale, body, now);
     if (key === undefined) return this.terms(host, currency, url.searchParams.get('domain') ?? '', now);
     const known = this.orders.get(key);
     if (method === 'PUT') return this.put(host, currency, key, body, now);
@@ -82,13 +91,20 @@ export class Desk {
 
   /** What was won changes hands when its time has come. */
   settle(now: number): void {
+    this.room.settle(now);
     for (const order of this.orders.values()) {
       if (this.settled.has(order.key)) continue;
       const { state } = this.stateOf(order, now);
       if (state !== 'won' && state !== 'lost' && state !== 'refused' && state !== 'withdrawn') continue;
       this.settled.add(order.key);
-      if (state === 'won') handOver(this.world, order.domain, Math.max(order.at, this.endOf(order)));
+      if (state !== 'won') continue;
+      this.isWon.add(order.key);
+      handOver(this.world, order.domain, Math.max(order.at, this.endOf(order)));
     }
+  }
+
+  private isBought(domain: string): boolean {
+    return [...this.orders.values()].some((order) => order.domain === domain && this.isWon.has(order.key));
   }
 
   private put(host: string, currency: string, key: string, body: string, now: number): Page {
@@ -351,9 +367,8 @@ function privateTerms(host: string, domain: string, dropAt: number): AuctionTerm
   };
 }
 
-/** From now on it is the customer's, and every registry says so. */
-function handOver(world: World, name: string, at: number): void {
-  const registrar = 'Coombe Names';
+/** From now on it is another's, and every registry says so. */
+function handOver(world: World, name: string, at: number, registrar = 'Coombe Names'): void {
   const domain = world.domains.get(name);
   if (!domain) {
     const span = { from: at, until: null, use: 'bare' as const, registrar };

@@ -12,6 +12,7 @@ import { Outbox } from './orders/outbox';
 import { PoolHost } from './pool-host';
 import type { EngineAddress } from './protocol';
 import { JobRunner } from './runner';
+import { Counter } from './selling/counter';
 import { EngineServer } from './server';
 import { SieveRunner } from './sieve-runner';
 import { Watcher } from './watcher';
@@ -30,7 +31,8 @@ async function main(): Promise<void> {
   const sieves = new SieveRunner(store, pool, runner, () => server.announcePool(), log);
   const digest = new Digest(store, log);
   const outbox = new Outbox(store, (ids) => orderChanged(ids), log);
-  const server = new EngineServer(store, pool, runner, sieves, digest, outbox, token, log);
+  const counter = new Counter(store, (ids) => orderChanged(ids), log);
+  const server = new EngineServer(store, pool, runner, sieves, digest, { outbox, counter }, token, log);
 
   const refresh = (ids: Iterable<number>, source: number | null) => {
     pool.refresh(ids, source);
@@ -73,6 +75,7 @@ async function main(): Promise<void> {
     sieves.turn();
     digest.turn();
     outbox.turn();
+    counter.turn();
   });
   outbox.reconcile();
   clock.start();
@@ -88,7 +91,7 @@ async function main(): Promise<void> {
     clearInterval(saving);
     // what a job that is stopped wrote last may not have been told to the index
     const wasIdle = isIdle();
-    await Promise.all([runner.close(), asker.stop(), outbox.close()]);
+    await Promise.all([runner.close(), asker.stop(), outbox.close(), counter.close()]);
     if (wasIdle) await pool.save(isIdle).catch(() => false);
     server.close();
     rmSync(path, { force: true });

@@ -14,6 +14,7 @@ import { readRates, readSettings, type Store, write } from '../store/database';
 import { JOB_KINDS, type JobOrder } from '../store/jobs';
 import { domainsWithOffers, settleListing } from '../store/listings';
 import { happen, LimitError } from '../store/orders';
+import { readResale } from '../store/resales';
 import { readDigest } from '../store/sieves';
 import { ActSchema, act, idsOf, undoAction, WhichSchema } from './actions';
 import { confirm } from './confirm';
@@ -30,6 +31,7 @@ import type { EngineEvent, EngineHealth } from './protocol';
 import { importReferrers, previewReferrers } from './referrers';
 import { RefitError, refit, unfit } from './refit';
 import type { JobRunner } from './runner';
+import type { Counter } from './selling/counter';
 import type { SieveRunner } from './sieve-runner';
 import { lookAtVenue } from './venue-preview';
 import { Valuer } from './worth';
@@ -130,7 +132,7 @@ export class EngineServer {
     private readonly runner: JobRunner,
     private readonly sieves: SieveRunner,
     private readonly digest: Digest,
-    private readonly outbox: Outbox,
+    private readonly venues: { outbox: Outbox; counter: Counter },
     private readonly token: string,
     private readonly log: Logger,
   ) {
@@ -284,12 +286,12 @@ export class EngineServer {
         this.taken([order.domainId], null);
         this.pool.setMembers('shortlist', order.briefId, [order.domainId], true);
         const isDue = order.state === 'queued' && (order.sendAt ?? 0) <= this.store.now();
-        const after = isDue ? await soon(this.outbox.attend(order.id), order) : order;
+        const after = isDue ? await soon(this.venues.outbox.attend(order.id), order) : order;
         return { order: after ?? order };
       }
       case '/orders/withdraw': {
         const { id } = z.object({ id: z.number().int() }).parse(body);
-        return { refusal: await this.outbox.withdraw(id) };
+        return { refusal: await this.venues.outbox.withdraw(id) };
       }
       case '/orders/outcome': {
         const { id, outcome, priceMinor } = Outcome.parse(body);
@@ -301,7 +303,17 @@ export class EngineServer {
       }
       case '/orders/look': {
         const { id } = z.object({ id: z.number().int() }).parse(body);
-        return { order: await this.outbox.attend(id) };
+        return { order: await this.venues.outbox.attend(id) };
+      }
+      case '/resales/look': {
+        const { id } = z.object({ id: z.number().int() }).parse(body);
+        const sale = await soon(this.venues.counter.attend(id), null);
+        this.announce('orders', { type: 'orders', at: this.store.now() });
+        return { sale: sale ?? readResale(this.store, id) };
+      }
+      case '/resales/withdraw': {
+        const { id } = z.object({ id: z.number().int() }).parse(body);
+        return { refusal: await this.venues.counter.withdraw(id) };
       }
       case '/names/read': {
         const { name, ending } = z.object({ name: z.string().max(253), ending: z.string().max(253) }).parse(body);
@@ -351,7 +363,8 @@ export class EngineServer {
 
   /** Prices follow the rates: which of several offers is best, and what the grid sorts by. */
   private async settingsChanged(): Promise<void> {
-    this.outbox.forgetClient();
+    this.venues.outbox.forgetClient();
+    this.venues.counter.forgetClient();
     const rates = readRates(this.store);
     const ids = domainsWithOffers(this.store);
     for (let start = 0; start < ids.length; start += OFFERS_AT_ONCE) {

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { ORDER_KINDS, type OrderKind, VENUE_STATES } from '../core/orders/order';
+import { VENUE_SALE_STATES } from '../core/selling/resale';
+import { type AnswerAct, INQUIRY_STATES } from '../core/selling/talk';
 import { NetError } from './errors';
 import type { HttpClient } from './http';
 
@@ -84,6 +86,72 @@ export function withdrawOrder(http: HttpClient, desk: DeskAddress, key: string, 
 /** Asks for the terms of a domain as they are now. */
 export function askTerms(http: HttpClient, desk: DeskAddress, domain: string, signal?: AbortSignal) {
   return ask(http, desk, `terms?domain=${encodeURIComponent(domain)}`, Terms, { signal }, domain);
+}
+
+const SaleAnswer = z.object({
+  key: z.string(),
+  domain: z.string(),
+  state: z.enum(VENUE_SALE_STATES),
+  finalMinor: Minor,
+  feesMinor: Minor,
+  reason: Words,
+  inquiries: z
+    .array(
+      z.object({
+        inquiry: z.string().regex(/^[\w-]{1,64}$/),
+        buyer: z.string().max(200),
+        at: z.iso.datetime({ offset: true }).transform((text) => Date.parse(text)),
+        words: z.string().max(2000),
+        offerMinor: Minor,
+        askedMinor: Minor,
+        state: z.enum(INQUIRY_STATES),
+        until: Moment,
+      }),
+    )
+    .max(1000),
+});
+/** Where a venue says that a sale stands, and who asked for it. */
+export type DeskSale = z.infer<typeof SaleAnswer>;
+
+export interface DeskOffer {
+  key: string;
+  domain: string;
+  askMinor: number;
+  currency: string;
+  text: string;
+}
+
+/** Offers a domain for sale under its key; sending it again changes nothing. */
+export function sendSale(http: HttpClient, desk: DeskAddress, { key, ...body }: DeskOffer) {
+  return ask(http, desk, `sales/${key}`, SaleAnswer, { method: 'PUT', body: JSON.stringify(body) }, body.domain);
+}
+
+/** Asks how a sale stands. */
+export function askSale(http: HttpClient, desk: DeskAddress, key: string, domain: string) {
+  return ask(http, desk, `sales/${key}`, SaleAnswer, {}, domain);
+}
+
+/** Takes a domain off sale, where nobody has bought it. */
+export function withdrawSale(http: HttpClient, desk: DeskAddress, key: string, domain: string) {
+  return ask(http, desk, `sales/${key}`, SaleAnswer, { method: 'DELETE' }, domain);
+}
+
+export interface DeskWord {
+  key: string;
+  inquiry: string;
+  act: AnswerAct;
+  amountMinor: number | null;
+}
+
+/** Answers somebody who asked for it, under a key of its own. */
+export function answerInquiry(
+  http: HttpClient,
+  desk: DeskAddress,
+  sale: { key: string; domain: string },
+  { key, ...body }: DeskWord,
+) {
+  const path = `sales/${sale.key}/answers/${key}`;
+  return ask(http, desk, path, SaleAnswer, { method: 'PUT', body: JSON.stringify(body) }, sale.domain);
 }
 
 interface Asked {

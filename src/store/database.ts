@@ -17,6 +17,7 @@ import * as plan from './migrations/0010-plan';
 import * as orders from './migrations/0011-orders';
 import * as ideas from './migrations/0012-ideas';
 import * as holdings from './migrations/0013-holdings';
+import * as after from './migrations/0014-after';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -47,6 +48,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0011-orders': orders,
   '0012-ideas': ideas,
   '0013-holdings': holdings,
+  '0014-after': after,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

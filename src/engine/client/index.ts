@@ -8,6 +8,7 @@ import type { ResaleWorth } from '../../core/worth/resale';
 import type { JobOrder, JobRow } from '../../store/jobs';
 import type { Act } from '../../store/marks';
 import type { Order } from '../../store/orders';
+import type { Resale } from '../../store/resales';
 import type { DigestState } from '../../store/sieves';
 import type { RefitReport } from '../../store/spam-points';
 import type { Acted, Which } from '../actions';
@@ -153,6 +154,16 @@ export class EngineClient {
   /** @returns why it cannot be taken back; null: it is. */
   async withdrawOrder(id: number): Promise<string | null> {
     return (await this.ask<{ refusal: string | null }>('/orders/withdraw', { id })).refusal;
+  }
+
+  /** Deals with a sale at once: offers it, carries answers, hears how it stands. */
+  async resaleLook(id: number): Promise<Resale | null> {
+    return (await this.ask<{ sale: Resale | null }>('/resales/look', { id })).sale;
+  }
+
+  /** Takes a domain off sale. @returns why it cannot be; null: it is. */
+  async resaleWithdraw(id: number): Promise<string | null> {
+    return (await this.ask<{ refusal: string | null }>('/resales/withdraw', { id })).refusal;
   }
 
   /** What came of an order that was done by hand. */

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { Step } from '../../core/rebuild/checklist';
 import { ago } from '../format';
-import type { StepChange } from './rebuild-screen';
+import type { StepChange } from './step-change';
 
 /** What is to be done to bring a site back; steps of one's own may be added. */
 export function Checklist({

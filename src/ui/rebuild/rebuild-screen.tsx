@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { Step, StepState } from '../../core/rebuild/checklist';
+import type { Step } from '../../core/rebuild/checklist';
 import type { SiteOutline } from '../../core/rebuild/outline';
 import type { CarryingSubject, PagePlan } from '../../core/rebuild/plan';
 import { call } from '../api';
@@ -12,6 +12,7 @@ import { ago, count, day, money, plural } from '../format';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import { Checklist } from './checklist';
+import type { StepChange } from './step-change';
 
 interface PlanShown extends PagePlan {
   isOwned: boolean;
@@ -23,12 +24,6 @@ interface PlanShown extends PagePlan {
   currency: string;
   worth: { monthMinor: number; sources: string[]; asOf: number | null } | null;
   linksAt: number | null;
-}
-
-export interface StepChange {
-  key: string;
-  state: StepState | null;
-  words?: string | null;
 }
 
 const percent = (share: number) => (share > 0 && share < 0.005 ? 'under 1%' : `${Math.round(100 * share)}%`);

@@ -1,0 +1,13 @@
+import { noteInquiry } from '../../../../../../store/resales';
+import { saleView } from '../../../../../selling';
+import { handle, readJson } from '../../../../respond';
+import { InquirySchema } from '../../../../schemas';
+import { refusals, resaleOf } from '../../refusals';
+
+/** Notes by hand that somebody asked, where no venue says so. */
+export const POST = handle(async (request, { id }) => {
+  const { store, sale } = await resaleOf(id);
+  const inquiry = await readJson(request, InquirySchema);
+  refusals(() => noteInquiry(store, sale.id, inquiry));
+  return Response.json({ sale: saleView(store, sale) }, { status: 201 });
+});

@@ -1,0 +1,15 @@
+import { inquiriesOf, readResale, takeNews } from '../../../../../../store/resales';
+import { saleView } from '../../../../../selling';
+import { handle, Problem, readJson } from '../../../../respond';
+import { SoldSchema } from '../../../../schemas';
+import { resaleOf } from '../../refusals';
+
+/** Says by hand that it is sold, for how much, and what the venue kept. */
+export const POST = handle(async (request, { id }) => {
+  const { store, sale } = await resaleOf(id);
+  const { finalMinor, feesMinor } = await readJson(request, SoldSchema);
+  if (sale.state !== 'by hand') throw new Problem(409, 'It was not done', 'Its venue says whether it is sold.');
+  const news = { state: 'sold' as const, finalMinor, feesMinor, reason: null, inquiries: inquiriesOf(store, sale.id) };
+  takeNews(store, sale.id, news, 'you');
+  return Response.json({ sale: saleView(store, readResale(store, sale.id) ?? sale) });
+});

@@ -1,0 +1,34 @@
+import { sellingText } from '../../../../core/selling/listing-text';
+import { readSettings } from '../../../../store/database';
+import { offerResale, openResales } from '../../../../store/resales';
+import { salePlan, saleView } from '../../../selling';
+import { getEngine, getStore } from '../../../server';
+import { domainRow } from '../../domain-row';
+import { handle, Problem, readJson } from '../../respond';
+import { ResaleSchema } from '../../schemas';
+import { refusals } from './refusals';
+
+/** What is offered for sale now, with who asked. */
+export const GET = handle(async () => {
+  const store = await getStore();
+  return Response.json({ sales: openResales(store).map((sale) => saleView(store, sale)) });
+});
+
+/** Offers an owned domain. Its text is made of evidenced sentences. It is on disk before anything is sent, and is sent once. */
+export const POST = handle(async (request) => {
+  const { name, venue, askMinor, floorMinor, currency, sentences } = await readJson(request, ResaleSchema);
+  const { store, row } = await domainRow(name);
+  const { isDryRun, desks } = readSettings(store);
+  const desk = desks.find((one) => one.venue === venue) ?? null;
+  if (desk && desk.currency !== currency)
+    throw new Problem(400, 'The request makes no sense', `Prices at ${venue} are in ${desk.currency}.`);
+  const plan = await salePlan(store, row);
+  const text = sellingText(plan?.sentences ?? [], sentences ?? null);
+  if (text === '') throw new Problem(400, 'The request makes no sense', 'Choose at least one sentence for its text.');
+  const state = desk === null ? 'by hand' : isDryRun ? 'dry run' : 'queued';
+  const sale = refusals(() =>
+    offerResale(store, { domainId: row.id, venue, askMinor, floorMinor, currency, text, state }),
+  );
+  const after = state === 'queued' ? await getEngine().resaleLook(sale.id) : sale;
+  return Response.json({ sale: saleView(store, after ?? sale) }, { status: 201 });
+});

@@ -1,0 +1,23 @@
+import type { Metadata } from 'next';
+import { notFound } from 'next/navigation';
+import { displayName, registrableDomain } from '../../../../core/names/domain';
+import { findDomain } from '../../../../store/domains';
+import { SaleScreen } from '../../../../ui/selling/sale-screen';
+import { salePlan } from '../../../selling';
+import { getStore } from '../../../server';
+
+type Props = { params: Promise<{ name: string }> };
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  return { title: `Sale of ${displayName(decodeURIComponent((await params).name)).slice(0, 60)}` };
+}
+
+export default async function SalePage({ params }: Props) {
+  const store = await getStore();
+  const domain = registrableDomain(decodeURIComponent((await params).name));
+  const row = domain && findDomain(store, domain.name);
+  if (!row) notFound();
+  const plan = await salePlan(store, row);
+  if (!plan) notFound();
+  return <SaleScreen key={row.name} name={row.name} plan={plan} />;
+}
