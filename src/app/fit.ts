@@ -45,6 +45,34 @@ async function factsOf(row: DomainRow): Promise<FitFacts> {
   };
 }
 
+/** How well a name alone suits a brief: what links and a past would say of it is not known. */
+export function fitOfName(
+  brief: Brief,
+  name: { label: string; ending: string; words: readonly string[]; sayability: number },
+) {
+  const parts = fitParts(
+    {
+      words: name.words,
+      length: name.label.length,
+      hyphens: name.label.split('-').length - 1,
+      digits: name.label.replace(/[^0-9]/g, '').length,
+      sayability: name.sayability,
+      ending: name.ending,
+      subject: null,
+      subjectConfidence: null,
+      isSubjectRead: false,
+      contentYears: null,
+      drift: null,
+      effective: null,
+      trust: null,
+      language: null,
+      spamRisk: null,
+    },
+    wantedOf(brief),
+  );
+  return fitOf(parts, weightsOf(brief));
+}
+
 export const weightsOf = (brief: Brief) =>
   brief.weights ?? (brief.mix ? mixedWeights(brief.mix) : PURPOSE_WEIGHTS[brief.purpose]);
 

@@ -111,6 +111,7 @@ async function factsOf(
     visitSource: rebuilt?.sources.join(', ') ?? null,
     wordMarks: dossier.marksFound.at === null ? null : dossier.marksFound.matches.length,
     drops: isRead ? (row.drops ?? null) : null,
+    drift: row.drift ?? null,
     linksAt: row.links_at,
     pastAt: dossier.past?.at ?? row.past_at,
     recordAt: row.record_at,

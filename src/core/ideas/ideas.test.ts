@@ -4,6 +4,7 @@ import { SayabilityModel } from '../names/sayable';
 import { pluralTwin } from '../names/spelling';
 import { WordSplitter } from '../names/word-split';
 import { Best } from './best';
+import { patternNear } from './near';
 import { countIdeas, type IdeaPattern, JOINTS, makeIdeas, type Slot, sharedLetters } from './pattern';
 import { cutPlaces, readPlaces, wordOf } from './places';
 import { runIdeas } from './run';
@@ -155,5 +156,40 @@ describe('places', () => {
       cutPlaces(places, { ...none, mostPeople: 1_000_000, leastGrowthPercent: 0 }).map(({ word }) => word),
     ).toEqual(['ossenmere']);
     expect(wordOf('Saint-Ossen 2')).toBe('saintossen2');
+  });
+});
+
+describe('ideas near a name', () => {
+  const near = (words: string[], brief: string[] = []) => patternNear({ words, ending: 'eu' }, brief) as IdeaPattern;
+  const made = (pattern: IdeaPattern) => [...makeIdeas(pattern, () => null)].map(({ label }) => label);
+
+  it('keep its words, in any order and number, with a word around and with other endings', () => {
+    const pattern = near(['pellgate', 'hive']);
+    const all = made(pattern);
+    expect(all).toEqual(
+      expect.arrayContaining([
+        'pellgatehive',
+        'pellgatehives',
+        'hivepellgate',
+        'pellgate-hive',
+        'mypellgatehive',
+        'pellgatenotes',
+      ]),
+    );
+    expect(all.every((label) => label.includes('pellgate'))).toBe(true);
+    expect(pattern.endings[0]).toBe('eu');
+    expect(pattern.endings).toContain('com');
+    expect(countIdeas(pattern)).toBeLessThan(20_000);
+  });
+
+  it('change a word of the brief for another of it, and no other word', () => {
+    const all = made(near(['pellgate', 'hives'], ['hive', 'swarm', 'two words']));
+    expect(all).toContain('pellgateswarm');
+    expect(made(near(['pellgate', 'hives'], ['swarm']))).not.toContain('pellgateswarm');
+  });
+
+  it('are none where no word can stand in a label, and few for a long name', () => {
+    expect(patternNear({ words: ['蜂', '-'], ending: 'org' }, [])).toBeNull();
+    expect(near(['a', 'b', 'c', 'd', 'e']).slots).toHaveLength(4);
   });
 });

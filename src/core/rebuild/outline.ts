@@ -15,6 +15,8 @@ const MOST_PARTS = 24;
 const MOST_HEADINGS = 40;
 /** Longer ones are sentences with a link in them. */
 const LABEL_CHARS = 48;
+/** A name of another site is no part of this one. */
+const OTHER_SITE = /^(?:https?:\/\/)?[\w-]+(?:\.[\w-]+)+\/?$/;
 
 /** The outline of a captured page: what led to its parts, and its headings with the length of what stands below them. */
 export function siteOutline(at: number, title: string, blocks: readonly PageBlock[]): SiteOutline {
@@ -24,7 +26,7 @@ export function siteOutline(at: number, title: string, blocks: readonly PageBloc
     if (kind === 'heading') {
       if (headings.length < MOST_HEADINGS) headings.push({ level, text, words: 0 });
     } else if (kind === 'link' || kind === 'item') {
-      if (text.length <= LABEL_CHARS && parts.size < MOST_PARTS) parts.add(text);
+      if (text.length <= LABEL_CHARS && parts.size < MOST_PARTS && !OTHER_SITE.test(text)) parts.add(text);
     }
     if (kind === 'text' || kind === 'item' || kind === 'cell') {
       const last = headings.at(-1);

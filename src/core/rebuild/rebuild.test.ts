@@ -92,7 +92,7 @@ describe('which pages to bring back', () => {
 
 describe('the outline of a site', () => {
   it('has what led to its parts, and its headings with how much stood below them', () => {
-    const html = `<ul><li><a href=/swarms>Swarms</a><li><a href=/shop>Shop</a></ul><h1>Ossenmere bees</h1><p>We keep bees.
+    const html = `<ul><li><a href=/swarms>Swarms</a><li><a href=/shop>Shop</a><li><a href=//x>umberleymaps.org</a></ul><h1>Ossenmere bees</h1><p>We keep bees.
       <h2>Meetings</h2><p>Every first Monday at eight.<p>Guests are welcome.`;
     expect(siteOutline(7, 'Bees', outlinePage(html))).toEqual({
       at: 7,

@@ -20,6 +20,8 @@ export interface SellingFacts {
   visitSource: string | null;
   wordMarks: number | null;
   drops: number | null;
+  /** Of its last site from its main one, 0 to 1. */
+  drift: number | null;
   linksAt: number | null;
   pastAt: number | null;
   recordAt: number | null;
@@ -38,6 +40,7 @@ export interface SellingSentence {
 
 const SURE = 0.7;
 const LEAST_REFERRERS = 3;
+const ANOTHER_SITE = 0.5;
 const NAMED = 3;
 
 /** Sentences that a listing may have: each from a fact that is known now, none without. What is estimated says so and by whom. */
@@ -71,7 +74,9 @@ export function sellingSentences(facts: SellingFacts): SellingSentence[] {
   if (facts.subject !== null && (facts.subjectConfidence ?? 0) >= SURE)
     say(
       'subject',
-      `Its pages and links were about: ${facts.subject}.`,
+      (facts.drift ?? 0) >= ANOTHER_SITE
+        ? `Mainly its pages and links were about: ${facts.subject}; the last site was another.`
+        : `Its pages and links were about: ${facts.subject}.`,
       `classified here, ${Math.round(100 * (facts.subjectConfidence ?? 0))}% sure`,
       facts.pastAt ?? facts.linksAt,
     );

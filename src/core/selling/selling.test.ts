@@ -88,7 +88,7 @@ describe('what is said of it', () => {
   const nothing: SellingFacts = {
     name: 'umberleycombs.org', words: [], label: 'umberleycombs', registeredAt: null, firstSeenAt: null, contentYears: null, subject: null,
     subjectConfidence: null, effective: null, referringDomains: null, seenLinking: [], visits: null, visitSource: null, wordMarks: null,
-    drops: null, linksAt: null, pastAt: null, recordAt: null, marksAt: null, visitsAt: null,
+    drops: null, drift: null, linksAt: null, pastAt: null, recordAt: null, marksAt: null, visitsAt: null,
   }; // biome-ignore format: facts of nothing
 
   it('says nothing that is not known', () => {
@@ -105,6 +105,11 @@ describe('what is said of it', () => {
         marksAt: 5,
       }),
     ).toHaveLength(1);
+  });
+
+  it('does not hide that the last site was another', () => {
+    const told = sellingSentences({ ...nothing, subject: 'Bees', subjectConfidence: 0.9, drift: 0.9 });
+    expect(told[1].words).toBe('Mainly its pages and links were about: Bees; the last site was another.');
   });
 
   it('says what is, with where it comes from; estimates name who estimates', () => {

@@ -16,8 +16,9 @@ const STATEMENTS = [
     PRIMARY KEY (domain_id, key)) WITHOUT ROWID`,
   // pages that link to a dead target and are written to, each with how it stands
   `CREATE TABLE prospects (
-    target_url TEXT NOT NULL, page_url TEXT NOT NULL, state TEXT NOT NULL, contact TEXT, note TEXT NOT NULL DEFAULT '',
-    written_at INTEGER, answered_at INTEGER, added_at INTEGER NOT NULL, PRIMARY KEY (target_url, page_url)) WITHOUT ROWID`,
+    target_url TEXT NOT NULL, target_domain TEXT NOT NULL, page_url TEXT NOT NULL, title TEXT, anchor TEXT NOT NULL, state TEXT NOT NULL,
+    contact TEXT, note TEXT NOT NULL DEFAULT '', written_at INTEGER, answered_at INTEGER, added_at INTEGER NOT NULL,
+    PRIMARY KEY (target_url, page_url)) WITHOUT ROWID`,
   // the own page that is offered in place of a dead target
   `CREATE TABLE stand_ins (target_url TEXT PRIMARY KEY, own_url TEXT NOT NULL, chosen_at INTEGER NOT NULL) WITHOUT ROWID`,
   // an owned domain offered at a venue: the key goes out with it, a venue takes it once. Amounts in minor units of its currency

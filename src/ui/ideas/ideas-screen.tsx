@@ -27,11 +27,15 @@ interface IdeaShown {
   worthHighMinor: number | null;
   mark: string | null;
   endings: { ending: string; name: string; phase: string | null; phaseAt: number | null; isShortlisted: boolean }[];
+  sisters: { name: string; phase: string; phaseAt: number | null }[];
+  fit: { score: number | null; least: number; most: number };
 }
 
 interface IdeasScreenProps {
   brief: { id: number; name: string; words: string[]; excludedEndings: string[]; currency: string };
   places: Place[];
+  /** Made from a name that cannot be had; null: none was asked for. */
+  near: { name: string; pattern: IdeaPattern } | null;
   run: { id: number; pattern: IdeaPattern; made: number | null; createdAt: number; doneAt: number | null } | null;
   rows: IdeaShown[];
   kept: number;
@@ -45,18 +49,19 @@ const JOINT_WORDS: Record<Joint, string> = {
 const BEST_CHECKED = 40;
 
 /** Names that may never have been registered: a pattern of slots, and the best of what it gives. */
-export function IdeasScreen({ brief, places, run, rows, kept }: IdeasScreenProps) {
+export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScreenProps) {
   const router = useRouter();
   const now = useNow();
   const { poolVersion } = useLive();
+  const start = run?.pattern ?? near?.pattern ?? null;
   const [slots, setSlots] = useState<SlotDraft[]>(
-    run?.pattern.slots.map(draftOfSlot) ?? [draftOf('brief', brief.words), draftOf('after', brief.words)],
+    start?.slots.map(draftOfSlot) ?? [draftOf('brief', brief.words), draftOf('after', brief.words)],
   );
-  const [isAnyOrder, setAnyOrder] = useState(run?.pattern.isAnyOrder ?? false);
-  const [withTwins, setTwins] = useState(run?.pattern.withTwins ?? false);
-  const [joints, setJoints] = useState<Joint[]>([...(run?.pattern.joints ?? ['joined'])]);
-  const [endings, setEndings] = useState((run?.pattern.endings ?? ['com', 'org']).join(', '));
-  const [mostLetters, setMostLetters] = useState(run?.pattern.mostLetters ?? 16);
+  const [isAnyOrder, setAnyOrder] = useState(start?.isAnyOrder ?? false);
+  const [withTwins, setTwins] = useState(start?.withTwins ?? false);
+  const [joints, setJoints] = useState<Joint[]>([...(start?.joints ?? ['joined'])]);
+  const [endings, setEndings] = useState((start?.endings ?? ['com', 'org']).join(', '));
+  const [mostLetters, setMostLetters] = useState(start?.mostLetters ?? 16);
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const pattern: IdeaPattern = {
     slots: slots.map((draft) => slotOf(draft, places)),
@@ -181,7 +186,19 @@ export function IdeasScreen({ brief, places, run, rows, kept }: IdeasScreenProps
         <PlacesFile places={places.length} />
       </section>
       <section aria-label="The best">
-        {!run && <p className="max-w-prose">Nothing is made yet for this brief. The pattern at the left is a start.</p>}
+        {!run && near && (
+          <p className="max-w-prose">
+            The pattern at the left gives what is nearest to{' '}
+            <Link href={`/domains/${near.name}`} className="set">
+              {near.name}
+            </Link>
+            : its words in other orders and numbers, with words around it, and under other endings. Change it as you
+            like, then make them.
+          </p>
+        )}
+        {!run && !near && (
+          <p className="max-w-prose">Nothing is made yet for this brief. The pattern at the left is a start.</p>
+        )}
         {run && run.doneAt === null && <p role="status">They are being made and judged …</p>}
         {run?.doneAt && (
           <>
@@ -251,6 +268,7 @@ function IdeaTable({
         <tr className="small text-left">
           <th className="py-1 font-normal">Name, of</th>
           <th className="font-normal">Judged</th>
+          <th className="pr-4 text-right font-normal">Fit</th>
           <th className="font-normal">Names alike sold for, {currency}</th>
           <th className="font-normal">Endings</th>
         </tr>
@@ -266,6 +284,12 @@ function IdeaTable({
             </td>
             <td className="py-1.5 pr-3">
               <PartBars idea={idea} />
+            </td>
+            <td
+              className="py-1.5 pr-4 text-right"
+              title={`of its name alone; with links and a past between ${Math.round(idea.fit.least)} and ${Math.round(idea.fit.most)}`}
+            >
+              {idea.fit.score === null ? '' : Math.round(idea.fit.score)}
             </td>
             <td className="py-1.5 pr-3 whitespace-nowrap">
               {idea.worthLowMinor === null || idea.worthHighMinor === null
@@ -298,6 +322,17 @@ function IdeaTable({
                   </label>
                 ))}
               </span>
+              {idea.sisters.length > 0 && (
+                <span className="small block">
+                  elsewhere:{' '}
+                  {idea.sisters.map(({ name, phase, phaseAt }, n) => (
+                    <span key={name} title={`asked ${ago(phaseAt, now)}`}>
+                      {n > 0 && ', '}
+                      {name} {phase === 'active' ? 'is taken' : `is ${phase.replace('-', ' ')}`}
+                    </span>
+                  ))}
+                </span>
+              )}
             </td>
           </tr>
         ))}

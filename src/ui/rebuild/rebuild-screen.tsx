@@ -103,7 +103,8 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
         <p className="mt-1 max-w-[110ch]">
           <strong>{plural(back.length, 'page')}</strong> brought back of {plural(plan.pageCount, 'old page')} carry{' '}
           <strong>{percent(carried)}</strong> of the site, by{' '}
-          {plan.measures.map((measure) => MEASURE_WORDS[measure]).join(', ')} in equal parts.{' '}
+          {plan.measures.map((measure) => MEASURE_WORDS[measure]).join(' and ')}
+          {plan.measures.length > 1 && ' in equal parts'}.{' '}
           {plan.worth
             ? `What comes back would cost ${money(plan.worth.monthMinor, plan.currency)} a month to buy, estimated from ${plan.worth.sources.join(', ')}, ${ago(plan.worth.asOf, now)}.`
             : 'No list says which phrases it was found by.'}{' '}

@@ -39,98 +39,100 @@ export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown })
   };
   return (
     <ActionForm label="Offer it" busyLabel="Offering" act={offer}>
-      <h2>What to ask</h2>
-      <div className="mt-2 grid grid-cols-[auto_auto_auto_auto_auto] gap-x-4">
-        <Amount label="Worth, low" inputs={inputs} field="lowMinor" onChange={setInputs} />
-        <Amount label="Worth, high" inputs={inputs} field="highMinor" onChange={setInputs} />
-        <Amount label="It cost" inputs={inputs} field="costMinor" onChange={setInputs} />
-        <Percent label="Over that, %" inputs={inputs} field="marginPercent" onChange={setInputs} />
-        <Percent label="Venue keeps, %" inputs={inputs} field="venuePercent" onChange={setInputs} />
-      </div>
-      <p className="small mt-1">
-        In {home}. Worth by what similar names sold for; costs from Holdings; the margin is the brief’s; what the venue
-        keeps is assumed.
-      </p>
-      {price ? (
-        <>
-          <dl className="mt-2">
-            {price.steps.map(({ words, minor }) => (
-              <div key={words} className="flex gap-3 border-t border-faint py-0.5">
-                <dt className="grow">{words}</dt>
-                <dd>{money(minor, home)}</dd>
-              </div>
-            ))}
-            <div className="flex gap-3 border-t border-faint py-0.5">
-              <dt className="grow">left of the floor, once all is paid</dt>
-              <dd>{money(price.leftAtFloorMinor, home)}</dd>
-            </div>
-          </dl>
-          {price.warnings.map((words) => (
-            <p key={words} className="small mt-1">
-              {words}
-            </p>
-          ))}
-        </>
-      ) : (
-        <p className="mt-2">
-          Neither its worth nor its cost is known. Take lists of sales in Sources, or write both prices yourself.
-        </p>
-      )}
-      {near.length > 0 && (
+      <div>
+        <h2>What to ask</h2>
+        <div className="mt-2 grid grid-cols-[auto_auto_auto_auto_auto] gap-x-4">
+          <Amount label="Worth, low" inputs={inputs} field="lowMinor" onChange={setInputs} />
+          <Amount label="Worth, high" inputs={inputs} field="highMinor" onChange={setInputs} />
+          <Amount label="It cost" inputs={inputs} field="costMinor" onChange={setInputs} />
+          <Percent label="Over that, %" inputs={inputs} field="marginPercent" onChange={setInputs} />
+          <Percent label="Venue keeps, %" inputs={inputs} field="venuePercent" onChange={setInputs} />
+        </div>
         <p className="small mt-1">
-          Nearest sales:{' '}
-          {near.map((sale) => `${sale.name} ${money(sale.priceMinor, home)}, ${day(sale.at, now)}`).join('; ')}.
+          In {home}. Worth by what similar names sold for; costs from Holdings; the margin is the brief’s; what the
+          venue keeps is assumed.
         </p>
-      )}
-
-      <h2 className="mt-5">What to say</h2>
-      <p className="small">Only what is evidenced. What is left out is not said.</p>
-      <ul className="mt-1">
-        {sentences.map(({ key, words, evidence, at }) => (
-          <li key={key} className="border-t border-faint py-1">
-            <label className="flex items-baseline gap-2">
-              <input
-                type="checkbox"
-                checked={!left.has(key)}
-                onChange={(event) => {
-                  const next = new Set(left);
-                  if (event.target.checked) next.delete(key);
-                  else next.add(key);
-                  setLeft(next);
-                }}
-              />
-              <span className="wrap-anywhere">
-                {words}{' '}
-                <span className="small">
-                  {evidence}
-                  {at !== null && `, ${ago(at, now)}`}
-                </span>
-              </span>
-            </label>
-          </li>
-        ))}
-      </ul>
-
-      <h2 className="mt-5">Where</h2>
-      <div className="mt-2 mb-3 flex flex-wrap items-end gap-3">
-        <label>
-          <span className="small block">Venue</span>
-          <select className="field" value={venue} onChange={(event) => setVenue(event.target.value)}>
-            {venues.map((one) => (
-              <option key={one.venue}>{one.venue}</option>
+        {price ? (
+          <>
+            <dl className="mt-2">
+              {price.steps.map(({ words, minor }) => (
+                <div key={words} className="flex gap-3 border-t border-faint py-0.5">
+                  <dt className="grow">{words}</dt>
+                  <dd>{money(minor, home)}</dd>
+                </div>
+              ))}
+              <div className="flex gap-3 border-t border-faint py-0.5">
+                <dt className="grow">left of the floor, once all is paid</dt>
+                <dd>{money(price.leftAtFloorMinor, home)}</dd>
+              </div>
+            </dl>
+            {price.warnings.map((words) => (
+              <p key={words} className="small mt-1">
+                {words}
+              </p>
             ))}
-            <option value={BY_HAND}>elsewhere, by hand</option>
-          </select>
-        </label>
-        {!chosen && (
-          <label>
-            <span className="small block">Which one</span>
-            <input className="field w-40" name="elsewhere" maxLength={100} />
-          </label>
+          </>
+        ) : (
+          <p className="mt-2">
+            Neither its worth nor its cost is known. Take lists of sales in Sources, or write both prices yourself.
+          </p>
         )}
-        <Price name="ask" label="Asked" minor={price && there(price.askMinor)} />
-        <Price name="floor" label="Floor, not told to anybody" minor={price && there(price.floorMinor)} />
-        <span className="pb-1.5">{chosen?.currency ?? home}</span>
+        {near.length > 0 && (
+          <p className="small mt-1">
+            Nearest sales:{' '}
+            {near.map((sale) => `${sale.name} ${money(sale.priceMinor, home)}, ${day(sale.at, now)}`).join('; ')}.
+          </p>
+        )}
+
+        <h2 className="mt-5">What to say</h2>
+        <p className="small">Only what is evidenced. What is left out is not said.</p>
+        <ul className="mt-1">
+          {sentences.map(({ key, words, evidence, at }) => (
+            <li key={key} className="border-t border-faint py-1">
+              <label className="flex items-baseline gap-2">
+                <input
+                  type="checkbox"
+                  checked={!left.has(key)}
+                  onChange={(event) => {
+                    const next = new Set(left);
+                    if (event.target.checked) next.delete(key);
+                    else next.add(key);
+                    setLeft(next);
+                  }}
+                />
+                <span className="wrap-anywhere">
+                  {words}{' '}
+                  <span className="small">
+                    {evidence}
+                    {at !== null && `, ${ago(at, now)}`}
+                  </span>
+                </span>
+              </label>
+            </li>
+          ))}
+        </ul>
+
+        <h2 className="mt-5">Where</h2>
+        <div className="mt-2 mb-3 flex flex-wrap items-end gap-3">
+          <label>
+            <span className="small block">Venue</span>
+            <select className="field" value={venue} onChange={(event) => setVenue(event.target.value)}>
+              {venues.map((one) => (
+                <option key={one.venue}>{one.venue}</option>
+              ))}
+              <option value={BY_HAND}>elsewhere, by hand</option>
+            </select>
+          </label>
+          {!chosen && (
+            <label>
+              <span className="small block">Which one</span>
+              <input className="field w-40" name="elsewhere" maxLength={100} />
+            </label>
+          )}
+          <Price name="ask" label="Asked" minor={price && there(price.askMinor)} />
+          <Price name="floor" label="Floor, not told to anybody" minor={price && there(price.floorMinor)} />
+          <span className="pb-1.5">{chosen?.currency ?? home}</span>
+        </div>
       </div>
     </ActionForm>
   );

@@ -1,3 +1,4 @@
+import Link from 'next/link';
 import { subjectTitle } from '../../../core/topics/subjects';
 import type { NameReading } from '../../../engine/client';
 import { AskOthers } from '../../../ui/dossier/ask-others';
@@ -11,10 +12,12 @@ import { Line, Section } from './section';
 
 /** What the name says by itself. */
 export function Name({
+  name,
   reading,
   siblings,
   now,
 }: {
+  name: string;
   reading: NameReading;
   siblings: ReturnType<typeof siblingsOf>;
   now: number;
@@ -31,6 +34,12 @@ export function Name({
               ? ` else ${split.runnerUp.join(' ')}; ${Math.round(split.confidence * 100)}% sure`
               : ' no other way to read it'}
           </span>
+        </Line>
+        <Line label="Near it">
+          <Link href={`/ideas?near=${name}`} className="set">
+            ideas near this name
+          </Link>
+          <span className="small"> where it cannot be had, or is too dear</span>
         </Line>
         <Line label="Sayability">
           {reading.sayability} of 100

@@ -127,6 +127,7 @@ export default async function DossierPage({ params }: Props) {
         <Columns>
           {reading && (
             <Name
+              name={dossier.name}
               reading={reading}
               siblings={siblingsOf(store, dossier.name, dossier.ending, reading.twin)}
               now={now}

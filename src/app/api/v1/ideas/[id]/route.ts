@@ -1,3 +1,4 @@
+import { listBriefs } from '../../../../../store/briefs';
 import { readIdeaRun } from '../../../../../store/ideas';
 import { ideaViews } from '../../../../ideas';
 import { getStore } from '../../../../server';
@@ -10,8 +11,13 @@ export const GET = handle(async (request, { id }) => {
   const store = await getStore();
   const run = readIdeaRun(store, readId(id));
   if (!run) throw notFound(`run ${id}`);
+  const brief = listBriefs(store).find(({ id: briefId }) => briefId === run.briefId);
+  if (!brief) throw notFound(`brief of run ${id}`);
   const asked = request.nextUrl.searchParams;
   const offset = readId(asked.get('offset') ?? '0');
   const limit = Math.min(MOST_ROWS, readId(asked.get('limit') ?? '100'));
-  return Response.json({ run, ...ideaViews(store, run.id, run.pattern.endings, offset, limit) });
+  return Response.json({
+    run,
+    ...ideaViews(store, { id: run.id, endings: run.pattern.endings, brief }, offset, limit),
+  });
 });

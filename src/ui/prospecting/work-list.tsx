@@ -1,0 +1,204 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { Fragment, useState } from 'react';
+import { toast } from 'sonner';
+import { PROSPECT_STATES } from '../../core/prospecting/prospects';
+import { call } from '../api';
+import { ago } from '../format';
+import { useNow } from '../shell/live';
+import { bare, type ProspectLine } from './types';
+
+const keyOf = ({ target, page }: ProspectLine) => `${target} ${page}`;
+
+/** Pages to be written to, each with what is next; nothing is sent from here. */
+export function WorkListTable({ rows }: { rows: ProspectLine[] }) {
+  const router = useRouter();
+  const now = useNow();
+  const [open, setOpen] = useState<string | null>(null);
+  const [isWhole, setWhole] = useState(false);
+  const act = async (work: () => Promise<void>) => {
+    try {
+      await work();
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  const change = ({ target, page }: ProspectLine, part: object) =>
+    act(async () => {
+      const { before } = await call<{ before: object }>('/prospects', {
+        method: 'PATCH',
+        body: { target, page, ...part },
+      });
+      const undo = () => call('/prospects', { method: 'PATCH', body: { target, page, before } });
+      toast(`${bare(page)} changed`, {
+        action: { label: 'Undo', onClick: () => void act(async () => void (await undo())) },
+      });
+    });
+  const look = ({ target, page }: ProspectLine) =>
+    act(async () => {
+      const { linksStill, linksToOwn } = await call<{ linksStill: boolean; linksToOwn: boolean }>('/prospects/look', {
+        body: { target, page },
+      });
+      toast(
+        linksToOwn
+          ? 'It links to your page now'
+          : linksStill
+            ? 'It still links to what is dead'
+            : 'The dead link is gone; yours is not there',
+      );
+    });
+  const due = rows.filter(({ next }) => next.isDue);
+  const shown = isWhole || due.length === 0 ? rows : due;
+  return (
+    <>
+      <table className="mt-1 w-full table-fixed bg-sheet" aria-label="Work list">
+        <thead>
+          <tr className="small border-b border-rule text-left">
+            <th className="px-2 py-1.5 font-normal">Page, its dead link</th>
+            <th className="w-52 px-2 font-normal">How to reach them</th>
+            <th className="w-32 px-2 font-normal">Stands</th>
+            <th className="w-44 px-2 font-normal">Next</th>
+            <th className="w-44 px-2 font-normal">Note</th>
+            <th className="w-28 px-2" />
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((row) => (
+            <Fragment key={keyOf(row)}>
+              <tr className="border-b border-faint align-baseline" data-prospect={row.page}>
+                <td className="px-2 py-1.5">
+                  <a
+                    href={row.page}
+                    rel="noreferrer"
+                    target="_blank"
+                    className="font-semibold wrap-anywhere hover:underline"
+                  >
+                    {bare(row.page)}
+                  </a>
+                  <span className="small block wrap-anywhere">
+                    “{row.anchor}” to {bare(row.target)}
+                    {row.standIn ? `; ${bare(row.standIn)} could stand there` : ''}
+                  </span>
+                </td>
+                <td className="px-2">
+                  <input
+                    className="field w-full"
+                    aria-label={`How to reach ${bare(row.page)}`}
+                    key={row.contact}
+                    defaultValue={row.contact?.replace(/^mailto:/, '') ?? ''}
+                    onBlur={(event) => {
+                      const contact = event.target.value.trim() || null;
+                      if (contact !== (row.contact?.replace(/^mailto:/, '') ?? null)) void change(row, { contact });
+                    }}
+                  />
+                </td>
+                <td className="px-2">
+                  <select
+                    className="field w-full py-0.5"
+                    aria-label={`How ${bare(row.page)} stands`}
+                    value={row.state}
+                    onChange={(event) => void change(row, { state: event.target.value })}
+                  >
+                    {PROSPECT_STATES.map((state) => (
+                      <option key={state}>{state}</option>
+                    ))}
+                  </select>
+                </td>
+                <td className="px-2">
+                  <span className={row.next.isDue ? 'font-semibold' : ''}>{row.next.words}</span>
+                  <span className="small block">
+                    {row.writtenAt !== null && `written ${ago(row.writtenAt, now)}`}
+                    {row.answeredAt !== null && `, answered ${ago(row.answeredAt, now)}`}
+                  </span>
+                </td>
+                <td className="px-2">
+                  <input
+                    className="field w-full"
+                    aria-label={`Note on ${bare(row.page)}`}
+                    key={row.note}
+                    defaultValue={row.note}
+                    onBlur={(event) =>
+                      event.target.value !== row.note && void change(row, { note: event.target.value })
+                    }
+                  />
+                </td>
+                <td className="px-2 text-right">
+                  <button
+                    type="button"
+                    className="quiet"
+                    aria-expanded={open === keyOf(row)}
+                    aria-label={`Letter to ${bare(row.page)}`}
+                    onClick={() => setOpen(open === keyOf(row) ? null : keyOf(row))}
+                  >
+                    Letter
+                  </button>
+                </td>
+              </tr>
+              {open === keyOf(row) && (
+                <tr>
+                  <td colSpan={6} className="bg-damson-soft px-3 py-3">
+                    <LetterView
+                      row={row}
+                      onWritten={() => void change(row, { state: 'written' })}
+                      onLook={() => void look(row)}
+                    />
+                  </td>
+                </tr>
+              )}
+            </Fragment>
+          ))}
+        </tbody>
+      </table>
+      {shown.length < rows.length && (
+        <button type="button" className="set small mt-2" onClick={() => setWhole(true)}>
+          {rows.length - shown.length} more wait or are done
+        </button>
+      )}
+    </>
+  );
+}
+
+/** A draft to be read over, and sent by one's own mail program; then what came of it. */
+function LetterView({ row, onWritten, onLook }: { row: ProspectLine; onWritten(): void; onLook(): void }) {
+  const { letter, mail } = row;
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText(`${letter?.subject}\n\n${letter?.text}`);
+      toast('The letter is copied');
+    } catch (error) {
+      toast(`Not copied: ${(error as Error).message}`);
+    }
+  };
+  return (
+    <div className="flex items-start gap-6">
+      {letter ? (
+        <div className="max-w-prose grow">
+          <p className="font-semibold">{letter.subject}</p>
+          <p className="mt-1 whitespace-pre-line wrap-anywhere">{letter.text}</p>
+        </div>
+      ) : (
+        <p className="grow">Choose the page that stands in first: open the dead target below.</p>
+      )}
+      <div className="flex w-40 flex-col gap-2">
+        {letter && (
+          <button type="button" className="quiet" onClick={() => void copy()}>
+            Copy it
+          </button>
+        )}
+        {mail && (
+          <a className="quiet text-center" href={mail}>
+            Open in my mail
+          </a>
+        )}
+        <button type="button" className="quiet" onClick={onWritten} disabled={row.state !== 'to write'}>
+          It is written
+        </button>
+        <button type="button" className="quiet" onClick={onLook}>
+          Look at the page
+        </button>
+      </div>
+    </div>
+  );
+}
