@@ -4,6 +4,7 @@ import { nextStep, prospectTally } from '../core/prospecting/prospects';
 import { pathOf } from '../core/redirects/address';
 import { type Candidate, proposeRedirects } from '../core/redirects/match';
 import type { Store } from '../store/database';
+import { listHoldings } from '../store/holdings';
 import { type DeadTarget, deadTargets } from '../store/pages';
 import { contactOf, lapsedTargets, linksToTarget, listProspects, standInOf } from '../store/prospects';
 import { ownSources, readOwnPages } from '../store/redirects';
@@ -83,6 +84,7 @@ export function workList(store: Store) {
   const outcomes = new Map(
     deadTargets(store, 5000).map(({ url, outcome, checkedAt }) => [url, { outcome, checkedAt }]),
   );
+  const owned = new Set(listHoldings(store).map(({ name }) => name));
   const rows = listProspects(store);
   return {
     tally: prospectTally(rows),
@@ -99,6 +101,7 @@ export function workList(store: Store) {
             checkedAt: seen.checkedAt,
             ownUrl: row.standIn,
             ownTitle: titles.get(row.standIn) ?? null,
+            isMoved: owned.has(row.domain),
           })
         : null;
       return { ...row, next, letter, mail: letter && mailAddress(row.contact, letter) };

@@ -4,18 +4,21 @@ import { carried, patternsOf, problemsOf } from '../core/redirects/rules';
 import type { Store } from '../store/database';
 import type { DomainRow } from '../store/domains';
 import { capturesOf } from '../store/inspections';
+import { listProspects, mentionsOf } from '../store/prospects';
 import { linksByAddress, ownSources, readOwnPages, readRules } from '../store/redirects';
 import { readReferrers, referrersOf } from './referrers';
 
 const MOST_LINKS = 200_000;
 const MOST_ADDRESSES = 2000;
 const ANCHORS = 8;
+const MENTIONS = 60;
 
 /** Where a domain's old addresses could move: proposals, patterns, what is decided, and what that carries. */
 export async function redirectPlan(store: Store, row: DomainRow) {
   const old = await oldAddressesOf(store, row);
   const proposals = proposeRedirects(old, readOwnPages(store));
   const rules = readRules(store, row.id);
+  const listed = new Set(listProspects(store).flatMap(({ domain, page }) => (domain === row.name ? [page] : [])));
   return {
     proposals,
     rules,
@@ -23,6 +26,10 @@ export async function redirectPlan(store: Store, row: DomainRow) {
     problems: problemsOf(rules, row.name),
     carried: carried(rules, proposals),
     sources: ownSources(store),
+    mentions: mentionsOf(store, row.id, MENTIONS).map((mention) => ({
+      ...mention,
+      isListed: listed.has(mention.page),
+    })),
   };
 }
 

@@ -3,6 +3,7 @@ import type { Brief } from '../store/briefs';
 import type { Store } from '../store/database';
 import { listingsOf } from '../store/listings';
 import { listOrders, type Order, openOrders } from '../store/orders';
+import { waitingInquiries } from '../store/resales';
 import { readShortlist } from '../store/shortlist';
 import { money } from '../ui/format';
 import { standing } from '../ui/orders/words';
@@ -18,20 +19,21 @@ const BEHIND_MS = 24 * HOUR;
 export interface Decision {
   key: string;
   name: string;
-  briefName: string;
+  /** null: it is for no brief. */
+  briefName: string | null;
   /** What it is about. */
   words: string;
   /** The person's maximum, as it is shown; null: none is set. */
   maximum: string | null;
   /** When it is too late, ms; null: no moment is known. */
   at: number | null;
-  /** What is done about it here: an order is given, or the orders are gone to. */
-  action: 'order' | 'orders';
+  /** What is done about it here: an order is given, or the orders or the sale are gone to. */
+  action: 'order' | 'orders' | 'sale';
   label: string;
 }
 
 /**
- * What waits for a decision, the most pressing first: orders that were outbid, answered or refused, what is to be done by hand, and what
+ * What waits for a decision, the most pressing first: orders that were outbid, answered or refused, buyers who asked, what is to be done by hand, and what
  * is on a shortlist and closes soon without an order.
  */
 export function decisionsFor(store: Store, briefs: readonly Brief[], now: number): Decision[] {
@@ -42,6 +44,17 @@ export function decisionsFor(store: Store, briefs: readonly Brief[], now: number
       state === 'refused' && (endedAt ?? 0) > now - BEHIND_MS && !isFollowed(store, domainId, id),
   );
   const decisions = [...pressing, ...refused].map((order) => ofOrder(store, order));
+  for (const { resaleId, inquiry, name, buyer, words, offerMinor, currency, until } of waitingInquiries(store))
+    decisions.push({
+      key: `inquiry ${resaleId} ${inquiry}`,
+      name,
+      briefName: null,
+      words: `${buyer} ${words}${offerMinor === null ? '' : `, ${money(offerMinor, currency)}`}`,
+      maximum: null,
+      at: until,
+      action: 'sale',
+      label: 'Answer',
+    });
   const ordered = new Set(open.map(({ domainId }) => domainId));
   for (const brief of briefs)
     for (const entry of readShortlist(store, brief.id)) {

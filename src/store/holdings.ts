@@ -3,6 +3,7 @@ import { homeMinor } from '../core/listings/rates';
 import { type EntryKind, type MoneyEntry, signed } from '../core/money/profit';
 import { readRates, type Store, statement, write } from './database';
 import { putDomain } from './domains';
+import { setWatched } from './watching';
 
 const YEAR = 365.25 * 86_400_000;
 
@@ -71,6 +72,8 @@ export function putHolding(store: Store, order: Bought, at: number): void {
     Math.round(renewsAt),
     brief ?? null,
   );
+  // what becomes of it from now on is told
+  setWatched(store, order.domainId, 'by hand', at);
 }
 
 const HOLDING = `SELECT h.domain_id AS domainId, d.name, h.brief_id AS briefId, b.name AS briefName, b.currency AS briefCurrency,

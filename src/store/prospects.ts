@@ -146,18 +146,20 @@ export interface TargetLink {
   anchor: string;
   nofollow: number;
   contact: string | null;
+  /** Of the domain that links, 0 to 100; null: not measured. */
+  strength: number | null;
   sourceId: number;
 }
 
-/** Every page known to link to an address of a domain. */
+/** Every page known to link to an address of a domain, those of the strongest domains first. */
 export function linksToTarget(store: Store, target: string, domain: string, limit: number): TargetLink[] {
   return statement(
     store.raw,
     `SELECT l.from_url AS page, max(p.title) AS title, max(l.anchor) AS anchor, min(l.nofollow) AS nofollow,
-       max(p.contact) AS contact, max(l.source_id) AS sourceId
-     FROM domains d JOIN links l ON l.to_id = d.id AND l.to_url = ?
+       max(p.contact) AS contact, max(l.source_id) AS sourceId, max(f.strength) AS strength
+     FROM domains d JOIN links l ON l.to_id = d.id AND l.to_url = ? JOIN domains f ON f.id = l.from_id
        LEFT JOIN pages p ON p.source_id = l.source_id AND p.url = l.from_url
-     WHERE d.name = ? GROUP BY l.from_url ORDER BY l.from_url LIMIT ?`,
+     WHERE d.name = ? GROUP BY l.from_url ORDER BY strength DESC NULLS LAST, l.from_url LIMIT ?`,
   ).all(target, domain, limit) as TargetLink[];
 }
 
@@ -175,4 +177,22 @@ export function contactOf(store: Store, sourceId: number, page: string): { conta
   ).all(sourceId, origin, origin) as { url: string; siteContact: string | null }[];
   const named = rows.find(({ siteContact }) => siteContact !== null);
   return { contact: named?.siteContact ?? null, at: rows.find(({ url }) => /contact|about/.test(url))?.url ?? null };
+}
+
+/** A page that links to a domain or mentions it, with where to. */
+export interface Mention extends Omit<TargetLink, 'sourceId' | 'nofollow'> {
+  target: string;
+  /** What the page claims for itself; null: nothing. */
+  readers: number | null;
+}
+
+/** Pages that link to a domain or mention it, the most read first, then those of the strongest domains. */
+export function mentionsOf(store: Store, domainId: number, limit: number): Mention[] {
+  return statement(
+    store.raw,
+    `SELECT l.from_url AS page, min(l.to_url) AS target, max(p.title) AS title, max(l.anchor) AS anchor, max(p.contact) AS contact,
+       max(f.strength) AS strength, max(p.readers) AS readers
+     FROM links l JOIN domains f ON f.id = l.from_id LEFT JOIN pages p ON p.source_id = l.source_id AND p.url = l.from_url
+     WHERE l.to_id = ? GROUP BY l.from_url ORDER BY readers DESC NULLS LAST, strength DESC NULLS LAST, l.from_url LIMIT ?`,
+  ).all(domainId, limit) as Mention[];
 }

@@ -4,6 +4,7 @@ import type { AnswerAct, Inquiry, InquiryState } from '../core/selling/talk';
 import { type Store, statement, write } from './database';
 import { addEntry, changeHolding, holdingOf } from './holdings';
 import { putSales } from './sales';
+import { setWatched } from './watching';
 
 /** An owned domain that is offered at a venue. Amounts in minor units of `currency`; times in ms since 1970 UTC. */
 export interface Resale {
@@ -214,6 +215,7 @@ function settleSale(
   if (feesMinor)
     addEntry(store, domainId, { ...common, kind: 'fees', amountMinor: feesMinor, words: `kept by ${venue}` });
   changeHolding(store, domainId, { status: 'sold', renewsAt: null });
+  setWatched(store, domainId, null, at);
   if (finalMinor) putSales(store, [{ name, priceMinor: finalMinor, currency, at, venue }], 'own sales');
   // it can be sold once: what is offered elsewhere is taken back
   for (const other of resalesOf(store, domainId))

@@ -202,3 +202,6 @@ export function changeWords(
   if (what === 'price' || what === 'step') return `${words} ${price(was)} → ${price(is)}`;
   return is === null ? words : `${words} at ${price(is)}`;
 }
+
+/** An address as it is read: without what all have. */
+export const bare = (url: string): string => url.replace(/^https?:\/\/(www\.)?/, '');

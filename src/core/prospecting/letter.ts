@@ -11,6 +11,8 @@ export interface LetterFacts {
   checkedAt: number;
   ownUrl: string;
   ownTitle: string | null;
+  /** The domain is one's own by now: its address has moved rather than gone. */
+  isMoved: boolean;
 }
 
 export interface Letter {
@@ -22,17 +24,27 @@ const MOST_TITLE = 80;
 
 /** A draft to one owner of one page: which link is dead, since when that is known, and what could stand there instead. */
 export function letterFor(facts: LetterFacts): Letter {
-  const { pageUrl, pageTitle, anchor, deadUrl, outcome, checkedAt, ownUrl, ownTitle } = facts;
+  const { pageUrl, pageTitle, anchor, deadUrl, outcome, checkedAt, ownUrl, ownTitle, isMoved } = facts;
   const called = oneLine(pageTitle ?? '');
   const words = oneLine(anchor);
   const day = new Date(checkedAt).toISOString().slice(0, 10);
-  const paragraphs = [
-    'Hello,',
-    `your page ${called ? `“${called}” ` : ''}(${pageUrl}) links to ${deadUrl}${words ? ` with the words “${words}”` : ''}. That page is gone: ${outcome} when I looked on ${day}.`,
-    `A page of mine is about the same: ${ownTitle ? `“${oneLine(ownTitle)}”, ` : ''}${ownUrl}. If you find that it serves your readers, it could stand there instead. If not, you may still want to take the dead link out.`,
-    'Thank you for keeping the page.',
-  ];
-  return { subject: `A dead link on ${called || hostOf(pageUrl)}`, text: paragraphs.join('\n\n') };
+  const own = `${ownTitle ? `“${oneLine(ownTitle)}”, ` : ''}${ownUrl}`;
+  const links = `your page ${called ? `“${called}” ` : ''}(${pageUrl}) links to ${deadUrl}${words ? ` with the words “${words}”` : ''}.`;
+  const paragraphs = isMoved
+    ? [
+        'Hello,',
+        `${links} I look after that domain now, and what stood there has moved.`,
+        `It is at ${own}. A link straight there would spare your readers the way round; the old address is sent on as long as I have it.`,
+        'Thank you for keeping the page.',
+      ]
+    : [
+        'Hello,',
+        `${links} That page is gone: ${outcome} when I looked on ${day}.`,
+        `A page of mine is about the same: ${own}. If you find that it serves your readers, it could stand there instead. If not, you may still want to take the dead link out.`,
+        'Thank you for keeping the page.',
+      ];
+  const title = isMoved ? 'A link that has moved on' : 'A dead link on';
+  return { subject: `${title} ${called || hostOf(pageUrl)}`, text: paragraphs.join('\n\n') };
 }
 
 /**

@@ -66,6 +66,7 @@ describe('a letter', () => {
     checkedAt: Date.UTC(2026, 10, 3),
     ownUrl: 'https://umberleybooks.org/hive-plans',
     ownTitle: null,
+    isMoved: false,
   };
 
   it('says which link is dead, since when, and what could stand there', () => {
@@ -75,6 +76,13 @@ describe('a letter', () => {
     expect(text).toContain('it answers 404 when I looked on 2026-11-03');
     expect(text).toContain('https://umberleybooks.org/hive-plans.');
     expect(letterFor({ ...facts, pageTitle: null }).subject).toBe('A dead link on umberleymarket.com');
+  });
+
+  it('says of what is one’s own that it has moved, not that it is gone', () => {
+    const { subject, text } = letterFor({ ...facts, isMoved: true });
+    expect(subject).toMatch(/^A link that has moved on/);
+    expect(text).toContain('It is at https://umberleybooks.org/hive-plans.');
+    expect(text).not.toContain('gone');
   });
 
   it('is opened in a mail program to one address only', () => {

@@ -5,8 +5,8 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
-import { plural } from '../format';
-import { bare, type ChosenTarget } from './types';
+import { bare, plural, score } from '../format';
+import type { ChosenTarget } from './types';
 
 /** A dead target: which own page could stand in, and the pages that link to it. */
 export function ChosenTargetView({ target }: { target: ChosenTarget }) {
@@ -45,7 +45,7 @@ export function ChosenTargetView({ target }: { target: ChosenTarget }) {
       <div className="mt-2 grid grid-cols-[minmax(0,2fr)_minmax(0,1fr)] gap-x-10">
         <div>
           {links.length === 0 && <p>No page is known to link to it.</p>}
-          {links.map(({ page, title, anchor, nofollow, contact, contactPage, isListed }) => (
+          {links.map(({ page, title, anchor, nofollow, contact, contactPage, strength, isListed }) => (
             <div key={page} className="flex items-baseline gap-3 border-t border-rule py-1.5">
               {isListed ? (
                 <span className="small w-14 whitespace-nowrap">on it</span>
@@ -71,6 +71,9 @@ export function ChosenTargetView({ target }: { target: ChosenTarget }) {
                 <span className="small">
                   {title && `“${title}”, `}as “{anchor}”{nofollow ? ', nofollow' : ''}
                 </span>
+              </span>
+              <span className="small whitespace-nowrap">
+                {strength === null ? 'not measured' : `strength ${score(strength)}`}
               </span>
               <span className="small w-56 truncate text-right" title={contact ?? contactPage ?? undefined}>
                 {contact?.replace(/^mailto:/, '') ?? (contactPage ? `see ${bare(contactPage)}` : 'no contact known')}

@@ -2,10 +2,10 @@
 
 import Link from 'next/link';
 import { useState } from 'react';
-import { ago, count, plural } from '../format';
+import { ago, bare, count, plural } from '../format';
 import { useNow } from '../shell/live';
 import { ChosenTargetView } from './chosen-target';
-import { bare, type ChosenTarget, type TargetLine, type WorkListShown } from './types';
+import type { ChosenTarget, TargetLine, WorkListShown } from './types';
 import { WorkListTable } from './work-list';
 
 const FIRST = 40;

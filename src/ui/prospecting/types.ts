@@ -24,6 +24,7 @@ export interface ChosenTarget {
     nofollow: number;
     contact: string | null;
     contactPage: string | null;
+    strength: number | null;
     isListed: boolean;
   }[];
   candidates: Candidate[];
@@ -51,6 +52,3 @@ export interface WorkListShown {
   tally: { toWrite: number; written: number; answered: number | null; changed: number | null };
   rows: ProspectLine[];
 }
-
-/** An address as it is read: without what all have. */
-export const bare = (url: string): string => url.replace(/^https?:\/\/(www\.)?/, '');

@@ -5,9 +5,9 @@ import { Fragment, useState } from 'react';
 import { toast } from 'sonner';
 import { PROSPECT_STATES } from '../../core/prospecting/prospects';
 import { call } from '../api';
-import { ago } from '../format';
+import { ago, bare } from '../format';
 import { useNow } from '../shell/live';
-import { bare, type ProspectLine } from './types';
+import type { ProspectLine } from './types';
 
 const keyOf = ({ target, page }: ProspectLine) => `${target} ${page}`;
 
@@ -190,6 +190,11 @@ function LetterView({ row, onWritten, onLook }: { row: ProspectLine; onWritten()
         {mail && (
           <a className="quiet text-center" href={mail}>
             Open in my mail
+          </a>
+        )}
+        {row.contact && /^https?:/.test(row.contact) && (
+          <a className="quiet text-center" href={row.contact} rel="noreferrer" target="_blank">
+            Their contact page
           </a>
         )}
         <button type="button" className="quiet" onClick={onWritten} disabled={row.state !== 'to write'}>

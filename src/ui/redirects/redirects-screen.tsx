@@ -10,6 +10,7 @@ import { call } from '../api';
 import { ago, count, plural } from '../format';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
+import { type MentionShown, Mentions } from './mentions';
 
 interface PlanShown {
   proposals: { old: OldAddress; candidates: Candidate[] }[];
@@ -18,6 +19,7 @@ interface PlanShown {
   problems: RuleProblem[];
   carried: { all: number; moved: number; relevant: number };
   sources: { source: string; pages: number; takenAt: number }[];
+  mentions: MentionShown[];
 }
 interface RuleChange {
   from: string;
@@ -247,6 +249,7 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
           )}
         </div>
       )}
+      <Mentions name={name} mentions={plan.mentions} rules={rules} />
     </div>
   );
 }

@@ -8,11 +8,11 @@ import { useNow } from '../shell/live';
 interface DecisionShown {
   key: string;
   name: string;
-  briefName: string;
+  briefName: string | null;
   words: string;
   maximum: string | null;
   at: number | null;
-  action: 'order' | 'orders';
+  action: 'order' | 'orders' | 'sale';
   label: string;
 }
 
@@ -50,14 +50,12 @@ export function Decisions({ decisions, hasShortlist }: { decisions: DecisionShow
                   </Link>
                 </td>
                 <td className="pr-3">
-                  {decision.words} <span className="small">for {decision.briefName}</span>
+                  {decision.words} {decision.briefName && <span className="small">for {decision.briefName}</span>}
                 </td>
                 <td className="pr-3 text-right whitespace-nowrap">
-                  {decision.maximum === null ? (
-                    <span className="small">no maximum set</span>
-                  ) : (
-                    `up to ${decision.maximum}`
-                  )}
+                  {decision.maximum !== null
+                    ? `up to ${decision.maximum}`
+                    : decision.action !== 'sale' && <span className="small">no maximum set</span>}
                 </td>
                 <td className="text-right">
                   {decision.action === 'order' ? (
@@ -65,7 +63,10 @@ export function Decisions({ decisions, hasShortlist }: { decisions: DecisionShow
                       {decision.label}
                     </button>
                   ) : (
-                    <Link className="quiet" href="/orders">
+                    <Link
+                      className="quiet"
+                      href={decision.action === 'sale' ? `/domains/${decision.name}/sale` : '/orders'}
+                    >
                       {decision.label}
                     </Link>
                   )}

@@ -3,15 +3,16 @@ import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, readJson } from '../../../respond';
 import { ProspectLookSchema } from '../../../schemas';
 
-/** Fetches a page of the list again: whether it still links to the dead target, and whether to what was offered. */
+/** Fetches a page of the list again: whether it still links to the dead target or to what was offered, and how it says to reach its owner. */
 export const POST = handle(async (request) => {
   const { target, page } = await readJson(request, ProspectLookSchema);
   const store = await getStore();
   const row = listProspects(store).find((one) => one.target === target && one.page === page);
   if (!row) throw notFound('page on the list');
-  const { links } = await getEngine().checkPage(page);
+  const { links, contact } = await getEngine().checkPage(page);
   const linksStill = links.some(({ url }) => url === target);
   const linksToOwn = row.standIn !== null && links.some(({ url }) => url === row.standIn);
   if (linksToOwn && row.state !== 'changed') changeProspect(store, target, page, { state: 'changed' });
-  return Response.json({ linksStill, linksToOwn });
+  if (row.contact === null && contact !== null) changeProspect(store, target, page, { contact });
+  return Response.json({ linksStill, linksToOwn, contact: row.contact ?? contact });
 });
