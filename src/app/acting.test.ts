@@ -9,8 +9,10 @@ import { putDomain } from '../store/domains';
 import { addEntry } from '../store/holdings';
 import { putListing, settleListing } from '../store/listings';
 import { happen, type Order, placeOrder } from '../store/orders';
+import { noteInquiry, offerResale } from '../store/resales';
 import { addToShortlist, changeShortlist } from '../store/shortlist';
 import { addSource } from '../store/sources';
+import { putVerdict } from '../store/verdicts';
 import { briefFile, takeBriefFile } from './brief-file';
 import { learningOf } from './learning';
 import { decisionsFor, runningFor } from './today';
@@ -98,7 +100,7 @@ describe('what waits for a decision', () => {
 });
 
 describe('outcomes', () => {
-  it('are held against what was thought of each order, and speak for other assumptions', () => {
+  it('are held against what was thought of each order, and speak for other assumptions', async () => {
     for (let n = 0; n < 12; n++) {
       const estimates = { winChance: 0.8, worthLowMinor: 4000, worthHighMinor: 6000 };
       const order = ordered(domain(), { estimates });
@@ -106,15 +108,21 @@ describe('outcomes', () => {
     }
     for (let n = 0; n < 8; n++)
       answer(ordered(domain(), { kind: 'buy', estimates: { winChance: 0.9 } }), n < 2 ? 'won' : 'lost');
-    const { wins, worth, worthByPurpose, suggestions } = learningOf(store);
+    const { wins, worth, worthByPurpose, suggestions } = await learningOf(store, listBriefs(store)[0]);
     expect(wins.count).toBe(20);
     expect(worth).toMatchObject({ count: 12, within: 6, above: 6 });
     expect(worthByPurpose).toMatchObject([{ key: 'resell, at auction' }]);
-    expect(suggestions.find(({ key }) => key === 'buyNow')).toMatchObject({ now: 0.9, suggested: 0.53 });
-    expect(suggestions.find(({ key }) => key === 'rangeFactor')?.suggested).toBeGreaterThan(1);
+    expect(suggestions.find(({ key }) => key === 'buyNow')).toMatchObject({
+      now: '90%',
+      suggested: '53%',
+      effect: 'over these the Brier score would have been 0.266, not 0.610',
+    });
+    const range = suggestions.find(({ key }) => key === 'rangeFactor');
+    expect(Number(range?.suggested)).toBeGreaterThan(1);
+    expect(range?.effect).toMatch(/^(8|9|1\d) of them would have held$/);
   });
 
-  it('say nothing of speed where a card was turned down, and count what was sold on', () => {
+  it('say nothing of speed where a card was turned down, and count what was sold on', async () => {
     for (let n = 0; n < 8; n++)
       answer(ordered(domain(), { kind: 'buy' }), 'refused', { reason: 'the payment was declined' });
     const sold = domain();
@@ -122,7 +130,7 @@ describe('outcomes', () => {
     changeShortlist(store, brief, sold, { worthLowMinor: 1000, worthHighMinor: 2000 });
     answer(ordered(sold), 'won', { finalMinor: 500 });
     addEntry(store, sold, { at: store.now(), kind: 'sale', amountMinor: 1500, currency: 'EUR', words: '' });
-    const { suggestions, worthByPurpose } = learningOf(store);
+    const { suggestions, worthByPurpose } = await learningOf(store, listBriefs(store)[0]);
     expect(suggestions).toEqual([]);
     expect(worthByPurpose).toMatchObject([{ key: 'resell, sold on', record: { within: 1, count: 1 } }]);
   });
@@ -142,5 +150,60 @@ describe('a brief file', () => {
     expect(again?.brief).toEqual({ ...file.brief, name: 'Hives (2)' });
     expect(again?.shortlist).toEqual(file.shortlist);
     expect(briefFile(store, 999)).toBeNull();
+  });
+});
+
+describe('what comes after a purchase', () => {
+  it('wants an answer where a buyer asked, before it waits no longer', () => {
+    const id = domain();
+    answer(ordered(id), 'won', { finalMinor: 500 });
+    const sale = { domainId: id, venue: 'a fair', askMinor: 9000, floorMinor: 5000, currency: 'EUR', text: 't' };
+    noteInquiry(store, offerResale(store, { ...sale, state: 'by hand' }).id, {
+      buyer: 'Hale',
+      words: 'asks',
+      offerMinor: 4000,
+    });
+    expect(decisions()).toMatchObject([{ action: 'sale', words: 'Hale asks, 40 EUR', label: 'Answer' }]);
+  });
+
+  it('holds a limit against marks, and says what it would have changed', async () => {
+    for (let n = 0; n < 24; n++)
+      store.raw
+        .prepare(`UPDATE domains SET spam_risk = ?, judged = ? WHERE id = ?`)
+        .run(n * 4, n < 12 ? 'clean' : 'spam', domain());
+    const of = listBriefs(store)[0];
+    const { suggestions } = await learningOf(store, { ...of, limits: { mostSpamRisk: 80, noDigits: true } });
+    expect(suggestions).toMatchObject([
+      {
+        key: 'mostSpamRisk',
+        now: '80',
+        suggested: '45',
+        evidence: 'of 24 marks of yours it contradicts 9',
+        effect: 'it would have contradicted 0',
+        path: `/briefs/${of.id}`,
+        change: { limits: { mostSpamRisk: 45, noDigits: true } },
+        back: { limits: { mostSpamRisk: 80, noDigits: true } },
+      },
+    ]);
+  });
+
+  it('holds drop windows against drops', async () => {
+    const id = domain();
+    const at = store.now();
+    store.raw
+      .prepare('UPDATE domains SET drop_from = ?, drop_to = ?, drop_conditional = 0, phase = ? WHERE id = ?')
+      .run(at - 1000, at + 1000, 'pending-delete', id);
+    write(store, () =>
+      putVerdict(store, id, at, [], { phase: 'free', confidence: 1, reason: '', contradictions: [] } as never, null, {
+        window: null,
+        askAt: null,
+        failures: 0,
+        events: [{ kind: 'dropped', words: 'Dropped' }],
+        isNewPhase: true,
+      }),
+    );
+    const { windowsAll, windows } = await learningOf(store, listBriefs(store)[0]);
+    expect(windowsAll).toMatchObject({ count: 1, inside: 1, widthMs: 2000 });
+    expect(windows).toMatchObject([{ key: 'org' }]);
   });
 });

@@ -85,9 +85,13 @@ export async function fitFor(row: DomainRow, brief: Brief) {
 
 export type DomainFit = Awaited<ReturnType<typeof fitFor>>;
 
+/** The fits of several domains. */
+export const fitsOf = (rows: readonly DomainRow[], brief: Brief): Promise<DomainFit[]> =>
+  Promise.all(rows.map((row) => fitFor(row, brief)));
+
 /** The fits of several domains, and how often each is first when the weights are set as one might as well have. */
 export async function fitsFor(rows: readonly DomainRow[], brief: Brief): Promise<(DomainFit & { first: number })[]> {
-  const fits = await Promise.all(rows.map((row) => fitFor(row, brief)));
+  const fits = await fitsOf(rows, brief);
   const parts: PartValue[][] = fits.map((fit) => fit.parts);
   const shares = firstShares(parts, weightsOf(brief));
   return fits.map((fit, n) => ({ ...fit, first: shares[n] }));

@@ -1,3 +1,4 @@
+import type { LogTally } from '../core/redirects/access-log';
 import type { OwnPage } from '../core/redirects/match';
 import type { RedirectRule } from '../core/redirects/rules';
 import { type Store, statement, write } from './database';
@@ -82,4 +83,67 @@ export function decideRules(store: Store, domainId: number, changes: readonly Ru
       else put.run(domainId, from, to, at);
     return changes.map(({ from }) => ({ from, to: before.has(from) ? (before.get(from) ?? null) : undefined }));
   });
+}
+
+export interface TakenLog {
+  source: string;
+  takenAt: number;
+  fromAt: number | null;
+  toAt: number | null;
+  lines: number;
+  aside: number;
+  robots: number;
+}
+
+/** Keeps what a log says that old addresses of a domain got; one of the same name takes the place of the one before. */
+export function putLog(store: Store, domainId: number, source: string, tally: LogTally): void {
+  write(store, () => {
+    statement(store.raw, 'INSERT OR REPLACE INTO redirect_logs VALUES (?, ?, ?, ?, ?, ?, ?, ?)').run(
+      domainId,
+      source,
+      store.now(),
+      tally.from,
+      tally.to,
+      tally.lines,
+      tally.aside,
+      tally.robots,
+    );
+    statement(store.raw, 'DELETE FROM redirect_hits WHERE domain_id = ? AND source = ?').run(domainId, source);
+    const insert = statement(
+      store.raw,
+      `INSERT INTO redirect_hits VALUES (?, ?, ?, ?)
+       ON CONFLICT DO UPDATE SET requests = requests + excluded.requests`,
+    );
+    for (const hits of [tally.moved, tally.gone])
+      for (const [path, requests] of hits) insert.run(domainId, source, path, requests);
+  });
+}
+
+/** Logs that were taken for a domain. */
+export function logsOf(store: Store, domainId: number): TakenLog[] {
+  return statement(
+    store.raw,
+    `SELECT source, taken_at AS takenAt, from_at AS fromAt, to_at AS toAt, lines, aside, robots
+     FROM redirect_logs WHERE domain_id = ? ORDER BY source`,
+  ).all(domainId) as TakenLog[];
+}
+
+/** Requests by old path, over all logs of a domain. */
+export function hitsOf(store: Store, domainId: number): Map<string, number> {
+  return new Map(
+    statement(store.raw, 'SELECT path, sum(requests) AS asked FROM redirect_hits WHERE domain_id = ? GROUP BY path')
+      .all(domainId)
+      .map((row) => {
+        const { path, asked } = row as { path: string; asked: number };
+        return [path, asked];
+      }),
+  );
+}
+
+/** Domains whose rules were decided, or whose logs were taken. */
+export function redirectedDomains(store: Store): { id: number; name: string }[] {
+  return statement(
+    store.raw,
+    `SELECT id, name FROM domains WHERE id IN (SELECT domain_id FROM redirects UNION SELECT domain_id FROM redirect_logs) ORDER BY name`,
+  ).all() as { id: number; name: string }[];
 }

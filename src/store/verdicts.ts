@@ -1,3 +1,4 @@
+import type { DropOutcome } from '../core/learning/windows';
 import type { DropWindow, RegistrarHabit } from '../core/lifecycle/drop-window';
 import type { LifeEvent, LifeEventKind } from '../core/lifecycle/life-events';
 import type { RegistrationRecord, Verdict } from '../core/lifecycle/phase';
@@ -105,6 +106,7 @@ function putChecks(store: Store, domainId: number, at: number, entries: CheckEnt
 }
 
 function putLife(store: Store, domainId: number, at: number, { window, askAt, failures, events }: LifeChange): void {
+  keepOutcome(store, domainId, at, events);
   statement(
     store.raw,
     `UPDATE domains SET drop_from = ?, drop_to = ?, drop_conditional = ?, drop_reasons = ?, ask_at = ?, ask_failures = ?
@@ -120,6 +122,30 @@ function putLife(store: Store, domainId: number, at: number, { window, askAt, fa
   );
   const insert = statement(store.raw, 'INSERT INTO life_events (domain_id, at, kind, words) VALUES (?, ?, ?, ?)');
   for (const { kind, words } of events) insert.run(domainId, at, kind, words);
+}
+
+/** What came of the window in which it was expected to drop, before that window is forgotten. */
+function keepOutcome(store: Store, domainId: number, at: number, events: readonly LifeEvent[]): void {
+  const became = events.some(({ kind }) => kind === 'dropped')
+    ? 'dropped'
+    : events.some(({ kind }) => kind === 'renewed-late' || kind === 'restored')
+      ? 'renewed'
+      : null;
+  if (became === null) return;
+  statement(
+    store.raw,
+    `INSERT OR IGNORE INTO drop_outcomes (domain_id, seen_at, from_at, to_at, last_at, became)
+     SELECT id, ?, drop_from, drop_to, phase_before_at, ? FROM domains WHERE id = ? AND drop_from IS NOT NULL AND drop_to IS NOT NULL`,
+  ).run(at, became, domainId);
+}
+
+/** Windows whose end is known, the latest first. */
+export function dropOutcomes(store: Store, limit: number): DropOutcome[] {
+  return statement(
+    store.raw,
+    `SELECT d.ending, o.from_at AS fromAt, o.to_at AS toAt, o.last_at AS lastAt, o.seen_at AS seenAt, o.became
+     FROM drop_outcomes o JOIN domains d ON d.id = o.domain_id ORDER BY o.seen_at DESC LIMIT ?`,
+  ).all(limit) as DropOutcome[];
 }
 
 export interface StoredCheck extends CheckEntry {

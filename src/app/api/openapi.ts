@@ -135,6 +135,7 @@ export const OPERATIONS: Operation[] = [
   { method: 'post', path: '/resales/{id}/answers', summary: 'Answer who asked: accept, ask for more, decline', body: schemas.AnswerSchema },
   { method: 'post', path: '/resales/{id}/inquiries', summary: 'Note by hand that somebody asked', body: schemas.InquirySchema },
   { method: 'post', path: '/resales/{id}/sold', summary: 'Say by hand that it is sold', body: schemas.SoldSchema },
+  { method: 'post', path: '/domains/{name}/redirects/log', summary: 'Take the access log of the server that sends old addresses on', query: { name: 'of the file; one of the same name is replaced' } },
   { method: 'get', path: '/domains/{name}/rebuild', summary: 'What to bring back of a site: pages by what they carry, subjects, former outline, checklist' },
   { method: 'patch', path: '/domains/{name}/rebuild', summary: 'Decide on steps of the checklist, or add one; null takes it back', body: schemas.StepChangesSchema },
   { method: 'get', path: '/domains/{name}/rebuild/file', summary: 'The plan of a rebuild as Markdown' },

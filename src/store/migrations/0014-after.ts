@@ -38,6 +38,17 @@ const STATEMENTS = [
   `CREATE TABLE inquiry_answers (
     key TEXT PRIMARY KEY, resale_id INTEGER NOT NULL REFERENCES resales(id), inquiry TEXT NOT NULL, act TEXT NOT NULL,
     amount_minor INTEGER, state TEXT NOT NULL, reason TEXT, at INTEGER NOT NULL) WITHOUT ROWID`,
+  // windows in which names were expected to drop, and what came of them
+  `CREATE TABLE drop_outcomes (
+    domain_id INTEGER NOT NULL REFERENCES domains(id), seen_at INTEGER NOT NULL, from_at INTEGER NOT NULL, to_at INTEGER NOT NULL,
+    last_at INTEGER, became TEXT NOT NULL, PRIMARY KEY (domain_id, seen_at)) WITHOUT ROWID`,
+  // what logs of a web server say that old addresses got; a log of the same name replaces the one before
+  `CREATE TABLE redirect_logs (
+    domain_id INTEGER NOT NULL REFERENCES domains(id), source TEXT NOT NULL, taken_at INTEGER NOT NULL, from_at INTEGER, to_at INTEGER,
+    lines INTEGER NOT NULL, aside INTEGER NOT NULL, robots INTEGER NOT NULL, PRIMARY KEY (domain_id, source)) WITHOUT ROWID`,
+  `CREATE TABLE redirect_hits (
+    domain_id INTEGER NOT NULL, source TEXT NOT NULL, path TEXT NOT NULL, requests INTEGER NOT NULL,
+    PRIMARY KEY (domain_id, source, path)) WITHOUT ROWID`,
   // everything that was done or heard of a sale, in order; never changed
   `CREATE TABLE resale_events (
     id INTEGER PRIMARY KEY, resale_id INTEGER NOT NULL REFERENCES resales(id), at INTEGER NOT NULL, who TEXT NOT NULL, words TEXT NOT NULL)`,

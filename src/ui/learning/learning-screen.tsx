@@ -1,123 +1,32 @@
 'use client';
 
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
-import { toast } from 'sonner';
-import type { Calibration, RangeRecord } from '../../core/learning/calibration';
-import { call } from '../api';
+import type { Calibration } from '../../core/learning/calibration';
 import { count, plural } from '../format';
+import { useNow } from '../shell/live';
+import { RedirectTable, WindowTable, WorthTable } from './outcome-tables';
 import { Reliability } from './reliability';
+import { Suggestions } from './suggestions';
+import type { LearningShown } from './types';
 
-interface LearningShown {
-  wins: Calibration;
-  winsByVenue: { key: string; calibration: Calibration }[];
-  winsByPurpose: { key: string; calibration: Calibration }[];
-  worth: RangeRecord;
-  worthByPurpose: { key: string; record: RangeRecord }[];
-  spam: Calibration;
-  suggestions: {
-    key: string;
-    words: string;
-    evidence: string;
-    now: number;
-    suggested: number;
-    change: Record<string, unknown>;
-  }[];
-}
-
-/** What came of estimates: chances, worths and risks against outcomes, and settings that they speak for changing. */
+/** What came of estimates: chances, worths, risks, windows and redirects against outcomes, and settings that they speak for changing. */
 export function LearningScreen({ learning }: { learning: LearningShown }) {
-  const router = useRouter();
-  const { wins, winsByVenue, winsByPurpose, worth, worthByPurpose, spam, suggestions } = learning;
-  const apply = async (words: string, change: Record<string, unknown>) => {
-    try {
-      const before = await call<Record<string, unknown>>('/settings');
-      await call('/settings', { method: 'PATCH', body: change });
-      const back = Object.fromEntries(Object.keys(change).map((key) => [key, before[key]]));
-      router.refresh();
-      toast(`${words}: changed`, {
-        action: {
-          label: 'Undo',
-          onClick: () =>
-            void call('/settings', { method: 'PATCH', body: back })
-              .then(() => router.refresh())
-              .catch((error: Error) => toast(error.message)),
-        },
-      });
-    } catch (error) {
-      toast((error as Error).message);
-    }
-  };
+  const now = useNow();
+  const { wins, winsByVenue, winsByPurpose, spam } = learning;
   return (
-    <div className="mx-auto max-w-[1240px] px-6 py-6">
+    <div className="mx-auto max-w-[1320px] px-6 py-6">
       <h1>Outcomes</h1>
       <p className="small mt-1">
         What was estimated before, held against what came of it. Nothing changes until you accept it.
       </p>
       <section aria-label="Suggestions" className="mt-4">
         <h2>What they speak for</h2>
-        {suggestions.length === 0 ? (
-          <p className="small mt-1">
-            Nothing yet: at least five outcomes of a kind are needed, and a difference that is worth it. Outcomes come
-            from{' '}
-            <Link href="/orders" className="set">
-              orders
-            </Link>{' '}
-            and{' '}
-            <Link href="/holdings" className="set">
-              holdings
-            </Link>
-            .
-          </p>
-        ) : (
-          suggestions.map(({ key, words, evidence, now, suggested, change }) => (
-            <div key={key} className="flex items-baseline gap-4 border-t border-rule py-1.5">
-              <span>
-                <strong>{words}</strong>: {suggested} in place of {now} <span className="small">{evidence}</span>
-              </span>
-              <button type="button" className="quiet ml-auto" onClick={() => void apply(words, change)}>
-                Accept
-              </button>
-            </div>
-          ))
-        )}
+        <Suggestions suggestions={learning.suggestions} />
       </section>
-      <div className="mt-6 grid grid-cols-2 gap-x-12 gap-y-8">
+      <div className="mt-6 grid grid-cols-[repeat(2,minmax(0,1fr))] gap-x-12 gap-y-8">
         <section aria-label="Chances to win">
           <h2>Chances to win</h2>
           <Chances calibration={wins} what="order" label="Chances to win against what was won" />
-          <Groups title="by venue" groups={winsByVenue} />
-          <Groups title="by purpose" groups={winsByPurpose} />
-        </section>
-        <section aria-label="Worths">
-          <h2>Worths</h2>
-          <p className="small">Ranges that were said before, against what names went for.</p>
-          {worth.count === 0 ? (
-            <p className="mt-1">No name whose worth was said has gone for a price yet.</p>
-          ) : (
-            <table className="mt-1 w-full" aria-label="Worths against prices">
-              <thead>
-                <tr className="small text-right">
-                  <th className="py-1 text-left font-normal">purpose</th>
-                  <th className="font-normal">below</th>
-                  <th className="font-normal">within, 6 in 10 meant</th>
-                  <th className="font-normal">above</th>
-                </tr>
-              </thead>
-              <tbody>
-                {[...worthByPurpose, { key: 'all', record: worth }].map(({ key, record }) => (
-                  <tr key={key} className="border-t border-rule text-right">
-                    <td className="py-1 text-left">{key}</td>
-                    <td>{record.below}</td>
-                    <td>
-                      {record.within} of {record.count}
-                    </td>
-                    <td>{record.above}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
         </section>
         <section aria-label="Spam risk">
           <h2>Spam risk</h2>
@@ -130,7 +39,26 @@ export function LearningScreen({ learning }: { learning: LearningShown }) {
             .
           </p>
         </section>
+        <Groups title="by venue" groups={winsByVenue} />
+        <Groups title="by purpose" groups={winsByPurpose} />
+        <section aria-label="Worths">
+          <h2>Worths</h2>
+          <p className="small">Ranges that were said before, against what names went for.</p>
+          <WorthTable all={learning.worth} groups={learning.worthByPurpose} />
+        </section>
+        <section aria-label="Drop windows">
+          <h2>Drop windows</h2>
+          <p className="small">When names were expected to drop, against when they were seen to.</p>
+          <WindowTable all={learning.windowsAll} groups={learning.windows} />
+        </section>
       </div>
+      <section aria-label="Redirects" className="mt-8">
+        <h2>Redirects</h2>
+        <p className="small">
+          What was meant to be carried, by the weight of links, and what visits say, by the server’s own log.
+        </p>
+        <RedirectTable redirects={learning.redirects} now={now} />
+      </section>
     </div>
   );
 }
@@ -183,26 +111,27 @@ function Chances({
   );
 }
 
+/** A small chart each; the figures stand below it. */
 function Groups({ title, groups }: { title: string; groups: { key: string; calibration: Calibration }[] }) {
-  if (groups.length < 2) return null;
+  if (groups.length === 0) return null;
   return (
-    <table className="mt-2" aria-label={`Chances to win ${title}`}>
-      <tbody>
+    <section aria-label={`Chances to win ${title}`}>
+      <h3 className="font-semibold">Chances to win {title}</h3>
+      <div className="mt-1 flex flex-wrap gap-x-6 gap-y-3">
         {groups.map(({ key, calibration: { bins, count: all, brier } }) => {
           const mean = (of: (bin: (typeof bins)[number]) => number) =>
             bins.reduce((sum, bin) => sum + of(bin) * bin.count, 0) / all;
           return (
-            <tr key={key} className="border-t border-faint">
-              <td className="py-0.5 pr-4">{key}</td>
-              <td className="pr-4">said {Math.round(100 * mean((bin) => bin.foretold))}%</td>
-              <td className="pr-4">came {Math.round(100 * mean((bin) => bin.came))}%</td>
-              <td className="small">
-                of {all}, Brier {brier.toFixed(2)}
-              </td>
-            </tr>
+            <figure key={key}>
+              <Reliability bins={bins} label={`Chances to win, ${key}, against what was won`} size={132} />
+              <figcaption className="small w-[132px]">
+                <strong>{key}</strong>: said {Math.round(100 * mean((bin) => bin.foretold))}%, came{' '}
+                {Math.round(100 * mean((bin) => bin.came))}% of {all}; Brier {brier.toFixed(2)}
+              </figcaption>
+            </figure>
           );
         })}
-      </tbody>
-    </table>
+      </div>
+    </section>
   );
 }

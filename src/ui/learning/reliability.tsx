@@ -1,17 +1,16 @@
 import type { Bin } from '../../core/learning/calibration';
 
-const SIZE = 170;
 const LEFT = 26;
 const BOTTOM = 18;
 
 /** What was said against what came: on the line where both are the same, a mark as large as there are cases. */
-export function Reliability({ bins, label }: { bins: readonly Bin[]; label: string }) {
-  const side = SIZE - LEFT - 4;
+export function Reliability({ bins, label, size = 170 }: { bins: readonly Bin[]; label: string; size?: number }) {
+  const side = size - LEFT - 4;
   const x = (share: number) => LEFT + share * side;
   const y = (share: number) => 4 + (1 - share) * side;
   const most = Math.max(1, ...bins.map(({ count }) => count));
   return (
-    <svg width={SIZE} height={SIZE + BOTTOM - 4} role="img" aria-label={label} className="shrink-0">
+    <svg width={size} height={size + BOTTOM - 4} role="img" aria-label={label} className="shrink-0">
       {[0, 0.5, 1].map((share) => (
         <g key={share}>
           <line x1={LEFT} x2={x(1)} y1={y(share)} y2={y(share)} stroke="var(--faint)" />

@@ -249,6 +249,7 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
           )}
         </div>
       )}
+      <LogFile name={name} />
       <Mentions name={name} mentions={plan.mentions} rules={rules} />
     </div>
   );
@@ -332,5 +333,43 @@ function OwnPages({ sources, now }: { sources: PlanShown['sources']; now: number
         </button>
       </form>
     </div>
+  );
+}
+
+/** The log of one's own server says what the rules carried. */
+function LogFile({ name }: { name: string }) {
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const path = `/domains/${name}/redirects/log?name=${encodeURIComponent(file.name)}`;
+      const { moved, gone, robots, setAside } = await call<Record<string, number>>(path, { file });
+      toast(
+        `${plural(moved, 'visit')} sent on, ${count(gone)} told gone; ${count(robots)} of programs and ${count(setAside)} other lines left out`,
+      );
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  return (
+    <p className="small mt-6">
+      Once the rules are in use:{' '}
+      <label className="set cursor-pointer focus-within:outline-2 focus-within:outline-damson">
+        take the access log of your server
+        <input
+          type="file"
+          className="sr-only"
+          accept=".log,.txt,.gz"
+          onChange={(event) => {
+            void take(event.target.files?.[0]);
+            event.target.value = '';
+          }}
+        />
+      </label>{' '}
+      and what they carried stands in{' '}
+      <Link href="/learning" className="set">
+        Outcomes
+      </Link>
+      .
+    </p>
   );
 }

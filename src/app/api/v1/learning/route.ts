@@ -1,6 +1,9 @@
 import { learningOf } from '../../../learning';
-import { getStore } from '../../../server';
+import { currentBrief } from '../../../server';
 import { handle } from '../../respond';
 
-/** Outcomes held against what was estimated before, and what follows for the settings. */
-export const GET = handle(async () => Response.json(learningOf(await getStore())));
+/** Outcomes held against what was estimated before, and what follows for the settings and the brief that is chosen. */
+export const GET = handle(async () => {
+  const { store, brief } = await currentBrief();
+  return Response.json(await learningOf(store, brief));
+});
