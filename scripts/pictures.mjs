@@ -95,11 +95,6 @@ try {
   await dark.locator('canvas').first().waitFor();
   await dark.keyboard.press('1');
   await save('dossier-dark', dark);
-  await page.goto(`${BASE}/domains/gantrymoorbeediary.net#past`);
-  await page.getByRole('link', { name: 'The first and the last side by side' }).click();
-  await page.getByTestId('changes').waitFor();
-  await save('captures');
-
   // three lives below each other
   const lives = [];
   for (const name of STORIES.slice(0, 3)) {
@@ -279,6 +274,14 @@ try {
   await call('/measures/points', {});
   await page.goto(`${BASE}/measures`);
   await save('measures');
+
+  // auctions end, and what was thought of them is held against what came
+  for (let day = 0; day < 7; day++) {
+    await call('/clock', { forwardMs: 24 * 3_600_000 });
+    await sleep(4000);
+  }
+  await page.goto(`${BASE}/learning`);
+  await save('calibration');
 } finally {
   await browser.close();
   await stop();

@@ -104,7 +104,7 @@ describe('outcomes', () => {
     for (let n = 0; n < 12; n++) {
       const estimates = { winChance: 0.8, worthLowMinor: 4000, worthHighMinor: 6000 };
       const order = ordered(domain(), { estimates });
-      answer(order, n % 3 === 0 ? 'won' : 'lost', { finalMinor: n % 2 === 0 ? 5000 : 20_000 });
+      answer(order, n % 3 === 0 ? 'won' : 'lost', { finalMinor: n % 2 === 0 ? 5000 : 8000 + 200 * n });
     }
     for (let n = 0; n < 8; n++)
       answer(ordered(domain(), { kind: 'buy', estimates: { winChance: 0.9 } }), n < 2 ? 'won' : 'lost');

@@ -116,6 +116,8 @@ function rangeSuggestion(store: Store, worth: RangeRecord, ranges: readonly Purp
   const factor = Math.min(5, Math.max(0.3, Math.round(100 * worth.factor * rangeFactor) / 100));
   if (Math.abs(factor - rangeFactor) < LEAST_MOVE) return [];
   const wide = rangeRecord(ranges.map(({ range }) => widened(range, factor / rangeFactor)));
+  // outcomes so far off that no width reaches them
+  if (wide.within === worth.within) return [];
   return [
     {
       key: 'rangeFactor',

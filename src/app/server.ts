@@ -19,6 +19,14 @@ export function getStore(): Promise<Store> {
   return shared.store;
 }
 
+/**
+ * Another database has taken the place of the one that is open: it is opened anew. The old one stays open for who still reads it; it is
+ * closed with the process.
+ */
+export function forgetStore(): void {
+  shared.store = undefined;
+}
+
 export function getEngine(): EngineClient {
   shared.engine ??= new EngineClient(dataFolder());
   return shared.engine;

@@ -11,6 +11,7 @@ import { openLog } from './log';
 import { Outbox } from './orders/outbox';
 import { PoolHost } from './pool-host';
 import type { EngineAddress } from './protocol';
+import { finishRestore } from './restore';
 import { JobRunner } from './runner';
 import { Counter } from './selling/counter';
 import { EngineServer } from './server';
@@ -23,6 +24,8 @@ const SAVE_MS = 60_000;
 async function main(): Promise<void> {
   const folder = dataFolder();
   const log = openLog(folder, 'engine');
+  const restored = finishRestore(folder);
+  if (restored) log.info({ restored }, 'a copy took the place of what was there');
   const store = await openStore(folder, { migrate: true });
   ensureBrief(store);
   const pool = new PoolHost(store, () => server.announcePool());
@@ -98,6 +101,8 @@ async function main(): Promise<void> {
     await store.close();
     process.exit(0);
   };
+  // who runs us starts us again, and then the copy takes its place
+  server.onRestore = () => void stop('restore');
   process.on('SIGTERM', () => void stop('SIGTERM'));
   process.on('SIGINT', () => void stop('SIGINT'));
 }

@@ -30,6 +30,7 @@ import type { PoolHost } from './pool-host';
 import type { EngineEvent, EngineHealth } from './protocol';
 import { importReferrers, previewReferrers } from './referrers';
 import { RefitError, refit, unfit } from './refit';
+import { prepareRestore, RestoreRefused } from './restore';
 import type { JobRunner } from './runner';
 import type { Counter } from './selling/counter';
 import type { SieveRunner } from './sieve-runner';
@@ -109,6 +110,8 @@ const Outcome = z.object({
 });
 /** How long who gave an order waits for the venue's word; the order goes on without. */
 const WORD_MS = 6000;
+/** Until an answer has gone out. */
+const ANSWERED_MS = 100;
 
 const OFFERS_AT_ONCE = 500;
 const MAX_BODY_BYTES = 16 * 1024 * 1024;
@@ -125,6 +128,9 @@ export class EngineServer {
   state: EngineHealth['state'] = 'starting';
 
   private readonly valuer: Valuer;
+
+  /** What ends the engine, so that it starts again with a copy in place. */
+  onRestore: (() => void) | null = null;
 
   constructor(
     private readonly store: Store,
@@ -178,7 +184,8 @@ export class EngineServer {
         error instanceof JobError ||
         error instanceof PageCheckError ||
         error instanceof RefitError ||
-        error instanceof OrderRefused
+        error instanceof OrderRefused ||
+        error instanceof RestoreRefused
       )
         reply(response, 400, { message: error.message });
       else if (error instanceof LimitError) reply(response, 409, { message: limitWords(error) });
@@ -304,6 +311,12 @@ export class EngineServer {
       case '/orders/look': {
         const { id } = z.object({ id: z.number().int() }).parse(body);
         return { order: await this.venues.outbox.attend(id) };
+      }
+      case '/restore': {
+        const { name } = z.object({ name: z.string().max(100) }).parse(body);
+        const aside = prepareRestore(this.store.folder, name, Date.now());
+        setTimeout(() => this.onRestore?.(), ANSWERED_MS);
+        return { aside };
       }
       case '/resales/look': {
         const { id } = z.object({ id: z.number().int() }).parse(body);

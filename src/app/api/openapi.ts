@@ -118,6 +118,7 @@ export const OPERATIONS: Operation[] = [
   { method: 'get', path: '/ledger', summary: 'Accounts of a brief in double entry, and what its limits leave', query: { brief: 'Id of the brief; else the current one' } },
   { method: 'get', path: '/backups', summary: 'Copies of the data folder' },
   { method: 'post', path: '/backups', summary: 'Copy the data folder while the product runs', status: 202 },
+  { method: 'post', path: '/backups/{name}/restore', summary: 'Put a copy in place of what is there now, which is kept as a copy itself' },
   { method: 'get', path: '/briefs/{id}/file', summary: 'A brief with its sieves, shortlist and notes as one file' },
   { method: 'post', path: '/briefs/file', summary: 'Take a brief in that was exported elsewhere', body: schemas.BriefFileSchema, status: 201 },
   { method: 'get', path: '/learning', summary: 'Outcomes held against what was estimated, and what follows for the settings' },

@@ -39,6 +39,8 @@ export class EngineError extends Error {
   }
 }
 
+const RESTORE_MS = 90_000;
+
 /** Asks the engine of a data folder. Its address is read anew after a failure, since a restarted engine has another. */
 export class EngineClient {
   private address: EngineAddress | null = null;
@@ -154,6 +156,23 @@ export class EngineClient {
   /** @returns why it cannot be taken back; null: it is. */
   async withdrawOrder(id: number): Promise<string | null> {
     return (await this.ask<{ refusal: string | null }>('/orders/withdraw', { id })).refusal;
+  }
+
+  /**
+   * Puts a copy of the data folder in place of what is there, which is kept as a copy itself. The engine starts again for it.
+   *
+   * @returns the name of the copy that is kept.
+   */
+  async restore(name: string): Promise<string> {
+    const before = (await this.health()).startedAt;
+    const { aside } = await this.ask<{ aside: string }>('/restore', { name });
+    const until = Date.now() + RESTORE_MS;
+    for (;;) {
+      await new Promise((rest) => setTimeout(rest, 200));
+      const health = await this.health().catch(() => null);
+      if (health?.state === 'ready' && health.startedAt !== before) return aside;
+      if (Date.now() > until) throw new EngineError(503, 'The engine has not come back yet; look again in a moment.');
+    }
   }
 
   /** Deals with a sale at once: offers it, carries answers, hears how it stands. */

@@ -3,7 +3,16 @@ import { join } from 'node:path';
 import { type JobContext, letOthersWrite, throwIfStopped } from '../context';
 
 /** Folders and files of the data folder that belong to it besides the database; logs, the snapshot and older copies do not. */
-const PARTS = ['config.json', 'clock.json', 'world.json', 'world-orders.jsonl', 'uploads', 'outbox', 'world'];
+const PARTS = [
+  'config.json',
+  'clock.json',
+  'world.json',
+  'world-orders.jsonl',
+  'world-sales.jsonl',
+  'uploads',
+  'outbox',
+  'world',
+];
 export const BACKUPS = 'backups';
 
 /**

@@ -12,11 +12,14 @@ interface Backup {
   databaseBytes: number;
 }
 
-/** Copies of the data folder, made while everything runs. */
+const nameOf = (path: string) => path.slice(path.lastIndexOf('/') + 1);
+
+/** Copies of the data folder, made while everything runs, and restored. */
 export function Backups() {
   const router = useRouter();
   const { jobs } = useLive();
   const [backups, setBackups] = useState<Backup[] | null>(null);
+  const [restoring, setRestoring] = useState<string | null>(null);
   const done = [...jobs.values()].filter(({ kind, state }) => kind === 'backup' && state === 'done').length;
   // biome-ignore lint/correctness/useExhaustiveDependencies: read again when one more is done
   useEffect(() => {
@@ -24,6 +27,17 @@ export function Backups() {
       .then((answer) => setBackups(answer.backups))
       .catch(() => undefined);
   }, [done]);
+  const restore = async (name: string) => {
+    setRestoring(name);
+    try {
+      const { kept } = await call<{ kept: string }>(`/backups/${name}/restore`, { method: 'POST' });
+      toast(`${name} is in place; what was there is kept as ${kept}`);
+      window.location.reload();
+    } catch (error) {
+      toast((error as Error).message);
+      setRestoring(null);
+    }
+  };
   const make = async () => {
     try {
       await call('/backups', { method: 'POST' });
@@ -37,12 +51,23 @@ export function Backups() {
     <section aria-labelledby="backups">
       <h2 id="backups">Copies of the data folder</h2>
       <p className="small">
-        Made while everything runs. A copy is a data folder: start with <code>JAM_LADLE_DATA</code> naming it to restore
-        it, or take it to another machine.
+        Made while everything runs. A copy is a data folder: take it to another machine and start there with{' '}
+        <code>JAM_LADLE_DATA</code> naming it. Restored here, what is there now is kept as a copy.
       </p>
       {backups?.map(({ path, databaseBytes }) => (
-        <p key={path} className="small border-t border-faint py-0.5 wrap-anywhere">
-          {path}, {count(Math.ceil(databaseBytes / 1e6))} MB
+        <p key={path} className="small flex items-baseline gap-3 border-t border-faint py-0.5">
+          <span className="grow wrap-anywhere">
+            {path}, {count(Math.ceil(databaseBytes / 1e6))} MB
+          </span>
+          <button
+            type="button"
+            className="set"
+            disabled={restoring !== null}
+            aria-label={`Restore ${nameOf(path)}`}
+            onClick={() => void restore(nameOf(path))}
+          >
+            {restoring === nameOf(path) ? 'restoring …' : 'restore'}
+          </button>
         </p>
       ))}
       <button type="button" className="quiet mt-1.5" onClick={() => void make()}>
