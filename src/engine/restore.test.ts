@@ -91,6 +91,21 @@ describe('restoring a copy', () => {
     }
   });
 
+  it('keeps what stood in the log of the database only, there and back', () => {
+    const folder = folderWithCopy();
+    const open = new Database(join(folder, 'jam-ladle.sqlite'));
+    open.prepare(`UPDATE briefs SET name = 'newest'`).run();
+    prepareRestore(folder, 'older', NOW);
+    // somebody has it open still, as the web server has
+    finishRestore(folder);
+    expect(wordsIn(join(folder, 'jam-ladle.sqlite'))).toBe('older');
+    open.close();
+    expect(wordsIn(join(folder, 'jam-ladle.sqlite'))).toBe('older');
+    prepareRestore(folder, ASIDE, NOW + 60_000);
+    finishRestore(folder);
+    expect(wordsIn(join(folder, 'jam-ladle.sqlite'))).toBe('newest');
+  });
+
   it('refuses what is no copy, or damaged, and leaves everything as it was', () => {
     const folder = folderWithCopy();
     for (const name of ['none', '../..', 'older/..'])

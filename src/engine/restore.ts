@@ -12,11 +12,12 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { problemOfCopy } from '../store/copies';
+import { copyDatabase } from '../store/copies';
 import { BACKUPS } from './jobs/backup';
 
 /** What a restore brings back. What belongs to the demo's world outside, and its time, goes on. */
-const RESTORED = ['jam-ladle.sqlite', 'config.json', 'uploads', 'outbox'];
+const DATABASE = 'jam-ladle.sqlite';
+const BESIDE = ['config.json', 'uploads', 'outbox'];
 /** What is reckoned from the database, or belongs to the one that is put aside. */
 const DERIVED = ['jam-ladle.sqlite-wal', 'jam-ladle.sqlite-shm', 'walk.bin', 'pool.snapshot', 'pool.snapshot.new'];
 const WISH = 'restore.json';
@@ -41,18 +42,20 @@ export class RestoreRefused extends Error {}
  * @throws RestoreRefused
  */
 export function prepareRestore(folder: string, name: string, now: number): string {
+  if (!/^[\w-]+$/.test(name)) throw new RestoreRefused('there is no such copy');
   const copy = join(folder, BACKUPS, name);
-  if (!/^[\w-]+$/.test(name) || !existsSync(join(copy, 'jam-ladle.sqlite')))
-    throw new RestoreRefused('there is no such copy');
-  const problem = problemOfCopy(join(copy, 'jam-ladle.sqlite'));
-  if (problem) throw new RestoreRefused(problem);
   const ready = join(folder, READY);
   rmSync(join(folder, WISH), { force: true });
   rmSync(ready, { recursive: true, force: true });
   mkdirSync(ready);
-  for (const part of RESTORED)
+  const problem = copyDatabase(join(copy, DATABASE), join(ready, DATABASE));
+  if (problem) {
+    rmSync(ready, { recursive: true, force: true });
+    throw new RestoreRefused(problem);
+  }
+  for (const part of BESIDE)
     if (existsSync(join(copy, part))) cpSync(join(copy, part), join(ready, part), { recursive: true });
-  sync(join(ready, 'jam-ladle.sqlite'));
+  sync(join(ready, DATABASE));
   const aside = `${new Date(now).toISOString().slice(0, 19).replace(/[:T]/g, '-')}-before`;
   const wish = join(folder, WISH);
   writeFileSync(`${wish}.new`, JSON.stringify({ from: name, aside }));
@@ -76,7 +79,7 @@ export function finishRestore(folder: string): string | null {
   mkdirSync(before, { recursive: true });
   // the log goes aside before its database: alone it would be taken for the new one's
   for (const part of DERIVED) moveOnce(join(folder, part), join(before, part));
-  for (const part of RESTORED) {
+  for (const part of [DATABASE, ...BESIDE]) {
     // what waits has not taken its place yet
     if (!existsSync(join(ready, part))) continue;
     moveOnce(join(folder, part), join(before, part));

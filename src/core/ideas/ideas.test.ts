@@ -163,23 +163,16 @@ describe('ideas near a name', () => {
   const near = (words: string[], brief: string[] = []) => patternNear({ words, ending: 'eu' }, brief) as IdeaPattern;
   const made = (pattern: IdeaPattern) => [...makeIdeas(pattern, () => null)].map(({ label }) => label);
 
-  it('keep its words, in any order and number, with a word around and with other endings', () => {
+  it('keep its words, in either number, with a word around and with other endings', () => {
     const pattern = near(['pellgate', 'hive']);
     const all = made(pattern);
     expect(all).toEqual(
-      expect.arrayContaining([
-        'pellgatehive',
-        'pellgatehives',
-        'hivepellgate',
-        'pellgate-hive',
-        'mypellgatehive',
-        'pellgatenotes',
-      ]),
+      expect.arrayContaining(['pellgatehive', 'pellgatehives', 'pellgate-hive', 'mypellgatehive', 'pellgatenotes']),
     );
     expect(all.every((label) => label.includes('pellgate'))).toBe(true);
     expect(pattern.endings[0]).toBe('eu');
     expect(pattern.endings).toContain('com');
-    expect(countIdeas(pattern)).toBeLessThan(20_000);
+    expect(countIdeas(pattern)).toBeLessThan(60_000);
   });
 
   it('change a word of the brief for another of it, and no other word', () => {

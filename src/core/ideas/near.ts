@@ -16,8 +16,8 @@ const OTHER_ENDINGS = ['com', 'org', 'net'];
 const LETTERS_MORE = 8;
 
 /**
- * A pattern of what is nearest to a name: its words in any order and in both numbers, one of them changed for a word of the brief where it
- * is itself one, with a word before or after, joined or with a hyphen, under its own ending and the commonest.
+ * A pattern of what is nearest to a name: its words in both numbers, one of them changed for a word of the brief where it is itself one, the
+ * last left out, with a word before or after, joined or with a hyphen, under its own ending and the commonest.
  *
  * @returns null when the name has no word that can stand in a label.
  */
@@ -35,10 +35,12 @@ export function patternNear({ words, ending }: WantedName, briefWords: readonly 
     // with a word left out it is another name; of two, either may go
     isOptional: own.length > 1 && n === own.length - 1,
   }));
-  const around = { title: TITLE, words: [...new Set([...BEFORE, ...AFTER])], isOptional: true };
+  const before = { title: TITLE, words: BEFORE, isOptional: true };
+  const after = { title: TITLE, words: AFTER, isOptional: true };
   return {
-    slots: [...slots, around],
-    isAnyOrder: true,
+    // of a long name, what goes behind it is enough
+    slots: [...(own.length < MOST_WORDS ? [before] : []), ...slots, after],
+    isAnyOrder: false,
     withTwins: false,
     joints: ['joined', 'hyphen'],
     endings: [...new Set([ending, ...OTHER_ENDINGS])],

@@ -43,8 +43,11 @@ export function letterFor(facts: LetterFacts): Letter {
         `A page of mine is about the same: ${own}. If you find that it serves your readers, it could stand there instead. If not, you may still want to take the dead link out.`,
         'Thank you for keeping the page.',
       ];
-  const title = isMoved ? 'A link that has moved on' : 'A dead link on';
-  return { subject: `${title} ${called || hostOf(pageUrl)}`, text: paragraphs.join('\n\n') };
+  const where = called || hostOf(pageUrl);
+  return {
+    subject: isMoved ? `A link on ${where} that has moved` : `A dead link on ${where}`,
+    text: paragraphs.join('\n\n'),
+  };
 }
 
 /**

@@ -80,7 +80,7 @@ describe('a letter', () => {
 
   it('says of what is one’s own that it has moved, not that it is gone', () => {
     const { subject, text } = letterFor({ ...facts, isMoved: true });
-    expect(subject).toMatch(/^A link that has moved on/);
+    expect(subject).toMatch(/^A link on Links .* that has moved$/);
     expect(text).toContain('It is at https://umberleybooks.org/hive-plans.');
     expect(text).not.toContain('gone');
   });

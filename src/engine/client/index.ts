@@ -39,7 +39,8 @@ export class EngineError extends Error {
   }
 }
 
-const RESTORE_MS = 90_000;
+/** A large copy takes minutes to be read and written. */
+const RESTORE_MS = 600_000;
 
 /** Asks the engine of a data folder. Its address is read anew after a failure, since a restarted engine has another. */
 export class EngineClient {

@@ -192,8 +192,8 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
             <Link href={`/domains/${near.name}`} className="set">
               {near.name}
             </Link>
-            : its words in other orders and numbers, with words around it, and under other endings. Change it as you
-            like, then make them.
+            : its words in both numbers or changed for others of the brief, with words around it, and under other
+            endings. Change it as you like, then make them.
           </p>
         )}
         {!run && !near && (

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Step } from '../../core/rebuild/checklist';
 import { ago } from '../format';
 import type { StepChange } from './step-change';
@@ -16,6 +16,10 @@ export function Checklist({
   onDecide(changes: StepChange[]): void;
 }) {
   const [words, setWords] = useState('');
+  // what was ticked shows at once, until the page has heard of it
+  const [ticked, setTicked] = useState<ReadonlyMap<string, boolean>>(new Map());
+  // biome-ignore lint/correctness/useExhaustiveDependencies: forgotten when the steps are new
+  useEffect(() => setTicked(new Map()), [steps]);
   return (
     <section aria-labelledby="to-do">
       <h2 id="to-do">
@@ -30,8 +34,11 @@ export function Checklist({
             <label className="flex items-baseline gap-2">
               <input
                 type="checkbox"
-                checked={state === 'done'}
-                onChange={(event) => onDecide([{ key, state: event.target.checked ? 'done' : 'wanted' }])}
+                checked={ticked.get(key) ?? state === 'done'}
+                onChange={(event) => {
+                  setTicked(new Map(ticked).set(key, event.target.checked));
+                  onDecide([{ key, state: event.target.checked ? 'done' : 'wanted' }]);
+                }}
               />
               <span className="grow wrap-anywhere">
                 {says} {state === 'done' && <span className="small">done {ago(at, now)}</span>}

@@ -38,12 +38,21 @@ const FILES = [
 export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown }) {
   const router = useRouter();
   const now = useNow();
-  const [at, setAt] = useState(0);
+  const [at, showAt] = useState(0);
+  /** The same for keys that come before it is drawn. */
+  const here = useRef(0);
+  const setAt = useCallback((index: number) => {
+    here.current = index;
+    showAt(index);
+  }, []);
   const [editing, setEditing] = useState<string | null>(null);
   const undone = useRef<RuleChange[][]>([]);
   const { proposals, patterns, problems, carried, sources } = plan;
   const rules = useMemo(() => new Map(plan.rules.map((rule) => [rule.from, rule.to])), [plan.rules]);
   const current = proposals[at] ?? null;
+  // keys find what is drawn, also before they are bound anew
+  const drawn = useRef(proposals);
+  drawn.current = proposals;
 
   const decide = useCallback(
     async (changes: RuleChange[], isUndo = false) => {
@@ -65,33 +74,36 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
     if (last) void decide(last, true);
     else toast('There is nothing to take back');
   }, [decide]);
-  const next = useCallback(() => setAt((before) => Math.min(proposals.length - 1, before + 1)), [proposals.length]);
+  const next = useCallback(() => setAt(Math.min(proposals.length - 1, here.current + 1)), [proposals.length, setAt]);
   const choose = useCallback(
     (to: string | null | undefined) => {
-      if (!current) return;
-      void decide([{ from: current.old.path, to }]);
+      const proposal = drawn.current[here.current];
+      if (!proposal) return;
+      void decide([{ from: proposal.old.path, to }]);
       next();
     },
-    [current, decide, next],
+    [decide, next],
   );
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || !current) return;
-      const candidate = event.key === 'y' ? current.candidates[0] : current.candidates[Number(event.key) - 1];
+      const proposal = drawn.current[here.current];
+      if (isTyping(event) || !proposal) return;
+      const { candidates, old } = proposal;
+      const candidate = event.key === 'y' ? candidates[0] : candidates[Number(event.key) - 1];
       if (candidate) choose(candidate.url);
       else if (event.key === 'g') choose(null);
       else if (event.key === 'x') choose(undefined);
       else if (event.key === 'u') takeBack();
-      else if (event.key === 'e') setEditing(rules.get(current.old.path) ?? current.candidates[0]?.url ?? '');
+      else if (event.key === 'e') setEditing(rules.get(old.path) ?? candidates[0]?.url ?? '');
       else if (event.key === 'j' || event.key === 'ArrowDown') next();
-      else if (event.key === 'k' || event.key === 'ArrowUp') setAt((before) => Math.max(0, before - 1));
+      else if (event.key === 'k' || event.key === 'ArrowUp') setAt(Math.max(0, here.current - 1));
       else return;
       event.preventDefault();
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [current, choose, takeBack, next, rules]);
+  }, [choose, takeBack, next, setAt, rules]);
 
   const share = (part: number) => (carried.all === 0 ? '0%' : `${Math.round((100 * part) / carried.all)}%`);
   const decided = proposals.filter(({ old }) => rules.has(old.path)).length;

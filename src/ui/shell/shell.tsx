@@ -18,8 +18,11 @@ export function isTyping(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement;
   if (event.ctrlKey || event.metaKey || event.altKey) return true;
   if (document.querySelector('[role=dialog],[role=menu]')) return true;
+  // nothing is typed into these; what they hear themselves stays theirs
+  if (target instanceof HTMLInputElement && TICKED.has(target.type)) return event.key === ' ' || event.key === 'Enter';
   return target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName);
 }
+const TICKED = new Set(['file', 'checkbox']);
 
 /** What stands around every screen: header, palette, list of keys, messages. */
 export function Shell({
