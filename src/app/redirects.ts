@@ -1,6 +1,9 @@
 import { pathOf } from '../core/redirects/address';
-import { type OldAddress, proposeRedirects } from '../core/redirects/match';
+import { type OldAddress, type OwnPage, proposeRedirects } from '../core/redirects/match';
 import { carried, patternsOf, problemsOf } from '../core/redirects/rules';
+import { subjectClassifier } from '../core/topics/classifier';
+import { subjectTitle } from '../core/topics/subjects';
+import { termsOf } from '../core/topics/terms';
 import type { Store } from '../store/database';
 import type { DomainRow } from '../store/domains';
 import { capturesOf } from '../store/inspections';
@@ -16,7 +19,11 @@ const MENTIONS = 60;
 /** Where a domain's old addresses could move: proposals, patterns, what is decided, and what that carries. */
 export async function redirectPlan(store: Store, row: DomainRow) {
   const old = await oldAddressesOf(store, row);
-  const proposals = proposeRedirects(old, readOwnPages(store));
+  const own = readOwnPages(store);
+  const proposals = proposeRedirects(
+    old.map((address) => ({ ...address, subject: subjectOf(address) })),
+    own.length > MOST_TOLD ? own : own.map((page) => ({ ...page, subject: subjectOfPage(page) })),
+  );
   const rules = readRules(store, row.id);
   const listed = new Set(listProspects(store).flatMap(({ domain, page }) => (domain === row.name ? [page] : [])));
   return {
@@ -31,6 +38,19 @@ export async function redirectPlan(store: Store, row: DomainRow) {
       isListed: listed.has(mention.page),
     })),
   };
+}
+
+/** Of more pages than these no subject is told: somebody waits. */
+const MOST_TOLD = 3000;
+
+const subjectOf = ({ path, title, anchors }: OldAddress) =>
+  titleOf(`${title ?? ''} ${anchors.join(' ')} ${path.replace(/[^\p{L}\p{N}]+/gu, ' ')}`);
+const subjectOfPage = ({ url, title, text }: OwnPage) =>
+  titleOf(`${title} ${text} ${new URL(url).pathname.replace(/[^\p{L}\p{N}]+/gu, ' ')}`);
+
+function titleOf(text: string): string | null {
+  const { subject } = subjectClassifier().classify(termsOf(text));
+  return subject === null ? null : subjectTitle(subject);
 }
 
 export type RedirectPlan = Awaited<ReturnType<typeof redirectPlan>>;

@@ -26,6 +26,8 @@ export interface Holding {
   note: string;
   plan: HoldingPlan;
   status: HoldingStatus;
+  /** Steps of its rebuild that are done. */
+  stepsDone: number;
 }
 
 /** What is meant to be done with it, and how it stands. */
@@ -78,7 +80,8 @@ export function putHolding(store: Store, order: Bought, at: number): void {
 
 const HOLDING = `SELECT h.domain_id AS domainId, d.name, h.brief_id AS briefId, b.name AS briefName, b.currency AS briefCurrency,
      h.order_id AS orderId, h.bought_at AS boughtAt, h.cost_minor AS costMinor, h.fees_minor AS feesMinor, h.currency, h.seller,
-     h.renews_at AS renewsAt, h.renewal_minor AS renewalMinor, h.note, h.plan, h.status
+     h.renews_at AS renewsAt, h.renewal_minor AS renewalMinor, h.note, h.plan, h.status,
+     (SELECT count(*) FROM rebuild_steps s WHERE s.domain_id = h.domain_id AND s.state = 'done') AS stepsDone
    FROM holdings h JOIN domains d ON d.id = h.domain_id LEFT JOIN briefs b ON b.id = h.brief_id`;
 
 /** What is owned, the next to renew first. */

@@ -7,6 +7,8 @@ export interface OldAddress {
   /** What links say of it, and what its page was called. */
   anchors: readonly string[];
   title: string | null;
+  /** Title of the subject that its words tell; null or absent: none that shows. */
+  subject?: string | null;
   /** What its referrers weigh together. */
   weight: number;
   domains: number;
@@ -19,6 +21,8 @@ export interface OwnPage {
   title: string;
   /** Further words: headings, description. */
   text: string;
+  /** Title of the subject that its words tell; null or absent: none that shows. */
+  subject?: string | null;
 }
 
 /** A page that an old address might move to. */
@@ -27,7 +31,7 @@ export interface Candidate {
   /** 0 to 1. */
   confidence: number;
   /** Words that both have, those that decide first, with where the old address has them. */
-  reasons: { word: string; where: 'address' | 'anchors' | 'title' }[];
+  reasons: { word: string; where: 'address' | 'anchors' | 'title' | 'subject' }[];
 }
 
 export interface Proposal {
@@ -37,7 +41,9 @@ export interface Proposal {
 }
 
 /** How much a word counts by where the old address has it: a title says more than a word in an anchor. */
-const WEIGHTS = { address: 1, anchors: 1.2, title: 1.6 } as const;
+const WEIGHTS = { address: 1, anchors: 1.2, title: 1.6, subject: 1.2 } as const;
+/** A subject is a word like others, kept apart from them by this. */
+const SUBJECT = '\u0000';
 type Where = keyof typeof WEIGHTS;
 const CANDIDATES = 4;
 /** Less alike is not alike. */
@@ -46,7 +52,7 @@ const REASONS = 5;
 
 /**
  * Finds for each old address the own pages that are most like it: cosine of their words, each by its rarity among the own pages (tf-idf, Salton
- * and Buckley 1988), the words of the old address by where they stand. The same path is the same page.
+ * and Buckley 1988), the words of the old address by where they stand, its subject as one more. The same path is the same page.
  */
 export function proposeRedirects(old: readonly OldAddress[], pages: readonly OwnPage[]): Proposal[] {
   const index = new PageIndex(pages);
@@ -118,7 +124,7 @@ class PageIndex {
       })
       .sort((a, b) => b.value - a.value)
       .slice(0, REASONS)
-      .map(({ word, where }) => ({ word, where }));
+      .map(({ word, where }) => ({ word: word.replace(SUBJECT, ''), where }));
   }
 
   /** A word that no own page has counts as the rarest, so that an address of other things is like nothing. */
@@ -133,7 +139,7 @@ const samePath = (path: string) =>
     .replace(/(?:index)?\.(?:html?|php|aspx?)$/, '')
     .replace(/\/+$/, '');
 
-function bagOf({ url, title, text }: OwnPage): Map<string, number> {
+function bagOf({ url, title, text, subject }: OwnPage): Map<string, number> {
   const bag = new Map<string, number>();
   const add = (words: string[], weight: number) => {
     for (const word of words) bag.set(word, (bag.get(word) ?? 0) + weight);
@@ -141,11 +147,12 @@ function bagOf({ url, title, text }: OwnPage): Map<string, number> {
   add(wordsOfText(new URL(url).pathname), 1);
   add(wordsOfText(title), 1.6);
   add(wordsOfText(text), 0.4);
+  if (subject) add([`${SUBJECT}${subject}`], WEIGHTS.subject);
   return bag;
 }
 
 /** Words of an old address with their weight, by where they count most. */
-function wordsOf({ path, anchors, title }: OldAddress): Map<string, { weight: number; where: Where }> {
+function wordsOf({ path, anchors, title, subject }: OldAddress): Map<string, { weight: number; where: Where }> {
   const words = new Map<string, { weight: number; where: Where }>();
   const add = (list: string[], where: Where, share: number) => {
     for (const word of new Set(list)) {
@@ -156,6 +163,7 @@ function wordsOf({ path, anchors, title }: OldAddress): Map<string, { weight: nu
   };
   add(wordsOfText(path), 'address', 1);
   if (title) add(wordsOfText(title), 'title', 1);
+  if (subject) add([`${SUBJECT}${subject}`], 'subject', 1);
   for (const anchor of anchors) add(wordsOfText(anchor), 'anchors', 1 / Math.sqrt(Math.max(1, anchors.length)));
   return words;
 }

@@ -40,6 +40,25 @@ describe('words', () => {
 });
 
 describe('proposals', () => {
+  it('are found by the subject where words alone would not do, and say so', () => {
+    const pages = [
+      { ...page('/a1', 'Keeping a skep'), subject: 'Beekeeping' },
+      { ...page('/a2', 'Setting lead type'), subject: 'Printing' },
+      { ...page('/a3', 'Lead lights'), subject: 'Glass' },
+    ];
+    const [{ candidates }] = proposeRedirects(
+      [old('/x.html', { anchors: ['our bees'], subject: 'Beekeeping' })],
+      pages,
+    );
+    expect(candidates).toMatchObject([
+      { url: 'https://beesofthevale.org/a1', reasons: [{ word: 'Beekeeping', where: 'subject' }] },
+    ]);
+    expect(proposeRedirects([old('/x.html', { anchors: ['our bees'] })], pages)[0].candidates).toEqual([]);
+    // of two that share a word, the one of the same subject comes first
+    const [{ candidates: lead }] = proposeRedirects([old('/lead.html', { subject: 'Printing' })], pages);
+    expect(lead[0].url).toBe('https://beesofthevale.org/a2');
+  });
+
   it('are found by the words of address, anchors and title, with which decided', () => {
     expect(best(old('/swarming.php', { anchors: ['catching a swarm'] }))).toMatchObject({
       url: 'https://beesofthevale.org/guide/swarms',

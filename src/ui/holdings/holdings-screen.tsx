@@ -27,6 +27,7 @@ interface HoldingShown {
   note: string;
   plan: string;
   status: string;
+  stepsDone: number;
   /** In the user's currency: what it brought over what it cost. */
   resultMinor: number;
   homeRenewalMinor: number | null;
@@ -149,6 +150,9 @@ export function HoldingsScreen({
                       >
                         {NEXT[holding.plan].words}
                       </Link>
+                    )}
+                    {holding.plan === 'rebuild' && holding.stepsDone > 0 && (
+                      <span className="small block">{plural(holding.stepsDone, 'step')} done</span>
                     )}
                   </td>
                   <td className="px-2">
