@@ -248,6 +248,38 @@ try {
   await sleep(45_000); // what is due is looked at
   await page.goto(`${BASE}/check`);
   await save('check');
+  // what was had before, what is meant with it, and what it brought
+  await fetch(`${BASE}/api/v1/holdings`, {
+    method: 'POST',
+    body: `domain,bought,cost,currency,renews,renewal,registrar
+ossenmerebeeclub.org,2025-12-03,68,EUR,2026-12-03,14,Coombe Names
+fallowgilldarksky.com,2025-03-11,42,GBP,2027-03-11,14,Quayside Lots
+umberleyprintworks.org,2024-06-20,150,EUR,2027-06-20,14,Saltmarch Exchange
+`,
+  });
+  const holding = (name, change) =>
+    call(`/holdings/${name}`, change, 'PATCH').catch((error) => console.log(error.message));
+  await holding('ossenmerebeeclub.org', { plan: 'rebuild', note: 'texts by spring' });
+  await holding('fallowgilldarksky.com', { plan: 'redirect', status: 'in use' });
+  await holding('jessambyhivedays.com', { plan: 'resell' });
+  await call('/domains/ossenmerebeeclub.org/rebuild', { steps: [{ key: 'step:owner', state: 'done' }] }, 'PATCH');
+  const sale = {
+    name: 'jessambyhivedays.com',
+    venue: 'Saltmarch Exchange',
+    askMinor: 24_000,
+    floorMinor: 9_000,
+    currency: 'EUR',
+  };
+  await call('/resales', sale).catch((error) => console.log(error.message));
+  const sold = {
+    at: Date.UTC(2026, 9, 2),
+    kind: 'sale',
+    amountMinor: 31_000,
+    currency: 'EUR',
+    words: 'sold to a museum',
+  };
+  await call('/holdings/umberleyprintworks.org/entries', sold);
+  await holding('umberleyprintworks.org', { plan: 'resell', status: 'sold' });
   await page.goto(`${BASE}/holdings`);
   await save('holdings');
   await page.goto(`${BASE}/deadlines?scope=near`);

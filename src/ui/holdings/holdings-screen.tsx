@@ -124,14 +124,14 @@ export function HoldingsScreen({
         <table className="mt-4 w-full bg-sheet" aria-label="Holdings">
           <thead>
             <tr className="small border-b border-rule text-left">
-              <th className="px-2 py-1.5 font-normal">Domain</th>
+              <th className="w-52 px-2 py-1.5 font-normal">Domain</th>
               <th className="px-2 font-normal">Had since, from</th>
               <th className="px-2 font-normal">Plan</th>
               <th className="px-2 font-normal">Stands</th>
               <th className="px-2 text-right font-normal">Cost, fees</th>
               <th className="px-2 font-normal">Renews, for</th>
               <th className="px-2 text-right font-normal">Result, {currency}</th>
-              <th className="w-1/6 px-2 font-normal">Note</th>
+              <th className="w-36 px-2 font-normal">Note</th>
               <th />
             </tr>
           </thead>

@@ -2,15 +2,18 @@ import type { Bin } from '../../core/learning/calibration';
 
 const LEFT = 26;
 const BOTTOM = 18;
+/** Narrower ones have no room for words. */
+const SMALL = 150;
 
 /** What was said against what came: on the line where both are the same, a mark as large as there are cases. */
 export function Reliability({ bins, label, size = 170 }: { bins: readonly Bin[]; label: string; size?: number }) {
   const side = size - LEFT - 4;
+  const isSmall = size < SMALL;
   const x = (share: number) => LEFT + share * side;
   const y = (share: number) => 4 + (1 - share) * side;
   const most = Math.max(1, ...bins.map(({ count }) => count));
   return (
-    <svg width={size} height={size + BOTTOM - 4} role="img" aria-label={label} className="shrink-0">
+    <svg width={size} height={side + 4 + BOTTOM} role="img" aria-label={label} className="shrink-0 overflow-visible">
       {[0, 0.5, 1].map((share) => (
         <g key={share}>
           <line x1={LEFT} x2={x(1)} y1={y(share)} y2={y(share)} stroke="var(--faint)" />
@@ -24,7 +27,7 @@ export function Reliability({ bins, label, size = 170 }: { bins: readonly Bin[];
             textAnchor={share === 1 ? 'end' : 'middle'}
             className="fill-muted text-[10px]"
           >
-            {share === 1 ? '100% said' : 100 * share}
+            {share < 1 ? 100 * share : isSmall ? 100 : '100% said'}
           </text>
         </g>
       ))}
