@@ -143,7 +143,7 @@ export function HoldingsScreen({
                     <Link href={`/domains/${holding.name}`} className="font-semibold wrap-anywhere hover:underline">
                       {holding.name}
                     </Link>
-                    {NEXT[holding.plan] && (
+                    {NEXT[holding.plan] && holding.status !== 'sold' && holding.status !== 'given up' && (
                       <Link
                         href={`/domains/${holding.name}/${NEXT[holding.plan].path}`}
                         className="set small block w-fit"
