@@ -39,7 +39,7 @@ test('a copy is restored while the product runs, taken back, and started with el
   await add('In the copy');
   expect(await briefsOf(request)).toContain('In the copy');
 
-  // the way back
+  // back again
   const { backups } = await (await request.get('/api/v1/backups')).json();
   const before = backups
     .map(({ path }: { path: string }) => path.split('/').at(-1))

@@ -59,7 +59,7 @@ describe('restoring a copy', () => {
     expect(finishRestore(folder)).toBe('older');
     isRestored(folder);
     expect(finishRestore(folder)).toBeNull();
-    // the way back
+    // back again
     prepareRestore(folder, ASIDE, NOW + 60_000);
     finishRestore(folder);
     expect(wordsIn(join(folder, 'jam-ladle.sqlite'))).toBe('newer');
