@@ -47,8 +47,9 @@ export function mainWords(terms: Terms, many: number): string[] {
 
 /** The singular by the regular rules; words that only look like plurals stay. */
 export function singular(word: string): string {
-  if (word.length < 4 || !word.endsWith('s') || /(ss|us|is)$/.test(word)) return word.replace(/['’]s?$/, '');
+  if (/['’]$/.test(word)) return singular(word.slice(0, -1));
   if (/['’]s$/.test(word)) return word.slice(0, -2);
+  if (word.length < 4 || !word.endsWith('s') || /(ss|us|is)$/.test(word)) return word;
   if (/[^aeiou]ies$/.test(word) && word.length > 4) return `${word.slice(0, -3)}y`;
   if (/(?:[sxz]|[cs]h)es$/.test(word)) return word.slice(0, -2);
   return word.slice(0, -1);

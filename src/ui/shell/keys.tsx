@@ -34,6 +34,12 @@ const REVIEW_KEYS = [
   ['o', 'order it'],
 ];
 
+const AFTER_KEYS = [
+  ['y, 1 to 4, g, e, x', 'redirects: take a proposal, let it be gone, say where, leave it open'],
+  ['y, x', 'rebuild: bring the page back, leave it'],
+  ['u', 'redirects, rebuild: take back'],
+];
+
 /** All single-key actions. */
 export default function Keys({ onClose }: { onClose(): void }) {
   const rows = [
@@ -44,6 +50,7 @@ export default function Keys({ onClose }: { onClose(): void }) {
     ...DOSSIER_KEYS.map(([keys, what]) => [keys, `dossier: ${what}`]),
     ['d', 'side by side: only what differs'],
     ...REVIEW_KEYS.map(([keys, what]) => [keys, `review: ${what}`]),
+    ...AFTER_KEYS,
   ];
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
@@ -57,7 +64,7 @@ export default function Keys({ onClose }: { onClose(): void }) {
           <table className="mt-3 w-full">
             <tbody>
               {rows.map(([keys, what]) => (
-                <tr key={keys} className="border-t border-rule">
+                <tr key={`${keys} ${what}`} className="border-t border-rule">
                   <th scope="row" className="py-1 pr-6 text-left font-semibold">
                     {keys}
                   </th>

@@ -14,7 +14,7 @@ const MORE = [
   { href: '/learning', label: 'Outcomes against estimates' },
   { href: '/ideas', label: 'Ideas: names nobody has had' },
   { href: '/compare', label: 'Compare domains side by side' },
-  { href: '/targets', label: 'Dead targets' },
+  { href: '/targets', label: 'Dead targets, and whom to write to' },
   { href: '/sources?add=list', label: 'Import a list' },
   { href: '/sources?add=feed', label: 'Read a venue feed' },
   { href: '/sources?add=links', label: 'Import a link index' },
