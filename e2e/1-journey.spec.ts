@@ -320,20 +320,50 @@ test('keys and palette lead everywhere', async () => {
   await page.keyboard.press('Escape');
 });
 
+const SCREENS = [
+  '/',
+  '/pool?c=strength:5..',
+  '/domains/ossenmerebeeclub.org',
+  '/domains/ossenmerebeeclub.org/rebuild',
+  '/domains/ossenmerebeeclub.org/redirects',
+  '/domains/ossenmerebeeclub.org/sale',
+  '/shortlist',
+  '/shortlist/plan',
+  '/orders',
+  '/sources',
+  '/check',
+  '/measures',
+  '/deadlines',
+  '/holdings',
+  '/learning',
+  '/ideas',
+  '/targets',
+  '/settings',
+  '/briefs',
+];
+
 test('dark colours keep their contrast', async () => {
   await page.emulateMedia({ colorScheme: 'dark' });
-  for (const path of [
-    '/',
-    '/pool?c=strength:5..',
-    '/domains/ossenmerebeeclub.org',
-    '/shortlist',
-    '/sources',
-    '/settings',
-    '/briefs',
-  ]) {
+  for (const path of SCREENS) {
     await page.goto(path);
     await expect(page.locator('main h1').first()).toBeVisible();
     await noFaintText(page);
   }
   await page.emulateMedia({ colorScheme: 'light' });
+});
+
+test('no screen is wider than its window, on a small one and a large one', async () => {
+  for (const size of [
+    { width: 1280, height: 800 },
+    { width: 1920, height: 1080 },
+  ]) {
+    await page.setViewportSize(size);
+    for (const path of SCREENS) {
+      await page.goto(path);
+      await expect(page.locator('main h1').first()).toBeVisible();
+      const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+      expect(over, `${path} at ${size.width}`).toBeLessThanOrEqual(0);
+    }
+  }
+  await page.setViewportSize({ width: 1280, height: 800 });
 });
