@@ -167,6 +167,8 @@ test('a name is offered with what is evidenced, a buyer is answered, and the pri
   };
   for (let day = 0; day < 24 && (await open()) === 0; day++) await forward(request, DAY);
   expect(await open()).toBeGreaterThan(0);
+  const { deadlines } = await (await request.get('/api/v1/deadlines?scope=mine&kinds=answer&hours=200')).json();
+  expect(deadlines).toMatchObject([{ name: NAME, kind: 'answer' }]);
   await page.goto('/');
   const waiting = page.locator(`tr[data-decision="${NAME}"]`);
   await expect(waiting).toContainText('is interested');

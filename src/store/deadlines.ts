@@ -5,6 +5,7 @@ import { isOpen, nextStep, priceAt } from '../core/listings/listing';
 import { type Store, statement, write } from './database';
 import { type DomainRow, readDomains } from './domains';
 import { listingsOf } from './listings';
+import { inquiriesFor } from './resales';
 import { windowOf } from './verdicts';
 
 /** Domains whose deadlines are the person's own: watched by hand or shortlisted, and where wanted near misses. */
@@ -47,6 +48,10 @@ function factsOf(store: Store, row: DomainRow, now: number): DeadlineFacts {
     askAt: row.ask_at,
     recordSource: row.record_source,
     renewal: renewalOf(store, row.id, money),
+    inquiries: inquiriesFor(store, row.id).map(({ offerMinor, currency, ...asked }) => ({
+      ...asked,
+      words: offerMinor === null ? '' : `, offers ${money(offerMinor, currency).slice(2)}`,
+    })),
     listings: listings.map((listing) => {
       const step = nextStep(listing, now);
       return {

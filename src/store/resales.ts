@@ -396,3 +396,16 @@ export function waitingInquiries(store: Store): (Inquiry & { resaleId: number; n
     )
     .sort((a, b) => (a.until ?? Infinity) - (b.until ?? Infinity));
 }
+
+/** Who asked for a domain and waits until some moment. */
+export function inquiriesFor(
+  store: Store,
+  domainId: number,
+): { key: string; until: number; buyer: string; offerMinor: number | null; currency: string; venue: string }[] {
+  return statement(
+    store.raw,
+    `SELECT i.resale_id || '-' || i.inquiry AS key, i.until, i.buyer, i.offer_minor AS offerMinor, r.currency, r.venue
+     FROM resales r JOIN inquiries i ON i.resale_id = r.id
+     WHERE r.domain_id = ? AND r.ended_at IS NULL AND i.state = 'open' AND i.until IS NOT NULL ORDER BY i.until`,
+  ).all(domainId) as never;
+}

@@ -81,7 +81,7 @@ export const OPERATIONS: Operation[] = [
   { method: 'delete', path: '/registries/{server}', summary: 'Forget what a server taught', status: 204 },
   { method: 'post', path: '/domains/{name}/confirm', summary: 'Take the verdict again now, down to the registrar' },
   { method: 'post', path: '/domains/{name}/raise', summary: 'Ask about a domain before all others', status: 202 },
-  { method: 'get', path: '/deadlines', summary: 'Deadlines in order of time', query: { scope: 'mine (watched by hand or shortlisted), near (with near misses) or all', kinds: 'closing, price-step, drop, expiry, re-check, by commas', hours: 'How far ahead' } },
+  { method: 'get', path: '/deadlines', summary: 'Deadlines in order of time', query: { scope: 'mine (watched by hand or shortlisted), near (with near misses) or all', kinds: 'closing, price-step, answer, drop, expiry, renewal, re-check, by commas', hours: 'How far ahead' } },
   { method: 'get', path: '/deadlines/calendar', summary: 'Deadlines of what is watched or shortlisted as an iCalendar feed (RFC 5545)' },
   { method: 'post', path: '/clock', summary: 'Move the time of the demo forward', body: schemas.ClockSchema, answer: z.object({ now: z.number() }) },
   { method: 'post', path: '/pool/query', summary: 'Sift and sort the pool', body: schemas.PoolQuerySchema, answer: schemas.PoolAnswerSchema },

@@ -1,5 +1,5 @@
 /** Kinds of moment that want action. */
-export const DEADLINE_KINDS = ['closing', 'price-step', 'drop', 'expiry', 'renewal', 're-check'] as const;
+export const DEADLINE_KINDS = ['closing', 'price-step', 'answer', 'drop', 'expiry', 'renewal', 're-check'] as const;
 export type DeadlineKind = (typeof DEADLINE_KINDS)[number];
 
 /** One moment, or a window, that wants action. Times in ms since 1970 UTC. */
@@ -31,6 +31,8 @@ export interface DeadlineFacts {
   recordSource: string | null;
   /** Of what the person owns: when it is to be paid for again, and for how much, in words; null: it is not owned. */
   renewal?: { at: number; words: string } | null;
+  /** Who asked for what the person sells and waits for an answer, until when. */
+  inquiries?: { key: string; until: number; buyer: string; words: string; venue: string }[];
   listings: {
     kind: string;
     /** What is offered and for how much, in words. */
@@ -64,6 +66,8 @@ export function deadlinesOf(facts: DeadlineFacts, now: number): Deadline[] {
         `as ${at} says`,
       );
   }
+  for (const { key, until, buyer, words, venue } of facts.inquiries ?? [])
+    add('answer', key, until, null, `${buyer} waits for an answer${words}`, `as ${venue} says`);
   if (window && !window.isConditional)
     add('drop', '', window.from, window.to, 'expected to drop', window.reasons.join('; '));
   else if (facts.listedDropAt !== null && !facts.isTaken)

@@ -27,6 +27,21 @@ describe('deadlinesOf', () => {
     expect(deadlinesOf(facts(owned), NOW).map(({ kind, words }) => [kind, words])).toEqual([
       ['renewal', 'renew it for 12 EUR'],
     ]);
+    const asked = {
+      key: '1-b1',
+      until: NOW + 1000,
+      buyer: 'Hale',
+      words: ', offers 150 EUR',
+      venue: 'Saltmarch Exchange',
+    };
+    expect(
+      deadlinesOf(facts({ ...owned, inquiries: [asked, { ...asked, key: '1-b2', until: NOW - 1 }] }), NOW)[0],
+    ).toMatchObject({
+      kind: 'answer',
+      at: NOW + 1000,
+      words: 'Hale waits for an answer, offers 150 EUR',
+      origin: 'as Saltmarch Exchange says',
+    });
     expect(deadlinesOf(facts({ ...owned, renewal: null }), NOW).map(({ kind }) => kind)).toEqual(['expiry']);
   });
 

@@ -66,6 +66,8 @@ function Mark({ item, x }: { item: Deadline; x(at: number): string }) {
       return <line x1={at} x2={at} y1={LINE - 14} y2={LINE} stroke="var(--damson)" strokeWidth={2} />;
     case 'price-step':
       return <path d={`M${Number(at) - 6} ${LINE - 10}h6v10`} fill="none" stroke="var(--damson)" strokeWidth={1.5} />;
+    case 'answer':
+      return <path d={`M${Number(at) - 4} ${LINE - 10}h8v6h-5l-3 3z`} fill="none" stroke="var(--damson)" />;
     case 'renewal':
       return <circle cx={at} cy={LINE} r={4} fill="var(--damson)" />;
     case 'expiry':

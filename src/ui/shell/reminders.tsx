@@ -20,7 +20,7 @@ export function Reminders({ minutes }: { minutes: number }) {
   useEffect(() => {
     if (minutes === 0) return;
     const look = async () => {
-      const path = `/deadlines?scope=mine&kinds=closing,price-step,drop,expiry,renewal&hours=${minutes / 60}`;
+      const path = `/deadlines?scope=mine&kinds=closing,price-step,answer,drop,expiry,renewal&hours=${minutes / 60}`;
       const { deadlines } = await call<{ deadlines: Deadline[] }>(path);
       const told: string[] = JSON.parse(localStorage.getItem(KEPT) ?? '[]');
       for (const { uid, at, name, words } of deadlines) {
