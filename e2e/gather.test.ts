@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ReferrerCuts } from '../src/core/formats/referrers';
+import type { ReferrerCuts } from '../src/core/formats/referrer-fields';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { runMeasure } from '../src/engine/jobs/measure';
 import { runSearch, type SearchRow } from '../src/engine/jobs/search';

@@ -1,7 +1,8 @@
 import { type LifeInput, lifeOf, widenLife } from '../core/history/life';
 import type { RegistrationRecord } from '../core/lifecycle/phase';
 import { policyFor } from '../core/lifecycle/policies';
-import { type AnchorKind, anchorKind } from '../core/links/anchor-kinds';
+import type { AnchorKind } from '../core/links/anchor-kind-names';
+import { anchorKind } from '../core/links/anchor-kinds';
 import { isOpen, priceAt } from '../core/listings/listing';
 import { homeMinor } from '../core/listings/rates';
 import type { SourceCount } from '../core/measures/counts';

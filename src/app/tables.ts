@@ -1,7 +1,8 @@
 import { arrange, type EvidenceRow, type TableAsk, type TableColumn } from '../core/evidence/arrange';
 import { languageName } from '../core/history/language-name';
-import { type AnchorKind, anchorKind } from '../core/links/anchor-kinds';
-import { countryName, countryOfEnding } from '../core/links/profile';
+import type { AnchorKind } from '../core/links/anchor-kind-names';
+import { anchorKind } from '../core/links/anchor-kinds';
+import { countryName, countryOfEnding } from '../core/links/countries';
 import { registrableDomain } from '../core/names/domain';
 import { subjectTitle, subjectWords } from '../core/topics/subjects';
 import type { Store } from '../store/database';

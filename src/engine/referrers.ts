@@ -1,5 +1,6 @@
 import { type CsvProblem, CsvReader, type CsvRow } from '../core/formats/csv';
 import { sniffDelimiter } from '../core/formats/list-columns';
+import type { ReferrerCuts, ReferrerField } from '../core/formats/referrer-fields';
 import {
   CUT_NAMES,
   type CutName,
@@ -7,8 +8,6 @@ import {
   guessReferrerColumns,
   headerKey,
   type Referrer,
-  type ReferrerCuts,
-  type ReferrerField,
   readReferrer,
 } from '../core/formats/referrers';
 import { setAside } from '../store/crawl';

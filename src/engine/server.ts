@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { ReferrerCutsSchema } from '../core/crawl/params';
 import { LINK_FIELDS } from '../core/formats/link-rows';
 import { LIST_FIELDS } from '../core/formats/list-fields';
-import { REFERRER_FIELDS } from '../core/formats/referrers';
+import { REFERRER_FIELDS } from '../core/formats/referrer-fields';
 import { ORDER_KINDS } from '../core/orders/order';
 import type { SievePart } from '../core/pool/conditions';
 import { FACT_NAMES, type FactName, MEMBER_FACTS, type MemberFact } from '../core/pool/facts';

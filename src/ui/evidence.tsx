@@ -4,7 +4,7 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Life } from '../core/history/life';
-import type { AnchorKind } from '../core/links/anchor-kinds';
+import type { AnchorKind } from '../core/links/anchor-kind-names';
 import type { Judgement } from '../core/pool/facts';
 import type { SpamCard } from '../core/spam/scorecard';
 import { type DiligencePoint, diligenceTally } from '../core/verdict/diligence';

@@ -5,7 +5,7 @@ import { CrawlBudgetFields, CrawlBudgets, CrawlRules, ReferrerCutsSchema } from 
 import { FIT_PARTS } from '../../core/fit/fit';
 import { LINK_FIELDS } from '../../core/formats/link-rows';
 import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
-import { REFERRER_FIELDS } from '../../core/formats/referrers';
+import { REFERRER_FIELDS } from '../../core/formats/referrer-fields';
 import { JOINTS } from '../../core/ideas/pattern';
 import { PHASES } from '../../core/lifecycle/phase';
 import { registrableDomain } from '../../core/names/domain';

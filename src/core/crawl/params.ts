@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { REFERRER_FIELDS } from '../formats/referrers';
+import { REFERRER_FIELDS } from '../formats/referrer-fields';
 import { patternProblem, QUERY_POLICIES } from './scope';
 
 export const CRAWL_ORDERS = ['expected', 'breadth-first', 'random'] as const;

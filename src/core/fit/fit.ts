@@ -1,6 +1,6 @@
 import { tenths } from '../formats/figures';
 import { languageName } from '../history/language-name';
-import { countryName, countryOfEnding } from '../links/profile';
+import { countryName, countryOfEnding } from '../links/countries';
 import { singular } from '../topics/terms';
 
 export type Purpose = 'resell' | 'rebuild' | 'redirect' | 'prospect';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cutBy, guessReferrerColumns, headerKey, type Referrer, type ReferrerCuts, readReferrer } from './referrers';
+import type { ReferrerCuts } from './referrer-fields';
+import { cutBy, guessReferrerColumns, headerKey, type Referrer, readReferrer } from './referrers';
 
 const NOW = Date.UTC(2026, 10, 20);
 const NO_CUTS: ReferrerCuts = {

@@ -1,19 +1,7 @@
 import ipaddr from 'ipaddr.js';
 import { registrableDomain } from '../names/domain';
+import type { ReferrerCuts, ReferrerField } from './referrer-fields';
 import { parseDate, parseNumber } from './values';
-
-/** What a column of a referrer file means. */
-export const REFERRER_FIELDS = [
-  'domain',
-  'strength',
-  'last-seen',
-  'country',
-  'language',
-  'address',
-  'links',
-  'ignore',
-] as const;
-export type ReferrerField = (typeof REFERRER_FIELDS)[number];
 
 /** One referring domain, as a file lists it. Times in ms since 1970 UTC; null: the file does not say. */
 export interface Referrer {
@@ -25,20 +13,6 @@ export interface Referrer {
   language: string | null;
   family: 4 | 6 | null;
   links: number | null;
-}
-
-/** What stays of a referrer file. An empty list or null keeps everything. */
-export interface ReferrerCuts {
-  leastStrength: number | null;
-  /** Days before now that it was last seen. */
-  seenWithinDays: number | null;
-  endingsOut: string[];
-  /** Two-letter codes, lower case. */
-  countries: string[];
-  languages: string[];
-  family: 4 | 6 | null;
-  /** Whether rows stay that do not say what a cut asks for. */
-  keepUnknown: boolean;
 }
 
 export const CUT_NAMES = ['strength', 'last seen', 'ending', 'country', 'language', 'address family'] as const;

@@ -6,7 +6,8 @@ import { WordSplitter } from '../names/word-split';
 import { Best } from './best';
 import { patternNear } from './near';
 import { countIdeas, type IdeaPattern, JOINTS, makeIdeas, type Slot, sharedLetters } from './pattern';
-import { cutPlaces, readPlaces, wordOf } from './places';
+import { cutPlaces, wordOf } from './places';
+import { readPlaces } from './read-places';
 import { runIdeas } from './run';
 
 const slot = (words: string[], isOptional = false): Slot => ({ title: 'own', words, isOptional });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ANCHOR_KINDS, anchorKind, isNaming } from './anchor-kinds';
+import { ANCHOR_KINDS } from './anchor-kind-names';
+import { anchorKind, isNaming } from './anchor-kinds';
 
 const NAME = 'ossenmerebeeclub.org';
 const SUBJECT = new Set(['bee', 'hive', 'swarm']);

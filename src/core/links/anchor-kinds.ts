@@ -1,9 +1,6 @@
 import { displayName } from '../names/domain';
 import { singular } from '../topics/terms';
-
-/** What the words of a link are: the site's name, its address, words put anywhere, words that sell, another script, the site's subject, or else. */
-export const ANCHOR_KINDS = ['name', 'address', 'generic', 'money', 'other-script', 'subject', 'other'] as const;
-export type AnchorKind = (typeof ANCHOR_KINDS)[number];
+import type { AnchorKind } from './anchor-kind-names';
 
 export const MONEY_WORDS =
   /\b(casino|poker|slots?|betting|bet|jackpot|roulette|viagra|cialis|pills?|pharmacy|payday|loans?|credit|forex|crypto|escorts?|porn|xxx|replica|essay|cheap|buy now|bonus)\b/iu;

@@ -1,14 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  byCountry,
-  byEnding,
-  byLanguage,
-  byStrength,
-  countryOfEnding,
-  gainedAndLost,
-  type ProfileReferrer,
-} from './profile';
+import { countryOfEnding } from './countries';
+import { byCountry, byEnding, byLanguage, byStrength, gainedAndLost, type ProfileReferrer } from './profile';
 
 const at = (date: string) => Date.parse(`${date}T00:00:00Z`);
 const referrer = (site: string, more: Partial<ProfileReferrer> = {}): ProfileReferrer => ({

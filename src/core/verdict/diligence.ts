@@ -1,5 +1,5 @@
 import { tenths as number } from '../formats/figures';
-import { ANCHOR_KINDS, type AnchorKind } from '../links/anchor-kinds';
+import { ANCHOR_KINDS, type AnchorKind } from '../links/anchor-kind-names';
 import { SPAM_FROM } from '../spam/threshold';
 
 /** How a point of the list stands. */

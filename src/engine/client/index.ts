@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ListShape } from '../../core/formats/list-columns';
-import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrers';
+import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrer-fields';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { MemberFact } from '../../core/pool/facts';
 import type { ResaleWorth } from '../../core/worth/resale';

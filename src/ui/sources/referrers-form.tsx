@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
-import { REFERRER_FIELDS, type ReferrerCuts, type ReferrerField } from '../../core/formats/referrers';
+import { REFERRER_FIELDS, type ReferrerCuts, type ReferrerField } from '../../core/formats/referrer-fields';
 import { call } from '../api';
 import { FileDrop, Labelled, Problem, useAttempt, wordsOf } from '../fields';
 import { count } from '../format';

@@ -1,4 +1,4 @@
-import { ANCHOR_KINDS } from '../../../core/links/anchor-kinds';
+import { ANCHOR_KINDS } from '../../../core/links/anchor-kind-names';
 import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
 import { plural } from '../../../ui/format';
 import type { Dossier } from '../../dossier';

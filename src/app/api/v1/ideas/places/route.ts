@@ -1,4 +1,4 @@
-import { readPlaces } from '../../../../../core/ideas/places';
+import { readPlaces } from '../../../../../core/ideas/read-places';
 import { putPlaces } from '../../../../../store/ideas';
 import { getStore } from '../../../../server';
 import { handle, Problem } from '../../../respond';
