@@ -367,3 +367,24 @@ test('no screen is wider than its window, on a small one and a large one', async
   }
   await page.setViewportSize({ width: 1280, height: 800 });
 });
+
+test('the first load of the pool brings less than 250 KB of script', async ({ browser }) => {
+  const context = await browser.newContext();
+  const fresh = await context.newPage();
+  const sizes: Promise<number>[] = [];
+  fresh.on('response', (response) => {
+    if (/\.js(\?|$)/.test(response.url()))
+      sizes.push(
+        response
+          .request()
+          .sizes()
+          .then(({ responseBodySize }) => responseBodySize),
+      );
+  });
+  await fresh.goto('/pool');
+  await fresh.locator('#grid[aria-busy=false]').waitFor();
+  const bytes = (await Promise.all(sizes)).reduce((sum, size) => sum + size, 0);
+  expect(sizes.length).toBeGreaterThan(5);
+  expect(bytes / 1024).toBeLessThan(250);
+  await context.close();
+});
