@@ -8,6 +8,8 @@ import { ROOT } from './prepare.mjs';
 
 const RESTART_MS = 500;
 const READY_MS = 120_000;
+/** Idle connections of browsers and scripts stay open for so long. */
+const KEEP_ALIVE_MS = 90_000;
 
 /** Children by name, restarted until stop(). */
 export class Supervisor {
@@ -87,7 +89,9 @@ export class Supervisor {
     ).then(() => {
       isEngineUp = true;
     });
-    const web = ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port)];
+    // a connection that is closed just when it is used again looks like a failure to scripts
+    const keep = ['--keepAliveTimeout', String(KEEP_ALIVE_MS)];
+    const web = ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port), ...keep];
     const isWebUp = () =>
       fetch(`http://127.0.0.1:${this.port}/api/v1/health`)
         .then((answer) => answer.status === 200)
