@@ -3,6 +3,7 @@ import { profitBy } from '../core/money/profit';
 import { askingPrice } from '../core/selling/asking';
 import { type SellingFacts, sellingSentences } from '../core/selling/listing-text';
 import { adviseAnswer } from '../core/selling/talk';
+import { TAKEN } from '../core/verdict/reasons';
 import { listBriefs } from '../store/briefs';
 import { readRates, readSettings, type Store } from '../store/database';
 import type { DomainRow } from '../store/domains';
@@ -53,7 +54,10 @@ export async function salePlan(store: Store, row: DomainRow) {
       adjustedMinor,
     })),
     sentences: sellingSentences(await factsOf(store, row, dossier, own)),
-    against: dossier.reasons.against.slice(0, AGAINST).map(({ words }) => words),
+    against: dossier.reasons.against
+      .map(({ words }) => words)
+      .filter((words) => words !== TAKEN)
+      .slice(0, AGAINST),
     venues: settings.desks
       .filter(({ venue }) => venue !== settings.registrarDesk)
       .map(({ venue, currency }) => ({

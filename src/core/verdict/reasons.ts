@@ -45,6 +45,8 @@ export interface Reasons {
   open: string[];
 }
 
+/** Said of a name that somebody has; of one's own it says nothing. */
+export const TAKEN = 'it is taken';
 const between = (value: number, from: number, to: number) => Math.max(0, Math.min(1, (value - from) / (to - from)));
 /** Weaker reasons are none. */
 const LEAST = 0.08;
@@ -67,7 +69,7 @@ export function reasonsOf(facts: ReasonFacts): Reasons {
     (weight, words) => say(con, weight, words),
   );
   if (facts.phase === 'free') say(pro, 0.35 * (facts.phaseConfidence ?? 0.5), 'it is free');
-  if (facts.phase === 'active') say(con, 0.5, 'it is taken');
+  if (facts.phase === 'active') say(con, 0.5, TAKEN);
   if (facts.phase === 'not-registrable') say(con, 0.9, 'it cannot be registered');
   if (facts.wordMarks !== null && facts.wordMarks > 0)
     say(con, 0.55, facts.wordMarks === 1 ? 'a word mark is like it' : `${facts.wordMarks} word marks are like it`);
