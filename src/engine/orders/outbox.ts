@@ -2,13 +2,12 @@ import type { Logger } from 'pino';
 import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
 import { askOrder, type DeskAnswer, type DeskReply, sendOrder, withdrawOrder } from '../../net/desk';
-import { HttpClient } from '../../net/http';
 import type { Desk } from '../../store/config';
 import { readRates, readSettings, type Store, write } from '../../store/database';
 import { listingsOf, putListing, settleListing } from '../../store/listings';
 import { askAll, dueOrders, happen, type Order, type OrderNews, readOrder } from '../../store/orders';
+import { DeskClient } from '../desk-client';
 
-const TIMEOUT_MS = 15_000;
 /** Orders under way at once. */
 const MOST_AT_ONCE = 8;
 
@@ -18,13 +17,15 @@ const MOST_AT_ONCE = 8;
  */
 export class Outbox {
   private readonly busy = new Set<number>();
-  private http: HttpClient | null = null;
+  private readonly desks: DeskClient;
 
   constructor(
     private readonly store: Store,
     private readonly changed: (ids: number[]) => void,
     private readonly log: Logger,
-  ) {}
+  ) {
+    this.desks = new DeskClient(store);
+  }
 
   /** After a start: every order that a venue may have is asked about at once, whatever was last known. */
   reconcile(): void {
@@ -46,7 +47,7 @@ export class Outbox {
     try {
       const order = readOrder(this.store, id);
       if (!order || order.endedAt !== null) return order;
-      const desk = this.deskOf(order);
+      const desk = this.desks.deskOf(order.venue);
       if (!desk) return this.without(order);
       const after = order.state === 'queued' ? await this.send(order, desk) : await this.askAfter(order, desk);
       this.changed([order.domainId]);
@@ -67,38 +68,22 @@ export class Outbox {
       this.changed([order.domainId]);
       return null;
     }
-    const desk = this.deskOf(order);
+    const desk = this.desks.deskOf(order.venue);
     if (!desk || order.endedAt !== null) return `it is ${order.state}`;
-    const reply = await withdrawOrder(this.client(), desk, order.key, order.name);
+    const reply = await withdrawOrder(this.desks.http, desk, order.key, order.name);
     if (reply.outcome === 'rejected') return `${order.venue}: ${reply.reason}`;
     if (reply.outcome !== 'answered') return 'the venue does not answer; it is not taken back';
     this.take(order, reply.value);
     return null;
   }
 
-  async close(): Promise<void> {
-    await this.http?.close();
+  close(): Promise<void> {
+    return this.desks.close();
   }
 
   /** Settings may have changed what may be reached. */
   forgetClient(): void {
-    void this.http?.close();
-    this.http = null;
-  }
-
-  private client(): HttpClient {
-    const { store } = this;
-    this.http ??= new HttpClient({
-      userAgent: readSettings(store).userAgent,
-      connector: store.config.connector,
-      allowedPrivate: readSettings(store).allowedPrivate,
-      timeoutMs: TIMEOUT_MS,
-    });
-    return this.http;
-  }
-
-  private deskOf({ venue }: Order): Desk | null {
-    return readSettings(this.store).desks.find((desk) => desk.venue === venue) ?? null;
+    this.desks.forget();
   }
 
   /** The desk is gone from the settings: what was not sent is refused, what was is asked about when it is back. */
@@ -121,7 +106,7 @@ export class Outbox {
     const sent = happen(store, order.id, { kind: 'send' }, 'Jam Ladle', `sent to ${order.venue}`, news);
     if (!sent) return null;
     const { key, name: domain, kind, amountMinor, currency } = order;
-    return this.hear(sent, await sendOrder(this.client(), desk, { key, domain, kind, amountMinor, currency }));
+    return this.hear(sent, await sendOrder(this.desks.http, desk, { key, domain, kind, amountMinor, currency }));
   }
 
   /** What changed since it was given: a dry run was switched on, or it is too late. */
@@ -133,7 +118,7 @@ export class Outbox {
   }
 
   private async askAfter(order: Order, desk: Desk): Promise<Order | null> {
-    return this.hear(order, await askOrder(this.client(), desk, order.key, order.name));
+    return this.hear(order, await askOrder(this.desks.http, desk, order.key, order.name));
   }
 
   private hear(order: Order, reply: DeskReply<DeskAnswer>): Order | null {

@@ -1,7 +1,6 @@
 import type { Logger } from 'pino';
 import { retryAt } from '../../core/orders/pace';
 import { answerInquiry, askSale, type DeskReply, type DeskSale, sendSale, withdrawSale } from '../../net/desk';
-import { HttpClient } from '../../net/http';
 import type { Desk } from '../../store/config';
 import { readSettings, type Store } from '../../store/database';
 import {
@@ -15,8 +14,8 @@ import {
   settleAnswer,
   takeNews,
 } from '../../store/resales';
+import { DeskClient } from '../desk-client';
 
-const TIMEOUT_MS = 15_000;
 const MOST_AT_ONCE = 4;
 const NO_DESK = 'no desk of the venue is set';
 const DRY_RUN = 'the dry run was switched on before it was sent';
@@ -28,13 +27,15 @@ const NOTHING = { finalMinor: null, feesMinor: null, reason: null, inquiries: []
  */
 export class Counter {
   private readonly busy = new Set<number>();
-  private http: HttpClient | null = null;
+  private readonly desks: DeskClient;
 
   constructor(
     private readonly store: Store,
     private readonly changed: (domainIds: number[]) => void,
     private readonly log: Logger,
-  ) {}
+  ) {
+    this.desks = new DeskClient(store);
+  }
 
   /** One turn of the clock. */
   turn(): void {
@@ -50,7 +51,7 @@ export class Counter {
     try {
       const sale = readResale(store, id);
       if (!sale || sale.endedAt !== null || sale.state === 'by hand') return sale;
-      const desk = this.deskOf(sale);
+      const desk = this.desks.deskOf(sale.venue);
       if (!desk) this.later(sale, NO_DESK);
       else await this.deal(sale, desk);
       this.changed([sale.domainId]);
@@ -67,14 +68,14 @@ export class Counter {
   async withdraw(id: number): Promise<string | null> {
     const sale = readResale(this.store, id);
     if (!sale || sale.endedAt !== null) return 'it is over';
-    const desk = this.deskOf(sale);
+    const desk = this.desks.deskOf(sale.venue);
     if (sale.state === 'by hand' || sale.state === 'queued') {
       takeNews(this.store, id, { ...NOTHING, state: 'withdrawn' }, 'you');
       this.changed([sale.domainId]);
       return null;
     }
     if (!desk) return NO_DESK;
-    const reply = await withdrawSale(this.client(), desk, sale.key, sale.name);
+    const reply = await withdrawSale(this.desks.http, desk, sale.key, sale.name);
     if (reply.outcome === 'answered') this.hear(sale, reply);
     else if (reply.outcome === 'none' && sale.state === 'sent') return 'it is on its way: try again in a moment';
     else if (reply.outcome === 'none') takeNews(this.store, id, { ...NOTHING, state: 'withdrawn' }, 'you');
@@ -84,25 +85,24 @@ export class Counter {
     return null;
   }
 
-  async close(): Promise<void> {
-    await this.http?.close();
+  close(): Promise<void> {
+    return this.desks.close();
   }
 
   /** Settings may have changed what may be reached. */
   forgetClient(): void {
-    void this.http?.close();
-    this.http = null;
+    this.desks.forget();
   }
 
   private async deal(sale: Resale, desk: Desk): Promise<void> {
     const { store } = this;
     const { id, key, name: domain, askMinor, currency, text, venue } = sale;
     if (sale.reason === SOLD_ELSEWHERE) {
-      const reply = await withdrawSale(this.client(), desk, key, domain);
+      const reply = await withdrawSale(this.desks.http, desk, key, domain);
       if (reply.outcome === 'none')
         takeNews(store, id, { ...NOTHING, state: 'withdrawn', reason: SOLD_ELSEWHERE }, venue);
       // what cannot be taken back was sold: the venue says so
-      else this.hear(sale, reply.outcome === 'rejected' ? await askSale(this.client(), desk, key, domain) : reply);
+      else this.hear(sale, reply.outcome === 'rejected' ? await askSale(this.desks.http, desk, key, domain) : reply);
       return;
     }
     const { isDryRun } = readSettings(store);
@@ -112,7 +112,7 @@ export class Counter {
     }
     if (sale.state === 'queued' || sale.state === 'sent') {
       markSent(store, id);
-      this.hear(sale, await sendSale(this.client(), desk, { key, domain, askMinor, currency, text }));
+      this.hear(sale, await sendSale(this.desks.http, desk, { key, domain, askMinor, currency, text }));
       return;
     }
     for (const answer of answersOf(store, id)) {
@@ -123,7 +123,7 @@ export class Counter {
       }
       const { key: answerKey, inquiry, act, amountMinor } = answer;
       const reply = await answerInquiry(
-        this.client(),
+        this.desks.http,
         desk,
         { key, domain },
         { key: answerKey, inquiry, act, amountMinor },
@@ -136,7 +136,7 @@ export class Counter {
         reply.outcome === 'rejected' ? reply.reason : reply.outcome === 'none' ? 'the venue knows no such sale' : null;
       settleAnswer(store, id, answerKey, reason);
     }
-    const reply = await askSale(this.client(), desk, key, domain);
+    const reply = await askSale(this.desks.http, desk, key, domain);
     if (reply.outcome === 'none') this.later(sale, `${venue} knows no such sale`);
     else this.hear(sale, reply);
   }
@@ -164,20 +164,5 @@ export class Counter {
     const attempts = sale.attempts + 1;
     const kept = sale.reason === SOLD_ELSEWHERE ? SOLD_ELSEWHERE : `no answer: ${reason}`;
     setNextLook(this.store, sale.id, retryAt(attempts, this.store.now()), kept, attempts);
-  }
-
-  private client(): HttpClient {
-    const { store } = this;
-    this.http ??= new HttpClient({
-      userAgent: readSettings(store).userAgent,
-      connector: store.config.connector,
-      allowedPrivate: readSettings(store).allowedPrivate,
-      timeoutMs: TIMEOUT_MS,
-    });
-    return this.http;
-  }
-
-  private deskOf({ venue }: Resale): Desk | null {
-    return readSettings(this.store).desks.find((desk) => desk.venue === venue) ?? null;
   }
 }

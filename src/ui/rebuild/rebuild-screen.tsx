@@ -1,13 +1,11 @@
 'use client';
 
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { useEffect } from 'react';
 import type { Step } from '../../core/rebuild/checklist';
 import type { SiteOutline } from '../../core/rebuild/outline';
 import type { CarryingSubject, PagePlan } from '../../core/rebuild/plan';
-import { call } from '../api';
+import { useCursor, useDecisions } from '../decisions';
 import { ago, count, day, money, plural } from '../format';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
@@ -31,50 +29,28 @@ const MEASURE_WORDS = { links: 'what its referrers weigh', visits: 'visits of it
 
 /** What to bring back of a site: old pages by what they carry, the subjects, its outline, and what is to be done. */
 export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown }) {
-  const router = useRouter();
   const now = useNow();
-  const [at, setAt] = useState(0);
-  const undone = useRef<StepChange[][]>([]);
+  const { at, here, setAt } = useCursor();
+  const { decide, takeBack } = useDecisions<StepChange>(`/domains/${name}/rebuild`, 'steps');
   const { pages, subjects, outline, steps, progress } = plan;
   const states = new Map(steps.map(({ key, state }) => [key, state]));
   const isBack = (path: string) => states.has(`page:${path}`);
 
-  const decide = useCallback(
-    async (changes: StepChange[], isUndo = false) => {
-      try {
-        const { before } = await call<{ before: StepChange[] }>(`/domains/${name}/rebuild`, {
-          method: 'PATCH',
-          body: { steps: changes },
-        });
-        if (!isUndo) undone.current.push(before);
-        router.refresh();
-      } catch (error) {
-        toast((error as Error).message);
-      }
-    },
-    [name, router],
-  );
-  const takeBack = useCallback(() => {
-    const last = undone.current.pop();
-    if (last) void decide(last, true);
-    else toast('There is nothing to take back');
-  }, [decide]);
-
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-      const current = pages[at];
-      if (event.key === 'j' || event.key === 'ArrowDown') setAt(Math.min(pages.length - 1, at + 1));
-      else if (event.key === 'k' || event.key === 'ArrowUp') setAt(Math.max(0, at - 1));
-      else if (event.key === 'y' && current) void decide([{ key: `page:${current.path}`, state: 'wanted' }]);
-      else if (event.key === 'x' && current) void decide([{ key: `page:${current.path}`, state: 'left' }]);
+      const current = pages[here.current];
+      if (event.key === 'j' || event.key === 'ArrowDown') setAt(Math.min(pages.length - 1, here.current + 1));
+      else if (event.key === 'k' || event.key === 'ArrowUp') setAt(here.current - 1);
+      else if (event.key === 'y' && current) decide([{ key: `page:${current.path}`, state: 'wanted' }]);
+      else if (event.key === 'x' && current) decide([{ key: `page:${current.path}`, state: 'left' }]);
       else if (event.key === 'u') takeBack();
       else return;
       event.preventDefault();
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [at, pages, decide, takeBack]);
+  }, [here, setAt, pages, decide, takeBack]);
   useEffect(() => {
     if (at > 0) document.querySelector('tr[aria-current=true]')?.scrollIntoView({ block: 'nearest' });
   }, [at]);
@@ -144,7 +120,7 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
                         className="set"
                         aria-label={`${isBack(page.path) ? 'Leave' : 'Bring back'} ${page.path}`}
                         onClick={() =>
-                          void decide([{ key: `page:${page.path}`, state: isBack(page.path) ? 'left' : 'wanted' }])
+                          decide([{ key: `page:${page.path}`, state: isBack(page.path) ? 'left' : 'wanted' }])
                         }
                       >
                         {isBack(page.path) ? (states.get(`page:${page.path}`) === 'done' ? 'written' : 'yes') : 'no'}
@@ -185,7 +161,7 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
           )}
         </div>
         <div className="space-y-6">
-          <Checklist steps={steps} progress={progress} now={now} onDecide={(changes) => void decide(changes)} />
+          <Checklist steps={steps} progress={progress} now={now} onDecide={decide} />
           {subjects.length > 0 && (
             <section aria-labelledby="carried-by">
               <h2 id="carried-by">What it was linked for</h2>

@@ -7,6 +7,7 @@ import { toast } from 'sonner';
 import type { Candidate, OldAddress } from '../../core/redirects/match';
 import type { RedirectPattern, RedirectRule, RuleProblem } from '../../core/redirects/rules';
 import { call } from '../api';
+import { useCursor, useDecisions } from '../decisions';
 import { ago, count, plural } from '../format';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
@@ -36,17 +37,10 @@ const FILES = [
 
 /** Where the old addresses of a domain move: one rule at a time, by keyboard, or all that move alike. */
 export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown }) {
-  const router = useRouter();
   const now = useNow();
-  const [at, showAt] = useState(0);
-  /** The same for keys that come before it is drawn. */
-  const here = useRef(0);
-  const setAt = useCallback((index: number) => {
-    here.current = index;
-    showAt(index);
-  }, []);
+  const { at, here, setAt } = useCursor();
   const [editing, setEditing] = useState<string | null>(null);
-  const undone = useRef<RuleChange[][]>([]);
+  const { decide, takeBack } = useDecisions<RuleChange>(`/domains/${name}/redirects`, 'rules');
   const { proposals, patterns, problems, carried, sources } = plan;
   const rules = useMemo(() => new Map(plan.rules.map((rule) => [rule.from, rule.to])), [plan.rules]);
   const current = proposals[at] ?? null;
@@ -54,35 +48,15 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
   const drawn = useRef(proposals);
   drawn.current = proposals;
 
-  const decide = useCallback(
-    async (changes: RuleChange[], isUndo = false) => {
-      try {
-        const { before } = await call<{ before: RuleChange[] }>(`/domains/${name}/redirects`, {
-          method: 'PATCH',
-          body: { rules: changes },
-        });
-        if (!isUndo) undone.current.push(before);
-        router.refresh();
-      } catch (error) {
-        toast((error as Error).message);
-      }
-    },
-    [name, router],
-  );
-  const takeBack = useCallback(() => {
-    const last = undone.current.pop();
-    if (last) void decide(last, true);
-    else toast('There is nothing to take back');
-  }, [decide]);
-  const next = useCallback(() => setAt(Math.min(proposals.length - 1, here.current + 1)), [proposals.length, setAt]);
+  const next = useCallback(() => setAt(Math.min(drawn.current.length - 1, here.current + 1)), [here, setAt]);
   const choose = useCallback(
     (to: string | null | undefined) => {
       const proposal = drawn.current[here.current];
       if (!proposal) return;
-      void decide([{ from: proposal.old.path, to }]);
+      decide([{ from: proposal.old.path, to }]);
       next();
     },
-    [decide, next],
+    [decide, next, here],
   );
 
   useEffect(() => {
@@ -97,13 +71,13 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
       else if (event.key === 'u') takeBack();
       else if (event.key === 'e') setEditing(rules.get(old.path) ?? candidates[0]?.url ?? '');
       else if (event.key === 'j' || event.key === 'ArrowDown') next();
-      else if (event.key === 'k' || event.key === 'ArrowUp') setAt(Math.max(0, here.current - 1));
+      else if (event.key === 'k' || event.key === 'ArrowUp') setAt(here.current - 1);
       else return;
       event.preventDefault();
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [choose, takeBack, next, setAt, rules]);
+  }, [choose, takeBack, next, here, setAt, rules]);
 
   const share = (part: number) => (carried.all === 0 ? '0%' : `${Math.round((100 * part) / carried.all)}%`);
   const decided = proposals.filter(({ old }) => rules.has(old.path)).length;
@@ -155,7 +129,7 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
                 type="button"
                 className="set ml-auto whitespace-nowrap"
                 onClick={() =>
-                  void decide(paths.map((from) => ({ from, to: `${toPrefix}${from.slice(fromPrefix.length)}` })))
+                  decide(paths.map((from) => ({ from, to: `${toPrefix}${from.slice(fromPrefix.length)}` })))
                 }
               >
                 accept all of them

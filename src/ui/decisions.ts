@@ -1,0 +1,44 @@
+import { useRouter } from 'next/navigation';
+import { useCallback, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { call } from './api';
+
+/**
+ * Sends decisions that can be taken back, the last first.
+ *
+ * @param path takes a PATCH of them under `field`, and answers with how each stood before.
+ */
+export function useDecisions<Change>(path: string, field: string) {
+  const router = useRouter();
+  const undone = useRef<Change[][]>([]);
+  const send = useCallback(
+    async (changes: Change[], isUndo: boolean) => {
+      try {
+        const { before } = await call<{ before: Change[] }>(path, { method: 'PATCH', body: { [field]: changes } });
+        if (!isUndo) undone.current.push(before);
+        router.refresh();
+      } catch (error) {
+        toast((error as Error).message);
+      }
+    },
+    [path, field, router],
+  );
+  const decide = useCallback((changes: Change[]) => void send(changes, false), [send]);
+  const takeBack = useCallback(() => {
+    const last = undone.current.pop();
+    if (last) void send(last, true);
+    else toast('There is nothing to take back');
+  }, [send]);
+  return { decide, takeBack };
+}
+
+/** The row that keys are about. `here` has it also for a key that comes before the row is drawn. */
+export function useCursor() {
+  const [at, showAt] = useState(0);
+  const here = useRef(0);
+  const setAt = useCallback((index: number) => {
+    here.current = Math.max(0, index);
+    showAt(here.current);
+  }, []);
+  return { at, here, setAt };
+}
