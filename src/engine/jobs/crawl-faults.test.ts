@@ -28,6 +28,8 @@ let store: Store;
 let weight = '';
 let slowMs = 0;
 let sitePages = PAGES;
+/** What a-seed.org does to its page n: answers it, breaks off, or asks to come later. */
+let manner: (n: number) => 'answer' | 'break' | 'later' = () => 'answer';
 
 function start(): Promise<void> {
   server = createServer((request, response) => {
@@ -38,6 +40,9 @@ function start(): Promise<void> {
       (_, i) => `<a href="http://out${n}x${i}-${request.headers.host}/">${weight}</a>`,
     ).join('');
     if (request.url === '/robots.txt') return response.writeHead(404).end();
+    const how = request.headers.host?.startsWith('a-') ? manner(n) : 'answer';
+    if (how === 'break') return request.socket.destroy();
+    if (how === 'later') return response.writeHead(503).end();
     setTimeout(
       () =>
         response
@@ -66,6 +71,7 @@ beforeEach(async () => {
   weight = 'x';
   slowMs = 0;
   sitePages = PAGES;
+  manner = () => 'answer';
   await start();
   store = await freshStore({ connector: `127.0.0.1:${port}` });
 });
@@ -104,6 +110,37 @@ describe('a crawl', () => {
     await other.close();
   });
 
+  it('reads all that a site answers that breaks off certain pages only, however they lie in a row', async () => {
+    manner = (n) => (n % 3 === 1 || (n > 40 && n < 60) ? 'break' : 'answer');
+    const run = trial(store, 'crawl', { ...PARAMS, retryMs: 2 });
+    await runCrawl(run.context);
+    const [site] = siteYields(store, run.sourceId).filter(({ site }) => site === 'a-seed.org');
+    // the seed is page 0 by another address
+    let level = [0];
+    const found = new Set<number>();
+    for (let depth = 1; depth <= PARAMS.depth; depth++) {
+      const next = level.flatMap((n) => [1, 2, 3, 4].map((i) => (n * 4 + i) % PAGES)).filter((n) => !found.has(n));
+      for (const n of next) found.add(n);
+      level = next.filter((n) => manner(n) === 'answer');
+    }
+    const broken = [...found].filter((n) => manner(n) === 'break').length;
+    expect(broken).toBeGreaterThan(20);
+    expect(site).toMatchObject({ state: 'reading', failed: broken, pages: found.size - broken + 1, queued: 0 });
+  });
+
+  it.each(['break', 'later'] as const)('gives a site up that goes away in the middle: %s', async (how) => {
+    slowMs = 5;
+    const run = trial(store, 'crawl', { ...PARAMS, retryMs: 2 });
+    const running = runCrawl(run.context);
+    await until(() => read(run) > 60);
+    manner = () => how;
+    await running;
+    const [site, ...others] = siteYields(store, run.sourceId).sort((a, b) => a.site.localeCompare(b.site));
+    expect(site).toMatchObject({ site: 'a-seed.org', state: 'unreachable', failed: 3 });
+    expect(site.queued).toBeGreaterThan(0);
+    expect(others.map(({ state, pages }) => [state, pages])).toEqual(others.map(() => ['reading', PAGES + 1]));
+  });
+
   it('takes over budgets and dropped sites while it runs', async () => {
     slowMs = 15;
     const run = trial(store, 'crawl', PARAMS);
@@ -125,7 +162,7 @@ describe('a crawl', () => {
     expect(timed.progress.at(-1)?.message).toContain('the time budget of 0.02 min is used up');
     expect(read(timed)).toBeLessThan(3 * PAGES);
     expect(readJob(store, timed.context.job.id)?.checkpoint?.minutes).toBeGreaterThan(0.01);
-    slowMs = 1;
+    slowMs = 12;
     sitePages = 600;
     const dry = trial(store, 'crawl', { ...PARAMS, leastFinds: 5 });
     await runCrawl(dry.context);

@@ -37,6 +37,8 @@ const MAX_FAILED_IN_ROW = 3;
 const WRITE_MS = 100;
 /** Pages that may wait to be written before reading waits for them. */
 const MOST_UNWRITTEN = 256;
+
+const asksToWait = (status: number) => status === 429 || status === 503;
 const TICK_MS = 100;
 /** A site with nothing worth reading looks again after so many ticks at the latest. */
 const MOST_TICKS = 4;
@@ -320,7 +322,7 @@ class Crawl {
       const answer = await this.gate.pass(() => this.get(page.url));
       this.rest(site, this.delayOf(robotsDelayMs));
       this.connectivity.answered();
-      if (answer.status === 429 || answer.status === 503)
+      if (asksToWait(answer.status))
         return await this.again(
           site,
           page,
@@ -375,7 +377,7 @@ class Crawl {
     if (page.attempts + 1 >= MAX_ATTEMPTS) {
       site.failures++;
       const result = withoutLinks(page, 'failed', why);
-      if (site.failures >= MAX_FAILED_IN_ROW || page.depth === 0) {
+      if (page.depth === 0 || (site.failures >= MAX_FAILED_IN_ROW && !(await this.stillAnswers(site)))) {
         site.isClosed = true;
         await this.writer.putSite(site.name, 'unreachable', why);
       }
@@ -385,6 +387,23 @@ class Crawl {
     await this.writer.putAttempt(page.id);
     this.rest(site, Math.min(MAX_REST_MS, waitMs ?? retryMs * 3 ** (page.attempts - 1)));
     return null;
+  }
+
+  /** Before a site is given up it is asked for its seed once more: some break off certain pages only. */
+  private async stillAnswers(site: Site): Promise<boolean> {
+    try {
+      await this.turn(site);
+      const { status } = await this.gate.pass(() => this.get(site.row.seed));
+      this.rest(site, this.delayOf(null));
+      this.connectivity.answered();
+      if (asksToWait(status)) return false;
+      site.failures = 0;
+      return true;
+    } catch (error) {
+      if (this.context.signal.aborted) return true;
+      if (error instanceof NetError) return false;
+      throw error;
+    }
   }
 
   private delayOf(robotsDelayMs: number | null): number {
