@@ -26,6 +26,9 @@ const MOST_CHANGED = 300_000;
 const LEAST_TO_LEARN = 300;
 const LEARN_FROM = 30_000;
 const GROWN = 1.5;
+/** They wait until no list has brought rows for so long; but no longer than that. Each time all names may be split anew. */
+const LEARN_REST_MS = 1000;
+const LEARN_WAIT_MS = 60_000;
 /** Rows of a window whose names are read as well; longer ones are for files. */
 const MOST_SAID = 1000;
 /** Learning lets others go first after so many ms. */
@@ -42,6 +45,10 @@ export class PoolHost {
   private splitter: WordSplitter;
   private isSplitting = false;
   private isLearning = false;
+  /** When a list last brought rows, and since when words of the pool's own are due (performance.now()); null: they are not. */
+  private lastAdded = Number.NEGATIVE_INFINITY;
+  private dueSince: number | null = null;
+  private learnTimer: NodeJS.Timeout | null = null;
   /** Version of the columns when they were last written down or read. */
   private writtenVersion = -1;
   private isWriting = false;
@@ -204,6 +211,16 @@ export class PoolHost {
       count < GROWN * readCoined(this.store).names
     )
       return;
+    const now = performance.now();
+    this.dueSince ??= now;
+    if (now - this.lastAdded < LEARN_REST_MS && now - this.dueSince < LEARN_WAIT_MS) {
+      this.learnTimer ??= setTimeout(() => {
+        this.learnTimer = null;
+        this.learnWhenGrown();
+      }, LEARN_REST_MS).unref();
+      return;
+    }
+    this.dueSince = null;
     this.isLearning = true;
     void this.learn().finally(() => {
       this.isLearning = false;
@@ -245,17 +262,14 @@ export class PoolHost {
       batch,
       ids,
       isNew,
-      (minor, currency) => {
-        const rate = rateOf(currency, this.rates);
-        return rate === null ? Number.NaN : Math.round(minor * rate) / 100;
-      },
+      (currency) => rateOf(currency, this.rates) ?? Number.NaN,
       Math.floor(this.store.now() / 1000),
       typeof venue === 'string' ? venue : null,
     );
-    this.refresh(
-      ids.filter((_, row) => isNew[row] === 0),
-      source,
-    );
+    this.lastAdded = performance.now();
+    const known: number[] = [];
+    for (let row = 0; row < ids.length; row++) if (isNew[row] === 0) known.push(ids[row]);
+    this.refresh(known, source);
     this.columns.setMembers('source', source, ids);
     this.splitRest();
   }

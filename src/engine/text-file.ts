@@ -98,6 +98,16 @@ export async function* byteChunks(
   }
 }
 
+/** Bytes of a file in chunks, unpacked, in UTF-8 whatever it is in. What is not valid UTF-8 is left as it is. */
+export async function* utf8Chunks(
+  path: string,
+  kind: Pick<FileKind, 'gzip' | 'charset'>,
+  onShare: (share: number) => void,
+): AsyncGenerator<Buffer> {
+  if (kind.charset === 'utf-8') yield* byteChunks(path, onShare);
+  else for await (const chunk of textChunks(path, kind, onShare)) yield Buffer.from(chunk);
+}
+
 function unpackedStream(file: ReadStream, gzip: boolean): AsyncIterable<Buffer> {
   if (!gzip) return file;
   // unpacked ahead in another thread while what was unpacked is read

@@ -291,10 +291,12 @@ export const ReferrersSchema = z.object({
 });
 export const PageCheckSchema = z.object({ url: z.string().trim().min(1, 'name a page').max(2000) });
 
+const Delimiter = z.string().regex(/^[\t -!#-~]$/, 'a delimiter is one character of ASCII, and no quote');
+
 export const ListSchema = z.object({
   upload: Upload,
   name: z.string().trim().min(1).max(120),
-  delimiter: z.string().length(1),
+  delimiter: Delimiter,
   hasHeader: z.boolean(),
   columns: z.array(z.enum(LIST_FIELDS)).min(1).max(500),
   venue: z.string().trim().max(80).nullable().default(null),
@@ -327,7 +329,7 @@ const Sites = z
 export const LinksSchema = z.object({
   upload: Upload,
   name: z.string().trim().min(1).max(120),
-  delimiter: z.string().length(1).optional(),
+  delimiter: Delimiter.optional(),
   hasHeader: z.boolean().optional(),
   columns: z.array(z.enum(LINK_FIELDS)).min(2).max(500).optional(),
   /** When its counts are from; absent: now. */
@@ -350,7 +352,7 @@ export const FeedSchema = z.object({
   table: z
     .object({
       upload: Upload,
-      delimiter: z.string().length(1),
+      delimiter: Delimiter,
       hasHeader: z.boolean(),
       columns: z.array(z.enum(LIST_FIELDS)).min(1).max(500),
       venue: z.string().trim().min(1).max(80),
@@ -366,7 +368,7 @@ export const FeedSchema = z.object({
 export const CutSchema = z.object({
   upload: Upload,
   name: z.string().trim().min(1).max(120),
-  delimiter: z.string().length(1),
+  delimiter: Delimiter,
   hasHeader: z.boolean(),
   columns: z.array(z.enum(LINK_FIELDS)).min(2).max(500),
   excludedEndings: Endings.default([]),

@@ -36,10 +36,6 @@ const SAMPLE_CHARS = 120;
  */
 export class CsvReader {
   private readonly delimiter: number;
-  /** While a row is handed on: the text it was found in, and where it begins and ends there, its line end included. */
-  text = '';
-  rowStart = 0;
-  rowStop = 0;
   private mayHoldNul = false;
   /** Where the next LF, CR and delimiter stand in the text at hand, its length when there is none; looked for when passed. */
   private lfAt = -1;
@@ -81,7 +77,6 @@ export class CsvReader {
   private begin(text: string): void {
     this.lfAt = this.crAt = this.delimiterAt = -1;
     this.mayHoldNul = text.includes('\u0000');
-    this.text = text;
   }
 
   /** The next LF or CR from `at` on, the text's length when there is none. */
@@ -104,16 +99,9 @@ export class CsvReader {
         this.line++;
         continue;
       }
-      const end = this.readRow(text, at, isEnd);
-      if (end < 0) {
-        if (text.length - at <= this.options.maxRowChars) return at;
-        at = this.giveUp(
-          text,
-          at,
-          `the row is longer than ${this.options.maxRowChars.toLocaleString('en')} characters`,
-        );
-        continue;
-      }
+      let end = this.readRow(text, at, isEnd);
+      if (end < 0 && text.length - at > this.options.maxRowChars) end = this.giveUp(text, at, this.tooLong, isEnd);
+      if (end < 0) return at;
       at = end;
     }
     return at;
@@ -131,7 +119,7 @@ export class CsvReader {
       if (at < length && text.charCodeAt(at) === QUOTE) {
         const field = this.readQuoted(text, at, isEnd);
         if (field === null) return -1;
-        if (typeof field === 'string') return this.giveUp(text, start, field);
+        if (typeof field === 'string') return this.giveUp(text, start, field, isEnd);
         fields.push(field.value);
         lines += field.lines;
         at = field.end;
@@ -142,12 +130,7 @@ export class CsvReader {
         fields.push(text.slice(at, to));
         at = to;
       }
-      if (at - start > this.options.maxRowChars)
-        return this.giveUp(
-          text,
-          start,
-          `the row is longer than ${this.options.maxRowChars.toLocaleString('en')} characters`,
-        );
+      if (at - start > this.options.maxRowChars) return this.giveUp(text, start, this.tooLong, isEnd);
       if (at >= length) {
         if (!isEnd) return -1;
         break;
@@ -173,8 +156,6 @@ export class CsvReader {
       this.onProblem({ line: this.line, reason: 'the row holds NUL characters', sample });
       return;
     }
-    this.rowStart = start;
-    this.rowStop = end;
     this.onRow({ fields, line: this.line });
   }
 
@@ -211,9 +192,14 @@ export class CsvReader {
     }
   }
 
-  /** Sets the line at `start` aside. Returns where to go on. */
-  private giveUp(text: string, start: number, reason: string): number {
+  private get tooLong(): string {
+    return `the row is longer than ${this.options.maxRowChars.toLocaleString('en')} characters`;
+  }
+
+  /** Sets the line at `start` aside. Returns where to go on, or -1 when more text is needed. */
+  private giveUp(text: string, start: number, reason: string, isEnd: boolean): number {
     const end = lineEnd(text, start);
+    if (!isEnd && end === text.length - 1 && text.charCodeAt(end) === CR) return -1;
     const sampleEnd = Math.min(end < 0 ? text.length : end, start + SAMPLE_CHARS);
     this.onProblem({ line: this.line, reason, sample: text.slice(start, sampleEnd) });
     if (end < 0) {

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { nameFacts, plainDomain, registrableDomain } from '../names/domain';
-import { CsvReader } from './csv';
+import { CsvByteReader } from './csv-bytes';
 import { LIST_PHASES, type ListBatch, ListBatchBuilder } from './list-batch';
+import { fieldsOf } from './list-bytes';
 import { type ListRow, readListRow } from './list-columns';
 import { LISTING_KINDS } from './list-fields';
 import { packRow, packTable, unpackRows } from './raw-rows';
@@ -122,20 +123,23 @@ describe('rows as they stood', () => {
     const piece = fc.constantFrom('a', ';', '"', '\n', '\r\n', ' ', 'bc', '""');
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 60 }), fc.nat(9), (pieces, skipped) => {
-        const text = `${pieces.join('')}\n`;
+        const bytes = new TextEncoder().encode(`${pieces.join('')}\n`);
         const kept: [line: number, fields: string[], start: number, stop: number][] = [];
-        const reader = new CsvReader(
-          ({ line, fields }) => kept.push([line, fields, reader.rowStart, reader.rowStop]),
-          () => undefined,
-          { delimiter: ';', maxRowChars: 65_536 },
+        const reader: CsvByteReader = new CsvByteReader(
+          {
+            row: () => kept.push([reader.line, fieldsOf(reader, 99), reader.rowStart, reader.rowStop]),
+            problem: () => undefined,
+          },
+          { delimiter: ';', hasHeader: false, width: 99 },
         );
-        reader.write(text);
+        reader.write(bytes);
         reader.end();
         const block = kept.filter(([, , start]) => start >= kept[Math.min(skipped, kept.length - 1)][2]);
         // a row at the very end was read from what was left over
         const whole = block.filter(([, , start, stop], index) => stop > start && (index === 0 || start >= block[0][2]));
-        if (whole.length === 0 || reader.text !== text) return;
-        const found = unpackRows(packTable(text.slice(whole[0][2], whole.at(-1)?.[3])), whole[0][0], ';');
+        if (whole.length === 0 || reader.bytes.length !== bytes.length) return;
+        const packed = packTable(bytes.subarray(whole[0][2], whole.at(-1)?.[3]));
+        const found = unpackRows(new TextDecoder().decode(packed), whole[0][0], ';');
         for (const [line, fields] of whole) expect(found.get(line)).toEqual(fields);
       }),
       { numRuns: 400 },
@@ -143,7 +147,8 @@ describe('rows as they stood', () => {
   });
 
   it('say what the row said', () => {
-    const kept = unpackRows(packTable('a.org;1\npellgate.org;"$1,250";2026-11-27\n'), 6, ';').get(7) ?? [];
+    const packed = packTable(new TextEncoder().encode('a.org;1\npellgate.org;"$1,250";2026-11-27\n'));
+    const kept = unpackRows(new TextDecoder().decode(packed), 6, ';').get(7) ?? [];
     expect(readListRow(kept, ['domain', 'price', 'closing'])).toMatchObject({ priceMinor: 125_000, currency: 'USD' });
   });
 });

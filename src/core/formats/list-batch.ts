@@ -57,20 +57,32 @@ export class ListBatchBuilder {
     return this.words.size >= MAX_WORDS || this.batch.count >= this.capacity;
   }
 
-  add(row: ListRow, line: number): void {
+  /**
+   * The batch with one row more, to be filled in: its last, `count - 1`. The name goes from `nameEnd` of the row before on; its own end and all values are to be set.
+   *
+   * @param nameLength bytes that the name has at most.
+   */
+  open(line: number, nameLength: number): ListBatch {
     if (this.batch.count === this.batch.line.length) this.grow();
     const { batch } = this;
     const r = batch.count++;
-    const { domain } = row;
-    let at = r === 0 ? 0 : batch.nameEnd[r - 1];
-    if (at + domain.length > batch.nameBytes.length) {
-      const wider = new Uint8Array(2 * (at + domain.length));
+    const most = (r === 0 ? 0 : batch.nameEnd[r - 1]) + nameLength;
+    if (most > batch.nameBytes.length) {
+      const wider = new Uint8Array(2 * most);
       wider.set(batch.nameBytes);
       batch.nameBytes = wider;
     }
+    batch.line[r] = line;
+    return batch;
+  }
+
+  add(row: ListRow, line: number): void {
+    const { domain } = row;
+    const batch = this.open(line, domain.length);
+    const r = batch.count - 1;
+    let at = r === 0 ? 0 : batch.nameEnd[r - 1];
     for (let i = 0; i < domain.length; i++) batch.nameBytes[at++] = domain.charCodeAt(i);
     batch.nameEnd[r] = at;
-    batch.line[r] = line;
     batch.ending[r] = this.codeOf(row.ending);
     batch.venue[r] = this.codeOf(row.venue);
     batch.currency[r] = this.codeOf(row.currency);
@@ -118,7 +130,8 @@ export class ListBatchBuilder {
     return to;
   }
 
-  private codeOf(word: string | null): number {
+  /** Place of a word in the batch's words plus one; 0 for none. */
+  codeOf(word: string | null): number {
     if (word === null) return 0;
     let code = this.words.get(word);
     if (code === undefined) {

@@ -257,7 +257,7 @@ export function readListRow(fields: string[], columns: readonly ListField[]): Li
   return new ListRowReader(columns).read(fields);
 }
 
-function countOf(text: string): number | null {
+export function countOf(text: string): number | null {
   if (text.length < 10) {
     let plain = 0;
     let i = 0;
@@ -272,14 +272,14 @@ function countOf(text: string): number | null {
   return value === null || value < 0 ? null : Math.round(value);
 }
 
-function readPhase(text: string): ListRow['phase'] {
+export function readPhase(text: string): ListRow['phase'] {
   const words = text.toLowerCase();
   if (/pending/.test(words)) return 'pending-delete';
   if (/redemption/.test(words)) return 'redemption';
   return /dropped|deleted|available|^free$/.test(words) ? 'free' : null;
 }
 
-function readKind(text: string): ListingKind | null {
+export function readKind(text: string): ListingKind | null {
   const words = text.toLowerCase().replaceAll('-', ' ');
   return KIND_WORDS.find(([, test]) => test.test(words))?.[0] ?? null;
 }

@@ -10,9 +10,12 @@ const RECORD = '\u001e';
 const TABLE = '\u001d';
 const SEPARATORS = /[\u001e\u001f]/g;
 
-/** @param text whole rows of a table, the first of them not empty. */
-export function packTable(text: string): string {
-  return TABLE + text;
+/** @param rows whole rows of a table, the first of them not empty. @returns the same behind the mark of a table. */
+export function packTable(rows: Uint8Array): Uint8Array {
+  const packed = new Uint8Array(rows.length + 1);
+  packed[0] = TABLE.charCodeAt(0);
+  packed.set(rows, 1);
+  return packed;
 }
 
 /** Rows packed one by one go behind each other. */

@@ -119,7 +119,7 @@ export class PoolColumns {
     if (at < 0) {
       const bytes = new Uint8Array(row.name.length);
       for (let i = 0; i < bytes.length; i++) bytes[i] = row.name.charCodeAt(i);
-      at = this.append(row.id, bytes, row.ending.length);
+      at = this.append(row.id, bytes, 0, bytes.length, row.ending.length);
     }
     for (const fact of GIVEN_NUMBERS) this.setNumber(fact, at, row[fact]);
     const { strength, trust } = row;
@@ -130,35 +130,46 @@ export class PoolColumns {
   }
 
   private setNumber(fact: NumberFact, at: number, value: number | null): void {
-    let column = this.numbers[fact];
     if (value === null) {
-      if (column.length > 0) column[at] = Number.NaN;
+      if (this.numbers[fact].length > 0) this.numbers[fact][at] = Number.NaN;
       return;
     }
-    if (column.length === 0) column = this.numbers[fact] = new Float32Array(this.capacity).fill(Number.NaN);
+    const column = this.numberColumn(fact);
     column[at] = value;
     this.widen(fact, column[at]);
   }
 
   private setTime(fact: TimeFact, at: number, value: number | null): void {
-    let column = this.times[fact];
     if (!value) {
-      if (column.length > 0) column[at] = 0;
+      if (this.times[fact].length > 0) this.times[fact][at] = 0;
       return;
     }
-    if (column.length === 0) column = this.times[fact] = new Uint32Array(this.capacity);
-    column[at] = value;
+    this.timeColumn(fact)[at] = value;
     this.widen(fact, value);
   }
 
   private setChoice(fact: ChoiceFact, at: number, value: string | null): void {
-    let column = this.choices[fact];
     if (value === null) {
-      if (column.length > 0) column[at] = 0;
+      if (this.choices[fact].length > 0) this.choices[fact][at] = 0;
       return;
     }
-    if (column.length === 0) column = this.choices[fact] = new Uint16Array(this.capacity);
-    column[at] = this.dictionaries[fact].codeOf(value);
+    this.choiceColumn(fact)[at] = this.dictionaries[fact].codeOf(value);
+  }
+
+  /** The column of a fact, made when it gets its first value. */
+  private numberColumn(fact: NumberFact): Float32Array {
+    if (this.numbers[fact].length === 0) this.numbers[fact] = new Float32Array(this.capacity).fill(Number.NaN);
+    return this.numbers[fact];
+  }
+
+  private timeColumn(fact: TimeFact): Uint32Array {
+    if (this.times[fact].length === 0) this.times[fact] = new Uint32Array(this.capacity);
+    return this.times[fact];
+  }
+
+  private choiceColumn(fact: ChoiceFact): Uint16Array {
+    if (this.choices[fact].length === 0) this.choices[fact] = new Uint16Array(this.capacity);
+    return this.choices[fact];
   }
 
   private widen(fact: FactName, value: number): void {
@@ -177,12 +188,21 @@ export class PoolColumns {
   }
 
   private touch(row: number): void {
+    this.touchBlocks(row >> 5, row >> 5);
+  }
+
+  /** Rows from `first` up to but not including `stop` have changed. */
+  private touchRows(first: number, stop: number): void {
+    if (stop > first) this.touchBlocks(first >> 5, (stop - 1) >> 5);
+  }
+
+  private touchBlocks(first: number, last: number): void {
     this.version++;
     if (this.changedBlocks.length >= MAX_CHANGES) {
       this.forgotten += this.changedBlocks.length;
       this.changedBlocks = [];
     }
-    this.changedBlocks.push(row >> 5);
+    for (let block = first; block <= last; block++) this.changedBlocks.push(block);
   }
 
   /** What `changedSince` counts from. */
@@ -196,9 +216,9 @@ export class PoolColumns {
   }
 
   /**
-   * Adds the rows of a list that are new to the database, straight from the batch they were written from.
+   * Adds the rows of a list that are new to the database, straight from the batch they were written from, a column at a time.
    *
-   * @param priceOf what a price in minor units costs in the user's currency; NaN: not known.
+   * @param rateOf what one unit of a currency costs in the user's; NaN: not known.
    * @param at when they were named, seconds since 1970.
    * @param venue where the list's offers stand, unless a row says otherwise.
    */
@@ -206,44 +226,123 @@ export class PoolColumns {
     batch: ListBatch,
     ids: Uint32Array,
     isNew: Uint8Array,
-    priceOf: (minor: number, currency: string | null) => number,
+    rateOf: (currency: string | null) => number,
     at: number,
     venue: string | null = null,
   ): void {
-    const known = (value: number) => (Number.isNaN(value) ? null : value);
-    const seconds = (ms: number) => (ms >= 1000 ? Math.floor(ms / 1000) : null);
-    const phases = [null, ...LIST_PHASES];
-    const listings = [null, ...LISTING_KINDS];
-    let start = 0;
+    const wordOf = (code: number) => (code === 0 ? null : batch.words[code - 1]);
+    const first = this.count;
+    /** Rows of the batch that are new here, in order: the first of them becomes row `first`. */
+    const taken = new Uint32Array(batch.count);
+    let count = 0;
     for (let r = 0; r < batch.count; r++) {
-      const end = batch.nameEnd[r];
-      if (isNew[r] === 1 && this.rowOf(ids[r]) < 0) {
-        const ending = batch.words[batch.ending[r] - 1];
-        const row = this.append(ids[r], batch.nameBytes.subarray(start, end), ending.length);
-        const currency = batch.currency[r] === 0 ? null : batch.words[batch.currency[r] - 1];
-        const listing = listings[batch.listing[r]];
-        this.setNumber('length', row, batch.length[r]);
-        this.setNumber('hyphens', row, batch.hyphens[r]);
-        this.setNumber('digits', row, batch.digits[r]);
-        this.setNumber('price', row, known(priceOf(batch.priceMinor[r], currency)));
-        this.setTime('age', row, seconds(batch.registeredAt[r]));
-        this.setTime('closing', row, seconds(batch.closingAt[r]));
-        this.setTime('drop', row, seconds(batch.dropAt[r]));
-        this.setTime('added', row, at);
-        this.setTime('named', row, at);
-        this.setChoice('ending', row, ending);
-        this.setChoice('phase', row, phases[batch.phase[r]] ?? 'unknown');
-        this.setChoice('judged', row, 'not-yet');
-        this.setChoice('listing', row, listing);
-        if (listing !== null) {
-          this.setChoice('venue', row, batch.venue[r] === 0 ? venue : batch.words[batch.venue[r] - 1]);
-          this.setNumber('bids', row, known(batch.bids[r]));
-          this.setTime('offerRead', row, at);
-        }
-        this.touch(row);
-      }
-      start = end;
+      if (isNew[r] === 0 || this.rowOf(ids[r]) >= 0) continue;
+      const start = r === 0 ? 0 : batch.nameEnd[r - 1];
+      this.append(ids[r], batch.nameBytes, start, batch.nameEnd[r], wordOf(batch.ending[r])?.length ?? 0);
+      taken[count++] = r;
     }
+    const rows = taken.subarray(0, count);
+    const { listing } = batch;
+    const rates = [null, ...batch.words].map(rateOf);
+    const prices = new Float64Array(batch.count);
+    for (const r of rows) prices[r] = Math.round(batch.priceMinor[r] * rates[batch.currency[r]]) / 100;
+    const offered =
+      <T extends number>(value: (r: number) => T, none: T) =>
+      (r: number) =>
+        listing[r] === 0 ? none : value(r);
+    this.fillNumbers('length', first, rows, (r) => batch.length[r]);
+    this.fillNumbers('hyphens', first, rows, (r) => batch.hyphens[r]);
+    this.fillNumbers('digits', first, rows, (r) => batch.digits[r]);
+    this.fillNumbers('price', first, rows, (r) => prices[r]);
+    this.fillNumbers(
+      'bids',
+      first,
+      rows,
+      offered((r) => batch.bids[r], Number.NaN),
+    );
+    this.fillTimes('age', first, rows, (r) => secondsOf(batch.registeredAt[r]));
+    this.fillTimes('closing', first, rows, (r) => secondsOf(batch.closingAt[r]));
+    this.fillTimes('drop', first, rows, (r) => secondsOf(batch.dropAt[r]));
+    for (const fact of ['added', 'named'] as const) this.fillTimes(fact, first, rows, () => at);
+    this.fillTimes(
+      'offerRead',
+      first,
+      rows,
+      offered(() => at, 0),
+    );
+    const words = (fact: ChoiceFact) => this.codesOf(fact, [null, ...batch.words]);
+    this.fillChoices('ending', first, rows, words('ending'), (r) => batch.ending[r]);
+    this.fillChoices('phase', first, rows, this.codesOf('phase', ['unknown', ...LIST_PHASES]), (r) => batch.phase[r]);
+    this.fillChoices('judged', first, rows, this.codesOf('judged', ['not-yet']), () => 0);
+    this.fillChoices('listing', first, rows, this.codesOf('listing', [null, ...LISTING_KINDS]), (r) => listing[r]);
+    const venues = this.codesOf('venue', [null, venue, ...batch.words]);
+    this.fillChoices(
+      'venue',
+      first,
+      rows,
+      venues,
+      offered((r) => batch.venue[r] + 1, 0),
+    );
+    this.touchRows(first, this.count);
+  }
+
+  private fillNumbers(fact: NumberFact, first: number, rows: Uint32Array, value: (r: number) => number): void {
+    const column = new Float32Array(rows.length);
+    let low = Number.POSITIVE_INFINITY;
+    let high = Number.NEGATIVE_INFINITY;
+    for (let n = 0; n < rows.length; n++) {
+      column[n] = value(rows[n]);
+      if (column[n] < low) low = column[n];
+      if (column[n] > high) high = column[n];
+    }
+    if (low > high) {
+      if (this.numbers[fact].length > 0) this.numbers[fact].fill(Number.NaN, first, first + rows.length);
+      return;
+    }
+    this.numberColumn(fact).set(column, first);
+    this.widen(fact, low);
+    this.widen(fact, high);
+  }
+
+  private fillTimes(fact: TimeFact, first: number, rows: Uint32Array, value: (r: number) => number): void {
+    const column = new Uint32Array(rows.length);
+    let low = Number.POSITIVE_INFINITY;
+    let high = 0;
+    for (let n = 0; n < rows.length; n++) {
+      column[n] = value(rows[n]);
+      if (column[n] > 0 && column[n] < low) low = column[n];
+      if (column[n] > high) high = column[n];
+    }
+    if (high === 0) return;
+    this.timeColumn(fact).set(column, first);
+    this.widen(fact, low);
+    this.widen(fact, high);
+  }
+
+  /** Codes of words, each looked up when a row first has it: a word that no row has gets no code. */
+  private codesOf(fact: ChoiceFact, words: readonly (string | null)[]): (place: number) => number {
+    const codes = new Int32Array(words.length).fill(-1);
+    const dictionary = this.dictionaries[fact];
+    return (place) => {
+      if (codes[place] < 0) codes[place] = dictionary.codeOf(words[place]);
+      return codes[place];
+    };
+  }
+
+  private fillChoices(
+    fact: ChoiceFact,
+    first: number,
+    rows: Uint32Array,
+    codeOf: (place: number) => number,
+    place: (r: number) => number,
+  ): void {
+    const column = new Uint16Array(rows.length);
+    let isNamed = false;
+    for (let n = 0; n < rows.length; n++) {
+      column[n] = codeOf(place(rows[n]));
+      if (column[n] > 0) isNamed = true;
+    }
+    if (isNamed) this.choiceColumn(fact).set(column, first);
   }
 
   /** The same columns without some rows. Rows keep their order and get other numbers. */
@@ -259,7 +358,7 @@ export class PoolColumns {
     const kept = new PoolColumns(count);
     for (let at = 0; at < count; at++) {
       const row = rows[at];
-      kept.append(this.ids[row], this.nameBytes.subarray(this.nameStart[row], this.nameStart[row + 1]), 0);
+      kept.append(this.ids[row], this.nameBytes, this.nameStart[row], this.nameStart[row + 1], 0);
       kept.labelLength[at] = this.labelLength[row];
       kept.splits[2 * at] = this.splits[2 * row];
       kept.splits[2 * at + 1] = this.splits[2 * row + 1];
@@ -304,20 +403,26 @@ export class PoolColumns {
 
   /** Puts domains into a set, or takes them out. Ids outside the pool are passed over. */
   setMembers(fact: MemberFact, set: number, ids: Iterable<number>, isIn = true): void {
+    let bits: Uint32Array | undefined;
     for (const id of ids) {
       const row = this.rowOf(id);
       if (row < 0) continue;
-      let bits = this.members[fact].get(set);
-      if (!bits || bits.length * BLOCK < this.capacity) {
-        const wider = new Uint32Array(this.capacity / BLOCK);
-        if (bits) wider.set(bits);
-        bits = wider;
-        this.members[fact].set(set, bits);
-      }
+      bits ??= this.membersOf(fact, set);
       if (isIn) bits[row >> 5] |= 1 << (row & 31);
       else bits[row >> 5] &= ~(1 << (row & 31));
       this.touch(row);
     }
+  }
+
+  private membersOf(fact: MemberFact, set: number): Uint32Array {
+    let bits = this.members[fact].get(set);
+    if (!bits || bits.length * BLOCK < this.capacity) {
+      const wider = new Uint32Array(this.capacity / BLOCK);
+      if (bits) wider.set(bits);
+      bits = wider;
+      this.members[fact].set(set, bits);
+    }
+    return bits;
   }
 
   /** Latest time a source named a domain. */
@@ -413,15 +518,16 @@ export class PoolColumns {
     for (let row = 0; row < count; row++) this.rowById[this.ids[row]] = row;
   }
 
-  private append(id: number, name: Uint8Array, endingLength: number): number {
+  /** A row for the name that stands in `bytes` from `from` up to but not including `to`. */
+  private append(id: number, bytes: Uint8Array, from: number, to: number, endingLength: number): number {
     if (this.count === this.capacity) this.grow();
     const at = this.count++;
     const start = this.nameStart[at];
-    const end = start + name.length;
+    const end = start + to - from;
     if (end > this.nameBytes.length) this.nameBytes = widened(this.nameBytes, Math.max(end, this.nameBytes.length * 2));
-    this.nameBytes.set(name, start);
+    for (let i = from; i < to; i++) this.nameBytes[start + i - from] = bytes[i];
     this.nameStart[at + 1] = end;
-    this.labelLength[at] = name.length - endingLength - 1;
+    this.labelLength[at] = to - from - endingLength - 1;
     this.ids[at] = id;
     if (id >= this.rowById.length) {
       const wider = new Int32Array(Math.max(id + 1, this.rowById.length * 2)).fill(-1);
@@ -458,6 +564,11 @@ function widened<T extends Uint8Array | Uint16Array | Uint32Array | Float32Array
   const wider = new (array.constructor as new (length: number) => T)(length);
   wider.set(array);
   return wider;
+}
+
+/** ms since 1970 as seconds; 0: not known. */
+function secondsOf(ms: number): number {
+  return ms >= 1000 ? Math.floor(ms / 1000) : 0;
 }
 
 function asciiText(bytes: Uint8Array, start: number, end: number): string {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
+import { sampleOf } from '../../core/formats/csv-bytes';
 import { JsonLinesReader } from '../../core/formats/json-lines';
-import { LINK_FIELDS, LinkRowReader, type LinkRowTaker, sampleOf } from '../../core/formats/link-rows';
+import { LINK_FIELDS, LinkRowReader, type LinkRowTaker } from '../../core/formats/link-rows';
 import { LIST_FORMATS } from '../../core/formats/list-fields';
 import { LinkCut } from '../../core/links/link-cut';
 import { registrableDomain } from '../../core/names/domain';

@@ -1,13 +1,15 @@
 import { deflateRawSync } from 'node:zlib';
 import { z } from 'zod';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
+import { CsvByteReader } from '../../core/formats/csv-bytes';
 import { JsonLinesReader } from '../../core/formats/json-lines';
 import { type ListBatch, ListBatchBuilder, sliceBatch } from '../../core/formats/list-batch';
+import { EXCLUDED, fieldsOf, ListByteReader } from '../../core/formats/list-bytes';
 import { ListRowReader } from '../../core/formats/list-columns';
-import { LIST_FIELDS, LIST_FORMATS } from '../../core/formats/list-fields';
+import { LIST_FIELDS, LIST_FORMATS, type ListField } from '../../core/formats/list-fields';
 import { packRow, packTable } from '../../core/formats/raw-rows';
 import type { Reject } from '../../store/sources';
-import { lookAtFile, textChunks } from '../text-file';
+import { lookAtFile, textChunks, utf8Chunks } from '../text-file';
 import { asTextFile } from '../workbook';
 
 export const ListParams = z.object({
@@ -52,6 +54,8 @@ const windowRows = (before: number) => Math.min(MOST_WINDOW_ROWS, Math.max(PART_
 const PART_ROWS = 1 << 13;
 const BLOCK_ROWS = 400;
 const SAMPLE_CHARS = 120;
+/** A block is some 40 KB: less would be got ready for it, and all of it packed in one go. */
+const DEFLATE = { level: 1, memLevel: 5, chunkSize: 1 << 16 };
 
 export type ListItem = CsvRow | CsvProblem;
 type ReadAs = Pick<ListParams, 'format' | 'delimiter' | 'hasHeader' | 'keys'>;
@@ -73,15 +77,17 @@ export async function readList(
   let toSkip = skip;
   let readShare = 0;
   const packer = new PartPacker(params, skip);
-  const reader: CsvReader | JsonLinesReader = readerOf(params, (item) => {
-    if (toSkip > 0) toSkip--;
-    else packer.add(item, reader instanceof CsvReader ? reader : null);
-  });
+  const isNew = () => {
+    if (toSkip === 0) return true;
+    toSkip--;
+    return false;
+  };
+  const reader = packingReader(params, packer, isNew);
   const flush = async (): Promise<boolean> => {
     for (const part of packer.take()) if (!(await emit({ ...part, readShare }))) return false;
     return true;
   };
-  for await (const chunk of textChunks(path, kind, (share) => {
+  for await (const chunk of utf8Chunks(path, kind, (share) => {
     readShare = share;
   })) {
     reader.write(chunk);
@@ -92,6 +98,31 @@ export async function readList(
   packer.endWindow();
   readShare = 1;
   await flush();
+}
+
+/** Hands the rows of a file to the packer, without its header and those that are not new. */
+function packingReader(params: ListParams, packer: PartPacker, isNew: () => boolean) {
+  const { format, delimiter, hasHeader, keys, columns } = params;
+  if (format === 'json-lines') {
+    const decoder = new TextDecoder();
+    const take = (item: ListItem) => isNew() && packer.add(item);
+    const lines = new JsonLinesReader(take, take, keys);
+    return {
+      write: (chunk: Uint8Array) => lines.write(decoder.decode(chunk, { stream: true })),
+      end: () => {
+        lines.write(decoder.decode());
+        lines.end();
+      },
+    };
+  }
+  const table: CsvByteReader = new CsvByteReader(
+    {
+      row: () => isNew() && packer.addFrom(table),
+      problem: (line, reason, sample) => isNew() && packer.add({ line, reason, sample }),
+    },
+    { delimiter, hasHeader, width: columns.length },
+  );
+  return table;
 }
 
 /** A reader of the rows of a file, without its header. */
@@ -123,7 +154,9 @@ type PackedPart = Omit<ListPart, 'readShare'>;
 
 /** Packs rows as they come, so that nothing of them is kept but what is packed, and cuts windows that are full into parts. */
 class PartPacker {
+  private readonly columns: ListField[];
   private readonly rowReader: ListRowReader;
+  private readonly byteReader: ListByteReader;
   private readonly excluded: Set<string>;
   private done: PackedPart[] = [];
   private size: number;
@@ -134,8 +167,8 @@ class PartPacker {
   private raw = '';
   private rawRows = 0;
   private firstLine = 0;
-  /** Of a table: the piece of text that the block's rows stand in. */
-  private table: CsvReader | null = null;
+  /** Of a table: the bytes that the block's rows stand in, from where to where. */
+  private table: CsvByteReader | null = null;
   private blockStart = 0;
   private blockStop = 0;
   /** Of the window that is being packed. */
@@ -146,23 +179,39 @@ class PartPacker {
     { columns, excludedEndings }: ListParams,
     private before: number,
   ) {
+    this.columns = columns;
     this.rowReader = new ListRowReader(columns);
     this.excluded = new Set(excludedEndings);
+    this.byteReader = new ListByteReader(columns, (ending) => isExcluded(ending, this.excluded));
     this.size = windowRows(before);
     this.builder = new ListBatchBuilder(this.size);
   }
 
-  /** @param table where the row stands, if it is one of a table; a block must end before its text changes. */
-  add(item: ListItem, table: CsvReader | null): void {
-    if (this.builder.isFull || this.rows >= this.size) this.endWindow();
-    this.rows++;
+  /** Takes the row at hand of a table; its block must end before the table's bytes change. */
+  addFrom(table: CsvByteReader): void {
+    this.makeRoom();
+    const left = this.byteReader.take(table, this.builder);
+    if (left === null) {
+      if (this.rawRows === 0) {
+        this.firstLine = table.line;
+        this.table = table;
+        this.blockStart = table.rowStart;
+      }
+      this.blockStop = table.rowStop;
+      this.endRow();
+    } else if (left === EXCLUDED) this.excludedRows++;
+    else this.reject(table.line, left, fieldsOf(table, this.columns.length));
+  }
+
+  add(item: ListItem): void {
+    this.makeRoom();
     if ('reason' in item) {
       this.rejects.push(item);
       return;
     }
     const row = this.rowReader.read(item.fields);
     if (typeof row === 'string') {
-      this.rejects.push({ line: item.line, reason: row, sample: item.fields.join(' · ').slice(0, SAMPLE_CHARS) });
+      this.reject(item.line, row, item.fields);
       return;
     }
     if (isExcluded(row.ending, this.excluded)) {
@@ -170,13 +219,21 @@ class PartPacker {
       return;
     }
     this.builder.add(row, item.line);
-    if (this.rawRows === 0) {
-      this.firstLine = item.line;
-      this.table = table;
-      this.blockStart = table?.rowStart ?? 0;
-    }
-    if (table) this.blockStop = table.rowStop;
-    else this.raw += packRow(item.line, item.fields);
+    if (this.rawRows === 0) this.firstLine = item.line;
+    this.raw += packRow(item.line, item.fields);
+    this.endRow();
+  }
+
+  private makeRoom(): void {
+    if (this.builder.isFull || this.rows >= this.size) this.endWindow();
+    this.rows++;
+  }
+
+  private reject(line: number, reason: string, fields: string[]): void {
+    this.rejects.push({ line, reason, sample: fields.join(' · ').slice(0, SAMPLE_CHARS) });
+  }
+
+  private endRow(): void {
     if (++this.rawRows >= BLOCK_ROWS) this.endBlock();
   }
 
@@ -218,8 +275,9 @@ class PartPacker {
 
   endBlock(): void {
     if (this.rawRows === 0) return;
-    const raw = this.table ? packTable(this.table.text.slice(this.blockStart, this.blockStop)) : this.raw;
-    this.blocks.push({ firstLine: this.firstLine, packed: deflateRawSync(raw, { level: 1 }) });
+    const { table, blockStart, blockStop } = this;
+    const raw = table ? packTable(table.bytes.subarray(blockStart, blockStop)) : this.raw;
+    this.blocks.push({ firstLine: this.firstLine, packed: deflateRawSync(raw, DEFLATE) });
     this.raw = '';
     this.rawRows = 0;
   }
