@@ -2,10 +2,14 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { LIST_PHASES, ListBatchBuilder } from '../core/formats/list-batch';
+import { LISTING_KINDS } from '../core/formats/list-fields';
+import type { Rates } from '../core/listings/rates';
 import { CHOICE_FACTS, MEMBER_FACTS, NUMBER_FACTS, type PoolRow, TIME_FACTS } from '../core/pool/facts';
 import { saveBrief } from '../store/briefs';
-import { changeSettings, type Store, statement } from '../store/database';
+import { changeSettings, type Store, statement, write } from '../store/database';
 import { eachMembership, eachPoolRow, putDomain, putSighting, readPoolRow } from '../store/domains';
+import { putListBatch } from '../store/lists';
 import { actOn, beginAction, eachMember, tagNamed } from '../store/marks';
 import { keepCoined, readCoined } from '../store/pool-changes';
 import { addSource } from '../store/sources';
@@ -13,7 +17,7 @@ import { freshStore } from './jobs/testing';
 import { PoolHost } from './pool-host';
 
 /** What the index holds, row by row, and what the database holds. */
-function bothSides(store: Store, host: PoolHost) {
+function bothSides(store: Store, host: PoolHost, rates: Rates = { home: 'EUR', worth: {} }) {
   const { columns } = host.questions;
   const fromIndex = Array.from({ length: columns.count }, (_, row) => ({
     id: columns.ids[row],
@@ -36,8 +40,8 @@ function bothSides(store: Store, host: PoolHost) {
       [...eachMember(store, fact)].map(([set, domain]) => [domain, `${fact} ${set}`] as const),
     ),
   ];
-  const fromDatabase = [...eachPoolRow(store, { home: 'EUR', worth: {} })].map(({ id }) => {
-    const row = readPoolRow(store, id, { home: 'EUR', worth: {} }) as PoolRow;
+  const fromDatabase = [...eachPoolRow(store, rates)].map(({ id }) => {
+    const row = readPoolRow(store, id, rates) as PoolRow;
     return {
       id,
       name: row.name,
@@ -135,6 +139,54 @@ describe('PoolHost', () => {
     const rebuilt = bothSides(store, host);
     expect(rebuilt.index).toEqual(rebuilt.database);
     expect(rebuilt.index.length).toBeGreaterThan(0);
+  });
+
+  it('takes in the batches of lists as the database does, with names that are known among them', async () => {
+    const store = await freshStore();
+    changeSettings(store, { rates: { GBP: 1.5 } });
+    const rates = { home: 'EUR', worth: { GBP: 1.5 } };
+    const sources = [
+      addSource(store, 'list', 'one', { venue: 'Thornabeck Rooms' }),
+      addSource(store, 'list', 'two', {}),
+    ];
+    const host = new PoolHost(store);
+    const maybe = <T>(value: fc.Arbitrary<T>) => fc.option(value, { nil: null });
+    const time = maybe(fc.integer({ min: 1, max: 1.9e12 }));
+    const row = fc.record({
+      name: fc.nat(400),
+      ending: fc.constantFrom('org', 'co.uk'),
+      phase: maybe(fc.constantFrom(...LIST_PHASES)),
+      kind: maybe(fc.constantFrom(...LISTING_KINDS)),
+      venue: maybe(fc.constant('Saltmarch Exchange')),
+      currency: maybe(fc.constantFrom('EUR', 'GBP', 'SEK')),
+      priceMinor: maybe(fc.nat(1e7)),
+      bids: maybe(fc.nat(50)),
+      dropAt: time,
+      closingAt: time,
+      registeredAt: time,
+    });
+    fc.assert(
+      fc.property(fc.array(row, { maxLength: 60 }), fc.constantFrom(0, 1), (rows, which) => {
+        const builder = new ListBatchBuilder(100);
+        for (const [line, { name, ...said }] of rows.entries())
+          builder.add({ ...said, domain: `vale${name}-x.${said.ending}`, reserve: null, url: null, backlinks: null, referringDomains: null }, line + 1); // biome-ignore format: a row
+        const batch = builder.finish();
+        const venue = which === 0 ? 'Thornabeck Rooms' : null;
+        const { ids, isNew } = write(store, () =>
+          putListBatch(store, sources[which], batch, venue, store.now(), rates),
+        );
+        host.add(batch, ids, isNew, sources[which]);
+      }),
+      { numRuns: 40 },
+    );
+    const live = bothSides(store, host, rates);
+    expect(live.index).toEqual(live.database);
+    expect(live.index.length).toBeGreaterThan(100);
+    const { extents } = host.questions.columns;
+    host.rebuild();
+    for (const fact of ['price', 'bids', 'length', 'digits', 'age', 'drop'] as const)
+      expect([fact, host.questions.columns.extents[fact]]).toEqual([fact, extents[fact]]);
+    await store.close();
   });
 
   it('keeps what another source has named again before its leaving was told', async () => {
