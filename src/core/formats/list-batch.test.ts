@@ -47,11 +47,11 @@ const word = (batch: ListBatch, code: number) => (code === 0 ? null : batch.word
 describe('a batch of a list', () => {
   it('holds every row whole, whatever their order', () => {
     fc.assert(
-      fc.property(fc.array(row, { maxLength: 60 }), (rows) => {
+      fc.property(fc.array(row, { minLength: 1, maxLength: 60 }), (rows) => {
         const builder = new ListBatchBuilder(Math.max(1, rows.length));
         for (const [index, { name, ...rest }] of rows.entries())
           builder.add({ ...EMPTY, ...rest, domain: `${name}.${rest.ending}` }, index + 1);
-        const batch = builder.finish();
+        const [batch] = builder.take(1 << 20);
         expect(batch.count).toBe(rows.length);
         expect([...batch.line].sort((a, b) => a - b)).toEqual(rows.map((_, index) => index + 1));
         for (let r = 0; r < batch.count; r++) {
@@ -81,7 +81,7 @@ describe('a batch of a list', () => {
     const names = Array.from({ length: 1000 }, (_, i) => `vale${(i * 7919) % 1000}hive.org`);
     for (const [i, domain] of [...names, ...names, ...names].entries())
       builder.add({ ...EMPTY, domain, ending: 'org' }, i + 1);
-    const batch = builder.finish();
+    const [batch] = builder.take(1 << 20);
     const lines = new Map<string, number>();
     let backwards = 0;
     for (let r = 0; r < batch.count; r++) {
@@ -91,6 +91,24 @@ describe('a batch of a list', () => {
       if (r > 0 && name < nameIn(batch, r - 1)) backwards++;
     }
     expect(backwards).toBeLessThan(batch.count / 3);
+  });
+
+  it('hands its rows out in parts that make the whole, and begins anew', () => {
+    const builder = new ListBatchBuilder(3000);
+    for (const round of [1, 2]) {
+      const names = Array.from({ length: 2500 }, (_, i) => `vale${round * ((i * 7919) % 2500)}hive.org`);
+      for (const [i, domain] of names.entries())
+        builder.add({ ...EMPTY, domain, ending: 'org', venue: `v${round}` }, i + 1);
+      const parts = builder.take(1000);
+      expect(parts.map(({ count }) => count)).toEqual([1000, 1000, 500]);
+      const found = parts.flatMap((part) =>
+        Array.from({ length: part.count }, (_, r) => [part.line[r], nameIn(part, r), word(part, part.venue[r])]),
+      );
+      expect(found.sort(([a], [b]) => Number(a) - Number(b))).toEqual(
+        names.map((name, i) => [i + 1, name, `v${round}`]),
+      );
+    }
+    expect(builder.take(1000)).toEqual([]);
   });
 
   it('asks to be ended when its places or its words are used up', () => {

@@ -118,8 +118,16 @@ const fields = fc.tuple(
 );
 
 /** Every row of a batch by its line, with words for their codes. */
-function contents({ nameBytes, nameEnd, words, ...columns }: ListBatch): Map<number, Record<string, unknown>> {
+function contents(parts: ListBatch[]): Map<number, Record<string, unknown>> {
   const rows = new Map<number, Record<string, unknown>>();
+  for (const part of parts) addContents(part, rows);
+  return rows;
+}
+
+function addContents(
+  { nameBytes, nameEnd, words, ...columns }: ListBatch,
+  rows: Map<number, Record<string, unknown>>,
+): void {
   for (let r = 0; r < columns.count; r++) {
     const one: Record<string, unknown> = {
       name: new TextDecoder().decode(nameBytes.subarray(r === 0 ? 0 : nameEnd[r - 1], nameEnd[r])),
@@ -129,7 +137,6 @@ function contents({ nameBytes, nameEnd, words, ...columns }: ListBatch): Map<num
         one[field] = ['ending', 'venue', 'currency'].includes(field) ? (words[values[r] - 1] ?? null) : values[r];
     rows.set(columns.line[r], one);
   }
-  return rows;
 }
 
 describe('ListByteReader', () => {
@@ -164,7 +171,7 @@ describe('ListByteReader', () => {
           );
           feed(text, piece, table);
           expect(leftByBytes).toEqual(left);
-          expect(contents(builder.finish())).toEqual(contents(byTexts.finish()));
+          expect(contents(builder.take(100))).toEqual(contents(byTexts.take(7)));
         },
       ),
       { numRuns: 1500 },
@@ -181,7 +188,7 @@ describe('ListByteReader', () => {
     const first = Date.UTC(1969, 11, 20);
     const days = Array.from({ length: 84_500 }, (_, n) => new Date(first + n * 86_400_000).toISOString().slice(0, 10));
     feed(days.map((day) => csvLine(['pellgate.org', day])).join(''), 1 << 16, table);
-    const batch = builder.finish();
+    const [batch] = builder.take(1 << 20);
     for (let r = 0; r < batch.count; r++) {
       const at = new Date(days[batch.line[r] - 1]).getTime();
       if (at < 0 || at >= Date.UTC(2201)) expect(batch.dropAt[r]).toBeNaN();

@@ -246,43 +246,23 @@ export class PoolColumns {
     const rates = [null, ...batch.words].map(rateOf);
     const prices = new Float64Array(batch.count);
     for (const r of rows) prices[r] = Math.round(batch.priceMinor[r] * rates[batch.currency[r]]) / 100;
-    const offered =
-      <T extends number>(value: (r: number) => T, none: T) =>
-      (r: number) =>
-        listing[r] === 0 ? none : value(r);
+    const isOffered = (r: number) => listing[r] > 0;
     this.fillNumbers('length', first, rows, (r) => batch.length[r]);
     this.fillNumbers('hyphens', first, rows, (r) => batch.hyphens[r]);
     this.fillNumbers('digits', first, rows, (r) => batch.digits[r]);
     this.fillNumbers('price', first, rows, (r) => prices[r]);
-    this.fillNumbers(
-      'bids',
-      first,
-      rows,
-      offered((r) => batch.bids[r], Number.NaN),
-    );
+    this.fillNumbers('bids', first, rows, (r) => batch.bids[r]);
     this.fillTimes('age', first, rows, (r) => secondsOf(batch.registeredAt[r]));
     this.fillTimes('closing', first, rows, (r) => secondsOf(batch.closingAt[r]));
     this.fillTimes('drop', first, rows, (r) => secondsOf(batch.dropAt[r]));
     for (const fact of ['added', 'named'] as const) this.fillTimes(fact, first, rows, () => at);
-    this.fillTimes(
-      'offerRead',
-      first,
-      rows,
-      offered(() => at, 0),
-    );
-    const words = (fact: ChoiceFact) => this.codesOf(fact, [null, ...batch.words]);
-    this.fillChoices('ending', first, rows, words('ending'), (r) => batch.ending[r]);
+    this.fillTimes('offerRead', first, rows, (r) => (isOffered(r) ? at : 0));
+    this.fillChoices('ending', first, rows, this.codesOf('ending', [null, ...batch.words]), (r) => batch.ending[r]);
     this.fillChoices('phase', first, rows, this.codesOf('phase', ['unknown', ...LIST_PHASES]), (r) => batch.phase[r]);
     this.fillChoices('judged', first, rows, this.codesOf('judged', ['not-yet']), () => 0);
     this.fillChoices('listing', first, rows, this.codesOf('listing', [null, ...LISTING_KINDS]), (r) => listing[r]);
     const venues = this.codesOf('venue', [null, venue, ...batch.words]);
-    this.fillChoices(
-      'venue',
-      first,
-      rows,
-      venues,
-      offered((r) => batch.venue[r] + 1, 0),
-    );
+    this.fillChoices('venue', first, rows, venues, (r) => (isOffered(r) ? batch.venue[r] + 1 : 0));
     this.touchRows(first, this.count);
   }
 

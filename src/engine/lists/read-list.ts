@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
 import { CsvByteReader } from '../../core/formats/csv-bytes';
 import { JsonLinesReader } from '../../core/formats/json-lines';
-import { type ListBatch, ListBatchBuilder, sliceBatch } from '../../core/formats/list-batch';
+import { emptyBatch, type ListBatch, ListBatchBuilder } from '../../core/formats/list-batch';
 import { EXCLUDED, fieldsOf, ListByteReader } from '../../core/formats/list-bytes';
 import { ListRowReader } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, type ListField } from '../../core/formats/list-fields';
@@ -48,7 +48,7 @@ export interface ListPart {
 }
 
 /** Rows that are sorted together: as many as were read before, so that writing begins at once and the windows soon are large. */
-const MOST_WINDOW_ROWS = 1 << 17;
+const MOST_WINDOW_ROWS = 1 << 18;
 const windowRows = (before: number) => Math.min(MOST_WINDOW_ROWS, Math.max(PART_ROWS, before));
 /** Rows a transaction: it holds the database's only write lock, so a twentieth of a second's worth. */
 const PART_ROWS = 1 << 13;
@@ -240,18 +240,17 @@ class PartPacker {
   endWindow(): void {
     if (this.rows === 0) return;
     this.endBlock();
-    const window = this.builder.finish();
-    const parts = Math.max(1, Math.ceil(window.count / PART_ROWS));
-    const blocksEach = Math.ceil(this.blocks.length / parts);
-    for (let part = 0; part < parts; part++) {
+    const batches = this.builder.take(PART_ROWS);
+    // a window in which every row was set aside is a part all the same
+    if (batches.length === 0) batches.push(emptyBatch(0, 0));
+    const blocksEach = Math.ceil(this.blocks.length / batches.length);
+    for (const [part, batch] of batches.entries()) {
       const isFirst = part === 0;
-      const start = part * PART_ROWS;
-      const batch = sliceBatch(window, start, Math.min(window.count, start + PART_ROWS));
       const rejects = isFirst ? this.rejects : [];
       const excluded = isFirst ? this.excludedRows : 0;
       this.done.push({
         rows: batch.count + rejects.length + excluded,
-        windowRows: part === parts - 1 ? this.rows : 0,
+        windowRows: part === batches.length - 1 ? this.rows : 0,
         batch,
         rejects,
         excluded,
@@ -259,8 +258,9 @@ class PartPacker {
       });
     }
     this.before += this.rows;
-    this.size = windowRows(this.before);
-    this.builder = new ListBatchBuilder(this.size);
+    const size = windowRows(this.before);
+    if (size !== this.size) this.builder = new ListBatchBuilder(size);
+    this.size = size;
     this.rejects = [];
     this.blocks = [];
     this.rows = this.excludedRows = 0;
