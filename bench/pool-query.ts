@@ -1,7 +1,6 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { DuckDBInstance } from '@duckdb/node-api';
 import Database from 'better-sqlite3';
 import { WordSplitter } from '../src/core/names/word-split';
 import { PoolColumns } from '../src/core/pool/columns';
@@ -91,6 +90,7 @@ export const poolQuery: Bench = async (log) => {
   );
   const insert = db.prepare('INSERT INTO pool VALUES (?,?,?,?,?,?,?,?)');
   const columns = new PoolColumns(ROWS);
+  const { DuckDBInstance } = await import('@duckdb/node-api');
   const duck = await (await DuckDBInstance.create(':memory:', { threads: '2' })).connect();
   await duck.run(
     `CREATE TABLE pool (id INTEGER, name VARCHAR, length FLOAT, referring_domains FLOAT, strength FLOAT, trust FLOAT, spam_risk FLOAT,

@@ -1,4 +1,4 @@
-import { type Browser, chromium, type Page } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
 import { type Bench, round } from './figure';
 import { forget, largePool, startProduct, untilQuiet } from './large-pool';
 
@@ -17,6 +17,7 @@ export const poolScreen: Bench = async (log) => {
     await first.stop();
     log('a start from the snapshot');
     const again = await startProduct(folder);
+    const { chromium } = await import('@playwright/test');
     const browser = await chromium.launch({
       executablePath: '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu'],

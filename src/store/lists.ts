@@ -25,9 +25,9 @@ const DOMAINS_AT_ONCE = 16;
 const SIGHTINGS_AT_ONCE = 200;
 /** Rows that share less than this are written one by one. */
 const LEAST_SHARED = 4;
-const INSERT_DOMAINS = `INSERT OR IGNORE INTO domains (id, name, ending, length, hyphens, digits, added_at, phase, phase_source,
+const INSERT_DOMAINS = `INSERT OR IGNORE INTO domains (name, ending, length, hyphens, digits, added_at, phase, phase_source,
   drop_at, registered_at, listing, venue, price_minor, currency, bids, closing_at, listing_at, in_pool) VALUES `;
-const ONE_DOMAIN = '(?,?,@ending,?,?,?,@at,@phase,@phaseSource,?,?,@listing,@venue,?,@currency,?,?,@listingAt,1)';
+const ONE_DOMAIN = '(?,@ending,?,?,?,@at,@phase,@phaseSource,?,?,@listing,@venue,?,@currency,?,?,@listingAt,1)';
 const INSERT_SIGHTINGS = 'INSERT OR IGNORE INTO sightings (domain_id, source_id, at, line, said) VALUES ';
 const ONE_SIGHTING = `(?,@source,@at,?,'')`;
 
@@ -84,7 +84,7 @@ class BatchWriter {
     this.written = { ids: new Uint32Array(count), isNew: new Uint8Array(count), taken: 0, repeated: 0, domainsNew: 0 };
   }
 
-  /** Adds the domains, those that share most at a time; each gets the id after the last. */
+  /** Adds the domains, those that share most at a time; each that is new gets the id after the last. */
   putDomains(): void {
     for (const rows of this.groups()) {
       const shared = this.sharedBy(rows[0]);
@@ -129,16 +129,14 @@ class BatchWriter {
     };
   }
 
-  /** Adds rows in one statement with ids of their own; where some were known already, finds out which. */
+  /** Adds rows in one statement; where some were known already, finds out which. */
   private putSome(rows: number[], start: number, end: number, shared: object): void {
     const { store, batch, written } = this;
     const many = end - start;
-    const first = this.nextId;
     const values: unknown[] = [];
     for (let i = start; i < end; i++) {
       const r = rows[i];
       values.push(
-        first + i - start,
         this.nameOf(r),
         batch.length[r],
         batch.hyphens[r],
@@ -151,32 +149,24 @@ class BatchWriter {
       );
     }
     const { changes } = statement(store.raw, insertMany(INSERT_DOMAINS, ONE_DOMAIN, many)).run(values, shared);
-    this.nextId += many;
-    if (changes === many) {
-      written.domainsNew += many;
-      for (let i = start; i < end; i++) {
-        written.ids[rows[i]] = first + i - start;
-        written.isNew[rows[i]] = 1;
-      }
-      return;
-    }
+    written.domainsNew += changes;
     const find = statement(store.raw, 'SELECT id FROM domains WHERE name = ?').pluck();
     for (let i = start; i < end; i++) {
       const r = rows[i];
-      const name = this.nameOf(r);
-      const id = find.get(name) as number;
+      const id = changes === many ? this.nextId : (find.get(this.nameOf(r)) as number);
       written.ids[r] = id;
-      if (id === first + i - start) {
-        written.domainsNew++;
+      if (id === this.nextId) {
         written.isNew[r] = 1;
-      } else this.takeKnown(r, name, id);
+        this.nextId++;
+      } else this.takeKnown(r, id);
     }
   }
 
   /** A domain that was known already gets what the row says. */
-  private takeKnown(r: number, name: string, id: number): void {
+  private takeKnown(r: number, id: number): void {
     const { store, batch, at } = this;
-    if (putDomain(store, { name, ending: this.word(batch.ending[r]) ?? '' }, true, at).isNew) this.written.domainsNew++;
+    if (putDomain(store, { name: this.nameOf(r), ending: this.word(batch.ending[r]) ?? '' }, true, at).isNew)
+      this.written.domainsNew++;
     takeSaid(store, id, this.valuesOf(r));
     const offer = this.offerOf(r);
     if (offer) takeOffer(store, id, offer, at, this.rates);

@@ -205,15 +205,26 @@ function gathered(from: ListBatch, rows: Uint32Array, words: string[]): ListBatc
     for (let i = startOf(from, row); i < from.nameEnd[row]; i++) to.nameBytes[at++] = from.nameBytes[i];
     to.nameEnd[r] = at;
   }
-  for (const field of ROW_FIELDS) gather(from[field], rows, to[field]);
+  gatherWords(from.line, rows, to.line);
+  for (const field of ['ending', 'venue', 'currency'] as const) gatherHalves(from[field], rows, to[field]);
+  for (const field of ['length', 'hyphens', 'digits', 'phase', 'listing'] as const)
+    gatherBytes(from[field], rows, to[field]);
+  for (const field of ['dropAt', 'registeredAt', 'closingAt', 'priceMinor', 'bids'] as const)
+    gatherFigures(from[field], rows, to[field]);
   return to;
 }
 
-function gather<T extends Uint8Array | Uint16Array | Uint32Array | Float64Array>(
-  from: T,
-  rows: Uint32Array,
-  to: T,
-): void {
+// one for each type: a loop that meets all of them takes three times as long
+function gatherBytes(from: Uint8Array, rows: Uint32Array, to: Uint8Array): void {
+  for (let r = 0; r < rows.length; r++) to[r] = from[rows[r]];
+}
+function gatherHalves(from: Uint16Array, rows: Uint32Array, to: Uint16Array): void {
+  for (let r = 0; r < rows.length; r++) to[r] = from[rows[r]];
+}
+function gatherWords(from: Uint32Array, rows: Uint32Array, to: Uint32Array): void {
+  for (let r = 0; r < rows.length; r++) to[r] = from[rows[r]];
+}
+function gatherFigures(from: Float64Array, rows: Uint32Array, to: Float64Array): void {
   for (let r = 0; r < rows.length; r++) to[r] = from[rows[r]];
 }
 

@@ -122,8 +122,7 @@ export class WordSplitter {
   private walk(bytes: Uint8Array, i: number, stop: number): void {
     const { best, from, run, runFrom, next, cost } = this;
     const length = stop - i;
-    best.fill(Number.POSITIVE_INFINITY, 0, length + 1);
-    run.fill(Number.POSITIVE_INFINITY, 0, length + 1);
+    for (let k = 0; k <= length; k++) best[k] = run[k] = Number.POSITIVE_INFINITY;
     best[0] = 0;
     for (let k = 0; k < length; k++) {
       // a run goes on by a letter, or begins; that it may go on is worth keeping even where a word would be cheaper here

@@ -266,35 +266,35 @@ export class PoolColumns {
     this.touchRows(first, this.count);
   }
 
+  /** Fills in a fact of the rows from `first` on. A column that does not exist is made for the first value that is known. */
   private fillNumbers(fact: NumberFact, first: number, rows: Uint32Array, value: (r: number) => number): void {
-    const column = new Float32Array(rows.length);
+    if (this.numbers[fact].length === 0 && rows.every((r) => Number.isNaN(value(r)))) return;
+    const column = this.numberColumn(fact);
     let low = Number.POSITIVE_INFINITY;
     let high = Number.NEGATIVE_INFINITY;
     for (let n = 0; n < rows.length; n++) {
-      column[n] = value(rows[n]);
-      if (column[n] < low) low = column[n];
-      if (column[n] > high) high = column[n];
+      column[first + n] = value(rows[n]);
+      const given = column[first + n];
+      if (given < low) low = given;
+      if (given > high) high = given;
     }
-    if (low > high) {
-      if (this.numbers[fact].length > 0) this.numbers[fact].fill(Number.NaN, first, first + rows.length);
-      return;
-    }
-    this.numberColumn(fact).set(column, first);
+    if (low > high) return;
     this.widen(fact, low);
     this.widen(fact, high);
   }
 
   private fillTimes(fact: TimeFact, first: number, rows: Uint32Array, value: (r: number) => number): void {
-    const column = new Uint32Array(rows.length);
+    if (this.times[fact].length === 0 && rows.every((r) => value(r) === 0)) return;
+    const column = this.timeColumn(fact);
     let low = Number.POSITIVE_INFINITY;
     let high = 0;
     for (let n = 0; n < rows.length; n++) {
-      column[n] = value(rows[n]);
-      if (column[n] > 0 && column[n] < low) low = column[n];
-      if (column[n] > high) high = column[n];
+      const given = value(rows[n]);
+      column[first + n] = given;
+      if (given > 0 && given < low) low = given;
+      if (given > high) high = given;
     }
     if (high === 0) return;
-    this.timeColumn(fact).set(column, first);
     this.widen(fact, low);
     this.widen(fact, high);
   }
@@ -316,13 +316,9 @@ export class PoolColumns {
     codeOf: (place: number) => number,
     place: (r: number) => number,
   ): void {
-    const column = new Uint16Array(rows.length);
-    let isNamed = false;
-    for (let n = 0; n < rows.length; n++) {
-      column[n] = codeOf(place(rows[n]));
-      if (column[n] > 0) isNamed = true;
-    }
-    if (isNamed) this.choiceColumn(fact).set(column, first);
+    if (this.choices[fact].length === 0 && rows.every((r) => codeOf(place(r)) === 0)) return;
+    const column = this.choiceColumn(fact);
+    for (let n = 0; n < rows.length; n++) column[first + n] = codeOf(place(rows[n]));
   }
 
   /** The same columns without some rows. Rows keep their order and get other numbers. */
