@@ -1,10 +1,9 @@
-import { inflateRawSync } from 'node:zlib';
 import { readListRow } from '../core/formats/list-columns';
 import type { ListField } from '../core/formats/list-fields';
 import { unpackRows } from '../core/formats/raw-rows';
 import { type Store, statement } from './database';
 
-/** Keeps rows of a list as they stood. @param packed by core/formats/raw-rows, deflated. */
+/** Keeps rows of a list as they stood. @param packed by core/formats/raw-rows. */
 export function putRawRows(store: Store, sourceId: number, firstLine: number, packed: Uint8Array): void {
   statement(store.raw, 'INSERT OR REPLACE INTO raw_rows VALUES (?, ?, ?)').run(sourceId, firstLine, packed);
 }
@@ -51,7 +50,7 @@ function blockOf(store: Store, sourceId: number, firstLine: number, delimiter: s
     const packed = statement(store.raw, 'SELECT rows FROM raw_rows WHERE source_id = ? AND first_line = ?')
       .pluck()
       .get(sourceId, firstLine) as Buffer;
-    block = unpackRows(inflateRawSync(packed).toString('utf8'), firstLine, delimiter);
+    block = unpackRows(packed, firstLine, delimiter);
     if (blocks.size >= MOST_UNPACKED) blocks.delete(blocks.keys().next().value as string);
     blocks.set(key, block);
   }

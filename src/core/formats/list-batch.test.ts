@@ -1,3 +1,4 @@
+import { deflateRawSync } from 'node:zlib';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { nameFacts, plainDomain, registrableDomain } from '../names/domain';
@@ -6,7 +7,7 @@ import { LIST_PHASES, type ListBatch, ListBatchBuilder } from './list-batch';
 import { fieldsOf } from './list-bytes';
 import { type ListRow, readListRow } from './list-columns';
 import { LISTING_KINDS } from './list-fields';
-import { packRow, packTable, unpackRows } from './raw-rows';
+import { packRow, packRows, packTable, unpackRows } from './raw-rows';
 
 const EMPTY: Omit<ListRow, 'domain' | 'ending'> = {
   phase: null,
@@ -127,7 +128,7 @@ describe('rows as they stood', () => {
         fc.array(fc.array(fc.string({ unit: 'binary' }), { minLength: 1, maxLength: 5 }), { minLength: 1 }),
         (rows) => {
           const packed = rows.map((fields, index) => packRow(index * 3 + 1, fields)).join('');
-          const found = unpackRows(packed, 1, ',');
+          const found = unpackRows(packRows(packed), 1, ',');
           rows.forEach((fields, index) => {
             expect(found.get(index * 3 + 1)).toEqual(fields.map((field) => field.replace(/[\u001e\u001f]/g, ' ')));
           });
@@ -157,16 +158,23 @@ describe('rows as they stood', () => {
         const whole = block.filter(([, , start, stop], index) => stop > start && (index === 0 || start >= block[0][2]));
         if (whole.length === 0 || reader.bytes.length !== bytes.length) return;
         const packed = packTable(bytes.subarray(whole[0][2], whole.at(-1)?.[3]));
-        const found = unpackRows(new TextDecoder().decode(packed), whole[0][0], ';');
+        const found = unpackRows(packed, whole[0][0], ';');
         for (const [line, fields] of whole) expect(found.get(line)).toEqual(fields);
       }),
       { numRuns: 400 },
     );
   });
 
+  it('are read from blocks of before, which were deflated', () => {
+    for (const text of ['\u001da.org,1\n', `\u001d${'pellgate.org,2\n'.repeat(400)}`, packRow(1, ['a.org', '1'])])
+      for (const level of [0, 1, 9])
+        expect(unpackRows(deflateRawSync(text, { level }), 1, ',').get(1)?.[0]).toMatch(/^(a|pellgate)\.org$/);
+    expect(() => unpackRows(Uint8Array.of(0xff, 1, 2), 1, ',')).toThrow();
+  });
+
   it('say what the row said', () => {
     const packed = packTable(new TextEncoder().encode('a.org;1\npellgate.org;"$1,250";2026-11-27\n'));
-    const kept = unpackRows(new TextDecoder().decode(packed), 6, ';').get(7) ?? [];
+    const kept = unpackRows(packed, 6, ';').get(7) ?? [];
     expect(readListRow(kept, ['domain', 'price', 'closing'])).toMatchObject({ priceMinor: 125_000, currency: 'USD' });
   });
 });

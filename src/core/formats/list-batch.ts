@@ -37,8 +37,6 @@ export interface ListBatch {
 
 /** A batch holds at most so many different words; a list with more different venues is cut into more batches. */
 const MAX_WORDS = 60_000;
-/** Rows a batch can hold: their number must fit beside the start of a name in one sort key. */
-export const MAX_BATCH_ROWS = 1 << 20;
 const FIRST_ROWS = 1 << 10;
 const NAME_BYTES = 24;
 
@@ -47,7 +45,7 @@ export class ListBatchBuilder {
   private readonly words = new Map<string, number>();
   private batch: ListBatch;
 
-  /** @param capacity rows, at most MAX_BATCH_ROWS. */
+  /** @param capacity rows that it can hold. */
   constructor(private readonly capacity: number) {
     const rows = Math.min(capacity, FIRST_ROWS);
     this.batch = { ...emptyBatch(rows, rows * NAME_BYTES), count: 0 };
@@ -168,7 +166,7 @@ export function emptyBatch(rows: number, nameBytes: number): ListBatch {
 
 /**
  * Rows by the four bytes of their names after what all of them begin with, then by their place. That is not quite the order of
- * the names, and near enough: it is a plain sort of numbers, which takes a tenth of the time of comparing names.
+ * the names, and near enough, and takes a small part of the time of comparing names.
  */
 function byName(batch: ListBatch): Uint32Array {
   const { count, nameBytes, nameEnd } = batch;
@@ -180,17 +178,28 @@ function byName(batch: ListBatch): Uint32Array {
     while (same < most && nameBytes[start + same] === nameBytes[same]) same++;
     shared = same;
   }
-  const keys = new Float64Array(count);
+  const keys = new Uint32Array(count);
   for (let row = 0; row < count; row++) {
     const end = nameEnd[row];
     const at = startOf(batch, row) + shared;
-    let key = 0;
-    for (let i = 0; i < 4; i++) key = key * 256 + (at + i < end ? nameBytes[at + i] : 0);
-    keys[row] = key * MAX_BATCH_ROWS + row;
+    for (let i = 0; i < 4; i++) keys[row] = (keys[row] << 8) | (at + i < end ? nameBytes[at + i] : 0);
   }
-  keys.sort();
-  const order = new Uint32Array(count);
-  for (let r = 0; r < count; r++) order[r] = keys[r] % MAX_BATCH_ROWS;
+  return inOrder(keys);
+}
+
+/** Places of keys in their order, equal ones as they stand: sorted by one byte after another, the last first (LSD radix sort). */
+function inOrder(keys: Uint32Array): Uint32Array {
+  const { length } = keys;
+  let order = new Uint32Array(length);
+  let other = new Uint32Array(length);
+  for (let place = 0; place < length; place++) order[place] = place;
+  for (let shift = 0; shift < 32; shift += 8) {
+    const starts = new Uint32Array(257);
+    for (let place = 0; place < length; place++) starts[((keys[place] >>> shift) & 255) + 1]++;
+    for (let byte = 0; byte < 256; byte++) starts[byte + 1] += starts[byte];
+    for (let i = 0; i < length; i++) other[starts[(keys[order[i]] >>> shift) & 255]++] = order[i];
+    [order, other] = [other, order];
+  }
   return order;
 }
 

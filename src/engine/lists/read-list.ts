@@ -1,4 +1,3 @@
-import { deflateRawSync } from 'node:zlib';
 import { z } from 'zod';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
 import { CsvByteReader } from '../../core/formats/csv-bytes';
@@ -7,7 +6,7 @@ import { emptyBatch, type ListBatch, ListBatchBuilder } from '../../core/formats
 import { EXCLUDED, fieldsOf, ListByteReader } from '../../core/formats/list-bytes';
 import { ListRowReader } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, type ListField } from '../../core/formats/list-fields';
-import { packRow, packTable } from '../../core/formats/raw-rows';
+import { packRow, packRows, packTable } from '../../core/formats/raw-rows';
 import type { Reject } from '../../store/sources';
 import { lookAtFile, textChunks, utf8Chunks } from '../text-file';
 import { asTextFile } from '../workbook';
@@ -54,8 +53,6 @@ const windowRows = (before: number) => Math.min(MOST_WINDOW_ROWS, Math.max(PART_
 const PART_ROWS = 1 << 13;
 const BLOCK_ROWS = 400;
 const SAMPLE_CHARS = 120;
-/** A block is some 40 KB: less would be got ready for it, and all of it packed in one go. */
-const DEFLATE = { level: 1, memLevel: 5, chunkSize: 1 << 16 };
 
 export type ListItem = CsvRow | CsvProblem;
 type ReadAs = Pick<ListParams, 'format' | 'delimiter' | 'hasHeader' | 'keys'>;
@@ -276,8 +273,8 @@ class PartPacker {
   endBlock(): void {
     if (this.rawRows === 0) return;
     const { table, blockStart, blockStop } = this;
-    const raw = table ? packTable(table.bytes.subarray(blockStart, blockStop)) : this.raw;
-    this.blocks.push({ firstLine: this.firstLine, packed: deflateRawSync(raw, DEFLATE) });
+    const packed = table ? packTable(table.bytes.subarray(blockStart, blockStop)) : packRows(this.raw);
+    this.blocks.push({ firstLine: this.firstLine, packed });
     this.raw = '';
     this.rawRows = 0;
   }
