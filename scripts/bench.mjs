@@ -1,21 +1,25 @@
 // `npm run bench`: figures, each with a baseline of the same run. Bundled as the product is, so that the code measured is the code
 // that runs: a loader for sources wraps every function it meets.
 import { spawnSync } from 'node:child_process';
+import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { install, ROOT } from './prepare.mjs';
 
 install();
 const { build } = await import('esbuild');
 const outdir = join(ROOT, 'dist/bench');
+rmSync(outdir, { recursive: true, force: true });
 await build({
   entryPoints: {
     main: join(ROOT, 'bench/main.ts'),
     worker: join(ROOT, 'src/engine/worker.ts'),
+    'log-thread': join(ROOT, 'src/engine/log-thread.ts'),
     'list-thread': join(ROOT, 'src/engine/lists/thread.ts'),
   },
   outdir,
   outExtension: { '.js': '.mjs' },
   bundle: true,
+  splitting: true,
   platform: 'node',
   target: 'node20',
   format: 'esm',

@@ -1,15 +1,22 @@
 // Bundles the engine and the stand-ins for Node. Native and server packages stay in node_modules.
+import { rmSync } from 'node:fs';
 import { build } from 'esbuild';
+
+for (const before of ['dist/engine', 'dist/standins']) rmSync(before, { recursive: true, force: true });
 
 await build({
   entryPoints: {
     'engine/main': 'src/engine/main.ts',
     'engine/worker': 'src/engine/worker.ts',
     'engine/asker-thread': 'src/engine/asker-thread.ts',
+    'engine/log-thread': 'src/engine/log-thread.ts',
     'engine/list-thread': 'src/engine/lists/thread.ts',
     'standins/main': 'standins/main.ts',
   },
   outdir: 'dist',
+  // code of a job is read when it runs; beside the engine, where its threads are looked for
+  splitting: true,
+  chunkNames: 'engine/[name]-[hash]',
   outExtension: { '.js': '.mjs' },
   bundle: true,
   platform: 'node',

@@ -5,42 +5,27 @@ import { batchBuffers } from '../core/formats/list-batch';
 import { openStore, readSettings } from '../store/database';
 import { type JobKind, readJob } from '../store/jobs';
 import { type JobContext, JobError, Stopped } from './context';
-import { runBackup } from './jobs/backup';
-import { runCheck } from './jobs/check';
-import { runCrawl } from './jobs/crawl';
-import { runCut } from './jobs/cut';
-import { runIdeasJob } from './jobs/ideas';
-import { runInspect } from './jobs/inspect';
-import { runLinks } from './jobs/links';
-import { runList } from './jobs/list';
-import { runMeasure } from './jobs/measure';
-import { runRescore } from './jobs/rescore';
-import { runSearch } from './jobs/search';
-import { runTrial } from './jobs/trial';
-import { runUndo } from './jobs/undo';
-import { runVenue } from './jobs/venue';
-import { runWatch } from './jobs/watch';
-import { runZones } from './jobs/zones';
 import { openLog } from './log';
 import type { FromWorker, ToWorker, WorkerStart } from './protocol';
 
-const RUNS: Record<JobKind, (context: JobContext) => Promise<void>> = {
-  list: runList,
-  links: runLinks,
-  venue: runVenue,
-  crawl: runCrawl,
-  check: runCheck,
-  measure: runMeasure,
-  trial: runTrial,
-  search: runSearch,
-  zones: runZones,
-  undo: runUndo,
-  watch: runWatch,
-  cut: runCut,
-  inspect: runInspect,
-  rescore: runRescore,
-  ideas: runIdeasJob,
-  backup: runBackup,
+/** Each kind's code is read when it is asked for: a job that needs little of it begins a quarter of a second sooner. */
+const RUNS: Record<JobKind, () => Promise<(context: JobContext) => Promise<void>>> = {
+  list: async () => (await import('./jobs/list')).runList,
+  links: async () => (await import('./jobs/links')).runLinks,
+  venue: async () => (await import('./jobs/venue')).runVenue,
+  crawl: async () => (await import('./jobs/crawl')).runCrawl,
+  check: async () => (await import('./jobs/check')).runCheck,
+  measure: async () => (await import('./jobs/measure')).runMeasure,
+  trial: async () => (await import('./jobs/trial')).runTrial,
+  search: async () => (await import('./jobs/search')).runSearch,
+  zones: async () => (await import('./jobs/zones')).runZones,
+  undo: async () => (await import('./jobs/undo')).runUndo,
+  watch: async () => (await import('./jobs/watch')).runWatch,
+  cut: async () => (await import('./jobs/cut')).runCut,
+  inspect: async () => (await import('./jobs/inspect')).runInspect,
+  rescore: async () => (await import('./jobs/rescore')).runRescore,
+  ideas: async () => (await import('./jobs/ideas')).runIdeasJob,
+  backup: async () => (await import('./jobs/backup')).runBackup,
 };
 
 async function main(): Promise<void> {
@@ -52,12 +37,13 @@ async function main(): Promise<void> {
   setMaxListeners(0, stop.signal); // one listener a request in flight
   port.on('message', (message: ToWorker) => message.type === 'stop' && stop.abort());
 
-  const store = await openStore(folder, { migrate: false });
+  const store = await openStore(folder, { migrate: false, isWorker: true });
   const job = readJob(store, jobId);
   if (!job) throw new Error(`there is no job ${jobId}`);
   const log = openLog(folder, 'job').child({ job: jobId, kind: job.kind });
   try {
-    await RUNS[job.kind]({
+    const run = await RUNS[job.kind]();
+    await run({
       store,
       job,
       settings: readSettings(store),

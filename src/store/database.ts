@@ -58,12 +58,21 @@ const migrationSource: Knex.MigrationSource<string> = {
 };
 
 /**
+ * Pages in the log before whoever writes moves them into the database, which takes up to a second. Who does long work does it:
+ * pages that are written again and again in one import go to the file once, not with every fourth megabyte. Who answers people
+ * only does so when nobody else has for long.
+ */
+const WORKER_LOG_PAGES = 16_000;
+export const IMPORT_LOG_PAGES = 160_000;
+const OTHERS_LOG_PAGES = 200_000;
+
+/**
  * Opens the database of a data folder. Only one process migrates (the engine, before anything else runs); the others
  * wait for it.
  *
  * @throws when the file is damaged or was written by a newer version.
  */
-export async function openStore(folder: string, options: { migrate: boolean }): Promise<Store> {
+export async function openStore(folder: string, options: { migrate: boolean; isWorker?: boolean }): Promise<Store> {
   mkdirSync(folder, { recursive: true });
   const path = join(folder, 'jam-ladle.sqlite');
   const isNew = !existsSync(path);
@@ -81,8 +90,7 @@ export async function openStore(folder: string, options: { migrate: boolean }): 
         connection.pragma('foreign_keys = ON');
         connection.pragma('cache_size = -64000');
         connection.pragma('temp_store = MEMORY');
-        // pages that are written again and again in one import go to the file once, not with every fourth megabyte
-        connection.pragma('wal_autocheckpoint = 16000');
+        connection.pragma(`wal_autocheckpoint = ${options.isWorker ? WORKER_LOG_PAGES : OTHERS_LOG_PAGES}`);
         done(null, connection);
       },
     },
@@ -104,6 +112,17 @@ export async function openStore(folder: string, options: { migrate: boolean }): 
     },
     close: () => knex.destroy(),
   };
+}
+
+/** Pages that stand in the log and not yet in the database. */
+export function logPages({ raw }: Store): number {
+  const [{ log, checkpointed }] = raw.pragma('wal_checkpoint(NOOP)') as { log: number; checkpointed: number }[];
+  return log - checkpointed;
+}
+
+/** Moves what stands in the log into the database, as far as nobody reads the older state. Does not keep others from writing. */
+export function moveLog({ raw }: Store): void {
+  raw.pragma('wal_checkpoint(PASSIVE)');
 }
 
 async function migrate(knex: Knex, folder: string, isNew: boolean): Promise<void> {

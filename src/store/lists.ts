@@ -31,17 +31,16 @@ const ONE_DOMAIN = '(?,@ending,?,?,?,@at,@phase,@phaseSource,?,?,@listing,@venue
 const INSERT_SIGHTINGS = 'INSERT OR IGNORE INTO sightings (domain_id, source_id, at, line, said) VALUES ';
 const ONE_SIGHTING = `(?,@source,@at,?,'')`;
 
-/** Statements by their number of rows; few numbers occur. */
-const texts = new Map<string, string>();
-function insertMany(insert: string, row: string, rows: number): string {
-  const key = `${rows} ${insert}`;
-  let text = texts.get(key);
-  if (text === undefined) {
-    text = insert + new Array(rows).fill(row).join(',');
-    texts.set(key, text);
-  }
-  return text;
+/** Statements that insert so many rows, by their number; few numbers occur. */
+function inserting(insert: string, row: string): (rows: number) => string {
+  const texts: string[] = [];
+  return (rows) => {
+    texts[rows] ??= insert + new Array(rows).fill(row).join(',');
+    return texts[rows];
+  };
 }
+const insertDomains = inserting(INSERT_DOMAINS, ONE_DOMAIN);
+const insertSightings = inserting(INSERT_SIGHTINGS, ONE_SIGHTING);
 
 /**
  * Writes a part of a list: domains that are not known are added with what the list says, the others brought up to date, and
@@ -148,7 +147,7 @@ class BatchWriter {
         known(batch.closingAt[r]),
       );
     }
-    const { changes } = statement(store.raw, insertMany(INSERT_DOMAINS, ONE_DOMAIN, many)).run(values, shared);
+    const { changes } = statement(store.raw, insertDomains(many)).run(values, shared);
     written.domainsNew += changes;
     const find = statement(store.raw, 'SELECT id FROM domains WHERE name = ?').pluck();
     for (let i = start; i < end; i++) {
@@ -177,8 +176,7 @@ class BatchWriter {
     const rows = end - start;
     const values: number[] = [];
     for (let r = start; r < end; r++) values.push(written.ids[r], batch.line[r]);
-    const sql = insertMany(INSERT_SIGHTINGS, ONE_SIGHTING, rows);
-    const { changes } = statement(store.raw, sql).run(values, { source: sourceId, at });
+    const { changes } = statement(store.raw, insertSightings(rows)).run(values, { source: sourceId, at });
     written.taken += changes;
     written.repeated += rows - changes;
   }

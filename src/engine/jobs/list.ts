@@ -1,6 +1,6 @@
 import { stat } from 'node:fs/promises';
 import { ratesOf } from '../../store/config';
-import { write } from '../../store/database';
+import { IMPORT_LOG_PAGES, write } from '../../store/database';
 import { saveCheckpoint } from '../../store/jobs';
 import { putListBatch, type WrittenBatch } from '../../store/lists';
 import { putRawRows } from '../../store/raw-rows';
@@ -8,11 +8,8 @@ import { countRows, keepDetail, putReject } from '../../store/sources';
 import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
 import { ListParams, type ListPart, readList } from '../lists/read-list';
 import { partsFromThread } from '../lists/reader';
+import { LogMover } from '../log-mover';
 
-/** Room for the index of millions of names. */
-const IMPORT_CACHE_KB = 150_000;
-/** Pages in the log before they are moved into the database: those of the index are written again and again. */
-const IMPORT_LOG_PAGES = 64_000;
 /** A file smaller than this is read before a thread would have started. */
 const SMALL_BYTES = 2 * 1024 * 1024;
 
@@ -57,6 +54,7 @@ export async function runList(context: JobContext): Promise<void> {
       message: 'reading the list',
     });
   };
+  const mover = new LogMover(store);
   const takeAll = async () => {
     const isSmall = (await stat(params.path)).size < SMALL_BYTES;
     if (isSmall)
@@ -67,17 +65,18 @@ export async function runList(context: JobContext): Promise<void> {
     else
       for await (const part of partsFromThread(params, windows)) {
         take(part);
+        mover.look();
         await letOthersWrite();
       }
   };
   // every row that is written names a domain and a source of this very transaction
   store.raw.pragma('foreign_keys = OFF');
-  store.raw.pragma(`cache_size = -${IMPORT_CACHE_KB}`);
   store.raw.pragma(`wal_autocheckpoint = ${IMPORT_LOG_PAGES}`);
   try {
     await takeAll();
   } finally {
     store.raw.pragma('foreign_keys = ON');
+    await mover.end();
   }
   context.progress({ done: items, total: items, unit: 'rows', rate: meter.rate(items), message: 'read to the end' });
 }

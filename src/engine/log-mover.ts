@@ -1,0 +1,46 @@
+import type { Worker } from 'node:worker_threads';
+import { logPages, type Store } from '../store/database';
+import { startThread } from './threads';
+
+/** Pages in the log from which on they are moved meanwhile. Moving takes about a second, and the log goes on growing. */
+const MOVE_PAGES = 40_000;
+
+/**
+ * Keeps the log of a long import short without making it wait: a thread moves most of it into the database while the import
+ * writes on. The writer itself moves the rest when the log is as long as it lets it be; only then can the log begin anew.
+ */
+export class LogMover {
+  private thread: Worker | null = null;
+  private isMoving = false;
+
+  constructor(private readonly store: Store) {}
+
+  /** To be called after each transaction. */
+  look(): void {
+    if (this.isMoving || logPages(this.store) < MOVE_PAGES) return;
+    this.isMoving = true;
+    this.thread ??= this.start();
+    this.thread.postMessage('move');
+  }
+
+  private start(): Worker {
+    const thread = startThread('log-thread', 'log-thread', { workerData: { folder: this.store.folder } });
+    thread.on('message', () => {
+      this.isMoving = false;
+    });
+    // the writer moves the log then, as it does without a thread
+    thread.on('error', () => undefined);
+    return thread;
+  }
+
+  /** Ends once the thread has put down what it was at. */
+  async end(): Promise<void> {
+    const { thread } = this;
+    if (!thread) return;
+    await new Promise<void>((resolve) => {
+      thread.once('exit', () => resolve());
+      thread.postMessage('close');
+    });
+    this.thread = null;
+  }
+}
