@@ -28,6 +28,7 @@ const LEAST_SHARED = 4;
 const INSERT_DOMAINS = `INSERT OR IGNORE INTO domains (name, ending, length, hyphens, digits, added_at, phase, phase_source,
   drop_at, registered_at, listing, venue, price_minor, currency, bids, closing_at, listing_at, in_pool) VALUES `;
 const ONE_DOMAIN = '(?,@ending,?,?,?,@at,@phase,@phaseSource,?,?,@listing,@venue,?,@currency,?,?,@listingAt,1)';
+const VALUES_A_DOMAIN = 9;
 const INSERT_SIGHTINGS = 'INSERT OR IGNORE INTO sightings (domain_id, source_id, at, line, said) VALUES ';
 const ONE_SIGHTING = `(?,@source,@at,?,'')`;
 
@@ -132,20 +133,19 @@ class BatchWriter {
   private putSome(rows: number[], start: number, end: number, shared: object): void {
     const { store, batch, written } = this;
     const many = end - start;
-    const values: unknown[] = [];
+    const values: unknown[] = new Array(many * VALUES_A_DOMAIN);
+    let at = 0;
     for (let i = start; i < end; i++) {
       const r = rows[i];
-      values.push(
-        this.nameOf(r),
-        batch.length[r],
-        batch.hyphens[r],
-        batch.digits[r],
-        known(batch.dropAt[r]),
-        known(batch.registeredAt[r]),
-        known(batch.priceMinor[r]),
-        known(batch.bids[r]),
-        known(batch.closingAt[r]),
-      );
+      values[at++] = this.nameOf(r);
+      values[at++] = batch.length[r];
+      values[at++] = batch.hyphens[r];
+      values[at++] = batch.digits[r];
+      values[at++] = known(batch.dropAt[r]);
+      values[at++] = known(batch.registeredAt[r]);
+      values[at++] = known(batch.priceMinor[r]);
+      values[at++] = known(batch.bids[r]);
+      values[at++] = known(batch.closingAt[r]);
     }
     const { changes } = statement(store.raw, insertDomains(many)).run(values, shared);
     written.domainsNew += changes;
@@ -174,8 +174,12 @@ class BatchWriter {
   putSightings(start: number, end: number): void {
     const { store, batch, written, sourceId, at } = this;
     const rows = end - start;
-    const values: number[] = [];
-    for (let r = start; r < end; r++) values.push(written.ids[r], batch.line[r]);
+    const values: number[] = new Array(2 * rows);
+    let place = 0;
+    for (let r = start; r < end; r++) {
+      values[place++] = written.ids[r];
+      values[place++] = batch.line[r];
+    }
     const { changes } = statement(store.raw, insertSightings(rows)).run(values, { source: sourceId, at });
     written.taken += changes;
     written.repeated += rows - changes;

@@ -64,7 +64,8 @@ export class ListByteReader {
 
   /** Takes the row at hand into the batch. @returns null; EXCLUDED; or why it makes no sense. */
   take(table: CsvByteReader, builder: ListBatchBuilder): string | null {
-    if (!this.find(table, 'domain') || this.isDoubled || !this.readName(table.bytes))
+    const { place } = this;
+    if (!this.find(table, place.domain) || this.isDoubled || !this.readName(table.bytes))
       return this.takeText(table, builder);
     const ending = this.ending as string;
     if (this.isExcluded(ending)) return EXCLUDED;
@@ -79,18 +80,18 @@ export class ListByteReader {
     batch.length[r] = this.dot;
     batch.hyphens[r] = this.hyphens;
     batch.digits[r] = this.digits;
-    batch.phase[r] = this.said(table, 'phase', this.phases) ?? 0;
-    batch.dropAt[r] = this.date(table, 'drop-date');
-    batch.closingAt[r] = this.date(table, 'closing');
-    batch.registeredAt[r] = this.date(table, 'registered');
-    batch.bids[r] = this.count(table, 'bids');
+    batch.phase[r] = this.said(table, place.phase, this.phases) ?? 0;
+    batch.dropAt[r] = this.date(table, place['drop-date']);
+    batch.closingAt[r] = this.date(table, place.closing);
+    batch.registeredAt[r] = this.date(table, place.registered);
+    batch.bids[r] = this.count(table, place.bids);
     const price = this.price(table);
     batch.priceMinor[r] = price?.minor ?? Number.NaN;
-    const currency = price ? (price.currency ?? this.said(table, 'currency', this.currencies)) : null;
+    const currency = price ? (price.currency ?? this.said(table, place.currency, this.currencies)) : null;
     batch.currency[r] = builder.codeOf(currency);
-    batch.venue[r] = builder.codeOf(this.said(table, 'venue', this.venues));
+    batch.venue[r] = builder.codeOf(this.said(table, place.venue, this.venues));
     batch.listing[r] =
-      (this.said(table, 'kind', this.kinds) ?? 0) || plainListing(batch.closingAt[r], batch.priceMinor[r]);
+      (this.said(table, place.kind, this.kinds) ?? 0) || plainListing(batch.closingAt[r], batch.priceMinor[r]);
     return null;
   }
 
@@ -103,9 +104,8 @@ export class ListByteReader {
     return null;
   }
 
-  /** Finds the value of a column in the row at hand. @returns false when it has none. */
-  private find({ bytes, fields, starts, ends, doubled }: CsvByteReader, field: ListField): boolean {
-    const place = this.place[field];
+  /** Finds the value in a column of the row at hand; -1 is no column. @returns false when it has none. */
+  private find({ bytes, fields, starts, ends, doubled }: CsvByteReader, place: number): boolean {
     if (place < 0 || place >= fields) return false;
     let start = starts[place];
     let end = ends[place];
@@ -117,8 +117,8 @@ export class ListByteReader {
     return end > start;
   }
 
-  private said<T>(table: CsvByteReader, field: ListField, remembered: Remembered<T | null>): T | null {
-    if (!this.find(table, field)) return null;
+  private said<T>(table: CsvByteReader, place: number, remembered: Remembered<T | null>): T | null {
+    if (!this.find(table, place)) return null;
     if (this.isDoubled) return remembered.read(this.text(table.bytes));
     return remembered.of(table.bytes, this.start, this.end);
   }
@@ -157,8 +157,8 @@ export class ListByteReader {
   }
 
   /** ms since 1970 UTC; NaN: none. */
-  private date(table: CsvByteReader, field: ListField): number {
-    if (!this.find(table, field)) return Number.NaN;
+  private date(table: CsvByteReader, place: number): number {
+    if (!this.find(table, place)) return Number.NaN;
     const { start, end, isDoubled } = this;
     const { bytes } = table;
     if (end - start === 10 && bytes[start + 4] === HYPHEN && bytes[start + 7] === HYPHEN) {
@@ -172,16 +172,17 @@ export class ListByteReader {
     return (isDoubled ? this.dates.read(this.text(bytes)) : this.dates.of(bytes, start, end)) ?? Number.NaN;
   }
 
-  private count(table: CsvByteReader, field: ListField): number {
-    if (!this.find(table, field)) return Number.NaN;
+  private count(table: CsvByteReader, place: number): number {
+    if (!this.find(table, place)) return Number.NaN;
     const plain = digitsOf(table.bytes, this.start, this.end);
-    return Number.isNaN(plain) ? (this.said(table, field, this.counts) ?? Number.NaN) : plain;
+    return Number.isNaN(plain) ? (this.said(table, place, this.counts) ?? Number.NaN) : plain;
   }
 
   private price(table: CsvByteReader): Price | null {
-    if (!this.find(table, 'price')) return null;
+    const { place } = this;
+    if (!this.find(table, place.price)) return null;
     const plain = digitsOf(table.bytes, this.start, this.end);
-    return Number.isNaN(plain) ? this.said(table, 'price', this.prices) : { minor: plain * 100, currency: null };
+    return Number.isNaN(plain) ? this.said(table, place.price, this.prices) : { minor: plain * 100, currency: null };
   }
 }
 
