@@ -93,7 +93,7 @@ export const listImport: Bench = async (log) => {
   ]; // biome-ignore format: a figure a line
 };
 
-/** A process that does what the interface does meanwhile, ten times a second: looks at a source, a page of domains, saves a setting. */
+/** A process that does what the interface does meanwhile, ten times a second: looks at a source and a page of domains, and writes. */
 function watchDelay(folder: string): { ready: Promise<void>; end(): Promise<number> } {
   const child = spawn(process.execPath, ['--import', 'tsx', 'bench/reader.ts', folder], {
     stdio: ['pipe', 'pipe', 'inherit'],

@@ -1,13 +1,17 @@
 import { monitorEventLoopDelay } from 'node:perf_hooks';
 import { openStore } from '../src/store/database';
 import { readDomains } from '../src/store/domains';
+import { noteVisit } from '../src/store/marks';
 import { listSources } from '../src/store/sources';
 
-/** Reads as the interface does while an import runs, until its input ends; then prints the event loop's delay, p99, ms. */
+/** Reads and writes as the interface does while an import runs, until its input ends; then prints the event loop's delay, p99, ms. */
 const store = await openStore(process.argv[2], { migrate: false });
 const delay = monitorEventLoopDelay({ resolution: 5 });
+let at = Date.now();
 const timer = setInterval(() => {
   listSources(store);
+  at += 60_000;
+  noteVisit(store, at);
   const last = store.raw.prepare('SELECT coalesce(max(id), 0) FROM domains').pluck().get() as number;
   readDomains(
     store,

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import type { ListBatch } from '../core/formats/list-batch';
 import type { Settings } from '../store/config';
-import type { Store } from '../store/database';
+import { isWriteWanted, type Store } from '../store/database';
 import type { JobOrder, JobProgress, JobRow } from '../store/jobs';
 import type { WrittenBatch } from '../store/lists';
 
@@ -39,11 +39,15 @@ export function throwIfStopped(signal: AbortSignal): void {
   if (signal.aborted) throw new Stopped();
 }
 
+/** Who waits looks every other millisecond. */
 const GAP_MS = 4;
+const MOST_GAPS = 5;
 
-/** A gap between two transactions of long work: who wants to write, and looks every other millisecond, gets in. */
-export function letOthersWrite(): Promise<void> {
-  return new Promise((resolve) => setTimeout(resolve, GAP_MS));
+/** Between two transactions of long work: messages come in, and who waits to write gets to it, a few of them if need be. */
+export async function letOthersWrite(store: Store): Promise<void> {
+  await new Promise((resolve) => setImmediate(resolve));
+  for (let gap = 0; gap < MOST_GAPS && isWriteWanted(store); gap++)
+    await new Promise((resolve) => setTimeout(resolve, GAP_MS));
 }
 
 /** Units per second over the last ten seconds or so. */

@@ -13,11 +13,15 @@ export class LogMover {
   private thread: Worker | null = null;
   private isMoving = false;
 
-  constructor(private readonly store: Store) {}
+  /** @param movePages pages in the log from which on they are moved. */
+  constructor(
+    private readonly store: Store,
+    private readonly movePages = MOVE_PAGES,
+  ) {}
 
   /** To be called after each transaction. */
   look(): void {
-    if (this.isMoving || logPages(this.store) < MOVE_PAGES) return;
+    if (this.isMoving || logPages(this.store) < this.movePages) return;
     this.isMoving = true;
     this.thread ??= this.start();
     this.thread.postMessage('move');
@@ -42,5 +46,6 @@ export class LogMover {
       thread.postMessage('close');
     });
     this.thread = null;
+    this.isMoving = false;
   }
 }

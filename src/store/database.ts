@@ -1,5 +1,5 @@
-import { existsSync, mkdirSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, mkdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import type Database from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
 import type { Rates } from '../core/listings/rates';
@@ -195,9 +195,14 @@ function isBusy(error: unknown): boolean {
   return (error as { code?: string }).code?.startsWith('SQLITE_BUSY') ?? false;
 }
 
-/** SQLite's own waiting looks again after ever longer pauses, up to a tenth of a second, and would miss the gaps for long. */
+/**
+ * Who waits for the lock says so by a file, and long work looks for it between two transactions (letOthersWrite). SQLite's own
+ * waiting looks again after ever longer pauses, up to a tenth of a second, and would miss the gaps for long.
+ */
 function takeLock(raw: Raw, patienceMs: number): void {
   const started = performance.now();
+  const wanted = join(dirname(raw.name), WANTED);
+  let isWaiting = false;
   // exec: a fifth of what pragma() costs, and a crawl writes hundreds of times a second
   raw.exec('PRAGMA busy_timeout = 0');
   try {
@@ -207,12 +212,34 @@ function takeLock(raw: Raw, patienceMs: number): void {
         return;
       } catch (error) {
         if (!isBusy(error) || performance.now() - started >= patienceMs) throw error;
+        // said anew each time: another who waited may have taken it back
+        isWaiting = true;
+        say(wanted);
         Atomics.wait(nobody, 0, 0, LOOK_AGAIN_MS);
       }
     }
   } finally {
+    if (isWaiting) rmSync(wanted, { force: true });
     raw.exec(`PRAGMA busy_timeout = ${BUSY_MS}`);
   }
+}
+
+function say(file: string): void {
+  try {
+    writeFileSync(file, '');
+  } catch {
+    // the disk is full: then the lock is waited for without a word
+  }
+}
+
+const WANTED = 'write-wanted';
+/** Who waits says so every few ms; after so many, the file is left from somebody who was killed. */
+const WANTED_MS = 1000;
+
+/** Whether somebody waits for the lock. */
+export function isWriteWanted({ folder }: Store): boolean {
+  const said = statSync(join(folder, WANTED), { throwIfNoEntry: false });
+  return said !== undefined && Date.now() - said.mtimeMs < WANTED_MS;
 }
 
 /** Settings: defaults, then the configuration file, then what the person changed. */

@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdtempSync, readdirSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
@@ -7,7 +7,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { judgePhase } from '../core/lifecycle/phase';
 import { deleteBrief, ensureBrief, listBriefs, saveBrief } from './briefs';
 import { loadConfig, now, resolversOf, Settings } from './config';
-import { changeSettings, openStore, readSettings, type Store, write, writeIfFree } from './database';
+import { changeSettings, isWriteWanted, openStore, readSettings, type Store, write, writeIfFree } from './database';
 import { findDomain, putDomain, putSighting, readPoolRow } from './domains';
 import { addJob, listJobs, readJob, requeueInterrupted, saveCheckpoint, setJobState } from './jobs';
 import { pendingChecks } from './questions';
@@ -92,15 +92,32 @@ describe('writing', () => {
       db.pragma('busy_timeout = 15000');
       db.exec('BEGIN IMMEDIATE');
       process.stdout.write('held');
-      setTimeout(() => { db.exec('COMMIT'); db.close(); }, 150);
+      setTimeout(() => {
+        const said = require('node:fs').existsSync(require('node:path').join(process.argv[1], '..', 'write-wanted'));
+        db.exec('CREATE TABLE heard AS SELECT ' + Number(said) + ' AS wanted');
+        db.exec('COMMIT');
+        db.close();
+      }, 150);
     `);
     other.raw.exec('COMMIT');
     await holder.held;
     addSource(store, 'list', 'in the end', {});
     expect(performance.now() - held).toBeGreaterThan(100);
+    // whoever held the lock could see that it was wanted, and nobody wants it now
+    expect(store.raw.prepare('SELECT wanted FROM heard').pluck().get()).toBe(1);
+    expect(isWriteWanted(store)).toBe(false);
     expect(writeIfFree(store, () => addSource(store, 'list', 'now', {}))).toBe(true);
     await other.close();
     await holder.ended;
+  });
+
+  it('is not waited for by whoever was killed while it waited', () => {
+    const file = join(store.folder, 'write-wanted');
+    writeFileSync(file, '');
+    expect(isWriteWanted(store)).toBe(true);
+    const before = Date.now() / 1000 - 5;
+    utimesSync(file, before, before);
+    expect(isWriteWanted(store)).toBe(false);
   });
 
   it('within a transaction is a part of it', () => {

@@ -38,7 +38,7 @@ export async function runBackup(context: JobContext): Promise<void> {
       say(n + 1, `copying ${part}`);
       const from = join(store.folder, part);
       if (existsSync(from)) cpSync(from, join(partial, part), { recursive: true });
-      await letOthersWrite();
+      await letOthersWrite(store);
     }
     renameSync(partial, join(folder, name));
   } catch (error) {

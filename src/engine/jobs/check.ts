@@ -45,7 +45,7 @@ export async function runCheck(context: JobContext): Promise<void> {
       const ids = pending.slice(start, start + CHUNK);
       await writePatiently(store, signal, () => addQuestions(store, job.id, ids, params.depth, params.isRaised));
       report(pending.length, 'asking DNS');
-      await letOthersWrite();
+      await letOthersWrite(store);
     }
     for (;;) {
       if (signal.aborted) throw new Stopped();

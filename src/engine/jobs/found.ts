@@ -57,6 +57,6 @@ export async function writeFound(
     });
     context.changed(ids, sourceId);
     context.progress({ done: written, total: domains.length, unit: 'domains', rate: meter.rate(written), message });
-    await letOthersWrite();
+    await letOthersWrite(store);
   }
 }

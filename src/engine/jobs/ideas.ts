@@ -50,7 +50,7 @@ export async function runIdeasJob(context: JobContext): Promise<void> {
     throwIfStopped(signal);
     const done = step.value;
     context.progress({ done, total: null, unit: 'ideas', rate: meter.rate(done), message: 'making and judging' });
-    await letOthersWrite();
+    await letOthersWrite(store);
     step = steps.next();
   }
   const { best, made } = step.value;

@@ -106,9 +106,9 @@ describe('importing a list', () => {
   });
 
   it.each([
-    [5000, { items: 10_000, parts: 0 }],
-    [31_000, { items: 30_000, parts: 1 }],
-  ])('goes on where it was stopped, with the same outcome', async (most, checkpoint) => {
+    ['at the end of a window', 5000],
+    ['within one', 31_000],
+  ])('goes on where it was stopped, %s, with the same outcome', async (where, most) => {
     const lines = Array.from({ length: 50_000 }, (_, i) => (i % 50 === 7 ? `broken ${i}` : `name${i % 35_000}.org`));
     const path = fileOf(`domain\n${lines.join('\n')}\n`);
     const params = { path, delimiter: ',', hasHeader: true, columns: ['domain'] };
@@ -123,7 +123,9 @@ describe('importing a list', () => {
     await expect(runList(first.context)).rejects.toThrow(Stopped);
     expect(readSource(store, first.sourceId)!.rows_read).toBeLessThan(50_000);
     const second = trial(store, 'list', params, first);
-    expect(second.context.job.checkpoint).toEqual(checkpoint);
+    const { items, parts } = second.context.job.checkpoint as { items: number; parts: number };
+    expect(items).toBeGreaterThan(most / 2);
+    expect(parts > 0).toBe(where === 'within one');
     await runList(second.context);
     const { domains_new: _, id: __, created_at: ___, ...expected } = readSource(store, whole.sourceId)!;
     expect(readSource(store, first.sourceId)).toMatchObject(expected);

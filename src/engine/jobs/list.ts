@@ -66,7 +66,7 @@ export async function runList(context: JobContext): Promise<void> {
       for await (const part of partsFromThread(params, windows)) {
         take(part);
         mover.look();
-        await letOthersWrite();
+        await letOthersWrite(store);
       }
   };
   // every row that is written names a domain and a source of this very transaction

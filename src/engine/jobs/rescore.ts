@@ -24,7 +24,7 @@ export async function runRescore(context: JobContext): Promise<void> {
     done += part.length;
     context.changed(part.map(({ id }) => id));
     context.progress({ done, total: null, unit: 'scorecards', rate: meter.rate(done), message: 'giving new points' });
-    await letOthersWrite();
+    await letOthersWrite(store);
   }
   context.progress({ done, total: done, unit: 'scorecards', rate: 0, message: 'all have the new points' });
 }

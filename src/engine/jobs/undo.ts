@@ -43,13 +43,13 @@ export async function runUndo(context: JobContext): Promise<void> {
         rate: meter.rate(done),
         message: 'taking back what it said',
       });
-      await letOthersWrite();
+      await letOthersWrite(store);
     }
     let links = 0;
     for (let dropped = -1; dropped !== 0; links += dropped) {
       throwIfStopped(signal);
       dropped = write(store, () => dropSomeLinks(store, sourceId, LINKS_AT_ONCE));
-      await letOthersWrite();
+      await letOthersWrite(store);
     }
     write(store, () => undoRest(store, sourceId, counts));
     if (links > 0) context.order({ kind: 'measure', sourceId: null, params: {} });

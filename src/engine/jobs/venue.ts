@@ -110,7 +110,7 @@ export async function runVenue(context: JobContext): Promise<void> {
   for await (const entry of entries) {
     if (batch.push(entry) < BATCH) continue;
     flush();
-    await letOthersWrite();
+    await letOthersWrite(store);
   }
   if (batch.length > 0) flush();
   if (done === 0)
