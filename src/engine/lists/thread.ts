@@ -5,7 +5,7 @@ import { type ListParams, readList } from './read-list';
 import type { FromReader, ToReader } from './reader';
 
 /** Parts on the way to the writer: more than a window's, so that the next is read while one is written. */
-const AHEAD = 110;
+const AHEAD = 70;
 
 async function main(): Promise<void> {
   const port = parentPort;
