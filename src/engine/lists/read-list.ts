@@ -46,8 +46,8 @@ export interface ListPart {
   readShare: number;
 }
 
-/** Rows that are sorted together: as many as were read before, so that writing begins at once and the windows soon are large. */
-const MOST_WINDOW_ROWS = 1 << 17;
+/** Rows that are sorted together: half as many as were read before, so that writing begins at once and the next window is read by the time that this one is written. */
+const MOST_WINDOW_ROWS = 1 << 18;
 const windowRows = (before: number) => Math.min(MOST_WINDOW_ROWS, Math.max(PART_ROWS, before >> 1));
 /** Rows a transaction: it holds the database's only write lock, so a fortieth of a second's worth. */
 const PART_ROWS = 4_000;
