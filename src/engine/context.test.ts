@@ -1,7 +1,7 @@
-import { writeFileSync } from 'node:fs';
+import { statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
-import { logPages, write } from '../store/database';
+import { logPages, moveLog, write } from '../store/database';
 import { addSource } from '../store/sources';
 import { letOthersWrite } from './context';
 import { freshStore } from './jobs/testing';
@@ -46,5 +46,31 @@ it('the log of an import is moved into the database while the import writes', as
   mover.look();
   await mover.end();
   expect(logPages(store)).toBe(0);
+  await store.close();
+}, 30_000);
+
+it('an import goes on when the thread that moves its log cannot run', async () => {
+  const store = await freshStore();
+  addSource(store, 'list', 'one', {});
+  // a folder that is none: the thread ends with an error
+  const mover = new LogMover({ ...store, folder: '/dev/null/none' }, 0);
+  mover.look();
+  await mover.end();
+  mover.look();
+  await mover.end();
+  await store.close();
+}, 20_000);
+
+it('a log that has grown gives its room back once it is moved', async () => {
+  const store = await freshStore();
+  store.raw.pragma('wal_autocheckpoint = 0');
+  const size = () => statSync(join(store.folder, 'jam-ladle.sqlite-wal')).size;
+  write(store, () => {
+    for (let i = 0; i < 20_000; i++) addSource(store, 'list', 'x'.repeat(4000), {});
+  });
+  expect(size()).toBeGreaterThan(70 * 2 ** 20);
+  moveLog(store);
+  addSource(store, 'list', 'the next', {});
+  expect(size()).toBeLessThanOrEqual(64 * 2 ** 20);
   await store.close();
 }, 30_000);

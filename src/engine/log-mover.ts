@@ -11,6 +11,7 @@ const MOVE_PAGES = 40_000;
  */
 export class LogMover {
   private thread: Worker | null = null;
+  private ended: Promise<void> = Promise.resolve();
   private isMoving = false;
 
   /** @param movePages pages in the log from which on they are moved. */
@@ -29,22 +30,19 @@ export class LogMover {
 
   private start(): Worker {
     const thread = startThread('log-thread', 'log-thread', { workerData: { folder: this.store.folder } });
+    this.ended = new Promise((resolve) => thread.once('exit', () => resolve()));
     thread.on('message', () => {
       this.isMoving = false;
     });
-    // the writer moves the log then, as it does without a thread
+    // it is not tried again: the writer moves the log then, as it does without a thread
     thread.on('error', () => undefined);
     return thread;
   }
 
   /** Ends once the thread has put down what it was at. */
   async end(): Promise<void> {
-    const { thread } = this;
-    if (!thread) return;
-    await new Promise<void>((resolve) => {
-      thread.once('exit', () => resolve());
-      thread.postMessage('close');
-    });
+    this.thread?.postMessage('close');
+    await this.ended;
     this.thread = null;
     this.isMoving = false;
   }

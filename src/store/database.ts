@@ -65,6 +65,8 @@ const migrationSource: Knex.MigrationSource<string> = {
 const WORKER_LOG_PAGES = 16_000;
 export const IMPORT_LOG_PAGES = 160_000;
 const OTHERS_LOG_PAGES = 200_000;
+/** Room that the log keeps on disk once it has been moved, whatever it grew to. */
+const LOG_KEPT_BYTES = 64 * 2 ** 20;
 
 /**
  * Opens the database of a data folder. Only one process migrates (the engine, before anything else runs); the others
@@ -91,6 +93,7 @@ export async function openStore(folder: string, options: { migrate: boolean; isW
         connection.pragma('cache_size = -64000');
         connection.pragma('temp_store = MEMORY');
         connection.pragma(`wal_autocheckpoint = ${options.isWorker ? WORKER_LOG_PAGES : OTHERS_LOG_PAGES}`);
+        connection.pragma(`journal_size_limit = ${LOG_KEPT_BYTES}`);
         done(null, connection);
       },
     },
