@@ -1,5 +1,5 @@
 // `npm run pictures`: takes the pictures of docs/screenshots from a fresh demo, in a data folder of its own.
-import { spawn } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -90,6 +90,19 @@ try {
     await page.goto(BASE + path);
     await save(name);
   }
+  // how a list is taken for what it is, and what a venue offers
+  const chooseList = async (path) => {
+    await page.goto(`${BASE}/sources?add=list`);
+    await page.getByLabel('Choose a list').setInputFiles(path);
+    await page.getByRole('region', { name: 'As it will be read' }).waitFor();
+  };
+  await chooseList(join(folder, 'world/drop-list.csv'));
+  await page.getByLabel('Meaning of Drop date').waitFor();
+  await save('sources-list');
+  const venue = (await call('/sources')).sources.find(({ name }) => name === 'Saltmarch Exchange');
+  await page.goto(`${BASE}/sources/${venue.id}`);
+  await save('venue');
+
   const dark = await open('dark');
   await dark.goto(`${BASE}/domains/cradlewickhivecraft.com`);
   await dark.locator('canvas').first().waitFor();
@@ -246,8 +259,6 @@ try {
   await sleep(3000);
   await call('/clock', { forwardMs: 47 * 3_600_000 });
   await sleep(45_000); // what is due is looked at
-  await page.goto(`${BASE}/check`);
-  await save('check');
   // what was had before, what is meant with it, and what it brought
   await fetch(`${BASE}/api/v1/holdings`, {
     method: 'POST',
@@ -282,30 +293,6 @@ umberleyprintworks.org,2024-06-20,150,EUR,2027-06-20,14,Saltmarch Exchange
   await holding('umberleyprintworks.org', { plan: 'resell', status: 'sold' });
   await page.goto(`${BASE}/holdings`);
   await save('holdings');
-  await page.goto(`${BASE}/deadlines?scope=near`);
-  await save('deadlines');
-
-  // a day's budget that is spent, so that names wait to be measured; then marks, and points that are fitted to them
-  await call('/settings', { measureBudget: 1 }, 'PATCH');
-  const known = [{ type: 'range', fact: 'spamRisk', min: 0, max: null }];
-  const marked = async (descending, limit) =>
-    (await call('/pool/query', { parts: known, sorts: [{ fact: 'spamRisk', descending }], limit })).rows.map(
-      ({ id }) => id,
-    );
-  const [worst, best] = [await marked(true, 28), await marked(false, 34)];
-  const { rows } = await call('/pool/query', {
-    parts: [...known, { type: 'choice', fact: 'phase', values: ['free', 'pending-delete'] }],
-    sorts: [{ fact: 'strength', descending: true }],
-    offset: 60,
-    limit: 14,
-  });
-  const measuring = await call('/measures', { ids: rows.map(({ id }) => id), withinBudget: true });
-  await jobEnds(measuring.job.id);
-  await call('/actions', { act: { kind: 'judge', judged: 'spam' }, which: { ids: worst } });
-  await call('/actions', { act: { kind: 'judge', judged: 'clean' }, which: { ids: best } });
-  await call('/measures/points', {});
-  await page.goto(`${BASE}/measures`);
-  await save('measures');
 
   // auctions end, and what was thought of them is held against what came
   for (let day = 0; day < 7; day++) {
@@ -314,6 +301,16 @@ umberleyprintworks.org,2024-06-20,150,EUR,2027-06-20,14,Saltmarch Exchange
   }
   await page.goto(`${BASE}/learning`);
   await save('calibration');
+
+  // a longer list at work; the last, because it fills the pool
+  const large = join(folder, 'large');
+  execFileSync(process.execPath, ['scripts/world.mjs', '--domains', '400000', '--out', large], { cwd: ROOT });
+  await chooseList(join(large, 'drop-list.csv'));
+  await page.getByLabel('Name of the source').fill('What drops this week');
+  await page.getByRole('button', { name: 'Import the list' }).click();
+  await page.waitForURL(/sources\/\d+$/);
+  await page.waitForTimeout(1500);
+  await save('import-live');
 } finally {
   await browser.close();
   await stop();
