@@ -1,24 +1,30 @@
+import { readdirSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
+import { FILES, portOf } from './e2e/files';
 
-const PORT = Number(process.env.E2E_PORT ?? 4399);
-/** A part of the files that runs beside another, with a product of its own. */
-const part = process.env.E2E_PART ?? 'all';
+/** `reversed` begins with what otherwise comes last. */
+const order = Object.entries(FILES);
+if (process.env.E2E_ORDER === 'reversed') order.reverse();
+const missing = readdirSync('e2e').filter((name) => name.endsWith('.spec.ts') && !(name.slice(0, -8) in FILES));
+if (missing.length > 0) throw new Error(`e2e/files.ts does not say with what these begin: ${missing.join(', ')}`);
 
 export default defineConfig({
   testDir: 'e2e',
-  outputDir: `test-results/${part}`,
-  testMatch: '*.spec.ts',
-  workers: 1,
-  // what passes only then is named at the end, and is allowed seldom (scripts/test.mjs)
-  retries: 1,
-  timeout: 240_000,
-  expect: { timeout: 20_000 },
-  reporter: [['list'], ['json', { outputFile: `test-results/e2e-${part}.json` }]],
+  outputDir: 'test-results/browser',
+  // two at a time, each file with a product of its own
+  workers: Number(process.env.E2E_WORKERS ?? 2),
+  projects: order.map(([name, state]) => ({ name, testMatch: `${name}.spec.ts`, metadata: { state } })),
+  // begun again on a fresh copy; what passes only then is named at the end
+  retries: Number(process.env.E2E_RETRIES ?? 1),
+  // bounds for when a core is kept busy beside
+  timeout: 300_000,
+  expect: { timeout: 40_000 },
+  reporter: [['list'], ['json', { outputFile: process.env.E2E_REPORT ?? 'test-results/e2e.json' }]],
   globalSetup: './e2e/start.ts',
   use: {
-    baseURL: `http://127.0.0.1:${PORT}`,
+    baseURL: `http://127.0.0.1:${portOf()}`,
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 15_000,
+    actionTimeout: 30_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

@@ -4,6 +4,8 @@ import { expect } from '@playwright/test';
 import { OPERATIONS } from '../src/app/api/openapi';
 import { test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 /** The HTTP interface, as a script uses it. */
 test('describes every route there is, and no other', async ({ request }) => {
   const routes: string[] = [];

@@ -4,6 +4,8 @@ import { type APIRequestContext, expect } from '@playwright/test';
 import Database from 'better-sqlite3';
 import { test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 const SEEDS = [
   'merrowvalepress.org',
   'quillbrooktypefriends.org',

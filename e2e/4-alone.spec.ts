@@ -3,9 +3,12 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
+import { portOf } from './files';
 import { test } from './test';
 
-const PORT = Number(process.env.E2E_PORT ?? 4399) + 1;
+test.describe.configure({ mode: 'serial' });
+
+const PORT = portOf(1);
 const isAlive = (pid: number) =>
   existsSync(`/proc/${pid}`) && !/^State:\s+Z/m.test(readFileSync(`/proc/${pid}/status`, 'utf8'));
 

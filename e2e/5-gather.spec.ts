@@ -4,6 +4,8 @@ import { expect, type Page } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 import { test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 /** Gathering by link sources, as a practitioner does it: trial, crawl, search, referrer file, one page. */
 const folder = () => process.env.E2E_FOLDER ?? '';
 

@@ -5,10 +5,13 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
+import { portOf } from './files';
 import { test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 /** The whole product on a disk that fills up under a crawl. */
-const PORT = Number(process.env.E2E_PORT ?? 4399) + 2;
+const PORT = portOf(1);
 const PAGES = 400;
 let folder: string;
 let isMounted = false;
@@ -64,6 +67,14 @@ test('a crawl rests while the disk is full, the product stays alive, and it goes
   await expect.poll(() => output, { timeout: 60_000 }).toContain('Jam Ladle is ready at');
   const url = `http://127.0.0.1:${PORT}/api/v1`;
   await request.patch(`${url}/settings`, { data: { allowedPrivate: ['127.0.0.1'], crawlDelayMs: 2, diskFloorMb: 0 } });
+  // what it says comes with the events; the row in the database cannot be written then
+  let said = '';
+  const listening = new AbortController();
+  void fetch(`${url}/events`, { signal: listening.signal })
+    .then(async ({ body }) => {
+      for await (const chunk of body ?? []) said += Buffer.from(chunk).toString();
+    })
+    .catch(() => undefined);
   const filler = join(folder, 'filler');
   const { bavail, bsize } = statfsSync(folder);
   writeFileSync(filler, Buffer.alloc(bavail * bsize - 3 * 2 ** 20));
@@ -74,14 +85,14 @@ test('a crawl rests while the disk is full, the product stays alive, and it goes
   const { job, source } = await started.json();
   const now = async () => (await request.get(`${url}/jobs/${job.id}`)).json();
   const counts = async () => (await (await request.get(`${url}/sources/${source.id}/crawl`)).json()).counts;
-  // what it says comes with the events; the row in the database cannot be written now
   await expect.poll(() => statfsSync(folder).bavail, { timeout: 60_000 }).toBeLessThan(64);
   const before = (await counts()).done;
   expect(before).toBeLessThan(PAGES);
-  await new Promise((rest) => setTimeout(rest, 3000));
+  await expect.poll(() => said, { timeout: 60_000 }).toContain('the disk is full; waiting for space');
   expect((await now()).state).toBe('running');
   expect((await request.get(`${url}/health`)).status()).toBe(200);
   rmSync(filler);
   await expect.poll(async () => (await now()).state, { timeout: 60_000 }).toBe('done');
+  listening.abort();
   expect(await counts()).toMatchObject({ done: PAGES, queued: 0, failed: 0 });
 });

@@ -4,6 +4,8 @@ import { expect, type Page } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 import { test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 /** What names domains without a person in the loop: venues, link exports, watched folders; and taking an import back. */
 const folder = () => process.env.E2E_FOLDER ?? '';
 const jobDone = (page: Page, kind: string) =>

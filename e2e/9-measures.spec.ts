@@ -6,6 +6,8 @@ import { noSeriousFaults } from './faults';
 import { allDone, CASINO, SHOP } from './stories';
 import { test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 /** What a person does to have domains measured closely, and with what was found: dossier, points, marks, sieve. */
 const HONEY = 'thornabeckhoney.com';
 const FORWARDER = 'mirrowbybeeinspector.org';
@@ -15,22 +17,6 @@ const judge = (request: APIRequestContext, judged: string, which: object, reason
   request.post('/api/v1/actions', { data: { act: { kind: 'judge', judged, reason }, which } });
 const query = async (request: APIRequestContext, body: object) =>
   (await request.post('/api/v1/pool/query', { data: body })).json();
-
-/** Links and names of the world, where an earlier file has not read them. */
-test.beforeAll(async ({ request }) => {
-  const { size } = await query(request, { limit: 1 });
-  const folder = process.env.E2E_FOLDER ?? '';
-  const files =
-    size > 40_000
-      ? {}
-      : { '/sources/links?name=Vale+links': 'link-index.csv.gz', '/sources/lists?name=Drops': 'drop-list.csv' };
-  for (const [path, file] of Object.entries(files))
-    await request.post(`/api/v1${path}`, {
-      headers: { 'content-type': 'application/octet-stream' },
-      data: readFileSync(join(folder, 'world', file)),
-    });
-  await allDone(request);
-});
 
 test('a second index with columns of its own is mapped once, and its counts stay its own', async ({
   page,

@@ -1,13 +1,14 @@
 import { join } from 'node:path';
 import { type APIRequestContext, expect } from '@playwright/test';
 import { noSeriousFaults } from './faults';
-import { CASINO, CLUB, measureStories, TONGUES } from './stories';
+import { CASINO, CLUB, TONGUES } from './stories';
 import { test } from './test';
+
+test.describe.configure({ mode: 'serial' });
 
 /** What a person does to have a plan of bids made: a budget, worths, a maximum; and how the plan follows. */
 const NAMES = ['plannedhoneyone.com', 'plannedhoneytwo.com', 'plannedhoneythree.com', 'plannedhoneyfour.com'];
-/** Another each time: a worker that is started again after a failure begins anew. */
-const SEASON = `A season of bids ${Date.now()}`;
+const SEASON = 'A season of bids';
 let briefId = 0;
 
 const plan = async (request: APIRequestContext, risk = '') =>
@@ -122,7 +123,6 @@ test('a brief says what it wants and what counts, and the fit in dossier and sho
   context,
   request,
 }) => {
-  await measureStories(request);
   const names = [CLUB, CASINO, TONGUES];
   const brief = {
     name: 'A field of bees',
@@ -172,7 +172,7 @@ test('worth is suggested by names that were sold, from a file, and taken by a cl
   await file.setInputFiles({ name: 'odd.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,2\n') });
   await expect(page.getByText('The first line names no column for domain, price, date.')).toBeVisible();
   await file.setInputFiles(join(process.env.E2E_FOLDER ?? '', 'world/sales.csv'));
-  await expect(page.getByText(/3,000 sales taken, 0 known already, 0 set aside|0 sales taken/)).toBeVisible();
+  await expect(page.getByText(/3,000 sales taken, 0 known already, 0 set aside/)).toBeVisible();
   await expect(page.getByText(/Worth is suggested by 3,000 sales from .* 2018 to /)).toBeVisible();
   const row = page.locator(`[data-domain="${NAMES[0]}"]`);
   await expect(row).toContainText(/Names alike sold for \d+ to \d+/);

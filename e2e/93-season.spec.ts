@@ -6,9 +6,11 @@ import { noSeriousFaults } from './faults';
 import { allDone, send } from './stories';
 import { test } from './test';
 
+test.describe.configure({ mode: 'serial' });
+
 /** One season from a brief to what is owned, and what happens to orders when something goes wrong in between. */
 const folder = () => process.env.E2E_FOLDER ?? '';
-const SEASON = `A season of hives ${Date.now()}`;
+const SEASON = 'A season of hives';
 const VENUE = 'Saltmarch Exchange';
 const KEY = 'vale-demo-key';
 const desks = (path = 'desk') => [
@@ -75,10 +77,8 @@ let briefId = 0;
 
 test.beforeAll(async ({ request }) => {
   await settings(request, { desks: desks(), registrarDesk: 'Coombe Names', isDryRun: false, dayLimitMinor: null });
-  const brief = { name: `Orders ${Date.now()}`, purpose: 'rebuild', subjectWords: ['bee'], budgetMinor: 300_000 };
+  const brief = { name: 'Orders', purpose: 'rebuild', subjectWords: ['bee'], budgetMinor: 300_000 };
   briefId = (await (await request.post('/api/v1/briefs', { data: brief })).json()).id;
-  const { sources } = await (await request.get('/api/v1/sources')).json();
-  if (sources.some(({ name, kind }: { name: string; kind: string }) => name === VENUE && kind === 'venue')) return;
   await request.post('/api/v1/sources/feeds', {
     data: { url: 'http://saltmarchexchange.com/listings.json', name: VENUE, everyMinutes: 15 },
   });
@@ -124,7 +124,7 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
   await page.getByRole('button', { name: 'Start the crawl' }).click();
   await expect(page).toHaveURL(/\/sources\/\d+/);
   const head = readFileSync(join(folder(), 'world/drop-list.csv'), 'utf8').split('\r\n').slice(0, 400).join('\r\n');
-  const path = join(folder(), `season-${Date.now()}.csv`);
+  const path = join(folder(), 'season.csv');
   writeFileSync(path, head);
   await page.goto('/sources?add=list');
   await page.getByLabel('Choose a list').setInputFiles(path);
@@ -486,7 +486,7 @@ test('old addresses are moved by rules, one at a time and many alike, and leave 
   page,
   request,
 }) => {
-  const name = `oldhives${Date.now()}.org`;
+  const name = 'oldhives.org';
   const links = ['from,to,anchor'];
   for (const [n, topic] of ['winter-feeding', 'swarms', 'queens', 'mites'].entries())
     for (let site = 0; site <= n; site++)
@@ -536,7 +536,7 @@ test('what one owns is brought in, sums are entered, and profit and loss leave f
   page,
   request,
 }) => {
-  const name = `broughtin${Date.now()}.org`;
+  const name = 'broughtin.org';
   await page.goto('/holdings');
   const table = `domain,bought,cost,currency,renews,renewal,registrar\n${name},2025-02-01,100,EUR,2027-02-01,12,Coombe Names\nrubbish,,,,,,\n`;
   await page
@@ -573,7 +573,7 @@ test('a brief is taken along and in again, and the data folder is copied while e
   page,
   request,
 }) => {
-  const names = [`takenalong${Date.now()}.org`];
+  const names = ['takenalong.org'];
   await send(request, '/sources/lists?name=Along', names.join('\n'));
   await allDone(request);
   await request.post('/api/v1/shortlist', { data: { briefId, names } });

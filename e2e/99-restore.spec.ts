@@ -3,10 +3,13 @@ import { cpSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type APIRequestContext, expect } from '@playwright/test';
+import { portOf } from './files';
 import { allDone } from './stories';
 import { test } from './test';
 
-const PORT = Number(process.env.E2E_PORT ?? 4399) + 7;
+test.describe.configure({ mode: 'serial' });
+
+const PORT = portOf(1);
 const started: ChildProcess[] = [];
 test.afterAll(() => {
   for (const child of started) child.kill('SIGTERM');

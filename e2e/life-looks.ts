@@ -2,8 +2,8 @@ import { type DropWindow, expectedDrop, expiryOf, type RegistrarHabit } from '..
 import type { LifePhase } from '../src/core/lifecycle/moves';
 import { judgePhase, type RegistrationRecord } from '../src/core/lifecycle/phase';
 import { type LifePolicy, lapseDays, policyFor } from '../src/core/lifecycle/policies';
+import { readRdap } from '../src/core/lifecycle/rdap-answer';
 import { readWhois } from '../src/core/lifecycle/whois-text';
-import { readAnswer } from '../src/net/rdap';
 import { type Limiter, REGISTRIES, rdapAnswer, whoisText } from '../standins/registries';
 import { DAY, dropOf, makeWorld, stateAt, type World, type WorldDomain } from '../standins/world';
 
@@ -17,7 +17,8 @@ function recordAt(from: World, domain: WorldDomain, at: number): RegistrationRec
   const registry = REGISTRIES.find(({ endings }) => endings.includes(domain.ending));
   if (!registry) return readWhois(whoisText(from, domain.name, at), domain.name).record;
   const page = rdapAnswer(from, NEVER_TOO_MANY, registry.host, `/domain/${domain.name}`, at);
-  return readAnswer(page?.status ?? 0, String(page?.body), domain.name).record;
+  const received = { status: page?.status ?? 0, contentType: 'application/rdap+json', body: String(page?.body) };
+  return readRdap({ ...received, serverKnown: true }, domain.name).record;
 }
 
 export interface Look {
@@ -66,7 +67,7 @@ export function learnHabits(): Map<string, RegistrarHabit> {
 export function widestMs({ phase, policy }: Look): number {
   const [shortest, longest] = lapseDays(policy);
   const open = phase === 'active' || phase === 'auto-renew' ? longest - shortest : 0;
-  return open * DAY + DAY;
+  return (open + 1 + 2 * (policy.marginDays ?? 0)) * DAY;
 }
 
 /** Days before the drop at which names are looked at: before the expiry, in every stage, in the last hours. */

@@ -1,5 +1,3 @@
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { type APIRequestContext, expect } from '@playwright/test';
 
 /** Names of the world with a tale. */
@@ -21,18 +19,3 @@ export const allDone = (request: APIRequestContext) =>
 
 export const send = (request: APIRequestContext, path: string, body: string | Buffer) =>
   request.post(`/api/v1${path}`, { headers: { 'content-type': 'application/octet-stream' }, data: body });
-
-/** Links, names and captures of the tales, where an earlier file has not measured them. @param more names for the pool. */
-export async function measureStories(request: APIRequestContext, more: string[] = []): Promise<void> {
-  const known = await (await request.get(`/api/v1/domains/${CASINO}`)).json();
-  const names = [CASINO, CLUB, TONGUES, SHOP];
-  if (known.past == null) {
-    const index = readFileSync(join(process.env.E2E_FOLDER ?? '', 'world/link-index.csv.gz'));
-    await send(request, '/sources/links?name=Vale+links', index);
-    await allDone(request);
-  }
-  await send(request, '/sources/lists?name=Names+with+a+tale', [...names, ...more].join('\n'));
-  await allDone(request);
-  if (known.past == null) await request.post('/api/v1/measures', { data: { names } });
-  await allDone(request);
-}

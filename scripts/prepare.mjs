@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { dirname, join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
@@ -20,7 +20,7 @@ function hashOf(paths) {
     if (statSync(path).isDirectory()) {
       // tests are no part of what is built
       for (const name of readdirSync(path).sort()) if (!/\.test\.tsx?$/.test(name)) visit(join(path, name));
-    } else hash.update(path).update(readFileSync(path));
+    } else hash.update(relative(ROOT, path)).update(readFileSync(path));
   };
   for (const path of paths) visit(join(ROOT, path));
   return hash.digest('hex');
@@ -36,7 +36,8 @@ function once(stampPath, inputs, isThere, act) {
   writeFileSync(stamp, wanted);
 }
 
-export function install() {
+/** @param output where npm writes what it does. */
+export function install(output = 'inherit') {
   const [major] = process.versions.node.split('.').map(Number);
   if (major !== 20) throw new Error(`Jam Ladle runs on Node 20; this is ${process.version}.`);
   once(
@@ -44,9 +45,9 @@ export function install() {
     ['package-lock.json'],
     () => existsSync(join(ROOT, 'node_modules/next')),
     () => {
-      console.log('Installing packages (about 3 minutes the first time: the database driver is compiled here)');
+      console.error('Installing packages (about 3 minutes the first time: the database driver is compiled here)');
       // install, not ci: ci refuses a lock file without the builds for other platforms that a registry may not carry
-      run('npm', ['install', '--no-save', '--no-audit', '--no-fund']);
+      run('npm', ['install', '--no-save', '--no-audit', '--no-fund'], { stdio: ['inherit', output, 'inherit'] });
     },
   );
 }

@@ -119,7 +119,13 @@ function registrantOf(domain: WorldDomain): object[] {
 /** In auto-renew period and after, some registries show the expiry of the year to come. */
 function shownExpiry(domain: WorldDomain, { phase, expires }: DomainState, now: number): number {
   if (expires === null) return now;
-  return phase !== 'active' && rulesOf(domain.ending).isExpiryMoved ? expires + YEAR : expires;
+  return phase !== 'active' && rulesOf(domain.ending).isExpiryMoved ? aYearLater(expires) : expires;
+}
+
+function aYearLater(at: number): number {
+  const date = new Date(at);
+  const isLeapDay = date.getUTCMonth() === 1 && date.getUTCDate() === 29;
+  return Date.UTC(date.getUTCFullYear() + 1, date.getUTCMonth(), isLeapDay ? 28 : date.getUTCDate()) + (at % DAY);
 }
 
 function changedAt({ phase, expires, since }: DomainState, now: number): number {

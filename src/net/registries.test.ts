@@ -6,11 +6,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import packet from 'dns-packet';
 import { afterEach, describe, expect, it } from 'vitest';
+import { readRdap } from '../core/lifecycle/rdap-answer';
 import { ArchiveClient } from './archive';
 import { DnsClient, hostPort } from './dns';
 import { HttpClient } from './http';
 import { Pacer, retryAfterMs } from './pacer';
-import { RdapClient, readAnswer } from './rdap';
+import { RdapClient } from './rdap';
 import { readRegistrar } from './registrar';
 import { WhoisClient } from './whois';
 
@@ -195,6 +196,9 @@ describe('DnsClient', () => {
   });
 });
 
+const rdap = (status: number, body: string, name: string) =>
+  readRdap({ status, contentType: 'application/rdap+json', body, serverKnown: true }, name);
+
 async function rdapServer(replies: { status: number; body?: object | string; headers?: Record<string, string> }[]) {
   let asked = 0;
   const server = createServer((_request, response) => {
@@ -245,7 +249,7 @@ describe('RdapClient', () => {
 
   it('reads a record', async () => {
     const { client, base } = await rdapServer([{ status: 200, body: object }]);
-    expect(await client.domain(base, 'pellgatehives.org')).toMatchObject({
+    expect(await client.domain(base, 'pellgatehives.org', true)).toMatchObject({
       outcome: 'found',
       record: {
         statuses: ['pending delete'],
@@ -332,14 +336,17 @@ describe('RdapClient', () => {
         },
       ],
     });
-    expect(readAnswer(200, text, 'xn--fo-5ja.example')).toEqual({
+    expect(rdap(200, text, 'xn--fo-5ja.example')).toEqual({
       outcome: 'found',
-      detail: 'HTTP 200: locked, transfer prohibited',
+      words: null,
+      unread: [],
       record: {
         statuses: ['locked', 'transfer prohibited'],
         registeredAt: Date.UTC(1990, 11, 31, 23, 59, 59),
         expiresAt: Date.UTC(2016, 11, 31, 23, 59, 59),
         changedAt: Date.UTC(1991, 11, 31, 23, 59, 59),
+        deletesAt: null,
+        freeAt: null,
         registrant: 'Joe User',
         registrar: null,
         nameServers: ['ns1.example.com', 'ns2.example.com'],
@@ -351,19 +358,26 @@ describe('RdapClient', () => {
       title: 'Your Beverage Choice is Not Available',
       description: ['I know coffee has more ummppphhh.', 'Sorry, dude!'],
     };
-    expect(readAnswer(418, JSON.stringify(error), 'xn--fo-5ja.example').outcome).toBe('failed');
+    expect(rdap(418, JSON.stringify(error), 'xn--fo-5ja.example').outcome).toBe('failed');
   });
 
   it('says that it was refused, and for how long', async () => {
     const { client, base } = await rdapServer([{ status: 429, headers: { 'retry-after': '30' } }, { status: 503 }]);
-    expect(await client.domain(base, NAME)).toMatchObject({ outcome: 'refused', retryAfterMs: 30_000 });
-    expect(await client.domain(base, NAME)).toMatchObject({ outcome: 'refused', retryAfterMs: null });
+    expect(await client.domain(base, NAME, true)).toMatchObject({ outcome: 'refused', retryAfterMs: 30_000 });
+    expect(await client.domain(base, NAME, true)).toMatchObject({ outcome: 'refused', retryAfterMs: null });
   });
 
   it('keeps an answer that it does not understand, and tells a broken connection from it', async () => {
     const { client, base } = await rdapServer([{ status: 200, body: 'rubbish' }]);
-    expect(await client.domain(base, NAME)).toMatchObject({ outcome: 'failed', isDropped: false, text: 'rubbish' });
-    expect(await client.domain('http://127.0.0.1:9/', NAME)).toMatchObject({ outcome: 'failed', isDropped: true });
+    expect(await client.domain(base, NAME, true)).toMatchObject({
+      outcome: 'failed',
+      isDropped: false,
+      text: 'rubbish',
+    });
+    expect(await client.domain('http://127.0.0.1:9/', NAME, true)).toMatchObject({
+      outcome: 'failed',
+      isDropped: true,
+    });
   });
 
   it.each([
@@ -371,11 +385,12 @@ describe('RdapClient', () => {
     [200, 'not json', 'failed'],
     [200, '{"objectClassName":"nameserver"}', 'failed'],
     [200, '{"objectClassName":"domain","ldhName":"other.org"}', 'failed'],
-    [200, '{"objectClassName":"domain","status":"active"}', 'failed'],
+    [200, '{"objectClassName":"domain"}', 'failed'],
+    [200, '{"objectClassName":"domain","ldhName":"pellgatehives.org","status":"active"}', 'found'],
     [500, '', 'failed'],
     [302, '', 'failed'],
   ])('judges status %d with %j', (status, text, outcome) => {
-    expect(readAnswer(status, text, 'pellgatehives.org').outcome).toBe(outcome);
+    expect(rdap(status, text, 'pellgatehives.org').outcome).toBe(outcome);
   });
 });
 

@@ -46,7 +46,7 @@ export class WhoisClient {
    */
   async domain(server: string, name: string, signal?: AbortSignal): Promise<RecordAnswer> {
     const started = performance.now();
-    const base = { server, retryAfterMs: null, isDropped: false };
+    const base = { server, retryAfterMs: null, isDropped: false, isUnproven: false };
     const elapsed = () => Math.round(performance.now() - started);
     let text: string;
     try {
@@ -54,14 +54,25 @@ export class WhoisClient {
     } catch (error) {
       if (signal?.aborted) throw error;
       const detail = (error as Error).message;
-      return { ...base, outcome: 'failed', record: null, detail, elapsedMs: elapsed(), isDropped: true, text: null };
+      const words = `${server}: ${detail}`;
+      return {
+        ...base,
+        outcome: 'failed',
+        record: null,
+        words,
+        detail,
+        elapsedMs: elapsed(),
+        isDropped: true,
+        text: null,
+      };
     }
-    const { outcome, record, referral } = readWhois(text, name);
+    const { outcome, record, referral, words, unread } = readWhois(text, name);
     const answer: RecordAnswer = {
       ...base,
       outcome,
       record,
-      detail: firstLines(text),
+      words: words ?? (outcome === 'failed' ? `${server} gave an answer that is not understood` : null),
+      detail: firstLines(text) + (unread.length > 0 ? `; not read: ${unread.slice(0, 3).join(', ')}` : ''),
       elapsedMs: elapsed(),
       text: outcome === 'failed' ? text.slice(0, KEPT_CHARACTERS) : null,
     };

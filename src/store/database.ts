@@ -245,12 +245,18 @@ export function isWriteWanted({ folder }: Store): boolean {
   return said !== undefined && Date.now() - said.mtimeMs < WANTED_MS;
 }
 
-/** Settings: defaults, then the configuration file, then what the person changed. */
-export function readSettings(store: Store): Settings {
+/** What the person changed of the settings, as it is kept: tells whether anything has changed since. */
+export function settingsText(store: Store): string {
   const row = statement(store.raw, `SELECT value FROM settings WHERE key = 'settings'`).get() as
     | { value: string }
     | undefined;
-  return Settings.parse({ ...store.config.settings, ...(row ? JSON.parse(row.value) : {}) });
+  return row?.value ?? '';
+}
+
+/** Settings: defaults, then the configuration file, then what the person changed. */
+export function readSettings(store: Store): Settings {
+  const text = settingsText(store);
+  return Settings.parse({ ...store.config.settings, ...(text ? JSON.parse(text) : {}) });
 }
 
 /** The user's currency and what others are worth in it. */

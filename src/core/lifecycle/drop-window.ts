@@ -3,7 +3,6 @@ import type { Days, LifePolicy } from './policies';
 
 const DAY = 86_400_000;
 const HOUR = 3_600_000;
-const YEAR = 365.25 * DAY;
 
 /** When a name is expected to become free. Times in ms since 1970 UTC. */
 export interface DropWindow {
@@ -29,7 +28,7 @@ const HABIT_MARGIN_DAYS = 1;
 
 export interface LifeSeen {
   phase: Phase;
-  record: Pick<RegistrationRecord, 'expiresAt' | 'changedAt' | 'registrar'> | null;
+  record: Pick<RegistrationRecord, 'expiresAt' | 'changedAt' | 'registrar' | 'deletesAt' | 'freeAt'> | null;
   /** When an earlier look found the name in the phase before; null: there was none. */
   lastSeenBefore: number | null;
   /** The earliest look that found it in this phase; null: now. */
@@ -39,8 +38,10 @@ export interface LifeSeen {
 /**
  * The expected drop of a name, as narrow as what is known of it and the policy of its ending allow.
  *
- * A stage begins where the record was last changed, when that lies where the policy lets the stage begin; else between the
- * last look that found the stage before and the first that found this one; else anywhere the policy allows after the expiry.
+ * A stage is counted from what it began with, never from now: the moment at which the record was last changed, where that lies where the
+ * policy lets the stage begin; else the looks that found the stage before and this one; else the expiry. That a name is still in a stage
+ * moves the beginning of the window, never its end: looking again narrows it or leaves it. A name that outlives its policy has a window
+ * that is over, and says so.
  *
  * @returns null for names that are free, cannot be had, or of which nothing is known to reckon from.
  */
@@ -54,40 +55,40 @@ export function expectedDrop(
   if (phase === 'free' || phase === 'not-registrable' || phase === 'unknown') return null;
   const reasons: string[] = [];
   const expiredAt = toldExpiry(seen, policy, now, reasons);
+  const stated = statedDrop(seen, policy, now, reasons);
+  if (stated) return stated;
   const { redemptionDays, pendingDeleteDays } = policy;
 
   if (phase === 'active' || phase === 'auto-renew') {
     if (expiredAt === null) return null;
     const grace = graceDays(policy, habit, reasons);
     const began: Span = [expiredAt + grace[0] * DAY, expiredAt + grace[1] * DAY];
-    // it has not been deleted yet
-    if (phase === 'auto-renew' && began[0] < now) {
-      began[0] = now;
-      if (began[1] < now) {
-        began[1] = Math.max(now, expiredAt + policy.autoRenewDays[1] * DAY);
-        if (habit) reasons.push(`it has outlived what ${habit.registrar} was seen to allow`);
+    let isConditional = phase === 'active';
+    if (phase === 'auto-renew') {
+      // it has not been deleted yet
+      began[0] = Math.max(began[0], Math.min(now, began[1]));
+      if (now > began[1] && habit) {
+        began[1] = Math.max(began[1], expiredAt + policy.autoRenewDays[1] * DAY);
+        began[0] = Math.min(now, began[1]);
+        reasons.push(`it has outlived what ${habit.registrar} was seen to allow`);
+      }
+      if (now > began[1] + marginMs(policy) + DAY) {
+        reasons.push(
+          'it has outlived the longest auto-renew period: somebody pays for it, or the rule does not hold for it',
+        );
+        isConditional = true;
+        began[0] = now;
+        began[1] = now;
       }
     }
     stageReason(reasons, 'redemption', redemptionDays);
     stageReason(reasons, 'pending delete', pendingDeleteDays);
     const ended = later(later(began, redemptionDays), pendingDeleteDays);
-    return atDropHours(ended, policy, phase === 'active', reasons, now);
+    return atDropHours(ended, policy, isConditional, reasons, now);
   }
 
   const isRedemption = phase === 'redemption';
-  const before: Days = isRedemption
-    ? policy.autoRenewDays
-    : [policy.autoRenewDays[0] + redemptionDays[0], policy.autoRenewDays[1] + redemptionDays[1]];
-  const longest = isRedemption ? redemptionDays[1] : pendingDeleteDays[1];
-  const began = stageBegan(
-    seen,
-    expiredAt,
-    before,
-    longest,
-    now,
-    isRedemption ? 'redemption' : 'pending delete',
-    reasons,
-  );
+  const began = stageBegan(seen, expiredAt, policy, now, reasons);
   if (isRedemption) stageReason(reasons, 'redemption', redemptionDays);
   stageReason(reasons, 'pending delete', pendingDeleteDays);
   const ended = isRedemption ? later(later(began, redemptionDays), pendingDeleteDays) : later(began, pendingDeleteDays);
@@ -95,6 +96,9 @@ export function expectedDrop(
 }
 
 type Span = [from: number, to: number];
+
+const day = (at: number) => new Date(at).toISOString().slice(0, 10);
+const marginMs = ({ marginDays = 0 }: LifePolicy) => marginDays * DAY;
 
 /**
  * When the registration ran out or will: ms since 1970 UTC, null when the record does not say. Some registries show the next expiry as
@@ -107,7 +111,29 @@ export function expiryOf(
 ): number | null {
   const shown = record?.expiresAt ?? null;
   if (shown === null) return null;
-  return phase !== 'active' && policy.isExpiryMoved && shown > now ? shown - YEAR : shown;
+  return phase !== 'active' && policy.isExpiryMoved && shown > now ? aYearBefore(shown) : shown;
+}
+
+/**
+ * A window after one that was reckoned before it, of the same lapse by the same rules: what both leave open. Where they have nothing in
+ * common, something was other than it was thought, and the later one stands.
+ */
+export function narrowed(before: DropWindow | null, after: DropWindow): DropWindow {
+  if (before === null) return after;
+  const from = Math.max(before.from, after.from);
+  const to = Math.min(before.to, after.to);
+  return from <= to ? { ...after, from, to } : after;
+}
+
+/** The same day of the year before; of the 29th of February the 28th. */
+function aYearBefore(at: number): number {
+  const date = new Date(at);
+  const before = Date.UTC(
+    date.getUTCFullYear() - 1,
+    date.getUTCMonth(),
+    Math.min(date.getUTCDate(), date.getUTCMonth() === 1 ? 28 : 31),
+  );
+  return before + (at % DAY);
 }
 
 function toldExpiry(seen: LifeSeen, policy: LifePolicy, now: number, reasons: string[]): number | null {
@@ -115,9 +141,31 @@ function toldExpiry(seen: LifeSeen, policy: LifePolicy, now: number, reasons: st
   if (at === null) return null;
   const isMoved = at !== seen.record?.expiresAt;
   const days = Math.floor(Math.abs(now - at) / DAY);
-  reasons.push(at <= now ? `expired ${days} days ago` : `expires in ${days} days`);
+  reasons.push(at <= now ? `expired ${days} days ago, ${day(at)}` : `expires in ${days} days, ${day(at)}`);
   if (isMoved) reasons.push('the registry shows the expiry of a year later already');
   return at;
+}
+
+/** Where the registry itself states when it deletes the name or sets it free. */
+function statedDrop(
+  { phase, record }: LifeSeen,
+  policy: LifePolicy,
+  now: number,
+  reasons: string[],
+): DropWindow | null {
+  const freeAt = record?.freeAt ?? null;
+  const deletesAt = record?.deletesAt ?? null;
+  const at = freeAt ?? deletesAt;
+  if (at === null) return null;
+  reasons.push(
+    freeAt === null
+      ? `the registry states that it deletes it ${day(at)}`
+      : `the registry states that it is free from ${day(at)}`,
+  );
+  const longest = freeAt === null ? policy.pendingDeleteDays[1] : 0;
+  const from = Math.floor(at / DAY) * DAY;
+  const to = Math.max(at, from) + (longest + 1) * DAY;
+  return notYet({ from, to, isConditional: phase === 'active', reasons }, now);
 }
 
 function graceDays(policy: LifePolicy, habit: RegistrarHabit | null, reasons: string[]): Days {
@@ -134,7 +182,7 @@ function graceDays(policy: LifePolicy, habit: RegistrarHabit | null, reasons: st
     Math.min(longest, habit.days[1] + HABIT_MARGIN_DAYS),
   ];
   if (days[0] > days[1]) return [shortest, longest];
-  const [least, most] = habit.days.map((day) => Math.round(day));
+  const [least, most] = habit.days.map((one) => Math.round(one));
   reasons.push(
     `${habit.registrar} deleted ${least === most ? `on day ${least}` : `between day ${least} and ${most}`}, ${habit.names} names seen`,
   );
@@ -145,55 +193,109 @@ function stageReason(reasons: string[], name: string, [shortest, longest]: Days)
   if (longest > 0) reasons.push(`${name} of ${shortest === longest ? longest : `${shortest} to ${longest}`} days`);
 }
 
-/** Between which moments a stage must have begun. */
+/** Between which moments redemption or pending delete must have begun. */
 function stageBegan(
   seen: LifeSeen,
   expiredAt: number | null,
-  sinceExpiry: Days,
-  longestDays: number,
+  policy: LifePolicy,
   now: number,
-  name: string,
   reasons: string[],
 ): Span {
-  // it is in the stage now, so that it began within the stage's length; and names wait for the hour at which they are set free
-  const span: Span = [now - (longestDays + 1) * DAY, seen.firstSeenIn ?? now];
-  // seen in it for longer than the policy lets it last: then it began where it was seen first
-  span[0] = Math.min(span[0], span[1]);
-  if (seen.lastSeenBefore !== null && seen.lastSeenBefore > span[0]) span[0] = Math.min(seen.lastSeenBefore, span[1]);
+  const { autoRenewDays, redemptionDays, pendingDeleteDays } = policy;
+  const isRedemption = seen.phase === 'redemption';
+  const name = isRedemption ? 'redemption' : 'pending delete';
+  const longest = isRedemption ? redemptionDays[1] : pendingDeleteDays[1];
+  const margin = marginMs(policy);
+  // between the looks; and since it is in the stage still, no longer ago than the stage lasts: names wait for the hour of their drop
+  const latest = seen.firstSeenIn ?? now;
+  const looks: Span = [Math.min(latest, seen.lastSeenBefore ?? Number.NEGATIVE_INFINITY), latest];
+  const lasting: Span = [Math.min(latest, now - (longest + 1) * DAY - margin), latest];
+  const sinceLook: Span = [Math.max(looks[0], lasting[0]), latest];
   const changed = seen.record?.changedAt ?? null;
-  if (changed !== null && changed >= span[0] - HOUR && changed <= span[1] + HOUR) {
-    reasons.push(`${name} since the record was changed, ${new Date(changed).toISOString().slice(0, 10)}`);
+  if (changed !== null && changed >= sinceLook[0] - HOUR && changed <= latest + HOUR) {
+    reasons.push(`${name} since the record was changed, ${day(changed)}`);
     return [changed, changed];
   }
-  if (expiredAt !== null) {
-    const from = Math.max(span[0], expiredAt + sinceExpiry[0] * DAY);
-    const to = Math.min(span[1], expiredAt + sinceExpiry[1] * DAY);
-    if (from <= to) {
-      span[0] = from;
-      span[1] = to;
+  // where the change is that of the deletion, the stage before has its fixed length
+  const [least, most] = redemptionDays;
+  if (!isRedemption && changed !== null && most > 0) {
+    const since: Span = [changed + least * DAY, changed + most * DAY];
+    const span = shared(since, [sinceLook[0] - HOUR, latest + HOUR]);
+    if (span && span[0] === since[0] && span[1] === since[1]) {
+      reasons.push(
+        `deleted when the record was changed, ${day(changed)}; redemption of ${least === most ? most : `${least} to ${most}`} days`,
+      );
+      return span;
     }
   }
-  const days = span.map((at) => new Date(at).toISOString().slice(0, 10));
-  reasons.push(days[0] === days[1] ? `${name} since ${days[0]}` : `${name} since between ${days[0]} and ${days[1]}`);
+  // what the expiry leaves open
+  const before: Days = isRedemption
+    ? autoRenewDays
+    : [autoRenewDays[0] + redemptionDays[0], autoRenewDays[1] + redemptionDays[1]];
+  const byExpiry: Span | null =
+    expiredAt === null ? null : [expiredAt + before[0] * DAY - margin, expiredAt + before[1] * DAY + margin];
+  const span =
+    (byExpiry && (shared(byExpiry, sinceLook) ?? shared(byExpiry, looks))) ??
+    (Number.isFinite(sinceLook[0]) ? sinceLook : lasting);
+  const [from, to] = span.map(day);
+  reasons.push(from === to ? `${name} since ${from}` : `${name} since between ${from} and ${to}`);
   return span;
+}
+
+function shared(one: Span, other: Span): Span | null {
+  const span: Span = [Math.max(one[0], other[0]), Math.min(one[1], other[1])];
+  return span[0] <= span[1] ? span : null;
 }
 
 const later = ([from, to]: Span, [shortest, longest]: Days): Span => [from + shortest * DAY, to + longest * DAY];
 
-/** Names are set free on the day their last stage ends, between the registry's drop hours. */
+const WEEKDAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
+
+/** Names are set free on the day their last stage ends, or on the next day on which the registry does so, between its drop hours. */
 function atDropHours(
   ended: Span,
-  { dropHours }: LifePolicy,
+  policy: LifePolicy,
   isConditional: boolean,
   reasons: string[],
   now: number,
 ): DropWindow {
+  const { dropHours, dropWeekdays, basis } = policy;
+  const margin = marginMs(policy);
   const midnight = (at: number) => Math.floor(at / DAY) * DAY;
   const [first, last] = dropHours;
-  const isWholeDay = first === 0 && last === 24;
-  const from = isWholeDay ? ended[0] : midnight(ended[0]) + first * HOUR;
-  const to = isWholeDay ? Math.max(ended[1], ended[0] + DAY) : midnight(ended[1]) + last * HOUR;
-  if (!isWholeDay) reasons.push(`the registry drops names between ${first}:00 and ${last}:00 UTC`);
-  // still there after the last hour of the window: it should be gone any moment
-  return { from: Math.max(from, Math.min(now, to)), to: Math.max(to, now), isConditional, reasons };
+  const isWholeDay = first === 0 && last === 24 && !dropWeekdays;
+  let [from, to] = [ended[0] - margin, ended[1] + margin];
+  if (isWholeDay) to = Math.max(to, from + DAY);
+  else {
+    from = nextDay(midnight(from), dropWeekdays) + first * HOUR;
+    to = nextDay(midnight(to), dropWeekdays) + last * HOUR;
+    const on = dropWeekdays ? ` on ${dropWeekdays.map((one) => `${WEEKDAYS[one]}s`).join(' and ')}` : '';
+    reasons.push(`the registry drops names${on} between ${first}:00 and ${last}:00 UTC`);
+  }
+  if (basis === 'assumed')
+    reasons.push(
+      `nothing is known of the rules of this ending: those of generic ones are assumed, ${policy.marginDays ?? 0} days either way`,
+    );
+  else if (margin > 0)
+    reasons.push(
+      `the rules are from memory: ${policy.marginDays} ${policy.marginDays === 1 ? 'day' : 'days'} either way`,
+    );
+  return notYet({ from, to, isConditional, reasons }, now);
+}
+
+/** The first of these days of the week, from a midnight on. */
+function nextDay(midnight: number, weekdays: number[] | undefined): number {
+  if (!weekdays || weekdays.length === 0) return midnight;
+  let at = midnight;
+  while (!weekdays.includes(new Date(at).getUTCDay())) at += DAY;
+  return at;
+}
+
+/** It is still there: what is over of its window can be left out. */
+function notYet(window: DropWindow, now: number): DropWindow {
+  if (now > window.to)
+    window.reasons.push(
+      `it should have dropped by ${day(window.to)} and is still there: it goes any moment, or the rules do not hold for it`,
+    );
+  return { ...window, from: Math.max(window.from, Math.min(now, window.to)) };
 }

@@ -25,7 +25,7 @@ const record = (part: Partial<RegistrationRecord> = {}): RegistrationRecord => (
 describe('policies', () => {
   it('are found by the ending, its last part, or for all others; a person’s own go first', () => {
     expect(policyFor('com').ending).toBe('com');
-    expect(policyFor('co.uk').ending).toBe('co.uk');
+    expect(policyFor('co.uk').ending).toBe('uk');
     expect(policyFor('ltd.com').ending).toBe('com');
     expect(policyFor('garden').ending).toBe('*');
     const own = { ...policyFor('com'), redemptionDays: [10, 10] as [number, number] };
@@ -85,7 +85,7 @@ describe('expectedDrop', () => {
     expect(window?.to).toBe(Math.floor((NOW + 3 * DAY) / DAY) * DAY + 20 * HOUR);
   });
   it('believes a habit only when enough names were seen', () => {
-    const lapsed = record({ expiresAt: NOW - 12 * DAY + 365.25 * DAY });
+    const lapsed = record({ expiresAt: NOW - 12 * DAY + 365 * DAY });
     const habit = { registrar: 'Coombe Names', days: [30, 31] as [number, number] };
     const few = expectedDrop(seen({ record: lapsed }), com, { ...habit, names: 3 }, NOW) as DropWindow;
     const many = expectedDrop(seen({ record: lapsed }), com, { ...habit, names: 90 }, NOW) as DropWindow;
@@ -101,7 +101,7 @@ describe('expectedDrop', () => {
   it.each(['free', 'not-registrable', 'unknown'] as const)('is none for a name that is %s', (phase) => {
     expect(expectedDrop(seen({ phase }), com, null, NOW)).toBeNull();
   });
-  it('never ends before now, nor before it begins, whatever the record says', () => {
+  it('never ends before it begins, whatever the record says', () => {
     const at = fc.integer({ min: -400, max: 400 }).map((days) => NOW + days * DAY);
     const maybe = fc.option(at, { nil: null });
     fc.assert(
@@ -123,7 +123,8 @@ describe('expectedDrop', () => {
           const window = expectedDrop(life, policy, null, NOW);
           if (!window) return;
           expect(window.from).toBeLessThanOrEqual(window.to);
-          expect(window.to).toBeGreaterThanOrEqual(NOW);
+          // over only where it says so
+          if (window.to < NOW) expect(window.reasons.at(-1)).toContain('should have dropped');
           expect(window.reasons.length).toBeGreaterThan(0);
         },
       ),

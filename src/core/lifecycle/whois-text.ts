@@ -1,76 +1,99 @@
-import { parseDate } from '../formats/values';
 import type { RecordOutcome, RegistrationRecord } from './phase';
-import {
-  DAY_FIRST,
-  englishMonth,
-  FREE_STATUSES,
-  fieldOf,
-  NOT_FOUND_LINES,
-  NOT_FOUND_NAMED,
-  REFUSALS,
-  type WhoisField,
-} from './whois-tables';
+import { readRegistryDate } from './registry-date';
+import { asciiName, fold, type Said, whatIsSaid } from './sentences';
+import { isFreeStatus, phaseOfStatus } from './status-words';
+import { DAY_FIRST, fieldOf, foldLabel, OTHER_OBJECTS, type WhoisField } from './whois-tables';
 
 export interface WhoisAnswer {
   outcome: RecordOutcome;
   record: RegistrationRecord | null;
   /** Host of the server to ask next: where the answer only refers, or where the registrar holds the rest of the record. */
   referral: string | null;
+  /** The words that decided, where it was no record; null: there are none. */
+  words: string | null;
+  /** Fields whose values could not be read, as they stand. */
+  unread: string[];
 }
 
 const MAX_CHARACTERS = 256 * 1024;
 
 /**
  * Reads a WHOIS answer. Understands `Label: value`, `Label.....: value`, `[Label] value`, labels and values in columns, and a label
- * on its own line with indented values below, in several languages.
+ * on its own line with values below, in several languages. A record is read before any sentence is: what says "not found" beside one
+ * speaks of something else.
  *
- * @param name the domain that was asked for; an answer about another one is none. null: not compared.
+ * @param name the domain that was asked for, A-label form; an answer about another one is none. null: not compared.
  * @returns outcome `failed` when no shape fits: the text is then all there is.
  */
 export function readWhois(text: string, name: string | null = null): WhoisAnswer {
-  const body = text.slice(0, MAX_CHARACTERS);
-  const lines = body.split(/\r\n|\r|\n/);
-  const none = (outcome: RecordOutcome, referral: string | null = null): WhoisAnswer => ({
+  const lines = text.slice(0, MAX_CHARACTERS).split(/\r\n|\r|\n/);
+  const { values, isOfAnother, hasRecord } = collect(lines, name);
+  const first = (field: WhoisField): string | null => values.get(field)?.[0] ?? null;
+  const unread: string[] = [];
+  const isDayFirst = daysComeFirst(values, name);
+  const date = (...fields: WhoisField[]): number | null => {
+    for (const field of fields)
+      for (const value of values.get(field) ?? []) {
+        const at = readRegistryDate(value, isDayFirst);
+        if (at !== null) return at;
+        if (/\d{2}/.test(value)) unread.push(`${field}: ${value.slice(0, 60)}`);
+      }
+    return null;
+  };
+  const statuses = (values.get('status') ?? [])
+    .flatMap((line) => line.replace(/\(?https?:\S+/g, '').split(/,(?!\s*(?:to be|pending|before|and|or)\b)/i))
+    .map((status) => status.trim())
+    .filter(Boolean);
+  const record: RegistrationRecord = {
+    statuses,
+    registeredAt: date('registered'),
+    expiresAt: date('expires', 'registrarExpires') ?? bracketedDate(values, isDayFirst),
+    changedAt: date('changed'),
+    deletesAt: date('deletesAt'),
+    freeAt: date('freeAt'),
+    registrar:
+      first('registrar')
+        ?.replace(/\s*\[tag = [^\]]*\]$/i, '')
+        .replace(/\s*\(https?:[^)]*\)$/i, '')
+        .slice(0, 200) ?? null,
+    registrant: first('registrant')?.slice(0, 200) ?? undefined,
+    nameServers: serversOf(values.get('nameServer') ?? []),
+  };
+  const referral = hostOf(first('referral'));
+  const none = (outcome: RecordOutcome, words: string | null = null): WhoisAnswer => ({
     outcome,
     record: null,
     referral,
+    words,
+    unread,
   });
-  const values = collect(lines);
-  const first = (field: WhoisField): string | null => values.get(field)?.[0] ?? null;
-  const isDayFirst = daysComeFirst(values, name);
-  const date = (field: WhoisField) => dateOf(first(field), isDayFirst);
-  const registeredAt = date('registered');
-  const expiresAt = date('expires');
-  const isDated = registeredAt !== null || expiresAt !== null;
-  const referral = hostOf(first('referral'));
-  const about = first('domain')?.toLowerCase().replace(/\.$/, '').split(/\s/)[0] ?? null;
-  const isAboutIt = name === null || about === null || about === name;
-  if (!isDated) {
-    if (REFUSALS.test(fold(body))) return none('refused');
-    const status = first('status');
-    if (status !== null && FREE_STATUSES.test(fold(status).replace(/\.$/, ''))) return none('not-found');
-    const isRecord =
-      values.has('domain') && ['status', 'nameServer', 'registrar'].some((field) => values.has(field as WhoisField));
-    if (!values.has('registrar') && lines.some(saysNotFound)) return none('not-found');
-    if (!isRecord) return none('failed', referral);
-  }
-  if (!isAboutIt) return none('failed');
-  const record: RegistrationRecord = {
-    statuses: (values.get('status') ?? [])
-      .flatMap((line) => line.replace(/\(?https?:\S+/g, '').split(','))
-      .map((s) => s.trim())
-      .filter(Boolean),
-    registeredAt,
-    expiresAt,
-    changedAt: date('changed'),
-    registrar: first('registrar')?.replace(/\s*\[tag = [^\]]*\]$/i, '') ?? null,
-    registrant: first('registrant')?.slice(0, 200) ?? undefined,
-    nameServers: (values.get('nameServer') ?? [])
-      .flatMap((line) => line.split(/[\s,;]+/, 1))
-      .map((server) => server.toLowerCase().replace(/\.$/, ''))
-      .filter((server) => server.includes('.')),
-  };
-  return { outcome: 'found', record, referral };
+  const isDated = record.registeredAt !== null || record.expiresAt !== null;
+  const isAboutIt = !isOfAnother;
+  const found = (): WhoisAnswer => ({ outcome: 'found', record, referral, words: null, unread });
+  if (isDated && isAboutIt) return found();
+  const said = saidIn(lines, name);
+  // beside a record of whatever name, a sentence that names none may speak of anything
+  const says = (what: Said) =>
+    said.find((one) => one.said === what && (one.isNamed || what === 'refused' || (isAboutIt && !hasRecord)));
+  const refusal = says('refused');
+  if (refusal) return none('refused', refusal.words);
+  const isRecord = values.has('domain') && (record.registrar !== null || record.nameServers.length > 0);
+  if (isRecord && isAboutIt) return found();
+  // what it is said to be, where it is said to be anything
+  const status = isAboutIt ? (statuses.find((one) => !isFreeStatus(one)) ?? null) : null;
+  const phase = status === null ? null : phaseOfStatus(status);
+  const withheld = says('withheld');
+  if (phase === 'not-registrable' || phase === 'withheld-alone' || withheld)
+    return none('withheld', withheld?.words ?? status);
+  const premium = says('premium');
+  if (premium || phase === 'premium') return none('premium', premium?.words ?? status);
+  if (phase === 'unclear') return none('failed');
+  // the name with some state, and nothing more: there is a registration, whatever else is said
+  if (status !== null) return values.has('domain') ? found() : none('failed');
+  const isFree = isAboutIt && statuses.length > 0 && !hasRecord;
+  const notFound = isFree ? { words: `status: ${statuses[0]}` } : says('not-found');
+  if (notFound && !lines.some(isLapsing)) return none('not-found', notFound.words);
+  return none('failed');
 }
 
 /**
@@ -83,64 +106,142 @@ export function joinRecords(registry: RegistrationRecord, registrar: Registratio
     registeredAt: registry.registeredAt ?? registrar.registeredAt,
     expiresAt: registry.expiresAt ?? registrar.expiresAt,
     changedAt: registry.changedAt ?? registrar.changedAt,
+    deletesAt: registry.deletesAt ?? registrar.deletesAt,
+    freeAt: registry.freeAt ?? registrar.freeAt,
     registrar: registry.registrar ?? registrar.registrar,
     registrant: registry.registrant ?? registrar.registrant,
     nameServers: registry.nameServers.length > 0 ? registry.nameServers : registrar.nameServers,
   };
 }
 
-const fold = (text: string) =>
-  text
-    .toLowerCase()
-    .normalize('NFD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .normalize('NFC');
-
-function saysNotFound(line: string): boolean {
-  const said = fold(line).replace(/^[\s%#>*"'-]+/, '');
-  return NOT_FOUND_LINES.test(said) || NOT_FOUND_NAMED.test(said);
+/** A line of its own that says where a name stands, of a shape that was not understood: then it is not free, whatever else is said. */
+function isLapsing(line: string): boolean {
+  const words = line.trim();
+  const phase = words.length <= 40 && /^[\p{L}\s*()-]+$/u.test(words) ? phaseOfStatus(words) : null;
+  return phase === 'redemption' || phase === 'pending-delete' || phase === 'auto-renew';
 }
 
-/** Values by field, in their order. Comment lines say nothing of the domain. */
-function collect(lines: string[]): Map<WhoisField, string[]> {
-  const values = new Map<WhoisField, string[]>();
+/** Sentences that say something, each once; of long legal text only what speaks of the name. */
+function saidIn(lines: string[], name: string | null): { said: Said; words: string; isNamed: boolean }[] {
+  return lines
+    .flatMap((line) => line.split(/(?<=[.!?])\s+(?=\S)/))
+    .flatMap((sentence) => whatIsSaid(sentence, name) ?? whatIsSaidBehind(sentence, name) ?? [])
+    .filter(({ words, isNamed }) => isNamed || words.length <= 200);
+}
+
+/** `Message: No match`, `Error 404 - Not found`: what is said behind a label of the server's own. */
+function whatIsSaidBehind(sentence: string, name: string | null) {
+  const found =
+    /^[\s%#>*-]*(?:message|result|response|error|info|notice|remark|remarks|answer|ergebnis|resultado|réponse)(?:\s+\d{1,4})?\s*[:=-]\s*(\S.*)$/i.exec(
+      sentence,
+    );
+  return found ? whatIsSaid(found[1], name) : null;
+}
+
+interface Collected {
+  values: Map<WhoisField, string[]>;
+  /** The answer names domains, and none of them is the one that was asked. */
+  isOfAnother: boolean;
+  /** There is a record in the answer, of this name or of another. */
+  hasRecord: boolean;
+}
+
+const RECORD_FIELDS: ReadonlySet<WhoisField> = new Set([
+  'registered',
+  'expires',
+  'registrarExpires',
+  'registrar',
+  'registrant',
+  'nameServer',
+]);
+const EMPTY_VALUE =
+  /^(n\/?a|none|null|nil|-+|—|\.|not (available|applicable|set|specified|provided|disclosed)|undefined|unknown|no data( found)?|empty|<blank>)$/i;
+/** Empty values that say something where they stand as a state. */
+const STATES: ReadonlySet<WhoisField> = new Set(['status', 'domain']);
+
+/** Values by field, in their order, of the first object that is about the name. Comment lines say nothing of the domain. */
+function collect(lines: string[], name: string | null): Collected {
+  const sections: Map<WhoisField, string[]>[] = [new Map()];
+  let values = sections[0];
+  let block: WhoisField | null = null;
+  let isAfterGap = true;
+  let isOther = false;
+  let hasRecord = false;
   const add = (field: WhoisField, value: string) => {
+    if (field === 'none' || value === '' || (EMPTY_VALUE.test(value) && !STATES.has(field))) return;
+    if (RECORD_FIELDS.has(field) || (field === 'status' && !isFreeStatus(value))) hasRecord = true;
+    if (isOther) return;
+    if (
+      field === 'domain' &&
+      values.has('domain') &&
+      !values.get('domain')?.some((known) => isSameName(known, value))
+    ) {
+      values = new Map();
+      sections.push(values);
+    }
     const list = values.get(field);
     if (list) list.push(value);
     else values.set(field, [value]);
   };
-  let block: WhoisField | null = null;
   for (const raw of lines) {
     if (/^\s*[%#>]/.test(raw)) continue;
-    const line = raw.trim();
+    const line = raw.trim().replace(/^\*+\s*/, '');
     if (line === '') {
-      block = null;
+      isAfterGap = true;
+      // values that stand apart from their title
+      if (block !== null && values.has(block)) block = null;
       continue;
     }
     const pair = labelled(line);
-    if (pair) {
-      const [field, value] = pair;
-      if (value !== '') add(field, value);
-      block = value === '' ? field : null;
-    } else if (block && /^\s+\S/.test(raw)) add(block, line);
-    else if (!/^\s/.test(raw)) block = null;
+    if (isAfterGap) isOther = pair !== null && OTHER_OBJECTS.has(foldLabel(pair[0]));
+    isAfterGap = false;
+    const field = pair && fieldOf(pair[0]);
+    const isIndented = /^\s+\S/.test(raw);
+    if (
+      pair &&
+      field === null &&
+      block !== null &&
+      /^(name|organi[sz]ation|nom|nombre|nome)$/.test(foldLabel(pair[0]))
+    ) {
+      if (!values.has(block) || block !== 'registrar') add(block, pair[1]);
+    } else if (pair && field !== null) {
+      add(field, pair[1]);
+      block = pair[1] === '' ? field : null;
+    } else if (block !== null && pair === null) {
+      add(block, line);
+    } else if (block !== null && pair !== null && isIndented) {
+      if (block === 'nameServer' && /\./.test(pair[0])) add(block, line);
+    } else block = null;
   }
-  return values;
+  const own = sections.find((section) => section.get('domain')?.some((value) => isNamed(value, name)));
+  const isOfAnother = name !== null && own === undefined && sections.some((section) => section.has('domain'));
+  return { values: own ?? sections[0], isOfAnother, hasRecord };
+}
+
+const isSameName = (one: string, other: string) => asciiName(one.split(/\s/)[0]) === asciiName(other.split(/\s/)[0]);
+
+/** Whether a value of the field `domain` is the name: `PELLGATE.COM`, `pellgate.de (pellgate.de)`, `xn--… / höni.de`. */
+function isNamed(value: string, name: string | null): boolean {
+  return name === null || value.split(/[\s/()|,]+/).some((part) => part !== '' && asciiName(part) === name);
 }
 
 const SHAPES = [
-  /^(?:[a-z]\.\s*)?\[([^\]]{1,60})\]\s*(.*)$/i, // [Label] value, with or without a letter before
-  /^([^:]{2,60}?)[.\s]*:(?:\s*)(.*)$/, // Label: value, Label......: value
-  /^(\S[^:\t]{1,58}?)(?:\t+|\s{3,})(\S.*)$/, // Label      value
+  /^(?:[a-z]\.?\s*)?\[([^\]]{1,60})\]\s*(.*)$/i, // [Label] value, with or without a letter before
+  /^([^:：]{2,60}?)[.\s]*[:：](?:\s*)(.*)$/, // Label: value, Label......: value
+  /^(\S[^:\t]{1,58}?)(?:\t+|\s{3,}|\.{3,}\s*)(\S.*)$/, // Label      value
+  /^(\p{L}[\p{L} ]{3,40}?)\s+((?:[a-z]{3,9}\s+)?\d.*)$/iu, // Record expires on 2027-05-06
 ];
 
-function labelled(line: string): [WhoisField, string] | null {
+function labelled(line: string): [label: string, value: string] | null {
+  let first: [string, string] | null = null;
   for (const shape of SHAPES) {
     const found = shape.exec(line);
-    const field = found && fieldOf(found[1]);
-    if (found && field) return [field, found[2].trim()];
+    if (!found) continue;
+    const pair: [string, string] = [found[1], found[2].trim()];
+    if (fieldOf(found[1]) !== null) return pair;
+    if (shape !== SHAPES[3]) first ??= pair;
   }
-  return null;
+  return first;
 }
 
 function hostOf(text: string | null): string | null {
@@ -148,34 +249,30 @@ function hostOf(text: string | null): string | null {
   return /^[a-z0-9.-]+\.[a-z0-9-]+(:\d{1,5})?$|^[\d.]+:\d{1,5}$/i.test(host) ? host.toLowerCase() : null;
 }
 
-/** With slashes or dashes between numbers only, whether the day comes first: where one date shows it, or by the registry's habit. */
+function serversOf(lines: string[]): string[] {
+  const servers = lines
+    .flatMap((line) => line.split(/[\s,;]+/, 1))
+    .map((server) => server.toLowerCase().replace(/\.$/, ''))
+    .filter((server) => /^[a-z0-9_-]+(\.[a-z0-9_-]+)+$/.test(server) && !/^[\d.]+$/.test(server));
+  return [...new Set(servers)];
+}
+
+/** `[State] Connected (2027/05/31)`: a state with the day until which it holds. */
+function bracketedDate(values: Map<WhoisField, string[]>, isDayFirst: boolean): number | null {
+  for (const status of values.get('status') ?? []) {
+    const found = /^(?:connected|registered|active)\s*\((\d[^)]{7,})\)$/i.exec(fold(status));
+    if (found) return readRegistryDate(found[1], isDayFirst);
+  }
+  return null;
+}
+
+/** With marks between numbers only, whether the day comes first: where one date shows it, or by the registry's habit. */
 function daysComeFirst(values: Map<WhoisField, string[]>, name: string | null): boolean {
-  for (const field of ['registered', 'expires', 'changed'] as const)
+  for (const field of ['registered', 'expires', 'changed', 'freeAt', 'deletesAt', 'registrarExpires'] as const)
     for (const value of values.get(field) ?? []) {
       const found = /^(\d{1,2})[/-](\d{1,2})[/-]\d{4}/.exec(value);
       if (found && +found[1] > 12) return true;
       if (found && +found[2] > 12) return false;
     }
   return name !== null && DAY_FIRST.has(name.slice(name.lastIndexOf('.') + 1));
-}
-
-function dateOf(text: string | null, isDayFirst: boolean): number | null {
-  if (text === null) return null;
-  let value = text
-    .normalize('NFC')
-    .replace(/^(before|vor|avant)\s+/i, '')
-    .replace(/\s*\((?:yyyy|dd|mm|utc|gmt|jst|cet)[^)]*\)/gi, '')
-    .replace(/\s+(CET|CEST|JST|KST|EET|EEST|BST|WET|MSK)$/, '')
-    .replace(/(:\d{2})\.\d+(?=Z|[+-]|$)/, '$1')
-    .trim();
-  const spaced = /^(\d{4})\.\s+(\d{1,2})\.\s+(\d{1,2})\.?$/.exec(value); // 2027. 05. 06.
-  if (spaced) value = spaced.slice(1).join('-');
-  value = value.replace(/\p{L}{3,}/gu, englishMonth).replace(/\s+de\s+/g, ' ');
-  const numbers = /^(\d{1,2})[/-](\d{1,2})[/-](\d{4})(.*)$/.exec(value);
-  if (numbers) {
-    const [, a, b, year, rest] = numbers;
-    const [day, month] = isDayFirst ? [a, b] : [b, a];
-    value = `${day}.${month}.${year}${rest}`;
-  }
-  return parseDate(value) ?? parseDate(value.split(/\s/)[0]) ?? parseDate(value.split(/\s/).slice(0, 3).join(' '));
 }

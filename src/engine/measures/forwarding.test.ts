@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
-import { readAnswer } from '../../net/rdap';
+import { readRdap } from '../../core/lifecycle/rdap-answer';
 import { write } from '../../store/database';
 import { findDomain, putDomain } from '../../store/domains';
 import { putInspection, readInspection, referringOf } from '../../store/inspections';
@@ -65,7 +65,7 @@ it('knows registrants of referrers from their records', async () => {
     ldhName: 'A.ORG',
     entities: [{ roles: ['registrant'], vcardArray: ['vcard', [['fn', {}, 'text', 'Tarn Holding']]] }],
   });
-  const { record } = readAnswer(200, text, 'a.org');
+  const { record } = readRdap({ status: 200, contentType: 'application/rdap+json', body: text, serverKnown: true }, 'a.org');
   const verdict = { phase: 'active' as const, confidence: 1, reason: 'x', contradictions: [] };
   write(store, () => putVerdict(store, findDomain(store, 'a.org')!.id, 5, [], verdict, record));
   expect(referringOf(store, findDomain(store, 'b.org')!.id, () => 0)[0].registrant).toBe('Tarn Holding');

@@ -1,7 +1,8 @@
 'use client';
 
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
+import { Hears } from '../shell/hears';
 import { isTyping } from '../shell/shell';
 
 /** Puts another domain beside those that are there, or takes one away. */
@@ -63,15 +64,9 @@ export function OnlyDifferences({ isOn }: { isOn: boolean }) {
     else next.set('only', 'differences');
     router.replace(`${path}?${next}`, { scroll: false });
   };
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key === 'd' && !isTyping(event) && !event.ctrlKey && !event.metaKey && !event.altKey) toggle();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  });
   return (
     <button type="button" className="quiet" aria-pressed={isOn} onClick={toggle}>
+      <Hears onKey={(event) => event.key === 'd' && !isTyping(event) && toggle()} />
       {isOn ? 'Show everything' : 'Only what differs'} <kbd className="small">d</kbd>
     </button>
   );

@@ -2,13 +2,14 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { Judgement } from '../../core/pool/facts';
 import { call } from '../api';
 import { openOrder } from '../orders/open';
 import { act } from '../pool/acts';
+import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import { ConfirmNote, confirmDomain } from './confirm';
@@ -78,21 +79,18 @@ export function DossierActions({
         setAsking(false);
       }
     });
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === 's') void toggle();
-      else if (event.key === 'c') void check();
-      else if (event.key === 'w') void watch();
-      else if (event.key === 'f') void confirm();
-      else if (event.key === 'b') router.push(beside);
-      else if (event.key === 'o') openOrder(name);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  });
+  const onKey = (event: KeyboardEvent) => {
+    if (isTyping(event)) return;
+    if (event.key === 's') void toggle();
+    else if (event.key === 'c') void check();
+    else if (event.key === 'w') void watch();
+    else if (event.key === 'f') void confirm();
+    else if (event.key === 'b') router.push(beside);
+    else if (event.key === 'o') openOrder(name);
+  };
   return (
     <div className="ml-auto flex min-w-0 shrink-0 flex-col items-end gap-2 print:hidden">
+      <Hears onKey={onKey} />
       <div className="flex gap-2">
         <button type="button" className="press" disabled={isAsking} onClick={() => void confirm()}>
           {isAsking ? 'Asking, down to the registrar' : 'Confirm it now'}

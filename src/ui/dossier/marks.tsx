@@ -7,6 +7,7 @@ import type { Judgement } from '../../core/pool/facts';
 import { ago } from '../format';
 import { act, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
+import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 
@@ -74,38 +75,31 @@ export function Marks({
         setGiven(given.slice(0, -1));
       } else if (judged !== 'not-yet') await act({ kind: 'judge', judged: 'not-yet' }, { ids: [id] }, name, afterUndo);
     });
-  useEffect(() => {
-    const isOther = (event: KeyboardEvent) => isTyping(event) || event.ctrlKey || event.metaKey || event.altKey;
-    // before all others: the digits are those of the sections otherwise
-    const onReason = (event: KeyboardEvent) => {
-      if (!passing.current || isOther(event)) return;
-      const why = PASS_REASONS[Number(event.key) - 1];
-      if (why) void mark('pass', why);
-      else if (event.key === 'Enter' || event.key === 'n') void mark('pass');
-      else if (event.key === 'Escape') setPassing(false);
-      else return;
-      event.stopImmediatePropagation();
-      event.preventDefault();
-    };
-    // after those of what has the focus
-    const onKey = (event: KeyboardEvent) => {
-      if (isOther(event)) return;
-      const found = MARKS.find(([, key]) => key === event.key)?.[0];
-      if (found === 'pass') setPassing(true);
-      else if (found) void mark(found);
-      else if (event.key === 'u') void takeBack();
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', onReason, true);
-    window.addEventListener('keydown', onKey);
-    return () => {
-      window.removeEventListener('keydown', onReason, true);
-      window.removeEventListener('keydown', onKey);
-    };
-  });
+  // the digits are those of the sections otherwise
+  const onReason = (event: KeyboardEvent) => {
+    if (!passing.current || isTyping(event)) return;
+    const why = PASS_REASONS[Number(event.key) - 1];
+    if (why) void mark('pass', why);
+    else if (event.key === 'Enter' || event.key === 'n') void mark('pass');
+    else if (event.key === 'Escape') setPassing(false);
+    else return;
+    event.stopImmediatePropagation();
+    event.preventDefault();
+  };
+  // after those of what has the focus
+  const onKey = (event: KeyboardEvent) => {
+    if (isTyping(event)) return;
+    const found = MARKS.find(([, key]) => key === event.key)?.[0];
+    if (found === 'pass') setPassing(true);
+    else if (found) void mark(found);
+    else if (event.key === 'u') void takeBack();
+    else return;
+    event.preventDefault();
+  };
   return (
     <div className="flex flex-wrap items-center justify-end gap-2" role="toolbar" aria-label="Your mark">
+      <Hears onKey={onReason} isFirst />
+      <Hears onKey={onKey} />
       {judged !== 'not-yet' && !isPassing && (
         <span className="text-damson" data-judged={judged}>
           {wordFor(judged)} by your mark, {ago(at, now)}

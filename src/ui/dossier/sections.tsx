@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect } from 'react';
+import { Hears } from '../shell/hears';
 import { isTyping } from '../shell/shell';
 
 /** Sections of a dossier in their order, each with its key. */
@@ -18,24 +18,21 @@ const SECTIONS = [
 
 /** The way to each section, by a click or by its digit. */
 export function SectionNav() {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-      const section = SECTIONS[Number(event.key) - 1];
-      if (event.key === '0') go('top');
-      else if (event.key === 'm') {
-        event.preventDefault();
-        document.getElementById('new-note')?.focus();
-      } else if (section) go(section[0]);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  const onKey = (event: KeyboardEvent) => {
+    if (isTyping(event)) return;
+    const section = SECTIONS[Number(event.key) - 1];
+    if (event.key === '0') go('top');
+    else if (event.key === 'm') {
+      event.preventDefault();
+      document.getElementById('new-note')?.focus();
+    } else if (section) go(section[0]);
+  };
   return (
     <nav
       aria-label="Sections"
       className="sticky top-0 z-10 mt-3 flex gap-4 border-b border-rule bg-paper py-1.5 print:hidden"
     >
+      <Hears onKey={onKey} />
       {SECTIONS.map(([id, title], n) => (
         <a key={id} href={`#${id}`} className="hover:underline">
           {title} <kbd className="small">{n + 1}</kbd>

@@ -9,6 +9,7 @@ import { countsBackwards, type FactName, factSpec } from '../../core/pool/facts'
 import { Evidence, patchDetails, useDetails } from '../evidence';
 import { count, linksOrigin, pastOrigin, phaseOrigin } from '../format';
 import { openOrder } from '../orders/open';
+import { Hears } from '../shell/hears';
 import { useLive, useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import type { DomainView } from '../types';
@@ -252,30 +253,26 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
     return true;
   };
 
-  useEffect(() => {
-    const onKey = (event: globalThis.KeyboardEvent) => {
-      if (isTyping(event)) return;
-      if (event.key === '/') {
-        event.preventDefault();
-        let at: string | null = null;
-        eachPart(view.parts, (part, path) => {
-          if (part.type === 'text') at ??= path;
-        });
-        if (at === null) {
-          change({ ...view, parts: [...view.parts, freshCondition('name')] });
-          at = String(view.parts.length);
-        }
-        setOpen(at);
-      } else if (event.key === 'a') {
-        event.preventDefault();
-        setMenuOpen(true);
-      } else if (event.key === 'c') actOn({ kind: 'measure' });
-      else if (event.key === 'r') router.push(`/review?${address}`);
-      else if (event.key === 'j' || event.key === 'ArrowDown') document.getElementById('grid')?.focus();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  });
+  const onKey = (event: globalThis.KeyboardEvent) => {
+    if (isTyping(event)) return;
+    if (event.key === '/') {
+      event.preventDefault();
+      let at: string | null = null;
+      eachPart(view.parts, (part, path) => {
+        if (part.type === 'text') at ??= path;
+      });
+      if (at === null) {
+        change({ ...view, parts: [...view.parts, freshCondition('name')] });
+        at = String(view.parts.length);
+      }
+      setOpen(at);
+    } else if (event.key === 'a') {
+      event.preventDefault();
+      setMenuOpen(true);
+    } else if (event.key === 'c') actOn({ kind: 'measure' });
+    else if (event.key === 'r') router.push(`/review?${address}`);
+    else if (event.key === 'j' || event.key === 'ArrowDown') document.getElementById('grid')?.focus();
+  };
 
   const exports = useMemo(
     () => ['csv', 'tsv', 'jsonl'].map((format) => ({ format, href: `/api/v1/export?format=${format}&${address}` })),
@@ -308,6 +305,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
         onKept={() => router.refresh()}
       />
       <section className="flex min-w-0 flex-1 flex-col" aria-label="Result">
+        <Hears onKey={onKey} />
         <div className="flex h-10 shrink-0 items-center gap-3 border-b border-rule px-3.5">
           {selected > 0 ? (
             <Bulk

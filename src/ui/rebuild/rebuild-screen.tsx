@@ -7,6 +7,7 @@ import type { SiteOutline } from '../../core/rebuild/outline';
 import type { CarryingSubject, PagePlan } from '../../core/rebuild/plan';
 import { useCursor, useDecisions } from '../decisions';
 import { ago, count, day, money, plural } from '../format';
+import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import { Checklist } from './checklist';
@@ -36,21 +37,17 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
   const states = new Map(steps.map(({ key, state }) => [key, state]));
   const isBack = (path: string) => states.has(`page:${path}`);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-      const current = pages[here.current];
-      if (event.key === 'j' || event.key === 'ArrowDown') setAt(Math.min(pages.length - 1, here.current + 1));
-      else if (event.key === 'k' || event.key === 'ArrowUp') setAt(here.current - 1);
-      else if (event.key === 'y' && current) decide([{ key: `page:${current.path}`, state: 'wanted' }]);
-      else if (event.key === 'x' && current) decide([{ key: `page:${current.path}`, state: 'left' }]);
-      else if (event.key === 'u') takeBack();
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [here, setAt, pages, decide, takeBack]);
+  const onKey = (event: KeyboardEvent) => {
+    if (isTyping(event)) return;
+    const current = pages[here.current];
+    if (event.key === 'j' || event.key === 'ArrowDown') setAt(Math.min(pages.length - 1, here.current + 1));
+    else if (event.key === 'k' || event.key === 'ArrowUp') setAt(here.current - 1);
+    else if (event.key === 'y' && current) decide([{ key: `page:${current.path}`, state: 'wanted' }]);
+    else if (event.key === 'x' && current) decide([{ key: `page:${current.path}`, state: 'left' }]);
+    else if (event.key === 'u') takeBack();
+    else return;
+    event.preventDefault();
+  };
   useEffect(() => {
     if (at > 0) document.querySelector('tr[aria-current=true]')?.scrollIntoView({ block: 'nearest' });
   }, [at]);
@@ -59,6 +56,7 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
   const carried = back.reduce((sum, { share }) => sum + share, 0);
   return (
     <div className="px-6 py-6">
+      <Hears onKey={onKey} />
       <div className="flex items-baseline gap-6">
         <h1 className="wrap-anywhere">
           Rebuild of{' '}

@@ -2,13 +2,14 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Candidate, OldAddress } from '../../core/redirects/match';
 import type { RedirectPattern, RedirectRule, RuleProblem } from '../../core/redirects/rules';
 import { call } from '../api';
 import { useCursor, useDecisions } from '../decisions';
 import { ago, count, plural } from '../format';
+import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import { type MentionShown, Mentions } from './mentions';
@@ -59,30 +60,27 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
     [decide, next, here],
   );
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const proposal = drawn.current[here.current];
-      if (isTyping(event) || !proposal) return;
-      const { candidates, old } = proposal;
-      const candidate = event.key === 'y' ? candidates[0] : candidates[Number(event.key) - 1];
-      if (candidate) choose(candidate.url);
-      else if (event.key === 'g') choose(null);
-      else if (event.key === 'x') choose(undefined);
-      else if (event.key === 'u') takeBack();
-      else if (event.key === 'e') setEditing(rules.get(old.path) ?? candidates[0]?.url ?? '');
-      else if (event.key === 'j' || event.key === 'ArrowDown') next();
-      else if (event.key === 'k' || event.key === 'ArrowUp') setAt(here.current - 1);
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [choose, takeBack, next, here, setAt, rules]);
+  const onKey = (event: KeyboardEvent) => {
+    const proposal = drawn.current[here.current];
+    if (isTyping(event) || !proposal) return;
+    const { candidates, old } = proposal;
+    const candidate = event.key === 'y' ? candidates[0] : candidates[Number(event.key) - 1];
+    if (candidate) choose(candidate.url);
+    else if (event.key === 'g') choose(null);
+    else if (event.key === 'x') choose(undefined);
+    else if (event.key === 'u') takeBack();
+    else if (event.key === 'e') setEditing(rules.get(old.path) ?? candidates[0]?.url ?? '');
+    else if (event.key === 'j' || event.key === 'ArrowDown') next();
+    else if (event.key === 'k' || event.key === 'ArrowUp') setAt(here.current - 1);
+    else return;
+    event.preventDefault();
+  };
 
   const share = (part: number) => (carried.all === 0 ? '0%' : `${Math.round((100 * part) / carried.all)}%`);
   const decided = proposals.filter(({ old }) => rules.has(old.path)).length;
   return (
     <div className="px-6 py-6">
+      <Hears onKey={onKey} />
       <div className="flex items-baseline gap-6">
         <h1 className="wrap-anywhere">
           Redirects of{' '}

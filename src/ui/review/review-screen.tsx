@@ -11,6 +11,7 @@ import { openOrder } from '../orders/open';
 import { type Act, DAY_MS, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
 import type { Answer } from '../pool/use-pool';
+import { Hears } from '../shell/hears';
 import { useLive, useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import type { DomainView } from '../types';
@@ -124,31 +125,27 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
     }
   }, [steps]);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event)) return;
-      if (isPassing) {
-        const reason = PASS_REASONS[Number(event.key) - 1];
-        if (reason) decide('pass', reason);
-        else if (event.key === 'Enter' || event.key === 'n') decide('pass');
-        else if (event.key === 'Escape') setPassing(false);
-        else return;
-        event.preventDefault();
-        return;
-      }
-      const found = VERDICTS.find(({ key }) => key === event.key);
-      if (found?.verdict === 'pass') setPassing(true);
-      else if (found) decide(found.verdict);
-      else if (event.key === 'u') void takeBack();
-      else if (event.key === 'o' && row) openOrder(row.name);
-      else if (event.key === 'ArrowRight' || event.key === ' ') setAt(Math.min(total, at + 1));
-      else if (event.key === 'ArrowLeft') setAt(Math.max(0, at - 1));
+  const onKey = (event: KeyboardEvent) => {
+    if (isTyping(event)) return;
+    if (isPassing) {
+      const reason = PASS_REASONS[Number(event.key) - 1];
+      if (reason) decide('pass', reason);
+      else if (event.key === 'Enter' || event.key === 'n') decide('pass');
+      else if (event.key === 'Escape') setPassing(false);
       else return;
       event.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  });
+      return;
+    }
+    const found = VERDICTS.find(({ key }) => key === event.key);
+    if (found?.verdict === 'pass') setPassing(true);
+    else if (found) decide(found.verdict);
+    else if (event.key === 'u') void takeBack();
+    else if (event.key === 'o' && row) openOrder(row.name);
+    else if (event.key === 'ArrowRight' || event.key === ' ') setAt(Math.min(total, at + 1));
+    else if (event.key === 'ArrowLeft') setAt(Math.max(0, at - 1));
+    else return;
+    event.preventDefault();
+  };
   useEffect(() => {
     started.current = Date.now();
     setElapsed(Date.now());
@@ -157,19 +154,23 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
   const spent = Math.max(0, elapsed - started.current);
   if (!row)
     return (
-      <Tally
-        steps={steps}
-        rows={rows}
-        total={total}
-        spent={spent}
-        back={back}
-        briefName={briefName}
-        onUndo={() => void takeBack()}
-      />
+      <>
+        <Hears onKey={onKey} />
+        <Tally
+          steps={steps}
+          rows={rows}
+          total={total}
+          spent={spent}
+          back={back}
+          briefName={briefName}
+          onUndo={() => void takeBack()}
+        />
+      </>
     );
   const judged = steps.find((step) => step.index === at);
   return (
     <div className="flex h-full flex-col">
+      <Hears onKey={onKey} />
       <div className="flex h-10 shrink-0 items-center gap-3 border-b border-rule px-6">
         <strong>
           {count(at + 1)} of {count(total)}

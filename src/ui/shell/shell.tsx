@@ -2,10 +2,11 @@
 
 import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
-import { type ReactNode, useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Toaster } from 'sonner';
 import { onOrderAsked } from '../orders/open';
 import { Header, PLACES } from './header';
+import { Hears } from './hears';
 import { LiveProvider } from './live';
 import { Reminders } from './reminders';
 
@@ -48,37 +49,33 @@ export function Shell({
     document.body.dataset.listens = 'true';
   }, []);
 
-  useEffect(() => {
-    let leader = false;
-    const onKey = (event: KeyboardEvent) => {
-      if ((event.ctrlKey || event.metaKey) && event.key === 'k') {
-        event.preventDefault();
-        setOpen('palette');
-        return;
-      }
-      if (isTyping(event)) return;
-      if (leader) {
-        leader = false;
-        const place = PLACES.find(({ key }) => key === event.key);
-        if (!place) return;
-        // the key says where to go, whatever it does on this screen
-        event.preventDefault();
-        event.stopImmediatePropagation();
-        router.push(place.href);
-      } else if (event.key === 'g') {
-        leader = true;
-        setTimeout(() => {
-          leader = false;
-        }, 1500);
-      } else if (event.key === '?') setOpen('keys');
-    };
-    // before those of the screen
-    window.addEventListener('keydown', onKey, true);
-    return () => window.removeEventListener('keydown', onKey, true);
-  }, [router]);
+  const leader = useRef(false);
+  const onKey = (event: KeyboardEvent) => {
+    if ((event.ctrlKey || event.metaKey) && event.key === 'k') {
+      event.preventDefault();
+      setOpen('palette');
+      return;
+    }
+    if (isTyping(event)) return;
+    if (leader.current) {
+      leader.current = false;
+      const place = PLACES.find(({ key }) => key === event.key);
+      if (!place) return;
+      // the key says where to go, whatever it does on this screen
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      router.push(place.href);
+    } else if (event.key === 'g') {
+      leader.current = true;
+      setTimeout(() => {
+        leader.current = false;
+      }, 1500);
+    } else if (event.key === '?') setOpen('keys');
+  };
 
   return (
     <LiveProvider startNow={startNow}>
+      <Hears onKey={onKey} isFirst />
       <div className="flex h-screen flex-col print:block print:h-auto">
         <Header briefs={briefs} briefId={briefId} onPalette={() => setOpen('palette')} />
         {/* relative: else what is hidden but read aloud, far down, would make the page itself scroll */}

@@ -1,0 +1,22 @@
+import { createInterface } from 'node:readline';
+import { judgeLine, KINDS } from '../core/judge/kinds';
+
+/** `npm run -s judge -- KIND`: the core's judgements on the command line, JSON Lines in and out (docs/judge.md). */
+async function main(): Promise<void> {
+  const [name = '', ...more] = process.argv.slice(2);
+  const kind = Object.hasOwn(KINDS, name) ? KINDS[name] : null;
+  if (kind === null || more.length > 0) {
+    process.stderr.write(`usage: npm run -s judge -- KIND, where KIND is one of ${Object.keys(KINDS).join(', ')}\n`);
+    process.exitCode = 2;
+    return;
+  }
+  let line = 0;
+  for await (const text of createInterface({ input: process.stdin, crlfDelay: Number.POSITIVE_INFINITY })) {
+    line++;
+    if (text.trim() === '') continue;
+    if (!process.stdout.write(`${JSON.stringify(judgeLine(kind, text, line, Date.now()))}\n`))
+      await new Promise((drained) => process.stdout.once('drain', drained));
+  }
+}
+
+await main();
