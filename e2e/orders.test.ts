@@ -9,11 +9,12 @@ import { freshStore } from '../src/engine/jobs/testing';
 import { Outbox } from '../src/engine/orders/outbox';
 import { OrderRefused, type OrderWish, place, termsOf } from '../src/engine/orders/place';
 import { saveBrief } from '../src/store/briefs';
-import { changeSettings, type Store } from '../src/store/database';
+import { changeSettings, type Store, write } from '../src/store/database';
 import { putDomain } from '../src/store/domains';
 import { listHoldings } from '../src/store/holdings';
 import { balances, commitment, happen, type Order, orderLog, readOrder } from '../src/store/orders';
 import { readAllSales } from '../src/store/sales';
+import { type CheckStep, putVerdict } from '../src/store/verdicts';
 import { DESK_KEY, Desk } from '../standins/desk';
 import { availabilityOf, REGISTRAR_HOST } from '../standins/registrar';
 import { type Lot, listingsOf, VENUES } from '../standins/venues';
@@ -101,7 +102,10 @@ function freeName(availability: string, fits: (name: string) => boolean = () => 
   );
   if (!found) throw new Error(`no name is ${availability}`);
   taken.add(found.name);
-  store.raw.prepare(`UPDATE domains SET phase = 'free', phase_at = ? WHERE id = ?`).run(now(), idOf(found.name));
+  const said = (step: CheckStep, outcome: string) => ({ step, server: 'a', outcome, detail: '', elapsedMs: 1 });
+  const entries = [said('dns', 'nxdomain'), said('rdap', 'not-found'), said('registrar', 'available')];
+  const verdict = { phase: 'free' as const, confidence: 0.99, reason: '', contradictions: [] };
+  write(store, () => putVerdict(store, idOf(found.name), now(), entries, verdict, null));
   return found.name;
 }
 const registered = { kind: 'register' as const, venue: 'Coombe Names' };

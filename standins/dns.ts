@@ -3,7 +3,7 @@ import { type AddressInfo, createServer, type Server } from 'node:net';
 import packet from 'dns-packet';
 import { ownerSigns } from './owners';
 import { hash } from './random';
-import { nameServersOf } from './registries';
+import { isRegistryOwn, nameServersOf } from './registries';
 import { ENDINGS } from './words';
 import { stateAt, type World } from './world';
 
@@ -69,12 +69,14 @@ function answer(world: World, message: Buffer, now: number, isUdp: boolean): Buf
   const labels = name.split('.');
   const domain = labels.map((_, i) => world.domains.get(labels.slice(i).join('.'))).find(Boolean);
   const state = domain && stateAt(domain, now);
-  const servers = domain && state?.delegated ? nameServersOf(domain, now) : [];
+  const isOwn = isRegistryOwn(name);
+  const servers = isOwn ? [`ns1.${name}`, `ns2.${name}`] : domain && state?.delegated ? nameServersOf(domain, now) : [];
+  const owner = isOwn ? name : (domain?.name ?? null);
   const isCut = isUdp && hash(name) % 97 === 7;
   const flags = isCut ? packet.TRUNCATED_RESPONSE : 0;
   const records = (owner: string): packet.Answer[] =>
     servers.map((data) => ({ type: 'NS' as const, name: owner, ttl: 3600, data }));
-  if (!query.flag_rd) return ofEnding(query, question, labels, domain?.name ?? null, records, flags);
+  if (!query.flag_rd) return ofEnding(query, question, labels, owner, records, flags);
   const reply = {
     type: 'response' as const,
     id: query.id,
@@ -84,11 +86,11 @@ function answer(world: World, message: Buffer, now: number, isUdp: boolean): Buf
   // delegated to servers that do not speak for it
   const isLame = hash(name) % 97 === 5 && domain?.role === 'background';
   if (isLame && servers.length > 0) return packet.encode({ ...reply, flags: reply.flags | SERVFAIL });
-  if (!domain || servers.length === 0) return packet.encode({ ...reply, flags: reply.flags | NXDOMAIN });
+  if (owner === null || servers.length === 0) return packet.encode({ ...reply, flags: reply.flags | NXDOMAIN });
   if (isCut) return packet.encode({ ...reply, flags: reply.flags | packet.TRUNCATED_RESPONSE });
-  if (question.type === 'NS' && name === domain.name) return packet.encode({ ...reply, answers: records(name) });
-  if (question.type === 'SOA' && name === domain.name) return packet.encode({ ...reply, answers: [soa(name)] });
-  if (question.type === 'A')
+  if (question.type === 'NS' && name === owner) return packet.encode({ ...reply, answers: records(name) });
+  if (question.type === 'SOA' && name === owner) return packet.encode({ ...reply, answers: [soa(name)] });
+  if (question.type === 'A' && domain)
     return packet.encode({
       ...reply,
       answers: [{ type: 'A' as const, name, ttl: 300, data: ownerSigns(domain).address }],

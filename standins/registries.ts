@@ -50,12 +50,20 @@ export class Limiter {
   }
 }
 
+/** Registries have had their own names for long. */
+const OWN_SINCE = Date.UTC(1998, 0, 5);
+
 const STATUS: Record<string, string[]> = {
   active: ['client transfer prohibited', 'active'],
   'auto-renew': ['auto renew period'],
   redemption: ['pending delete', 'redemption period'],
   'pending-delete': ['pending delete'],
 };
+
+/** The name under an ending that its registry keeps for itself, as registries do. */
+export function isRegistryOwn(name: string): boolean {
+  return REGISTRIES.some(({ endings }) => endings.some((ending) => name === `nic.${ending}`));
+}
 
 /** RDAP (RFC 9082, 9083); null when the host is no registry. */
 export function rdapAnswer(world: World, limiter: Limiter, host: string, path: string, now: number): Page | null {
@@ -75,6 +83,16 @@ export function rdapAnswer(world: World, limiter: Limiter, host: string, path: s
     );
   const name = /^\/domain\/([^/?]+)$/.exec(path)?.[1].toLowerCase();
   if (!name) return json(400, { errorCode: 400, title: 'Bad question' });
+  if (isRegistryOwn(name) && registry.endings.some((ending) => name === `nic.${ending}`))
+    return json(200, {
+      rdapConformance: ['rdap_level_0'],
+      objectClassName: 'domain',
+      ldhName: name,
+      status: ['active'],
+      events: [{ eventAction: 'registration', eventDate: iso(OWN_SINCE) }],
+      nameservers: [{ objectClassName: 'nameserver', ldhName: `ns1.${host}` }],
+      entities: [],
+    });
   const domain = world.domains.get(name);
   const state = domain && stateAt(domain, now);
   if (!domain || !state?.span || !registry.endings.includes(domain.ending))

@@ -200,6 +200,7 @@ describe('what comes after a purchase', () => {
         failures: 0,
         events: [{ kind: 'dropped', words: 'Dropped' }],
         isNewPhase: true,
+        lastSeenBefore: null,
       }),
     );
     const { windowsAll, windows } = await learningOf(store, listBriefs(store)[0]);

@@ -1,10 +1,12 @@
 import Link from 'next/link';
 import type { Condition, Sort } from '../core/pool/conditions';
 import { listJobs } from '../store/jobs';
+import { lookupProblems } from '../store/lookup-problems';
 import { orderLog } from '../store/orders';
 import { shortlistIds } from '../store/shortlist';
 import { listSieves, type Sieve } from '../store/sieves';
 import { recentEvents } from '../store/verdicts';
+import { LookupProblems } from '../ui/check/lookup-problems';
 import { EventLines } from '../ui/event-lines';
 import {
   ago,
@@ -134,6 +136,7 @@ export default async function Today() {
         </section>
       </div>
       <div className="flex flex-col gap-8">
+        <LookupProblems problems={lookupProblems(store)} now={now} />
         <RunningOrders orders={runningFor(store)} />
         <FreshSieves sieves={sieves} now={now} />
         <section aria-labelledby="closing">

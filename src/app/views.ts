@@ -3,7 +3,7 @@ import { displayName } from '../core/names/domain';
 import { areaTitle, subjectTitle } from '../core/topics/subjects';
 import { type DomainRow, phaseReasonOf } from '../store/domains';
 import type { JobRow } from '../store/jobs';
-import { windowOf } from '../store/verdicts';
+import { UNASKED, windowOf } from '../store/verdicts';
 import type { DomainView, JobView } from '../ui/types';
 
 /** A stored row as screens and the interface show it. */
@@ -26,8 +26,11 @@ export function domainView(
     ending: row.ending,
     phase: row.phase,
     phaseReason: phaseReasonOf(row),
-    phaseSource: row.phase_source,
+    phaseSource: row.phase_source?.startsWith(UNASKED)
+      ? row.phase_source.slice(UNASKED.length) || null
+      : row.phase_source,
     phaseAt: row.phase_at,
+    isUnasked: row.phase_source?.startsWith(UNASKED) ?? false,
     registeredAt: row.registered_at,
     expiresAt: row.expires_at,
     dropAt: row.drop_at,

@@ -3,11 +3,13 @@ import { writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
 import packet from 'dns-packet';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { readBudgets } from '../store/budgets';
-import { changeSettings, type Store, write } from '../store/database';
+import { changeSettings, readSettings, type Store, write } from '../store/database';
 import { findDomain, putDomain } from '../store/domains';
+import { lookupProblems } from '../store/lookup-problems';
 import {
   addQuestions,
   countLanes,
@@ -17,7 +19,7 @@ import {
   placeOf,
   raiseQuestion,
 } from '../store/questions';
-import { checksOf, eventsOf, recentEvents } from '../store/verdicts';
+import { checksOf, eventsOf, recentEvents, UNASKED } from '../store/verdicts';
 import { askDue, setWatched } from '../store/watching';
 import { confirm } from './confirm';
 import { freshStore, startAsker } from './jobs/testing';
@@ -29,6 +31,10 @@ let stops: (() => unknown)[];
 /** What the made-up registry says of a name: an RDAP object, a status, or nothing. */
 type Registry = (name: string) => { status: number; body?: string; headers?: Record<string, string> };
 let registry: Registry;
+/** A name that exists, by which the registry shows that it answers. */
+const CONTROL = 'nic.org';
+let control: () => { status: number; body?: string };
+let controls: number;
 let asked: { step: 'dns' | 'rdap' | 'registrar'; name: string; at: number }[];
 let delegated: Set<string>;
 let registrar: (name: string) => object;
@@ -50,7 +56,9 @@ const record = (name: string, statuses: string[], part: object = {}) => ({
 beforeEach(async () => {
   store = await freshStore();
   asked = [];
-  delegated = new Set();
+  delegated = new Set([CONTROL]);
+  controls = 0;
+  control = () => record(CONTROL, ['active']);
   registry = () => ({ status: 404 });
   registrar = (domain) => ({ domain, availability: 'available' });
   stops = [];
@@ -63,6 +71,12 @@ beforeEach(async () => {
       return;
     }
     const name = url.pathname.replace('/domain/', '');
+    if (name === CONTROL) {
+      controls++;
+      const { status, body = '' } = control();
+      response.writeHead(status, { 'content-type': 'application/rdap+json' }).end(body);
+      return;
+    }
     asked.push({ step: 'rdap', name, at: performance.now() });
     const { status, body = '', headers = {} } = registry(name);
     if (status === 0) request.socket.destroy();
@@ -73,7 +87,7 @@ beforeEach(async () => {
   const dns = createSocket('udp4').on('message', (message, from) => {
     const query = packet.decode(message);
     const name = query.questions?.[0].name ?? '';
-    asked.push({ step: 'dns', name, at: performance.now() });
+    if (name !== CONTROL) asked.push({ step: 'dns', name, at: performance.now() });
     const reply = { type: 'response' as const, id: query.id, questions: query.questions };
     const authorities: packet.Answer[] = [{ type: 'NS', name, ttl: 1, data: 'ns1.coombehosting.net' }];
     const flags = packet.AUTHORITATIVE_ANSWER | 3;
@@ -380,4 +394,193 @@ describe('confirming at the moment of acting', () => {
     expect(gone).toMatchObject({ isChanged: true, before: { phase: 'free' }, after: { phase: 'active' } });
     expect(gone.events.map(({ kind }) => kind)).toEqual(['registered-anew']);
   });
+});
+
+describe('what a server has to show before its "no record" is believed', () => {
+  it('is that it finds a name that exists, once a day', async () => {
+    ask(named('one.org', 'two.org', 'three.org'));
+    start();
+    await answered();
+    expect(controls).toBe(1);
+    const row = findDomain(store, 'two.org');
+    expect(row?.phase).toBe('free');
+    expect(row?.phase_reason).toContain('its server knows nic.org, which exists');
+    expect(row?.phase_reason).toContain('Weakest point: the registrar has not been asked');
+  });
+
+  it('makes names unknown, with the cause, where it denies what exists', async () => {
+    control = () => ({ status: 404 });
+    ask(named('one.org'));
+    start();
+    await answered();
+    const row = findDomain(store, 'one.org');
+    expect(row?.phase).toBe('unknown');
+    expect(row?.phase_reason).toContain('says so of nic.org, too, which exists');
+  });
+
+  it('is remembered over a restart, and shown by any record as well', async () => {
+    registry = (name) => (name === 'known.org' ? record(name, ['active']) : { status: 404 });
+    ask(named('one.org'));
+    const stop = start();
+    await answered();
+    await stop();
+    ask(named('other.org'));
+    start();
+    await answered();
+    expect(controls).toBe(1);
+    expect(findDomain(store, 'other.org')?.phase).toBe('free');
+  });
+});
+
+describe('when nobody can be asked', () => {
+  const problems = () => lookupProblems(store).map(({ key }) => key);
+
+  it('says so of the list of servers, at once, and is silent when it can be read again', async () => {
+    const bootstrap = readSettings(store).rdapBootstrap;
+    store.config.whois = { servers: {}, root: null, connector: null };
+    changeSettings(store, { rdapBootstrap: join(store.folder, 'nothing.json') });
+    ask(named('one.org'));
+    start();
+    await answered();
+    const row = findDomain(store, 'one.org');
+    expect([row?.phase, row?.phase_source?.startsWith(UNASKED)]).toEqual(['unknown', true]);
+    expect(row?.phase_reason).toMatch(/^Could not be asked: the list of RDAP servers cannot be read/);
+    expect(problems()).toEqual(['bootstrap']);
+    expect(lookupProblems(store)[0].remedy).toContain('Settings');
+    changeSettings(store, { rdapBootstrap: bootstrap });
+    ask(named('two.org'));
+    await answered();
+    expect(findDomain(store, 'two.org')?.phase).toBe('free');
+    expect(problems()).toEqual([]);
+  });
+
+  it('says so of a WHOIS root that cannot be reached', async () => {
+    store.config.whois = { servers: {}, root: '127.0.0.1:9', connector: null };
+    const id = write(store, () => putDomain(store, { name: 'one.de', ending: 'de' }, true, store.now()).id);
+    ask([id]);
+    start();
+    await answered();
+    expect(findDomain(store, 'one.de')?.phase_reason).toContain('tells who has its WHOIS cannot be asked');
+    expect(problems()).toEqual(['whois']);
+  });
+
+  it('says so of an ending that nobody is known for', async () => {
+    store.config.whois = { servers: {}, root: null, connector: null };
+    const id = write(store, () => putDomain(store, { name: 'one.de', ending: 'de' }, true, store.now()).id);
+    ask([id]);
+    start();
+    await answered();
+    expect(findDomain(store, 'one.de')?.phase_reason).toContain('neither RDAP nor WHOIS is known for .de');
+  });
+
+  it('says so of a silent resolver', async () => {
+    const silent = createSocket('udp4');
+    await new Promise<void>((done) => silent.bind(0, '127.0.0.1', done));
+    stops.push(() => silent.close());
+    const address = `127.0.0.1:${silent.address().port}`;
+    store.config.dns = { connector: address };
+    changeSettings(store, { resolvers: [address] });
+    ask(named(...Array.from({ length: 8 }, (_, n) => `n${n}.org`)));
+    start();
+    const until = performance.now() + 30_000;
+    while (!problems().includes('dns') && performance.now() < until) await new Promise((done) => setTimeout(done, 50));
+    expect(problems()).toEqual(['dns']);
+    expect(lookupProblems(store)[0].words).toContain(address);
+  }, 40_000);
+
+  it('says so of a registry that breaks connections, and the verdict names it', async () => {
+    registry = (name) => ({ status: name === 'one.org' ? 0 : 404 });
+    ask(named('one.org'));
+    start();
+    await answered(30_000);
+    expect(findDomain(store, 'one.org')?.phase_reason).toMatch(/^Could not be asked: /);
+    expect(problems()).toEqual([expect.stringContaining('server 127.0.0.1')]);
+  }, 40_000);
+});
+
+describe('a look without an answer', () => {
+  it('changes nothing of what was known of a life: its window stays, and what happened is told later', async () => {
+    const changed = (name: string) =>
+      record(name, ['pending delete'], {
+        events: [
+          { eventAction: 'registration', eventDate: '2010-01-01T00:00:00Z' },
+          { eventAction: 'expiration', eventDate: new Date(store.now() - 70 * DAY).toISOString() },
+        ],
+      });
+    registry = changed;
+    const [id] = named('lapsing.org');
+    ask([id]);
+    start();
+    await answered();
+    const first = findDomain(store, 'lapsing.org');
+    registry = () => ({ status: 500 });
+    for (let n = 0; n < 3; n++) {
+      ask([id]);
+      await answered();
+    }
+    const blind = findDomain(store, 'lapsing.org');
+    expect([blind?.phase, blind?.drop_from, blind?.drop_to]).toEqual(['unknown', first?.drop_from, first?.drop_to]);
+    registry = changed;
+    ask([id]);
+    await answered();
+    const again = findDomain(store, 'lapsing.org');
+    expect(again?.drop_to).toBe(first?.drop_to);
+    registry = () => ({ status: 404 });
+    ask([id]);
+    await answered();
+    expect(eventsOf(store, id).map(({ kind }) => kind)).toEqual(['dropped']);
+  });
+});
+
+describe('a name that drops', () => {
+  it('is asked about before all that waits, within ten seconds of its window’s opening, while both cores are busy', async () => {
+    const hour = new Date(store.now()).getUTCHours();
+    const days: [number, number] = [0, 0];
+    const policy = {
+      autoRenewDays: days,
+      redemptionDays: days,
+      pendingDeleteDays: days,
+      isExpiryMoved: false,
+      reference: '',
+    };
+    changeSettings(store, {
+      registryIntervalMs: 20,
+      policies: [{ ending: 'org', dropHours: [hour, hour + 1], ...policy }],
+    });
+    registry = (name) =>
+      name !== 'club.org'
+        ? { status: 404 }
+        : record(name, ['pending delete'], {
+            events: [{ eventAction: 'last changed', eventDate: new Date(store.now() - 1000).toISOString() }],
+          });
+    const ids = named(...Array.from({ length: 4000 }, (_, n) => `queued${n}.org`));
+    const [id] = named('club.org');
+    write(store, () => {
+      addQuestions(store, JOB, ids, 'record', 'raised');
+      setWatched(store, id, 'by hand', store.now());
+      store.raw
+        .prepare(
+          `UPDATE domains SET phase = 'pending-delete', drop_conditional = 0, drop_from = ?, drop_to = ?, ask_at = ? WHERE id = ?`,
+        )
+        .run(store.now() + 1500, store.now() + 7_200_000, store.now() + 1500, id);
+    });
+    // as a crawl and a browser beside it
+    const busy = [0, 1].map(() => new Worker('for (;;) Math.random();', { eval: true }));
+    stops.push(...busy.map((worker) => () => worker.terminate()));
+    const clock = setInterval(() => askDue(store, store.now(), 500), 1000);
+    stops.push(() => clearInterval(clock));
+    const opens = performance.now() + 1500;
+    start();
+    const until = opens + 15_000;
+    while (stepsOf('club.org').length < 2 && performance.now() < until)
+      await new Promise((done) => setTimeout(done, 20));
+    const looked =
+      asked.find(({ name, step }) => name === 'club.org' && step === 'rdap')?.at ?? Number.POSITIVE_INFINITY;
+    expect(looked - opens).toBeLessThan(10_000);
+    expect(countLanes(store).reduce((sum, { waiting }) => sum + waiting, 0)).toBeGreaterThan(500);
+    // and again, as often as its registry allows
+    while (stepsOf('club.org').length < 4 && performance.now() < until + 15_000)
+      await new Promise((done) => setTimeout(done, 20));
+    expect(stepsOf('club.org').length).toBeGreaterThanOrEqual(4);
+  }, 60_000);
 });

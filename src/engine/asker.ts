@@ -1,6 +1,6 @@
 import type { Logger } from 'pino';
 import { answered, type Budget, type Declared, dropped, freshBudget, refused } from '../core/lifecycle/pace';
-import type { DnsOutcome, Evidence, RegistrationRecord } from '../core/lifecycle/phase';
+import type { DnsOutcome, Evidence } from '../core/lifecycle/phase';
 import { DnsClient } from '../net/dns';
 import { HttpClient } from '../net/http';
 import { RdapClient, type RecordAnswer } from '../net/rdap';
@@ -8,13 +8,24 @@ import { askRegistrar, type RegistrarAnswer } from '../net/registrar';
 import { WhoisClient } from '../net/whois';
 import { putBudget, readBudgets } from '../store/budgets';
 import { resolversOf, type Settings } from '../store/config';
-import { readSettings, type Store, write } from '../store/database';
+import { readSettings, type Store, settingsText, write } from '../store/database';
 import { readDomains } from '../store/domains';
-import { closeQuestion, countLanes, moveQuestion, nextQuestions, type Question, tellDns } from '../store/questions';
+import {
+  closeQuestion,
+  countLanes,
+  moveQuestion,
+  nextQuestions,
+  type Question,
+  tellDns,
+  urgentQuestions,
+} from '../store/questions';
 import { type CheckEntry, putWaiting } from '../store/verdicts';
+import { droppingSoon } from '../store/watching';
 import { Lane } from './lane';
 import { hostOf } from './long-waits';
+import { LookupProblems } from './lookup-problems';
 import { isFull } from './patience';
+import { Proofs } from './proofs';
 import { settle, wantsRecord } from './settle';
 
 /** DNS questions under way: as many while all are answered, down to a few where answers stay away. */
@@ -30,10 +41,18 @@ const DNS_TAKEN = 512;
 const DNS_LATE_MS = 1500;
 const TURN_MS = 10;
 const LANES_MS = 200;
+/** So often urgent questions are looked for, whatever else is under way, and how many of them at a time. */
+const URGENT_MS = 100;
+const URGENT_TAKEN = 16;
+/** A server that is asked more seldom keeps its turn for a name that is about to drop. */
+const SELDOM_MS = 8000;
+const DROPPING_MS = 1000;
 const FLUSH_MS = 40;
 const SETTINGS_MS = 3000;
 const BUDGETS_MS = 2000;
 const IDLE_MS = 120;
+/** So many DNS answers in a row that stayed away are a silence. */
+const SILENT_ANSWERS = 6;
 /** After so many broken connections a question is given up. */
 const MOST_TRIES = 4;
 /** Who waits longer than this for a registry gets what is known so far. */
@@ -54,6 +73,16 @@ interface Result {
  */
 export class Asker {
   private clients: Clients;
+  private readonly problems: LookupProblems;
+  private readonly proofs: Proofs;
+  /** Trials of servers that are under way. */
+  private readonly proving = new Map<string, Promise<boolean>>();
+  private settingsText: string;
+  private silences = 0;
+  /** Endings of names that a person watches and that drop soon, with when. */
+  private dropping: { ending: string; from: number }[] = [];
+  /** By ending, a name that DNS has delegated: it exists. */
+  private readonly delegated = new Map<string, string>();
   private readonly budgets: Map<string, Budget>;
   private readonly dirty = new Set<string>();
   private readonly lanes = new Map<string, Lane>();
@@ -72,7 +101,13 @@ export class Asker {
     private readonly log: Logger,
     private readonly changed: (ids: number[]) => void,
   ) {
+    this.settingsText = settingsText(store);
     this.clients = makeClients(store, readSettings(store));
+    this.problems = new LookupProblems(store);
+    this.proofs = new Proofs(
+      (key) => this.budgetOf(key).budget,
+      (key) => this.dirty.add(key),
+    );
     this.budgets = readBudgets(store);
   }
 
@@ -80,9 +115,11 @@ export class Asker {
     this.isRunning = true;
     const every = (ms: number, act: () => void) => this.timers.push(setInterval(() => this.safely(act), ms));
     every(TURN_MS, () => this.askDns());
+    every(URGENT_MS, () => this.askUrgent());
+    every(DROPPING_MS, () => this.lookAhead());
     every(LANES_MS, () => this.openLanes());
     every(FLUSH_MS, () => this.flush());
-    every(SETTINGS_MS, () => this.takeSettings());
+    every(SETTINGS_MS, () => this.takeBudgets());
     every(BUDGETS_MS, () => this.keepBudgets());
   }
 
@@ -117,8 +154,25 @@ export class Asker {
     return sum;
   }
 
+  /** What a person waits for, or drops now, does not wait for what was taken before it. */
+  private askUrgent(): void {
+    if (!this.isRunning) return;
+    this.takeSettings();
+    for (const question of urgentQuestions(this.store, 'dns', '', URGENT_TAKEN)) {
+      const { domainId } = question;
+      if (this.inDns.has(domainId)) continue;
+      this.inDns.set(domainId, question);
+      void this.askOneDns(question);
+    }
+  }
+
+  private lookAhead(): void {
+    this.dropping = droppingSoon(this.store, this.store.now(), LONGEST_RESERVE_MS);
+  }
+
   private askDns(): void {
     if (this.taken.length === 0 && Date.now() >= this.dnsIdleUntil) {
+      this.takeSettings();
       this.taken = nextQuestions(this.store, 'dns', '', DNS_TAKEN + this.inDns.size + this.results.length).filter(
         ({ domainId }) => !this.inDns.has(domainId),
       );
@@ -126,6 +180,7 @@ export class Asker {
     }
     while (this.isRunning && this.inDns.size < this.dnsLimit && this.taken.length > 0) {
       const question = this.taken.shift() as Question;
+      if (this.inDns.has(question.domainId)) continue;
       this.inDns.set(question.domainId, question);
       void this.askOneDns(question);
     }
@@ -139,15 +194,17 @@ export class Asker {
       const entry: CheckEntry = { step: 'dns', at: this.store.now(), ...entryOf(answer) };
       if (answer.outcome === 'delegated' && question.depth === 'full' && (await dns.isServed(name)) === false)
         entry.detail += '; its own servers do not speak for it: lame';
+      this.noteDns(answer.outcome, answer.detail);
       if (this.isLost(answer.outcome, answer.elapsedMs) && question.tries < DNS_TRIES) {
         const again = { ...question, tries: question.tries + 1 };
         this.results.push({ question, act: () => moveQuestion(this.store, again) });
         return;
       }
-      const base = await this.serverFor(ending);
+      if (answer.outcome === 'delegated') this.delegated.set(ending, name);
+      const server = await this.serverFor(ending);
       this.results.push({
         question,
-        act: () => this.afterDns({ ...question, said: [entry] }, answer.outcome, base),
+        act: () => this.afterDns({ ...question, said: [entry] }, answer.outcome, server),
       });
     } catch (error) {
       this.log.warn({ name, error: (error as Error).message }, 'a question to DNS broke');
@@ -174,14 +231,32 @@ export class Asker {
     return outcome === 'failed';
   }
 
+  /** Where no answer comes from any server of DNS, that is a problem of its own. */
+  private noteDns(outcome: DnsOutcome, detail: string): void {
+    if (outcome !== 'failed') {
+      this.silences = 0;
+      this.problems.gone('dns');
+    } else if (/SERVFAIL|REFUSED|answers for names/.test(detail)) this.silences = 0;
+    else if (++this.silences >= SILENT_ANSWERS)
+      this.problems.met(
+        'dns',
+        `No server of DNS answers (${resolversOf(this.settings).join(', ') || 'no resolver is set'}): ${detail}.`,
+        'Look whether this machine is on the network, and set a resolver that answers in Settings.',
+      );
+  }
+
   /** Writes what DNS said: the end of it, or the way to the registry. */
-  private afterDns(question: Question, outcome: DnsOutcome, server: string | null): void {
+  private afterDns(question: Question, outcome: DnsOutcome, { server, cause }: RecordServer): void {
     const { store } = this;
     const { domainId } = question;
     const [row] = readDomains(store, [domainId]);
     const goesOn = outcome !== 'delegated' || question.depth === 'full' || wantsRecord(row, store.now());
     if (!goesOn || server === null) {
-      const { phase } = settle(store, this.policies, domainId, question.said, { dns: outcome });
+      const record =
+        cause !== null && goesOn
+          ? { outcome: 'failed' as const, record: null, words: cause, isUnasked: true }
+          : undefined;
+      const { phase } = settle(store, this.policies, domainId, question.said, { dns: outcome, record });
       closeQuestion(store, domainId, outcome, phase);
       return;
     }
@@ -211,7 +286,7 @@ export class Asker {
         const budgetKey = hostOf(server);
         lane = new Lane(
           () => this.budgetOf(budgetKey),
-          (limit) => nextQuestions(this.store, step, server, limit),
+          (limit) => (this.isReserved(server) ? urgentQuestions : nextQuestions)(this.store, step, server, limit),
           (question, answered) =>
             (step === 'record' ? this.askRecord(question, answered) : this.askRegistrar(question, answered)).catch(
               (error: Error) => {
@@ -226,15 +301,31 @@ export class Asker {
     }
   }
 
+  /** Whether the next turn of a server that is asked seldom is kept for a name that a person watches and that is about to drop. */
+  private isReserved(server: string): boolean {
+    const { budget } = this.budgetOf(hostOf(server));
+    if (budget.intervalMs < SELDOM_MS || this.dropping.length === 0) return false;
+    const now = this.store.now();
+    return this.dropping.some(
+      ({ ending, from }) => from - now < budget.intervalMs && this.clients.serverOf.get(ending)?.server === server,
+    );
+  }
+
   private async askRecord(question: Question, answered: () => void): Promise<void> {
-    const { name, server } = question;
+    const { name, server, ending } = question;
     const isRdap = server.includes('://');
+    const host = hostOf(server);
+    // the turn goes to a name that exists, where the server has not shown yet that it knows such; the question has the next
+    if (isRdap && (await this.prove(server, ending))) return;
+    const isKnown = this.proofs.of(host, ending, Date.now()) !== null;
     const askedAt = Date.now();
     const answer = isRdap
-      ? await this.clients.rdap.domain(server, name)
+      ? await this.clients.rdap.domain(server, name, isKnown)
       : await this.clients.whois.domain(server.slice(WHOIS.length), name);
     answered();
-    if (!this.noteAnswer(hostOf(server), answer, askedAt)) {
+    const isAnswer = this.noteAnswer(host, answer, askedAt);
+    if (isRdap && answer.outcome === 'found') this.proofs.found(host, ending, name, Date.now());
+    if (!isAnswer) {
       if (answer.outcome === 'refused') return;
       const tries = question.tries + 1;
       if (tries < MOST_TRIES) {
@@ -242,11 +333,15 @@ export class Asker {
         return;
       }
     }
+    const proof = answer.outcome === 'not-found' ? this.proofs.of(host, ending, Date.now()) : null;
+    if (answer.isUnproven) answer.words = this.proofs.whyNot(host, ending) ?? answer.words;
     const entry: CheckEntry = {
       step: isRdap ? 'rdap' : 'whois',
       at: this.store.now(),
       ...entryOf(answer),
       text: answer.text,
+      words: answer.words,
+      proof: proof ? proofWords(proof.name) : null,
     };
     const next = { ...question, said: [...question.said, entry] };
     if (question.depth !== 'record' && answer.outcome !== 'found' && this.settings.registrar !== '') {
@@ -257,6 +352,38 @@ export class Asker {
       return;
     }
     await this.conclude(next, answer);
+  }
+
+  /** Tries a server by a name that exists, once at a time. @returns whether that was asked, or is being asked. */
+  private async prove(server: string, ending: string): Promise<boolean> {
+    const key = `${server} ${ending}`;
+    const underWay = this.proving.get(key);
+    if (underWay) {
+      await underWay;
+      return true;
+    }
+    const proving = this.tryByName(server, ending).finally(() => this.proving.delete(key));
+    this.proving.set(key, proving);
+    return proving;
+  }
+
+  private async tryByName(server: string, ending: string): Promise<boolean> {
+    const host = hostOf(server);
+    const known = [`nic.${ending}`, this.delegated.get(ending), `example.${ending}`];
+    const candidates = known.filter((one) => one !== undefined);
+    for (const candidate of this.proofs.candidates(host, ending, candidates, Date.now())) {
+      const { outcome } = await this.clients.dns.delegation(candidate, ending);
+      if (outcome === 'nxdomain' || outcome === 'no-delegation')
+        this.proofs.tried(host, ending, candidate, null, Date.now());
+      if (outcome !== 'delegated') continue;
+      const askedAt = Date.now();
+      const answer = await this.clients.rdap.domain(server, candidate, true);
+      const isAnswer = this.noteAnswer(host, answer, askedAt);
+      if (answer.outcome === 'found') this.proofs.found(host, ending, candidate, Date.now());
+      if (isAnswer) this.proofs.tried(host, ending, candidate, answer.outcome === 'found', Date.now());
+      return true;
+    }
+    return false;
   }
 
   private async askRegistrar(question: Question, answered: () => void): Promise<void> {
@@ -284,15 +411,24 @@ export class Asker {
       retryAfterMs,
       isDropped,
       elapsedMs,
-    }: Pick<RecordAnswer, 'retryAfterMs' | 'isDropped' | 'elapsedMs'> & { outcome: string },
+      detail,
+    }: Pick<RecordAnswer, 'retryAfterMs' | 'isDropped' | 'elapsedMs' | 'detail'> & { outcome: string },
     askedAt: number,
   ): boolean {
     const { budget, declared } = this.budgetOf(key);
     const now = Date.now();
     this.dirty.add(key);
     if (outcome === 'refused') refused(budget, declared, retryAfterMs, now, askedAt);
-    else if (isDropped) dropped(budget, now);
-    else {
+    else if (isDropped) {
+      dropped(budget, now);
+      if (budget.refusals >= SILENT_DROPS)
+        this.problems.met(
+          `server ${key}`,
+          `${key.replace(/^whois /, '')} cannot be reached: ${detail}.`,
+          'It is tried again by itself, later and later. If other servers answer, the trouble is there; else look at the network.',
+        );
+    } else {
+      this.problems.gone(`server ${key}`);
       answered(budget, declared, askedAt, elapsedMs, now);
       return true;
     }
@@ -307,8 +443,12 @@ export class Asker {
   ): Promise<void> {
     return this.put(question, () => {
       const { store } = this;
-      const said = evidenceOf(question.said, answer?.record ?? null, registrar);
-      settle(store, this.policies, question.domainId, question.said, said);
+      this.takeSettings();
+      const host = answer ? hostOf(question.server) : '';
+      const proof = answer?.outcome === 'not-found' ? this.proofs.of(host, question.ending, Date.now()) : null;
+      const said = evidenceOf(question.said, answer, registrar, proof);
+      const registryMs = answer ? this.budgetOf(host).budget.intervalMs : 0;
+      settle(store, this.policies, question.domainId, question.said, said, registryMs);
       closeQuestion(store, question.domainId, said.dns ?? null, readDomains(store, [question.domainId])[0].phase);
     });
   }
@@ -363,23 +503,50 @@ export class Asker {
     return this.settings.policies;
   }
 
-  /** Address of the RDAP server of an ending, or `whois host:port`; null: it has neither. */
-  private async serverFor(ending: string): Promise<string | null> {
+  /** Who has the records of an ending, or why that is not known. */
+  private async serverFor(ending: string): Promise<RecordServer> {
     const { serverOf } = this.clients;
     const known = serverOf.get(ending);
-    if (known !== undefined) return known;
-    let isSure = true;
-    let server = await this.clients.rdap.serverFor(ending).catch((error: Error) => {
-      this.log.warn({ error: error.message }, 'no RDAP bootstrap');
-      isSure = false;
-      return null;
-    });
+    if (known) return known;
+    const causes: string[] = [];
+    let server = await this.clients.rdap.serverFor(ending).then(
+      (base) => {
+        this.problems.gone('bootstrap');
+        return base;
+      },
+      (error: Error) => {
+        causes.push(`the list of RDAP servers cannot be read (${error.message})`);
+        this.problems.met(
+          'bootstrap',
+          `The list of RDAP servers, ${this.settings.rdapBootstrap}, cannot be read: ${error.message}.`,
+          'Name another address or a file of it in Settings, or look whether this machine is on the network.',
+        );
+        return null;
+      },
+    );
     if (server === null) {
-      const whois = await this.clients.whois.serverFor(ending).catch(() => null);
+      const whois = await this.clients.whois.serverFor(ending).then(
+        (address) => {
+          this.problems.gone('whois');
+          return address;
+        },
+        (error: Error) => {
+          causes.push(`the server that tells who has its WHOIS cannot be asked (${error.message})`);
+          this.problems.met(
+            'whois',
+            `Who has the WHOIS of an ending cannot be asked: ${error.message}.`,
+            'Look whether this machine is on the network and may reach port 43.',
+          );
+          return null;
+        },
+      );
       server = whois && `${WHOIS}${whois}`;
     }
-    if (isSure) serverOf.set(ending, server);
-    return server;
+    const cause =
+      server !== null ? null : causes.length > 0 ? causes.join('; ') : `neither RDAP nor WHOIS is known for .${ending}`;
+    const found = { server, cause };
+    if (causes.length === 0) serverOf.set(ending, found);
+    return found;
   }
 
   private budgetOf(key: string): { budget: Budget; declared: Declared } {
@@ -402,22 +569,39 @@ export class Asker {
     this.dirty.clear();
   }
 
+  /** What is changed in Settings counts from the next question on. */
   private takeSettings(): void {
-    const settings = readSettings(this.store);
-    // what a person took back of what was learned is forgotten here, too
+    const text = settingsText(this.store);
+    if (text === this.settingsText) return;
+    this.settingsText = text;
+    const old = this.clients;
+    this.clients = makeClients(this.store, readSettings(this.store));
+    setTimeout(() => void old.close(), 20_000).unref();
+  }
+
+  /** What a person took back of what was learned is forgotten here, too. */
+  private takeBudgets(): void {
     const kept = readBudgets(this.store);
     for (const [key, budget] of this.budgets)
       if (budget.learnedMs !== null && !kept.has(key) && !this.dirty.has(key)) this.budgets.delete(key);
-    if (JSON.stringify(settings) === JSON.stringify(this.settings)) return;
-    const old = this.clients;
-    this.clients = makeClients(this.store, settings);
-    setTimeout(() => void old.close(), 20_000).unref();
   }
 }
 
 const WHOIS = 'whois ';
+/** Broken connections in a row after which a server is one that cannot be reached. */
+const SILENT_DROPS = 2;
+/** A turn is kept for a name that drops within this at most. */
+const LONGEST_RESERVE_MS = 15 * 60_000;
+
+/** Who is asked for the record of a name: an RDAP base address, or `whois host:port`; null, with the cause: nobody can be. */
+interface RecordServer {
+  server: string | null;
+  cause: string | null;
+}
 
 const laneKey = (step: string, server: string) => `${step} ${server}`;
+
+const proofWords = (name: string) => `its server knows ${name}, which exists`;
 
 function entryOf(answer: { server: string; outcome: string; detail: string; elapsedMs: number }) {
   const { server, outcome, detail, elapsedMs } = answer;
@@ -426,14 +610,21 @@ function entryOf(answer: { server: string; outcome: string; detail: string; elap
 
 function evidenceOf(
   said: CheckEntry[],
-  record: RegistrationRecord | null,
+  answer: RecordAnswer | null,
   registrar: RegistrarAnswer | null,
+  proof: { name: string; at: number } | null,
 ): Evidence {
   const evidence: Evidence = {};
-  for (const { step, outcome } of said)
+  for (const { step, outcome, words, proof: shown } of said)
     if (step === 'dns') evidence.dns = outcome as DnsOutcome;
     else if (step !== 'registrar')
-      evidence.record = { outcome: outcome as NonNullable<Evidence['record']>['outcome'], record };
+      evidence.record = {
+        outcome: outcome as NonNullable<Evidence['record']>['outcome'],
+        record: answer?.record ?? null,
+        words: answer?.words ?? words ?? null,
+        isUnasked: answer?.isDropped ?? false,
+        proof: proof ? proofWords(proof.name) : (shown ?? null),
+      };
   if (registrar) {
     const { outcome, priceMinor, currency } = registrar;
     const price = priceMinor === null ? null : `${(priceMinor / 100).toFixed(2)} ${currency ?? ''}`.trimEnd();
@@ -448,7 +639,7 @@ interface Clients {
   rdap: RdapClient;
   whois: WhoisClient;
   http: HttpClient;
-  serverOf: Map<string, string | null>;
+  serverOf: Map<string, RecordServer>;
   close(): Promise<void>;
 }
 

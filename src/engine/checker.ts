@@ -1,6 +1,13 @@
 import type { DnsOutcome, Phase } from '../core/lifecycle/phase';
 import type { Store } from '../store/database';
-import { addQuestions, countLanesOf, leaveQuestions, newsFor, type QuestionDepth } from '../store/questions';
+import {
+  addQuestions,
+  countLanesOf,
+  leaveQuestions,
+  newsFor,
+  type Priority,
+  type QuestionDepth,
+} from '../store/questions';
 import { Stopped } from './context';
 import { longWaits } from './long-waits';
 import { writePatiently } from './patience';
@@ -43,7 +50,7 @@ export class Checker {
     private readonly id: number,
     private readonly settled: (candidate: Candidate, phase: Phase) => void,
     private readonly depth: QuestionDepth = 'record',
-    private readonly isRaised = false,
+    private readonly priority: Priority = 'usual',
   ) {
     leaveQuestions(context.store, id, false); // of an earlier run
     this.looking = setInterval(() => this.look(), LOOK_MS);
@@ -105,7 +112,7 @@ export class Checker {
     const { store, signal } = this.context;
     const ids = part.map(({ candidate }) => candidate.id);
     try {
-      await writePatiently(store, signal, () => addQuestions(store, this.id, ids, this.depth, this.isRaised));
+      await writePatiently(store, signal, () => addQuestions(store, this.id, ids, this.depth, this.priority));
     } catch (error) {
       this.end(error);
     }

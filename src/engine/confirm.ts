@@ -13,7 +13,7 @@ export async function confirm(store: Store, id: number): Promise<Confirmed> {
   const startedAt = store.now();
   const signal = AbortSignal.timeout(PATIENCE_MS);
   setMaxListeners(0, signal);
-  const checker = new Checker({ store, signal }, -startedAt, () => undefined, 'full', true);
+  const checker = new Checker({ store, signal }, -startedAt, () => undefined, 'full', 'raised');
   let isLate = false;
   try {
     const [row] = readDomains(store, [id]);

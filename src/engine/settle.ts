@@ -1,18 +1,26 @@
-import { expectedDrop, expiryOf, type LifeSeen } from '../core/lifecycle/drop-window';
+import { type DropWindow, expectedDrop, expiryOf, type LifeSeen, narrowed } from '../core/lifecycle/drop-window';
 import { lifeEvents } from '../core/lifecycle/life-events';
+import type { LifePhase } from '../core/lifecycle/moves';
 import { type Evidence, judgePhase, type Phase, type RegistrationRecord, type Verdict } from '../core/lifecycle/phase';
 import { type LifePolicy, policyFor } from '../core/lifecycle/policies';
 import { nextLook } from '../core/lifecycle/recheck';
 import type { Store } from '../store/database';
 import { type DomainRow, readDomains } from '../store/domains';
-import { type CheckEntry, habitOf, putDeletion, putVerdict, recordOf } from '../store/verdicts';
+import { type LifeMemory, lifeOf, putLifeMemory } from '../store/lives';
+import { type CheckEntry, habitOf, putDeletion, putVerdict, recordOf, windowOf } from '../store/verdicts';
 
 const DAY = 86_400_000;
 const LAPSING: ReadonlySet<Phase> = new Set(['auto-renew', 'redemption', 'pending-delete']);
+/** How far a lapse has gone: it only goes on, unless the owner has the name back. */
+const PROGRESS: Partial<Record<Phase, number>> = { active: 0, 'auto-renew': 1, redemption: 2, 'pending-delete': 3 };
+/** Records whose expiries differ by less speak of the same registration. */
+const SAME_EXPIRY_MS = 3 * DAY;
 
 /**
  * Judges what was said of a domain and writes the verdict with all that follows from it: what happened since the last look, the
- * expected drop, the next look. Call inside a write transaction.
+ * expected drop, the next look. A look without an answer changes nothing of what was known of its life. Call inside a write transaction.
+ *
+ * @param registryMs how often its registry may be asked now, ms between two questions.
  */
 export function settle(
   store: Store,
@@ -20,33 +28,106 @@ export function settle(
   domainId: number,
   entries: CheckEntry[],
   evidence: Evidence,
+  registryMs = 0,
 ): Verdict {
   const at = store.now();
   const [row] = readDomains(store, [domainId]);
   const verdict = judgePhase(evidence, at);
   const record = evidence.record?.record ?? null;
-  const known = recordOf(row);
-  const before = row.phase_at === null ? null : { phase: row.phase, record: known };
-  const isNewPhase = row.phase_at !== null && row.phase !== verdict.phase;
+  const memory = lifeOf(store, domainId);
+  const known = knownRecord(row, memory);
   const policy = policyFor(row.ending, policies);
+  const isTold = verdict.phase !== 'unknown';
+  const isNewPhase = memory !== null && isTold && memory.phase !== verdict.phase;
   // a record read earlier still counts while the phase is the same; of a name that is free again it says nothing
   const standing = record ?? (verdict.phase === 'free' || isNewPhase ? null : known);
-  const seen: LifeSeen = {
-    phase: verdict.phase,
-    record: standing,
-    lastSeenBefore: isNewPhase && row.phase !== 'unknown' ? row.phase_at : row.phase_before_at,
-    firstSeenIn: isNewPhase || row.phase_at === null ? null : row.phase_since,
-  };
-  const window = expectedDrop(seen, policy, habitOf(store, standing?.registrar ?? null), at);
-  const failures = verdict.phase === 'unknown' ? (row.ask_failures ?? 0) + 1 : 0;
+  const window = isTold ? windowFor(store, row, verdict.phase, standing, memory, policy, at) : windowOf(row);
+  const failures = isTold ? 0 : (row.ask_failures ?? 0) + 1;
   const askAt =
     row.watched_at === null
       ? null
-      : nextLook({ phase: verdict.phase, expiresAt: standing?.expiresAt ?? null, window, failures }, at);
+      : nextLook(
+          {
+            phase: verdict.phase,
+            expiresAt: standing?.expiresAt ?? null,
+            window,
+            failures,
+            closelyMs: row.watch_reason === 'by hand' ? registryMs : null,
+          },
+          at,
+        );
+  const before = memory === null ? null : { phase: memory.phase, record: known };
   const events = before ? lifeEvents(before, { phase: verdict.phase, record }, at) : [];
-  putVerdict(store, domainId, at, entries, verdict, record, { window, askAt, failures, events, isNewPhase });
+  putVerdict(store, domainId, at, entries, verdict, record, {
+    window,
+    askAt,
+    failures,
+    events,
+    isNewPhase,
+    lastSeenBefore: memory?.seenLastAt ?? null,
+  });
+  if (isTold) putLifeMemory(store, domainId, remembered(memory, verdict.phase as LifePhase, standing, policy, at));
   noteDeletion(store, domainId, verdict.phase, record, policy, at);
   return verdict;
+}
+
+function windowFor(
+  store: Store,
+  row: DomainRow,
+  phase: Phase,
+  standing: RegistrationRecord | null,
+  memory: LifeMemory | null,
+  policy: LifePolicy,
+  at: number,
+): DropWindow | null {
+  const isSame = memory !== null && memory.phase === phase;
+  const seen: LifeSeen = {
+    phase,
+    record: standing,
+    lastSeenBefore: isSame ? memory.beforeAt : (memory?.seenLastAt ?? null),
+    firstSeenIn: isSame ? memory.seenFirstAt : null,
+  };
+  const window = expectedDrop(seen, policy, habitOf(store, standing?.registrar ?? null), at);
+  if (window === null || memory === null) return window;
+  const isOneLapse = (PROGRESS[phase] ?? -1) >= (PROGRESS[memory.phase] ?? 9);
+  const isOneRegistration =
+    standing?.expiresAt == null ||
+    row.expires_at === null ||
+    Math.abs(
+      expiryIn(phase, standing, policy, at) -
+        expiryIn(memory.phase, { ...standing, expiresAt: row.expires_at }, policy, at),
+    ) < SAME_EXPIRY_MS;
+  const isOneRule = memory.policy === JSON.stringify(policy);
+  return isOneLapse && isOneRegistration && isOneRule ? narrowed(windowOf(row), window) : window;
+}
+
+function expiryIn(phase: Phase, record: RegistrationRecord, policy: LifePolicy, at: number): number {
+  return expiryOf({ phase, record }, policy, at) ?? 0;
+}
+
+function remembered(
+  memory: LifeMemory | null,
+  phase: LifePhase,
+  standing: RegistrationRecord | null,
+  policy: LifePolicy,
+  at: number,
+): LifeMemory {
+  const isSame = memory !== null && memory.phase === phase;
+  return {
+    phase,
+    seenFirstAt: isSame ? memory.seenFirstAt : at,
+    seenLastAt: at,
+    beforeAt: isSame ? memory.beforeAt : (memory?.seenLastAt ?? null),
+    deletesAt: standing?.deletesAt ?? null,
+    freeAt: standing?.freeAt ?? null,
+    policy: JSON.stringify(policy),
+  };
+}
+
+/** The record as it was last read, with what the registry stated of its end. */
+function knownRecord(row: DomainRow, memory: LifeMemory | null): RegistrationRecord | null {
+  const record = recordOf(row);
+  return record && memory ? { ...record, deletesAt: memory.deletesAt, freeAt: memory.freeAt } : record;
 }
 
 /** Where the record shows when a registrar deleted an expired name, that is a habit worth remembering. */

@@ -164,6 +164,7 @@ describe('Digest', () => {
         failures: 0,
         events,
         isNewPhase: true,
+        lastSeenBefore: null,
       });
     });
     const state = await digest.make(0);

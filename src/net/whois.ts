@@ -24,7 +24,11 @@ export class WhoisClient {
 
   constructor(private readonly options: WhoisOptions) {}
 
-  /** The server of an ending, by the table or by what the root refers to; null when there is none. */
+  /**
+   * The server of an ending, by the table or by what the root refers to; null when there is none.
+   *
+   * @throws when the root could not be asked.
+   */
   async serverFor(ending: string, signal?: AbortSignal): Promise<string | null> {
     const last = ending.slice(ending.lastIndexOf('.') + 1);
     const own = this.options.servers[ending] ?? this.options.servers[last];
@@ -32,8 +36,7 @@ export class WhoisClient {
     if (!this.options.root) return null;
     const known = this.referred.get(last);
     if (known && known.until > Date.now()) return known.server;
-    const text = await this.send(this.options.root, last, signal).catch(() => null);
-    if (text === null) return null;
+    const text = await this.send(this.options.root, last, signal);
     const { referral } = readWhois(text);
     const server = referral && (/:\d+$/.test(referral) ? referral : `${referral}:43`);
     this.referred.set(last, { server, until: Date.now() + REFERRED_MS });

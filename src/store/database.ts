@@ -18,6 +18,7 @@ import * as orders from './migrations/0011-orders';
 import * as ideas from './migrations/0012-ideas';
 import * as holdings from './migrations/0013-holdings';
 import * as after from './migrations/0014-after';
+import * as lookups from './migrations/0015-lookups';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -49,6 +50,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0012-ideas': ideas,
   '0013-holdings': holdings,
   '0014-after': after,
+  '0015-lookups': lookups,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

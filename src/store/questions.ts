@@ -36,8 +36,12 @@ interface Packed extends Omit<Question, 'said'> {
 /** Questions that nobody in particular asks: re-checks of watched names. */
 export const NOBODY = 0;
 
+/** How soon a question is put: in its turn, before those, because a person wants to know; or before all, because it drops now. */
+export type Priority = 'usual' | 'raised' | 'dropping';
+
 const FAR = 4e12;
 const RAISED = -1e15;
+const DROPPING = -2e15;
 /** What was said earlier than this is not built upon. */
 const STALE_MS = 30 * 60_000;
 
@@ -57,7 +61,7 @@ export function addQuestions(
   jobId: number,
   ids: readonly number[],
   depth: QuestionDepth,
-  isRaised = false,
+  priority: Priority = 'usual',
 ): void {
   const { raw } = store;
   const now = store.now();
@@ -77,7 +81,7 @@ export function addQuestions(
   const note = statement(raw, 'INSERT INTO question_news (job_id, domain_id, dns, phase) VALUES (?, ?, ?, NULL)');
   for (const row of readDomains(store, [...ids])) {
     if (jobId !== NOBODY) ask.run(jobId, row.id);
-    const turn = isRaised ? RAISED + now : turnOf(row, now);
+    const turn = priority === 'usual' ? turnOf(row, now) : (priority === 'raised' ? RAISED : DROPPING) + now;
     add.run({ id: row.id, turn, depth, now, stale: now - STALE_MS });
     // DNS has said its part already: whoever comes later is told at once
     const further = jobId === NOBODY ? undefined : (read.get(row.id) as { said: string } | undefined);
@@ -108,6 +112,11 @@ export function nextQuestions(store: Store, step: QuestionStep, server: string, 
      WHERE q.held = 0 AND q.step = ? AND q.server = ? ORDER BY q.turn LIMIT ?`,
   ).all(step, server, limit) as Packed[];
   return rows.map((row) => ({ ...row, said: JSON.parse(row.said) }));
+}
+
+/** Of those, the ones that a person waits for or that drop now. */
+export function urgentQuestions(store: Store, step: QuestionStep, server: string, limit: number): Question[] {
+  return nextQuestions(store, step, server, limit).filter(({ turn }) => turn < 0);
 }
 
 export interface LaneCount {

@@ -19,6 +19,9 @@ export interface CheckEntry {
   at?: number;
   /** The answer itself, where it could not be understood. */
   text?: string | null;
+  /** Until the verdict is made: the words that decided, and how it is known that the server can know. */
+  words?: string | null;
+  proof?: string | null;
 }
 
 /** What follows from a verdict for the life of a name. */
@@ -28,9 +31,14 @@ export interface LifeChange {
   askAt: number | null;
   failures: number;
   events: LifeEvent[];
-  /** A phase other than before. */
+  /** A phase other than the last that was told. */
   isNewPhase: boolean;
+  /** When a look last had an answer; null: none had. */
+  lastSeenBefore: number | null;
 }
+
+/** Begins the source of a verdict where those who could know could not be asked. */
+export const UNASKED = 'unasked ';
 
 /** Writes the answers as evidence and the verdict as current value. Call inside a write transaction. */
 export function putVerdict(
@@ -47,17 +55,18 @@ export function putVerdict(
   const last = entries.at(-1);
   statement(
     raw,
-    `UPDATE domains SET phase_before_at = CASE WHEN @isNew THEN phase_at ELSE phase_before_at END,
+    `UPDATE domains SET phase_before_at = CASE WHEN @isNew THEN @lastSeenBefore ELSE phase_before_at END,
        phase_since = CASE WHEN @isNew OR phase_since IS NULL THEN @at ELSE phase_since END, phase = @phase,
        phase_confidence = @confidence, phase_reason = @reason, phase_source = @source, phase_at = @at,
        contradictions = @contradictions WHERE id = @domainId`,
   ).run({
     isNew: life?.isNewPhase ? 1 : 0,
+    lastSeenBefore: life?.lastSeenBefore ?? null,
     at,
     phase: verdict.phase,
     confidence: verdict.confidence,
     reason: verdict.reason,
-    source: last ? `${last.step} ${last.server}` : null,
+    source: verdict.isUnasked ? `${UNASKED}${last?.server ?? ''}` : last ? `${last.step} ${last.server}` : null,
     contradictions: verdict.contradictions.length > 0 ? JSON.stringify(verdict.contradictions) : null,
     domainId,
   });
@@ -158,6 +167,21 @@ export function checksOf(store: Store, domainId: number): StoredCheck[] {
     store.raw,
     'SELECT at, step, server, outcome, detail, elapsed_ms AS elapsedMs, text FROM checks WHERE domain_id = ? ORDER BY at DESC, id LIMIT 100',
   ).all(domainId) as StoredCheck[];
+}
+
+const ONE_LOOK_MS = 30 * 60_000;
+
+/** What each of those who were asked for the standing verdict said; absent: not asked. */
+export function saidFor(
+  store: Store,
+  { id, phase_at: at }: Pick<DomainRow, 'id' | 'phase_at'>,
+): Partial<Record<'dns' | 'record' | 'registrar', string>> {
+  const said: Partial<Record<'dns' | 'record' | 'registrar', string>> = {};
+  for (const { step, outcome, at: saidAt } of checksOf(store, id)) {
+    if (at === null || saidAt < at - ONE_LOOK_MS) continue;
+    said[step === 'rdap' || step === 'whois' ? 'record' : step] ??= outcome;
+  }
+  return said;
 }
 
 /** The registration record as it was last read; null: none was. */

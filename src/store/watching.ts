@@ -7,6 +7,7 @@ export type WatchReason = 'by hand' | 'near miss';
 
 /** Names whose next look is due are asked for; should the answer get lost, they come again after this. */
 const LOST_MS = 86_400_000;
+const LOST_DROPPING_MS = 60_000;
 
 /** Watches a name, or not any longer. Call inside a write transaction. @returns whether that is a change. */
 export function setWatched(store: Store, id: number, reason: WatchReason | null, at: number): boolean {
@@ -28,20 +29,39 @@ export function setWatched(store: Store, id: number, reason: WatchReason | null,
   );
 }
 
-/** Puts a question for watched names whose look is due. @returns how many. */
+/** A name that a person watches and that may drop at this moment. */
+const IS_DROPPING = `watch_reason = 'by hand' AND drop_conditional = 0 AND drop_from <= @now AND phase <> 'free'`;
+
+/**
+ * Puts a question for watched names whose look is due; what a person watches and drops now goes before everything else that waits.
+ *
+ * @returns how many.
+ */
 export function askDue(store: Store, now: number, limit: number): number {
-  const due = statement(store.raw, 'SELECT id AS dueId FROM domains WHERE ask_at <= ? ORDER BY ask_at LIMIT ?').all(
-    now,
-    limit,
-  ) as { dueId: number }[];
+  const due = statement(
+    store.raw,
+    `SELECT id AS dueId, coalesce(${IS_DROPPING}, 0) AS isDropping FROM domains WHERE ask_at <= @now ORDER BY isDropping DESC, ask_at LIMIT @limit`,
+  ).all({ now, limit }) as { dueId: number; isDropping: number }[];
   if (due.length === 0) return 0;
-  const ids = due.map(({ dueId }) => dueId);
+  const ids = (isDropping: number) => due.flatMap((one) => (one.isDropping === isDropping ? [one.dueId] : []));
   write(store, () => {
     const later = statement(store.raw, 'UPDATE domains SET ask_at = ? WHERE id = ?');
-    for (const id of ids) later.run(now + LOST_MS, id);
-    addQuestions(store, NOBODY, ids, 'record');
+    // the answer to a name in its window sets the next look; should it get lost, it is asked again soon
+    for (const { dueId, isDropping } of due) later.run(now + (isDropping ? LOST_DROPPING_MS : LOST_MS), dueId);
+    addQuestions(store, NOBODY, ids(1), 'record', 'dropping');
+    addQuestions(store, NOBODY, ids(0), 'record');
   });
   return due.length;
+}
+
+/** Endings of names that a person watches and whose drop windows open within so many ms. */
+export function droppingSoon(store: Store, now: number, withinMs: number): { ending: string; from: number }[] {
+  return statement(
+    store.raw,
+    `SELECT ending, min(drop_from) AS "from" FROM domains
+     WHERE watched_at IS NOT NULL AND watch_reason = 'by hand' AND drop_conditional = 0 AND drop_from > ? AND drop_from <= ?
+     GROUP BY ending`,
+  ).all(now, now + withinMs) as { ending: string; from: number }[];
 }
 
 /** Watched names, those that should be free soonest first. */

@@ -73,6 +73,7 @@ describe('phaseWords', () => {
     [{ phase: 'auto-renew', expiresAt: now + 300 * DAY }, 'may be renewed'],
     [{ phase: 'unknown', phaseAt: null }, 'not yet checked'],
     [{ phase: 'unknown' }, 'unknown'],
+    [{ phase: 'unknown', isUnasked: true }, 'could not be asked'],
   ] as [Partial<DomainView>, string][])('says %j as %s', (part, words) => {
     expect(phaseWords(row(part), now)).toBe(words);
   });

@@ -97,7 +97,7 @@ export function phaseWords(row: DomainView, now: number): string {
     case 'not-registrable':
       return 'not registrable';
     case 'unknown':
-      return row.phaseAt === null ? 'not yet checked' : 'unknown';
+      return row.phaseAt === null ? 'not yet checked' : row.isUnasked ? 'could not be asked' : 'unknown';
   }
 }
 
@@ -115,6 +115,7 @@ function dropWords(dropAt: number, now: number): string {
 /** Where the phase comes from and how old it is. */
 export function phaseOrigin(row: DomainView, now: number): string {
   if (row.phaseAt === null) return row.phaseSource ? 'as a list says; not yet checked' : 'not yet checked';
+  if (row.isUnasked) return `tried ${ago(row.phaseAt, now)}: ${row.phaseReason ?? 'nobody could be asked'}`;
   return `asked ${ago(row.phaseAt, now)} (${row.phaseSource ?? 'unknown server'})`;
 }
 

@@ -15,6 +15,8 @@ export interface DomainView {
   phaseReason: string | null;
   phaseSource: string | null;
   phaseAt: number | null;
+  /** Unknown, because those who could know could not be asked. */
+  isUnasked: boolean;
   registeredAt: number | null;
   expiresAt: number | null;
   dropAt: number | null;

@@ -5,8 +5,10 @@ import { displayName } from '../../core/names/domain';
 import { funnelOf, listBatches } from '../../store/batches';
 import { readSettings, type Store } from '../../store/database';
 import type { DomainRow } from '../../store/domains';
+import { lookupProblems } from '../../store/lookup-problems';
 import { recentEvents } from '../../store/verdicts';
 import { countWatched, watchedDomains } from '../../store/watching';
+import { LookupProblems } from '../../ui/check/lookup-problems';
 import { PasteBatch } from '../../ui/check/paste-batch';
 import { Registries } from '../../ui/check/registries';
 import { EventLines } from '../../ui/event-lines';
@@ -85,6 +87,7 @@ export default async function CheckPage({ searchParams }: { searchParams: Search
         />
       </div>
       <div className="flex min-w-0 flex-col gap-7">
+        <LookupProblems problems={lookupProblems(store)} now={now} />
         <Registries lanes={laneViews(store)} now={now} />
         <Happened store={store} now={now} />
       </div>

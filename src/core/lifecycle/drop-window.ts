@@ -232,10 +232,10 @@ function stageBegan(
   const before: Days = isRedemption
     ? autoRenewDays
     : [autoRenewDays[0] + redemptionDays[0], autoRenewDays[1] + redemptionDays[1]];
-  const byExpiry: Span | null =
-    expiredAt === null ? null : [expiredAt + before[0] * DAY - margin, expiredAt + before[1] * DAY + margin];
+  const byExpiry: Span | null = expiredAt === null ? null : [expiredAt + before[0] * DAY, expiredAt + before[1] * DAY];
+  const widened: Span | null = byExpiry && [byExpiry[0] - margin, byExpiry[1] + margin];
   const span =
-    (byExpiry && (shared(byExpiry, sinceLook) ?? shared(byExpiry, looks))) ??
+    (byExpiry && widened && (shared(byExpiry, sinceLook) ?? shared(widened, sinceLook) ?? shared(widened, looks))) ??
     (Number.isFinite(sinceLook[0]) ? sinceLook : lasting);
   const [from, to] = span.map(day);
   reasons.push(from === to ? `${name} since ${from}` : `${name} since between ${from} and ${to}`);

@@ -25,6 +25,8 @@ export interface Budget {
   lateMs: number | null;
   /** Why the interval is what it is, in words. */
   reason: string;
+  /** By ending: a name that exists, which the server found, and when: it can know. Absent: none was tried. */
+  proofs?: Record<string, { name: string; at: number }>;
 }
 
 /** What is declared of servers in general, or of one. */

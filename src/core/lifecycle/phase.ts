@@ -1,16 +1,7 @@
+import { PHASES, type Phase } from './phases';
 import { phaseOfStatus } from './status-words';
 
-/** Where a domain stands in its life. `not-registrable`: the registry or the law keeps it from being had. */
-export const PHASES = [
-  'free',
-  'pending-delete',
-  'redemption',
-  'auto-renew',
-  'active',
-  'not-registrable',
-  'unknown',
-] as const;
-export type Phase = (typeof PHASES)[number];
+export { PHASES, type Phase };
 
 /** One answer of one server. */
 export type DnsOutcome = 'delegated' | 'nxdomain' | 'no-delegation' | 'failed';
@@ -46,6 +37,8 @@ export interface Evidence {
     record: RegistrationRecord | null;
     /** The words that decided, or why there is no answer. */
     words?: string | null;
+    /** Nobody who could know was reached. */
+    isUnasked?: boolean;
     /** How it is known that the server answers for the ending: a name that exists, which it found. */
     proof?: string | null;
   };
@@ -61,6 +54,8 @@ export interface Verdict {
   reason: string;
   /** Where servers disagree, a sentence each; the reason says which was believed. */
   contradictions: string[];
+  /** Unknown, because those who could know could not be asked. */
+  isUnasked?: boolean;
 }
 
 const DAY = 86_400_000;
@@ -198,7 +193,11 @@ function withoutRegistrar({ dns, record }: Evidence, now: number): Verdict {
   if (dns === 'delegated') return plain('active', 0.9, 'The name is delegated in DNS; its record was not read.');
   if (record?.outcome === 'refused')
     return plain('unknown', 0, `The registry refused to answer for now${because(record.words)}.`);
-  if (record?.words) return plain('unknown', 0, `Could not be asked: ${record.words}.`);
+  if (record?.words) {
+    const words = record.words.replace(/[.\s]+$/, '');
+    if (record.isUnasked) return { ...plain('unknown', 0, `Could not be asked: ${words}.`), isUnasked: true };
+    return plain('unknown', 0, `No answer that may be believed: ${words}.`);
+  }
   if (dns === 'nxdomain')
     return plain('unknown', 0, 'No such name in DNS; only the record tells free from redemption and pending delete.');
   return plain('unknown', 0, 'No server gave a usable answer.');

@@ -1,4 +1,6 @@
-import { POLICY_ROWS, type PolicyRow } from './policy-table';
+import { type Days, POLICY_ROWS, type PolicyRow } from './policy-table';
+
+export type { Days };
 
 /**
  * How long each stage after the expiry lasts under an ending. Days are counted from the end of the stage before; a pair is the
@@ -29,7 +31,6 @@ export interface LifePolicy {
   /** Where this stands. */
   reference: string;
 }
-export type Days = [shortest: number, longest: number];
 
 /** The longest stage that can be set; longer ones are typing errors. */
 export const LONGEST_STAGE_DAYS = 400;

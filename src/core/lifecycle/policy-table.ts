@@ -1,4 +1,5 @@
-import type { Days } from './policies';
+/** The shortest and the longest, in days. */
+export type Days = [shortest: number, longest: number];
 
 /** The rules of registries, endings of one registry or of one kind together. */
 export interface PolicyRow {

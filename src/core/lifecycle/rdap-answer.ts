@@ -120,7 +120,11 @@ function readObject(
     nameServers,
   };
   const isBare =
-    record.registeredAt === null && record.expiresAt === null && record.registrar === null && nameServers.length === 0;
+    record.registeredAt === null &&
+    record.expiresAt === null &&
+    record.registrar === null &&
+    record.registrant === undefined &&
+    nameServers.length === 0;
   if (isBare) {
     // an object of a name that nobody has: held back, or offered
     const withheld = [...statuses, ...said].find((text) => isWithheld(text) || HELD.test(fold(text)));
@@ -150,7 +154,7 @@ function readEvents(value: unknown, unread: string[]): (...actions: string[]) =>
     const date = textOf(event.eventDate);
     const at = date === null ? null : readRegistryDate(date, false);
     if (action === null || at === null) {
-      if (action !== null && action.startsWith('last update of rdap')) continue;
+      if (action?.startsWith('last update of rdap')) continue;
       unread.push(
         `events[${n}] ${action === null ? 'has no action' : `(${action.slice(0, 40)}) has no date that can be read${date ? `: ${date.slice(0, 40)}` : ''}`}`,
       );

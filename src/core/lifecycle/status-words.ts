@@ -1,4 +1,4 @@
-import type { Phase } from './phase';
+import type { Phase } from './phases';
 import { fold } from './sentences';
 
 /**

@@ -43,7 +43,9 @@ export async function runCheck(context: JobContext): Promise<void> {
   try {
     for (let start = 0; start < pending.length && !signal.aborted; start += CHUNK) {
       const ids = pending.slice(start, start + CHUNK);
-      await writePatiently(store, signal, () => addQuestions(store, job.id, ids, params.depth, params.isRaised));
+      await writePatiently(store, signal, () =>
+        addQuestions(store, job.id, ids, params.depth, params.isRaised ? 'raised' : 'usual'),
+      );
       report(pending.length, 'asking DNS');
       await letOthersWrite(store);
     }

@@ -65,7 +65,10 @@ it('knows registrants of referrers from their records', async () => {
     ldhName: 'A.ORG',
     entities: [{ roles: ['registrant'], vcardArray: ['vcard', [['fn', {}, 'text', 'Tarn Holding']]] }],
   });
-  const { record } = readRdap({ status: 200, contentType: 'application/rdap+json', body: text, serverKnown: true }, 'a.org');
+  const { record } = readRdap(
+    { status: 200, contentType: 'application/rdap+json', body: text, serverKnown: true },
+    'a.org',
+  );
   const verdict = { phase: 'active' as const, confidence: 1, reason: 'x', contradictions: [] };
   write(store, () => putVerdict(store, findDomain(store, 'a.org')!.id, 5, [], verdict, record));
   expect(referringOf(store, findDomain(store, 'b.org')!.id, () => 0)[0].registrant).toBe('Tarn Holding');

@@ -1,4 +1,5 @@
 import type { ListingKind } from '../../core/formats/list-fields';
+import { type DnsOutcome, type RecordOutcome, type RegistrarOutcome, waysItIsFree } from '../../core/lifecycle/phase';
 import { isOpen, priceAt } from '../../core/listings/listing';
 import { rateOf } from '../../core/listings/rates';
 import { stepUp } from '../../core/orders/amounts';
@@ -12,6 +13,7 @@ import { type DomainRow, readDomains } from '../../store/domains';
 import { holdingOf } from '../../store/holdings';
 import { listingsOf } from '../../store/listings';
 import { limitsLeft, type Order, type OrderEstimates, ordersOf, placeOrder } from '../../store/orders';
+import { saidFor } from '../../store/verdicts';
 
 const TERMS_MS = 6000;
 /** A verdict that is older is taken again before a name is registered. */
@@ -86,7 +88,10 @@ export async function termsOf(store: Store, briefId: number, domainId: number): 
     if (kind === 'backorder' && !listed.some((way) => way.venue === venue))
       listed.push(emptyWay(venue, 'bid', desks, store.now(), brief.currency));
   if (domain.phase === 'free' || listed.length === 0)
-    listed.push(emptyWay(registrarDesk || HAND_REGISTRAR, 'register', desks, store.now(), brief.currency));
+    listed.push({
+      ...emptyWay(registrarDesk || HAND_REGISTRAR, 'register', desks, store.now(), brief.currency),
+      refusal: domain.phase === 'free' ? doubtOf(store, domain) : null,
+    });
   const http = clientOf(store);
   const ways = await Promise.all(listed.map((way) => liveWay(store, http, domain, way, desks)));
   await http.close();
@@ -185,12 +190,30 @@ function checkOwnOrders(store: Store, { briefId, domainId, venue, kind, amountMi
   }
 }
 
-function checkVerdict(store: Store, { phase, phase_at: at, contradictions }: DomainRow): void {
+function checkVerdict(store: Store, domain: DomainRow): void {
+  const { phase, phase_at: at, contradictions } = domain;
   if (at === null || store.now() - at > FRESH_VERDICT_MS)
     throw new OrderRefused('its verdict is not fresh: confirm first that it is still free');
   if (phase !== 'free') throw new OrderRefused(`it is not free: ${phase}`);
   const said: string[] = contradictions ? JSON.parse(contradictions) : [];
   if (said.length > 0) throw new OrderRefused(`the checks disagree: ${said.join('; ')}`);
+  const doubt = doubtOf(store, domain);
+  if (doubt !== null) throw new OrderRefused(doubt);
+  // where a registrar can be asked, it has said so, too, before anything is sent
+  const { registrar } = saidFor(store, domain);
+  if (readSettings(store).registrar !== '' && registrar !== 'available' && registrar !== 'premium')
+    throw new OrderRefused('the registrar has not said yet that it would register it: confirm it first');
+}
+
+/** Two independent ways are wanted before a name counts as one to be registered: delegation and record, or the registrar. */
+function doubtOf(store: Store, domain: DomainRow): string | null {
+  const { dns, record, registrar } = saidFor(store, domain);
+  const ways = waysItIsFree({
+    dns: dns as DnsOutcome | undefined,
+    record: record === undefined ? undefined : { outcome: record as RecordOutcome, record: null },
+    registrar: registrar === undefined ? undefined : { outcome: registrar as RegistrarOutcome },
+  });
+  return ways >= 2 ? null : 'only one way says that it is free: confirm it first';
 }
 
 function briefOf(store: Store, briefId: number): Brief {
@@ -248,7 +271,7 @@ async function liveWay(
   desks: readonly Desk[],
 ): Promise<WayToHave> {
   const desk = desks.find((entry) => entry.venue === way.venue);
-  if (!desk) return way;
+  if (!desk || way.refusal !== null) return way;
   const reply = await askTerms(http, desk, domain.name);
   if (reply.outcome === 'none') return { ...way, refusal: `${way.venue} does not offer it any more` };
   if (reply.outcome !== 'answered')

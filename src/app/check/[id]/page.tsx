@@ -7,7 +7,7 @@ import { idsOfBatch, readBatch } from '../../../store/batches';
 import type { Store } from '../../../store/database';
 import { readDomains } from '../../../store/domains';
 import { jobsOfSource } from '../../../store/jobs';
-import { windowOf } from '../../../store/verdicts';
+import { UNASKED, windowOf } from '../../../store/verdicts';
 import { Funnel } from '../../../ui/check/funnel';
 import { Registries } from '../../../ui/check/registries';
 import { ago, count, plural, span } from '../../../ui/format';
@@ -143,7 +143,13 @@ function Names({
                     {displayName(row.name)}
                   </Link>
                 </td>
-                <td>{row.phase_at === null ? 'not yet checked' : row.phase.replace('-', ' ')}</td>
+                <td>
+                  {row.phase_at === null
+                    ? 'not yet checked'
+                    : row.phase_source?.startsWith(UNASKED)
+                      ? 'could not be asked'
+                      : row.phase.replace('-', ' ')}
+                </td>
                 <td className="text-right">
                   {row.phase_confidence ? `${Math.round(row.phase_confidence * 100)}%` : ''}
                 </td>

@@ -6,6 +6,6 @@ import { handle } from '../../../../respond';
 /** Asks about a domain before all others. Answers with its place in the queue. */
 export const POST = handle(async (_request, { name }) => {
   const { store, row } = await domainRow(name);
-  write(store, () => addQuestions(store, NOBODY, [row.id], 'record', true));
+  write(store, () => addQuestions(store, NOBODY, [row.id], 'record', 'raised'));
   return Response.json({ place: placeOf(store, row.id) }, { status: 202 });
 });
