@@ -337,7 +337,7 @@ describe('pacing', () => {
   }, 30_000);
 
   it('learns from one refusal, is not refused again, and remembers it over a restart', async () => {
-    const counts = strict(990, 2000);
+    const counts = strict(900, 2000);
     ask(named(...Array.from({ length: 6 }, (_, i) => `n${i}.org`)));
     const stop = start();
     await answered(20_000);

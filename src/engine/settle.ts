@@ -85,7 +85,7 @@ function windowFor(
     phase,
     record: standing,
     lastSeenBefore: isSame ? memory.beforeAt : (memory?.seenLastAt ?? null),
-    firstSeenIn: isSame ? memory.seenFirstAt : null,
+    firstSeenIn: isSame ? memory.seenFirstAt : at,
   };
   const window = expectedDrop(seen, policy, habitOf(store, standing?.registrar ?? null), at);
   if (window === null || memory === null) return window;

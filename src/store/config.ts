@@ -19,7 +19,10 @@ const Policy = z.object({
   dropHours: z
     .tuple([z.number().int().min(0).max(23), z.number().int().min(1).max(24)])
     .refine(([from, to]) => from < to, 'the drop hours end after they begin'),
+  dropWeekdays: z.array(z.number().int().min(0).max(6)).max(7).optional(),
   isExpiryMoved: z.boolean(),
+  basis: z.enum(['documented', 'recalled', 'assumed']).optional(),
+  marginDays: z.number().min(0).max(60).optional(),
   reference: z.string().max(500),
 }) satisfies z.ZodType<LifePolicy>;
 

@@ -206,13 +206,15 @@ function stageBegan(
   const name = isRedemption ? 'redemption' : 'pending delete';
   const longest = isRedemption ? redemptionDays[1] : pendingDeleteDays[1];
   const margin = marginMs(policy);
-  // between the looks; and since it is in the stage still, no longer ago than the stage lasts: names wait for the hour of their drop
-  const latest = seen.firstSeenIn ?? now;
+  // between the looks; and where it was seen in the stage, no longer before that than the stage lasts: names wait for their hour
+  // where only this look saw it, and the expiry is known, now says nothing of the beginning: it would move with every look
+  const latest = seen.firstSeenIn ?? (expiredAt === null ? now : Number.POSITIVE_INFINITY);
+  const lasts = (longest + 1) * DAY + margin;
   const looks: Span = [Math.min(latest, seen.lastSeenBefore ?? Number.NEGATIVE_INFINITY), latest];
-  const lasting: Span = [Math.min(latest, now - (longest + 1) * DAY - margin), latest];
-  const sinceLook: Span = [Math.max(looks[0], lasting[0]), latest];
+  if (seen.firstSeenIn !== null) looks[0] = Math.max(looks[0], latest - lasts);
+  const sinceLook: Span = [Math.max(looks[0], (seen.firstSeenIn ?? now) - lasts), Math.min(latest, now)];
   const changed = seen.record?.changedAt ?? null;
-  if (changed !== null && changed >= sinceLook[0] - HOUR && changed <= latest + HOUR) {
+  if (changed !== null && changed >= sinceLook[0] - HOUR && changed <= sinceLook[1] + HOUR) {
     reasons.push(`${name} since the record was changed, ${day(changed)}`);
     return [changed, changed];
   }
@@ -220,7 +222,7 @@ function stageBegan(
   const [least, most] = redemptionDays;
   if (!isRedemption && changed !== null && most > 0) {
     const since: Span = [changed + least * DAY, changed + most * DAY];
-    const span = shared(since, [sinceLook[0] - HOUR, latest + HOUR]);
+    const span = shared(since, [sinceLook[0] - HOUR, sinceLook[1] + HOUR]);
     if (span && span[0] === since[0] && span[1] === since[1]) {
       reasons.push(
         `deleted when the record was changed, ${day(changed)}; redemption of ${least === most ? most : `${least} to ${most}`} days`,
@@ -234,9 +236,11 @@ function stageBegan(
     : [autoRenewDays[0] + redemptionDays[0], autoRenewDays[1] + redemptionDays[1]];
   const byExpiry: Span | null = expiredAt === null ? null : [expiredAt + before[0] * DAY, expiredAt + before[1] * DAY];
   const widened: Span | null = byExpiry && [byExpiry[0] - margin, byExpiry[1] + margin];
-  const span =
-    (byExpiry && widened && (shared(byExpiry, sinceLook) ?? shared(widened, sinceLook) ?? shared(widened, looks))) ??
-    (Number.isFinite(sinceLook[0]) ? sinceLook : lasting);
+  const open: Span = (byExpiry && widened && (shared(byExpiry, looks) ?? shared(widened, looks))) ?? [
+    looks[0],
+    Math.min(looks[1], now),
+  ];
+  const span: Span = [Math.max(open[0], Math.min(open[1], now - lasts)), open[1]];
   const [from, to] = span.map(day);
   reasons.push(from === to ? `${name} since ${from}` : `${name} since between ${from} and ${to}`);
   return span;
@@ -265,7 +269,8 @@ function atDropHours(
   const [first, last] = dropHours;
   const isWholeDay = first === 0 && last === 24 && !dropWeekdays;
   let [from, to] = [ended[0] - margin, ended[1] + margin];
-  if (isWholeDay) to = Math.max(to, from + DAY);
+  // within the day that follows
+  if (isWholeDay) to += DAY;
   else {
     from = nextDay(midnight(from), dropWeekdays) + first * HOUR;
     to = nextDay(midnight(to), dropWeekdays) + last * HOUR;

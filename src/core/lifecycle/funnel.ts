@@ -6,8 +6,11 @@ export const FUNNEL_STEPS = ['given', 'known', 'dns', 'record', 'registrar'] as 
 /** Names of a batch that are alike in what they wait for, who settled them, and what they turned out to be. */
 export interface FunnelCell {
   waits: 'dns' | 'record' | 'registrar' | null;
-  /** known: an answer from before the batch was fresh enough; none: nobody has said anything yet. */
-  by: 'none' | 'known' | 'dns' | 'rdap' | 'whois' | 'registrar' | 'source';
+  /**
+   * known: an answer from before the batch was fresh enough; none: nobody has said anything yet; queue: its registry's turn is far off;
+   * unasked: who could know could not be asked.
+   */
+  by: 'none' | 'known' | 'dns' | 'rdap' | 'whois' | 'registrar' | 'source' | 'queue' | 'unasked';
   phase: Phase;
   count: number;
 }
@@ -43,12 +46,12 @@ export function funnelSteps({ depth, read, repeated, setAside, domains, cells }:
       cell.waits === null && by.includes(cell.by);
   const waits = {
     dns: sum((cell) => cell.waits === 'dns' || settledBy('none', 'source')(cell)),
-    record: sum((cell) => cell.waits === 'record'),
+    record: sum((cell) => cell.waits === 'record' || settledBy('queue')(cell)),
     registrar: sum((cell) => cell.waits === 'registrar'),
   };
   const isKnown = settledBy('known');
   const isRegistrar = settledBy('registrar');
-  const isRecord = settledBy('rdap', 'whois');
+  const isRecord = settledBy('rdap', 'whois', 'unasked');
   const toRegistrar = sum(isRegistrar) + waits.registrar;
   const steps: FunnelStep[] = [
     {

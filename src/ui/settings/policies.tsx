@@ -12,6 +12,10 @@ const DAY_FIELDS = [
   ['pendingDeleteDays', 'Pending delete'],
 ] as const;
 
+/** Those that most lists are of, and what is assumed for the rest. */
+const SHOWN = new Set(['com', 'net', 'org', 'info', 'uk', 'de', 'eu', 'fr', 'nl', 'me', 'io', 'co', '*']);
+const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
+
 const written = ([shortest, longest]: Days) => (shortest === longest ? String(longest) : `${shortest} to ${longest}`);
 
 /** "30" or "0 to 45". @throws on what is neither. */
@@ -26,7 +30,12 @@ export function Policies({ own }: { own: LifePolicy[] }) {
   const router = useRouter();
   const [ending, setEnding] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const endings = [...new Set([...POLICIES.map((policy) => policy.ending), ...own.map((policy) => policy.ending)])];
+  const [wanted, setWanted] = useState('');
+  const all = [...new Set([...own.map((policy) => policy.ending), ...POLICIES.map((policy) => policy.ending)])];
+  const sought = wanted.trim().toLowerCase().replace(/^\./, '');
+  const endings = all.filter((name) =>
+    sought === '' ? SHOWN.has(name) || own.some((policy) => policy.ending === name) : name.startsWith(sought),
+  );
   const keep = async (policies: LifePolicy[], words: string) => {
     await call('/settings', { method: 'PATCH', body: { policies } });
     toast(words, {
@@ -62,7 +71,26 @@ export function Policies({ own }: { own: LifePolicy[] }) {
     <section aria-labelledby="policies">
       <h2 id="policies">The life of a name after its expiry, by ending</h2>
       <p className="small mb-1">
-        Days of each stage, and the hours, UTC, at which names are set free. What registries publish; yours go first.
+        Days of each stage, and the hours, UTC, at which names are set free. By the rules of registries, most of them
+        from memory and so with a margin; yours go first.
+      </p>
+      <p className="mb-1 flex items-baseline gap-2">
+        <label>
+          Find an ending{' '}
+          <input
+            className="field w-28"
+            value={wanted}
+            maxLength={40}
+            onChange={(event) => setWanted(event.target.value)}
+          />
+        </label>
+        <span className="small" role="status">
+          {sought === ''
+            ? `${endings.length} of ${all.length} are shown`
+            : endings.length === 0
+              ? `none begins with .${sought}: it goes by what is assumed for all others`
+              : `${endings.length} of ${all.length}`}
+        </span>
       </p>
       <table className="w-full">
         <thead className="small">
@@ -92,10 +120,14 @@ export function Policies({ own }: { own: LifePolicy[] }) {
                     {written(policy[key])}
                   </td>
                 ))}
-                <td className="py-1 pr-4 whitespace-nowrap">{policy.dropHours.join(' to ')}</td>
+                <td className="py-1 pr-4 whitespace-nowrap">
+                  {policy.dropHours.join(' to ')}
+                  {policy.dropWeekdays && `, ${policy.dropWeekdays.map((one) => WEEKDAYS[one]).join(', ')}`}
+                </td>
                 <td className="small py-1 pr-2">
                   {policy.reference}
                   {policy.isExpiryMoved && '; the record shows the next expiry at once'}
+                  {policy.marginDays !== undefined && `; ${policy.marginDays} days either way`}
                 </td>
                 <td className="py-1 text-right whitespace-nowrap">
                   <button type="button" className="set" onClick={() => setEnding(name)}>
