@@ -1,9 +1,10 @@
-// `npm run soak`: what takes longer than `npm test` may, or needs packages of its own.
+// `npm run soak -- tests`: the browser tests ten times (soak-tests.mjs). `npm run soak`: what else takes longer than `npm test` may, or needs packages of its own.
 // Reading real input: a large HTML manual that nobody here wrote (Debian's PostgreSQL documentation), served on loopback by a
 // stock web server (Python's), crawled to the end, and compared with what an independent program finds in the same files.
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { build, ensureTools, install, ROOT } from './prepare.mjs';
+import { soakTests } from './soak-tests.mjs';
 
 const MANUALS = [
   { pkg: 'postgresql-doc-15', folder: '/usr/share/doc/postgresql-doc-15/html', start: 'index.html' },
@@ -16,6 +17,7 @@ function run(command, args, options = {}) {
 }
 
 try {
+  if (process.argv[2] === 'tests') process.exit(soakTests() ? 0 : 1);
   install();
   for (const { pkg, folder } of MANUALS) {
     if (existsSync(folder)) continue;
@@ -30,11 +32,15 @@ try {
   run(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', 'bench/training.test.ts'], {
     env: { ...process.env, JAM_LADLE_SOAK: '1' },
   });
+  // a million mutated answers of registries, none of a registered name called free
+  run(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', 'src/core/lifecycle/cases.test.ts'], {
+    env: { ...process.env, JAM_LADLE_MUTATIONS: '1000000', JAM_LADLE_SEED: String(Date.now() % 2 ** 31) },
+  });
   // a crawl whose engine is killed twenty times
   build();
   ensureTools(['chromium']);
   const env = { ...process.env, E2E_KILLS: '20' };
-  run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test', '3-killed'], { env });
+  run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test', '--project', '3-killed'], { env });
 } catch (error) {
   console.error(error.message);
   process.exit(1);
