@@ -1,8 +1,9 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
+import { noSeriousFaults } from './faults';
 import { portOf } from './files';
 import { test } from './test';
 
@@ -80,4 +81,54 @@ test('the product runs alone in real mode, keeps to its folder, and leaves nothi
       ),
     )
     .toBe('gone');
+});
+
+test('on a machine without a network, who could not be asked stands on Check, on Today and in the verdict', async ({
+  page,
+  request,
+}) => {
+  const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-cut-off-'));
+  const nobody = '127.0.0.1:9';
+  writeFileSync(
+    join(folder, 'config.json'),
+    JSON.stringify({ mode: 'real', whois: { servers: {}, root: nobody, connector: null } }),
+  );
+  const base = `http://127.0.0.1:${PORT}`;
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(PORT) },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  started.push(child);
+  let output = '';
+  child.stdout?.on('data', (chunk) => {
+    output += chunk;
+  });
+  await expect.poll(() => output, { timeout: 120_000 }).toContain('Jam Ladle is ready at');
+  await page.goto(`${base}/check`);
+  await expect(page.getByRole('heading', { name: 'Could not be asked' })).toHaveCount(0);
+  await request.patch(`${base}/api/v1/settings`, {
+    data: { resolvers: [nobody], rdapBootstrap: `http://${nobody}/dns.json`, allowedPrivate: ['127.0.0.1'] },
+  });
+  const names = Array.from({ length: 12 }, (_, n) => `unaskedhive${n}.org`);
+  const answer = await request.post(`${base}/api/v1/batches`, { data: { text: names.join(' ') } });
+  const { id } = await answer.json();
+  await page.goto(`${base}/check/${id}`);
+  await expect(page.locator(`[data-domain="${names[0]}"]`)).toContainText('could not be asked', { timeout: 90_000 });
+  await expect(page.locator(`[data-domain="${names[0]}"]`)).toContainText('the list of RDAP servers cannot be read');
+  for (const path of ['/check', '/']) {
+    await page.goto(base + path);
+    await expect(page.locator('[data-problem=bootstrap]')).toContainText(
+      'Name another address or a file of it in Settings',
+    );
+    await expect(page.locator('[data-problem=whois]')).toContainText(nobody);
+    await expect(page.locator('[data-problem=dns]')).toContainText('set a resolver that answers');
+  }
+  await noSeriousFaults(page);
+  await page.goto(`${base}/domains/${names[0]}`);
+  await expect(page.getByText('Could not be asked:').first()).toBeVisible();
+  if (process.env.E2E_PICTURE) {
+    await page.goto(`${base}/check`);
+    await page.screenshot({ path: process.env.E2E_PICTURE });
+  }
+  await Promise.all([new Promise((ended) => child.once('exit', ended)), child.kill('SIGTERM')]);
 });

@@ -111,7 +111,9 @@ export function expiryOf(
 ): number | null {
   const shown = record?.expiresAt ?? null;
   if (shown === null) return null;
-  return phase !== 'active' && policy.isExpiryMoved && shown > now ? aYearBefore(shown) : shown;
+  if (phase === 'active' || shown <= now) return shown;
+  // what is in its auto-renew period has run out, whatever is shown; what was deleted before its time has not
+  return phase === 'auto-renew' || policy.isExpiryMoved ? aYearBefore(shown) : null;
 }
 
 /**

@@ -22,7 +22,7 @@ const GENERIC: PolicyRow['days'] = [
   [30, 30],
   [5, 5],
 ];
-const GTLD = 'RFC 3915, 1; ICANN, Expired Registration Recovery Policy';
+const GTLD = 'RFC 3915; ICANN, Expired Registration Recovery Policy';
 
 /**
  * No registry could be asked while this was written. `documented` are the stages that bind every generic TLD by ICANN's contracts;

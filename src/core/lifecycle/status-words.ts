@@ -54,7 +54,7 @@ const WORDS: [pattern: RegExp, phase: StatusPhase][] = [
   [/\breserviert|\bgesperrt|\breserve\b|\binterdit|\bbloque|\breservad|\bbloquead|\bprohibid|\briservat|\bbloccat|\bnon assegnabile|\bgereserveerd|\bgeblokkeerd|\buitgesloten|\bzastrzezon|\bzarezerwowan|\brezervovan|\bblokovan|\bfoglalt nev|\breserveret|\breservert|\breserverad|\bvarattu|\brezerve|зарезервирован|заблокирован|予約|保留/, 'not-registrable'],
   [/\bpremium\b/, 'premium'],
   [/\bunavailable\b/, 'withheld-alone'],
-  [/^(invalid|unknown|undefined|error)\b/, 'unclear'],
+  [/^(invalid|unknown|undefined|error)\b|\b(at|in|on) auction\b/, 'unclear'],
   [/\b(not available|nicht verfugbar|non disponibile|no disponible|indisponible|niet beschikbaar|nao disponivel)\b/, 'unavailable'],
   [/\bdeactivated\b|\bdeaktiviert|\bdesactive|\bdesactivad|\bdisattivat|\bdeaktiveret|\bgedeactiveerd/, 'deactivated'],
   [/\bsuspended\b|\bsuspension\b|\bsuspendid|\bsospes|\bsuspendu|\bausgesetzt|\bgeschorst|\bzawieszon|приостановлен/, 'suspended'],
