@@ -448,6 +448,7 @@ describe('when nobody can be asked', () => {
     expect(problems()).toEqual(['bootstrap']);
     expect(lookupProblems(store)[0].remedy).toContain('Settings');
     changeSettings(store, { rdapBootstrap: bootstrap });
+    // counts at once
     ask(named('two.org'));
     await answered();
     expect(findDomain(store, 'two.org')?.phase).toBe('free');

@@ -1,11 +1,8 @@
 import type { Logger } from 'pino';
 import { answered, type Budget, type Declared, dropped, freshBudget, refused } from '../core/lifecycle/pace';
 import type { DnsOutcome, Evidence } from '../core/lifecycle/phase';
-import { DnsClient } from '../net/dns';
-import { HttpClient } from '../net/http';
-import { RdapClient, type RecordAnswer } from '../net/rdap';
+import type { RecordAnswer } from '../net/rdap';
 import { askRegistrar, type RegistrarAnswer } from '../net/registrar';
-import { WhoisClient } from '../net/whois';
 import { putBudget, readBudgets } from '../store/budgets';
 import { resolversOf, type Settings } from '../store/config';
 import { readSettings, type Store, settingsText, write } from '../store/database';
@@ -23,6 +20,7 @@ import { type CheckEntry, putWaiting } from '../store/verdicts';
 import { droppingSoon } from '../store/watching';
 import { Lane } from './lane';
 import { hostOf } from './long-waits';
+import { LookupClients, type RecordServer, WHOIS } from './lookup-clients';
 import { LookupProblems } from './lookup-problems';
 import { isFull } from './patience';
 import { Proofs } from './proofs';
@@ -72,7 +70,7 @@ interface Result {
  * what the step before leaves open. There is one of it, so that a server's budget is kept however many jobs run.
  */
 export class Asker {
-  private clients: Clients;
+  private clients: LookupClients;
   private readonly problems: LookupProblems;
   private readonly proofs: Proofs;
   /** Trials of servers that are under way. */
@@ -102,7 +100,7 @@ export class Asker {
     private readonly changed: (ids: number[]) => void,
   ) {
     this.settingsText = settingsText(store);
-    this.clients = makeClients(store, readSettings(store));
+    this.clients = new LookupClients(store, readSettings(store));
     this.problems = new LookupProblems(store);
     this.proofs = new Proofs(
       (key) => this.budgetOf(key).budget,
@@ -201,7 +199,7 @@ export class Asker {
         return;
       }
       if (answer.outcome === 'delegated') this.delegated.set(ending, name);
-      const server = await this.serverFor(ending);
+      const server = await this.clients.serverFor(ending, this.problems);
       this.results.push({
         question,
         act: () => this.afterDns({ ...question, said: [entry] }, answer.outcome, server),
@@ -307,7 +305,7 @@ export class Asker {
     if (budget.intervalMs < SELDOM_MS || this.dropping.length === 0) return false;
     const now = this.store.now();
     return this.dropping.some(
-      ({ ending, from }) => from - now < budget.intervalMs && this.clients.serverOf.get(ending)?.server === server,
+      ({ ending, from }) => from - now < budget.intervalMs && this.clients.known(ending)?.server === server,
     );
   }
 
@@ -503,52 +501,6 @@ export class Asker {
     return this.settings.policies;
   }
 
-  /** Who has the records of an ending, or why that is not known. */
-  private async serverFor(ending: string): Promise<RecordServer> {
-    const { serverOf } = this.clients;
-    const known = serverOf.get(ending);
-    if (known) return known;
-    const causes: string[] = [];
-    let server = await this.clients.rdap.serverFor(ending).then(
-      (base) => {
-        this.problems.gone('bootstrap');
-        return base;
-      },
-      (error: Error) => {
-        causes.push(`the list of RDAP servers cannot be read (${error.message})`);
-        this.problems.met(
-          'bootstrap',
-          `The list of RDAP servers, ${this.settings.rdapBootstrap}, cannot be read: ${error.message}.`,
-          'Name another address or a file of it in Settings, or look whether this machine is on the network.',
-        );
-        return null;
-      },
-    );
-    if (server === null) {
-      const whois = await this.clients.whois.serverFor(ending).then(
-        (address) => {
-          this.problems.gone('whois');
-          return address;
-        },
-        (error: Error) => {
-          causes.push(`the server that tells who has its WHOIS cannot be asked (${error.message})`);
-          this.problems.met(
-            'whois',
-            `Who has the WHOIS of an ending cannot be asked: ${error.message}.`,
-            'Look whether this machine is on the network and may reach port 43.',
-          );
-          return null;
-        },
-      );
-      server = whois && `${WHOIS}${whois}`;
-    }
-    const cause =
-      server !== null ? null : causes.length > 0 ? causes.join('; ') : `neither RDAP nor WHOIS is known for .${ending}`;
-    const found = { server, cause };
-    if (causes.length === 0) serverOf.set(ending, found);
-    return found;
-  }
-
   private budgetOf(key: string): { budget: Budget; declared: Declared } {
     const declared = { intervalMs: this.settings.paces[key] ?? this.settings.registryIntervalMs };
     let budget = this.budgets.get(key);
@@ -575,7 +527,7 @@ export class Asker {
     if (text === this.settingsText) return;
     this.settingsText = text;
     const old = this.clients;
-    this.clients = makeClients(this.store, readSettings(this.store));
+    this.clients = new LookupClients(this.store, readSettings(this.store));
     setTimeout(() => void old.close(), 20_000).unref();
   }
 
@@ -587,17 +539,10 @@ export class Asker {
   }
 }
 
-const WHOIS = 'whois ';
 /** Broken connections in a row after which a server is one that cannot be reached. */
 const SILENT_DROPS = 2;
 /** A turn is kept for a name that drops within this at most. */
 const LONGEST_RESERVE_MS = 15 * 60_000;
-
-/** Who is asked for the record of a name: an RDAP base address, or `whois host:port`; null, with the cause: nobody can be. */
-interface RecordServer {
-  server: string | null;
-  cause: string | null;
-}
 
 const laneKey = (step: string, server: string) => `${step} ${server}`;
 
@@ -631,43 +576,4 @@ function evidenceOf(
     evidence.registrar = { outcome, price };
   }
   return evidence;
-}
-
-interface Clients {
-  settings: Settings;
-  dns: DnsClient;
-  rdap: RdapClient;
-  whois: WhoisClient;
-  http: HttpClient;
-  serverOf: Map<string, RecordServer>;
-  close(): Promise<void>;
-}
-
-function makeClients({ config }: Store, settings: Settings): Clients {
-  const http = new HttpClient({
-    userAgent: settings.userAgent,
-    connector: config.connector,
-    allowedPrivate: settings.allowedPrivate,
-    timeoutMs: 15_000,
-  });
-  const dns = new DnsClient({
-    resolvers: resolversOf(settings),
-    timeoutMs: 2000,
-    tries: 2,
-    connector: config.dns.connector,
-    asksEndings: settings.asksEndings,
-    allowedPrivate: settings.allowedPrivate,
-  });
-  return {
-    settings,
-    dns,
-    http,
-    rdap: new RdapClient(http, settings.rdapBootstrap),
-    whois: new WhoisClient({ ...config.whois, timeoutMs: 15_000 }),
-    serverOf: new Map(),
-    close: async () => {
-      dns.close();
-      await http.close();
-    },
-  };
 }
