@@ -26,7 +26,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     actionTimeout: 30_000,
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      // Debian's, without the parts that only a window needs
+      executablePath: process.env.E2E_BROWSER ?? '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -16,9 +16,10 @@ export class Product {
 
   /** @throws when it is not ready in time, with what it said. */
   static async start(folder: string, port: number): Promise<Product> {
-    const child = spawn(process.execPath, ['scripts/demo.mjs'], {
+    // it ends with the tests, however those end
+    const child = spawn(process.execPath, ['--import', './scripts/end-with-parent.mjs', 'scripts/demo.mjs'], {
       env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(port), JAM_LADLE_FIRST_STEPS: '0' },
-      stdio: ['ignore', 'pipe', 'pipe'],
+      stdio: ['pipe', 'pipe', 'pipe'],
     });
     let output = '';
     await new Promise<void>((ready, failed) => {

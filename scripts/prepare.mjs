@@ -78,16 +78,19 @@ export function build() {
 /** Programs of others that tests run against, by Debian's package. */
 const TOOLS = {
   chromium: CHROMIUM,
+  'chromium-headless-shell': '/usr/bin/chromium-headless-shell',
   nsd: '/usr/sbin/nsd',
   whois: '/usr/bin/whois',
   'nginx-light': '/usr/sbin/nginx',
   'apache2-bin': '/usr/sbin/apache2',
 };
+/** Those of the tests: their Chromium is the one without a window. */
+const FOR_TESTS = Object.keys(TOOLS).filter((name) => name !== 'chromium');
 /** While this says no, Debian starts no service that it has installed: the tests start their own. */
 const NO_SERVICES = '/usr/sbin/policy-rc.d';
 
 /** Debian's Chromium, and stock servers and clients that tests talk to, installed when we may. */
-export function ensureTools(packages = Object.keys(TOOLS)) {
+export function ensureTools(packages = FOR_TESTS) {
   const missing = packages.filter((name) => !existsSync(TOOLS[name]));
   if (missing.length === 0) return;
   if (process.getuid?.() !== 0)

@@ -38,7 +38,7 @@ try {
   });
   // a crawl whose engine is killed twenty times
   build();
-  ensureTools(['chromium']);
+  ensureTools(['chromium-headless-shell']);
   const env = { ...process.env, E2E_KILLS: '20' };
   run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test', '--project', '3-killed'], { env });
 } catch (error) {
