@@ -54,7 +54,7 @@ function outcome(sourceId: number) {
 test('a crawl whose engine is killed again and again at random moments ends like an undisturbed one', async ({
   request,
 }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   const slowly = (crawlDelayMs: number) => request.patch('/api/v1/settings', { data: { crawlDelayMs } });
   const calm = await startCrawl(request, 'undisturbed');
   await expect.poll(async () => (await jobOf(request, calm.jobId)).state, { timeout: 60_000 }).toBe('done');

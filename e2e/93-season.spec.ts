@@ -89,7 +89,7 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
   page,
   request,
 }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(480_000);
   // a brief
   await page.goto('/briefs');
   const fresh = page.getByRole('button', { name: 'New brief' });
@@ -321,7 +321,7 @@ function cardIsDeclined(name: string): boolean {
 test('the engine is killed between sending an order and hearing the answer: nothing is bought twice or forgotten', async ({
   request,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(300_000);
   // a desk that has done what it was asked long before it says so
   await settings(request, { desks: desks('slow-desk') });
   const enginePid = () => JSON.parse(readFileSync(join(folder(), 'engine.json'), 'utf8')).pid as number;

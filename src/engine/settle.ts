@@ -89,20 +89,26 @@ function windowFor(
   };
   const window = expectedDrop(seen, policy, habitOf(store, standing?.registrar ?? null), at);
   if (window === null || memory === null) return window;
-  const isOneLapse = (PROGRESS[phase] ?? -1) >= (PROGRESS[memory.phase] ?? 9);
-  const isOneRegistration =
-    standing?.expiresAt == null ||
-    row.expires_at === null ||
-    Math.abs(
-      expiryIn(phase, standing, policy, at) -
-        expiryIn(memory.phase, { ...standing, expiresAt: row.expires_at }, policy, at),
-    ) < SAME_EXPIRY_MS;
   const isOneRule = memory.policy === JSON.stringify(policy);
-  return isOneLapse && isOneRegistration && isOneRule ? narrowed(windowOf(row), window) : window;
+  return isOneRule && isOneLapse(row, phase, standing, memory.phase, policy, at)
+    ? narrowed(windowOf(row), window)
+    : window;
 }
 
-function expiryIn(phase: Phase, record: RegistrationRecord, policy: LifePolicy, at: number): number {
-  return expiryOf({ phase, record }, policy, at) ?? 0;
+/** Whether a look found the lapse that the one before it had found, as far or further on. */
+function isOneLapse(
+  row: DomainRow,
+  phase: Phase,
+  standing: RegistrationRecord | null,
+  before: Phase,
+  policy: LifePolicy,
+  at: number,
+): boolean {
+  if ((PROGRESS[phase] ?? -1) < (PROGRESS[before] ?? 9)) return false;
+  if (!standing || row.expires_at === null) return true;
+  const expiredAt = expiryOf({ phase, record: standing }, policy, at);
+  const expiredBefore = expiryOf({ phase: before, record: { ...standing, expiresAt: row.expires_at } }, policy, at);
+  return expiredAt === null || expiredBefore === null || Math.abs(expiredAt - expiredBefore) < SAME_EXPIRY_MS;
 }
 
 function remembered(

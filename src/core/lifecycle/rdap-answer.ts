@@ -1,7 +1,8 @@
 import { domainToASCII } from 'node:url';
+import { fold } from './fold';
 import type { RecordOutcome, RegistrationRecord } from './phase';
 import { readRegistryDate } from './registry-date';
-import { asciiName, fold, isPremium, isRefusal, isWithheld } from './sentences';
+import { asciiName, isPremium, isRefusal, isWithheld } from './sentences';
 
 /** An answer of an RDAP server (RFC 9083) as it was received. */
 export interface RdapReceived {

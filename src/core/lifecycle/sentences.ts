@@ -1,21 +1,12 @@
 import { domainToASCII } from 'node:url';
+import { fold } from './fold';
+import { phaseOfStatus } from './status-words';
 
 /**
  * What sentences of registries mean, in a line of a WHOIS answer or in a title or notice of RDAP. Compared in small letters without
  * accents. A sentence counts only when it speaks of the name that was asked, or of no name.
  */
-export type Said = 'not-found' | 'withheld' | 'premium' | 'refused';
-
-export function fold(text: string): string {
-  return text
-    .toLowerCase()
-    .normalize('NFD')
-    .replace(/[\u0300-\u036f]/g, '')
-    .normalize('NFC')
-    .replace(/[’‘`]/g, "'")
-    .replace(/ł/g, 'l')
-    .replace(/ı/g, 'i');
-}
+export type Said = 'not-found' | 'withheld' | 'premium' | 'refused' | 'lapsing';
 
 /** The question was not answered. They win over "not found": a wrong "free" costs a purchase. */
 const REFUSALS: RegExp[] = [
@@ -47,7 +38,7 @@ const ONLY_THREAT =
 
 /** Nobody is to have the name. */
 const WITHHELD: RegExp[] = [
-  /\b(this |the |your |requested |queried )*(domain( name)?|name|string|label|object)\b[^.\n]{0,80}?\b(is|was|has been|are|being|been)\b[^.\n]{0,24}?\b(reserved|blocked|banned|withheld|forbidden|prohibited|restricted|excluded|unavailable for|not (available|eligible|open) for (registration|public|general)|not registrable|unassignable|protected)\b/,
+  /\b(this |the |your |requested |queried )*(domain(?! names)( name)?|name|string|label|object)\b[^.\n]{0,80}?\b(is|was|has been|are|being|been)\b[^.\n]{0,24}?\b(reserved|blocked|banned|withheld|forbidden|prohibited|restricted|excluded|unavailable for|not (available|eligible|open) for (registration|public|general)|not registrable|unassignable|protected)\b/,
   /\b(cannot|can not|can't|may not|must not|could not) be (registered|delegated|allocated|assigned)\b/,
   /\bnot (available|allowed|permitted|eligible) (for|to be) (registration|registered|purchase|delegat)/,
   /^(%+ ?)?(error:? ?)?(registry[- ])?(reserved|blocked|banned|withheld|forbidden|prohibited|restricted|excluded)( (domain( name)?|name|string|label|term|by [^.\n]{2,60}|for [^.\n]{2,60}))*[.!]?$/,
@@ -66,6 +57,11 @@ const WITHHELD: RegExp[] = [
 /** Boilerplate that uses the same words of something else. */
 const NOT_WITHHELD =
   /\b(all )?rights? (are )?reserved\b|\breserves? (the|all|its) rights?\b|reserves? (to itself )?the right|\b(transfer|update|delete|renew)\s?prohibited|\bprohibited (from|to use|by law)|strictly prohibited|prohibited without|(use|reproduction|compilation|repackaging|dissemination|redistribution|data|spam|mailing|access)[^.\n]{0,80}(is|are) (expressly |strictly )?(prohibited|forbidden|restricted)/;
+
+/** A sentence about the name, of its state. */
+const STATES_OF_IT =
+  /^((the|this|your|requested|queried) )*(domain( name)?:? )?(name|domain)\b.{0,20}\b(is|was|has been|expired|wird|ist|est|esta|e)\b/;
+const LAPSING: ReadonlySet<unknown> = new Set(['redemption', 'pending-delete', 'auto-renew']);
 
 /** To be had, at a price of its own. */
 const PREMIUM =
@@ -131,7 +127,9 @@ export function whatIsSaid(line: string, name: string | null): { said: Said; wor
   if (about === null) return null;
   if (saysWithheld(plain)) return found('withheld');
   if (saysPremium(plain)) return found('premium');
-  return isNotFound(sentence) ? found('not-found') : null;
+  if (isNotFound(sentence)) return found('not-found');
+  // `pellgate.example is in quarantine until …`: a state that stands in no field
+  return STATES_OF_IT.test(plain) && LAPSING.has(phaseOfStatus(plain)) ? found('lapsing') : null;
 }
 
 /** Folded, with every host name as the word "name" and without addresses. */

@@ -1,6 +1,7 @@
+import { fold } from './fold';
 import type { RecordOutcome, RegistrationRecord } from './phase';
 import { readRegistryDate } from './registry-date';
-import { asciiName, fold, type Said, whatIsSaid } from './sentences';
+import { asciiName, type Said, whatIsSaid } from './sentences';
 import { isFreeStatus, phaseOfStatus } from './status-words';
 import { DAY_FIRST, fieldOf, foldLabel, OTHER_OBJECTS, type WhoisField } from './whois-tables';
 
@@ -90,6 +91,8 @@ export function readWhois(text: string, name: string | null = null): WhoisAnswer
   if (phase === 'unclear') return none('failed');
   // the name with some state, and nothing more: there is a registration, whatever else is said
   if (status !== null) return values.has('domain') ? found() : none('failed');
+  const lapsing = says('lapsing');
+  if (lapsing) return { ...found(), record: { ...record, statuses: [lapsing.words] }, words: lapsing.words };
   const isFree = isAboutIt && statuses.length > 0 && !hasRecord;
   const notFound = isFree ? { words: `status: ${statuses[0]}` } : says('not-found');
   if (notFound && !lines.some(isLapsing)) return none('not-found', notFound.words);
