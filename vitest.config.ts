@@ -8,6 +8,7 @@ export default defineConfig({
     // bounds for when a core is kept busy beside; what is expected to be quick says so itself
     testTimeout: 60_000,
     pool: 'forks',
-    maxWorkers: 2,
+    // two cores; some of what is tested waits for its servers
+    maxWorkers: 3,
   },
 });

@@ -311,18 +311,18 @@ test('a name of 63 characters, one of whom nothing is known, and one with 40,000
   page,
   request,
 }) => {
-  for (const [width, height, scheme] of [
-    [1280, 800, 'light'],
-    [1920, 1080, 'dark'],
-  ] as const) {
-    await page.setViewportSize({ width, height });
-    await page.emulateMedia({ colorScheme: scheme });
-    for (const name of [LONG, BARE, MANY]) {
-      await page.goto(`/domains/${name}`);
-      await expect(page.getByRole('heading', { level: 1 })).toHaveText(name);
-      await fits(page);
-      if (width < 1900) await noSeriousFaults(page);
+  for (const name of [LONG, BARE, MANY]) {
+    await page.goto(`/domains/${name}`);
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(name);
+    for (const [width, height, colorScheme] of [
+      [1920, 1080, 'dark'],
+      [1280, 800, 'light'],
+    ] as const) {
+      await page.setViewportSize({ width, height });
+      await page.emulateMedia({ colorScheme });
+      await expect(async () => fits(page)).toPass();
     }
+    await noSeriousFaults(page);
   }
   await page.goto(`/domains/${BARE}`);
   await expect(page.locator('[data-item][data-state=open]')).toHaveCount(15);

@@ -41,6 +41,8 @@ export function registrableDomain(text: string): RegistrableDomain | null {
 /** Whether an ending of one label is a public suffix by itself, so that one label before it makes a registrable domain. */
 const plainEndings = new Map<string, boolean>();
 const MAX_PLAIN_ENDINGS = 10_000;
+/** Generic endings with endings below them in the Public Suffix List, as of November 2026; all of countries may have some. */
+const SUBDIVIDED = new Set(['aero', 'arpa', 'coop', 'int', 'museum', 'name', 'pro', 'travel']);
 
 /**
  * What registrableDomain gives, for the plainest and commonest form, several times quicker: one label of lower-case letters,
@@ -63,7 +65,9 @@ export function plainDomain(text: string): RegistrableDomain | null {
     isPlain = registrableDomain(`x.${ending}`)?.ending === ending;
     if (plainEndings.size < MAX_PLAIN_ENDINGS) plainEndings.set(ending, isPlain);
   }
-  return isPlain ? { name: text, ending } : null;
+  if (!isPlain) return null;
+  // `ac.uk` looks like a name under `uk`, and is an ending itself
+  return length - dot === 3 || SUBDIVIDED.has(ending) ? registrableDomain(text) : { name: text, ending };
 }
 
 /** Host of an address or a bare name, as A-labels; null when there is none. */
