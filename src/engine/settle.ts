@@ -6,7 +6,7 @@ import { type LifePolicy, policyFor } from '../core/lifecycle/policies';
 import { nextLook } from '../core/lifecycle/recheck';
 import type { Store } from '../store/database';
 import { type DomainRow, readDomains } from '../store/domains';
-import { type LifeMemory, lifeOf, putLifeMemory } from '../store/lives';
+import { dropLifeMemory, type LifeMemory, lifeOf, putLifeMemory } from '../store/lives';
 import { type CheckEntry, habitOf, putDeletion, putVerdict, recordOf, windowOf } from '../store/verdicts';
 
 const DAY = 86_400_000;
@@ -34,7 +34,8 @@ export function settle(
   const [row] = readDomains(store, [domainId]);
   const verdict = judgePhase(evidence, at);
   const record = evidence.record?.record ?? null;
-  const memory = lifeOf(store, domainId);
+  const stored = lifeOf(store, domainId);
+  const memory = stored ?? lifeInRow(row);
   const known = knownRecord(row, memory);
   const policy = policyFor(row.ending, policies);
   const isTold = verdict.phase !== 'unknown';
@@ -66,7 +67,11 @@ export function settle(
     isNewPhase,
     lastSeenBefore: memory?.seenLastAt ?? null,
   });
-  if (isTold) putLifeMemory(store, domainId, remembered(memory, verdict.phase as LifePhase, standing, policy, at));
+  // of a name that does not lapse its row tells all there is, until a look without an answer hides it
+  if (LAPSING.has(verdict.phase))
+    putLifeMemory(store, domainId, remembered(memory, verdict.phase as LifePhase, standing, policy, at));
+  else if (isTold && stored) dropLifeMemory(store, domainId);
+  else if (!isTold && memory && !stored) putLifeMemory(store, domainId, memory);
   noteDeletion(store, domainId, verdict.phase, record, policy, at);
   return verdict;
 }
@@ -128,6 +133,13 @@ function remembered(
     freeAt: standing?.freeAt ?? null,
     policy: JSON.stringify(policy),
   };
+}
+
+/** What the row of a domain tells of its life; null: no server has told anything, or the last look had no answer. */
+function lifeInRow(row: DomainRow): LifeMemory | null {
+  const { phase, phase_at: at, phase_since: since, phase_before_at: beforeAt, phase_source: source } = row;
+  if (at === null || phase === 'unknown' || source?.startsWith('source ')) return null;
+  return { phase, seenFirstAt: since ?? at, seenLastAt: at, beforeAt, deletesAt: null, freeAt: null, policy: null };
 }
 
 /** The record as it was last read, with what the registry stated of its end. */

@@ -115,9 +115,9 @@ export class WhoisClient {
         if (size > MAX_ANSWER_BYTES) socket.destroy(new Error('the answer never ends'));
         else chunks.push(chunk);
       });
-      socket.on('error', (error) => {
+      socket.on('error', (error: NodeJS.ErrnoException) => {
         clearTimeout(timer);
-        reject(error);
+        reject(signal?.aborted ? error : new Error(whyNot(error, `${host}:${port}`), { cause: error }));
       });
       socket.on('close', () => {
         clearTimeout(timer);
@@ -129,6 +129,22 @@ export class WhoisClient {
         else resolve(decode(Buffer.concat(chunks)));
       });
     });
+  }
+}
+
+/** Why a connection failed, in words. */
+function whyNot({ code, message }: NodeJS.ErrnoException, server: string): string {
+  switch (code) {
+    case 'ECONNREFUSED':
+      return `${server} refuses connections`;
+    case 'ENOTFOUND':
+    case 'EAI_AGAIN':
+      return `${server} has no address in DNS, or DNS does not answer`;
+    case 'ENETUNREACH':
+    case 'EHOSTUNREACH':
+      return `there is no way to ${server} from here`;
+    default:
+      return message;
   }
 }
 

@@ -1,7 +1,7 @@
 import type { LifePhase } from '../core/lifecycle/moves';
 import { type Store, statement } from './database';
 
-/** What is remembered of a name's life. Times in ms since 1970 UTC. */
+/** What is remembered of a name's life where its row does not tell it: while it lapses, and over looks without an answer. Times in ms since 1970 UTC. */
 export interface LifeMemory {
   /** The last phase that a server told; `unknown` is none. */
   phase: LifePhase;
@@ -34,4 +34,9 @@ export function putLifeMemory(store: Store, domainId: number, memory: LifeMemory
     `INSERT OR REPLACE INTO lives (domain_id, phase, seen_first_at, seen_last_at, before_at, deletes_at, free_at, policy)
      VALUES (@domainId, @phase, @seenFirstAt, @seenLastAt, @beforeAt, @deletesAt, @freeAt, @policy)`,
   ).run({ domainId, ...memory });
+}
+
+/** Call inside a write transaction. */
+export function dropLifeMemory(store: Store, domainId: number): void {
+  statement(store.raw, 'DELETE FROM lives WHERE domain_id = ?').run(domainId);
 }
