@@ -96,14 +96,21 @@ const journalOf = (domain: string) =>
     .map((line) => JSON.parse(line) as { key: string; refused: string | null });
 const forward = (ms: number) => store.forward?.move(ms);
 /** A name that is free, by a verdict of this moment. */
-function freeName(availability: string, fits: (name: string) => boolean = () => true): string {
+function freeName(
+  availability: string,
+  fits: (name: string) => boolean = () => true,
+  said: [step: CheckStep, outcome: string][] = [
+    ['dns', 'nxdomain'],
+    ['rdap', 'not-found'],
+    ['registrar', 'available'],
+  ],
+): string {
   const found = [...world.domains.values()].find(
     ({ name }) => !taken.has(name) && availabilityOf(world, name, now()).availability === availability && fits(name),
   );
   if (!found) throw new Error(`no name is ${availability}`);
   taken.add(found.name);
-  const said = (step: CheckStep, outcome: string) => ({ step, server: 'a', outcome, detail: '', elapsedMs: 1 });
-  const entries = [said('dns', 'nxdomain'), said('rdap', 'not-found'), said('registrar', 'available')];
+  const entries = said.map(([step, outcome]) => ({ step, server: 'a', outcome, detail: '', elapsedMs: 1 }));
   const verdict = { phase: 'free' as const, confidence: 0.99, reason: '', contradictions: [] };
   write(store, () => putVerdict(store, idOf(found.name), now(), entries, verdict, null));
   return found.name;
@@ -253,6 +260,16 @@ describe('other ways', () => {
     expect(dear).toMatchObject({ state: 'refused', reason: expect.stringContaining('premium: it costs') });
     const kept = await order(freeName('reserved'), { ...registered, amountMinor: 2000 });
     expect(kept).toMatchObject({ state: 'refused', reason: expect.stringContaining('reserved') });
+    // one way alone is too little, and two are too little to be sent where a registrar can be asked
+    const byRecord = freeName('available', () => true, [['rdap', 'not-found']]);
+    expect(() => place(store, wish(byRecord, registered))).toThrow('only one way says that it is free');
+    changeSettings(store, { registrar: `http://${REGISTRAR_HOST}/availability` });
+    const unasked = freeName('available', () => true, [
+      ['dns', 'nxdomain'],
+      ['rdap', 'not-found'],
+    ]);
+    expect(() => place(store, wish(unasked, registered))).toThrow('the registrar has not said yet');
+    changeSettings(store, { registrar: '' });
     // a verdict of yesterday is none
     const stale = freeName('available');
     forward(HOUR);
