@@ -584,4 +584,29 @@ describe('a name that drops', () => {
       await new Promise((done) => setTimeout(done, 20));
     expect(stepsOf('club.org').length).toBeGreaterThanOrEqual(4);
   }, 60_000);
+
+  it('has the turn of a registry that is asked seldom kept for it', async () => {
+    ask(named('before.org'));
+    const stop = start();
+    await answered();
+    await stop();
+    changeSettings(store, { registryIntervalMs: 20_000 });
+    const [id] = named('club.org');
+    write(store, () => {
+      setWatched(store, id, 'by hand', store.now());
+      store.raw
+        .prepare(
+          `UPDATE domains SET phase = 'pending-delete', drop_conditional = 0, drop_from = ?, drop_to = ?, ask_at = ? WHERE id = ?`,
+        )
+        .run(store.now() + 2500, store.now() + 7_200_000, store.now() + 2500, id);
+    });
+    ask(named(...Array.from({ length: 20 }, (_, n) => `queued${n}.org`)));
+    const clock = setInterval(() => askDue(store, store.now(), 500), 200);
+    stops.push(() => clearInterval(clock));
+    const records = () => asked.filter(({ step, name }) => step === 'rdap' && name !== 'before.org');
+    start();
+    for (const until = performance.now() + 20_000; records().length === 0 && performance.now() < until; )
+      await new Promise((done) => setTimeout(done, 20));
+    expect(records().map(({ name }) => name)).toEqual(['club.org']);
+  }, 40_000);
 });

@@ -114,6 +114,7 @@ export class Asker {
     const every = (ms: number, act: () => void) => this.timers.push(setInterval(() => this.safely(act), ms));
     every(TURN_MS, () => this.askDns());
     every(URGENT_MS, () => this.askUrgent());
+    this.lookAhead();
     every(DROPPING_MS, () => this.lookAhead());
     every(LANES_MS, () => this.openLanes());
     every(FLUSH_MS, () => this.flush());
@@ -159,6 +160,8 @@ export class Asker {
     for (const question of urgentQuestions(this.store, 'dns', '', URGENT_TAKEN)) {
       const { domainId } = question;
       if (this.inDns.has(domainId)) continue;
+      // it may stand among those that were taken before it became urgent
+      this.taken = this.taken.filter((other) => other.domainId !== domainId);
       this.inDns.set(domainId, question);
       void this.askOneDns(question);
     }
