@@ -23,7 +23,18 @@ function step(name, command, args) {
 
 function unitCounts() {
   const path = join(results, 'unit.json');
-  return existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : { numPassedTests: 0, numFailedTests: 0 };
+  return existsSync(path)
+    ? JSON.parse(readFileSync(path, 'utf8'))
+    : { numPassedTests: 0, numFailedTests: 0, testResults: [] };
+}
+
+/** Each failed test by name, with its first line: what stands last is what is read first. */
+function unitFailures({ testResults }) {
+  return testResults.flatMap((file) =>
+    file.assertionResults
+      .filter(({ status }) => status === 'failed')
+      .map(({ fullName, failureMessages }) => `${fullName}: ${failureMessages[0]?.split('\n')[0] ?? ''}`),
+  );
 }
 
 try {
@@ -49,6 +60,7 @@ try {
     return browser.failed === 0;
   });
   // it is a fault of the test or of what it looks at, and is to be mended: `npm run soak -- tests` shows it
+  for (const title of [...unitFailures(unit), ...browser.failedTitles]) console.log(`failed: ${title}`);
   for (const title of browser.secondTime) console.log(`only the second time: ${title}`);
   const failed = unit.numFailedTests + browser.failed;
   console.log(`\n${unit.numPassedTests + browser.passed} passed, ${failed} failed`);
