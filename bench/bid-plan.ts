@@ -1,6 +1,7 @@
 import { beliefOfRange, quantileMinor } from '../src/core/bids/belief';
+import type { BuyTerms } from '../src/core/bids/maximum';
 import { NORMAL_80 } from '../src/core/bids/normal';
-import { type Candidate, planBids } from '../src/core/bids/plan';
+import { type Candidate, type Offer, planBids } from '../src/core/bids/plan';
 import { type Bench, numbers, round } from './figure';
 
 const SEASONS = 120;
@@ -8,6 +9,8 @@ const CANDIDATES = 60;
 const BUDGET = 150_000;
 const FEES = 1500;
 const LARGE = 200;
+/** Worth as it is meant, with nothing asked of it beyond its cost. */
+const TERMS: BuyTerms = { risk: 'even', margin: 0, renewalMinor: 0, months: 0, interest: 0 };
 
 /** A candidate as it really is: what it brings, and what others would pay at most. */
 interface Truth {
@@ -34,7 +37,7 @@ export const bidPlan: Bench = async (log) => {
   const many = Array.from({ length: LARGE }, (_, id) => truthOf(id, random, normal, 1).candidate);
   const times = Array.from({ length: 9 }, () => {
     const started = performance.now();
-    planBids(many, 3 * BUDGET, 'even');
+    planBids(many, 3 * BUDGET, TERMS);
     return performance.now() - started;
   }).sort((a, b) => a - b);
   const euros = (minor: number) => Math.round(minor / SEASONS / 100);
@@ -64,7 +67,7 @@ function compare(off: number): { plan: number; spent: number; fit: number; bette
     const quick = truths.map(() => random());
     const plan = runSeason(truths, quick, (open, left) => {
       const candidates = open.map(({ candidate }) => candidate);
-      const { bids } = planBids(candidates, left, 'even');
+      const { bids } = planBids(candidates, left, TERMS);
       return new Map(bids.flatMap(({ id, bidMinor }) => (bidMinor === null ? [] : [[id, bidMinor] as const])));
     });
     sums.plan += plan.surplus;
@@ -90,10 +93,17 @@ function truthOf(id: number, random: () => number, normal: Normal, off: number):
   const isFixed = random() < 0.3;
   const fit = Math.log(middle) + 0.4 * normal();
   const at = Math.floor(random() * 1000);
-  const offer: Candidate['offer'] = isFixed
-    ? { kind: 'fixed', priceMinor: Math.round(middle * (0.35 + 0.9 * random())), chance: 0.85, until: at }
+  const offer: Offer = isFixed
+    ? {
+        kind: 'fixed',
+        feesMinor: FEES,
+        priceMinor: Math.round(middle * (0.35 + 0.9 * random())),
+        chance: 0.85,
+        until: at,
+      }
     : {
         kind: 'auction',
+        feesMinor: FEES,
         closingAt: at,
         rivals: {
           // others are judged by the venue's habits, not by what they think of this name
@@ -104,7 +114,7 @@ function truthOf(id: number, random: () => number, normal: Normal, off: number):
         },
       };
   return {
-    candidate: { id, name: `c${id}`, worth, offer, feesMinor: FEES, capMinor: null },
+    candidate: { id, name: `c${id}`, worth, offers: [offer], capMinor: null },
     worthMinor,
     rivalMinor,
     fit,
@@ -127,7 +137,7 @@ function runSeason(
   for (const [n, { candidate, worthMinor, rivalMinor }] of truths.entries()) {
     const bid = choose(truths.slice(n), left).get(candidate.id);
     if (bid === undefined || bid + FEES > left) continue;
-    const { offer } = candidate;
+    const [offer] = candidate.offers;
     let paid: number;
     if (offer.kind === 'fixed') {
       if (quick[n] > offer.chance) continue;
@@ -147,7 +157,10 @@ function highestFitFirst(open: readonly Truth[], left: number, share: number): R
   const bids = new Map<number, number>();
   let money = left;
   for (const { candidate } of open.toSorted((a, b) => b.fit - a.fit)) {
-    const { offer, worth } = candidate;
+    const {
+      offers: [offer],
+      worth,
+    } = candidate;
     const most = Math.floor(share * quantileMinor(worth, 0.5) - FEES);
     const least = offer.kind === 'fixed' ? offer.priceMinor : offer.rivals.floorMinor;
     if (most < least) continue;

@@ -113,7 +113,13 @@ export const poolQuery: Bench = async (log) => {
   db.exec('COMMIT');
 
   const index = new PoolIndex(columns);
-  const given = { nowSeconds: NOW, lastVisit: 0, splitter: new WordSplitter([]), valuesOf: () => [] };
+  const given = {
+    nowSeconds: NOW,
+    lastVisit: 0,
+    splitter: new WordSplitter([]),
+    valuesOf: () => [],
+    subjectOf: () => null,
+  };
   const histograms = ['2', '4'];
   const ask = (shift: number, keywords?: string[]) =>
     index.query(

@@ -1,6 +1,6 @@
 // The demo's first steps, taken through the product's own HTTP interface: briefs, a link index, a drop list, a venue and
 // a small crawl, checked and measured. After that the first screen holds finds; a newcomer goes on from there.
-import { readFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 
@@ -47,6 +47,10 @@ const BRIEFS = [
   },
 ];
 
+/**
+ * Takes the steps that have not been taken yet. What was taken is written down, so that a start that was broken off goes on where it was;
+ * a step that was under way then is looked for before it is taken again.
+ */
 export async function takeFirstSteps({ port, folder, log }) {
   const base = `http://127.0.0.1:${port}/api/v1`;
   const call = async (path, options = {}) => {
@@ -55,6 +59,21 @@ export async function takeFirstSteps({ port, folder, log }) {
     if (!answer.ok) throw new Error(`${path}: ${value.detail}`);
     return value;
   };
+  const taken = join(folder, 'first-steps.json');
+  const before = await readFile(taken, 'utf8').then(JSON.parse, () => null);
+  // a folder of a version that did not write them down
+  if (before === null && (await call('/sources')).sources.length > 0) return;
+  const done = new Set(before ?? []);
+  await writeFile(taken, JSON.stringify([...done]));
+  for (const [name, step] of Object.entries(stepsOf({ call, folder, log }))) {
+    if (done.has(name)) continue;
+    await step();
+    done.add(name);
+    await writeFile(taken, JSON.stringify([...done]));
+  }
+}
+
+function stepsOf({ call, folder, log }) {
   const post = (path, body, method = 'POST') =>
     call(path, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
   const upload = async (path, file) =>
@@ -63,45 +82,72 @@ export async function takeFirstSteps({ port, folder, log }) {
       headers: { 'content-type': 'application/octet-stream' },
       body: await readFile(join(folder, 'world', file)),
     });
-
-  if ((await call('/sources')).sources.length > 0) return;
-  const { briefs } = await call('/briefs');
-  await post(`/briefs/${briefs[0].id}`, BRIEFS[0], 'PATCH');
-  for (const brief of BRIEFS.slice(1)) await post('/briefs', brief);
-  log('Reading the link index and a drop list, crawling two sites');
-  await upload('/sources/links?name=Vale%20link%20index', 'link-index.csv.gz');
-  await upload('/sources/links?name=Lesser%20index&asOf=2025-11-05', 'lesser-index.csv.gz');
-  await upload('/sources/lists?name=Drop%20list%20of%2020%20November', 'drop-list.csv');
-  await upload('/sales?name=Sales%20of%20the%20vale', 'sales.csv');
-  await upload('/ideas/places?name=Towns%20of%20the%20vale', 'places.csv');
-  const feed = { url: 'http://saltmarchexchange.com/listings.json', name: 'Saltmarch Exchange', everyMinutes: 15 };
-  await post('/sources/feeds', feed);
-  await addTable(post, 'http://quaysidelots.com/lots.csv', 'Quayside Lots');
-  await post('/sources/crawls', {
-    name: 'Beekeepers and hive notes',
-    seeds: ['merrowvalebeekeepers.org', 'thornabeckhivenotes.org'],
-    depth: 3,
-    pageBudget: 400,
-    excludedEndings: ['edu', 'gov'],
-  });
-  await allDone(call);
-  await upload('/rankings?name=Vale%20search%20estimates', 'rankings.csv');
-  // the strongest of the list, but for the registry that answers five times an hour
-  log('Checking and measuring the strongest names of the list');
-  const { rows } = await post('/pool/query', {
-    parts: [
-      { type: 'choice', fact: 'phase', values: ['free', 'pending-delete'] },
-      { type: 'choice', fact: 'ending', values: ['me'], not: true },
-      { type: 'range', fact: 'strength', min: 5, max: null },
-    ],
-    sorts: [{ fact: 'trust', descending: true }],
-    limit: STRONGEST,
-  });
-  await post('/checks', { ids: rows.map(({ id }) => id) });
-  await allDone(call);
-  log('Reading the past of the strongest, and looking at who links to them');
-  await post('/measures', { ids: rows.slice(0, CLOSELY).map(({ id }) => id), names: STORIES });
-  await allDone(call);
+  const unlessThere = async (name, add) => {
+    const { sources } = await call('/sources');
+    if (!sources.some((source) => source.name === name)) await add();
+  };
+  const file = (kind, name, from, more = '') =>
+    unlessThere(name, () => upload(`/sources/${kind}?name=${encodeURIComponent(name)}${more}`, from));
+  const strongest = async () => {
+    // the strongest of the list, but for the registry that answers five times an hour
+    const { rows } = await post('/pool/query', {
+      parts: [
+        { type: 'choice', fact: 'phase', values: ['free', 'pending-delete'] },
+        { type: 'choice', fact: 'ending', values: ['me'], not: true },
+        { type: 'range', fact: 'strength', min: 5, max: null },
+      ],
+      sorts: [{ fact: 'trust', descending: true }],
+      limit: STRONGEST,
+    });
+    return rows.map(({ id }) => id);
+  };
+  return {
+    briefs: async () => {
+      const { briefs } = await call('/briefs');
+      await post(`/briefs/${briefs[0].id}`, BRIEFS[0], 'PATCH');
+      const names = new Set(briefs.map(({ name }) => name));
+      for (const brief of BRIEFS.slice(1)) if (!names.has(brief.name)) await post('/briefs', brief);
+    },
+    links: async () => {
+      log('Reading the link index and a drop list, crawling two sites');
+      await file('links', 'Vale link index', 'link-index.csv.gz');
+      await file('links', 'Lesser index', 'lesser-index.csv.gz', '&asOf=2025-11-05');
+    },
+    list: () => file('lists', 'Drop list of 20 November', 'drop-list.csv'),
+    sales: () => upload('/sales?name=Sales%20of%20the%20vale', 'sales.csv'),
+    places: () => upload('/ideas/places?name=Towns%20of%20the%20vale', 'places.csv'),
+    exchange: () =>
+      unlessThere('Saltmarch Exchange', () =>
+        post('/sources/feeds', {
+          url: 'http://saltmarchexchange.com/listings.json',
+          name: 'Saltmarch Exchange',
+          everyMinutes: 15,
+        }),
+      ),
+    lots: () => unlessThere('Quayside Lots', () => addTable(post, 'http://quaysidelots.com/lots.csv', 'Quayside Lots')),
+    crawl: () =>
+      unlessThere('Beekeepers and hive notes', () =>
+        post('/sources/crawls', {
+          name: 'Beekeepers and hive notes',
+          seeds: ['merrowvalebeekeepers.org', 'thornabeckhivenotes.org'],
+          depth: 3,
+          pageBudget: 400,
+          excludedEndings: ['edu', 'gov'],
+        }),
+      ),
+    gathered: () => allDone(call),
+    rankings: () => upload('/rankings?name=Vale%20search%20estimates', 'rankings.csv'),
+    checks: async () => {
+      log('Checking and measuring the strongest names of the list');
+      await post('/checks', { ids: await strongest() });
+    },
+    checked: () => allDone(call),
+    measures: async () => {
+      log('Reading the past of the strongest, and looking at who links to them');
+      await post('/measures', { ids: (await strongest()).slice(0, CLOSELY), names: STORIES });
+    },
+    measured: () => allDone(call),
+  };
 }
 
 /** A venue that hands out a table, read as it is recognised. */
@@ -112,12 +158,26 @@ async function addTable(post, url, venue) {
   await post('/sources/feeds', { url, name: venue, everyMinutes: 60, table });
 }
 
-/** Waits for the work that was ordered. @throws when some of it failed. */
+/**
+ * Waits for the work that was ordered, as long as it gets on; what failed before, when all was broken off, is taken up once more.
+ *
+ * @throws when some of it failed again, or nothing has moved for long.
+ */
 async function allDone(call) {
-  for (const started = Date.now(); Date.now() - started < PATIENCE_MS; await sleep(300)) {
+  const again = new Set();
+  let seen = '';
+  for (let movedAt = Date.now(); Date.now() - movedAt < PATIENCE_MS; await sleep(300)) {
     const { jobs } = await call('/jobs');
-    const failed = jobs.find((job) => job.state === 'failed');
-    if (failed) throw new Error(`A first step failed: ${failed.error}`);
+    for (const { id, state, error } of jobs) {
+      if (state !== 'failed') continue;
+      if (again.has(id)) throw new Error(`A first step failed: ${error}`);
+      again.add(id);
+      await call(`/jobs/${id}/resume`, { method: 'POST' });
+    }
     if (jobs.every((job) => job.state === 'done')) return;
+    const now = JSON.stringify(jobs.map(({ id, state, progress }) => [id, state, progress]));
+    if (now !== seen) movedAt = Date.now();
+    seen = now;
   }
+  throw new Error('The first steps do not get on; start again to go on with them.');
 }

@@ -7,6 +7,7 @@ import { addNote, notesOf } from '../store/notes';
 import { addToShortlist, changeShortlist, readShortlist } from '../store/shortlist';
 import { changeSieve, listSieves, saveSieve } from '../store/sieves';
 import type { BriefFileSchema } from './api/schemas';
+import { freeName } from './free-name';
 import { sieveFile, viewOfFile } from './sieve-file';
 
 export type BriefFile = z.infer<typeof BriefFileSchema>;
@@ -42,9 +43,10 @@ export function briefFile(store: Store, id: number): BriefFile | null {
  * @returns the brief's id, domains that are to be shown, and what could not be taken, in words.
  */
 export function takeBriefFile(store: Store, file: BriefFile): { id: number; ids: number[]; problems: string[] } {
-  const taken = new Set(listBriefs(store).map(({ name }) => name));
-  let name = file.brief.name;
-  for (let n = 2; taken.has(name); n++) name = `${file.brief.name} (${n})`;
+  const name = freeName(
+    file.brief.name,
+    listBriefs(store).map((brief) => brief.name),
+  );
   const id = saveBrief(store, { ...file.brief, name });
   const problems: string[] = [];
   const ids: number[] = [];
@@ -62,10 +64,12 @@ export function takeBriefFile(store: Store, file: BriefFile): { id: number; ids:
     const known = new Set(notesOf(store, domainId).map(({ text }) => text));
     for (const text of [...notes].reverse()) if (!known.has(text)) addNote(store, domainId, text);
   }
-  const sieves = new Set(listSieves(store).map((sieve) => sieve.name));
   for (const sieve of file.sieves) {
     const { view, problems: ofSieve } = viewOfFile(store, sieve);
-    const title = sieves.has(sieve.name) ? `${sieve.name}, of ${name}` : sieve.name;
+    const title = freeName(
+      sieve.name,
+      listSieves(store).map((one) => one.name),
+    );
     changeSieve(store, saveSieve(store, title, view), { shortlistBrief: id });
     problems.push(...ofSieve);
   }

@@ -11,6 +11,7 @@ import type { SpamCard } from '../core/spam/scorecard';
 import { subjectTitle, subjectWords } from '../core/topics/subjects';
 import { type DiligenceFacts, diligenceOf } from '../core/verdict/diligence';
 import { type ReasonFacts, reasonsOf } from '../core/verdict/reasons';
+import { listBriefs } from '../store/briefs';
 import { readRates, readSettings, type Store } from '../store/database';
 import { type DomainRow, findDomain, type StoredSighting, sightingsOf } from '../store/domains';
 import { anchorsOf, lastMeasurement, spamCardOf } from '../store/links';
@@ -24,6 +25,7 @@ import { historyOf } from './history';
 import { type Measured, measuredOf } from './measured';
 import { readReferrers } from './referrers';
 import { domainView } from './views';
+import { waysFor } from './ways';
 
 const NO_RECORD: RegistrationRecord = {
   statuses: [],
@@ -41,6 +43,8 @@ export async function readDossier(store: Store, name: string, briefId: number) {
   if (!row) return null;
   await readReferrers(store, row);
   const shortlisted = shortlistedFor(store, row.id);
+  const entry = shortlisted.find((one) => one.briefId === briefId);
+  const brief = listBriefs(store).find(({ id }) => id === briefId);
   const rates = readRates(store);
   const sightings = sightingsOf(store, row.id);
   const measured = measuredOf(store, row, saidCounts(sightings));
@@ -60,11 +64,7 @@ export async function readDossier(store: Store, name: string, briefId: number) {
     kind: anchorKind(entry.anchor, row.name, words),
   }));
   const ticks = ticksOf(store, row.id);
-  const view = domainView(
-    row,
-    shortlisted.some((entry) => entry.briefId === briefId),
-    rates,
-  );
+  const view = domainView(row, entry !== undefined, rates);
   return {
     ...view,
     inPool: row.in_pool === 1,
@@ -78,6 +78,9 @@ export async function readDossier(store: Store, name: string, briefId: number) {
       homeMinor: homeMinor(priceAt(listing, now), listing.currency, rates),
       isOpen: isOpen(listing, now),
     })),
+    // the cheapest in all first, costs in the currency of the brief
+    ways: brief ? waysFor(store, brief, [{ domain: row, said: entry }])[0] : [],
+    waysCurrency: brief?.currency ?? rates.home,
     policy: policyFor(row.ending, readSettings(store).policies),
     phaseSince: row.phase_since,
     contradictions: row.contradictions ? (JSON.parse(row.contradictions) as string[]) : [],

@@ -1,3 +1,4 @@
+import { AREAS, SUBJECTS } from '../core/topics/subjects';
 import type { Brief } from '../store/briefs';
 import type { Store } from '../store/database';
 import { listTags } from '../store/marks';
@@ -13,5 +14,7 @@ export function setChoices(store: Store, briefs: Brief[]): SetChoices {
     tag: named(listTags(store)),
     shortlist: named(briefs),
     fresh: named(listSieves(store)),
+    subjects: SUBJECTS.map(({ title }) => title).sort(),
+    areas: AREAS.map(({ title }) => title).sort(),
   };
 }

@@ -35,6 +35,7 @@ export function domainView(
     expiresAt: row.expires_at,
     dropAt: row.drop_at,
     window: windowOf(row),
+    isOwn: row.own === 1,
     watched: row.watched_at === null ? null : (row.watch_reason as DomainView['watched']),
     firstSeenAt: row.first_seen_at,
     capturesByYear: row.captures_by_year ? JSON.parse(row.captures_by_year) : null,

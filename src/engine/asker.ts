@@ -400,7 +400,14 @@ export class Asker {
         return;
       }
     }
-    const entry: CheckEntry = { step: 'registrar', at: this.store.now(), ...entryOf(answer) };
+    const { priceMinor, currency } = answer;
+    const entry: CheckEntry = {
+      step: 'registrar',
+      at: this.store.now(),
+      ...entryOf(answer),
+      priceMinor,
+      currency,
+    };
     await this.conclude({ ...question, said: [...question.said, entry] }, null, answer);
   }
 

@@ -31,8 +31,13 @@ export interface NameSaid {
 /** The same in short, for a row of the grid. */
 export function sayOfName(words: readonly string[]): NameSaid {
   sayable ??= new SayabilityModel(wordCounts());
+  return { sayability: sayable.of(words).score, subject: subjectOfWords(words) };
+}
+
+/** Title of the subject that the words of a name tell; null: none that shows. */
+export function subjectOfWords(words: readonly string[]): string | null {
   const { subject } = subjectClassifier().classifyName(words);
-  return { sayability: sayable.of(words).score, subject: subject === null ? null : subjectTitle(subject) };
+  return subject === null ? null : subjectTitle(subject);
 }
 
 let sayable: SayabilityModel | null = null;

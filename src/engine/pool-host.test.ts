@@ -45,7 +45,8 @@ function bothSides(store: Store, host: PoolHost, rates: Rates = { home: 'EUR', w
     return {
       id,
       name: row.name,
-      choices: CHOICE_FACTS.map((fact) => row[fact]),
+      // what names are about is looked for when it is asked
+      choices: CHOICE_FACTS.map((fact) => (fact === 'nameSubject' ? null : row[fact])),
       times: TIME_FACTS.map((fact) => row[fact]),
       numbers: GIVEN.map((fact) => (row[fact] === null ? null : Math.fround(row[fact] as number))),
       sets: memberships

@@ -5,14 +5,15 @@ import type { WordSplitter } from '../core/names/word-split';
 import { PoolColumns } from '../core/pool/columns';
 import type { SievePart } from '../core/pool/conditions';
 import type { Circumstances } from '../core/pool/evaluate';
-import type { MemberFact } from '../core/pool/facts';
+import type { MemberFact, PoolRow } from '../core/pool/facts';
 import { type PoolAnswer, PoolIndex, type PoolQuery } from '../core/pool/query';
 import { readRates, type Store } from '../store/database';
 import { eachMembership, eachPoolRow, membershipsOf, pricedAfter, readPoolRow } from '../store/domains';
+import { furtherOffers } from '../store/listings';
 import { eachMember, lastVisit, readWords } from '../store/marks';
 import { changedIds, keepCoined, readCoined } from '../store/pool-changes';
 import { readSource } from '../store/sources';
-import { type NameSaid, sayOfName } from './name-facts';
+import { type NameSaid, sayOfName, subjectOfWords } from './name-facts';
 import { readSnapshot, writeSnapshot } from './pool-snapshot';
 import { makeSplitter } from './splitter';
 
@@ -107,6 +108,7 @@ export class PoolHost {
       nowSeconds: Math.floor(this.store.now() / 1000),
       lastVisit: Math.floor(lastVisit(this.store) / 1000),
       splitter: this.splitter,
+      subjectOf: subjectOfWords,
       valuesOf: (list) => {
         let words = this.words.get(list);
         if (!words) {
@@ -137,11 +139,11 @@ export class PoolHost {
     const { columns, maxId, isMembershipOld, areSplitsOld } = loaded;
     if (areSplitsOld) columns.forgetSplits();
     this.take(columns);
-    for (const row of eachPoolRow(this.store, this.rates, maxId)) columns.put(row);
+    for (const row of eachPoolRow(this.store, this.rates, maxId)) columns.put(this.withFurther(row));
     const gone: number[] = [];
     for (const id of changed) {
       const row = readPoolRow(this.store, id, this.rates);
-      if (row) columns.put(row);
+      if (row) columns.put(this.withFurther(row));
       else if (columns.rowOf(id) >= 0) gone.push(id);
     }
     if (gone.length > 0) this.take(columns.without(gone));
@@ -158,12 +160,18 @@ export class PoolHost {
   /** Reads the whole pool. The old index answers until the new one is ready. */
   rebuild(): void {
     const columns = new PoolColumns(1 << 16);
-    for (const row of eachPoolRow(this.store, this.rates)) columns.put(row);
+    for (const row of eachPoolRow(this.store, this.rates)) columns.put(this.withFurther(row));
     this.readMemberships(columns);
     this.readSets(columns);
     columns.version = Math.max(columns.version, this.columns.version + 1);
     this.take(columns);
     this.splitRest();
+  }
+
+  /** A row with all its offers, where it has more than the one it shows. */
+  private withFurther(row: PoolRow): PoolRow {
+    if ((row.offers ?? 0) < 2) return row;
+    return { ...row, further: furtherOffers(this.store, row, this.rates) };
   }
 
   private take(columns: PoolColumns): void {
@@ -280,7 +288,7 @@ export class PoolHost {
       const row = readPoolRow(this.store, id, this.rates);
       if (!row) continue;
       const isNew = this.columns.rowOf(id) < 0;
-      this.columns.put(row);
+      this.columns.put(this.withFurther(row));
       if (source !== null) this.columns.setMembers('source', source, [id]);
       else if (isNew) for (const named of membershipsOf(this.store, id)) this.columns.setMembers('source', named, [id]);
     }

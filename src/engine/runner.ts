@@ -1,7 +1,7 @@
 import { EventEmitter } from 'node:events';
 import type { Worker } from 'node:worker_threads';
 import type { Logger } from 'pino';
-import type { Store } from '../store/database';
+import { isBusy, type Store, write } from '../store/database';
 import {
   addJob,
   type JobKind,
@@ -59,6 +59,7 @@ export class JobRunner extends EventEmitter<{
 }> {
   private readonly running = new Map<number, Running>();
   private closing = false;
+  private later: NodeJS.Timeout | null = null;
 
   constructor(
     private readonly store: Store,
@@ -145,12 +146,24 @@ export class JobRunner extends EventEmitter<{
     if (this.closing) return;
     for (const job of queuedJobs(this.store)) {
       const busy = [...this.running.values()].filter((entry) => entry.kind === job.kind).length;
-      if (busy < AT_ONCE[job.kind] && !this.running.has(job.id)) this.launch(job);
+      if (busy >= AT_ONCE[job.kind] || this.running.has(job.id)) continue;
+      if (this.unlessUnwritable(() => setJobState(this.store, job.id, 'running'))) this.launch(job);
+      else {
+        this.fillLater();
+        return;
+      }
     }
   }
 
+  private fillLater(): void {
+    if (this.later !== null) return;
+    this.later = setTimeout(() => {
+      this.later = null;
+      this.fill();
+    }, SAVE_PROGRESS_MS).unref();
+  }
+
   private launch(job: JobRow): void {
-    setJobState(this.store, job.id, 'running');
     const start: WorkerStart = { folder: this.store.folder, jobId: job.id };
     const worker = startThread('worker', 'worker', {
       workerData: start,
@@ -162,7 +175,7 @@ export class JobRunner extends EventEmitter<{
     let ending: { state: JobState; error: string | null } | null = null;
     worker.on('message', (message: FromWorker) => {
       if (message.type === 'progress') this.noteProgress(entry, message.progress);
-      else if (message.type === 'order') this.unlessFull(() => this.addOnce(message.order));
+      else if (message.type === 'order') this.order(message.order);
       else if (message.type === 'changed') this.emit('changed', message.ids, message.source);
       else if (message.type === 'added') this.emit('added', message);
       else if (message.type === 'removed') this.emit('removed', message);
@@ -190,30 +203,40 @@ export class JobRunner extends EventEmitter<{
   /** Writes how a job ended, when there is space for it, and goes on with what comes after. */
   private finish(entry: Running, state: JobState, error: string | null): void {
     const { id, progress, next } = entry.job;
-    const isWritten = this.unlessFull(() => {
-      if (progress) saveProgress(this.store, id, progress);
-      setJobState(this.store, id, state, error);
-    });
+    // what comes after is there when its end is, or neither
+    const isWritten = this.unlessUnwritable(() =>
+      write(this.store, () => {
+        if (progress) saveProgress(this.store, id, progress);
+        setJobState(this.store, id, state, error);
+        if (state === 'done') for (const order of next) addJob(this.store, order);
+      }),
+    );
     if (!isWritten) {
       if (!this.closing) setTimeout(() => this.finish(entry, state, error), SAVE_PROGRESS_MS);
       return;
     }
     this.running.delete(id);
     this.announce(id);
-    if (state === 'done') for (const order of next) this.add(order);
+    for (const job of queuedJobs(this.store)) this.emit('job', job);
     this.fill();
   }
 
-  /** A full disk must not end the engine. @returns false when there was no space. */
-  private unlessFull(act: () => void): boolean {
+  /** A full disk, or somebody who writes for long, must not end the engine. @returns false when it could not be written now. */
+  private unlessUnwritable(act: () => void): boolean {
     try {
       act();
       return true;
     } catch (error) {
-      if (!isFull(error)) throw error;
-      this.log.warn('the disk is full');
+      if (!isFull(error) && !isBusy(error)) throw error;
+      this.log.warn(isFull(error) ? 'the disk is full' : 'somebody else writes for long');
       return false;
     }
+  }
+
+  /** Adds a job that another orders, as soon as it can be written down. */
+  private order(order: JobOrder): void {
+    if (this.unlessUnwritable(() => this.addOnce(order)) || this.closing) return;
+    setTimeout(() => this.order(order), SAVE_PROGRESS_MS);
   }
 
   private noteProgress(entry: Running, progress: JobRow['progress']): void {
@@ -221,7 +244,7 @@ export class JobRunner extends EventEmitter<{
     entry.job = { ...entry.job, progress };
     const now = performance.now();
     if (now - entry.savedAt > SAVE_PROGRESS_MS)
-      this.unlessFull(() => {
+      this.unlessUnwritable(() => {
         // waiting for a writer here would keep every question to the pool waiting
         if (saveProgressIfFree(this.store, entry.job.id, progress)) entry.savedAt = now;
       });

@@ -1,4 +1,4 @@
-import type { Risk } from '../core/bids/plan';
+import type { Risk } from '../core/bids/risk';
 import type { Purpose as FitPurpose, FitWeights } from '../core/fit/fit';
 import type { HouseLimits } from '../core/fit/house-limits';
 import { ASSUMPTIONS, type WorthAssumptions } from '../core/worth/assumptions';

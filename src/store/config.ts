@@ -128,6 +128,13 @@ export const Settings = z.object({
   registrarDesk: z.string().max(120).default(''),
   /** What the orders of one day may cost together, in minor units of the currency; null: no limit. */
   dayLimitMinor: z.number().int().min(0).max(1e12).nullable().default(100_000),
+  /** What a registration usually costs by TLD, `*` for all others, in minor units of the currency. */
+  registrationPrices: z
+    .record(
+      z.string().regex(/^(\*|[a-z0-9-]+(\.[a-z0-9-]+)*)$/, 'a TLD is written like org or co.uk'),
+      z.number().int().min(0).max(1e10),
+    )
+    .default({}),
   /** How sure one is to be the first where a price is just paid: assumed, until outcomes say better. */
   chances: z
     .object({

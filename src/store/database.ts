@@ -19,6 +19,7 @@ import * as ideas from './migrations/0012-ideas';
 import * as holdings from './migrations/0013-holdings';
 import * as after from './migrations/0014-after';
 import * as lookups from './migrations/0015-lookups';
+import * as ways from './migrations/0016-ways';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -51,6 +52,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0013-holdings': holdings,
   '0014-after': after,
   '0015-lookups': lookups,
+  '0016-ways': ways,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {
@@ -196,7 +198,8 @@ function transact<T>(raw: Raw, act: () => T): T {
   }
 }
 
-function isBusy(error: unknown): boolean {
+/** Whether something could not be done because somebody else writes. */
+export function isBusy(error: unknown): boolean {
   return (error as { code?: string }).code?.startsWith('SQLITE_BUSY') ?? false;
 }
 

@@ -40,6 +40,8 @@ export interface DomainRow {
   referring_domains: number | null;
   strength: number | null;
   trust: number | null;
+  /** 1: the person owns it. Absent where rows are read without it. */
+  own?: number;
   spam_risk: number | null;
   links_at: number | null;
   trust_path: string | null;
@@ -92,7 +94,7 @@ export interface DomainRow {
 /** A domain with what was measured of it, as `domains d LEFT JOIN inspections i`. */
 export const DOMAIN_COLUMNS = `d.*, i.effective, i.count_from, i.count_factor, i.spam_mass, i.content_years, i.drops, i.drift, i.language,
   i.subject, i.subject_confidence, i.forward_to, i.forward_now, i.strength_with, i.marks_found, i.captures_at, i.captures_read,
-  i.referrers_at`;
+  i.referrers_at, EXISTS (SELECT 1 FROM holdings h WHERE h.domain_id = d.id AND h.status = 'owned') AS own`;
 
 /** Finds or adds a domain. `inPool` false: known only as a site that links. @returns its id, and whether it came new into the pool. */
 export function putDomain(

@@ -26,9 +26,9 @@ import {
   addToShortlist,
   changeShortlist,
   readShortlist,
-  removeFromShortlist,
   shortlistedFor,
   shortlistIds,
+  takeOffShortlist,
 } from './shortlist';
 import {
   changeSieve,
@@ -242,10 +242,10 @@ describe('a shortlist', () => {
     expect(shortlistedFor(store, ids[0])).toMatchObject([
       { stage: 'wanted', maximumBidMinor: 900, worthLowMinor: 500, note: 'mine' },
     ]);
-    const gone = removeFromShortlist(store, brief, ids[0]);
+    const gone = takeOffShortlist(store, brief, ids[0]);
     expect(gone).toMatchObject({ stage: 'wanted', note: 'mine' });
     expect(shortlistIds(store, brief)).toEqual(new Set([ids[1], ids[2]]));
-    expect(removeFromShortlist(store, brief, ids[0])).toBeNull();
+    expect(takeOffShortlist(store, brief, ids[0])).toBeNull();
     expect(changeShortlist(store, brief, ids[0], { note: 'x' })).toBeNull();
     expect(readShortlist(store, brief).map(({ domain }) => domain.name)).toEqual([
       'umberleyskeps.org',

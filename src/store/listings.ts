@@ -3,7 +3,9 @@ import type { ListingKind } from '../core/formats/list-fields';
 import { bestListing, isBetter, newestPerVenue } from '../core/listings/best';
 import { type ChangeKind, compareListings, type ListingChange } from '../core/listings/changes';
 import { isOpen, type Listing, type ListingState, nextMoment, priceAt, type Reserve } from '../core/listings/listing';
-import type { Rates } from '../core/listings/rates';
+import { homeMinor, type Rates } from '../core/listings/rates';
+import type { PoolRow } from '../core/pool/facts';
+import type { FurtherOffer } from '../core/pool/further-offers';
 import { type Store, statement } from './database';
 import { type DomainRow, sightingsOf } from './domains';
 
@@ -208,6 +210,26 @@ export function listingsOf(store: Store, domainId: number): StoredListing[] {
   });
   const oldestFirst = [...fromFeeds, ...fromLists].sort((a, b) => a.seenAt - b.seenAt);
   return newestPerVenue(oldestFirst).reverse();
+}
+
+/** Open offers of a domain beside the one that its row has, as the index takes them. */
+export function furtherOffers(
+  store: Store,
+  { id, venue, listing }: Pick<PoolRow, 'id' | 'venue' | 'listing'>,
+  rates: Rates,
+): FurtherOffer[] {
+  const now = store.now();
+  return listingsOf(store, id).flatMap((offer) => {
+    if (!isOpen(offer, now) || (offer.venue === venue && offer.kind === listing)) return [];
+    const minor = homeMinor(priceAt(offer, now), offer.currency, rates);
+    return {
+      listing: offer.kind,
+      venue: offer.venue,
+      price: minor === null ? null : minor / 100,
+      bids: offer.bids,
+      closing: offer.closingAt === null ? null : Math.floor(offer.closingAt / 1000),
+    };
+  });
 }
 
 /** Brings the grid's offer of a domain up to date with all its offers. Call inside a write transaction. */

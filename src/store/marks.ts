@@ -1,7 +1,7 @@
 import type { Judgement } from '../core/pool/facts';
 import { type Store, statement, write } from './database';
 import { noteFactChange } from './fact-changes';
-import { STAGES } from './shortlist';
+import { putOnShortlist, takeOffShortlist } from './shortlist';
 import { setWatched } from './watching';
 
 /** What can be done to domains from the grid and the review, one or many at a time. */
@@ -89,17 +89,8 @@ function changeOne(store: Store, act: Act, id: number, at: number): string | nul
     const isChanged = setWatched(store, id, act.kind === 'watch' ? 'by hand' : null, at);
     return isChanged ? JSON.stringify(before) : undefined;
   }
-  if (act.kind === 'shortlist')
-    return statement(
-      raw,
-      'INSERT OR IGNORE INTO shortlist (domain_id, brief_id, stage, added_at, changed_at) VALUES (?, ?, ?, ?, ?)',
-    ).run(id, act.brief, STAGES[0], at, at).changes > 0
-      ? null
-      : undefined;
-  const entry = statement(raw, 'SELECT * FROM shortlist WHERE domain_id = ? AND brief_id = ?').get(id, act.brief);
-  if (!entry) return undefined;
-  statement(raw, 'DELETE FROM shortlist WHERE domain_id = ? AND brief_id = ?').run(id, act.brief);
-  return JSON.stringify(entry);
+  if (act.kind === 'shortlist') return putOnShortlist(store, act.brief, id) ? null : undefined;
+  return takeOffShortlist(store, act.brief, id) ? null : undefined;
 }
 
 const withReason = ({ judged, reason }: Extract<Act, { kind: 'judge' }>) => (reason ? `${judged}: ${reason}` : judged);
@@ -124,6 +115,24 @@ export function readAction(store: Store, id: number): ActionRow | null {
   return row
     ? { id: row.id, at: row.at, act: JSON.parse(row.detail), domains: row.domains, undoneAt: row.undoneAt }
     : null;
+}
+
+/** The last actions that changed something, the latest first; `first`: one of their domains. */
+export function lastActions(store: Store, limit: number): (ActionRow & { first: string })[] {
+  const rows = statement(
+    store.raw,
+    `SELECT a.id, a.at, a.detail, a.domains, a.undone_at AS undoneAt,
+       (SELECT d.name FROM action_rows r JOIN domains d ON d.id = r.domain_id WHERE r.action_id = a.id LIMIT 1) AS first
+     FROM actions a WHERE a.domains > 0 ORDER BY a.id DESC LIMIT ?`,
+  ).all(limit) as {
+    id: number;
+    at: number;
+    detail: string;
+    domains: number;
+    undoneAt: number | null;
+    first: string | null;
+  }[];
+  return rows.map(({ detail, first, ...row }) => ({ ...row, act: JSON.parse(detail), first: first ?? 'a domain' }));
 }
 
 /** Gives some domains of an action back what they were, in the order of their ids. @returns those ids; none: all is undone. */
@@ -168,16 +177,10 @@ function giveBack(store: Store, act: Act, id: number, was: Record<string, string
       statement(raw, 'INSERT OR IGNORE INTO domain_tags (domain_id, tag_id) VALUES (?, ?)').run(id, act.tag);
       return;
     case 'shortlist':
-      statement(raw, 'DELETE FROM shortlist WHERE domain_id = ? AND brief_id = ?').run(id, act.brief);
+      takeOffShortlist(store, act.brief, id);
       return;
     case 'unshortlist':
-      statement(
-        raw,
-        `INSERT OR IGNORE INTO shortlist (domain_id, brief_id, stage, maximum_bid_minor, worth_low_minor, worth_high_minor, fees_minor,
-           note, added_at, changed_at)
-         VALUES (@domain_id, @brief_id, @stage, @maximum_bid_minor, @worth_low_minor, @worth_high_minor, @fees_minor, @note,
-           @added_at, @changed_at)`,
-      ).run(was);
+      putOnShortlist(store, act.brief, id);
   }
 }
 

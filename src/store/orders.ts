@@ -85,6 +85,8 @@ export interface OrderInput {
   sendAt: number | null;
   /** How it is carried out. */
   way: 'send' | 'by hand' | 'dry';
+  /** Under which its sender knows it. */
+  clientKey?: string | null;
 }
 
 /** The order would break a hard limit. */
@@ -207,10 +209,11 @@ export function placeOrder(store: Store, input: OrderInput): Order {
     const { lastInsertRowid } = statement(
       store.raw,
       `INSERT INTO orders (key, brief_id, domain_id, venue, url, kind, state, amount_minor, currency, rate_ppm, fees_minor, closes_at,
-         send_at, next_at, created_at, ended_at, estimates)
+         send_at, next_at, created_at, ended_at, estimates, client_key)
        VALUES (@key, @briefId, @domainId, @venue, @url, @kind, @state, @amountMinor, @currency, @ratePpm, @feesMinor, @closesAt,
-         @sendAt, @nextAt, @at, @endedAt, @estimates)`,
+         @sendAt, @nextAt, @at, @endedAt, @estimates, @clientKey)`,
     ).run({
+      clientKey: null,
       ...input,
       key: randomUUID(),
       state,
@@ -226,6 +229,12 @@ export function placeOrder(store: Store, input: OrderInput): Order {
     moveOnShortlist(store, order);
     return order;
   });
+}
+
+/** The order that came under a key of its sender; null: none did. */
+export function orderOfClient(store: Store, clientKey: string): Order | null {
+  const id = statement(store.raw, 'SELECT id FROM orders WHERE client_key = ?').pluck().get(clientKey);
+  return id === undefined ? null : readOrder(store, Number(id));
 }
 
 /** The first limit that an order breaks, itself not counted yet. Call inside a write transaction. */

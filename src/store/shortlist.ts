@@ -44,16 +44,60 @@ export function shortlistIds(store: Store, briefId: number): Set<number> {
   );
 }
 
-/** Adds domains that are not on it. @returns the ids that were added. */
+/** Adds domains that are not on it; what was said of one when it was last on it holds again. @returns the ids that were added. */
 export function addToShortlist(store: Store, briefId: number, domainIds: number[]): number[] {
-  return write(store, () => {
-    const insert = statement(
+  return write(store, () => domainIds.filter((id) => putOnShortlist(store, briefId, id)));
+}
+
+const NEW = {
+  stage: STAGES[0],
+  maximumBidMinor: null,
+  worthLowMinor: null,
+  worthHighMinor: null,
+  feesMinor: null,
+  note: '',
+};
+
+/** Call inside a write transaction. @returns whether it was not on it. */
+export function putOnShortlist(store: Store, briefId: number, domainId: number): boolean {
+  const { raw } = store;
+  const kept = statement(raw, 'SELECT entry FROM shortlist_removed WHERE brief_id = ? AND domain_id = ?')
+    .pluck()
+    .get(briefId, domainId) as string | undefined;
+  const at = store.now();
+  const before: Partial<ShortlistEntry> = kept === undefined ? {} : JSON.parse(kept);
+  const isAdded = insertEntry(store, { ...NEW, addedAt: at, ...before, briefId, domainId, changedAt: at });
+  if (isAdded)
+    statement(raw, 'DELETE FROM shortlist_removed WHERE brief_id = ? AND domain_id = ?').run(briefId, domainId);
+  return isAdded;
+}
+
+function insertEntry(store: Store, entry: ShortlistEntry): boolean {
+  return (
+    statement(
       store.raw,
-      `INSERT OR IGNORE INTO shortlist (domain_id, brief_id, stage, added_at, changed_at) VALUES (?, ?, ?, ?, ?)`,
-    );
-    const at = store.now();
-    return domainIds.filter((id) => insert.run(id, briefId, STAGES[0], at, at).changes > 0);
-  });
+      `INSERT OR IGNORE INTO shortlist (domain_id, brief_id, stage, maximum_bid_minor, worth_low_minor, worth_high_minor, fees_minor,
+         note, added_at, changed_at)
+       VALUES (@domainId, @briefId, @stage, @maximumBidMinor, @worthLowMinor, @worthHighMinor, @feesMinor, @note, @addedAt, @changedAt)`,
+    ).run(entry).changes > 0
+  );
+}
+
+/** What was said of it is kept for when it is put on again. Call inside a write transaction. @returns the entry as it was; null: it was not on it. */
+export function takeOffShortlist(store: Store, briefId: number, domainId: number): ShortlistEntry | null {
+  const before = statement(store.raw, `SELECT ${COLUMNS} FROM shortlist WHERE brief_id = ? AND domain_id = ?`).get(
+    briefId,
+    domainId,
+  ) as ShortlistEntry | undefined;
+  if (!before) return null;
+  statement(store.raw, 'INSERT OR REPLACE INTO shortlist_removed VALUES (?, ?, ?, ?)').run(
+    briefId,
+    domainId,
+    JSON.stringify(before),
+    store.now(),
+  );
+  statement(store.raw, 'DELETE FROM shortlist WHERE brief_id = ? AND domain_id = ?').run(briefId, domainId);
+  return before;
 }
 
 export interface ShortlistChange {
@@ -86,17 +130,5 @@ export function changeShortlist(
        WHERE brief_id = @briefId AND domain_id = @domainId`,
     ).run({ ...after, at: store.now() });
     return before;
-  });
-}
-
-/** @returns the entry as it was, for undo. */
-export function removeFromShortlist(store: Store, briefId: number, domainId: number): ShortlistEntry | null {
-  return write(store, () => {
-    const before = statement(store.raw, `SELECT ${COLUMNS} FROM shortlist WHERE brief_id = ? AND domain_id = ?`).get(
-      briefId,
-      domainId,
-    ) as ShortlistEntry | undefined;
-    statement(store.raw, 'DELETE FROM shortlist WHERE brief_id = ? AND domain_id = ?').run(briefId, domainId);
-    return before ?? null;
   });
 }

@@ -11,7 +11,7 @@ import { changeSettings, isWriteWanted, openStore, readSettings, type Store, wri
 import { findDomain, putDomain, putSighting, readPoolRow } from './domains';
 import { addJob, listJobs, readJob, requeueInterrupted, saveCheckpoint, setJobState } from './jobs';
 import { pendingChecks } from './questions';
-import { addToShortlist, changeShortlist, readShortlist, removeFromShortlist, shortlistedFor } from './shortlist';
+import { addToShortlist, changeShortlist, readShortlist, shortlistedFor, takeOffShortlist } from './shortlist';
 import { deleteSieve, listSieves, saveSieve } from './sieves';
 import { addSource } from './sources';
 import { checksOf, putVerdict } from './verdicts';
@@ -232,8 +232,8 @@ describe('the shortlist', () => {
     ]);
     expect(shortlistedFor(store, id)).toHaveLength(1);
     expect(deleteBrief(store, brief.id)).toBe(false);
-    expect(removeFromShortlist(store, brief.id, id)).toMatchObject({ stage: 'wanted', note: 'good' });
-    expect(removeFromShortlist(store, brief.id, id)).toBeNull();
+    expect(takeOffShortlist(store, brief.id, id)).toMatchObject({ stage: 'wanted', note: 'good' });
+    expect(takeOffShortlist(store, brief.id, id)).toBeNull();
     expect(deleteBrief(store, brief.id)).toBe(true);
   });
 });

@@ -22,6 +22,9 @@ export interface CheckEntry {
   /** Until the verdict is made: the words that decided, and how it is known that the server can know. */
   words?: string | null;
   proof?: string | null;
+  /** Of a registrar: what it asks, in minor units, and in which currency. */
+  priceMinor?: number | null;
+  currency?: string | null;
 }
 
 /** What follows from a verdict for the life of a name. */
@@ -106,11 +109,12 @@ export function putWaiting(store: Store, domainId: number, at: number, server: s
 function putChecks(store: Store, domainId: number, at: number, entries: CheckEntry[]): void {
   const insert = statement(
     store.raw,
-    'INSERT INTO checks (domain_id, at, step, server, outcome, detail, elapsed_ms, text) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+    `INSERT INTO checks (domain_id, at, step, server, outcome, detail, elapsed_ms, text, price_minor, currency)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   );
   for (const entry of entries) {
-    const { step, server, outcome, detail, elapsedMs, text = null } = entry;
-    insert.run(domainId, entry.at ?? at, step, server, outcome, detail, elapsedMs, text);
+    const { step, server, outcome, detail, elapsedMs, text = null, priceMinor = null, currency = null } = entry;
+    insert.run(domainId, entry.at ?? at, step, server, outcome, detail, elapsedMs, text, priceMinor, currency);
   }
 }
 

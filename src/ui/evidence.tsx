@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import type { WeighedWay } from '../core/bids/weighed-way';
 import type { Life } from '../core/history/life';
 import type { AnchorKind } from '../core/links/anchor-kind-names';
 import type { Judgement } from '../core/pool/facts';
@@ -13,6 +14,7 @@ import { ago, count, day, linksOrigin, pastOrigin, phaseOrigin, plural, score } 
 import { Drawing } from './life/drawing';
 import { drawLife } from './life/shapes';
 import { FIRST_YEAR, Lifeline, lifeWords, Pair } from './lifeline';
+import { WayList } from './orders/way-list';
 import { MarkedName } from './pool/columns';
 import { wordFor } from './pool/sentences';
 import type { DomainView } from './types';
@@ -40,6 +42,9 @@ export interface Details extends DomainView {
   life: Life;
   diligence: DiligencePoint[];
   spam: (SpamCard & { at: number }) | null;
+  /** The cheapest in all first, costs in `waysCurrency`. */
+  ways: WeighedWay[];
+  waysCurrency: string;
   sightings: { sourceId: number; sourceName: string; at: number }[];
   tags: string[];
   reasons: { for: { words: string }[]; against: { words: string }[]; open: string[] };
@@ -230,6 +235,18 @@ export function Evidence({
         {details && <Speaks title="Speaks against it" reasons={details.reasons.against} />}
         {details && <Open details={details} />}
       </div>
+      {details && details.ways.length > 0 && (
+        <div className="mt-3">
+          <Part title="How it can be had" origin="the cheapest in all first">
+            <WayList
+              ways={details.ways}
+              chosen={0}
+              currency={details.waysCurrency}
+              label={`Other ways to have ${row.display}`}
+            />
+          </Part>
+        </div>
+      )}
       <div className={`mt-3 grid gap-x-8 gap-y-3 ${narrow ? 'grid-cols-1' : 'grid-cols-[1fr_400px]'}`}>
         <Who details={details} row={row} />
         <Words details={details} />

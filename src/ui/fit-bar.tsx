@@ -11,7 +11,7 @@ export interface FitView {
 export function FitBar({ fit, width }: { fit: FitView; width: number }) {
   const all = fit.parts.reduce((sum, { weight }) => sum + weight, 0) || 1;
   let at = 0;
-  const label = fit.score === null ? 'fit not known' : `fit ${Math.round(fit.score)} of 100`;
+  const label = `fit ${fitWords(fit)}`;
   return (
     <svg width={width} height={14} role="img" aria-label={label} className="inline-block align-middle">
       {fit.parts.map(({ part, value, weight }) => {
@@ -41,9 +41,9 @@ export function FitBar({ fit, width }: { fit: FitView; width: number }) {
   );
 }
 
-/** The fit in a word or two: the score, and how far it may be off by what is not known. */
-export function fitWords({ score, least, most }: FitView): string {
+/** The fit in a word or two: what is sure of it, and what it may be at most by what is not known. */
+export function fitWords({ score, least, most }: Pick<FitView, 'score' | 'least' | 'most'>): string {
   if (score === null) return 'not known';
   const [low, high] = [Math.round(least), Math.round(most)];
-  return high - low < 2 ? String(Math.round(score)) : `${Math.round(score)}, ${low} to ${high}`;
+  return high - low < 2 ? String(Math.round(score)) : `${low} sure, ${high} at most`;
 }

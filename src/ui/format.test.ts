@@ -94,8 +94,8 @@ describe('offers in words', () => {
     expect(bothPrices(1000, 'SEK', null, 'EUR')).toBe('10 SEK, no rate is set');
     expect(bothPrices(1000, null, 1000, 'EUR')).toBe('10');
     expect(bothPrices(null, 'EUR', null, 'EUR')).toBe('');
-    expect(askedPrice({ priceMinor: 1000, currency: 'GBP', homeMinor: 1150 })).toBe('11.50');
-    expect(askedPrice({ priceMinor: 1000, currency: 'SEK', homeMinor: null })).toBe('10 SEK');
+    expect(askedPrice({ priceMinor: 1000, currency: 'GBP', homeMinor: 1150, homeCurrency: 'EUR' })).toBe('11.50 EUR');
+    expect(askedPrice({ priceMinor: 1000, currency: 'SEK', homeMinor: null, homeCurrency: 'EUR' })).toBe('10 SEK');
   });
 
   it('say what the best of them is, and how many others there are', () => {

@@ -82,6 +82,12 @@ export function isSoon(at: number | null, now: number): boolean {
 
 /** What happened to a domain, in a few words. */
 export function phaseWords(row: DomainView, now: number): string {
+  const words = phaseWordsOf(row, now);
+  if (!row.isOwn) return words;
+  return row.phase === 'active' ? words.replace('taken', 'yours') : `yours; ${words}`;
+}
+
+function phaseWordsOf(row: DomainView, now: number): string {
   switch (row.phase) {
     case 'free':
       return row.dropAt !== null && row.dropAt <= now ? `free, dropped ${day(row.dropAt, now)}` : 'free';
@@ -150,8 +156,8 @@ export function listingWords(row: { listing: ListingKind | null; bids: number | 
 }
 
 /** What it costs in the user's currency, or in its own where no rate is set. */
-export function askedPrice(row: Pick<DomainView, 'priceMinor' | 'currency' | 'homeMinor'>): string {
-  return row.homeMinor === null ? money(row.priceMinor, row.currency) : money(row.homeMinor, null);
+export function askedPrice(row: Pick<DomainView, 'priceMinor' | 'currency' | 'homeMinor' | 'homeCurrency'>): string {
+  return row.homeMinor === null ? money(row.priceMinor, row.currency) : money(row.homeMinor, row.homeCurrency);
 }
 
 /** A price as it stands, and in the user's currency where that is another. */

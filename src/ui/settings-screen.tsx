@@ -1,14 +1,18 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
+import { useRouter, useSearchParams } from 'next/navigation';
+import { useEffect } from 'react';
 import { toast } from 'sonner';
 import type { LifePolicy } from '../core/lifecycle/policies';
 import { call } from './api';
 import { ActionForm, Labelled, wordsOf } from './fields';
+import { money } from './format';
 import { Acting, type ActingSettings } from './settings/acting';
 import { Backups } from './settings/backups';
 import { DemoClock } from './settings/demo-clock';
 import { Policies } from './settings/policies';
+import { readBid } from './shortlist/stages';
+import { undoToast } from './undo';
 
 interface SettingsView extends ActingSettings {
   userAgent: string;
@@ -28,6 +32,7 @@ interface SettingsView extends ActingSettings {
   smtpUrl: string;
   currency: string;
   rates: Record<string, number>;
+  registrationPrices: Record<string, number>;
   registrar: string;
   markRegister: string;
   countRule: string;
@@ -52,6 +57,19 @@ function ratesOf(text: string): Record<string, number> {
   return rates;
 }
 
+/** Lines like `org 11.50`, in minor units. @throws on what is none. */
+function pricesOf(text: string): Record<string, number> {
+  const prices: Record<string, number> = {};
+  for (const line of text.split('\n').filter((one) => one.trim() !== '')) {
+    const found = /^\s*\.?(\*|[a-z0-9-]+(?:\.[a-z0-9-]+)*)\s+(\S+)\s*$/i.exec(line);
+    const minor = found ? readBid(found[2]) : undefined;
+    if (!found || minor === undefined || minor === null)
+      throw new Error(`"${line.trim().slice(0, 40)}" is no price: write it like org 11.50.`);
+    prices[found[1].toLowerCase()] = minor;
+  }
+  return prices;
+}
+
 /** Lines like `rdap.registry.org 2000`. @throws on what is none. */
 function pacesOf(text: string): Record<string, number> {
   const paces: Record<string, number> = {};
@@ -71,6 +89,17 @@ function minuteOf(time: string): number | null {
 
 const twoDigits = (value: number) => String(Math.floor(value)).padStart(2, '0');
 
+/** Comes to the setting that was looked for by its name. */
+function useFoundSetting(): void {
+  const wanted = useSearchParams().get('find');
+  useEffect(() => {
+    if (!wanted) return;
+    const label = [...document.querySelectorAll('label')].find((one) => one.textContent?.startsWith(wanted));
+    label?.scrollIntoView({ block: 'center' });
+    label?.control?.focus();
+  }, [wanted]);
+}
+
 /** How the product behaves towards the outside. A change counts for work that starts after it. */
 export function SettingsScreen({
   settings,
@@ -86,6 +115,7 @@ export function SettingsScreen({
   indexes: string[];
 }) {
   const router = useRouter();
+  useFoundSetting();
   const makeDigest = async () => {
     try {
       const { file, problem } = await call<{ file: string | null; problem: string | null }>('/digest', {
@@ -98,7 +128,7 @@ export function SettingsScreen({
     }
   };
   const save = async (form: FormData) => {
-    await call('/settings', {
+    const { act } = await call<{ act: number | null }>('/settings', {
       method: 'PATCH',
       body: {
         userAgent: String(form.get('userAgent')),
@@ -131,16 +161,10 @@ export function SettingsScreen({
         smtpUrl: String(form.get('smtpUrl')).trim(),
         currency: String(form.get('currency')).trim().toUpperCase(),
         rates: ratesOf(String(form.get('rates'))),
+        registrationPrices: pricesOf(String(form.get('registrationPrices'))),
       },
     });
-    const undo = async () => {
-      await call('/settings', { method: 'PATCH', body: settings });
-      router.refresh();
-      toast('Settings are as they were');
-    };
-    toast('Settings are saved; they count for work that starts from now on', {
-      action: { label: 'Undo', onClick: () => void undo() },
-    });
+    undoToast('Settings are saved; they count for work that starts from now on', act, () => router.refresh());
     router.refresh();
   };
   return (
@@ -184,6 +208,20 @@ export function SettingsScreen({
             </Labelled>
           </div>
         </div>
+        <Labelled
+          label="Usual price of a registration"
+          hint="by TLD, * for all others, in your currency; reckoned with where the registrar has not been asked"
+        >
+          <textarea
+            name="registrationPrices"
+            rows={Math.max(2, Object.keys(settings.registrationPrices).length)}
+            className="field w-56 resize-y"
+            placeholder="org 11.50"
+            defaultValue={Object.entries(settings.registrationPrices)
+              .map(([ending, minor]) => `${ending} ${money(minor, null)}`)
+              .join('\n')}
+          />
+        </Labelled>
         <div className="flex gap-6">
           <Labelled label="Your time zone" hint="for deadlines, like Europe/Vienna">
             <input name="timeZone" className="field w-56" defaultValue={settings.timeZone} />

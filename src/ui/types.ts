@@ -17,6 +17,8 @@ export interface DomainView {
   phaseAt: number | null;
   /** Unknown, because those who could know could not be asked. */
   isUnasked: boolean;
+  /** It is the person's own. */
+  isOwn: boolean;
   registeredAt: number | null;
   expiresAt: number | null;
   dropAt: number | null;

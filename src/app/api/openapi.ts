@@ -94,6 +94,8 @@ export const OPERATIONS: Operation[] = [
   { method: 'post', path: '/actions/{id}/undo', summary: 'Give all domains of an action back what they were' },
   { method: 'get', path: '/tags', summary: 'Tags and how many domains have them' },
   { method: 'post', path: '/word-lists', summary: 'Keep a long list of words that conditions name by number', body: schemas.WordListSchema, status: 201 },
+  { method: 'get', path: '/acts', summary: 'What was changed by hand lately, each with what undoes it' },
+  { method: 'post', path: '/acts/{id}/undo', summary: 'Give back what an act changed' },
   { method: 'get', path: '/sieves', summary: 'Kept sieves', answer: z.object({ sieves: z.array(schemas.SieveViewSchema) }) },
   { method: 'post', path: '/sieves', summary: 'Keep a sieve', body: schemas.SieveSchema, status: 201 },
   { method: 'patch', path: '/sieves/{id}', summary: 'Rename a sieve, change what it shows, when it runs and what becomes of what is new', body: schemas.SieveChangeSchema, answer: schemas.SieveViewSchema },

@@ -15,6 +15,11 @@ export class Problem extends Error {
   }
 }
 
+/** The address by which the product is used just now: links that leave it lead back there. */
+export function addressInUse(request: NextRequest): string {
+  return `${request.nextUrl.protocol}//${request.headers.get('host') ?? request.nextUrl.host}`;
+}
+
 type Context = { params: Promise<Record<string, string>> };
 type Handler = (request: NextRequest, params: Record<string, string>) => Promise<Response>;
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { RISKS } from '../../core/bids/plan';
+import { RISKS } from '../../core/bids/risk';
 import { seedAddress } from '../../core/crawl/address';
 import { CrawlBudgetFields, CrawlBudgets, CrawlRules, ReferrerCutsSchema } from '../../core/crawl/params';
 import { FIT_PARTS } from '../../core/fit/fit';
@@ -524,6 +524,8 @@ export const OrderSchema = z.object({
     .optional(),
   /** Not to be sent before, ms since 1970 UTC. */
   sendAt: z.number().nullable().optional(),
+  /** Chosen by the sender, for instance a UUID: an order that comes again under it is the same order. */
+  clientKey: z.string().min(8).max(100).optional(),
 });
 
 export const OutcomeSchema = z.object({

@@ -3,13 +3,12 @@ import { Suspense } from 'react';
 import { readRates } from '../../store/database';
 import { tagsOf } from '../../store/marks';
 import { notesOf } from '../../store/notes';
-import { listOrders } from '../../store/orders';
 import { readShortlist, shortlistedFor } from '../../store/shortlist';
 import { standing } from '../../ui/orders/words';
 import { ShortlistScreen } from '../../ui/shortlist/shortlist-screen';
 import { fitsFor } from '../fit';
 import { orderViews } from '../orders';
-import { suggestionFor, waysFor } from '../plan';
+import { reckon } from '../plan';
 import { currentBrief } from '../server';
 import { domainView } from '../views';
 
@@ -23,29 +22,25 @@ export default async function ShortlistPage() {
     shortlist.map(({ domain }) => domain),
     brief,
   );
-  const ways = waysFor(store, brief, shortlist);
-  const orders = new Map(
-    orderViews(store, listOrders(store, brief.id))
-      .reverse()
-      .map((order) => [order.domainId, order]),
-  );
+  const reckoned = reckon(store, brief).entries;
   const entries = shortlist.map((entry, n) => {
     const { domainId, domain } = entry;
-    const order = orders.get(domainId);
+    const { maximum, mostMinor, ways, way, order } = reckoned[n];
     const [last = null, ...others] = notesOf(store, domainId);
     return {
       ...entry,
       fit: fits[n],
       domain: domainView(domain, true, rates),
-      suggested: suggestionFor(brief, entry),
+      maximum,
+      mostMinor,
       tags: tagsOf(store, domainId),
       notes: { count: last ? 1 + others.length : 0, last: last?.text ?? null, lastAt: last?.at ?? null },
       alsoIn: shortlistedFor(store, domainId).flatMap(({ briefId }) =>
         briefId === brief.id ? [] : (briefs.find(({ id }) => id === briefId)?.name ?? []),
       ),
-      way: ways[n]?.words ?? null,
-      rivals: ways[n]?.others ?? null,
-      order: order && order.state !== 'dry' ? standing(order) : null,
+      ways,
+      way: way === null ? null : ways.indexOf(way),
+      order: order === null ? null : standing(orderViews(store, [order])[0]),
       oldestAt: oldest(domain.phase_at, domain.listing === null ? null : domain.listing_at),
     };
   });

@@ -1,8 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { beliefOfRange, chanceBelow, meanMinor, outlookOf, quantileMinor, worthIfWon } from './belief';
+import type { BuyTerms } from './maximum';
 import { normalBelow, normalMeanBelow } from './normal';
-import { type Candidate, planBids, RISKS, turnsOf } from './plan';
+import { type Candidate, planBids, turnsOf } from './plan';
+import { RISKS, type Risk } from './risk';
+
+/** Worth as it is meant, with nothing asked of it beyond its cost. */
+const plain = (risk: Risk): BuyTerms => ({ risk, margin: 0, renewalMinor: 0, months: 0, interest: 0 });
 
 const auction = (
   id: number,
@@ -11,23 +16,25 @@ const auction = (
   id,
   name: `vale${id}.org`,
   worth: beliefOfRange(20_000, 40_000),
-  offer: {
-    kind: 'auction',
-    closingAt: more.at ?? id,
-    rivals: {
-      highest: { medianMinor: more.rival ?? 8000, sigma: 0.6 },
-      floorMinor: more.floor ?? 2000,
-      stepMinor: 100,
-      affiliation: 0,
+  offers: [
+    {
+      kind: 'auction',
+      feesMinor: 1500,
+      closingAt: more.at ?? id,
+      rivals: {
+        highest: { medianMinor: more.rival ?? 8000, sigma: 0.6 },
+        floorMinor: more.floor ?? 2000,
+        stepMinor: 100,
+        affiliation: 0,
+      },
     },
-  },
-  feesMinor: 1500,
+  ],
   capMinor: null,
   ...more,
 });
 const fixed = (id: number, priceMinor: number, more: Partial<Candidate> = {}): Candidate => ({
   ...auction(id, more),
-  offer: { kind: 'fixed', priceMinor, chance: 0.9, until: null },
+  offers: [{ kind: 'fixed', feesMinor: 1500, priceMinor, chance: 0.9, until: null }],
 });
 
 describe('money that is not known', () => {
@@ -101,28 +108,30 @@ describe('a bid plan', () => {
     const plan = planBids(
       [auction(1, { at: 30 }), auction(2, { at: 10 }), auction(3, { rival: 60_000 })],
       40_000,
-      'even',
+      plain('even'),
     );
     const inside = plan.bids.filter(({ isIn }) => isIn);
     expect(inside.map(({ name }) => name).slice(0, 2)).toEqual(['vale2.org', 'vale1.org']);
     for (const { bidMinor, surplusMinor, why } of inside) {
       expect(bidMinor).toBeLessThanOrEqual(quantileMinor(beliefOfRange(20_000, 40_000), 0.5));
       expect(surplusMinor).toBeGreaterThan(0);
-      expect(why).toMatch(/^bid up to \d+: worth 200 to 400 to you; \d+% to win/);
+      expect(why).toMatch(
+        /^bid up to \d+( and not \d+, since the budget is for others, too)?: worth 200 to 400 to you; \d+% to win/,
+      );
     }
   });
 
   it('says of each that is out why', () => {
-    const why = (candidate: Candidate, budget = 50_000) => planBids([candidate], budget, 'even').bids[0];
+    const why = (candidate: Candidate, budget = 50_000) => planBids([candidate], budget, plain('even')).bids[0];
     expect(why(fixed(1, 90_000))).toMatchObject({
       isIn: false,
-      why: 'left out: it costs at least 915 with fees, and counts as worth 283',
+      why: 'left out: it costs at least 900, and the most to pay is 267',
     });
     expect(why(auction(1, { floor: 9000, capMinor: 5000 })).why).toBe(
       'left out: it costs at least 90, over your maximum of 50',
     );
     expect(why(fixed(1, 9000), 6000).why).toBe('left out: it costs at least 105, and 60 are left');
-    const two = planBids([fixed(1, 5000), fixed(2, 9000)], 10_600, 'cautious');
+    const two = planBids([fixed(1, 5000), fixed(2, 9000)], 10_600, plain('cautious'));
     expect(two.bids.map(({ name, isIn }) => [name, isIn])).toEqual([
       ['vale1.org', true],
       ['vale2.org', false],
@@ -150,7 +159,7 @@ describe('a bid plan', () => {
             const common = { worth: beliefOfRange(low, low * more), capMinor: cap };
             return isFixed ? fixed(id, floor, common) : auction(id, { floor, rival, ...common });
           });
-          const plan = planBids(candidates, budget, risk);
+          const plan = planBids(candidates, budget, plain(risk));
           expect(plan.heldMinor).toBeLessThanOrEqual(budget);
           expect(plan.bids.length).toBe(candidates.length);
           for (const bid of plan.bids) {
@@ -159,7 +168,7 @@ describe('a bid plan', () => {
             expect(bid.why.length).toBeGreaterThan(10);
           }
           if (risk === 'cautious') expect(plan.worstMinor).toBeLessThanOrEqual(budget);
-          expect(planBids(candidates, budget * 2, risk).surplusMinor).toBeGreaterThanOrEqual(
+          expect(planBids(candidates, budget * 2, plain(risk)).surplusMinor).toBeGreaterThanOrEqual(
             plan.surplusMinor - candidates.length,
           );
         },
@@ -168,11 +177,52 @@ describe('a bid plan', () => {
     );
   });
 
+  it('takes the cheaper of two venues, whatever stands beside it', () => {
+    const price = fc.integer({ min: 500, max: 60_000 });
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ prices: fc.array(price, { minLength: 1, maxLength: 4 }), floor: fc.option(price) }), {
+          minLength: 1,
+          maxLength: 6,
+        }),
+        fc.integer({ min: 5000, max: 200_000 }),
+        (given, budget) => {
+          const candidates = given.map(({ prices, floor }, id): Candidate => {
+            const offers = prices.flatMap((priceMinor) => fixed(id, priceMinor).offers);
+            return { ...fixed(id, 0), offers: floor === null ? offers : [...offers, ...auction(id, { floor }).offers] };
+          });
+          for (const { id, isIn, offer, bidMinor } of planBids(candidates, budget, plain('even')).bids) {
+            if (!isIn || bidMinor === null) continue;
+            const cheapest = Math.min(...given[id].prices);
+            const { offers } = candidates[id];
+            if (offers[offer].kind === 'fixed') expect(bidMinor).toBe(cheapest);
+            else expect(bidMinor).toBeLessThanOrEqual(cheapest);
+          }
+        },
+      ),
+      { numRuns: 200 },
+    );
+  });
+
+  it('bids the maximum that stands by itself where money is plenty, and says where the budget reaches less far', () => {
+    const terms = { risk: 'even' as const, margin: 0.4, renewalMinor: 1500, months: 24, interest: 0.05 };
+    const [alone] = planBids([auction(1)], 1_000_000, terms).bids;
+    expect(alone.bidMinor).toBe(alone.maximum.maximumMinor);
+    const tight = planBids(
+      [1, 2, 3, 4, 5].map((id) => auction(id)),
+      20_000,
+      terms,
+    ).bids.filter(({ isIn }) => isIn);
+    expect(tight.some(({ bidMinor, maximum }) => Number(bidMinor) < maximum.maximumMinor)).toBe(true);
+    for (const { bidMinor, maximum, why } of tight)
+      if (Number(bidMinor) < 0.99 * maximum.maximumMinor) expect(why).toContain('since the budget is for others');
+  });
+
   it('says what comes of it when a bid is lost or won', () => {
     const candidates = [fixed(1, 9000, { worth: beliefOfRange(60_000, 90_000) }), fixed(2, 9000), fixed(3, 9500)];
-    const plan = planBids(candidates, 21_500, 'cautious');
+    const plan = planBids(candidates, 21_500, plain('cautious'));
     expect(plan.bids.filter(({ isIn }) => isIn).map(({ id }) => id)).toEqual([1, 2]);
-    const { lost, won } = turnsOf(candidates, 21_500, 'cautious', plan, 1);
+    const { lost, won } = turnsOf(candidates, 21_500, plain('cautious'), plan, 1);
     expect(lost).toEqual({ more: ['vale3.org'], less: [] });
     expect(won).toEqual({ more: [], less: [] });
   });
@@ -186,7 +236,7 @@ describe('a bid plan', () => {
       }),
     );
     const started = performance.now();
-    const plan = planBids(candidates, 300_000, 'even');
+    const plan = planBids(candidates, 300_000, plain('even'));
     expect(performance.now() - started).toBeLessThan(1000);
     expect(plan.bids.filter(({ isIn }) => isIn).length).toBeGreaterThan(10);
   });

@@ -242,7 +242,7 @@ export function fitOf(parts: readonly PartValue[], weights: FitWeights): Fit {
 const SPREAD = Math.log(2);
 
 /**
- * How often each domain is the best when the weights are changed as one might as well have set them: each by a log-normal factor, drawn at
+ * How often each domain is the best by what is sure of it when the weights are changed as one might as well have set them: each by a log-normal factor, drawn at
  * random from a fixed seed.
  *
  * @returns shares of the draws, in the order of the domains; they sum to 1 where any has a score.
@@ -265,8 +265,8 @@ export function firstShares(domains: readonly (readonly PartValue[])[], weights:
     let best = -1;
     let most = Number.NEGATIVE_INFINITY;
     for (const [n, parts] of domains.entries()) {
-      const { score } = fitOf(parts, drawn);
-      if (score !== null && score > most) [best, most] = [n, score];
+      const { score, least } = fitOf(parts, drawn);
+      if (score !== null && least > most) [best, most] = [n, least];
     }
     if (best >= 0) first[best]++;
   }

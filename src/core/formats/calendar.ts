@@ -56,5 +56,6 @@ export function deadlineCalendar(
         description: `${name} ${words}`,
       });
   }
-  return calendar.toString();
+  // every line ends with CR and LF, the last one, too (RFC 5545, 3.1)
+  return `${calendar.toString().trimEnd()}\r\n`;
 }

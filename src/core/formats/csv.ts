@@ -240,8 +240,20 @@ function countLineEnds(text: string): number {
 export function csvField(value: string | number | null): string {
   if (value === null) return '';
   if (typeof value === 'number') return String(value);
-  const safe = /^[=+\-@\t\r]/.test(value) ? `'${value}` : value;
+  const safe = defused(value);
   return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+}
+
+/** Text that a spreadsheet would take as a formula gets an apostrophe; a number is none, whatever its sign. */
+function defused(value: string): string {
+  return /^[=+\-@\t\r]/.test(value) && !/^-?\d+(?:\.\d+)?$/.test(value) ? `'${value}` : value;
+}
+
+/** A line of tab-separated values, as safe as one of CSV; what would break its columns becomes a space. */
+export function tsvLine(values: (string | number | null)[]): string {
+  const field = (value: string | number | null) =>
+    typeof value === 'string' ? defused(value).replace(/[\t\r\n]+/g, ' ') : String(value ?? '');
+  return `${values.map(field).join('\t')}\n`;
 }
 
 export function csvLine(values: (string | number | null)[]): string {

@@ -1,5 +1,3 @@
-import { type Belief, meanMinor } from '../bids/belief';
-
 /** A step of a falling price. */
 export interface PriceStep {
   at: number;
@@ -55,17 +53,16 @@ export interface FallingOutlook {
  * At which step of a falling price to buy: the gain grows with each step, and so does the chance that somebody else was quicker.
  *
  * @param steps all of the listing, in order of time. The one that runs now and those to come are looked at.
- * @param worth what it is worth, in the steps' currency.
+ * @param worthMinor what it counts as worth, as the rest of a plan has it (presentWorth less renewals), in the steps' currency.
  */
 export function fallingOutlook(
   steps: readonly PriceStep[],
   now: number,
-  worth: Belief,
+  worthMinor: number,
   feesMinor: number,
   habit: FallingHabit,
 ): FallingOutlook {
   const current = Math.max(0, steps.filter(({ at }) => at <= now).length - 1);
-  const mean = meanMinor(worth);
   const outlooks: StepOutlook[] = [];
   let chanceThere = 1;
   for (let step = current; step < steps.length; step++) {
@@ -77,7 +74,7 @@ export function fallingOutlook(
       chanceThere *= (1 - chanceTaken(habit, step - 1)) ** share;
     }
     const { at, priceMinor } = steps[step];
-    const gainMinor = Math.round(mean - priceMinor - feesMinor);
+    const gainMinor = Math.round(worthMinor - priceMinor - feesMinor);
     outlooks.push({ at, priceMinor, step, chanceThere, gainMinor, expectedMinor: Math.round(chanceThere * gainMinor) });
   }
   let best: number | null = null;

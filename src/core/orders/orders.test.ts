@@ -1,6 +1,5 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { beliefOfRange } from '../bids/belief';
 import { stepUp } from './amounts';
 import { chanceTaken, fallingHabitOf, fallingOutlook } from './falling';
 import { balancesOf, converted, NOTHING, postingOf } from './ledger';
@@ -18,7 +17,6 @@ import {
   VENUE_STATES,
 } from './order';
 import { nextLookAt, retryAt } from './pace';
-import { suggestedBid } from './suggested-bid';
 
 const event: fc.Arbitrary<OrderEvent> = fc.oneof(
   fc.constantFrom<OrderEvent>({ kind: 'send' }, { kind: 'no trace' }, { kind: 'refuse' }, { kind: 'withdraw' }),
@@ -180,7 +178,7 @@ describe('when a venue is asked', () => {
 describe('a falling price', () => {
   const DAY = 86_400_000;
   const steps = [40_000, 30_000, 22_000, 16_000, 12_000].map((priceMinor, n) => ({ at: n * DAY, priceMinor }));
-  const worth = beliefOfRange(24_000, 24_001);
+  const worth = 24_000;
   const quiet = fallingHabitOf(Array.from({ length: 200 }, () => ({ step: 4, isTaken: false })));
   const eager = fallingHabitOf(Array.from({ length: 200 }, () => ({ step: 2, isTaken: true })));
 
@@ -191,7 +189,7 @@ describe('a falling price', () => {
   });
 
   it('is left alone where no step brings anything', () => {
-    expect(fallingOutlook(steps, 0, beliefOfRange(5000, 6000), 0, quiet).best).toBeNull();
+    expect(fallingOutlook(steps, 0, 5500, 0, quiet).best).toBeNull();
   });
 
   it('is looked at from the step that runs, of which only the rest counts', () => {
@@ -212,42 +210,6 @@ describe('a falling price', () => {
     expect(habit).toEqual({ reached: [3, 2, 2], taken: [1, 0, 1] });
     expect(chanceTaken(habit, 0)).toBeCloseTo((1 + 0.75) / 9);
     expect(chanceTaken(habit, 7)).toBeCloseTo(0.125);
-  });
-});
-
-describe('a suggested maximum bid', () => {
-  const inputs = {
-    worth: beliefOfRange(80_000, 125_000),
-    risk: 'even' as const,
-    margin: 0.25,
-    feesMinor: 1500,
-    renewalMinor: 2000,
-    months: 24,
-    interest: 0,
-  };
-
-  it('is worth over one and the margin, less fees and renewals', () => {
-    expect(suggestedBid(inputs)).toEqual({
-      worthMinor: 100_000,
-      presentMinor: 100_000,
-      costMinor: 80_000,
-      renewalsMinor: 2000,
-      bidMinor: 76_500,
-    });
-  });
-
-  it('falls with the margin, the fees, the time, the interest and caution, and never below nothing', () => {
-    const { bidMinor } = suggestedBid(inputs);
-    for (const worse of [
-      { margin: 0.5 },
-      { feesMinor: 9000 },
-      { months: 60 },
-      { interest: 0.1 },
-      { risk: 'cautious' as const },
-    ])
-      expect(suggestedBid({ ...inputs, ...worse }).bidMinor).toBeLessThan(bidMinor);
-    expect(suggestedBid({ ...inputs, risk: 'bold' }).bidMinor).toBeGreaterThan(bidMinor);
-    expect(suggestedBid({ ...inputs, feesMinor: 1e9 }).bidMinor).toBe(0);
   });
 });
 

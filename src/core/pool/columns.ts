@@ -1,6 +1,6 @@
 import { LIST_PHASES, type ListBatch } from '../formats/list-batch';
 import { LISTING_KINDS } from '../formats/list-fields';
-import type { WordSplitter } from '../names/word-split';
+import { type WordSplitter, wordsAt } from '../names/word-split';
 import {
   CHOICE_FACTS,
   type ChoiceFact,
@@ -16,6 +16,7 @@ import {
   TIME_FACTS,
   type TimeFact,
 } from './facts';
+import { FurtherOffers } from './further-offers';
 
 /** What a fact with more different words than codes calls those that came last. */
 export const OTHERS = '(others)';
@@ -42,6 +43,14 @@ export class Dictionary {
   find(word: string): number {
     return this.codes.get(word) ?? -1;
   }
+
+  /** Codes of a word however it is written, with capitals or without. */
+  findAll(word: string): number[] {
+    const exact = this.codes.get(word);
+    if (exact !== undefined) return [exact];
+    const lower = word.toLowerCase();
+    return this.words.flatMap((other, code) => (code > 0 && other.toLowerCase() === lower ? [code] : []));
+  }
 }
 
 /** Rows are looked at in blocks of 32, one bit each in a word. */
@@ -53,6 +62,7 @@ const GIVEN_NUMBERS = NUMBER_FACTS.filter((fact) => fact !== 'words' && fact !==
   NumberFact,
   'words' | 'trustShare'
 >[];
+const GIVEN_CHOICES = CHOICE_FACTS.filter((fact) => fact !== 'nameSubject') as Exclude<ChoiceFact, 'nameSubject'>[];
 
 /**
  * The pool as columns: row r of every array is the same domain. Names lie one after another in `nameBytes` (ASCII,
@@ -76,10 +86,14 @@ export class PoolColumns {
   readonly dictionaries: Record<ChoiceFact, Dictionary>;
   /** Rows that belong to a set of a fact, one bit each in blocks of 32. */
   readonly members: Record<MemberFact, Map<number, Uint32Array>>;
+  /** Open offers beside the one that a row has. */
+  readonly further = new FurtherOffers();
   /** Least and greatest value a number or time ever had. */
   readonly extents: Partial<Record<FactName, [low: number, high: number]>> = {};
   /** Rows before this one have been split into words. */
   splitCount = 0;
+  /** Rows before this one have the subject that their name tells; it is looked for when it is first asked about. */
+  subjectCount = 0;
   /** How many rows have been split in all: what is made from words is stale when it has grown. */
   splitRows = 0;
   private changedBlocks: number[] = [];
@@ -125,7 +139,8 @@ export class PoolColumns {
     const { strength, trust } = row;
     this.setNumber('trustShare', at, strength === null || trust === null || strength === 0 ? null : trust / strength);
     for (const fact of TIME_FACTS) this.setTime(fact, at, row[fact]);
-    for (const fact of CHOICE_FACTS) this.setChoice(fact, at, row[fact]);
+    for (const fact of GIVEN_CHOICES) this.setChoice(fact, at, row[fact]);
+    this.further.put(at, row.further ?? []);
     this.touch(at);
   }
 
@@ -363,6 +378,7 @@ export class PoolColumns {
         }
         if (isNamed) kept.members[fact].set(set, fresh);
       }
+    for (let at = 0; at < count; at++) kept.further.put(at, this.further.of(rows[at]));
     Object.assign(kept.extents, structuredClone(this.extents));
     kept.splitRows = this.splitRows;
     kept.version = this.version + 1;
@@ -435,8 +451,31 @@ export class PoolColumns {
     this.splitRows++;
   }
 
+  /**
+   * Looks for what names tell by their words, from the first that was not looked at yet, at most `limit` of them.
+   *
+   * @param subjectOf title of the subject that words tell; null: none that shows.
+   * @returns whether any are left.
+   */
+  readSubjects(splitter: WordSplitter, subjectOf: (words: readonly string[]) => string | null, limit: number): boolean {
+    const stop = Math.min(this.count, this.subjectCount + limit);
+    for (let row = this.subjectCount; row < stop; row++) {
+      this.splitRow(row, splitter);
+      this.setChoice('nameSubject', row, subjectOf(this.wordsOf(row)));
+    }
+    this.subjectCount = stop;
+    return stop < this.count;
+  }
+
+  /** The words of a name, once it has been split. */
+  wordsOf(row: number): string[] {
+    const label = this.labelOf(row);
+    return wordsAt(label, this.splits[2 * row], this.splits[2 * row + 1]).words;
+  }
+
   /** Names are to be split anew. */
   forgetSplits(): void {
+    this.subjectCount = 0;
     this.splits.fill(0);
     this.splitCount = 0;
     this.splitRows++;

@@ -1,6 +1,7 @@
 import { bitsIn } from './columns';
 import type { Condition, GroupMode, SievePart } from './conditions';
 import type { RowBits } from './evaluate';
+import type { TogetherBits } from './offer-passes';
 
 /** What one part of a sieve does. */
 export interface PartCounts {
@@ -30,6 +31,8 @@ export interface Evaluation {
   of(condition: Condition): RowBits;
   /** Rows whose value is unknown; null where every value is known. */
   unknownOf(condition: Condition): RowBits | null;
+  /** Of conditions on offers that stand together in an `all` group, where one offer has to have all of it. */
+  togetherOf?(part: SievePart): TogetherBits | null;
   /** Words of 32 rows. */
   blocks: number;
 }
@@ -147,7 +150,9 @@ class Counter {
       const bits = this.passes(part);
       const first = before[place] ?? (mode === 'all' ? decided : null);
       const rest = behind[on.length - 1 - place] ?? (mode === 'all' ? decided : null);
-      if (mode === 'all') entry.alone += sign * failedByOne(decided, first ?? decided, rest ?? decided, bits, n);
+      const together = mode === 'all' ? this.evaluation.togetherOf?.(part) : null;
+      if (together) entry.alone += sign * this.failedTogether(decided, on, together);
+      else if (mode === 'all') entry.alone += sign * failedByOne(decided, first ?? decided, rest ?? decided, bits, n);
       // an `any` group without parts lets everything through
       else if (mode === 'any' && on.length === 1) entry.alone += sign * failedByOne(decided, decided, decided, bits, n);
       else {
@@ -174,6 +179,15 @@ class Counter {
       }
       place++;
     });
+  }
+
+  /** Rows that all else passes, and the conditions it stands together with without it, but not with it. */
+  private failedTogether(decided: RowBits, on: SievePart[], { members, whole, without }: TogetherBits): number {
+    const part = (bits: RowBits) => bits.subarray(this.from, this.from + this.n);
+    const others = on
+      .filter((other) => !members.has(other))
+      .reduce((bits, other) => this.and(bits, this.passes(other)), decided);
+    return failedByOne(decided, others, part(without), part(whole), this.n);
   }
 
   /** Rows left behind a part. */

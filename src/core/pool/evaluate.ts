@@ -1,4 +1,5 @@
 import { RE2JS } from 're2js';
+import { registrableDomain } from '../names/domain';
 import { numberForms, type WordSplitter } from '../names/word-split';
 import { BLOCK, type PoolColumns } from './columns';
 import {
@@ -30,6 +31,8 @@ export interface Circumstances {
   splitter: WordSplitter;
   /** Values of a kept list. */
   valuesOf(list: number): string[];
+  /** Title of the subject that words of a name tell; null: none that shows. */
+  subjectOf(words: readonly string[]): string | null;
 }
 
 /** Rows that pass something: bit r & 31 of word r >> 5 for row r. Bits beyond the last row are 0. */
@@ -64,9 +67,11 @@ export class Passes {
   of(condition: Condition, given: Circumstances): RowBits {
     if (condition.type === 'text') return this.text.of(condition, given);
     const { off: _, ...asked } = condition;
+    if (condition.fact === 'nameSubject')
+      this.columns.readSubjects(given.splitter, given.subjectOf, Number.POSITIVE_INFINITY);
     const moment = isTimeFact(condition.fact)
       ? [Math.floor(given.nowSeconds / 60), given.lastVisit]
-      : condition.fact === 'words'
+      : condition.fact === 'words' || condition.fact === 'nameSubject'
         ? [this.columns.splitRows]
         : [];
     return this.keep(JSON.stringify([asked, moment]), (bits, from, to) =>
@@ -79,9 +84,20 @@ export class Passes {
     return this.keep(`unknown ${fact}`, (bits, from, to) => markUnknown(this.columns, fact, bits, from, to));
   }
 
+  /** Rows that have an open offer. */
+  offered(): RowBits {
+    return this.keep('offered', (bits, from, to) => {
+      markUnknown(this.columns, 'listing', bits, from, to);
+      for (let block = from; block < to; block++) bits[block] = ~bits[block];
+    });
+  }
+
   /** Prepares what takes long, a part at a time; others get a turn in between. */
   async prepare(condition: Condition, given: Circumstances): Promise<void> {
     if (condition.type === 'text' && condition.mode === 'pattern') await this.text.prepare(condition, given);
+    if (condition.type === 'choice' && condition.fact === 'nameSubject')
+      while (this.columns.readSubjects(given.splitter, given.subjectOf, PATTERN_ROWS))
+        await new Promise((resolve) => setImmediate(resolve));
   }
 
   private keep(key: string, make: (bits: RowBits, from: number, to: number) => void): RowBits {
@@ -226,8 +242,7 @@ function markChoice(columns: PoolColumns, condition: ChoiceCondition, bits: RowB
   const dictionary = columns.dictionaries[condition.fact];
   const passes = new Uint8Array(dictionary.words.length).fill(condition.not ? 1 : 0);
   for (const value of condition.values) {
-    const code = dictionary.find(value);
-    if (code > 0) passes[code] = condition.not ? 0 : 1;
+    for (const code of dictionary.findAll(value)) passes[code] = condition.not ? 0 : 1;
   }
   passes[0] = keepUnknown ? 1 : 0;
   for (let block = from, row = from * BLOCK; block < to; block++) {
@@ -368,9 +383,38 @@ function findMatches(
   const { mode } = condition;
   if (values.length === 0) return;
   if (mode === 'pattern') markPatterns(columns, values, hits, first, stop);
-  else if (mode === 'starts' || mode === 'is') new Needles(values).markAnchored(columns, hits, first, mode);
-  else if (mode === 'ends') new Needles(values, true).markAnchored(columns, hits, first, mode);
+  else if (mode === 'starts') new Needles(values).markAnchored(columns, hits, first, mode);
+  else if (mode === 'is') markNames(columns, values, hits, first);
+  else if (mode === 'ends') new Needles(values.flatMap(endForms), true).markAnchored(columns, hits, first, mode);
   else markWithin(columns, mode, values, splitter, hits, first);
+}
+
+/** What a name may end with where letters are asked for: a word also in its other number. */
+export const endForms = (value: string): string[] => numberForms(value.toLowerCase());
+
+/** Whole labels; a value with a dot in it is a whole domain, however it was pasted: as an address, with www, with a path. */
+function markNames(columns: PoolColumns, values: readonly string[], hits: RowBits, first: number): void {
+  const labels: string[] = [];
+  const names = new Set<string>();
+  for (const value of values) {
+    if (!value.includes('.')) labels.push(value);
+    else names.add(registrableDomain(value)?.name ?? value.toLowerCase());
+  }
+  if (labels.length > 0) new Needles(labels).markAnchored(columns, hits, first, 'is');
+  if (names.size === 0) return;
+  const found = new Uint32Array(hits.length);
+  new Needles([...names].map(labelOf)).markAnchored(columns, found, first, 'is');
+  for (let block = first >> 5; block < found.length; block++)
+    for (let word = found[block]; word !== 0; word &= word - 1) {
+      const bit = word & -word;
+      if (names.has(columns.nameOf((block << 5) + 31 - Math.clz32(bit)))) hits[block] |= bit;
+    }
+}
+
+/** What stands before the TLD of a name as it was pasted. */
+export function labelOf(value: string): string {
+  const domain = registrableDomain(value);
+  return domain ? domain.name.slice(0, -domain.ending.length - 1) : value.toLowerCase().split('.')[0];
 }
 
 /** Letters anywhere in the label, or words of its split. */

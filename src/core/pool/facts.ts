@@ -1,5 +1,6 @@
 import { LISTING_KINDS } from '../formats/list-fields';
 import { PHASES } from '../lifecycle/phase';
+import type { FurtherOffer } from './further-offers';
 
 /**
  * The facts the pool can be sifted and sorted by.
@@ -51,6 +52,7 @@ export const FACTS = {
   ending: { kind: 'choice', label: 'Ending', part: 'name', optional: false },
   length: { kind: 'number', label: 'Length', part: 'name', unit: 'characters', optional: false, whole: true, extent: [0, 63] },
   words: { ...number, label: 'Words in the name', part: 'name' },
+  nameSubject: { kind: 'choice', label: 'Subject of the name', part: 'name', optional: true },
   hyphens: { kind: 'number', label: 'Hyphens', part: 'name', optional: false, whole: true },
   digits: { kind: 'number', label: 'Digits', part: 'name', optional: false, whole: true },
   phase: { kind: 'choice', label: 'Phase', part: 'record', optional: false, choices: PHASES },
@@ -140,7 +142,7 @@ export function factSpec(fact: FactName): FactSpec {
 }
 
 /** Facts that rows can be put in order by. */
-export const SORT_FACTS: FactName[] = FACT_NAMES.filter((fact) => !isMemberFact(fact));
+export const SORT_FACTS: FactName[] = FACT_NAMES.filter((fact) => !isMemberFact(fact) && fact !== 'nameSubject');
 
 /**
  * Turns a bound in a time fact's unit into seconds since 1970. "Age at least 5" means registered at the latest 5 years
@@ -166,15 +168,20 @@ export function timeValue(fact: TimeFact, seconds: number, nowSeconds: number): 
 
 /**
  * What the index takes in for one domain; null is unknown. Times in seconds since 1970 UTC. The index itself makes `words` (from
- * the name) and `trustShare`.
+ * the name), `nameSubject` and `trustShare`.
  */
 export type PoolRow = { id: number; name: string; ending: string; phase: string; judged: Judgement } & {
   [F in Exclude<NumberFact, 'words' | 'trustShare'>]: number | null;
-} & { [F in TimeFact]: number | null } & { [F in Exclude<ChoiceFact, 'ending' | 'phase' | 'judged'>]: string | null };
+} & { [F in TimeFact]: number | null } & {
+  [F in Exclude<ChoiceFact, 'ending' | 'phase' | 'judged' | 'nameSubject'>]: string | null;
+} & {
+  /** Open offers beside the one that the row has. */
+  further?: readonly FurtherOffer[];
+};
 
 const BARE = Object.fromEntries(
   [...NUMBER_FACTS, ...TIME_FACTS, ...CHOICE_FACTS]
-    .filter((fact) => fact !== 'words' && fact !== 'trustShare')
+    .filter((fact) => fact !== 'words' && fact !== 'trustShare' && fact !== 'nameSubject')
     .map((fact) => [fact, null]),
 ) as unknown as PoolRow;
 

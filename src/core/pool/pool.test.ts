@@ -36,6 +36,7 @@ import {
   TIME_FACTS,
   type TimeFact,
 } from './facts';
+import { OFFER_FACTS } from './further-offers';
 import { LANES } from './lanes';
 import { PoolIndex, type PoolQuery } from './query';
 
@@ -44,7 +45,15 @@ const LAST_VISIT = NOW - 86_400;
 const WORDS = ['bee', 'beech', 'bees', 'hive', 'archive', 'archivists', 'club', 'the', 'h', 'be', 'eh'];
 const splitter = new WordSplitter(WORDS.map((word, i) => ({ word, count: 1000 - i })));
 const LISTS: Record<number, string[]> = { 7: ['be', '7'], 8: Array.from({ length: 3000 }, (_, i) => `w${i}`) };
-const given = { nowSeconds: NOW, lastVisit: LAST_VISIT, splitter, valuesOf: (list: number) => LISTS[list] ?? [] };
+/** Stands for what words are about. */
+const subjectOf = (words: readonly string[]) => (words.includes('bee') || words.includes('bees') ? 'Beekeeping' : null);
+const given = {
+  nowSeconds: NOW,
+  lastVisit: LAST_VISIT,
+  splitter,
+  valuesOf: (list: number) => LISTS[list] ?? [],
+  subjectOf,
+};
 const row = (id: number, part: Partial<PoolRow> = {}): PoolRow => {
   const name = part.name ?? `name${id}.org`;
   return { ...bareRow(id, name, part.ending ?? 'org'), phase: 'free', length: 5, ...part };
@@ -127,6 +136,51 @@ describe('PoolIndex', () => {
     ]);
   });
 
+  it('understands whole domains as they are pasted where the name itself is asked for', () => {
+    const index = indexOf([
+      { ...row(1), name: 'bee.org', ending: 'org' },
+      { ...row(2), name: 'bee.com', ending: 'com' },
+      { ...row(3), name: 'hive.co.uk', ending: 'co.uk' },
+    ]);
+    expect(ask(index, [text('is', 'bee')]).ids.sort()).toEqual([1, 2]);
+    expect(ask(index, [text('is', 'bee.com')]).ids).toEqual([2]);
+    expect(ask(index, [text('is', 'https://www.hive.co.uk/honey', 'Bee.org')]).ids.sort()).toEqual([1, 3]);
+    expect(ask(index, [text('is', 'wasp.org')]).ids).toEqual([]);
+  });
+
+  it('finds a choice whatever the case of its letters', () => {
+    const index = indexOf([row(1, { subject: 'Bees and honey' }), row(2, { subject: 'Sheep' })]);
+    const subject = (value: string): ChoiceCondition => ({
+      type: 'choice',
+      fact: 'subject',
+      values: [value],
+      not: false,
+      keepUnknown: false,
+    });
+    expect(ask(index, [subject('bees AND honey')]).ids).toEqual([1]);
+    expect(ask(index, [{ ...subject('sheep'), not: true }]).ids).toEqual([1]);
+  });
+
+  it('reads what names are about when it is asked, also of names that came since', async () => {
+    const index = indexOf([
+      { ...row(1), name: 'beehive.org', ending: 'org' },
+      { ...row(2), name: 'stonewall.org', ending: 'org' },
+    ]);
+    const about: ChoiceCondition = {
+      type: 'choice',
+      fact: 'nameSubject',
+      values: ['beekeeping'],
+      not: false,
+      keepUnknown: false,
+    };
+    await index.prepare([about], given);
+    const answer = ask(index, [about]);
+    expect(answer.ids).toEqual([1]);
+    expect(answer.parts[0].unknown).toBe(1);
+    index.columns.put({ ...row(3), name: 'beegarden.org', ending: 'org' });
+    expect(ask(index, [about]).ids.sort()).toEqual([1, 3]);
+  });
+
   it('keeps or drops the unknown by choice, of choices too', () => {
     const index = indexOf([
       row(1),
@@ -143,7 +197,8 @@ describe('PoolIndex', () => {
       keepUnknown: false,
     };
     expect(ask(index, [listing]).ids).toEqual([3]);
-    expect(ask(index, [{ ...listing, keepUnknown: true }]).ids).toEqual([1, 3]);
+    // a name that nobody offers is not one of whose offer the kind is unknown
+    expect(ask(index, [{ ...listing, keepUnknown: true }]).ids).toEqual([3]);
   });
 
   it('counts age backwards and closing forwards', () => {
@@ -176,7 +231,8 @@ describe('PoolIndex', () => {
     expect(ask(index, [text('contains', 'eorg')]).ids).toEqual([1]);
     expect(ask(index, [text('contains', 'gthe')]).ids).toEqual([]);
     expect(ask(index, [text('starts', 'bee', 'the')]).ids).toEqual([1, 3]);
-    expect(ask(index, [text('ends', 'BEE')]).ids).toEqual([2]);
+    // and its plural
+    expect(ask(index, [text('ends', 'BEE')]).ids).toEqual([2, 3]);
     expect(ask(index, [text('is', 'thebees')]).ids).toEqual([3]);
     expect(ask(index, [text('pattern', '^the.*s$')]).ids).toEqual([3]);
     expect(ask(index, [{ ...text('contains', 'bee'), not: true } as Condition]).total).toBe(0);
@@ -460,6 +516,10 @@ describe('the index against SQL', () => {
     { minLength: 1, maxLength: 3 },
   );
 
+  /** Of a name that nobody offers, nothing of an offer is unknown. */
+  const isAsked = (fact: FactName) =>
+    (OFFER_FACTS as readonly string[]).includes(fact) ? '(listing IS NOT NULL)' : '1';
+
   /** An expression that is 1 or 0, never NULL. */
   function where(part: SievePart): { sql: string; values: unknown[] } {
     if (part.off) return { sql: '1', values: [] };
@@ -487,7 +547,7 @@ describe('the index against SQL', () => {
       if (low !== null) tests.push(`${name} >= ${bound(low)}`);
       if (high !== null) tests.push(`${name} <= ${bound(high)}`);
       return {
-        sql: `(CASE WHEN ${name} IS NULL THEN ${part.keepUnknown ? 1 : 0} ELSE ${tests.join(' AND ')} END)`,
+        sql: `(CASE WHEN ${name} IS NULL THEN ${part.keepUnknown ? isAsked(fact) : 0} ELSE ${tests.join(' AND ')} END)`,
         values: [],
       };
     }
@@ -496,7 +556,7 @@ describe('the index against SQL', () => {
     const no = part.type !== 'member' && part.not ? 'NOT' : '';
     if (part.type === 'choice')
       return {
-        sql: `(CASE WHEN ${name} IS NULL THEN ${part.keepUnknown ? 1 : 0}
+        sql: `(CASE WHEN ${name} IS NULL THEN ${part.keepUnknown ? isAsked(part.fact) : 0}
           ELSE ${no} (${name} IN (${part.values.map(() => '?').join(',')})) END)`,
         values: part.values,
       };
@@ -511,7 +571,7 @@ describe('the index against SQL', () => {
       wordish: `instr(split, ' ' || ? || ' ') > 0`,
       pattern: `matches(?, ${label})`,
     }[part.mode];
-    const values = part.mode === 'wordish' ? part.values.flatMap(numberForms) : part.values;
+    const values = part.mode === 'wordish' || part.mode === 'ends' ? part.values.flatMap(numberForms) : part.values;
     const repeats = test.split('?').length - 1;
     return {
       sql: `${no} (${values.map(() => test).join(' OR ')})`,

@@ -7,12 +7,15 @@ import {
   type SievePart,
   type Sort,
   type TextCondition,
+  type TextMode,
   troubleWith,
 } from './conditions';
 import { countParts, type PartCounts, rowsOf, size } from './count';
-import { type Circumstances, Passes, patternProblem, type RowBits, valuesOf } from './evaluate';
+import { type Circumstances, endForms, labelOf, Passes, patternProblem, type RowBits, valuesOf } from './evaluate';
 import { factSpec } from './facts';
+import type { FurtherOffer } from './further-offers';
 import { type Histogram, HistogramTally } from './histogram';
+import { OfferPasses } from './offer-passes';
 import { placeOfRow, sortRows } from './sort';
 
 export type { PartCounts } from './count';
@@ -56,6 +59,8 @@ export interface PoolAnswer {
   ids: number[];
   /** The names of the window, split. */
   names: RowNames[];
+  /** Of rows that pass by another offer than the one they show: that offer; by domain id. */
+  offers: Record<number, FurtherOffer>;
   parts: PartCounts[];
   /** For conditions on letters: of the rows left, those whose letters are no word of the name; null: not all names are split yet. */
   collisions: Record<string, number | null>;
@@ -77,6 +82,8 @@ interface Kept {
   parts: PartCounts[];
   histograms: Histogram[];
   collisions: Record<string, number | null>;
+  /** Rows that pass by another offer than the one they show. */
+  others: Map<number, FurtherOffer>;
   rows: Uint32Array | null;
   /** The first rows in order; complete when as long as rows. */
   sorted: Uint32Array;
@@ -101,6 +108,7 @@ export class PoolIndex {
     const slow: Condition[] = [];
     eachPart(parts, (part) => {
       if (part.type === 'text' && part.mode === 'pattern' && !part.off) slow.push(part);
+      if (part.type === 'choice' && part.fact === 'nameSubject' && !part.off) slow.push(part);
     });
     for (const condition of slow) await this.passes.prepare(condition, given);
   }
@@ -111,14 +119,17 @@ export class PoolIndex {
     const entry = this.find(query, given);
     const wanted = Math.min(entry.total, query.offset + query.limit);
     if (query.limit > 0 && entry.sorted.length < wanted)
-      entry.sorted = sortRows(columns, this.rows(entry), query.sorts, wanted);
+      entry.sorted = sortRows(columns, this.rows(entry), query.sorts, wanted, entry.others);
     const window = entry.sorted.subarray(query.offset, wanted);
     const texts = textConditions(query.parts);
+    const offers: PoolAnswer['offers'] = {};
     const ids: number[] = [];
     const names: RowNames[] = [];
     const isPage = window.length <= 2000;
     for (const row of window) {
       ids.push(columns.ids[row]);
+      const offer = entry.others.get(row);
+      if (offer && isPage) offers[columns.ids[row]] = offer;
       if (isPage) names.push(this.namesOf(row, texts, given));
     }
     return {
@@ -127,6 +138,7 @@ export class PoolIndex {
       total: entry.total,
       ids,
       names,
+      offers,
       parts: entry.parts,
       collisions: entry.collisions,
       troubles: troublesIn(query.parts),
@@ -151,7 +163,7 @@ export class PoolIndex {
     if (!anchor) return -1;
     const row = this.columns.rowOf(anchor);
     if (row < 0 || ((entry.bits[row >> 5] >>> (row & 31)) & 1) === 0) return -1;
-    return placeOfRow(this.columns, this.rows(entry), sorts, row);
+    return placeOfRow(this.columns, this.rows(entry), sorts, row, entry.others);
   }
 
   private find(query: PoolQuery, given: Circumstances): Kept {
@@ -176,13 +188,17 @@ export class PoolIndex {
       const part = partAt(parts, path);
       if (part?.type === 'range') tallies.set(path, new HistogramTally(columns, part.fact, path));
     }
+    const offers = new OfferPasses(columns, passes, given, parts);
     // evaluated once, however often it is counted
     const passed = new Map<Condition, RowBits>();
     const unknown = new Map<Condition, RowBits | null>();
     eachPart(parts, (part) => {
       if (part.type === 'group' || part.off) return;
-      passed.set(part, passes.of(part, given));
+      const aboutOffers = offers.of(part);
+      passed.set(part, aboutOffers ?? passes.of(part, given));
       unknown.set(part, factSpec(part.fact).optional ? passes.unknown(part.fact) : null);
+      // a name that nobody offers has no offer of which something could be unknown
+      if (aboutOffers) unknown.set(part, offers.unknown(part.fact));
     });
     const counted = countParts(
       parts,
@@ -191,6 +207,7 @@ export class PoolIndex {
         blocks,
         of: (condition) => passed.get(condition) ?? passes.of(condition, given),
         unknownOf: (condition) => unknown.get(condition) ?? null,
+        togetherOf: (part) => offers.togetherOf(part),
       },
       tallies,
     );
@@ -203,6 +220,7 @@ export class PoolIndex {
       parts: counted.parts,
       histograms: [...tallies.values()].map((tally) => tally.result(given.nowSeconds)),
       collisions: this.collisions(parts, counted.rows, given),
+      others: offers.others(),
       rows: null,
       sorted: new Uint32Array(0),
     };
@@ -285,6 +303,12 @@ function textConditions(parts: SievePart[]): TextCondition[] {
   return texts;
 }
 
+function formsOf(mode: TextMode, value: string): string[] {
+  if (mode === 'wordish') return numberForms(value.toLowerCase());
+  if (mode === 'ends') return endForms(value);
+  return [mode === 'is' && value.includes('.') ? labelOf(value) : value.toLowerCase()];
+}
+
 /** Where the values of a condition stand in a label. Of a long list only what is in the label is looked for. */
 function* matchesIn(label: string, text: TextCondition, starts: number[], given: Circumstances): Generator<NameMatch> {
   let count = 0;
@@ -295,7 +319,7 @@ function* matchesIn(label: string, text: TextCondition, starts: number[], given:
     return end === label.length || seen.has(end) || label.charCodeAt(end) === 45;
   };
   for (const value of valuesOf(text, given)) {
-    const forms = text.mode === 'wordish' ? numberForms(value.toLowerCase()) : [value.toLowerCase()];
+    const forms = formsOf(text.mode, value);
     for (const form of forms) {
       if (form === '') continue;
       for (let start = label.indexOf(form); start >= 0; start = label.indexOf(form, start + 1)) {

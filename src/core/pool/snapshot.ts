@@ -1,8 +1,9 @@
 import { BLOCK, PoolColumns } from './columns';
 import { CHOICE_FACTS, type FactName, MEMBER_FACTS, NUMBER_FACTS, TIME_FACTS } from './facts';
+import type { FurtherOffer } from './further-offers';
 
 /** Changes with the layout of what is written; another one is not read. */
-export const SNAPSHOT_FORMAT = 1;
+export const SNAPSHOT_FORMAT = 2;
 
 type Column = Uint8Array | Uint16Array | Uint32Array | Float32Array;
 const TYPES = { Uint8Array, Uint16Array, Uint32Array, Float32Array };
@@ -23,6 +24,8 @@ export interface SnapshotHeader {
   arrays: { key: string; type: keyof typeof TYPES; length: number }[];
   dictionaries: Record<string, string[]>;
   extents: Partial<Record<FactName, [number, number]>>;
+  /** Open offers beside those of the rows. */
+  further: [row: number, offers: readonly FurtherOffer[]][];
 }
 
 const FACTS_TEXT = [...NUMBER_FACTS, ...TIME_FACTS, ...CHOICE_FACTS, ...MEMBER_FACTS].join(' ');
@@ -45,8 +48,9 @@ export function takeSnapshot(columns: PoolColumns): Snapshot {
   for (const fact of NUMBER_FACTS)
     if (columns.numbers[fact].length > 0) add(fact, columns.numbers[fact].subarray(0, rows));
   for (const fact of TIME_FACTS) if (columns.times[fact].length > 0) add(fact, columns.times[fact].subarray(0, rows));
+  // what names tell is looked for again when somebody asks
   for (const fact of CHOICE_FACTS)
-    if (columns.choices[fact].length > 0) add(fact, columns.choices[fact].subarray(0, rows));
+    if (columns.choices[fact].length > 0 && fact !== 'nameSubject') add(fact, columns.choices[fact].subarray(0, rows));
   for (const [set, bits] of columns.members.source) add(`source ${set}`, bits.subarray(0, columns.blocks));
   return {
     header: {
@@ -59,6 +63,7 @@ export function takeSnapshot(columns: PoolColumns): Snapshot {
       arrays: described,
       dictionaries: Object.fromEntries(CHOICE_FACTS.map((fact) => [fact, columns.dictionaries[fact].words])),
       extents: columns.extents,
+      further: [...columns.further.entries()],
     },
     arrays,
   };
@@ -92,6 +97,7 @@ export function fromSnapshot(header: SnapshotHeader, bytes: Uint8Array): PoolCol
   for (const fact of CHOICE_FACTS)
     for (const word of (header.dictionaries[fact] ?? []).slice(1)) columns.dictionaries[fact].codeOf(word);
   Object.assign(columns.extents, header.extents);
+  for (const [row, offers] of header.further) columns.further.put(row, offers);
   columns.splitCount = header.splitCount;
   columns.splitRows = header.splitRows;
   columns.restored(count, header.version);

@@ -1,16 +1,48 @@
 import type { PoolColumns } from './columns';
 import type { Sort } from './conditions';
 import { type ChoiceFact, countsBackwards, factSpec, isChoiceFact, isNumberFact, isTimeFact } from './facts';
+import { type FurtherOffer, OFFER_FACTS, type OfferFact } from './further-offers';
 
 /** Keys at or above this are unknown values: they come last in either direction. */
 const UNKNOWN = 0xffffffff;
+/** Rows that are sorted by another offer than the one they show. */
+type Others = ReadonlyMap<number, FurtherOffer>;
+const NO_OTHERS: Others = new Map();
 
 /**
  * A 32-bit key for each of `rows`, so that ascending keys are the wanted order, unknown last.
  * Floats are mapped by their bits (sign flipped for positive, all flipped for negative), which keeps their order. Names give their first
  * four letters only.
  */
-function sortKeys(columns: PoolColumns, rows: Uint32Array, sort: Sort): Uint32Array {
+function sortKeys(columns: PoolColumns, rows: Uint32Array, sort: Sort, others: Others): Uint32Array {
+  const keys = keysOf(columns, rows, sort);
+  if (others.size === 0 || !(OFFER_FACTS as readonly string[]).includes(sort.fact)) return keys;
+  for (let i = 0; i < rows.length; i++) {
+    const offer = others.get(rows[i]);
+    if (offer) keys[i] = keyOfOffer(columns, offer, sort);
+  }
+  return keys;
+}
+
+/** The key of an offer that a row does not show; as those of rows. */
+function keyOfOffer(columns: PoolColumns, offer: FurtherOffer, { fact, descending }: Sort): number {
+  const value = offer[fact as OfferFact];
+  if (value === null) return UNKNOWN;
+  if (typeof value === 'number' && isTimeFact(fact)) return descending !== countsBackwards(fact) ? ~value >>> 0 : value;
+  if (typeof value === 'number') return floatKey(new Uint32Array(Float32Array.of(value).buffer)[0], descending);
+  if (!isChoiceFact(fact)) return UNKNOWN;
+  const places = placesOf(columns, fact);
+  const code = columns.dictionaries[fact].find(value);
+  if (code <= 0) return UNKNOWN;
+  return descending ? 0xffff - places[code] : places[code];
+}
+
+function floatKey(raw: number, descending: boolean): number {
+  const ascending = raw >>> 31 ? ~raw >>> 0 : (raw | 0x80000000) >>> 0;
+  return descending ? ~ascending >>> 0 : ascending;
+}
+
+function keysOf(columns: PoolColumns, rows: Uint32Array, sort: Sort): Uint32Array {
   const keys = new Uint32Array(rows.length);
   const { fact, descending } = sort;
   if (isNumberFact(fact)) {
@@ -20,8 +52,7 @@ function sortKeys(columns: PoolColumns, rows: Uint32Array, sort: Sort): Uint32Ar
     for (let i = 0; i < rows.length; i++) {
       const raw = bits[rows[i]];
       const isNan = (raw & 0x7fffffff) > 0x7f800000;
-      const ascending = raw >>> 31 ? ~raw >>> 0 : (raw | 0x80000000) >>> 0;
-      keys[i] = isNan ? UNKNOWN : descending ? ~ascending >>> 0 : ascending;
+      keys[i] = isNan ? UNKNOWN : floatKey(raw, descending);
     }
   } else if (isTimeFact(fact)) {
     const values = columns.times[fact];
@@ -94,13 +125,20 @@ function deciding(sorts: Sort[]): Sort[] {
  * By a radix sort from the last fact to the first (LSD, two passes of 16 bits each), which keeps what is equal in its order.
  *
  * @param rows in ascending row order. Not changed.
+ * @param others offers by which rows are sorted instead of those that they show.
  * @param top how many of the first rows are wanted; the result has at least as many, or all.
  */
-export function sortRows(columns: PoolColumns, rows: Uint32Array, sorts: Sort[], top: number): Uint32Array {
+export function sortRows(
+  columns: PoolColumns,
+  rows: Uint32Array,
+  sorts: Sort[],
+  top: number,
+  others: Others = NO_OTHERS,
+): Uint32Array {
   const used = deciding(sorts);
   if (used.length === 0) return rows;
   let order = rows;
-  let firstKeys: Uint32Array | null = sortKeys(columns, rows, used[0]);
+  let firstKeys: Uint32Array | null = sortKeys(columns, rows, used[0], others);
   if (top < rows.length / 4) {
     const picked = firstByKey(firstKeys, top);
     if (picked.length < rows.length) {
@@ -112,7 +150,7 @@ export function sortRows(columns: PoolColumns, rows: Uint32Array, sorts: Sort[],
     if (sort.fact === 'name') order = sortByName(columns, order, sort.descending);
     else {
       const isFirst = sort === used[0] && order === rows;
-      order = radixSort(order, isFirst && firstKeys ? firstKeys : sortKeys(columns, order, sort));
+      order = radixSort(order, isFirst && firstKeys ? firstKeys : sortKeys(columns, order, sort, others));
     }
   }
   return order;
@@ -182,13 +220,19 @@ function firstByKey(keys: Uint32Array, top: number): Uint32Array {
 }
 
 /** How many of `rows` come before `row` in the wanted order. */
-export function placeOfRow(columns: PoolColumns, rows: Uint32Array, sorts: Sort[], row: number): number {
+export function placeOfRow(
+  columns: PoolColumns,
+  rows: Uint32Array,
+  sorts: Sort[],
+  row: number,
+  others: Others = NO_OTHERS,
+): number {
   const used = deciding(sorts);
   const one = Uint32Array.of(row);
   const tests = used.map((sort) => ({
     sort,
-    mine: sortKeys(columns, one, sort)[0],
-    keys: sortKeys(columns, rows, sort),
+    mine: sortKeys(columns, one, sort, others)[0],
+    keys: sortKeys(columns, rows, sort, others),
   }));
   let before = 0;
   for (let i = 0; i < rows.length; i++) {

@@ -65,6 +65,8 @@ export interface SpamRule {
   /** How its value is written: a share as percent, or a count. */
   unit: 'share' | 'count';
   explanation: string;
+  /** Says nothing by itself: where it alone could be measured, the risk is not known. */
+  isAside?: boolean;
   /** @returns null where there is too little to measure. */
   measure(input: SpamInput): RuleFinding | null;
 }
@@ -212,6 +214,7 @@ export const SPAM_RULES: SpamRule[] = [
   },
   {
     id: 'drops',
+    isAside: true,
     title: 'Dropped and taken again before',
     from: 0.5,
     to: 3,

@@ -31,12 +31,13 @@ export interface RuleResult {
 }
 
 export interface SpamCard {
-  /** 0 to 100, higher is worse; null when no rule had anything to measure. */
+  /** 0 to 100, higher is worse; null when no rule that says something by itself had anything to measure. */
   risk: number | null;
   results: RuleResult[];
 }
 
 const MOST_EVIDENCE = 8;
+const ASIDE: ReadonlySet<string> = new Set(SPAM_RULES.flatMap(({ id, isAside }) => (isAside ? [id] : [])));
 
 /** Judges one domain by every rule. Risk is the sum of points, at most 100. */
 export function scoreSpam(input: SpamInput, { points }: SpamPoints = SHIPPED_POINTS): SpamCard {
@@ -71,7 +72,7 @@ export function valuesOf(card: SpamCard): Record<string, number | null> {
 }
 
 function cardOf(results: RuleResult[]): SpamCard {
-  const isMeasured = results.some(({ value }) => value !== null);
+  const isMeasured = results.some(({ rule, value }) => value !== null && !ASIDE.has(rule));
   const sum = results.reduce((total, { points }) => total + points, 0);
   return { risk: isMeasured ? Math.min(100, Math.round(sum)) : null, results };
 }

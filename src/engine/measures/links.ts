@@ -117,7 +117,7 @@ function writePart(
         id: row.id,
         backlinks: counted.backlinks,
         referringDomains: counted.referringDomains,
-        strength: score?.strength ?? 0,
+        strength: score?.strength ?? null,
         trust: score?.trust ?? null,
         trustPath: reader.pathTo(row.id)?.map(nameOf) ?? null,
         readers: readers.get(row.id) ?? null,

@@ -1,44 +1,28 @@
-import type { ListingKind } from '../../core/formats/list-fields';
 import { type DnsOutcome, type RecordOutcome, type RegistrarOutcome, waysItIsFree } from '../../core/lifecycle/phase';
-import { isOpen, priceAt } from '../../core/listings/listing';
-import { rateOf } from '../../core/listings/rates';
-import { stepUp } from '../../core/orders/amounts';
+import { homeMinor, rateOf } from '../../core/listings/rates';
 import type { OrderKind } from '../../core/orders/order';
+import { cheapestFirst, reckoned, type Way, type WayKind, type WayTerms, wayToRegister } from '../../core/orders/ways';
 import { askTerms, type DeskTerms } from '../../net/desk';
 import { HttpClient } from '../../net/http';
 import { type Brief, listBriefs } from '../../store/briefs';
-import type { Desk } from '../../store/config';
 import { readRates, readSettings, type Store } from '../../store/database';
 import { type DomainRow, readDomains } from '../../store/domains';
 import { holdingOf } from '../../store/holdings';
-import { listingsOf } from '../../store/listings';
-import { limitsLeft, type Order, type OrderEstimates, ordersOf, placeOrder } from '../../store/orders';
+import { limitsLeft, type Order, type OrderEstimates, orderOfClient, ordersOf, placeOrder } from '../../store/orders';
+import { shortlistedFor } from '../../store/shortlist';
 import { saidFor } from '../../store/verdicts';
+import { knownWays, registrarOf, registrationPrice } from '../../store/ways';
 
 const TERMS_MS = 6000;
 /** A verdict that is older is taken again before a name is registered. */
 export const FRESH_VERDICT_MS = 10 * 60_000;
 
-/** One way to have a domain, on the terms of this moment. Amounts in minor units of `currency`. */
-export interface WayToHave {
-  venue: string;
-  kind: OrderKind;
-  currency: string;
-  /** What is paid now, or stands now; null: it is for the person to say. */
-  priceMinor: number | null;
-  /** The least that is taken; null: any. */
-  leastMinor: number | null;
-  bids: number | null;
-  reserve: string | null;
-  closesAt: number | null;
-  url: string | null;
+/** One way to have a domain, on the terms of this moment. */
+export interface WayToHave extends Way {
   /** Whether the venue can be reached; else it is done by hand. */
   hasDesk: boolean;
   /** From the desk itself, just now; else as the listing was read, then. */
-  asOf: number;
   isLive: boolean;
-  /** Why it cannot be had in this way now; null: it can. */
-  refusal: string | null;
   /** Millionths of the brief's currency that one unit is worth; null: no rate is set. */
   ratePpm: number | null;
 }
@@ -65,41 +49,31 @@ export class OrderRefused extends Error {
   }
 }
 
-const KIND_OF: Record<ListingKind, OrderKind> = {
-  auction: 'bid',
-  'expired-auction': 'bid',
-  'buy-now': 'buy',
-  falling: 'buy',
-  offer: 'offer',
-  backorder: 'backorder',
-};
-const HAND_REGISTRAR = 'a registrar';
-
-/** All ways to have a domain, each with its terms as the venue says them now, where it can be asked. */
+/** All ways to have a domain, each with its terms as the venue says them now, where it can be asked; the cheapest in all first. */
 export async function termsOf(store: Store, briefId: number, domainId: number): Promise<OrderTerms> {
   const brief = briefOf(store, briefId);
   const [domain] = readDomains(store, [domainId]);
   if (!domain) throw new OrderRefused('the domain is not in the pool');
-  const { desks, registrarDesk, isDryRun, currency: homeCurrency } = readSettings(store);
-  const listed = listedWays(store, domain, desks);
+  const { isDryRun, currency: homeCurrency } = readSettings(store);
+  const terms = wayTerms(store, brief, domain.id);
+  const known = knownWays(store, domain, brief, terms);
   const running = ordersOf(store, domainId).filter(({ endedAt }) => endedAt === null);
   // a backorder that others placed too has become an auction that no feed lists
   for (const { venue, kind } of running)
-    if (kind === 'backorder' && !listed.some((way) => way.venue === venue))
-      listed.push(emptyWay(venue, 'bid', desks, store.now(), brief.currency));
-  if (domain.phase === 'free' || listed.length === 0)
-    listed.push({
-      ...emptyWay(registrarDesk || HAND_REGISTRAR, 'register', desks, store.now(), brief.currency),
-      refusal: domain.phase === 'free' ? doubtOf(store, domain) : null,
-    });
+    if (kind === 'backorder' && !known.some((way) => way.venue === venue))
+      known.push(unlistedAuction(venue, store.now(), terms));
+  // where nothing else is known, whether it could be registered is worth saying
+  if (known.length === 0) known.push(registration(store, domain, brief, terms));
+  const doubt = domain.phase === 'free' ? doubtOf(store, domain) : null;
+  const listed = known.map((way) => (way.kind === 'register' ? { ...way, refusal: doubt } : way));
   const http = clientOf(store);
-  const ways = await Promise.all(listed.map((way) => liveWay(store, http, domain, way, desks)));
+  const ways = await Promise.all(listed.map((way) => liveWay(store, http, domain, way, terms, brief)));
   await http.close();
   return {
     id: domain.id,
     name: domain.name,
     brief: { id: brief.id, name: brief.name, currency: brief.currency, feesMinor: brief.feesMinor },
-    ways: ways.map((way) => ({ ...way, ratePpm: rateBetween(store, way.currency, brief.currency) })),
+    ways: cheapestFirst(ways),
     orders: ordersOf(store, domainId).slice(0, 10),
     isOwned: holdingOf(store, domainId) !== null,
     isDryRun,
@@ -122,6 +96,8 @@ export interface OrderWish {
   /** Not to be sent before; null: at once. */
   sendAt?: number | null;
   estimates?: OrderEstimates;
+  /** Chosen by whoever sends it: what comes again under the same key is the same order. */
+  clientKey?: string | null;
 }
 
 /**
@@ -130,13 +106,16 @@ export interface OrderWish {
  * @throws OrderRefused in words; LimitError when a hard limit would be broken.
  */
 export function place(store: Store, wish: OrderWish): Order {
-  const { briefId, domainId, venue, kind, amountMinor, sendAt = null } = wish;
+  const { briefId, domainId, venue, kind, amountMinor, sendAt = null, clientKey = null } = wish;
+  const before = clientKey === null ? null : orderOfClient(store, clientKey);
+  if (before !== null) return sameOrder(before, wish);
   const brief = briefOf(store, briefId);
   const [domain] = readDomains(store, [domainId]);
   if (!domain) throw new OrderRefused('the domain is not in the pool');
   const { desks, isDryRun } = readSettings(store);
   const desk = desks.find((entry) => entry.venue === venue);
-  const listed = listedWays(store, domain, desks).find((way) => way.venue === venue && way.kind === kind);
+  const terms = wayTerms(store, brief, domainId);
+  const listed = knownWays(store, domain, brief, terms).find((way) => way.venue === venue && way.kind === kind);
   checkPeriod(store, brief);
   checkOwnOrders(store, wish);
   if (kind === 'register') checkVerdict(store, domain);
@@ -154,12 +133,25 @@ export function place(store: Store, wish: OrderWish): Order {
     currency,
     ratePpm,
     // a registration is paid by its price; the first year comes with it
-    feesMinor: kind === 'register' ? 0 : brief.feesMinor,
+    feesMinor: kind === 'register' ? 0 : terms.feesMinor,
     closesAt: listed?.closesAt ?? null,
     sendAt,
     estimates: wish.estimates,
     way: isDryRun ? 'dry' : desk ? 'send' : 'by hand',
+    clientKey,
   });
+}
+
+/** The order that a key stands for already. @throws OrderRefused where the key comes with another order. */
+function sameOrder(before: Order, { briefId, domainId, venue, kind, amountMinor }: OrderWish): Order {
+  const isSame =
+    before.briefId === briefId &&
+    before.domainId === domainId &&
+    before.venue === venue &&
+    before.kind === kind &&
+    before.amountMinor === amountMinor;
+  if (!isSame) throw new OrderRefused('another order came under the same key: send this one under a key of its own');
+  return before;
 }
 
 const DAY = 86_400_000;
@@ -222,44 +214,45 @@ function briefOf(store: Store, briefId: number): Brief {
   return brief;
 }
 
-function listedWays(store: Store, domain: DomainRow, desks: readonly Desk[]): WayToHave[] {
-  const now = store.now();
-  return listingsOf(store, domain.id)
-    .filter((listing) => isOpen(listing, now) && listing.venue !== null)
-    .map((listing) => ({
-      ...emptyWay(listing.venue as string, KIND_OF[listing.kind], desks, listing.seenAt, readRates(store).home),
-      currency: listing.currency ?? readRates(store).home,
-      priceMinor: priceAt(listing, now),
-      bids: listing.bids,
-      reserve: listing.reserve,
-      closesAt: listing.closingAt,
-      url: listing.url,
-      leastMinor:
-        KIND_OF[listing.kind] === 'bid'
-          ? stepUp(priceAt(listing, now), listing.bids)
-          : KIND_OF[listing.kind] === 'offer'
-            ? null
-            : priceAt(listing, now),
-    }));
+/** How amounts become the brief's currency, and what comes beside a price: as the shortlist has it, else the brief. */
+function wayTerms(store: Store, brief: Brief, domainId: number): WayTerms {
+  const rates = readRates(store);
+  const own = rateOf(brief.currency, rates);
+  const entry = shortlistedFor(store, domainId).find(({ briefId }) => briefId === brief.id);
+  return {
+    priced: (minor, currency) => {
+      const home = homeMinor(minor, currency, rates);
+      return home === null || own === null ? null : Math.round(home / own);
+    },
+    feesMinor: entry?.feesMinor ?? brief.feesMinor,
+    homeCurrency: rates.home,
+  };
 }
 
-function emptyWay(venue: string, kind: OrderKind, desks: readonly Desk[], asOf: number, currency: string): WayToHave {
-  const desk = desks.find((entry) => entry.venue === venue);
+function registration(store: Store, domain: DomainRow, brief: Brief, terms: WayTerms): Way {
+  return wayToRegister(registrarOf(store), registrationPrice(store, domain, brief), store.now(), null, terms.priced);
+}
+
+function unlistedAuction(venue: string, now: number, { feesMinor, homeCurrency }: WayTerms): Way {
   return {
+    kind: 'bid',
+    offered: 'auction',
     venue,
-    kind,
-    currency: desk?.currency ?? currency,
+    currency: homeCurrency,
     priceMinor: null,
     leastMinor: null,
+    costMinor: null,
+    feesMinor,
+    next: null,
     bids: null,
+    watchers: null,
     reserve: null,
     closesAt: null,
     url: null,
-    hasDesk: desk !== undefined,
-    asOf,
-    isLive: false,
+    asOf: now,
+    says: null,
+    isPremium: false,
     refusal: null,
-    ratePpm: null,
   };
 }
 
@@ -267,27 +260,38 @@ async function liveWay(
   store: Store,
   http: HttpClient,
   domain: DomainRow,
-  way: WayToHave,
-  desks: readonly Desk[],
+  known: Way,
+  { priced }: WayTerms,
+  brief: Brief,
 ): Promise<WayToHave> {
-  const desk = desks.find((entry) => entry.venue === way.venue);
-  if (!desk || way.refusal !== null) return way;
+  const desk = readSettings(store).desks.find((entry) => entry.venue === known.venue);
+  const here = (way: Way, isLive: boolean): WayToHave => ({
+    ...reckoned(way, priced),
+    hasDesk: desk !== undefined,
+    isLive,
+    ratePpm: rateBetween(store, way.currency, brief.currency),
+  });
+  if (!desk || known.refusal !== null) return here(known, false);
+  const way = { ...known, currency: known.priceMinor === null ? desk.currency : known.currency };
   const reply = await askTerms(http, desk, domain.name);
-  if (reply.outcome === 'none') return { ...way, refusal: `${way.venue} does not offer it any more` };
-  if (reply.outcome !== 'answered')
-    return {
-      ...way,
-      refusal: way.priceMinor === null ? `${way.venue} does not say on what terms: ${reply.reason}` : null,
-    };
-  return taken(way, reply.value, store.now());
+  if (reply.outcome === 'none') return here({ ...way, refusal: `${way.venue} does not offer it any more` }, false);
+  if (reply.outcome !== 'answered') {
+    // a listing said a price; what a registration costs is only supposed
+    const isSaid = way.priceMinor !== null && (way.says === null || way.says === 'registrar');
+    const refusal = isSaid ? null : `${way.venue} does not say on what terms: ${reply.reason}`;
+    return here({ ...way, refusal }, false);
+  }
+  return here(taken(way, reply.value, store.now()), true);
 }
 
-function taken(way: WayToHave, terms: DeskTerms, now: number): WayToHave {
+function taken(way: Way, terms: DeskTerms, now: number): Way {
   const { kind, state, priceMinor, leastMinor, currency, closesAt, bids, reserve } = terms;
   const canBeHad = state === 'open' || state === 'available' || state === 'premium';
   return {
     ...way,
     kind,
+    // a caught name for which several waited is auctioned among them
+    offered: kind === way.kind ? way.offered : OFFERED_AS[kind],
     priceMinor,
     leastMinor: leastMinor ?? (kind === 'offer' ? null : priceMinor),
     currency,
@@ -295,10 +299,19 @@ function taken(way: WayToHave, terms: DeskTerms, now: number): WayToHave {
     bids,
     reserve,
     asOf: now,
-    isLive: true,
+    says: kind === 'register' ? 'registrar' : null,
+    isPremium: state === 'premium',
     refusal: canBeHad ? null : `${way.venue} says: ${state}`,
   };
 }
+
+const OFFERED_AS: Record<OrderKind, WayKind> = {
+  bid: 'auction',
+  buy: 'buy-now',
+  offer: 'offer',
+  backorder: 'backorder',
+  register: 'registration',
+};
 
 /** Millionths of one currency that a unit of the other is worth; null: a rate is missing. */
 export function rateBetween(store: Store, from: string, to: string): number | null {

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
+import { undoToast } from '../undo';
 
 const VERDICTS = [
   ['clear', 'Clear'],
@@ -17,9 +18,9 @@ export function MarkReview({ name }: { name: string }) {
   const [note, setNote] = useState('');
   const decide = async (verdict: (typeof VERDICTS)[number][0]) => {
     try {
-      await call(`/domains/${name}/marks`, { body: { verdict, note } });
+      const { act } = await call<{ act: number | null }>(`/domains/${name}/marks`, { body: { verdict, note } });
       setNote('');
-      toast('Kept, with the time');
+      undoToast('Kept, with the time', act, router.refresh);
       router.refresh();
     } catch (error) {
       toast((error as Error).message);

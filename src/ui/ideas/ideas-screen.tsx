@@ -9,6 +9,7 @@ import type { Place } from '../../core/ideas/places';
 import { IDEA_PARTS, IDEA_TITLES, type IdeaPart } from '../../core/ideas/score';
 import { call } from '../api';
 import { wordsOf } from '../fields';
+import { fitWords } from '../fit-bar';
 import { ago, count, money, plural } from '../format';
 import { useLive, useNow } from '../shell/live';
 import { RefreshOnJobs } from '../sources/refresh';
@@ -289,7 +290,7 @@ function IdeaTable({
               className="py-1.5 pr-4 text-right"
               title={`of its name alone; with links and a past between ${Math.round(idea.fit.least)} and ${Math.round(idea.fit.most)}`}
             >
-              {idea.fit.score === null ? '' : Math.round(idea.fit.score)}
+              {idea.fit.score === null ? '' : fitWords(idea.fit)}
             </td>
             <td className="py-1.5 pr-3 whitespace-nowrap">
               {idea.worthLowMinor === null || idea.worthHighMinor === null

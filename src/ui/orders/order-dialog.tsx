@@ -3,30 +3,20 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { Dialog } from 'radix-ui';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { OrderKind } from '../../core/orders/order';
+import type { Way as KnownWay } from '../../core/orders/ways';
 import { call } from '../api';
 import { ConfirmNote, confirmDomain } from '../dossier/confirm';
 import { ago, money } from '../format';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
-import { countdown, KIND_WORDS, type OrderShown, standing, VERBS } from './words';
+import { costWords, countdown, KIND_WORDS, type OrderShown, standing, VERBS, wayWords } from './words';
 
-interface Way {
-  venue: string;
-  kind: OrderKind;
-  currency: string;
-  priceMinor: number | null;
-  leastMinor: number | null;
-  bids: number | null;
-  reserve: string | null;
-  closesAt: number | null;
-  url: string | null;
+interface Way extends KnownWay {
   hasDesk: boolean;
-  asOf: number;
   isLive: boolean;
-  refusal: string | null;
   ratePpm: number | null;
 }
 
@@ -41,8 +31,8 @@ interface Terms {
   homeCurrency: string;
   phase: string;
   phaseAt: number | null;
-  maximumBidMinor: number | null;
-  suggested: { bidMinor: number } | null;
+  /** The most to pay, in the brief's currency; null: not said. */
+  mostMinor: number | null;
   /** What should be known before money moves. */
   warnings: string[];
 }
@@ -62,6 +52,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
   const [done, setDone] = useState<OrderShown | null>(null);
   const [isSending, setSending] = useState(false);
   const press = useRef<HTMLButtonElement>(null);
+  const field = useRef<HTMLInputElement>(null);
   const openedAt = useRef(now);
 
   useEffect(() => {
@@ -93,8 +84,14 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
   const shown = amount ?? (proposed === null ? '' : money(proposed, null));
   const minor = readBid(shown);
   const refusal = terms && way ? refusalOf(terms, way, minor) : null;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once there is something to press, Enter presses it
-  useEffect(() => press.current?.focus(), [terms, done]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: where an amount is to be given, a figure typed replaces the one proposed; else Enter presses
+  useEffect(() => {
+    if (field.current) field.current.select();
+    else press.current?.focus();
+  }, [terms, done, chosen]);
+  // pressed again, also when the answer was lost on its way, it is the same order; another amount or way is another
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new key for each order that is put together
+  const clientKey = useMemo(() => crypto.randomUUID(), [name, briefId, chosen, minor]);
 
   const choose = (n: number) => {
     setChosen(n);
@@ -106,7 +103,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
     setError(null);
     try {
       const { venue, kind, currency } = way;
-      const body = { name, briefId, venue, kind, amountMinor: minor, currency };
+      const body = { name, briefId, venue, kind, amountMinor: minor, currency, clientKey };
       const { order } = await call<{ order: OrderShown }>('/orders', { body });
       setDone(order);
       router.refresh();
@@ -165,6 +162,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
                     <label className="mt-3 flex items-baseline gap-2">
                       <span>{way.kind === 'offer' ? 'Your offer' : 'The most you pay'}</span>
                       <input
+                        ref={field}
                         className="field w-28 text-right"
                         inputMode="decimal"
                         value={shown}
@@ -228,9 +226,8 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
 const isTyped = ({ kind, priceMinor }: Way) => IS_TYPED.has(kind) || priceMinor === null;
 
 /** What is proposed to pay: the price that is asked, or the maximum that was set, as far as it is enough. */
-function proposal(way: Way, { maximumBidMinor, suggested }: Terms): number | null {
+function proposal(way: Way, { mostMinor: most }: Terms): number | null {
   if (!IS_TYPED.has(way.kind)) return way.priceMinor;
-  const most = maximumBidMinor ?? suggested?.bidMinor ?? null;
   const there = most === null || !way.ratePpm ? null : Math.floor((most * 1_000_000) / way.ratePpm);
   if (there === null) return way.leastMinor;
   return way.leastMinor === null ? there : Math.max(there, way.leastMinor);
@@ -263,15 +260,13 @@ function Ways({
     <fieldset className="mt-3">
       <legend className="sr-only">Ways to have it</legend>
       {terms.ways.map((way, n) => (
-        <label key={`${way.venue} ${way.kind}`} className="flex items-baseline gap-2 border-t border-rule py-1.5">
+        <label key={`${way.venue} ${way.offered}`} className="flex items-baseline gap-2 border-t border-rule py-1.5">
           <input type="radio" name="way" checked={n === chosen} onChange={() => onChoose(n)} />
-          <span>
-            <strong>{KIND_WORDS[way.kind]}</strong> at {way.venue}
-            {way.priceMinor !== null &&
-              `, ${way.kind === 'bid' ? 'stands at ' : ''}${money(way.priceMinor, way.currency)}`}
-            {way.bids !== null && `, ${way.bids === 1 ? '1 bid' : `${way.bids} bids`}`}
+          <span className="first-letter:uppercase">
+            {wayWords(way, now)}
             {way.reserve === 'unmet' && ', reserve not met'}
             {way.closesAt !== null && `, ${countdown(way.closesAt, now)} left`}
+            <span className="small block">{costWords(way, terms.brief.currency)}</span>
           </span>
           <span className="small ml-auto whitespace-nowrap">
             {way.isLive ? 'asked just now' : way.priceMinor === null ? 'by hand' : `read ${ago(way.asOf, now)}`}

@@ -1,5 +1,7 @@
+import type { Others } from '../../core/bids/weighed-way';
 import type { OrderKind, OrderState } from '../../core/orders/order';
-import { money } from '../format';
+import type { PriceSayer, Way, WayKind } from '../../core/orders/ways';
+import { ago, closing, money } from '../format';
 
 /** What screens show of an order. */
 export interface OrderShown {
@@ -38,6 +40,62 @@ export const KIND_WORDS: Record<OrderKind, string> = {
   backorder: 'backorder',
   register: 'registration',
 };
+
+/** As what a name is offered. */
+export const OFFERED_WORDS: Record<WayKind, string> = {
+  auction: 'auction',
+  'expired-auction': 'auction of an expired name',
+  'buy-now': 'buy now',
+  falling: 'falling price',
+  offer: 'offer to its seller',
+  backorder: 'backorder',
+  registration: 'registration',
+};
+
+const SAYER_WORDS: Record<PriceSayer, string> = {
+  registrar: 'the registrar says so',
+  'own registrations': 'as your own registrations of this TLD cost',
+  settings: 'usual for this TLD by Settings; the registrar has not been asked',
+  brief: 'a year’s renewal as the brief has it; the registrar has not been asked',
+};
+
+/** One way to have a name: "auction at Quillmere, stands at 12.00 EUR, 3 bids". */
+export function wayWords(way: Way, now: number): string {
+  const { offered, venue, priceMinor, currency, bids, next, says, isPremium, asOf } = way;
+  const price = priceMinor === null ? '' : `${PRICE_LEADS[offered]} ${money(priceMinor, currency)}`;
+  return [
+    `${isPremium ? 'premium ' : ''}${OFFERED_WORDS[offered]} at ${venue}${price}`,
+    ...(bids === null || way.kind !== 'bid' ? [] : [bids === 1 ? '1 bid' : `${bids} bids`]),
+    ...(next === null ? [] : [`${money(next.priceMinor, currency)} ${closing(next.at, now)}`]),
+    ...(says === null ? [] : [`${SAYER_WORDS[says]}${says === 'registrar' ? `, ${ago(asOf, now)}` : ''}`]),
+    ...(way.refusal === null ? [] : [way.refusal]),
+  ].join(', ');
+}
+
+const PRICE_LEADS: Record<WayKind, string> = {
+  auction: ', stands at',
+  'expired-auction': ', stands at',
+  'buy-now': ' for',
+  falling: ', now',
+  offer: ', asked',
+  backorder: ' for',
+  registration: ' for',
+};
+
+/** What a way costs in all now, in the brief's currency. */
+export function costWords({ costMinor, feesMinor, kind }: Way, currency: string): string {
+  if (costMinor === null) return 'what it costs is not said';
+  const least = kind === 'bid' ? 'at least ' : '';
+  return `${least}${money(costMinor, currency)} in all${feesMinor > 0 ? `, ${money(feesMinor, currency)} of it fees` : ''}`;
+}
+
+/** What is assumed of others, and from what; null: of nobody. */
+export function othersWords({ watchers, toMinor, auctions, firstShare }: Others): string {
+  const seen = watchers ? `${watchers} watch it, ` : '';
+  if (firstShare !== null) return `${seen}${Math.round(100 * firstShare)}% sure to be the first, assumed`;
+  const from = auctions === 0 ? 'assumed: none of its auctions was seen to end' : `by ${auctions} of its auctions`;
+  return `${seen}others to about ${money(Math.round((toMinor ?? 0) / 100) * 100, null)}, ${from}`;
+}
 
 /** What the button says that gives an order. */
 export const VERBS: Record<OrderKind, string> = {

@@ -4,11 +4,14 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { PlannedBid, Risk, Turn } from '../../core/bids/plan';
+import type { PlannedBid, Turn } from '../../core/bids/plan';
+import type { Risk } from '../../core/bids/risk';
 import { call } from '../api';
 import { closing, count, day, moment, money, plural } from '../format';
+import { MaximumSteps } from '../orders/maximum-steps';
 import { openOrder } from '../orders/open';
 import { RefreshOnOrders } from '../orders/refresh';
+import { WayList } from '../orders/way-list';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { RefreshOnJobs } from '../sources/refresh';
@@ -114,8 +117,8 @@ export function PlanScreen({ plan, chosen }: { plan: PlanView; chosen: Risk }) {
                     </Link>
                   </td>
                   <td className="py-1.5 pr-3">
-                    {entry.offer ?? 'no way to have it is known yet'}
-                    {entry.offer !== null && (entry.worthLowMinor === null || entry.worthHighMinor === null) && (
+                    <Ways entry={entry} currency={brief.currency} />
+                    {entry.way !== null && (entry.worthLowMinor === null || entry.worthHighMinor === null) && (
                       <span className="small block">say what it is worth to you</span>
                     )}
                     <WorthHints entry={entry} briefId={brief.id} />
@@ -173,7 +176,7 @@ function PlanTable({
                 Decided
               </th>
               <th scope="col" className="pl-3 text-right font-normal whitespace-nowrap">
-                Up to
+                Maximum
               </th>
               <th scope="col" className="pl-3 text-right font-normal whitespace-nowrap">
                 To win
@@ -218,16 +221,13 @@ function PlanTable({
                   >
                     {bid.at === null ? 'at once' : closing(bid.at, now)}
                   </td>
-                  <td className="py-1.5 text-right font-semibold">{bid.bidMinor === null ? '' : show(bid.bidMinor)}</td>
+                  <td className="py-1.5 pl-3 text-right">{entry && <MostToPay entry={entry} />}</td>
                   <td className="py-1.5 pl-3 text-right">{Math.round(100 * bid.winChance)}%</td>
                   <td className="py-1.5 pl-3 text-right">{show(bid.paidMinor)}</td>
                   <td className="py-1.5 pl-3 text-right">{show(bid.surplusMinor)}</td>
                   <td className="py-1.5 pl-4">
                     {bid.why[0].toUpperCase() + bid.why.slice(1)}.
-                    <span className="small block">
-                      {entry?.offer}
-                      {entry?.others && `; ${entry.others}`}
-                    </span>
+                    {entry && <Ways entry={entry} currency={plan.brief.currency} />}
                     {turn && <Turns turn={turn} />}
                     {entry && <Falling entry={entry} briefId={plan.brief.id} />}
                     {entry && <WorthHints entry={entry} briefId={plan.brief.id} />}
@@ -242,6 +242,36 @@ function PlanTable({
         </table>
       )}
     </section>
+  );
+}
+
+/** The one maximum of a row, with the way to it behind a click. */
+function MostToPay({ entry: { maximum, mostMinor, maximumBidMinor, display } }: { entry: Entry }) {
+  if (maximum === null || mostMinor === null) return null;
+  return (
+    <details>
+      <summary className="font-semibold">{money(Math.round(mostMinor / 100) * 100, null)}</summary>
+      <MaximumSteps
+        maximum={maximum}
+        ownMinor={maximumBidMinor}
+        mostMinor={mostMinor}
+        label={`How the maximum of ${display} is reckoned`}
+      />
+    </details>
+  );
+}
+
+/** How it can be had, and what should be known before money moves. */
+function Ways({ entry, currency }: { entry: Entry; currency: string }) {
+  return (
+    <div>
+      <WayList ways={entry.ways} chosen={entry.way} currency={currency} label={`Other ways to have ${entry.display}`} />
+      {entry.concerns.length > 0 && (
+        <span className="block">
+          <strong>Before you pay:</strong> {entry.concerns.join('; ')}.
+        </span>
+      )}
+    </div>
   );
 }
 
@@ -268,7 +298,7 @@ const FIELDS = [
 
 const AmountTitles = () => (
   <span className="inline-flex gap-1.5">
-    {['worth', 'to', 'fees', 'maximum'].map((title) => (
+    {['worth', 'to', 'fees', 'at most'].map((title) => (
       <span key={title} className="w-17 text-right">
         {title}
       </span>

@@ -1,5 +1,7 @@
-import type { BidPlan, Risk, Turn } from '../../core/bids/plan';
-import type { SuggestedBid } from '../../core/orders/suggested-bid';
+import type { Maximum } from '../../core/bids/maximum';
+import type { BidPlan, Turn } from '../../core/bids/plan';
+import type { Risk } from '../../core/bids/risk';
+import type { WeighedWay } from '../../core/bids/weighed-way';
 
 /** A shortlisted domain as the plan shows it. Amounts in minor units of the brief's currency. */
 export interface Entry {
@@ -11,8 +13,16 @@ export interface Entry {
   worthLowMinor: number | null;
   worthHighMinor: number | null;
   feesMinor: number | null;
-  offer: string | null;
-  others: string | null;
+  /** The cheapest in all first. */
+  ways: WeighedWay[];
+  /** Which of them the plan takes, or would; null: no way is known. */
+  way: number | null;
+  /** The most to pay by that way, with the steps to it; null: its worth is not said. */
+  maximum: Maximum | null;
+  /** That, as far as the budget and the person's own maximum allow. */
+  mostMinor: number | null;
+  /** What should be known before money moves. */
+  concerns: string[];
   resale: {
     lowMinor: number;
     highMinor: number;
@@ -25,14 +35,6 @@ export interface Entry {
     words: string;
     rows: { what: string; detail: string; minor: number }[];
   }[];
-  suggested: SuggestedBid | null;
-  falling: {
-    venue: string;
-    steps: { at: number; priceMinor: number; chanceThere: number; expectedMinor: number; listedMinor: number }[];
-    best: number | null;
-    currency: string | null;
-    seen: number;
-  } | null;
   order: string | null;
 }
 

@@ -13,7 +13,7 @@ interface HintProps {
   briefId: number;
 }
 
-/** What a domain may be worth, by each use that the brief is for, and the bid that follows. */
+/** What a domain may be worth, by each use that the brief is for. */
 export function WorthHints(props: HintProps) {
   return (
     <>
@@ -21,7 +21,6 @@ export function WorthHints(props: HintProps) {
       {props.entry.uses.map((use) => (
         <Use key={use.use} use={use} {...props} />
       ))}
-      <Suggested {...props} />
     </>
   );
 }
@@ -140,39 +139,11 @@ function Use({ entry, briefId, use }: HintProps & { use: Entry['uses'][number] }
   );
 }
 
-/** The highest bid that leaves the margin. */
-function Suggested({ entry, briefId }: HintProps) {
-  const router = useRouter();
-  const { suggested, maximumBidMinor } = entry;
-  if (!suggested) return null;
-  const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
-  const { worthMinor, presentMinor, costMinor, renewalsMinor, bidMinor } = suggested;
-  return (
-    <div className="small">
-      Suggested maximum {show(bidMinor)}: worth {show(worthMinor)}, {show(presentMinor)} from today’s view,{' '}
-      {show(costMinor)} may be its cost for the margin, less fees
-      {renewalsMinor > 0 && ` and ${show(renewalsMinor)} of renewals`}
-      {bidMinor !== maximumBidMinor && (
-        <button
-          type="button"
-          className="set ml-2"
-          aria-label={`Take the suggested maximum for ${entry.display}`}
-          onClick={() =>
-            void change(entry, { briefId, maximumBidMinor: bidMinor }, { briefId, maximumBidMinor }, router.refresh)
-          }
-        >
-          take it
-        </button>
-      )}
-    </div>
-  );
-}
-
 /** The steps of a falling price: what each would bring, and the chance that it is still there. */
 export function Falling({ entry, briefId }: HintProps) {
   const router = useRouter();
   const now = useNow();
-  const { falling } = entry;
+  const falling = entry.way === null ? null : entry.ways[entry.way].falling;
   if (!falling) return null;
   const { steps, best, venue, seen } = falling;
   const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
@@ -185,6 +156,8 @@ export function Falling({ entry, briefId }: HintProps) {
         kind: 'buy',
         amountMinor: listedMinor,
         sendAt: at > now ? at : null,
+        // pressed twice, it is one order
+        clientKey: `step ${briefId} ${entry.id} ${venue} ${at}`,
       };
       const { order } = await call<{ order: OrderShown }>('/orders', { body });
       toast(`${entry.display}: ${standing(order)}`);

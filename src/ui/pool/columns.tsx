@@ -18,6 +18,7 @@ import {
   pastOrigin,
   phaseOrigin,
   phaseWords,
+  plural,
   score,
 } from '../format';
 import { FIRST_YEAR, Lifeline, Pair } from '../lifeline';
@@ -239,14 +240,19 @@ export const COLUMNS: Column[] = [
     origin: (row) =>
       row.wordMarks === null ? 'no register was asked' : 'word marks that are like the name; the dossier has them',
   }),
-  column('ask', 'Ask', 80, [{ fact: 'price' }], (row) => askedPrice(row), {
+  column('ask', 'Ask', 112, [{ fact: 'price' }], (row) => askedPrice(row), {
     numeric: true,
     origin: (row) => offerTitle(row),
     cell: (row) => (
       <>
-        {row.offers !== null && row.offers > 1 && <span className="small">1 of {row.offers} · </span>}
         {row.listing === 'offer' && row.priceMinor === null ? 'offer' : askedPrice(row)}
-        {row.listing === 'backorder' && <span className="small"> bo</span>}
+        {row.offers !== null && row.offers > 1 && (
+          <span className="small">
+            {' '}
+            <span className="sr-only">and {plural(row.offers - 1, 'other offer')}</span>
+            <span aria-hidden>+{row.offers - 1}</span>
+          </span>
+        )}
       </>
     ),
   }),

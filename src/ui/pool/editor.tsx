@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { type Condition, MAX_PATTERN, MAX_VALUES, TEXT_MODES, type TextCondition } from '../../core/pool/conditions';
-import { factSpec } from '../../core/pool/facts';
+import { type FactName, factSpec } from '../../core/pool/facts';
 import type { PoolAnswer } from '../../core/pool/query';
 import { call } from '../api';
 import { count } from '../format';
@@ -10,7 +10,11 @@ import { Histogram } from './histogram';
 import { MODE_WORDS, wordFor } from './sentences';
 
 /** What sets there are to choose from, by fact. */
-export type SetChoices = Record<'source' | 'tag' | 'shortlist' | 'fresh', { id: number; name: string }[]>;
+export type SetChoices = Record<'source' | 'tag' | 'shortlist' | 'fresh', { id: number; name: string }[]> & {
+  /** All subjects and areas there are, by title. */
+  subjects: string[];
+  areas: string[];
+};
 
 interface EditorProps {
   condition: Condition;
@@ -54,10 +58,17 @@ export function Editor({ condition, histogram, sets, onChange }: EditorProps) {
       return <NotBox not={condition.not} words="not since then" onChange={(not) => onChange({ ...condition, not })} />;
     case 'choice': {
       const choices = factSpec(condition.fact).choices;
+      const listed = listOf(condition.fact, sets);
       return (
         <>
           <NotBox not={condition.not} onChange={(not) => onChange({ ...condition, not })} />
-          {choices ? (
+          {listed ? (
+            <FoundTicks
+              options={listed}
+              chosen={condition.values}
+              onChange={(values) => onChange({ ...condition, values })}
+            />
+          ) : choices ? (
             <Ticks
               options={choices.map((value) => ({ value, label: wordFor(value) }))}
               chosen={condition.values}
@@ -91,13 +102,56 @@ export function Editor({ condition, histogram, sets, onChange }: EditorProps) {
   }
 }
 
+/** What there is to choose from, where it is more than fits on the screen; null: another list, or none. */
+function listOf(fact: FactName, { subjects, areas }: SetChoices): string[] | null {
+  if (fact === 'subject' || fact === 'nameSubject') return subjects;
+  return fact === 'area' ? areas : null;
+}
+
+/** A long list of choices, narrowed by some letters; those that are chosen stand first. */
+function FoundTicks({
+  options,
+  chosen,
+  onChange,
+}: {
+  options: string[];
+  chosen: string[];
+  onChange(values: string[]): void;
+}) {
+  const [letters, setLetters] = useState('');
+  const taken = new Set(chosen.map((value) => value.toLowerCase()));
+  const wanted = letters.trim().toLowerCase();
+  const shown = [
+    ...options.filter((value) => taken.has(value.toLowerCase())),
+    ...options.filter((value) => !taken.has(value.toLowerCase()) && value.toLowerCase().includes(wanted)),
+  ];
+  return (
+    <>
+      <input
+        className="field mt-1.5 w-full"
+        aria-label="Letters of a subject"
+        placeholder="some letters"
+        value={letters}
+        // biome-ignore lint/a11y/noAutofocus: the person has just asked for this field
+        autoFocus
+        onChange={(event) => setLetters(event.target.value)}
+      />
+      <Ticks
+        options={shown.map((value) => ({ value, label: value }))}
+        chosen={options.filter((value) => taken.has(value.toLowerCase()))}
+        onChange={onChange}
+      />
+    </>
+  );
+}
+
 const LONG_PASTE = 2000;
 
 const MODE_NOTES: Record<TextCondition['mode'], string> = {
   contains: 'Letters anywhere in the name before its ending; those that are no word of it are marked in the grid.',
   starts: 'The first letters of the name.',
-  ends: 'The last letters of the name, before its ending.',
-  is: 'The whole name before its ending.',
+  ends: 'The last letters of the name, before its ending; a word also in its plural.',
+  is: 'The whole name before its ending, or whole domains as they are pasted.',
   word: 'A word as the name is split: bee in pellgatebeeclub, not in beechwood.',
   wordish: 'The same, and bee finds bees, too.',
   pattern: 'RE2 syntax, one a line: ^(bee|hive).*[0-9]$. Takes a few seconds for millions of names.',

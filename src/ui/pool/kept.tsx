@@ -7,6 +7,7 @@ import { formatView, type PoolView, parseView } from '../../core/pool/conditions
 import { call } from '../api';
 import { ago, count } from '../format';
 import { useNow } from '../shell/live';
+import { undoToast } from '../undo';
 import { PRESETS } from './presets';
 import { sentence } from './sentences';
 
@@ -29,6 +30,9 @@ interface Props {
   view: PoolView;
   sieves: KeptSieve[];
   current: KeptSieve | null;
+  /** It was opened, and is not as it is kept any more. */
+  isChanged: boolean;
+  onOpened(id: number | null): void;
   briefs: { id: number; name: string }[];
   /** The pool as the current brief wants it. */
   ofBrief: { name: string; view: string };
@@ -37,9 +41,13 @@ interface Props {
 }
 
 /** Keeping, finding, running and sharing sieves, and the starting points. */
-export function KeptSieves({ view, sieves, current, briefs, ofBrief, onChange, onKept }: Props) {
+export function KeptSieves(props: Props) {
+  const { view, sieves, current, isChanged, briefs, ofBrief, onOpened, onChange, onKept } = props;
   const [dialog, setDialog] = useState<'keep' | 'starts' | KeptSieve | null>(null);
-  const open = (text: string) => onChange(parseView(new URLSearchParams(text)));
+  const open = (text: string, id: number | null = null) => {
+    onOpened(id);
+    onChange(parseView(new URLSearchParams(text)));
+  };
   const attempt = async (act: () => Promise<void>) => {
     try {
       await act();
@@ -57,6 +65,15 @@ export function KeptSieves({ view, sieves, current, briefs, ofBrief, onChange, o
       );
       onKept();
     });
+  const keep = ({ id, name }: KeptSieve) =>
+    attempt(async () => {
+      const { act } = await call<{ act: number | null }>(`/sieves/${id}`, {
+        method: 'PATCH',
+        body: { view: formatView(view).toString() },
+      });
+      undoToast(`"${name}" is kept as it is now`, act, onKept);
+      onKept();
+    });
   const take = (file: File | undefined) =>
     attempt(async () => {
       if (!file) return;
@@ -66,10 +83,12 @@ export function KeptSieves({ view, sieves, current, briefs, ofBrief, onChange, o
       } catch {
         throw new Error(`${file.name} is no sieve file: it is not JSON.`);
       }
-      const { view: text, problems } = await call<{ view: string; problems: string[] }>('/sieves/file', { body });
-      open(text);
+      const taken = await call<{ id: number; name: string; view: string; problems: string[] }>('/sieves/file', {
+        body,
+      });
+      open(taken.view, taken.id);
       onKept();
-      toast(problems.length > 0 ? `Kept. ${problems.join('. ')}.` : 'Kept, and opened');
+      toast([`Kept as "${taken.name}", and opened`, ...taken.problems].join('. '));
     });
   const item = 'block truncate px-3 py-1 outline-none data-[highlighted]:bg-damson-soft';
   return (
@@ -89,7 +108,11 @@ export function KeptSieves({ view, sieves, current, briefs, ofBrief, onChange, o
             <DropdownMenu.Separator className="my-1 border-t border-rule" />
             {sieves.length === 0 && <p className="small px-3 py-1">None kept yet.</p>}
             {sieves.map((sieve) => (
-              <DropdownMenu.Item key={sieve.id} className={`${item} flex gap-2`} onSelect={() => open(sieve.view)}>
+              <DropdownMenu.Item
+                key={sieve.id}
+                className={`${item} flex gap-2`}
+                onSelect={() => open(sieve.view, sieve.id)}
+              >
                 <span className={`min-w-0 flex-1 truncate ${sieve.id === current?.id ? 'font-semibold' : ''}`}>
                   {sieve.name}
                 </span>
@@ -148,7 +171,25 @@ export function KeptSieves({ view, sieves, current, briefs, ofBrief, onChange, o
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      {dialog === 'keep' && <Keep view={view} current={current} onClose={() => setDialog(null)} onKept={onKept} />}
+      {current && isChanged && (
+        <p className="small w-full" role="status">
+          changed:{' '}
+          <button type="button" className="set" onClick={() => void keep(current)}>
+            keep
+          </button>
+          {', '}
+          <button type="button" className="set" onClick={() => setDialog('keep')}>
+            keep as another
+          </button>
+          {', '}
+          <button type="button" className="set" onClick={() => open(current.view, current.id)}>
+            put back
+          </button>
+        </p>
+      )}
+      {dialog === 'keep' && (
+        <Keep view={view} current={current} onOpened={onOpened} onClose={() => setDialog(null)} onKept={onKept} />
+      )}
       {dialog === 'starts' && <Starts onClose={() => setDialog(null)} onChange={onChange} />}
       {dialog !== null && typeof dialog === 'object' && (
         <Schedule
@@ -190,7 +231,13 @@ function Box({
   );
 }
 
-function Keep({ view, current, onClose, onKept }: Pick<Props, 'view' | 'current' | 'onKept'> & { onClose(): void }) {
+function Keep({
+  view,
+  current,
+  onOpened,
+  onClose,
+  onKept,
+}: Pick<Props, 'view' | 'current' | 'onOpened' | 'onKept'> & { onClose(): void }) {
   const [name, setName] = useState(current ? `${current.name}, another` : '');
   const [problem, setProblem] = useState<string | null>(null);
   return (
@@ -199,7 +246,8 @@ function Keep({ view, current, onClose, onKept }: Pick<Props, 'view' | 'current'
         onSubmit={async (event) => {
           event.preventDefault();
           try {
-            await call('/sieves', { body: { name, view: formatView(view).toString() } });
+            const { id } = await call<{ id: number }>('/sieves', { body: { name, view: formatView(view).toString() } });
+            onOpened(id);
             toast(`Kept as "${name}"`);
             onKept();
             onClose();
@@ -208,7 +256,7 @@ function Keep({ view, current, onClose, onKept }: Pick<Props, 'view' | 'current'
           }
         }}
       >
-        <p className="small mb-2">Its conditions, order and columns. A name that is there already is replaced.</p>
+        <p className="small mb-2">Its conditions, order and columns, under a name of its own.</p>
         <input
           className="field w-full"
           placeholder="Name for this sieve"
@@ -270,19 +318,11 @@ function Schedule({
   };
   const remove = async () => {
     try {
-      await call(`/sieves/${sieve.id}`, { method: 'DELETE' });
+      const { act } = await call<{ act: number | null }>(`/sieves/${sieve.id}`, { method: 'DELETE' });
       onKept();
       onGone(sieve.view);
       onClose();
-      toast(`"${sieve.name}" deleted`, {
-        action: {
-          label: 'Undo',
-          onClick: async () => {
-            await call('/sieves', { body: { name: sieve.name, view: sieve.view } });
-            onKept();
-          },
-        },
-      });
+      undoToast(`"${sieve.name}" deleted`, act, onKept);
     } catch (error) {
       setProblem((error as Error).message);
     }

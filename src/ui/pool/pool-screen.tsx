@@ -4,7 +4,16 @@ import { useRouter, useSearchParams } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { DEFAULT_SORT, eachPart, formatView, MAX_SORTS, type PoolView, parseView } from '../../core/pool/conditions';
+import {
+  DEFAULT_SORT,
+  eachPart,
+  formatView,
+  MAX_SORTS,
+  type PoolView,
+  parseView,
+  partAt,
+  withPart,
+} from '../../core/pool/conditions';
 import { countsBackwards, type FactName, factSpec } from '../../core/pool/facts';
 import { Evidence, patchDetails, useDetails } from '../evidence';
 import { count, linksOrigin, pastOrigin, phaseOrigin } from '../format';
@@ -31,6 +40,8 @@ import {
   withIds,
 } from './selection';
 import { freshCondition, Sieve } from './sieve';
+import { useOpened } from './use-opened';
+import { usePlace } from './use-place';
 import { type Answer, usePool } from './use-pool';
 
 interface PoolScreenProps {
@@ -94,7 +105,15 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
 
   const address = formatView(view).toString();
   const problems = view.problems ?? [];
-  const kept = sieves.find((sieve) => sameSieve(sieve.view, address)) ?? null;
+  const same = sieves.find((sieve) => sameSieve(sieve.view, address));
+  // one that was opened stays itself while it is changed
+  const [openedId, setOpened] = useState<number | null>(null);
+  useEffect(() => {
+    if (same) setOpened(same.id);
+  }, [same]);
+  const kept = same ?? (view.parts.length > 0 ? sieves.find(({ id }) => id === openedId) : null) ?? null;
+  useOpened(address, openedId, setOpened);
+  usePlace(address, cursor, setCursor);
 
   // the browser's own back and forward
   useEffect(() => {
@@ -253,19 +272,30 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
     return true;
   };
 
+  /** A new search for letters, in the place of the old one. */
+  const search = () => {
+    let at: string | null = null;
+    eachPart(view.parts, (part, path) => {
+      if (part.type === 'text') at ??= path;
+    });
+    if (at === null) {
+      change({ ...view, parts: [...view.parts, freshCondition('name')] });
+      setOpen(String(view.parts.length));
+      return;
+    }
+    const old = partAt(view.parts, at);
+    setOpen(at);
+    if (old?.type !== 'text' || (old.values.length === 0 && !old.list)) return;
+    const before = view;
+    const { list: _, ...rest } = old;
+    change({ ...view, parts: withPart(view.parts, at, { ...rest, values: [] }) });
+    toast('A new search begins', { action: { label: 'Undo', onClick: () => change(before) } });
+  };
   const onKey = (event: globalThis.KeyboardEvent) => {
     if (isTyping(event)) return;
     if (event.key === '/') {
       event.preventDefault();
-      let at: string | null = null;
-      eachPart(view.parts, (part, path) => {
-        if (part.type === 'text') at ??= path;
-      });
-      if (at === null) {
-        change({ ...view, parts: [...view.parts, freshCondition('name')] });
-        at = String(view.parts.length);
-      }
-      setOpen(at);
+      search();
     } else if (event.key === 'a') {
       event.preventDefault();
       setMenuOpen(true);
@@ -293,6 +323,8 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
         open={open}
         sieves={sieves}
         current={kept}
+        isChanged={kept !== null && same === undefined}
+        onOpened={setOpened}
         briefs={briefs}
         ofBrief={ofBrief}
         sets={sets}

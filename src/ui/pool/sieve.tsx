@@ -52,6 +52,9 @@ interface SieveProps {
   open: string | null;
   sieves: KeptSieve[];
   current: KeptSieve | null;
+  /** The kept one was opened, and is not as it is kept any more. */
+  isChanged: boolean;
+  onOpened(id: number | null): void;
   ofBrief: { name: string; view: string };
   briefs: { id: number; name: string }[];
   sets: SetChoices;
@@ -98,6 +101,8 @@ export function Sieve(props: SieveProps) {
     pool,
     sieves,
     current,
+    isChanged,
+    onOpened,
     briefs,
     ofBrief,
     menuOpen,
@@ -120,6 +125,21 @@ export function Sieve(props: SieveProps) {
     onChange({ ...view, parts: withPart(parts, into, { ...group, parts: [...group.parts, part] }) });
     if (part.type !== 'group') onOpen(`${into}.${group.parts.length}`);
   };
+  const clear = () => {
+    const before = view;
+    onOpen(null);
+    onOpened(null);
+    onChange({ ...view, parts: [] });
+    toast(`${count(parts.length)} conditions cleared`, {
+      action: {
+        label: 'Undo',
+        onClick: () => {
+          onChange(before);
+          onOpened(current?.id ?? null);
+        },
+      },
+    });
+  };
   return (
     <aside
       aria-label="Sieve"
@@ -134,10 +154,17 @@ export function Sieve(props: SieveProps) {
         <AddMenu open={menuOpen} onOpen={onMenu} onAdd={(part) => add(part, null)} withGroups>
           Add a condition
         </AddMenu>
+        {parts.length > 1 && (
+          <button type="button" className="quiet" onClick={clear}>
+            Clear all
+          </button>
+        )}
         <KeptSieves
           view={view}
           sieves={sieves}
           current={current}
+          isChanged={isChanged}
+          onOpened={onOpened}
           briefs={briefs}
           ofBrief={ofBrief}
           onChange={onChange}

@@ -12,7 +12,7 @@ const REFRESH_MS = 500;
 const SOON_MS = 30;
 
 /** What a question to the pool gives, with the rows drawn out. */
-export type Answer = Omit<PoolAnswer, 'ids' | 'names'> & { rows: DomainView[] };
+export type Answer = Omit<PoolAnswer, 'ids' | 'names' | 'offers'> & { rows: DomainView[] };
 
 export interface PoolState {
   total: number;

@@ -15,6 +15,7 @@ import { Hears } from '../shell/hears';
 import { useLive, useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import type { DomainView } from '../types';
+import { type Step, useRun } from './use-run';
 
 const PAGE = 100;
 const AHEAD = 3;
@@ -27,13 +28,6 @@ const VERDICTS: { verdict: Verdict; key: string; label: string; days?: number }[
   { verdict: 'clean', key: '+', label: 'Clean' },
   { verdict: 'snoozed', key: 'z', label: 'Put off a week', days: 7 },
 ];
-
-interface Step {
-  index: number;
-  verdict: Verdict;
-  reason: string | null;
-  actions: number[];
-}
 
 interface ReviewProps {
   briefId: number;
@@ -51,13 +45,25 @@ interface ReviewProps {
 export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName, first }: ReviewProps) {
   const now = useNow();
   const [rows, setRows] = useState<DomainView[]>(first?.rows ?? []);
-  const total = first?.total ?? 0;
+  const [total, setTotal] = useState(first?.total ?? 0);
   const [at, setAt] = useState(0);
   const [steps, setSteps] = useState<Step[]>([]);
   const [isPassing, setPassing] = useState(false);
-  const started = useRef(now);
+  const started = useRef(0);
   const [elapsed, setElapsed] = useState(0);
   const loading = useRef(false);
+  const spent = Math.max(0, elapsed - started.current);
+  useEffect(() => {
+    started.current = Date.now();
+    setElapsed(Date.now());
+  }, []);
+  useRun({ rows, total, at, steps, spentMs: spent }, (run) => {
+    setRows(run.rows);
+    setTotal(run.total);
+    setAt(run.at);
+    setSteps(run.steps);
+    started.current = Date.now() - run.spentMs;
+  });
 
   // rows are those of the start: a verdict that takes a domain out of the sieve must not shift the ones behind it
   const whole = useMemo(() => ({ parts, sorts }), [parts, sorts]);
@@ -146,12 +152,6 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
     else return;
     event.preventDefault();
   };
-  useEffect(() => {
-    started.current = Date.now();
-    setElapsed(Date.now());
-  }, []);
-
-  const spent = Math.max(0, elapsed - started.current);
   if (!row)
     return (
       <>

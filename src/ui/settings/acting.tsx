@@ -2,11 +2,11 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api';
 import { ActionForm, Labelled } from '../fields';
 import { money } from '../format';
 import { readBid } from '../shortlist/stages';
+import { undoToast } from '../undo';
 
 export interface ActingSettings {
   isDryRun: boolean;
@@ -34,8 +34,8 @@ export function Acting({ settings }: { settings: ActingSettings }) {
       registrarDesk: String(form.get('registrarDesk')),
       desks: desks.filter(({ venue, address }) => venue.trim() !== '' || address.trim() !== ''),
     };
-    await call('/settings', { method: 'PATCH', body });
-    toast(body.isDryRun ? 'Orders are written down, and nothing is sent' : 'Orders are sent');
+    const { act } = await call<{ act: number | null }>('/settings', { method: 'PATCH', body });
+    undoToast(body.isDryRun ? 'Orders are written down, and nothing is sent' : 'Orders are sent', act, router.refresh);
     router.refresh();
   };
   const field = (n: number, key: keyof typeof NEW, label: string, width: string) => (

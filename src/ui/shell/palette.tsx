@@ -2,7 +2,9 @@
 
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { call } from '../api';
+import { SETTING_LABELS } from '../settings/labels';
 import { PLACES } from './header';
 
 const MORE = [
@@ -19,6 +21,7 @@ const MORE = [
   { href: '/sources?add=feed', label: 'Read a venue feed' },
   { href: '/sources?add=links', label: 'Import a link index' },
   { href: '/pool?c=phase%3Afree%2Cpending-delete', label: 'Pool: free or about to drop' },
+  { href: '/acts', label: 'Last acts, and undoing them' },
 ];
 
 const THEMES = [
@@ -34,7 +37,51 @@ function chooseTheme(value: string): void {
   else delete document.documentElement.dataset.theme;
 }
 
-/** Goes anywhere by a few letters; a typed domain opens its dossier. */
+const LEAST_LETTERS = 2;
+const DOMAINS_SHOWN = 6;
+const REST_MS = 120;
+
+/** Domains of the pool whose names hold some letters, the strongest first. */
+function useDomains(text: string): string[] {
+  const [found, setFound] = useState<string[]>([]);
+  useEffect(() => {
+    const letters = text.trim().toLowerCase();
+    if (letters.length < LEAST_LETTERS || !/^[a-z0-9.-]+$/.test(letters)) {
+      setFound([]);
+      return;
+    }
+    const label = letters.split('.')[0];
+    const ask = new AbortController();
+    const timer = setTimeout(() => {
+      const body = {
+        parts: [{ type: 'text', fact: 'name', mode: 'contains', values: [label], not: false }],
+        sorts: [{ fact: 'strength', descending: true }],
+        offset: 0,
+        limit: DOMAINS_SHOWN,
+      };
+      call<{ rows: { name: string }[] }>('/pool/query', { body, signal: ask.signal })
+        .then(({ rows }) => setFound(rows.map(({ name }) => name).filter((name) => name.includes(letters))))
+        .catch(() => undefined);
+    }, REST_MS);
+    return () => {
+      clearTimeout(timer);
+      ask.abort();
+    };
+  }, [text]);
+  return found;
+}
+
+function useSieves(): { id: number; name: string; view: string }[] {
+  const [sieves, setSieves] = useState<{ id: number; name: string; view: string }[]>([]);
+  useEffect(() => {
+    call<{ sieves: { id: number; name: string; view: string }[] }>('/sieves')
+      .then((answer) => setSieves(answer.sieves))
+      .catch(() => undefined);
+  }, []);
+  return sieves;
+}
+
+/** Goes anywhere by a few letters: screens, actions, domains of the pool, kept sieves, settings; a typed domain opens its dossier. */
 export default function Palette({ onClose }: { onClose(): void }) {
   const router = useRouter();
   const [text, setText] = useState('');
@@ -43,6 +90,8 @@ export default function Palette({ onClose }: { onClose(): void }) {
     router.push(href);
   };
   const item = 'rounded px-3 py-1.5 data-[selected=true]:bg-damson-soft';
+  const domains = useDomains(text);
+  const sieves = useSieves();
   const isDomain = /^[^\s.]+(\.[^\s.]+)+$/.test(text.trim());
   return (
     <Command.Dialog
@@ -55,7 +104,7 @@ export default function Palette({ onClose }: { onClose(): void }) {
       <Command.Input
         value={text}
         onValueChange={setText}
-        placeholder="A screen, an action, or a domain"
+        placeholder="A screen, an action, a domain, a kept sieve or a setting"
         className="field mb-2 w-full"
       />
       <Command.List className="max-h-80 overflow-auto">
@@ -73,6 +122,39 @@ export default function Palette({ onClose }: { onClose(): void }) {
         {[...PLACES, ...MORE].map(({ href, label }) => (
           <Command.Item key={href} value={label} className={item} onSelect={() => go(href)}>
             {label}
+          </Command.Item>
+        ))}
+        {domains
+          .filter((name) => name !== text.trim().toLowerCase())
+          .map((name) => (
+            <Command.Item
+              key={name}
+              forceMount
+              value={`domain ${name}`}
+              className={item}
+              onSelect={() => go(`/domains/${name}`)}
+            >
+              Dossier of {name}
+            </Command.Item>
+          ))}
+        {sieves.map(({ id, name, view }) => (
+          <Command.Item
+            key={id}
+            value={`kept sieve ${id} ${name}`}
+            className={item}
+            onSelect={() => go(`/pool?${view}`)}
+          >
+            Kept sieve: {name}
+          </Command.Item>
+        ))}
+        {SETTING_LABELS.map((label) => (
+          <Command.Item
+            key={label}
+            value={`setting ${label}`}
+            className={item}
+            onSelect={() => go(`/settings?find=${encodeURIComponent(label)}`)}
+          >
+            Setting: {label}
           </Command.Item>
         ))}
         {THEMES.map(({ value, label }) => (

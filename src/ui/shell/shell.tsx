@@ -25,6 +25,23 @@ export function isTyping(event: KeyboardEvent): boolean {
 }
 const TICKED = new Set(['file', 'checkbox']);
 
+/**
+ * Escape leaves a field, and Enter one of a single line that sends nothing: what is typed stays, and keys are the screen's again.
+ *
+ * @returns whether a field was left.
+ */
+function leaveField(event: KeyboardEvent): boolean {
+  const field = event.target as HTMLElement;
+  if (event.defaultPrevented || event.isComposing || field.closest('[role=dialog],[role=menu],[cmdk-root]'))
+    return false;
+  const isLine = (field instanceof HTMLInputElement && !TICKED.has(field.type)) || field instanceof HTMLSelectElement;
+  const isField = isLine || field instanceof HTMLTextAreaElement;
+  if (!isField) return false;
+  if (event.key !== 'Escape' && !(event.key === 'Enter' && isLine && !field.closest('form'))) return false;
+  field.blur();
+  return true;
+}
+
 /** What stands around every screen: header, palette, list of keys, messages. */
 export function Shell({
   briefs,
@@ -56,6 +73,7 @@ export function Shell({
       setOpen('palette');
       return;
     }
+    if (leaveField(event)) return;
     if (isTyping(event)) return;
     if (leader.current) {
       leader.current = false;

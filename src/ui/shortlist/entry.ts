@@ -1,4 +1,5 @@
-import type { SuggestedBid } from '../../core/orders/suggested-bid';
+import type { Maximum } from '../../core/bids/maximum';
+import type { WeighedWay } from '../../core/bids/weighed-way';
 import type { FitView } from '../fit-bar';
 import type { DomainView } from '../types';
 import type { StageName } from './stages';
@@ -15,14 +16,17 @@ export interface Entry {
   addedAt: number;
   domain: DomainView;
   fit: FitView & { first: number };
-  suggested: SuggestedBid | null;
+  /** The most to pay, with the steps to it; null: its worth is not said. */
+  maximum: Maximum | null;
+  /** That, as far as the budget and the person's own maximum allow. */
+  mostMinor: number | null;
   tags: string[];
   notes: { count: number; last: string | null; lastAt: number | null };
   /** Other briefs that have it on their shortlist. */
   alsoIn: string[];
-  /** How it is to be had, and who else may want it. */
-  way: string | null;
-  rivals: string | null;
+  /** How it is to be had, the cheapest in all first, and which of them the plan takes, or would; null: no way is known. */
+  ways: WeighedWay[];
+  way: number | null;
   /** Where its last order stands. */
   order: string | null;
   /** The oldest of what it is judged by, ms; null: nothing was asked. */
@@ -43,7 +47,8 @@ export function sorted(entries: readonly Entry[], order: EntryOrder): Entry[] {
       case 'added':
         return entry.addedAt;
       case 'fit':
-        return entry.fit.score === null ? LAST : -entry.fit.score;
+        // by what is sure: a name of which nothing is known does not stand above one that was measured
+        return entry.fit.score === null ? LAST : -entry.fit.least;
       case 'closing':
         return entry.domain.closingAt ?? entry.domain.dropAt ?? LAST;
       case 'maximum bid':

@@ -67,23 +67,17 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
       toast((error as Error).message);
     }
   };
-  const putBack = async (gone: Entry[]) => {
-    await call('/shortlist', { body: { briefId: brief.id, names: gone.map(({ domain }) => domain.name) } });
-    for (const { domain, stage, maximumBidMinor, worthLowMinor, worthHighMinor, note } of gone)
-      await call(`/shortlist/${domain.name}`, {
-        method: 'PATCH',
-        body: { briefId: brief.id, stage, maximumBidMinor, worthLowMinor, worthHighMinor, note },
-      });
-    setEntries((before) => [...before, ...gone]);
-  };
   const remove = async (going: Entry[]) => {
     try {
-      for (const { domain } of going) await call(`/shortlist/${domain.name}?brief=${brief.id}`, { method: 'DELETE' });
+      await act(
+        { kind: 'unshortlist', brief: brief.id },
+        { ids: going.map(({ domainId }) => domainId) },
+        going[0].domain.display,
+        () => router.refresh(),
+      );
       const ids = new Set(going.map(({ domainId }) => domainId));
       setEntries((before) => before.filter((other) => !ids.has(other.domainId)));
       setTicked(new Set());
-      const who = going.length === 1 ? `${going[0].domain.display} is` : `${going.length} domains are`;
-      toast(`${who} off the shortlist`, { action: { label: 'Undo', onClick: () => void putBack(going) } });
     } catch (error) {
       toast((error as Error).message);
     }

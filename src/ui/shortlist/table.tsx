@@ -5,19 +5,10 @@ import { useState } from 'react';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { ConfirmNote } from '../dossier/confirm';
 import { FitBar, fitWords } from '../fit-bar';
-import {
-  ago,
-  closing,
-  count,
-  isSoon,
-  linksOrigin,
-  listingWords,
-  money,
-  phaseOrigin,
-  phaseWords,
-  score,
-} from '../format';
+import { ago, closing, count, isSoon, linksOrigin, money, phaseOrigin, phaseWords, score } from '../format';
+import { MaximumSteps } from '../orders/maximum-steps';
 import { openOrder } from '../orders/open';
+import { WayList } from '../orders/way-list';
 import { useNow } from '../shell/live';
 import type { Entry, EntryChange } from './entry';
 import { readBid, STAGE_STEPS, type StageName } from './stages';
@@ -55,7 +46,6 @@ export function ShortlistTable(props: TableProps) {
           <th className="px-2 font-normal">Fit</th>
           <th className="px-2 font-normal">Links and spam</th>
           <th className="px-2 font-normal">How it is to be had</th>
-          <th className="px-2 font-normal">Who else wants it</th>
           <th className="px-2 font-normal">Maximum bid, {currency}</th>
           <th className="px-2 font-normal">Stage, next step</th>
           <th className="w-1/8 px-2 font-normal">Note</th>
@@ -98,6 +88,7 @@ function EntryRow({
         <Link href={`/domains/${domain.name}`} className="font-semibold wrap-anywhere hover:underline">
           {domain.display}
         </Link>
+        {entry.order && <span className="block font-semibold">{entry.order}</span>}
         {entry.tags.length > 0 && <span className="small block">{entry.tags.join(', ')}</span>}
         {entry.alsoIn.length > 0 && <span className="small block">also in {entry.alsoIn.join(', ')}</span>}
       </td>
@@ -120,13 +111,18 @@ function EntryRow({
         <span className={isSoon(domain.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
           {phaseWords(domain, now)}
         </span>
-        {domain.listing && (
-          <span className="block">
-            {listingWords(domain)} {money(domain.priceMinor, domain.currency)}{' '}
-            <span className={isSoon(domain.closingAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
-              {closing(domain.closingAt, now)}
+        {entry.way !== null && (
+          <>
+            <WayList
+              ways={entry.ways}
+              chosen={entry.way}
+              currency={currency}
+              label={`Other ways to have ${domain.display}`}
+            />
+            <span className={isSoon(entry.ways[entry.way].closesAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
+              {closing(entry.ways[entry.way].closesAt, now)}
             </span>
-          </span>
+          </>
         )}
         <span className="small block" title={phaseOrigin(domain, now)}>
           {entry.oldestAt === null ? 'never asked' : `as of ${ago(entry.oldestAt, now)}`}
@@ -140,17 +136,9 @@ function EntryRow({
           )}
         </span>
       </td>
-      <td className="px-2 py-2">
-        {entry.rivals ?? <span className="small">nobody that is known</span>}
-        {entry.order && <span className="block font-semibold">{entry.order}</span>}
-      </td>
       <td className="px-2 py-1.5">
         <BidField entry={entry} onChange={(maximumBidMinor) => onChange(entry, { maximumBidMinor })} />
-        <Suggestion
-          entry={entry}
-          currency={currency}
-          onTake={(maximumBidMinor) => onChange(entry, { maximumBidMinor })}
-        />
+        <Reckoning entry={entry} currency={currency} />
       </td>
       <td className="px-2 py-1.5">
         <select
@@ -215,41 +203,33 @@ function EntryRow({
   );
 }
 
-/** The highest bid that leaves the margin, with the way to it. */
-function Suggestion({
-  entry: { suggested, maximumBidMinor, worthLowMinor, worthHighMinor, domain },
+/** How the maximum is reckoned; where the person's own is higher, that it is. */
+function Reckoning({
+  entry: { maximum, mostMinor, maximumBidMinor, domain },
   currency,
-  onTake,
 }: {
   entry: Entry;
   currency: string;
-  onTake(minor: number): void;
 }) {
-  if (!suggested)
+  if (maximum === null)
     return (
       <Link href="/shortlist/plan" className="set small block w-fit">
         say its worth
       </Link>
     );
-  const { bidMinor, worthMinor, presentMinor, costMinor, renewalsMinor } = suggested;
-  const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
-  const way = `worth ${show(worthMinor)} of ${show(worthLowMinor ?? 0)} to ${show(worthHighMinor ?? 0)}; ${show(presentMinor)} from today’s view; ${show(costMinor)} may be its cost for the margin; less fees${renewalsMinor > 0 ? ` and ${show(renewalsMinor)} of renewals` : ''}: ${show(bidMinor)} ${currency}`;
-  if (bidMinor === maximumBidMinor)
-    return (
-      <span className="small block" title={way}>
-        as suggested
-      </span>
-    );
+  const isOver = maximumBidMinor !== null && maximumBidMinor > maximum.maximumMinor;
   return (
-    <button
-      type="button"
-      className="set small block text-left"
-      title={way}
-      aria-label={`Take the suggested maximum bid for ${domain.display}: ${way}`}
-      onClick={() => onTake(bidMinor)}
-    >
-      {bidMinor === 0 ? 'not worth its fees' : `suggested ${show(bidMinor)}`}
-    </button>
+    <details className="small">
+      <summary>
+        {isOver ? `over what leaves the margin` : maximum.maximumMinor === 0 ? 'not worth its fees' : 'how'}
+      </summary>
+      <MaximumSteps
+        maximum={maximum}
+        ownMinor={maximumBidMinor}
+        mostMinor={mostMinor}
+        label={`How the maximum of ${domain.display} is reckoned, ${currency}`}
+      />
+    </details>
   );
 }
 
@@ -281,6 +261,7 @@ function ConfirmState({
 
 function BidField({ entry, onChange }: { entry: Entry; onChange(minor: number | null): void }) {
   const shown = entry.maximumBidMinor === null ? '' : money(entry.maximumBidMinor, null);
+  const reckoned = entry.mostMinor === null ? '' : money(Math.round(entry.mostMinor / 100) * 100, null);
   const [isWrong, setWrong] = useState(false);
   return (
     <>
@@ -291,6 +272,7 @@ function BidField({ entry, onChange }: { entry: Entry; onChange(minor: number | 
         aria-invalid={isWrong}
         key={shown}
         defaultValue={shown}
+        placeholder={reckoned}
         onBlur={(event) => {
           const minor = readBid(event.target.value);
           setWrong(minor === undefined);

@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { call } from '../api';
 import { ActionForm, Labelled, wordsOf } from '../fields';
 import { ago, duration } from '../format';
+import { undoToast } from '../undo';
 import { INTERVALS } from './venue-form';
 
 export interface WatchView {
@@ -24,18 +25,24 @@ const KIND_WORDS = { folder: 'folder', address: 'address', venue: 'venue' };
 /** What is looked at again and again, with what the last look brought. */
 export function Watches({ watches, now }: { watches: WatchView[]; now: number }) {
   const router = useRouter();
-  const act = async (path: string, options: Parameters<typeof call>[1]) => {
+  /** @param done what is said then, with a way to undo it; null: nothing. */
+  const act = async (path: string, options: Parameters<typeof call>[1], done: string | null = null) => {
     try {
-      await call(path, options);
+      const { act: number } = await call<{ act?: number | null }>(path, options);
+      if (done !== null) undoToast(done, number ?? null, router.refresh);
       router.refresh();
     } catch (error) {
       toast((error as Error).message);
     }
   };
-  const forget = async (watch: WatchView) => {
-    await act(`/watches/${watch.id}`, { method: 'DELETE' });
-    toast(`"${watch.name}" is watched no more; what it brought in stays`);
-  };
+  const forget = (watch: WatchView) =>
+    act(`/watches/${watch.id}`, { method: 'DELETE' }, `"${watch.name}" is watched no more; what it brought in stays`);
+  const rest = (watch: WatchView) =>
+    act(
+      `/watches/${watch.id}`,
+      { method: 'PATCH', body: { isOn: !watch.isOn } },
+      watch.isOn ? `"${watch.name}" rests` : `"${watch.name}" is looked at again`,
+    );
   return (
     <section aria-labelledby="watched" className="mt-8">
       <h2 id="watched">Looked at again and again</h2>
@@ -63,11 +70,7 @@ export function Watches({ watches, now }: { watches: WatchView[]; now: number })
                 >
                   Look now
                 </button>{' '}
-                <button
-                  type="button"
-                  className="quiet"
-                  onClick={() => void act(`/watches/${watch.id}`, { method: 'PATCH', body: { isOn: !watch.isOn } })}
-                >
+                <button type="button" className="quiet" onClick={() => void rest(watch)}>
                   {watch.isOn ? 'Rest' : 'Watch again'}
                 </button>{' '}
                 <button type="button" className="quiet" onClick={() => void forget(watch)}>

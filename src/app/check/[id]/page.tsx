@@ -50,6 +50,9 @@ export default async function BatchPage({
           {plural(view.domains, 'domain')} from {plural(view.read, 'name')}, {ago(view.at, now)}
         </span>
         <span className="ml-auto flex gap-2">
+          <a className="quiet" href={`/pool?c=source:${batch.id}`}>
+            Its names in the pool
+          </a>
           <a className="quiet" href={`/api/v1/batches/${batch.id}/file?format=csv`} download>
             Export with evidence, CSV
           </a>

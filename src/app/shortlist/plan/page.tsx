@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { RISKS, type Risk } from '../../../core/bids/plan';
+import { RISKS, type Risk } from '../../../core/bids/risk';
 import { PlanScreen } from '../../../ui/plan/plan-screen';
 import { planFor } from '../../plan';
 import { parametersOf, type SearchParams } from '../../search-params';

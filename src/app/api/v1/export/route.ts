@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { csvLine } from '../../../../core/formats/csv';
+import { csvLine, tsvLine } from '../../../../core/formats/csv';
 import { parseView } from '../../../../core/pool/conditions';
 import { readRates, type Store } from '../../../../store/database';
 import { readDomains } from '../../../../store/domains';
@@ -150,6 +150,5 @@ async function* formatted(
 }
 
 function line(values: (string | number | null)[], format: string): string {
-  if (format === 'csv') return csvLine(values);
-  return `${values.map((value) => String(value ?? '').replace(/[\t\r\n]+/g, ' ')).join('\t')}\n`;
+  return format === 'csv' ? csvLine(values) : tsvLine(values);
 }

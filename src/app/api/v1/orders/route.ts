@@ -1,7 +1,7 @@
 import { orderLog } from '../../../../store/orders';
 import { ordersToShow, orderViews } from '../../../orders';
-import { estimatesFor } from '../../../plan';
 import { getEngine, getStore } from '../../../server';
+import { estimatesFor } from '../../../ways';
 import { domainRow } from '../../domain-row';
 import { handle, readId, readJson } from '../../respond';
 import { OrderSchema } from '../../schemas';

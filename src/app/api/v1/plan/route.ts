@@ -1,4 +1,4 @@
-import { RISKS, type Risk } from '../../../../core/bids/plan';
+import { RISKS, type Risk } from '../../../../core/bids/risk';
 import { listBriefs } from '../../../../store/briefs';
 import { planFor } from '../../../plan';
 import { currentBrief } from '../../../server';

@@ -1,5 +1,6 @@
+import { recordSettings } from '../../../../store/acts';
 import { Settings, withKeptKeys, withoutKeys } from '../../../../store/config';
-import { changeSettings, readSettings } from '../../../../store/database';
+import { readSettings } from '../../../../store/database';
 import { getEngine, getStore } from '../../../server';
 import { handle, readJson } from '../../respond';
 
@@ -13,10 +14,10 @@ export const PATCH = handle(async (request) => {
   const store = await getStore();
   const before = readSettings(store);
   if (parsed.desks && 'desks' in change) change.desks = withKeptKeys(parsed.desks, before.desks);
-  const changed = changeSettings(store, change);
+  const { result: changed, act } = recordSettings(store, `settings: ${Object.keys(change).join(', ')}`, change);
   if ('currency' in change || 'rates' in change || 'desks' in change) await getEngine().settingsChanged();
   // which count is sorted by is written with the measures
   if (before.countRule !== changed.countRule || before.countFactor !== changed.countFactor)
     await getEngine().addJob({ kind: 'measure', sourceId: null, params: { ids: [], all: true } });
-  return Response.json(withoutKeys(changed));
+  return Response.json({ ...withoutKeys(changed), act });
 });

@@ -1,4 +1,5 @@
 import { formatView, parseView } from '../../../../core/pool/conditions';
+import { recordNew } from '../../../../store/acts';
 import { listSieves, saveSieve } from '../../../../store/sieves';
 import { getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
@@ -6,10 +7,24 @@ import { SieveSchema } from '../../schemas';
 
 export const GET = handle(async () => Response.json({ sieves: listSieves(await getStore()) }));
 
-/** Keeps a sieve; one of the same name is replaced. */
+/** Keeps a sieve under a name of its own; one that is there is changed under its number. */
 export const POST = handle(async (request) => {
   const { name, view } = await readJson(request, SieveSchema);
   const parsed = parseView(new URLSearchParams(view));
   if (parsed.problems.length > 0) throw new Problem(400, 'The request makes no sense', parsed.problems.join('. '));
-  return Response.json({ id: saveSieve(await getStore(), name, formatView(parsed).toString()) }, { status: 201 });
+  const store = await getStore();
+  if (listSieves(store).some((sieve) => sieve.name === name))
+    throw new Problem(
+      409,
+      'The name is taken',
+      `A sieve is kept as "${name}" already.`,
+      'Choose another name, or open that one and change it.',
+    );
+  const { result: id, act } = recordNew(
+    store,
+    { kind: 'sieve', words: `kept sieve "${name}": kept` },
+    () => saveSieve(store, name, formatView(parsed).toString()),
+    (added) => ({ table: 'sieves', where: { id: added } }),
+  );
+  return Response.json({ id, act }, { status: 201 });
 });

@@ -1,3 +1,4 @@
+import { recordAct } from '../../../../../store/acts';
 import { deleteBrief, hasOrders, listBriefs, saveBrief } from '../../../../../store/briefs';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, Problem, readId } from '../../../respond';
@@ -11,21 +12,37 @@ export const PATCH = handle(async (request, { id }) => {
   const brief = BriefSchema.parse({ ...old, ...(await request.json()) });
   if (brief.currency !== before.currency && hasOrders(store, before.id))
     throw new Problem(409, 'The currency stays', `Its accounts are in ${before.currency}.`, 'Make another brief.');
-  saveBrief(store, brief, before.id);
+  const { act } = recordAct(
+    store,
+    { kind: 'brief', words: `brief "${before.name}": changed` },
+    [{ table: 'briefs', where: { id: before.id } }],
+    () => saveBrief(store, brief, before.id),
+  );
   if (brief.subjectWords.join() !== before.subjectWords.join()) await getEngine().briefsChanged();
   // trust restarts at the trusted sites, so it is walked again when they change
   if (brief.trustedSites.join() !== before.trustedSites.join())
     await getEngine().addJob({ kind: 'measure', sourceId: null, params: { ids: [] } });
-  return Response.json({ id: before.id });
+  return Response.json({ id: before.id, act });
 });
 
 export const DELETE = handle(async (_request, { id }) => {
-  if (!deleteBrief(await getStore(), readId(id)))
+  const store = await getStore();
+  const brief = listBriefs(store).find((one) => one.id === readId(id));
+  const { result: isGone, act } = recordAct(
+    store,
+    { kind: 'brief', words: `brief "${brief?.name ?? id}": deleted` },
+    [
+      { table: 'briefs', where: { id: readId(id) } },
+      { table: 'shortlist_removed', where: { brief_id: readId(id) } },
+    ],
+    () => deleteBrief(store, readId(id)),
+  );
+  if (!isGone)
     throw new Problem(
       409,
       'The brief stays',
       'It has a shortlist or orders, or there is no such brief.',
       'Clear its shortlist first.',
     );
-  return new Response(null, { status: 204 });
+  return Response.json({ act });
 });

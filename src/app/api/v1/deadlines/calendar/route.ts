@@ -2,7 +2,7 @@ import { deadlineCalendar } from '../../../../../core/formats/calendar';
 import { readSettings } from '../../../../../store/database';
 import { calendarEntries, myDeadlines } from '../../../../../store/deadlines';
 import { getStore } from '../../../../server';
-import { handle } from '../../../respond';
+import { addressInUse, handle } from '../../../respond';
 
 /** Deadlines of what is watched or shortlisted as an iCalendar feed (RFC 5545), for a calendar program to subscribe to. */
 export const GET = handle(async (request) => {
@@ -10,12 +10,12 @@ export const GET = handle(async (request) => {
   const now = store.now();
   const { reminderMinutes } = readSettings(store);
   const deadlines = myDeadlines(store, now, false).filter(({ kind }) => kind !== 're-check');
-  const { origin } = request.nextUrl;
+  const address = addressInUse(request);
   const text = deadlineCalendar(
     calendarEntries(store, deadlines, now),
     reminderMinutes,
     now,
-    (name) => `${origin}/domains/${name}`,
+    (name) => `${address}/domains/${name}`,
   );
   return new Response(text, {
     headers: {

@@ -1,3 +1,4 @@
+import { recordAct } from '../../../../../store/acts';
 import { changeHolding } from '../../../../../store/holdings';
 import { domainRow } from '../../../domain-row';
 import { handle, notFound, readJson } from '../../../respond';
@@ -7,7 +8,12 @@ import { HoldingChangeSchema } from '../../../schemas';
 export const PATCH = handle(async (request, { name }) => {
   const change = await readJson(request, HoldingChangeSchema);
   const { store, row } = await domainRow(name);
-  const before = changeHolding(store, row.id, change);
+  const { result: before, act } = recordAct(
+    store,
+    { kind: 'holding', words: `${row.name}: ${Object.keys(change).join(', ')} changed` },
+    [{ table: 'holdings', where: { domain_id: row.id } }],
+    () => changeHolding(store, row.id, change),
+  );
   if (!before) throw notFound(`holding "${name.slice(0, 80)}"`);
-  return Response.json({ before });
+  return Response.json({ before, act });
 });

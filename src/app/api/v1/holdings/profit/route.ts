@@ -28,25 +28,15 @@ export const GET = handle(async (request) => {
 
 function cellsOf({ at, domain, brief, venue, kind, amountMinor, words, orderId }: MoneyEntry, currency: string) {
   const date = new Date(at).toISOString().slice(0, 10);
-  return [
-    date,
-    domain,
-    brief ?? '',
-    venue ?? '',
-    kind,
-    (amountMinor / 100).toFixed(2),
-    currency,
-    words,
-    orderId === null ? '' : String(orderId),
-  ];
+  return [date, domain, brief ?? '', venue ?? '', kind, amountMinor / 100, currency, words, orderId];
 }
 
-async function sheet(rows: string[][]): Promise<ArrayBuffer> {
+async function sheet(rows: (string | number | null)[][]): Promise<ArrayBuffer> {
   const { default: ExcelJS } = await import('exceljs');
   const book = new ExcelJS.Workbook();
   const page = book.addWorksheet('Profit and loss');
   page.addRow(COLUMNS);
-  for (const row of rows) page.addRow(row.map((cell, n) => (n === 5 ? Number(cell) : cell)));
+  for (const row of rows) page.addRow(row);
   return (await book.xlsx.writeBuffer()) as unknown as ArrayBuffer;
 }
 

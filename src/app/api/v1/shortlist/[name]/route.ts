@@ -1,5 +1,6 @@
+import { recordAct } from '../../../../../store/acts';
 import { findDomain } from '../../../../../store/domains';
-import { changeShortlist, removeFromShortlist } from '../../../../../store/shortlist';
+import { changeShortlist, shortlistedFor } from '../../../../../store/shortlist';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, readId, readJson } from '../../../respond';
 import { ShortlistChangeSchema } from '../../../schemas';
@@ -13,17 +14,24 @@ async function domainId(name: string): Promise<number> {
 /** Changes stage, maximum bid or note. Answers with the entry as it was, so that the change can be undone. */
 export const PATCH = handle(async (request, { name }) => {
   const { briefId, ...change } = await readJson(request, ShortlistChangeSchema);
-  const before = changeShortlist(await getStore(), briefId, await domainId(name), change);
+  const store = await getStore();
+  const id = await domainId(name);
+  const { result: before, act } = recordAct(
+    store,
+    { kind: 'shortlist', words: `${decodeURIComponent(name)}: changed on the shortlist` },
+    [{ table: 'shortlist', where: { brief_id: briefId, domain_id: id } }],
+    () => changeShortlist(store, briefId, id, change),
+  );
   if (!before) throw notFound(`entry for "${name}" on that shortlist`);
-  return Response.json({ before });
+  return Response.json({ before, act });
 });
 
-/** Takes a domain off. Answers with the entry as it was. */
+/** Takes a domain off; what was said of it holds again when it is put on again. Answers with the entry as it was, and with the action that can be undone. */
 export const DELETE = handle(async (request, { name }) => {
   const briefId = readId(request.nextUrl.searchParams.get('brief') ?? '');
   const id = await domainId(name);
-  const before = removeFromShortlist(await getStore(), briefId, id);
+  const before = shortlistedFor(await getStore(), id).find((entry) => entry.briefId === briefId);
   if (!before) throw notFound(`entry for "${name}" on that shortlist`);
-  await getEngine().setMembers('shortlist', briefId, [id], false);
-  return Response.json({ before });
+  const { action } = await getEngine().act({ kind: 'unshortlist', brief: briefId }, { ids: [id] });
+  return Response.json({ before, action });
 });

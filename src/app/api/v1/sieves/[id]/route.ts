@@ -1,5 +1,6 @@
 import { formatView, parseView } from '../../../../../core/pool/conditions';
-import { changeSieve, deleteSieve } from '../../../../../store/sieves';
+import { recordAct } from '../../../../../store/acts';
+import { changeSieve, deleteSieve, readSieve } from '../../../../../store/sieves';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, Problem, readId, readJson } from '../../../respond';
 import { SieveChangeSchema } from '../../../schemas';
@@ -11,15 +12,31 @@ export const PATCH = handle(async (request, { id }) => {
     if (parsed.problems.length > 0) throw new Problem(400, 'The request makes no sense', parsed.problems.join('. '));
     change.view = formatView(parsed).toString();
   }
-  const sieve = changeSieve(await getStore(), readId(id), change);
+  const store = await getStore();
+  const before = readSieve(store, readId(id));
+  if (!before) throw notFound(`sieve ${id}`);
+  const { result: sieve, act } = recordAct(
+    store,
+    { kind: 'sieve', words: `kept sieve "${before.name}": changed` },
+    [{ table: 'sieves', where: { id: before.id } }],
+    () => changeSieve(store, before.id, change),
+  );
   if (!sieve) throw notFound(`sieve ${id}`);
   if (sieve.lastAt === null && change.view !== undefined) await getEngine().setMembers('fresh', sieve.id, null, false);
-  return Response.json(sieve);
+  return Response.json({ ...sieve, act });
 });
 
 export const DELETE = handle(async (_request, { id }) => {
-  const sieve = deleteSieve(await getStore(), readId(id));
+  const store = await getStore();
+  const before = readSieve(store, readId(id));
+  if (!before) throw notFound(`sieve ${id}`);
+  const { result: sieve, act } = recordAct(
+    store,
+    { kind: 'sieve', words: `kept sieve "${before.name}": deleted` },
+    [{ table: 'sieves', where: { id: before.id } }],
+    () => deleteSieve(store, before.id),
+  );
   if (!sieve) throw notFound(`sieve ${id}`);
   await getEngine().setMembers('fresh', sieve.id, null, false);
-  return Response.json(sieve);
+  return Response.json({ ...sieve, act });
 });

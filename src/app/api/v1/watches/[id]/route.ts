@@ -1,3 +1,4 @@
+import { recordAct, type Touched } from '../../../../../store/acts';
 import { changeWatch, dropWatch, readWatch } from '../../../../../store/watches';
 import { getStore } from '../../../../server';
 import { handle, notFound, readId, readJson } from '../../../respond';
@@ -5,16 +6,31 @@ import { WatchChangeSchema } from '../../../schemas';
 
 const MINUTE = 60_000;
 
+const touched = (id: number): Touched[] => [
+  { table: 'watches', where: { id } },
+  { table: 'watched_files', where: { watch_id: id } },
+];
+
 export const PATCH = handle(async (request, { id }) => {
   const { isOn, everyMinutes } = await readJson(request, WatchChangeSchema);
   const store = await getStore();
   const everyMs = everyMinutes === undefined ? undefined : everyMinutes * MINUTE;
   const change = { ...(isOn !== undefined && { isOn }), ...(everyMs !== undefined && { everyMs }) };
-  if (!changeWatch(store, readId(id), change)) throw notFound(`watch ${id}`);
-  return Response.json({ watch: readWatch(store, readId(id)) });
+  const watch = readWatch(store, readId(id));
+  if (!watch) throw notFound(`watch ${id}`);
+  const how = isOn === undefined ? 'looked at in other intervals' : isOn ? 'looked at again' : 'at rest';
+  const { act } = recordAct(store, { kind: 'watch', words: `${watch.name}: ${how}` }, touched(watch.id), () =>
+    changeWatch(store, watch.id, change),
+  );
+  return Response.json({ watch: readWatch(store, watch.id), act });
 });
 
 export const DELETE = handle(async (_request, { id }) => {
-  if (!dropWatch(await getStore(), readId(id))) throw notFound(`watch ${id}`);
-  return new Response(null, { status: 204 });
+  const store = await getStore();
+  const watch = readWatch(store, readId(id));
+  if (!watch) throw notFound(`watch ${id}`);
+  const { act } = recordAct(store, { kind: 'watch', words: `${watch.name}: forgotten` }, touched(watch.id), () =>
+    dropWatch(store, watch.id),
+  );
+  return Response.json({ act });
 });

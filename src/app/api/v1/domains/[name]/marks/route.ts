@@ -1,3 +1,4 @@
+import { recordAct } from '../../../../../../store/acts';
 import { addMarkReview, markReviewsOf } from '../../../../../../store/word-marks';
 import { domainRow } from '../../../../domain-row';
 import { handle, readJson } from '../../../../respond';
@@ -7,6 +8,11 @@ import { MarkReviewSchema } from '../../../../schemas';
 export const POST = handle(async (request, { name }) => {
   const { verdict, note } = await readJson(request, MarkReviewSchema);
   const { store, row } = await domainRow(name);
-  addMarkReview(store, row.id, verdict, note);
-  return Response.json({ reviews: markReviewsOf(store, row.id) }, { status: 201 });
+  const { act } = recordAct(
+    store,
+    { kind: 'marks', words: `${row.name}: word marks judged ${verdict}` },
+    [{ table: 'mark_reviews', where: { domain_id: row.id } }],
+    () => addMarkReview(store, row.id, verdict, note),
+  );
+  return Response.json({ reviews: markReviewsOf(store, row.id), act }, { status: 201 });
 });

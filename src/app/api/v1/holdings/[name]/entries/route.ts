@@ -1,3 +1,4 @@
+import { recordNew } from '../../../../../../store/acts';
 import { addEntry, listHoldings, setEntryRemoved } from '../../../../../../store/holdings';
 import { domainRow } from '../../../../domain-row';
 import { handle, notFound, readJson } from '../../../../respond';
@@ -9,7 +10,13 @@ export const POST = handle(async (request, { name }) => {
   const { store, row } = await domainRow(name);
   if (!listHoldings(store).some(({ domainId }) => domainId === row.id))
     throw notFound(`holding "${name.slice(0, 80)}"`);
-  return Response.json({ id: addEntry(store, row.id, entry) }, { status: 201 });
+  const { result: id, act } = recordNew(
+    store,
+    { kind: 'holding', words: `${row.name}: ${entry.kind} entered` },
+    () => addEntry(store, row.id, entry),
+    (added) => ({ table: 'holding_entries', where: { id: added } }),
+  );
+  return Response.json({ id, act }, { status: 201 });
 });
 
 /** Takes an entry back, or lets it stand again. */

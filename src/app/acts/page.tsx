@@ -1,0 +1,10 @@
+import type { Metadata } from 'next';
+import { ActsScreen } from '../../ui/acts-screen';
+import { listLastActs } from '../acts';
+import { getStore } from '../server';
+
+export const metadata: Metadata = { title: 'Last acts' };
+
+export default async function ActsPage() {
+  return <ActsScreen acts={listLastActs(await getStore())} />;
+}

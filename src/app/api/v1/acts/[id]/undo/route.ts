@@ -1,0 +1,18 @@
+import { ActChanged, undoAct } from '../../../../../../store/acts';
+import { tellEngine } from '../../../../../acts';
+import { getStore } from '../../../../../server';
+import { handle, notFound, Problem, readId } from '../../../../respond';
+
+/** Gives back what an act changed; one that was undone already stays so. */
+export const POST = handle(async (_request, { id }) => {
+  try {
+    const act = undoAct(await getStore(), readId(id));
+    if (!act) throw notFound(`act ${id}`);
+    await tellEngine(act.kind);
+    return Response.json(act);
+  } catch (error) {
+    if (error instanceof ActChanged)
+      throw new Problem(409, 'It cannot be undone any more', error.message, 'Undo first what came after it.');
+    throw error;
+  }
+});

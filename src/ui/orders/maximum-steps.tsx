@@ -1,0 +1,50 @@
+import type { Maximum } from '../../core/bids/maximum';
+import { money } from '../format';
+
+/** The way from worth to the most to pay, a step a line; what is not taken off is not shown. */
+export function MaximumSteps({
+  maximum,
+  ownMinor,
+  mostMinor,
+  label,
+}: {
+  maximum: Maximum;
+  /** The person's own maximum; null: none. */
+  ownMinor: number | null;
+  mostMinor: number | null;
+  label: string;
+}) {
+  const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
+  const { worthMinor, presentMinor, costMinor, feesMinor, renewalsMinor, curseMinor, maximumMinor } = maximum;
+  const own = ownMinor === null ? maximumMinor : Math.min(ownMinor, maximumMinor);
+  const steps = [
+    { words: 'worth, as sure as the plan wants it', minor: worthMinor, isShown: true },
+    {
+      words: 'seen from today, since the money comes later',
+      minor: presentMinor,
+      isShown: presentMinor !== worthMinor,
+    },
+    { words: 'may be its cost, for the margin', minor: costMinor, isShown: costMinor !== presentMinor },
+    { words: 'less fees', minor: -feesMinor, isShown: feesMinor > 0 },
+    { words: 'less renewals until then', minor: -renewalsMinor, isShown: renewalsMinor > 0 },
+    { words: 'less for winning: others thought less of it', minor: -curseMinor, isShown: curseMinor > 0 },
+    { words: 'your own maximum', minor: own, isShown: own < maximumMinor },
+    {
+      words: 'as far as it is needed, or the budget reaches',
+      minor: mostMinor ?? 0,
+      isShown: mostMinor !== null && mostMinor < own,
+    },
+  ].filter(({ isShown }) => isShown);
+  return (
+    <table className="small text-left" aria-label={label}>
+      <tbody>
+        {steps.map(({ words, minor }) => (
+          <tr key={words}>
+            <td className="pr-3">{words}</td>
+            <td className="text-right whitespace-nowrap">{show(minor)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
