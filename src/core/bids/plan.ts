@@ -90,7 +90,7 @@ export function planBids(candidates: readonly Candidate[], budgetMinor: number, 
   const weighed = candidates.map((candidate) => weigh(candidate, terms));
   const { chosen } = pack(
     weighed.map(({ ways }) => ways),
-    Math.floor(budgetMinor),
+    Math.max(0, Math.floor(budgetMinor)),
   );
   const cut = cutOf(
     weighed.map(({ ways }) => ways),

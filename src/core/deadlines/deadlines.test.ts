@@ -154,7 +154,9 @@ describe('the calendar', () => {
   };
 
   it('is read by a parser of another hand, with times, texts and alarms as they are', () => {
-    const { calendar, events } = read([entry()]);
+    const { text, calendar, events } = read([entry()]);
+    expect(text.endsWith('END:VCALENDAR\r\n')).toBe(true);
+    expect(text.replaceAll('\r\n', '')).not.toMatch(/[\r\n]/);
     expect(calendar.getFirstPropertyValue('version')).toBe('2.0');
     expect(calendar.getFirstPropertyValue('prodid')).toContain('Jam Ladle');
     const [event] = events;

@@ -1,7 +1,7 @@
 import { parse } from 'csv-parse/sync';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { CSV_DEFAULTS, type CsvProblem, CsvReader, type CsvRow, csvLine } from './csv';
+import { CSV_DEFAULTS, type CsvProblem, CsvReader, type CsvRow, csvLine, tsvLine } from './csv';
 
 function read(chunks: string[], options = CSV_DEFAULTS) {
   const rows: CsvRow[] = [];
@@ -114,5 +114,15 @@ describe('csvLine', () => {
   it('can be read back, with formulas defused', () => {
     const line = csvLine(['a"b', 'x,y', '=1+1', null, -4, 'two\nlines']);
     expect(read([line]).table).toEqual([['a"b', 'x,y', "'=1+1", '', '-4', 'two\nlines']]);
+  });
+
+  it('takes no number for a formula, whatever its sign', () => {
+    expect(csvLine([-12.5, '-12.50', '-1+2', '+3', '-'])).toBe("-12.5,-12.50,'-1+2,'+3,'-\r\n");
+  });
+});
+
+describe('tsvLine', () => {
+  it('is defused as CSV is, and keeps to its columns', () => {
+    expect(tsvLine(['=1+1', '@x', 'a\tb\nc', null, -4, '-4.00'])).toBe("'=1+1\t'@x\ta b c\t\t-4\t-4.00\n");
   });
 });

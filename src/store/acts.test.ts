@@ -1,0 +1,192 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { ActChanged, listActs, recordAct, recordNew, recordSettings, type Touched, undoAct } from './acts';
+import { listBriefs, saveBrief } from './briefs';
+import { changeSettings, openStore, readSettings, type Store, write } from './database';
+import { putDomain } from './domains';
+import { addHoldings, changeHolding, holdingOf } from './holdings';
+import { addToShortlist, changeShortlist, readShortlist, shortlistedFor, takeOffShortlist } from './shortlist';
+import { changeSieve, deleteSieve, listSieves, readSieve, saveSieve } from './sieves';
+import { addWatch, changeWatch, dropWatch, listWatches, noteLook, putWatchedFile, watchedFiles } from './watches';
+import { addMarkReview, markReviewsOf } from './word-marks';
+
+let store: Store;
+let brief: number;
+
+const BRIEF = {
+  name: 'Hives',
+  purpose: 'resell' as const,
+  subjectWords: ['hive'],
+  trustedSites: [],
+  excludedEndings: [],
+  budgetMinor: 40_000,
+  currency: 'EUR',
+};
+
+beforeEach(async () => {
+  store = await openStore(mkdtempSync(join(tmpdir(), 'acts-')), { migrate: true });
+  brief = saveBrief(store, BRIEF);
+});
+
+const domain = (name = 'pellgatehive.org') => putDomain(store, { name, ending: 'org' }, true, 1).id;
+const watch = () =>
+  addWatch(
+    store,
+    {
+      kind: 'folder',
+      target: '/lists',
+      name: 'Lists',
+      options: { excludedEndings: [], checkAfter: false },
+      sourceId: null,
+      everyMs: 60_000,
+    },
+    0,
+  );
+const ofWatch = (id: number): Touched[] => [
+  { table: 'watches', where: { id } },
+  { table: 'watched_files', where: { watch_id: id } },
+];
+
+describe('an act', () => {
+  it('that forgets a watch brings it back with the files it has taken', () => {
+    const id = watch();
+    write(store, () => putWatchedFile(store, id, { name: 'a.csv', bytes: 9, modifiedAt: 1, hash: 'x' }, null));
+    const before = listWatches(store);
+    const { act } = recordAct(store, { kind: 'watch', words: 'Lists: forgotten' }, ofWatch(id), () =>
+      dropWatch(store, id),
+    );
+    expect(listWatches(store)).toEqual([]);
+    undoAct(store, Number(act));
+    expect(listWatches(store)).toEqual(before);
+    expect([...watchedFiles(store, id).keys()]).toEqual(['a.csv']);
+  });
+
+  it('gives back what was said, and not what the product went on writing', () => {
+    const id = watch();
+    const { act } = recordAct(store, { kind: 'watch', words: 'Lists: at rest' }, ofWatch(id), () =>
+      changeWatch(store, id, { isOn: false }),
+    );
+    noteLook(store, id, { outcome: 'nothing new' });
+    undoAct(store, Number(act));
+    expect(listWatches(store)[0]).toMatchObject({ isOn: true, outcome: 'nothing new' });
+  });
+
+  it('is undone once, is told as undone, and undoing it again changes nothing', () => {
+    const id = saveSieve(store, 'Hives', 'c=name:hive');
+    const { act } = recordAct(
+      store,
+      { kind: 'sieve', words: 'kept sieve "Hives": deleted' },
+      [{ table: 'sieves', where: { id } }],
+      () => deleteSieve(store, id),
+    );
+    expect(undoAct(store, Number(act))?.undoneAt).not.toBeNull();
+    changeSieve(store, id, { name: 'Hives again' });
+    undoAct(store, Number(act));
+    expect(listSieves(store).map(({ name }) => name)).toEqual(['Hives again']);
+    expect(listActs(store, 10)).toMatchObject([{ words: 'kept sieve "Hives": deleted', undoneAt: expect.any(Number) }]);
+    expect(undoAct(store, 99)).toBeNull();
+  });
+
+  it('is refused where another has changed the same since, and nothing is changed then', () => {
+    const id = saveSieve(store, 'Hives', 'c=name:hive');
+    const change = (view: string) =>
+      recordAct(store, { kind: 'sieve', words: `to ${view}` }, [{ table: 'sieves', where: { id } }], () =>
+        changeSieve(store, id, { view }),
+      ).act;
+    const first = change('c=name:bee');
+    const second = change('c=name:wax');
+    expect(() => undoAct(store, Number(first))).toThrow(ActChanged);
+    expect(readSieve(store, id)?.view).toBe('c=name:wax');
+    undoAct(store, Number(second));
+    undoAct(store, Number(first));
+    expect(readSieve(store, id)?.view).toBe('c=name:hive');
+  });
+
+  it('that changes nothing is none', () => {
+    const id = watch();
+    expect(recordAct(store, { kind: 'watch', words: 'x' }, ofWatch(id), () => true).act).toBeNull();
+    expect(listActs(store, 10)).toEqual([]);
+  });
+
+  it('gives back the fields of a brief, of a holding, and a verdict on word marks', () => {
+    const id = domain();
+    addHoldings(store, [
+      { name: 'pellgatehive.org', boughtAt: 1, costMinor: 900, currency: 'EUR', renewsAt: null, renewalMinor: null, seller: 'a registrar', note: '' } as never,
+    ]); // biome-ignore format: one holding
+    const acts = [
+      recordAct(store, { kind: 'brief', words: 'brief' }, [{ table: 'briefs', where: { id: brief } }], () =>
+        saveBrief(store, { ...BRIEF, budgetMinor: 1 }, brief),
+      ).act,
+      recordAct(store, { kind: 'holding', words: 'holding' }, [{ table: 'holdings', where: { domain_id: id } }], () =>
+        changeHolding(store, id, { note: 'for the club' }),
+      ).act,
+      recordAct(store, { kind: 'marks', words: 'marks' }, [{ table: 'mark_reviews', where: { domain_id: id } }], () =>
+        addMarkReview(store, id, 'clear', 'looked'),
+      ).act,
+    ];
+    expect(holdingOf(store, id)?.note).toBe('for the club');
+    for (const act of acts) undoAct(store, Number(act));
+    expect(listBriefs(store).find((one) => one.id === brief)?.budgetMinor).toBe(40_000);
+    expect(holdingOf(store, id)?.note).not.toBe('for the club');
+    expect(markReviewsOf(store, id)).toEqual([]);
+  });
+
+  it('that added something takes it away again', () => {
+    const { act, result } = recordNew(
+      store,
+      { kind: 'sieve', words: 'kept' },
+      () => saveSieve(store, 'New', 'c=name:x'),
+      (id) => ({ table: 'sieves', where: { id } }),
+    );
+    expect(readSieve(store, result)).not.toBeNull();
+    undoAct(store, act);
+    expect(readSieve(store, result)).toBeNull();
+  });
+
+  it('on settings brings an account back without its key, and keeps no key anywhere', () => {
+    const desk = { venue: 'Quillmere', address: 'http://127.0.0.1:9', key: 'seeded-secret', currency: 'EUR' };
+    changeSettings(store, { desks: [desk] });
+    const { act } = recordSettings(store, 'settings: desks', { desks: [] });
+    undoAct(store, Number(act));
+    expect(readSettings(store).desks).toEqual([{ ...desk, key: '' }]);
+    const kept = store.raw.prepare('SELECT group_concat(changes) FROM acts').pluck().get() as string;
+    expect(kept).toContain('Quillmere');
+    expect(kept).not.toContain('seeded-secret');
+  });
+
+  it('on one setting leaves those alone that were changed since', () => {
+    const { act } = recordSettings(store, 'settings: currency', { currency: 'CHF' });
+    changeSettings(store, { crawlDelayMs: 7 });
+    undoAct(store, Number(act));
+    expect(readSettings(store)).toMatchObject({ currency: 'EUR', crawlDelayMs: 7 });
+  });
+});
+
+describe('what is taken off a shortlist', () => {
+  it('keeps stage, maximum, worth and note for when it is put on again', () => {
+    const id = domain();
+    addToShortlist(store, brief, [id]);
+    const said = {
+      stage: 'wanted' as const,
+      maximumBidMinor: 4200,
+      worthLowMinor: 9000,
+      feesMinor: 300,
+      note: 'for the club',
+    };
+    changeShortlist(store, brief, id, said);
+    const [before] = shortlistedFor(store, id);
+    takeOffShortlist(store, brief, id);
+    expect(readShortlist(store, brief)).toEqual([]);
+    expect(addToShortlist(store, brief, [id])).toEqual([id]);
+    expect(shortlistedFor(store, id)).toEqual([{ ...before, changedAt: expect.any(Number) }]);
+    // and once more, for another brief it is new
+    const other = saveBrief(store, { ...BRIEF, name: 'Another' });
+    addToShortlist(store, other, [id]);
+    expect(shortlistedFor(store, id).find(({ briefId }) => briefId === other)).toMatchObject({
+      note: '',
+      stage: 'to inspect',
+    });
+  });
+});
