@@ -174,10 +174,14 @@ test('a sieve narrows both sources down in one pool', async () => {
   await expect(page.locator('[data-condition=name]')).toContainText('Name contains bee, hive or honey');
   await expect(page).toHaveURL(/name%3Acontains%3Dbee%2Chive%2Choney|name:contains/);
   await expect.poll(async () => Number((await total.textContent())?.replace(/,/g, ''))).toBeLessThan(1000);
-  for (const name of await page
-    .locator('[role=row][data-domain]')
-    .evaluateAll((rows) => rows.map((row) => row.getAttribute('data-domain'))))
-    expect(name).toMatch(/bee|hive|honey/);
+  // rows of before the letters stand until those that are left have come
+  const others = () =>
+    page
+      .locator('[role=row][data-domain]')
+      .evaluateAll((rows) =>
+        rows.map((row) => row.getAttribute('data-domain')).filter((name) => !/bee|hive|honey/.test(name ?? '')),
+      );
+  await expect.poll(others).toEqual([]);
   await noSeriousFaults();
 });
 
@@ -264,7 +268,7 @@ test('the shortlist keeps stage, maximum bid and note, and undoes', async () => 
   await expect(rows).toHaveCount(2);
   await page
     .getByRole('listitem')
-    .filter({ hasText: 'is off the shortlist' })
+    .filter({ hasText: 'off the shortlist' })
     .getByRole('button', { name: 'Undo' })
     .click();
   await expect(rows).toHaveCount(3);
@@ -322,7 +326,7 @@ test('keys and palette lead everywhere', async () => {
   await page.keyboard.press('p');
   await expect(page).toHaveURL(/\/pool/);
   await page.keyboard.press('Control+k');
-  await page.getByPlaceholder('A screen, an action, or a domain').fill('ossenmerebeeclub.org');
+  await page.getByPlaceholder(/^A screen, an action/).fill('ossenmerebeeclub.org');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/domains\/ossenmerebeeclub.org/);
   await page.keyboard.press('?');

@@ -12,6 +12,7 @@ test.describe.configure({ mode: 'serial' });
 const folder = () => process.env.E2E_FOLDER ?? '';
 const SEASON = 'A season of hives';
 const VENUE = 'Saltmarch Exchange';
+const AUCTION = new RegExp(`auction.* at ${VENUE}`, 'i');
 const KEY = 'vale-demo-key';
 const desks = (path = 'desk') => [
   { venue: VENUE, address: `http://saltmarchexchange.com/${path}`, key: KEY, currency: 'EUR' },
@@ -178,20 +179,23 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
   await expect(page.getByLabel(`Stage of ${losers[2]}`)).toHaveValue('wanted');
   await noSeriousFaults(page);
 
-  // the plan, with worths, a suggested maximum and an order from there
+  // the plan, with worths, the maximum with the way to it, and an order from there
   for (const name of [...winners, ...losers])
     await request.patch(`/api/v1/shortlist/${name}`, {
       data: { briefId: seasonId, worthLowMinor: 30_000, worthHighMinor: 60_000 },
     });
   await page.goto('/shortlist/plan');
   await expect(page.getByRole('region', { name: 'In the plan' }).locator('tr[data-domain]').first()).toBeVisible();
-  await page.getByRole('button', { name: `Take the suggested maximum for ${winners[0]}` }).click();
-  await expect(page.getByText(`${winners[0]}: kept`)).toBeVisible();
+  const winner = page.locator(`tr[data-domain="${winners[0]}"]`);
+  await winner.getByText('How its maximum is reckoned').click();
+  await expect(winner.getByRole('table', { name: /^How the maximum of/ })).toContainText(
+    'may be its cost, for the margin',
+  );
   for (const name of winners) {
     await page.getByRole('button', { name: `Order ${name}` }).click();
     const dialog = page.getByRole('dialog');
     await expect(dialog).toContainText('asked just now');
-    await dialog.getByRole('radio', { name: `bid at ${VENUE}` }).check();
+    await dialog.getByRole('radio', { name: AUCTION }).check();
     const most = dialog.getByLabel('The most you pay');
     await most.fill('500');
     await expect(dialog).toContainText('Costs at most 515 EUR with 15 EUR of fees');
@@ -206,7 +210,7 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
   for (const name of losers) {
     await page.goto(`/domains/${name}`);
     const dialog = await pressOrder(page);
-    await dialog.getByRole('radio', { name: `bid at ${VENUE}` }).check();
+    await dialog.getByRole('radio', { name: AUCTION }).check();
     const least = dialog.getByText('the least that is taken');
     await dialog.getByLabel('The most you pay').fill(((await least.textContent()) ?? '').replace(/[^\d.]/g, ''));
     await page.getByRole('button', { name: /^Bid up to/ }).click();
@@ -368,7 +372,7 @@ test('a dry run sends nothing, and without a venue one acts by hand and says wha
   await page.goto(`/domains/${first.name}`);
   const dialog = await pressOrder(page);
   await expect(dialog).toContainText('Dry run: it is written down and not sent');
-  await dialog.getByRole('radio', { name: `bid at ${VENUE}` }).check();
+  await dialog.getByRole('radio', { name: AUCTION }).check();
   await page.getByRole('button', { name: /^Bid up to/ }).click();
   await expect(dialog.getByRole('status')).toContainText('a dry run, not sent');
   expect(journal().length).toBe(before);
@@ -378,7 +382,7 @@ test('a dry run sends nothing, and without a venue one acts by hand and says wha
   await settings(request, { isDryRun: false, desks: [], registrarDesk: '' });
   await page.goto(`/domains/${second.name}`);
   await pressOrder(page);
-  await page.getByRole('radio', { name: `bid at ${VENUE}` }).check();
+  await page.getByRole('radio', { name: AUCTION }).check();
   await page.getByRole('button', { name: /^By hand: Bid up to/ }).click();
   await expect(dialog.getByRole('status')).toContainText('yours to do by hand');
   await expect(dialog.getByRole('link', { name: 'to the listing' })).toHaveAttribute(

@@ -12,6 +12,7 @@ export const FILES: Record<string, State> = {
   '7-offers': 'listed',
   '9-measures': 'listed',
   '94-after': 'listed',
+  '95-kept': 'listed',
   '92-plan': 'told',
   '6-small-disk': 'none',
   '99-restore': 'listed',

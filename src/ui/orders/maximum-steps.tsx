@@ -35,6 +35,7 @@ export function MaximumSteps({
       isShown: mostMinor !== null && mostMinor < own,
     },
   ].filter(({ isShown }) => isShown);
+  const left = mostMinor === null ? own : Math.min(own, mostMinor);
   return (
     <table className="small text-left" aria-label={label}>
       <tbody>
@@ -44,6 +45,10 @@ export function MaximumSteps({
             <td className="text-right whitespace-nowrap">{show(minor)}</td>
           </tr>
         ))}
+        <tr className="border-t border-rule font-semibold text-ink">
+          <td className="pr-3">maximum</td>
+          <td className="text-right whitespace-nowrap">{show(left)}</td>
+        </tr>
       </tbody>
     </table>
   );

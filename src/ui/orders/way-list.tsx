@@ -1,7 +1,7 @@
 'use client';
 
 import type { WeighedWay } from '../../core/bids/weighed-way';
-import { plural } from '../format';
+import { closing, isSoon, plural } from '../format';
 import { useNow } from '../shell/live';
 import { costWords, othersWords, wayWords } from './words';
 
@@ -20,13 +20,23 @@ export function WayList({
   label: string;
 }) {
   const now = useNow();
-  if (chosen === null || ways.length === 0) return <span>no way to have it is known yet</span>;
+  if (chosen === null || ways.length === 0) return <span>No way to have it is known yet</span>;
   const first = ways[chosen];
   const others = ways.filter((_, n) => n !== chosen);
   return (
     <>
-      <span className="block">{wayWords(first, now)}</span>
-      <span className="small block">
+      <span className="block first-letter:uppercase">
+        {wayWords(first, now)}
+        {first.closesAt !== null && first.kind !== 'register' && (
+          <>
+            {', '}
+            <span className={isSoon(first.closesAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
+              closes {closing(first.closesAt, now)}
+            </span>
+          </>
+        )}
+      </span>
+      <span className="small block first-letter:uppercase">
         {costWords(first, currency)}
         {first.others && `; ${othersWords(first.others)}`}
       </span>
@@ -35,7 +45,7 @@ export function WayList({
           <summary className="small">{plural(others.length, 'other way', 'other ways')}</summary>
           <ul aria-label={label}>
             {others.map((way) => (
-              <li key={`${way.venue} ${way.offered}`} className="small">
+              <li key={`${way.venue} ${way.offered}`} className="small first-letter:uppercase">
                 {wayWords(way, now)}; {costWords(way, currency)}
               </li>
             ))}

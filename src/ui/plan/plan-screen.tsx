@@ -221,12 +221,14 @@ function PlanTable({
                   >
                     {bid.at === null ? 'at once' : closing(bid.at, now)}
                   </td>
-                  <td className="py-1.5 pl-3 text-right">{entry && <MostToPay entry={entry} />}</td>
+                  <td className="py-1.5 pl-3 text-right font-semibold">
+                    {entry?.mostMinor == null ? '' : show(entry.mostMinor)}
+                  </td>
                   <td className="py-1.5 pl-3 text-right">{Math.round(100 * bid.winChance)}%</td>
                   <td className="py-1.5 pl-3 text-right">{show(bid.paidMinor)}</td>
                   <td className="py-1.5 pl-3 text-right">{show(bid.surplusMinor)}</td>
                   <td className="py-1.5 pl-4">
-                    {bid.why[0].toUpperCase() + bid.why.slice(1)}.
+                    {bid.why[0].toUpperCase() + bid.why.slice(1)}.{entry && <MostToPay entry={entry} />}
                     {entry && <Ways entry={entry} currency={plan.brief.currency} />}
                     {turn && <Turns turn={turn} />}
                     {entry && <Falling entry={entry} briefId={plan.brief.id} />}
@@ -245,12 +247,12 @@ function PlanTable({
   );
 }
 
-/** The one maximum of a row, with the way to it behind a click. */
+/** The way to the one maximum of a row, behind a click. */
 function MostToPay({ entry: { maximum, mostMinor, maximumBidMinor, display } }: { entry: Entry }) {
   if (maximum === null || mostMinor === null) return null;
   return (
     <details>
-      <summary className="font-semibold">{money(Math.round(mostMinor / 100) * 100, null)}</summary>
+      <summary className="small">How its maximum is reckoned</summary>
       <MaximumSteps
         maximum={maximum}
         ownMinor={maximumBidMinor}

@@ -108,7 +108,9 @@ export default function Palette({ onClose }: { onClose(): void }) {
         className="field mb-2 w-full"
       />
       <Command.List className="max-h-80 overflow-auto">
-        <Command.Empty className="small px-3 py-2">Nothing by that name.</Command.Empty>
+        {domains.length === 0 && !isDomain && (
+          <Command.Empty className="small px-3 py-2">Nothing by that name.</Command.Empty>
+        )}
         {isDomain && (
           <Command.Item
             forceMount

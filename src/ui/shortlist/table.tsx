@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { ConfirmNote } from '../dossier/confirm';
 import { FitBar, fitWords } from '../fit-bar';
-import { ago, closing, count, isSoon, linksOrigin, money, phaseOrigin, phaseWords, score } from '../format';
+import { ago, count, isSoon, linksOrigin, money, phaseOrigin, phaseWords, score } from '../format';
 import { MaximumSteps } from '../orders/maximum-steps';
 import { openOrder } from '../orders/open';
 import { WayList } from '../orders/way-list';
@@ -100,29 +100,23 @@ function EntryRow({
         )}
       </td>
       <td className="px-2 py-2" title={linksOrigin(domain, now)}>
-        {count(domain.referringDomains)} referring
-        <span className="block whitespace-nowrap">
-          {score(domain.strength)} · {score(domain.trust)}
-          {domain.spamRisk !== null && `, risk ${domain.spamRisk}`}
+        {domain.referringDomains === null ? 'links not known' : `${count(domain.referringDomains)} referring`}
+        <span className="small block">
+          strength {score(domain.strength) || 'unknown'}, trust {score(domain.trust) || 'unknown'}
         </span>
-        <span className="small block">strength · trust</span>
+        <span className="small block">spam risk {domain.spamRisk ?? 'unknown'}</span>
       </td>
       <td className="px-2 py-2">
         <span className={isSoon(domain.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
           {phaseWords(domain, now)}
         </span>
         {entry.way !== null && (
-          <>
-            <WayList
-              ways={entry.ways}
-              chosen={entry.way}
-              currency={currency}
-              label={`Other ways to have ${domain.display}`}
-            />
-            <span className={isSoon(entry.ways[entry.way].closesAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
-              {closing(entry.ways[entry.way].closesAt, now)}
-            </span>
-          </>
+          <WayList
+            ways={entry.ways}
+            chosen={entry.way}
+            currency={currency}
+            label={`Other ways to have ${domain.display}`}
+          />
         )}
         <span className="small block" title={phaseOrigin(domain, now)}>
           {entry.oldestAt === null ? 'never asked' : `as of ${ago(entry.oldestAt, now)}`}

@@ -1,9 +1,24 @@
 import { recordAct } from '../../../../../store/acts';
 import { findDomain } from '../../../../../store/domains';
-import { changeShortlist, shortlistedFor } from '../../../../../store/shortlist';
+import { changeShortlist, type ShortlistChange, shortlistedFor } from '../../../../../store/shortlist';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, readId, readJson } from '../../../respond';
 import { ShortlistChangeSchema } from '../../../schemas';
+
+const FIELD_WORDS = {
+  stage: 'stage',
+  maximumBidMinor: 'maximum bid',
+  worthLowMinor: 'worth',
+  worthHighMinor: 'worth',
+  feesMinor: 'fees',
+  note: 'note',
+} as const;
+
+/** What of an entry was changed. */
+function changeWords(change: ShortlistChange): string {
+  const fields = (Object.keys(change) as (keyof ShortlistChange)[]).map((field) => FIELD_WORDS[field]);
+  return `${[...new Set(fields)].join(', ')} changed`;
+}
 
 async function domainId(name: string): Promise<number> {
   const row = findDomain(await getStore(), decodeURIComponent(name));
@@ -18,7 +33,7 @@ export const PATCH = handle(async (request, { name }) => {
   const id = await domainId(name);
   const { result: before, act } = recordAct(
     store,
-    { kind: 'shortlist', words: `${decodeURIComponent(name)}: changed on the shortlist` },
+    { kind: 'shortlist', words: `${decodeURIComponent(name)}: ${changeWords(change)}` },
     [{ table: 'shortlist', where: { brief_id: briefId, domain_id: id } }],
     () => changeShortlist(store, briefId, id, change),
   );
