@@ -25,15 +25,15 @@ const sieves = async (request: APIRequestContext) => (await (await request.get('
 
 test.beforeAll(async ({ request }) => {
   await importList(request, 'Quillmere', [
-    'domain,kind,price,currency,bids,closing',
-    `${NAMES[0]},auction,4,EUR,2,2026-11-28`,
-    `${NAMES[1]},buy now,95,EUR,,`,
-    `${NAMES[2]},buy now,900,EUR,,`,
+    'domain,venue,kind,price,currency,bids,closing',
+    `${NAMES[0]},Quillmere,auction,4,EUR,2,2026-11-28`,
+    `${NAMES[1]},Quillmere,buy now,95,EUR,,`,
+    `${NAMES[2]},Quillmere,buy now,900,EUR,,`,
   ]);
   await importList(request, 'Harrowgate', [
-    'domain,kind,price,currency',
-    `${NAMES[0]},buy now,120,EUR`,
-    `${NAMES[1]},buy now,60,EUR`,
+    'domain,venue,kind,price,currency',
+    `${NAMES[0]},Harrowgate,buy now,120,EUR`,
+    `${NAMES[1]},Harrowgate,buy now,60,EUR`,
   ]);
   const brief = { name: 'A shelf of honey', purpose: 'resell', budgetMinor: 80_000, currency: 'EUR' };
   briefId = (await (await request.post('/api/v1/briefs', { data: brief })).json()).id;

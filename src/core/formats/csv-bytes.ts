@@ -50,6 +50,8 @@ export class CsvByteReader {
   /** Bytes that are read: what the last chunk left, then the next. One buffer for all, since a new one for each costs a quarter of the time. */
   private work = new Uint8Array(1 << 16);
   private held = 0;
+  /** How much of what is held is done with, and goes away before the next bytes come: until then rows may be looked at again. */
+  private gone = 0;
   /** The line that the row at hand began on, from 1. */
   line = 1;
   private isFirst = true;
@@ -83,6 +85,7 @@ export class CsvByteReader {
   }
 
   write(chunk: Uint8Array): void {
+    this.letGo();
     const length = this.held + chunk.length;
     if (length > this.work.length) {
       const wider = new Uint8Array(2 * length);
@@ -90,12 +93,18 @@ export class CsvByteReader {
       this.work = wider;
     }
     this.work.set(chunk, this.held);
-    const done = this.consume(this.work.subarray(0, length), false);
-    this.work.copyWithin(0, done, length);
-    this.held = length - done;
+    this.held = length;
+    this.gone = this.consume(this.work.subarray(0, length), false);
+  }
+
+  private letGo(): void {
+    this.work.copyWithin(0, this.gone, this.held);
+    this.held -= this.gone;
+    this.gone = 0;
   }
 
   end(): void {
+    this.letGo();
     this.consume(this.work.subarray(0, this.held), true);
     this.held = 0;
   }

@@ -63,6 +63,21 @@ describe('importing a list', () => {
     expect([...changed]).toEqual([row.id]);
   });
 
+  it('keeps what each row said, also of a file whose last line does not end, and over all of its parts', async () => {
+    const rows = (many: number) =>
+      Array.from({ length: many }, (_, n) => `pellgate${n}.org,Quillmere of the long name,${n + 1}`);
+    for (const many of [3, 40_000]) {
+      store = await freshStore();
+      await load(fileOf(`domain,venue,price\n${rows(many).join('\n')}`));
+      const said = Array.from({ length: many }, (_, n) => {
+        const [sighting] = sightingsOf(store, findDomain(store, `pellgate${n}.org`)!.id);
+        return sighting.said;
+      });
+      const wrong = said.flatMap((one, n) => (one.priceMinor === 100 * (n + 1) ? [] : [[n, one]]));
+      expect(wrong).toEqual([]);
+    }
+  });
+
   it('counts repeats, exclusions and rows set aside, and they add up', async () => {
     const { source, rejects } = await load(
       fileOf('a-one.org\nnonsense\nb-two.co.uk\na-one.org\nhttp://www.a-one.org/y\nc.edu\n'),
