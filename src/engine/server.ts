@@ -98,6 +98,7 @@ const Wish = z.object({
   amountMinor: z.number().int().positive().max(1e12),
   currency: z.string().optional(),
   sendAt: z.number().nullable().optional(),
+  clientKey: z.string().max(100).nullable().optional(),
   estimates: z
     .object({ winChance: z.number(), worthLowMinor: z.number(), worthHighMinor: z.number() })
     .partial()

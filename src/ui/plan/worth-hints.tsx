@@ -1,6 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
 import { closing, day, money } from '../format';
@@ -143,6 +144,8 @@ function Use({ entry, briefId, use }: HintProps & { use: Entry['uses'][number] }
 export function Falling({ entry, briefId }: HintProps) {
   const router = useRouter();
   const now = useNow();
+  // pressed twice, it is one order
+  const [clientKey, setClientKey] = useState(() => crypto.randomUUID());
   const falling = entry.way === null ? null : entry.ways[entry.way].falling;
   if (!falling) return null;
   const { steps, best, venue, seen } = falling;
@@ -156,11 +159,11 @@ export function Falling({ entry, briefId }: HintProps) {
         kind: 'buy',
         amountMinor: listedMinor,
         sendAt: at > now ? at : null,
-        // pressed twice, it is one order
-        clientKey: `step ${briefId} ${entry.id} ${venue} ${at}`,
+        clientKey,
       };
       const { order } = await call<{ order: OrderShown }>('/orders', { body });
       toast(`${entry.display}: ${standing(order)}`);
+      setClientKey(crypto.randomUUID());
       router.refresh();
     } catch (error) {
       toast((error as Error).message);
