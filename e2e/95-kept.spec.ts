@@ -101,7 +101,7 @@ test('conditions on offers find what any open offer has all of, and the grid sho
   await expect(row).toContainText('120 EUR');
   await expect(row).toContainText('+1');
   // by auction it is to be had for less, but not bought
-  await openPool(page, '?c=listing:buy-now&c=price:..50&c=name:contains%3Dboughthoney');
+  await page.goto('/pool?c=listing:buy-now&c=price:..50&c=name:contains%3Dboughthoney');
   await expect(page.getByTestId('total')).toHaveText('0');
 });
 

@@ -106,6 +106,7 @@ export function Shell({
       <Toaster
         expand
         visibleToasts={3}
+        duration={8000}
         position="bottom-right"
         toastOptions={{
           unstyled: true,
