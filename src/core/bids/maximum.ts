@@ -46,23 +46,30 @@ function payable(worth: Belief, terms: BuyTerms, feesMinor: number): number {
   return presentWorth(worth, terms) / (1 + terms.margin) - renewalsUntilSold(terms) - feesMinor;
 }
 
-/** The most in an auction, out of bids from the least one up to what would be paid if winning told nothing. */
+/** Bids that are tried over all, and then around the best of them. */
+const COARSE = 12;
+const FINE = 9;
+
+/** The most in an auction, between the least bid and what would be paid if winning told nothing. */
 function mostInAuction(worth: Belief, terms: BuyTerms, feesMinor: number, rivals: Rivals, plainMinor: number): number {
   const { floorMinor } = rivals;
   const whenWon = (bid: number) => payable(worthIfWon(worth, bid, rivals), terms, feesMinor);
-  let best = { bid: 0, gain: 0 };
-  for (const bid of stepsBetween(floorMinor, plainMinor, TRIED)) {
+  const gainOf = (bid: number) => {
     const { winChance, paidMinor } = outlookOf(bid, rivals);
-    const gain = winChance * (whenWon(bid) - paidMinor);
-    // of those that bring as much, the highest
-    if (gain > 0 && gain >= best.gain) best = { bid, gain };
-  }
-  if (best.gain > 0) return Math.max(floorMinor, wholeUnits(best.bid));
+    return winChance * (whenWon(bid) - paidMinor);
+  };
+  const bids = stepsBetween(floorMinor, plainMinor, COARSE);
+  const best = lastOfMost(bids.map(gainOf));
+  const near = stepsBetween(bids[Math.max(0, best - 1)], bids[Math.min(bids.length - 1, best + 1)], FINE);
+  const gains = near.map(gainOf);
+  const most = lastOfMost(gains);
+  if (gains[most] > 0) return Math.max(floorMinor, wholeUnits(near[most]));
   // none brings anything: what it is worth when the least bid wins it
   return Math.min(wholeUnits(whenWon(floorMinor)), wholeUnits(floorMinor - 1));
 }
 
-const TRIED = 96;
+/** Of those that bring as much, the highest. */
+const lastOfMost = (gains: readonly number[]) => gains.lastIndexOf(Math.max(...gains));
 
 /**
  * The most to pay for a name: its worth, discounted, over one and the margin, less fees and renewals; in an auction less what winning

@@ -75,12 +75,12 @@ interface Weighed {
   ways: Way[];
 }
 
-const LEVELS = 12;
+const LEVELS = 16;
 const LIKELY = 0.5;
 
 /**
  * Which candidates to go for and up to what, so that what they bring over their cost is the most on average for a budget. Each offer of a
- * candidate has up to twelve bids to choose from, the highest of them its maximum; what of the budget a bid holds lies between what it
+ * candidate has up to sixteen bids to choose from, the highest of them its maximum; what of the budget a bid holds lies between what it
  * costs on average and what it may cost, by the risk. That is a multiple-choice knapsack, solved exactly. Money of auctions that are lost
  * comes free again, so a plan is made anew when one ends.
  *

@@ -81,8 +81,8 @@ export function PlanScreen({ plan, chosen }: { plan: PlanView; chosen: Risk }) {
           ))}
         </select>
         <span className="small">
-          The best choice for the budget, found exactly: each name has up to twelve maximum bids to choose from, and
-          what they bring over their cost on average is made the most. Made anew whenever something ends.
+          The best choice for the budget, found exactly: each name has up to sixteen bids below its maximum to choose
+          from, and what they bring over their cost on average is made the most. Made anew whenever something ends.
         </span>
       </label>
       <Sales known={plan.sales} />
