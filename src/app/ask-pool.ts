@@ -1,6 +1,6 @@
 import { priceAt } from '../core/listings/listing';
 import { homeMinor, type Rates } from '../core/listings/rates';
-import type { FurtherOffer } from '../core/pool/further-offers';
+import type { FurtherOffer } from '../core/pool/offer';
 import type { PoolAnswer, PoolQuery } from '../core/pool/query';
 import { readRates, type Store } from '../store/database';
 import { readDomains } from '../store/domains';

@@ -5,7 +5,7 @@ import { type ChangeKind, compareListings, type ListingChange } from '../core/li
 import { isOpen, type Listing, type ListingState, nextMoment, priceAt, type Reserve } from '../core/listings/listing';
 import { homeMinor, type Rates } from '../core/listings/rates';
 import type { PoolRow } from '../core/pool/facts';
-import type { FurtherOffer } from '../core/pool/further-offers';
+import type { FurtherOffer } from '../core/pool/offer';
 import { type Store, statement } from './database';
 import { type DomainRow, sightingsOf } from './domains';
 

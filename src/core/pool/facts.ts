@@ -1,6 +1,6 @@
 import { LISTING_KINDS } from '../formats/list-fields';
 import { PHASES } from '../lifecycle/phase';
-import type { FurtherOffer } from './further-offers';
+import type { FurtherOffer } from './offer';
 
 /**
  * The facts the pool can be sifted and sorted by.

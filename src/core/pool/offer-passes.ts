@@ -2,7 +2,8 @@ import type { PoolColumns } from './columns';
 import type { Condition, SievePart } from './conditions';
 import type { Circumstances, Passes, RowBits } from './evaluate';
 import type { FactName } from './facts';
-import { cheapestOffer, type FurtherOffer, isOfferCondition, type OfferCondition, offerMask } from './further-offers';
+import { cheapestOffer, isOfferCondition, type OfferCondition, offerMask } from './further-offers';
+import type { FurtherOffer } from './offer';
 
 /** What conditions on offers that stand together let through, for one of them. */
 export interface TogetherBits {

@@ -4,7 +4,8 @@ import type { ListingKind } from '../formats/list-fields';
 import { PoolColumns } from './columns';
 import type { Group, SievePart } from './conditions';
 import { bareRow } from './facts';
-import { cheapestOffer, type FurtherOffer, OFFER_FACTS, type OfferCondition } from './further-offers';
+import { cheapestOffer, type OfferCondition } from './further-offers';
+import { type FurtherOffer, OFFER_FACTS } from './offer';
 import { PoolIndex } from './query';
 import { fromSnapshot, paddedBytes, takeSnapshot } from './snapshot';
 

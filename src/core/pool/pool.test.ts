@@ -36,8 +36,8 @@ import {
   TIME_FACTS,
   type TimeFact,
 } from './facts';
-import { OFFER_FACTS } from './further-offers';
 import { LANES } from './lanes';
+import { OFFER_FACTS } from './offer';
 import { PoolIndex, type PoolQuery } from './query';
 
 const NOW = 1_795_000_000;

@@ -13,8 +13,8 @@ import {
 import { countParts, type PartCounts, rowsOf, size } from './count';
 import { type Circumstances, endForms, labelOf, Passes, patternProblem, type RowBits, valuesOf } from './evaluate';
 import { factSpec } from './facts';
-import type { FurtherOffer } from './further-offers';
 import { type Histogram, HistogramTally } from './histogram';
+import type { FurtherOffer } from './offer';
 import { OfferPasses } from './offer-passes';
 import { placeOfRow, sortRows } from './sort';
 

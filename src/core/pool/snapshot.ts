@@ -1,6 +1,6 @@
 import { BLOCK, PoolColumns } from './columns';
 import { CHOICE_FACTS, type FactName, MEMBER_FACTS, NUMBER_FACTS, TIME_FACTS } from './facts';
-import type { FurtherOffer } from './further-offers';
+import type { FurtherOffer } from './offer';
 
 /** Changes with the layout of what is written; another one is not read. */
 export const SNAPSHOT_FORMAT = 2;

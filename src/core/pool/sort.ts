@@ -1,7 +1,7 @@
 import type { PoolColumns } from './columns';
 import type { Sort } from './conditions';
 import { type ChoiceFact, countsBackwards, factSpec, isChoiceFact, isNumberFact, isTimeFact } from './facts';
-import { type FurtherOffer, OFFER_FACTS, type OfferFact } from './further-offers';
+import { type FurtherOffer, OFFER_FACTS, type OfferFact } from './offer';
 
 /** Keys at or above this are unknown values: they come last in either direction. */
 const UNKNOWN = 0xffffffff;
