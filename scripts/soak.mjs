@@ -1,9 +1,10 @@
-// `npm run soak -- tests`: the browser tests ten times (soak-tests.mjs). `npm run soak`: what else takes longer than `npm test` may, or needs packages of its own.
+// `npm run soak -- tests`: the browser tests ten times (soak-tests.mjs). `npm run soak -- start`: the demo from nothing ten times (soak-start.mjs). `npm run soak`: what else takes longer than `npm test` may, or needs packages of its own.
 // Reading real input: a large HTML manual that nobody here wrote (Debian's PostgreSQL documentation), served on loopback by a
 // stock web server (Python's), crawled to the end, and compared with what an independent program finds in the same files.
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { build, ensureTools, install, ROOT } from './prepare.mjs';
+import { soakStart } from './soak-start.mjs';
 import { soakTests } from './soak-tests.mjs';
 
 const MANUALS = [
@@ -18,6 +19,7 @@ function run(command, args, options = {}) {
 
 try {
   if (process.argv[2] === 'tests') process.exit(soakTests() ? 0 : 1);
+  if (process.argv[2] === 'start') process.exit((await soakStart()) ? 0 : 1);
   install();
   for (const { pkg, folder } of MANUALS) {
     if (existsSync(folder)) continue;
