@@ -1,6 +1,6 @@
+import type { NextRequest } from 'next/server';
 import { handle, Problem } from '../respond';
 
-/** What the interface does not have is told in its own form, too. */
 const nothing = handle(async (request) => {
   throw new Problem(
     404,
@@ -10,4 +10,7 @@ const nothing = handle(async (request) => {
   );
 });
 
-export { nothing as DELETE, nothing as GET, nothing as PATCH, nothing as POST, nothing as PUT };
+/** What the interface does not have is told in its own form, too. */
+const answer = (request: NextRequest) => nothing(request, { params: Promise.resolve({}) });
+
+export { answer as DELETE, answer as GET, answer as PATCH, answer as POST, answer as PUT };
