@@ -138,10 +138,10 @@ describe('an act', () => {
       store,
       { kind: 'sieve', words: 'kept' },
       () => saveSieve(store, 'New', 'c=name:x'),
-      (id) => ({ table: 'sieves', where: { id } }),
+      (id) => [{ table: 'sieves', where: { id } }],
     );
     expect(readSieve(store, result)).not.toBeNull();
-    undoAct(store, act);
+    undoAct(store, Number(act));
     expect(readSieve(store, result)).toBeNull();
   });
 

@@ -95,13 +95,12 @@ export function recordNew<T>(
   store: Store,
   { kind, words }: Pick<DoneAct, 'kind' | 'words'>,
   change: () => T,
-  touched: (result: T) => Touched,
-): { result: T; act: number } {
+  touched: (result: T) => Touched[],
+): { result: T; act: number | null } {
   return write(store, () => {
     const result = change();
-    const one = touched(result);
-    const rows = [{ ...one, before: [], after: rowsOf(store, one) }];
-    return { result, act: keep(store, kind, words, { of: 'rows', rows }) };
+    const rows = touched(result).map((one) => ({ ...one, before: [], after: rowsOf(store, one) }));
+    return { result, act: rows.length === 0 ? null : keep(store, kind, words, { of: 'rows', rows }) };
   });
 }
 

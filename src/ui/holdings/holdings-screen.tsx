@@ -9,6 +9,7 @@ import { call } from '../api';
 import { count, day, isSoon, money, plural } from '../format';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
+import { undoToast } from '../undo';
 import { EntryForm } from './entry-form';
 import { Profit } from './profit';
 
@@ -76,9 +77,13 @@ export function HoldingsScreen({
   const bringIn = async (file: File | undefined) => {
     if (!file) return;
     try {
-      const answer = await call<{ taken: number; known: number; setAside: number }>('/holdings', { file });
-      toast(
+      const answer = await call<{ taken: number; known: number; setAside: number; act: number | null }>('/holdings', {
+        file,
+      });
+      undoToast(
         `${plural(answer.taken, 'domain')} taken, ${count(answer.known)} known already, ${count(answer.setAside)} set aside`,
+        answer.act,
+        router.refresh,
       );
       router.refresh();
     } catch (error) {

@@ -1,4 +1,5 @@
 import { readHoldings } from '../../../../core/formats/holdings';
+import { recordNew } from '../../../../store/acts';
 import { addHoldings, listHoldings } from '../../../../store/holdings';
 import { getEngine, getStore } from '../../../server';
 import { handle, Problem } from '../../respond';
@@ -22,11 +23,17 @@ export const POST = handle(async (request) => {
       problem,
       'Give it a header line like domain,bought,cost,currency,renews,renewal,registrar.',
     );
-  const ids = addHoldings(await getStore(), holdings);
+  const store = await getStore();
+  const { result: ids, act } = recordNew(
+    store,
+    { kind: 'holding', words: 'holdings taken in from a list' },
+    () => addHoldings(store, holdings),
+    (added) => added.map((id) => ({ table: 'holdings', where: { domain_id: id } })),
+  );
   if (ids.length > 0) await getEngine().act({ kind: 'watch' }, { ids });
   const known = holdings.length - ids.length;
   return Response.json(
-    { taken: ids.length, known, setAside: aside.length, aside: aside.slice(0, ASIDE_TOLD) },
+    { taken: ids.length, known, setAside: aside.length, aside: aside.slice(0, ASIDE_TOLD), act },
     { status: 201 },
   );
 });

@@ -24,7 +24,7 @@ export const POST = handle(async (request) => {
     store,
     { kind: 'sieve', words: `kept sieve "${name}": kept` },
     () => saveSieve(store, name, formatView(parsed).toString()),
-    (added) => ({ table: 'sieves', where: { id: added } }),
+    (added) => [{ table: 'sieves', where: { id: added } }],
   );
   return Response.json({ id, act }, { status: 201 });
 });

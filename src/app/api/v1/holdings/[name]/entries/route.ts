@@ -14,7 +14,7 @@ export const POST = handle(async (request, { name }) => {
     store,
     { kind: 'holding', words: `${row.name}: ${entry.kind} entered` },
     () => addEntry(store, row.id, entry),
-    (added) => ({ table: 'holding_entries', where: { id: added } }),
+    (added) => [{ table: 'holding_entries', where: { id: added } }],
   );
   return Response.json({ id, act }, { status: 201 });
 });
