@@ -1,9 +1,11 @@
 import { brokenLimits, type HouseLimits } from '../core/fit/house-limits';
 import { SPAM_FROM } from '../core/spam/threshold';
+import type { Store } from '../store/database';
 import type { DomainRow } from '../store/domains';
+import { doubtOf } from '../store/ways';
 
 /** What should be known of a name before money moves, in words. */
-export function concernsOf(row: DomainRow, limits: HouseLimits): string[] {
+export function concernsOf(store: Store, row: DomainRow, limits: HouseLimits): string[] {
   const concerns = brokenLimits(limits, {
     strength: row.strength,
     trust: row.trust,
@@ -13,6 +15,8 @@ export function concernsOf(row: DomainRow, limits: HouseLimits): string[] {
     hyphens: row.hyphens,
     digits: row.digits,
   });
+  const doubt = row.phase === 'free' && row.phase_at !== null ? doubtOf(store, row) : null;
+  if (doubt !== null) concerns.push(doubt);
   if (row.phase === 'not-registrable')
     concerns.push(`it cannot be registered: ${row.phase_reason ?? 'it is reserved'}`);
   if (row.judged === 'spam' || row.judged === 'pass') concerns.push(`you marked it ${row.judged}`);

@@ -161,7 +161,7 @@ export async function planFor(store: Store, brief: Brief, risk: Risk = brief.ris
         way: way === null ? null : ways.indexOf(way),
         maximum,
         mostMinor,
-        concerns: concernsOf(domain, brief.limits),
+        concerns: concernsOf(store, domain, brief.limits),
         resale: resale[n],
         uses: uses[n],
         order: order ? standing(orderViews(store, [order])[0]) : null,

@@ -181,7 +181,7 @@ describe('what should be known before money moves', () => {
       )
       .run();
     store.raw.prepare('INSERT INTO inspections (domain_id, marks_found) VALUES (?, 1)').run(id);
-    const concerns = concernsOf(named(id), {});
+    const concerns = concernsOf(store, named(id), {});
     expect(concerns).toContain('it cannot be registered: Reserved by the registry.');
     expect(concerns).toContain('its spam risk is 80 of 100');
     expect(concerns).toContain('a word mark is like it');

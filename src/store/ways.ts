@@ -1,9 +1,11 @@
+import { type DnsOutcome, type RecordOutcome, type RegistrarOutcome, waysItIsFree } from '../core/lifecycle/phase';
 import { isOpen } from '../core/listings/listing';
 import { type RegistrationPrice, type Way, type WayTerms, wayOfListing, wayToRegister } from '../core/orders/ways';
 import type { Brief } from './briefs';
 import { readSettings, type Store, statement } from './database';
 import type { DomainRow } from './domains';
 import { listingsOf } from './listings';
+import { saidFor } from './verdicts';
 
 const HAND_REGISTRAR = 'a registrar';
 /** So many of the latest registrations of one's own make a usual price. */
@@ -67,4 +69,15 @@ export function knownWays(
   if (domain.phase === 'free')
     ways.push(wayToRegister(registrarOf(store), registrationPrice(store, domain, brief), now, null, terms.priced));
   return ways;
+}
+
+/** Two independent ways are wanted before a name counts as one to be registered: delegation and record, or the registrar. */
+export function doubtOf(store: Store, domain: DomainRow): string | null {
+  const { dns, record, registrar } = saidFor(store, domain);
+  const ways = waysItIsFree({
+    dns: dns as DnsOutcome | undefined,
+    record: record === undefined ? undefined : { outcome: record as RecordOutcome, record: null },
+    registrar: registrar === undefined ? undefined : { outcome: registrar as RegistrarOutcome },
+  });
+  return ways >= 2 ? null : 'only one way says that it is free: confirm it first';
 }

@@ -1,4 +1,3 @@
-import { type DnsOutcome, type RecordOutcome, type RegistrarOutcome, waysItIsFree } from '../../core/lifecycle/phase';
 import { homeMinor, rateOf } from '../../core/listings/rates';
 import type { OrderKind } from '../../core/orders/order';
 import { cheapestFirst, reckoned, type Way, type WayKind, type WayTerms, wayToRegister } from '../../core/orders/ways';
@@ -11,7 +10,7 @@ import { holdingOf } from '../../store/holdings';
 import { limitsLeft, type Order, type OrderEstimates, orderOfClient, ordersOf, placeOrder } from '../../store/orders';
 import { shortlistedFor } from '../../store/shortlist';
 import { saidFor } from '../../store/verdicts';
-import { knownWays, registrarOf, registrationPrice } from '../../store/ways';
+import { doubtOf, knownWays, registrarOf, registrationPrice } from '../../store/ways';
 
 const TERMS_MS = 6000;
 /** A verdict that is older is taken again before a name is registered. */
@@ -195,17 +194,6 @@ function checkVerdict(store: Store, domain: DomainRow): void {
   const { registrar } = saidFor(store, domain);
   if (readSettings(store).registrar !== '' && registrar !== 'available' && registrar !== 'premium')
     throw new OrderRefused('the registrar has not said yet that it would register it: confirm it first');
-}
-
-/** Two independent ways are wanted before a name counts as one to be registered: delegation and record, or the registrar. */
-function doubtOf(store: Store, domain: DomainRow): string | null {
-  const { dns, record, registrar } = saidFor(store, domain);
-  const ways = waysItIsFree({
-    dns: dns as DnsOutcome | undefined,
-    record: record === undefined ? undefined : { outcome: record as RecordOutcome, record: null },
-    registrar: registrar === undefined ? undefined : { outcome: registrar as RegistrarOutcome },
-  });
-  return ways >= 2 ? null : 'only one way says that it is free: confirm it first';
 }
 
 function briefOf(store: Store, briefId: number): Brief {

@@ -17,7 +17,7 @@ export const GET = handle(async (request) => {
   const reckoned = isListed ? reckon(store, brief).entries.find(({ entry }) => entry.domainId === row.id) : null;
   return Response.json({
     ...terms,
-    warnings: concernsOf(row, brief.limits),
+    warnings: concernsOf(store, row, brief.limits),
     maximumBidMinor: reckoned?.entry.maximumBidMinor ?? null,
     maximum: reckoned?.maximum ?? null,
     mostMinor: reckoned?.mostMinor ?? null,
