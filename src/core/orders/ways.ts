@@ -118,7 +118,7 @@ export function wayToRegister(
     venue: registrar,
     currency,
     priceMinor,
-    leastMinor: priceMinor,
+    leastMinor: null,
     costMinor: null,
     feesMinor: 0,
     next: null,

@@ -222,8 +222,9 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
   );
 }
 
-/** Where nobody says the price, the person does. */
-const isTyped = ({ kind, priceMinor }: Way) => IS_TYPED.has(kind) || priceMinor === null;
+/** Where nobody says the price, the person does; and at a registrar that cannot be reached, the one that is asked there. */
+const isTyped = ({ kind, priceMinor, hasDesk }: Way) =>
+  IS_TYPED.has(kind) || priceMinor === null || (kind === 'register' && !hasDesk);
 
 /** What is proposed to pay: the price that is asked, or the maximum that was set, as far as it is enough. */
 function proposal(way: Way, { mostMinor: most }: Terms): number | null {
