@@ -1,5 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
@@ -43,9 +45,16 @@ test('the product runs alone in real mode, keeps to its folder, and leaves nothi
   expect(readdirSync(folder)).toContain('jam-ladle.sqlite');
 
   // a private address is refused until the settings allow it
+  const site = createServer((asked, answer) => {
+    answer.setHeader('content-type', 'text/html');
+    answer.statusCode = asked.url === '/robots.txt' ? 404 : 200;
+    answer.end('<title>A page</title><p>Nothing links from here.');
+  });
+  await new Promise<void>((listens) => site.listen(0, '127.0.0.1', listens));
+  const seed = `http://127.0.0.1:${(site.address() as AddressInfo).port}/`;
   const crawl = async () => {
     const started = await request.post(`http://127.0.0.1:${PORT}/api/v1/sources/crawls`, {
-      data: { seeds: [`http://127.0.0.1:${PORT}/settings`], depth: 0, checkAfter: false },
+      data: { seeds: [seed], depth: 0, checkAfter: false },
     });
     const { job, source } = await started.json();
     const url = `http://127.0.0.1:${PORT}/api/v1`;
@@ -55,6 +64,7 @@ test('the product runs alone in real mode, keeps to its folder, and leaves nothi
   expect((await crawl()).troubles[0].note).toContain('127.0.0.1 is a private address; allow it in the settings');
   await request.patch(`http://127.0.0.1:${PORT}/api/v1/settings`, { data: { allowedPrivate: ['127.0.0.1'] } });
   expect((await crawl()).sites[0]).toMatchObject({ pages: 1, failed: 0 });
+  site.close();
 
   // a second start on the same port says so
   const second = spawn(process.execPath, ['scripts/start.mjs'], {
