@@ -177,6 +177,8 @@ test('a review goes on where it was after a reload, and begins anew when it is b
   await expect(page.getByText('1 passed over')).toBeVisible();
   await page.keyboard.press('u');
   await expect(page.getByText('1 of 3')).toBeVisible();
+  const judged = async () => (await (await page.request.get(`/api/v1/domains/${NAMES[0]}`)).json()).judged;
+  await expect.poll(judged).toBe('not-yet');
   await page.goto('/review?c=name:contains%3Dboughthoney&sort=name:up');
   await expect(page.getByText('1 of 3')).toBeVisible();
 });

@@ -6,6 +6,7 @@ import { getStore } from '../../../../server';
 import { handle, Problem } from '../../../respond';
 
 const COLUMNS = ['date', 'domain', 'brief', 'venue', 'kind', 'amount', 'currency', 'words', 'order'];
+const AMOUNT = COLUMNS.indexOf('amount');
 
 /** Profit and loss of what is owned; as a file, every entry, so that each sum can be traced. */
 export const GET = handle(async (request) => {
@@ -19,8 +20,10 @@ export const GET = handle(async (request) => {
   const format = asked.get('format') ?? 'json';
   if (format === 'json') return Response.json({ currency: home, by, lines: profitBy(entries, by as Grouping) });
   const rows = entries.map((entry) => cellsOf(entry, home));
-  if (format === 'csv')
-    return file('text/csv; charset=utf-8', 'csv', [COLUMNS, ...rows].map((row) => csvLine(row)).join(''));
+  if (format === 'csv') {
+    const written = rows.map((row) => row.map((cell, n) => (n === AMOUNT ? Number(cell).toFixed(2) : cell)));
+    return file('text/csv; charset=utf-8', 'csv', [COLUMNS, ...written].map((row) => csvLine(row)).join(''));
+  }
   if (format === 'xlsx')
     return file('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', 'xlsx', await sheet(rows));
   throw new Problem(400, 'The request makes no sense', `"${format.slice(0, 40)}" is none of json, csv, xlsx.`);
