@@ -110,6 +110,19 @@ describe('CsvReader', () => {
   });
 });
 
+describe('a quote that is never closed', () => {
+  it('costs its own line, and the lines behind it are read as they stand', () => {
+    for (const text of ['a,b\n",tarn.com\n\n","\n', 'a,b\n"\r\n\n","']) {
+      const { rows, problems } = read([text]);
+      expect(problems.map(({ line }) => line)).toEqual([2]);
+      expect(rows).toEqual([
+        { fields: ['a', 'b'], line: 1 },
+        { fields: [','], line: 4 },
+      ]);
+    }
+  });
+});
+
 describe('csvLine', () => {
   it('can be read back, with formulas defused', () => {
     const line = csvLine(['a"b', 'x,y', '=1+1', null, -4, 'two\nlines']);

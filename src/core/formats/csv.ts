@@ -198,6 +198,8 @@ export class CsvReader {
 
   /** Sets the line at `start` aside. Returns where to go on, or -1 when more text is needed. */
   private giveUp(text: string, start: number, reason: string, isEnd: boolean): number {
+    // a quote was followed over later lines, which are read anew
+    this.lfAt = this.crAt = this.delimiterAt = -1;
     const end = lineEnd(text, start);
     if (!isEnd && end === text.length - 1 && text.charCodeAt(end) === CR) return -1;
     const sampleEnd = Math.min(end < 0 ? text.length : end, start + SAMPLE_CHARS);
