@@ -52,6 +52,8 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
   const started = useRef(0);
   const [elapsed, setElapsed] = useState(0);
   const loading = useRef(false);
+  /** Verdicts that are being written: what is taken back is written first. */
+  const underWay = useRef(new Map<Step, Promise<void>>());
   const spent = Math.max(0, elapsed - started.current);
   useEffect(() => {
     started.current = Date.now();
@@ -102,7 +104,7 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
         ...(verdict === 'keep' ? [{ kind: 'shortlist', brief: briefId } as const] : []),
       ];
       // the next is on the screen already; what goes wrong is said and can be done again
-      void (async () => {
+      const sent = (async () => {
         try {
           for (const act of acts) {
             const { action } = await call<{ action: number | null }>('/actions', {
@@ -115,6 +117,7 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
           setSteps((before) => before.filter((other) => other !== step));
         }
       })();
+      underWay.current.set(step, sent);
     },
     [row, at, briefId, now],
   );
@@ -125,11 +128,13 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
     setAt(last.index);
     setPassing(false);
     try {
-      await undo(last.actions);
+      await underWay.current.get(last);
+      if (last.actions.length > 0) await undo(last.actions);
+      else await unmark(rows[last.index]);
     } catch (error) {
       toast((error as Error).message);
     }
-  }, [steps]);
+  }, [steps, rows]);
 
   const onKey = (event: KeyboardEvent) => {
     if (isTyping(event)) return;
@@ -230,6 +235,13 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
       </div>
     </div>
   );
+}
+
+/** Where the page was loaded again before the number of an action was heard: the mark itself is taken away. */
+async function unmark(row: DomainView | undefined): Promise<void> {
+  if (!row) return;
+  const act: Act = { kind: 'judge', judged: 'not-yet', reason: null, until: null };
+  await call('/actions', { body: { act, which: { ids: [row.id] } } });
 }
 
 function tallyWords(steps: Step[]): string {
