@@ -21,6 +21,13 @@ const openPool = async (page: Page, query: string) => {
   await page.goto(`/pool${query}`);
   await expect(page.locator('#grid[aria-busy=false]')).toHaveCount(1);
 };
+/** Presses the undo of a message; messages move while others come, and a person presses where they are. */
+const undo = (page: Page, words: string) =>
+  page
+    .getByRole('listitem')
+    .filter({ hasText: words })
+    .getByRole('button', { name: 'Undo' })
+    .evaluate((button: HTMLElement) => button.click());
 const sieves = async (request: APIRequestContext) => (await (await request.get('/api/v1/sieves')).json()).sieves;
 
 test.beforeAll(async ({ request }) => {
@@ -126,20 +133,12 @@ test('a sieve that is kept and then changed stays itself, and is put back, kept,
   await expect(page.getByTestId('total')).toHaveText('3');
   await page.getByRole('button', { name: 'Clear all' }).click();
   await expect(page.getByText('2 conditions cleared')).toBeVisible();
-  await page
-    .getByRole('listitem')
-    .filter({ hasText: 'conditions cleared' })
-    .getByRole('button', { name: 'Undo' })
-    .click();
+  await undo(page, 'conditions cleared');
   await expect(page.getByTestId('total')).toHaveText('3');
   await page.getByRole('button', { name: 'Switch the condition on length off' }).click();
   await page.getByRole('button', { name: 'keep', exact: true }).click();
   await expect.poll(async () => (await sieves(request))[0].view).not.toBe(before.view);
-  await page
-    .getByRole('listitem')
-    .filter({ hasText: 'is kept as it is now' })
-    .getByRole('button', { name: 'Undo' })
-    .click();
+  await undo(page, 'is kept as it is now');
   await expect.poll(async () => (await sieves(request))[0].view).toBe(before.view);
   // a name that is taken is not taken over
   expect((await request.post('/api/v1/sieves', { data: { name: 'Shelf', view: 'c=length:9..' } })).status()).toBe(409);
@@ -204,11 +203,7 @@ test('acts stand in a list, each with its undo, and settings and watches come ba
   const watch = page.locator('[data-watch="Old lists"]');
   await watch.getByRole('button', { name: 'Forget' }).click();
   await expect(watch).toHaveCount(0);
-  await page
-    .getByRole('listitem')
-    .filter({ hasText: '"Old lists" is watched no more' })
-    .getByRole('button', { name: 'Undo' })
-    .click();
+  await undo(page, '"Old lists" is watched no more');
   await expect(watch).toHaveCount(1);
   await request.patch('/api/v1/settings', { data: { crawlDelayMs: 1234 } });
   await page.goto('/acts');
