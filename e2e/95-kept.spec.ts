@@ -150,14 +150,12 @@ test('back from a dossier the same row stands in the same place and hears its ke
   await openPool(page, '?sort=name:up');
   await page.locator('#grid').focus();
   for (let n = 0; n < 4; n++) await page.keyboard.press('PageDown');
-  const at = page.locator('[role=row][aria-selected=true], [role=row].is-current').first();
   const top = () => page.locator('#grid').evaluate((grid) => grid.scrollTop);
   const active = () => page.locator('#grid').getAttribute('aria-activedescendant');
   const [scroll, row] = [await top(), await active()];
   expect(scroll).toBeGreaterThan(500);
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/domains\//);
-  await expect(at).toHaveCount(0);
   await page.goBack();
   await expect.poll(active).toBe(row);
   expect(Math.abs((await top()) - scroll)).toBeLessThan(2);

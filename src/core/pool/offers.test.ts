@@ -160,7 +160,6 @@ describe('conditions on offers', () => {
               offers,
               conditions.filter((condition) => condition !== leftOut),
             ) &&
-            (leftOut === undefined || conditions.length > 1 || true) &&
             (either.length === 0 || either.some((condition) => passesAll(offers, [condition])));
           const { ids, parts, offers } = ask(poolOf(pool), [...conditions, group]);
           const expected = pool.flatMap((row, n) => (passes(row) ? n + 1 : []));
