@@ -2,9 +2,9 @@ import { beliefOfRange, quantileMinor } from '../src/core/bids/belief';
 import type { BuyTerms } from '../src/core/bids/maximum';
 import { NORMAL_80 } from '../src/core/bids/normal';
 import { type Candidate, type Offer, planBids } from '../src/core/bids/plan';
-import { type Bench, numbers, round } from './figure';
+import { type Bench, numbers, round, sized } from './figure';
 
-const SEASONS = 120;
+const SEASONS = sized('BENCH_SEASONS', 120, 4);
 const CANDIDATES = 60;
 const BUDGET = 150_000;
 const FEES = 1500;

@@ -5,9 +5,9 @@ import { freshStore, trial } from '../src/engine/jobs/testing';
 import { countPages, putSite } from '../src/store/crawl';
 import { write } from '../src/store/database';
 import { startCrawlServer } from './crawl';
-import { type Bench, round } from './figure';
+import { type Bench, round, sized } from './figure';
 
-const ADDRESSES = Number(process.env.BENCH_FRONTIER ?? 1_000_000);
+const ADDRESSES = sized('BENCH_FRONTIER', 1_000_000, 20_000);
 const SITES = 100;
 const BATCH = 5000;
 

@@ -3,14 +3,14 @@ import { runCrawl } from '../src/engine/jobs/crawl';
 import { freshStore, trial } from '../src/engine/jobs/testing';
 import { countPages } from '../src/store/crawl';
 import { startCrawlServer } from './crawl';
-import { type Bench, round } from './figure';
+import { type Bench, round, sized } from './figure';
 
-const HOSTS = 200;
+const HOSTS = sized('BENCH_HOSTS', 200, 20);
 const LATENCY_MS = 50;
 const DELAY_MS = 1000;
 /** Seconds of warming up, with robots.txt and the probe of each site, and of measuring. */
-const WARM_UP_S = 6;
-const MEASURED_S = Number(process.env.BENCH_HOSTS_SECONDS ?? 20);
+const WARM_UP_S = sized('BENCH_HOSTS_WARM_UP', 6, 3);
+const MEASURED_S = sized('BENCH_HOSTS_SECONDS', 20, 3);
 
 /** 200 hosts of 50 ms latency with a pause of 1 s each: how many of the requests that politeness allows are made. */
 export const crawlHosts: Bench = async (log) => {

@@ -6,9 +6,9 @@ import { runCrawl } from '../src/engine/jobs/crawl';
 import { freshStore, trial } from '../src/engine/jobs/testing';
 import { HttpClient } from '../src/net/http';
 import { countPages } from '../src/store/crawl';
-import { type Bench, round } from './figure';
+import { type Bench, round, sized } from './figure';
 
-const BUDGET = Number(process.env.BENCH_CRAWL_PAGES ?? 12_000);
+const BUDGET = sized('BENCH_CRAWL_PAGES', 12_000, 600);
 /** From so many pages on, memory should be flat: caches and the heap have found their size. */
 const LONG_CRAWL = 50_000;
 /** A host has 400 pages. */

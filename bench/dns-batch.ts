@@ -8,9 +8,9 @@ import { DnsClient } from '../src/net/dns';
 import { changeSettings, write } from '../src/store/database';
 import { putDomain } from '../src/store/domains';
 import { addQuestions, countLanes, openQuestions } from '../src/store/questions';
-import { type Bench, round } from './figure';
+import { type Bench, round, sized } from './figure';
 
-const NAMES = Number(process.env.BENCH_DNS_NAMES ?? 100_000);
+const NAMES = sized('BENCH_DNS_NAMES', 100_000, 3000);
 const JOB = 1;
 const AT_ONCE = 256;
 

@@ -10,14 +10,14 @@ import {
 } from '../src/store/inspections';
 import { putLink } from '../src/store/links';
 import { addSource } from '../src/store/sources';
-import { type Bench, numbers, round } from './figure';
+import { type Bench, numbers, round, sized } from './figure';
 import { forget, largePool, startProduct, untilQuiet } from './large-pool';
 
-const DOMAINS = 400;
-const SITES = 20_000;
-const MOST_REFERRERS = 4000;
+const DOMAINS = sized('BENCH_DOSSIERS', 400, 30);
+const SITES = sized('BENCH_DOSSIER_SITES', 20_000, 1000);
+const MOST_REFERRERS = SITES / 5;
 /** One domain has so many, beside those that are opened. */
-const MANY = 40_000;
+const MANY = 2 * SITES;
 const DAY = 86_400_000;
 
 /** Opening dossiers of a pool of millions: the page as the server gives it, and the same as JSON, one after another. */

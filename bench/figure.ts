@@ -13,6 +13,14 @@ export interface Figure {
 
 export type Bench = (log: (text: string) => void) => Promise<Figure[]>;
 
+/** `npm run bench -- --small`: the same code on sizes of seconds, to see that it runs; what it prints is no figure. */
+export const IS_SMALL = process.env.JAM_LADLE_BENCH === 'small';
+
+/** How large a bench is made: as the environment says, else whole or small. */
+export function sized(variable: string, whole: number, small: number): number {
+  return Number(process.env[variable] ?? (IS_SMALL ? small : whole));
+}
+
 /** Deterministic numbers from 0 to 1, so that every run measures the same data. */
 export function numbers(seed: number): () => number {
   let state = seed >>> 0;

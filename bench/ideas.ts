@@ -6,9 +6,9 @@ import { pluralTwin } from '../src/core/names/spelling';
 import { numberForms, WordSplitter } from '../src/core/names/word-split';
 import { wordCounts } from '../src/engine/splitter';
 import { PLACES, SUBJECTS } from '../standins/words';
-import { type Bench, round } from './figure';
+import { type Bench, round, sized } from './figure';
 
-const IDEAS = 100_000;
+const IDEAS = sized('BENCH_IDEAS', 100_000, 5000);
 const KEPT = 3000;
 const GOAL_S = 5;
 

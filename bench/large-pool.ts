@@ -7,9 +7,7 @@ import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { openStore, write } from '../src/store/database';
 import { addSource } from '../src/store/sources';
-import { benchRows } from './pool-query';
-
-const ROWS = Number(process.env.BENCH_POOL_ROWS ?? 3_000_000);
+import { benchRows, ROWS } from './pool-query';
 
 /** A data folder with a pool of millions, as if a list had been read and everything measured. */
 export async function largePool(): Promise<string> {

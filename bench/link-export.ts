@@ -6,9 +6,9 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
 import { CutParams, cutLinks } from '../src/engine/jobs/cut';
-import { type Bench, numbers, round } from './figure';
+import { type Bench, numbers, round, sized } from './figure';
 
-const ROWS = Number(process.env.BENCH_LINK_ROWS ?? 20_000_000);
+const ROWS = sized('BENCH_LINK_ROWS', 20_000_000, 100_000);
 /** Outside domains there are; a few of them take most of the links, as on the web. */
 const DOMAINS = Math.ceil(ROWS / 16);
 

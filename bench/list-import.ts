@@ -10,9 +10,9 @@ import { PoolHost } from '../src/engine/pool-host';
 import { JobRunner } from '../src/engine/runner';
 import type { JobRow } from '../src/store/jobs';
 import { addSource, readSource } from '../src/store/sources';
-import { type Bench, numbers, round } from './figure';
+import { type Bench, numbers, round, sized } from './figure';
 
-const ROWS = Number(process.env.BENCH_LIST_ROWS ?? 3_000_000);
+const ROWS = sized('BENCH_LIST_ROWS', 3_000_000, 40_000);
 const COLUMNS = [
   'domain',
   'phase',

@@ -6,7 +6,7 @@ import { crawlYield } from './crawl-yield';
 import { dnsBatch } from './dns-batch';
 import { dossier } from './dossier';
 import { dropWindow } from './drop-window';
-import type { Bench } from './figure';
+import { type Bench, IS_SMALL } from './figure';
 import { ideas } from './ideas';
 import { linkExport } from './link-export';
 import { listImport } from './list-import';
@@ -41,7 +41,7 @@ const BENCHES: Record<string, Bench> = {
   ideas,
 };
 
-/** `npm run bench`, or `npm run bench -- NAME --json` for one. */
+/** `npm run bench`, or `npm run bench -- NAME --json` for one. Each step is told to who keeps the time. */
 const args = process.argv.slice(2);
 const isJson = args.includes('--json');
 const named = args.filter((arg) => !arg.startsWith('--'));
@@ -51,7 +51,16 @@ if (unknown) {
   process.exit(1);
 }
 for (const name of named.length > 0 ? named : Object.keys(BENCHES)) {
-  const figures = await BENCHES[name]((text) => !isJson && process.stderr.write(`  ${name}: ${text}\n`));
+  const at = (step: string) => process.send?.({ name, step });
+  at('');
+  const figures = await BENCHES[name]((text) => {
+    at(text);
+    if (!isJson && !IS_SMALL) process.stderr.write(`  ${name}: ${text}\n`);
+  });
+  if (IS_SMALL) {
+    process.stdout.write(`${name}: runs, ${figures.length} figures\n`);
+    continue;
+  }
   for (const figure of figures) {
     if (isJson) process.stdout.write(`${JSON.stringify(figure)}\n`);
     else {
@@ -63,3 +72,4 @@ for (const name of named.length > 0 ? named : Object.keys(BENCHES)) {
     }
   }
 }
+process.disconnect?.();

@@ -7,9 +7,10 @@ import { PoolColumns } from '../src/core/pool/columns';
 import type { SievePart } from '../src/core/pool/conditions';
 import { bareRow, type PoolRow } from '../src/core/pool/facts';
 import { PoolIndex } from '../src/core/pool/query';
-import { type Bench, numbers, percentile, round } from './figure';
+import { type Bench, numbers, percentile, round, sized } from './figure';
 
-const ROWS = Number(process.env.BENCH_POOL_ROWS ?? 3_000_000);
+/** Domains of the made-up pool. */
+export const ROWS = sized('BENCH_POOL_ROWS', 3_000_000, 20_000);
 const NOW = 1_795_000_000;
 const RUNS = 40;
 const SQL_RUNS = 5;

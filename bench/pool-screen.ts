@@ -1,8 +1,8 @@
 import type { Browser, Page } from '@playwright/test';
-import { type Bench, round } from './figure';
+import { type Bench, round, sized } from './figure';
 import { forget, largePool, startProduct, untilQuiet } from './large-pool';
 
-const SECONDS = 4;
+const SECONDS = sized('BENCH_SCREEN_SECONDS', 4, 1);
 const VIEW =
   '/pool?c=length:6..22&c=referringDomains:1..&c=strength:3..&c=spamRisk:..70&c=name:contains=bee,hive&sort=strength:down';
 

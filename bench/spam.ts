@@ -2,11 +2,11 @@ import { judgeRisks } from '../src/core/spam/fit';
 import { scoreSpam } from '../src/core/spam/scorecard';
 import { makeLabelledWorld, OTHER_ABUSE, OTHER_CLEAN, TAUGHT_CLEAN } from '../standins/labelled-worlds';
 import type { Bench } from './figure';
-import { round } from './figure';
+import { round, sized } from './figure';
 import { casesOf } from './spam-cases';
 
-const SEEDS = [501, 502, 503, 504, 505];
-const DOMAINS_A_KIND = 20;
+const SEEDS = [501, 502, 503, 504, 505].slice(0, sized('BENCH_SPAM_WORLDS', 5, 1));
+const DOMAINS_A_KIND = sized('BENCH_SPAM_DOMAINS', 20, 4);
 
 /** Spam risk on worlds with other seeds and other ways of abuse than the points were fitted on, against the share of money-word anchors alone. */
 export const spam: Bench = async (log) => {

@@ -1,9 +1,9 @@
 import { buildGraph, type LinkGraph, outRows } from '../src/core/links/graph';
 import { strengthAndTrust } from '../src/core/links/pagerank';
 import { foldIn, walkState } from '../src/core/links/walk-update';
-import { type Bench, numbers, round } from './figure';
+import { type Bench, numbers, round, sized } from './figure';
 
-const NODES = Number(process.env.BENCH_GRAPH_NODES ?? 1_000_000);
+const NODES = sized('BENCH_GRAPH_NODES', 1_000_000, 10_000);
 const EDGES = NODES * 20;
 const NEW_EDGES = 2000;
 

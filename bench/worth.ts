@@ -5,10 +5,10 @@ import { type Commonness, ResaleIndex, type Sale } from '../src/core/worth/resal
 import { wordCounts } from '../src/engine/splitter';
 import { type MadeSale, madeUpSales } from '../standins/sales';
 import { PLACES, SUBJECTS } from '../standins/words';
-import { type Bench, round } from './figure';
+import { type Bench, round, sized } from './figure';
 
-const SALES = 3000;
-const HELD_OUT = 600;
+const SALES = sized('BENCH_SALES', 3000, 300);
+const HELD_OUT = SALES / 5;
 const SEEDS = [11, 12, 13];
 const END = Date.UTC(2026, 10, 20);
 

@@ -5,10 +5,10 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { compareZones, ZonesParams } from '../src/engine/jobs/zones';
-import { type Bench, round } from './figure';
+import { type Bench, round, sized } from './figure';
 
 /** Records a side; two a name. */
-const RECORDS = Number(process.env.BENCH_ZONE_RECORDS ?? 10_000_000);
+const RECORDS = sized('BENCH_ZONE_RECORDS', 10_000_000, 100_000);
 
 /** Names in an order of their own for each copy; every hundredth is missing from the newer. */
 function* zone(isNewer: boolean): Generator<string> {

@@ -1,4 +1,4 @@
-// `npm test`: lint, types, unit tests, then the browser tests on the production build.
+// `npm test`: lint, types, the benchmarks on sizes of seconds, unit tests, then the browser tests on the production build.
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
@@ -47,6 +47,7 @@ try {
   step('import rules', bin('depcruise'), ['src', 'standins', 'bench', 'e2e']);
   build();
   step('types', bin('tsc'), ['--noEmit']);
+  step('benchmarks, made small', process.execPath, [join(ROOT, 'scripts/bench.mjs'), '--small']);
   step('unit tests', bin('vitest'), [
     'run',
     '--reporter=default',
