@@ -1,31 +1,19 @@
-import { type ChildProcess, execFile, spawn } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { type AddressInfo, createServer } from 'node:net';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { type ChildProcess, execFile } from 'node:child_process';
+import type { AddressInfo } from 'node:net';
 import { promisify } from 'node:util';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readWhois } from '../src/core/lifecycle/whois-text';
 import { freshStore, startAsker } from '../src/engine/jobs/testing';
 import { DnsClient } from '../src/net/dns';
-import { DnsExchange } from '../src/net/dns-exchange';
 import { changeSettings, write } from '../src/store/database';
 import { putDomain } from '../src/store/domains';
 import { addQuestions, countLanes } from '../src/store/questions';
 import { makeWhoisServer } from '../standins/registries';
 import { makeWorld, stateAt } from '../standins/world';
+import { startNsd } from './stock-servers';
 
 const START = Date.UTC(2026, 10, 20, 8);
 const run = promisify(execFile);
-
-function freePort(): Promise<number> {
-  return new Promise((done) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as AddressInfo;
-      server.close(() => done(port));
-    });
-  });
-}
 
 /** A zone as a registry has it: delegations, with glue, one of them too long for a datagram; names that are not there. */
 const ZONE = `$ORIGIN org.
@@ -40,33 +28,11 @@ ${Array.from({ length: 60 }, (_, i) => `longdelegation IN NS a-rather-long-name-
 held IN TXT "in the zone, but delegated to nobody"
 `;
 
-/** Starts Debian's name server on the zone. @param limit answers a second to one network; 0: all. */
-async function startServer(limit: number): Promise<{ server: ChildProcess; address: string }> {
-  const folder = mkdtempSync(join(tmpdir(), 'nsd-'));
-  const port = await freePort();
-  writeFileSync(join(folder, 'org.zone'), ZONE);
-  writeFileSync(
-    join(folder, 'nsd.conf'),
-    `server:\n  ip-address: 127.0.0.1@${port}\n  username: ""\n  chroot: ""\n  zonesdir: "${folder}"\n  pidfile: "${folder}/nsd.pid"\n` +
-      `  rrl-ratelimit: ${limit}\n  rrl-whitelist-ratelimit: ${limit}\n  logfile: "${folder}/nsd.log"\n  xfrdfile: "${folder}/xfrd.state"\n  zonelistfile: "${folder}/zone.list"\n  database: ""\n` +
-      `  xfrdir: "${folder}"\n  server-count: 1\nremote-control:\n  control-enable: no\nzone:\n  name: "org"\n  zonefile: "org.zone"\n`,
-  );
-  const server = spawn('/usr/sbin/nsd', ['-d', '-c', join(folder, 'nsd.conf')], { stdio: 'ignore' });
-  const address = `127.0.0.1:${port}`;
-  const exchange = new DnsExchange(200);
-  for (let i = 0; i < 100; i++) {
-    if (await exchange.ask(address, 'org', 'SOA', false).catch(() => null)) break;
-    await new Promise((done) => setTimeout(done, 50));
-  }
-  exchange.close();
-  return { server, address };
-}
-
 describe('a stock name server with a real zone', () => {
   let server: ChildProcess;
   let address: string;
   beforeAll(async () => {
-    ({ server, address } = await startServer(0));
+    ({ server, address } = await startNsd(ZONE, 'org'));
   });
   afterAll(() => {
     server.kill('SIGTERM');
@@ -110,7 +76,7 @@ describe('a stock name server with a real zone', () => {
 
 describe('a stock name server that limits its answers', () => {
   it('is asked slower, until every name has its verdict', async () => {
-    const { server, address } = await startServer(60);
+    const { server, address } = await startNsd(ZONE, 'org', { limit: 60 });
     const store = await freshStore({ dns: { connector: address } });
     changeSettings(store, { resolvers: ['127.0.0.1:9'], rdapBootstrap: '/nowhere' });
     Object.assign(store.config.whois, { root: null });

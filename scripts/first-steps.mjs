@@ -166,6 +166,7 @@ async function addTable(post, url, venue) {
 async function allDone(call) {
   const again = new Set();
   let seen = '';
+  let open = [];
   for (let movedAt = Date.now(); Date.now() - movedAt < PATIENCE_MS; await sleep(300)) {
     const { jobs } = await call('/jobs');
     for (const { id, state, error } of jobs) {
@@ -174,10 +175,12 @@ async function allDone(call) {
       again.add(id);
       await call(`/jobs/${id}/resume`, { method: 'POST' });
     }
-    if (jobs.every((job) => job.state === 'done')) return;
+    open = jobs.filter((job) => job.state !== 'done');
+    if (open.length === 0) return;
     const now = JSON.stringify(jobs.map(({ id, state, progress }) => [id, state, progress]));
     if (now !== seen) movedAt = Date.now();
     seen = now;
   }
-  throw new Error('The first steps do not get on; start again to go on with them.');
+  const stands = open.map(({ kind, state, progress }) => `${kind} ${state}: ${progress?.message ?? 'no word'}`);
+  throw new Error(`The first steps do not get on (${stands.join('; ')}); start again to go on with them.`);
 }

@@ -1,5 +1,6 @@
 import { type Batch, funnelOf, lanesOfSource } from '../store/batches';
 import type { Store } from '../store/database';
+import { waitingNames } from '../store/questions';
 import type { LaneView } from '../ui/types';
 import { laneViews } from './lanes';
 
@@ -20,6 +21,8 @@ export function batchView(store: Store, batch: Batch) {
     setAside: batch.rows_set_aside,
     domains: cells.reduce((sum, { count }) => sum + count, 0),
     cells,
+    /** Names that cannot be asked now, by what they wait for. */
+    waiting: waitingNames(store, { sourceId: batch.id }),
     /** Servers that names of this batch wait for; `mine`: how many of those that wait are of this batch. */
     lanes: laneViews(store, lanes).map((lane): LaneView & { mine: number } => ({
       ...lane,

@@ -3,6 +3,7 @@ import type { Condition, Sort } from '../core/pool/conditions';
 import { listJobs } from '../store/jobs';
 import { lookupProblems } from '../store/lookup-problems';
 import { orderLog } from '../store/orders';
+import { waitingNames } from '../store/questions';
 import { shortlistIds } from '../store/shortlist';
 import { listSieves, type Sieve } from '../store/sieves';
 import { recentEvents } from '../store/verdicts';
@@ -136,7 +137,7 @@ export default async function Today() {
         </section>
       </div>
       <div className="flex flex-col gap-8">
-        <LookupProblems problems={lookupProblems(store)} now={now} />
+        <LookupProblems problems={lookupProblems(store)} waiting={waitingNames(store)} now={now} />
         <RunningOrders orders={runningFor(store)} />
         <FreshSieves sieves={sieves} now={now} />
         <section aria-labelledby="closing">

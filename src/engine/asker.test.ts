@@ -214,7 +214,7 @@ describe('the funnel', () => {
       'strong.org',
       'weak.org',
     ]);
-    expect(placeOf(store, strong)).toEqual({ step: 'dns', server: '', before: 3 });
+    expect(placeOf(store, strong)).toEqual({ step: 'dns', server: '', before: 3, waits: null });
   });
 
   it('tells who comes later what DNS said before', async () => {
@@ -259,7 +259,7 @@ describe('the funnel', () => {
 
 describe('faults', () => {
   it.each([
-    ['a broken connection, four times', () => ({ status: 0 }), 4],
+    ['a broken connection, twice', () => ({ status: 0 }), 2],
     ['an answer that is no JSON', () => ({ status: 200, body: '<html>busy</html>' }), 1],
     ['half an answer', () => ({ status: 200, body: '{"objectClassName":"domain","ldhN' }), 1],
     ['an answer about another name', () => record('other.org', ['active']), 1],

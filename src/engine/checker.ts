@@ -3,6 +3,7 @@ import type { Store } from '../store/database';
 import {
   addQuestions,
   countLanesOf,
+  lastPulse,
   leaveQuestions,
   newsFor,
   type Priority,
@@ -20,6 +21,8 @@ export interface Candidate {
 
 const LOOK_MS = 60;
 const GATHER_MS = 15;
+/** When nobody was answered for so long the lookups have stopped: who asked is told that there is no answer. */
+const STALLED_MS = 90_000;
 
 interface Asking {
   candidate: Candidate;
@@ -36,9 +39,13 @@ export class Checker {
   private readonly asked = new Map<number, Asking>();
   private readonly open = new Map<number, Candidate>();
   private lastNews = 0;
+  /** When this one last asked or heard anything, by the machine's clock. */
+  private movedAt = Date.now();
   private gathering: NodeJS.Timeout | null = null;
   private readonly looking: NodeJS.Timeout;
   private failure: unknown = null;
+  /** Questions that were given up because the lookups had stopped. */
+  unanswered = 0;
   private idle: (() => void)[] = [];
 
   /**
@@ -51,6 +58,7 @@ export class Checker {
     private readonly settled: (candidate: Candidate, phase: Phase) => void,
     private readonly depth: QuestionDepth = 'record',
     private readonly priority: Priority = 'usual',
+    private readonly stalledMs = STALLED_MS,
   ) {
     leaveQuestions(context.store, id, false); // of an earlier run
     this.looking = setInterval(() => this.look(), LOOK_MS);
@@ -110,6 +118,7 @@ export class Checker {
       this.open.set(asking.candidate.id, asking.candidate);
     }
     const { store, signal } = this.context;
+    this.movedAt = Date.now();
     const ids = part.map(({ candidate }) => candidate.id);
     try {
       await writePatiently(store, signal, () => addQuestions(store, this.id, ids, this.depth, this.priority));
@@ -125,12 +134,22 @@ export class Checker {
     try {
       for (const { id, domainId, dns, phase } of newsFor(store, this.id, this.lastNews)) {
         this.lastNews = id;
+        this.movedAt = Date.now();
         this.hear(domainId, dns, phase);
       }
+      if (this.asked.size > 0 && Date.now() - Math.max(this.movedAt, lastPulse(store)) > this.stalledMs) this.giveUp();
     } catch (error) {
       this.end(error);
     }
     if (this.waiting === 0) for (const resolve of this.idle.splice(0)) resolve();
+  }
+
+  /** The lookups have stopped: what was asked of DNS counts as not answered. The questions stay. */
+  private giveUp(): void {
+    this.unanswered += this.open.size;
+    for (const { resolve } of this.asked.values()) resolve('failed');
+    this.asked.clear();
+    this.open.clear();
   }
 
   private hear(domainId: number, dns: DnsOutcome | null, phase: Phase | null): void {

@@ -16,6 +16,8 @@ const ANSWER_MS = 15_000;
 export interface RecordServer {
   server: string | null;
   cause: string | null;
+  /** Key of the problem (lookup_problems) that keeps it from being known; null: there is none, nobody has such records. */
+  problem: string | null;
 }
 
 /** The clients of the protocols that questions are put by, as the settings have them. */
@@ -60,6 +62,7 @@ export class LookupClients {
     const known = this.known(ending);
     if (known) return known;
     const causes: string[] = [];
+    let problem: string | null = null;
     const orSay = async (key: string, ask: Promise<string | null>, cause: string, words: string, remedy: string) => {
       try {
         const answer = await ask;
@@ -68,6 +71,7 @@ export class LookupClients {
       } catch (error) {
         const { message } = error as Error;
         causes.push(`${cause} (${message})`);
+        problem ??= key;
         problems.met(key, `${words}: ${message}.`, remedy);
         return null;
       }
@@ -90,7 +94,7 @@ export class LookupClients {
       server = whois && `${WHOIS}${whois}`;
     }
     const none = causes.length > 0 ? causes.join('; ') : `neither RDAP nor WHOIS is known for .${ending}`;
-    const found = { server, cause: server === null ? none : null };
+    const found = { server, cause: server === null ? none : null, problem: server === null ? problem : null };
     this.serverOf.set(ending, {
       found,
       until: causes.length > 0 ? performance.now() + UNSURE_MS : Number.POSITIVE_INFINITY,

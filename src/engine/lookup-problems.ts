@@ -8,7 +8,11 @@ const AGAIN_MS = 30_000;
 export class LookupProblems {
   private readonly known = new Map<string, { words: string; until: number }>();
 
-  constructor(private readonly store: Store) {
+  /** @param passed told when a problem is gone. */
+  constructor(
+    private readonly store: Store,
+    private readonly passed: (key: string) => void = () => undefined,
+  ) {
     // of an earlier run: whether it still is so shows with the next question
     for (const { key, words } of lookupProblems(store)) this.known.set(key, { words, until: 0 });
   }
@@ -21,8 +25,18 @@ export class LookupProblems {
     putLookupProblem(this.store, { key, words, remedy });
   }
 
+  has(key: string): boolean {
+    return this.known.has(key);
+  }
+
+  /** null: it is no problem now. */
+  wordsOf(key: string): string | null {
+    return this.known.get(key)?.words ?? null;
+  }
+
   gone(key: string): void {
     if (!this.known.delete(key)) return;
     clearLookupProblem(this.store, key);
+    this.passed(key);
   }
 }

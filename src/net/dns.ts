@@ -39,6 +39,8 @@ const ENDING_MS = 3_600_000;
 /** Endings whose servers could not be found are tried again after this. */
 const NOT_FOUND_MS = 60_000;
 const SERVERS_PER_ENDING = 4;
+/** A name is asked for no longer than this at a time, however many servers are silent. */
+const LONGEST_MS = 10_000;
 
 /**
  * Finds out whether a domain is delegated. The servers of its ending are asked themselves: they know, their "no such name" is no
@@ -63,8 +65,25 @@ export class DnsClient {
   /** Never throws: a failure is an outcome. */
   async delegation(name: string, ending = name.slice(name.indexOf('.') + 1)): Promise<DnsAnswer> {
     const started = performance.now();
-    const answer = (await this.fromEnding(name, ending)) ?? (await this.fromResolvers(name, ending));
+    const until = started + LONGEST_MS;
+    const answer = (await this.fromEnding(name, ending, until)) ?? (await this.fromResolvers(name, ending, until));
     return { ...answer, elapsedMs: Math.round(performance.now() - started) };
+  }
+
+  /** Whether any server of DNS says anything at all: a resolver is asked for the root, endings that were asked before for themselves. */
+  async isAlive(): Promise<boolean> {
+    const endings = await Promise.all([...this.endings.values()].slice(-3).map(({ search }) => search));
+    const known = endings.flatMap(
+      (ending) => ending?.servers.map(({ address }) => ({ address, zone: ending.zone })) ?? [],
+    );
+    const asked = [
+      ...this.options.resolvers.map((resolver) => this.exchange.ask(resolver, '.', 'NS', true)),
+      ...known.map(({ address, zone }) => this.exchange.ask(address, zone, 'SOA', false)),
+    ];
+    return Promise.any(asked).then(
+      () => true,
+      () => false,
+    );
   }
 
   /**
@@ -93,13 +112,14 @@ export class DnsClient {
   }
 
   /** @returns null when none of the ending's servers gives an answer that can be used. */
-  private async fromEnding(name: string, ending: string): Promise<Omit<DnsAnswer, 'elapsedMs'> | null> {
+  private async fromEnding(name: string, ending: string, until: number): Promise<Omit<DnsAnswer, 'elapsedMs'> | null> {
     if (this.options.asksEndings === false) return null;
     const found = await this.endingOf(ending);
     if (!found) return null;
     for (let attempt = 0; attempt < this.options.tries; attempt++) {
       const servers = [...found.servers].sort((a, b) => a.troubles - b.troubles);
       for (const server of servers) {
+        if (performance.now() > until) return null;
         const reply = await this.exchange.ask(server.address, name, 'NS', false).catch(() => null);
         const outcome = reply && outcomeAtEnding(reply, name);
         if (!outcome) {
@@ -118,11 +138,12 @@ export class DnsClient {
     return null;
   }
 
-  private async fromResolvers(name: string, ending: string): Promise<Omit<DnsAnswer, 'elapsedMs'>> {
+  private async fromResolvers(name: string, ending: string, until: number): Promise<Omit<DnsAnswer, 'elapsedMs'>> {
     let detail = 'no resolver is set';
     let server = '';
     for (let attempt = 0; attempt < this.options.tries; attempt++)
       for (server of this.options.resolvers) {
+        if (performance.now() > until) break;
         try {
           const reply = await this.exchange.ask(server, name, 'NS', true);
           const outcome = outcomeAtResolver(reply, name);

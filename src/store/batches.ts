@@ -28,7 +28,7 @@ export function funnelOf(store: Store, source: Pick<SourceRow, 'id' | 'created_a
     store.raw,
     `SELECT q.step AS waits, CASE WHEN d.phase_at IS NULL THEN 'none' WHEN d.phase_at < @since THEN 'known'
        ELSE substr(d.phase_source, 1, instr(d.phase_source, ' ') - 1) END AS "by", d.phase, count(*) AS count
-     FROM sightings s JOIN domains d ON d.id = s.domain_id LEFT JOIN questions q ON q.domain_id = d.id AND q.held = 0
+     FROM sightings s JOIN domains d ON d.id = s.domain_id LEFT JOIN questions q ON q.domain_id = d.id AND q.held <> 1 AND (q.held = 0 OR d.phase_at IS NULL)
      WHERE s.source_id = @id GROUP BY 1, 2, 3`,
   ).all({ id: source.id, since: source.created_at }) as FunnelCell[];
 }

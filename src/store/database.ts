@@ -20,6 +20,7 @@ import * as holdings from './migrations/0013-holdings';
 import * as after from './migrations/0014-after';
 import * as lookups from './migrations/0015-lookups';
 import * as ways from './migrations/0016-ways';
+import * as waits from './migrations/0017-waits';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -53,6 +54,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0014-after': after,
   '0015-lookups': lookups,
   '0016-ways': ways,
+  '0017-waits': waits,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

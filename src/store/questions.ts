@@ -71,7 +71,7 @@ export function addQuestions(
     raw,
     `INSERT INTO questions (domain_id, step, server, held, turn, depth, said, tries, since)
      VALUES (@id, 'dns', '', 0, @turn, @depth, '[]', 0, @now)
-     ON CONFLICT (domain_id) DO UPDATE SET held = 0, turn = min(turn, excluded.turn),
+     ON CONFLICT (domain_id) DO UPDATE SET held = 0, waits_for = NULL, waits_until = NULL, turn = min(turn, excluded.turn),
        depth = CASE WHEN 'full' IN (depth, excluded.depth) THEN 'full' WHEN 'registrar' IN (depth, excluded.depth) THEN 'registrar'
          ELSE 'record' END,
        step = CASE WHEN since < @stale THEN 'dns' ELSE step END, server = CASE WHEN since < @stale THEN '' ELSE server END,
@@ -138,21 +138,143 @@ export function countLanesOf(store: Store, jobId: number): LaneCount[] {
   return statement(
     store.raw,
     `SELECT q.step, q.server, count(*) AS waiting FROM question_askers a JOIN questions q ON q.domain_id = a.domain_id
-     WHERE a.job_id = ? GROUP BY q.step, q.server`,
+     WHERE a.job_id = ? AND q.held = 0 GROUP BY q.step, q.server`,
   ).all(jobId) as LaneCount[];
 }
 
-/** How many stand before a question in its lane, and who is asked; null when it is not waiting. */
-export function placeOf(store: Store, domainId: number): { step: QuestionStep; server: string; before: number } | null {
-  const found = statement(store.raw, 'SELECT step, server, turn, held FROM questions WHERE domain_id = ?').get(
-    domainId,
-  ) as { step: QuestionStep; server: string; turn: number; held: number } | undefined;
-  if (!found || found.held) return null;
+/** What a question waits for where nobody but the servers of its own domain is silent: another day. */
+export const OWN_SERVERS = 'its servers';
+
+/**
+ * A question that cannot be put now, or that nobody answers, stays open; all who asked are told how far it got. It begins anew when it is
+ * released. Call inside a write transaction.
+ *
+ * @param waitsFor key of the problem (lookup_problems), or OWN_SERVERS.
+ * @param until when it is put again by itself, ms since 1970; null: when the problem has passed.
+ */
+export function suspendQuestion(
+  store: Store,
+  domainId: number,
+  dns: DnsOutcome | null,
+  phase: Phase,
+  waitsFor: string,
+  until: number | null,
+): void {
+  tell(store, domainId, dns, phase);
+  statement(store.raw, 'DELETE FROM question_askers WHERE domain_id = ?').run(domainId);
+  statement(
+    store.raw,
+    `UPDATE questions SET held = 2, step = 'dns', server = '', said = '[]', tries = 0, waits_for = ?, waits_until = ? WHERE domain_id = ?`,
+  ).run(waitsFor, until, domainId);
+}
+
+/** All that would be asked of DNS waits for a problem to pass. Call inside a write transaction. @returns how many. */
+export function suspendDns(store: Store, waitsFor: string): number {
+  const { raw } = store;
+  statement(
+    raw,
+    `INSERT INTO question_news (job_id, domain_id, dns, phase) SELECT a.job_id, a.domain_id, 'failed', NULL
+     FROM question_askers a JOIN questions q ON q.domain_id = a.domain_id WHERE q.held = 0 AND q.step = 'dns'`,
+  ).run();
+  return statement(
+    raw,
+    `UPDATE questions SET held = 2, waits_for = ?, waits_until = NULL WHERE held = 0 AND step = 'dns'`,
+  ).run(waitsFor).changes;
+}
+
+/** All that would be asked of one server waits until it can be reached. Call inside a write transaction. @returns how many. */
+export function suspendLane(store: Store, step: QuestionStep, server: string, waitsFor: string): number {
+  return statement(
+    store.raw,
+    'UPDATE questions SET held = 2, waits_for = ?, waits_until = NULL WHERE held = 0 AND step = ? AND server = ?',
+  ).run(waitsFor, step, server).changes;
+}
+
+/** What waits for a problem is put again, the most urgent first. Call inside a write transaction. @returns how many. */
+export function releaseQuestions(store: Store, waitsFor: string, limit = -1): number {
+  return statement(
+    store.raw,
+    `UPDATE questions SET held = 0, tries = 0, waits_for = NULL, waits_until = NULL,
+       step = CASE WHEN since < @stale THEN 'dns' ELSE step END, server = CASE WHEN since < @stale THEN '' ELSE server END,
+       said = CASE WHEN since < @stale THEN '[]' ELSE said END
+     WHERE domain_id IN (SELECT domain_id FROM questions WHERE waits_for = @waitsFor AND held = 2 ORDER BY turn LIMIT @limit)`,
+  ).run({ waitsFor, limit, stale: store.now() - STALE_MS }).changes;
+}
+
+/** How long after it was asked a name that nobody watches or shortlists is still tried each day. */
+const WANTED_MS = 7 * 86_400_000;
+
+/** Names whose own servers were silent are tried again when their day has come, as long as anybody wants to know. Call inside a write transaction. */
+export function releaseDue(store: Store, now: number): number {
+  const { raw } = store;
+  const isDue = `held = 2 AND waits_for = '${OWN_SERVERS}' AND waits_until <= @now`;
+  statement(
+    raw,
+    `DELETE FROM questions WHERE ${isDue} AND since < @unwanted
+       AND NOT EXISTS (SELECT 1 FROM domains d WHERE d.id = domain_id AND d.watched_at IS NOT NULL)
+       AND NOT EXISTS (SELECT 1 FROM shortlist s WHERE s.domain_id = questions.domain_id)`,
+  ).run({ now, unwanted: now - WANTED_MS });
+  return statement(
+    raw,
+    `UPDATE questions SET held = 0, tries = 0, waits_for = NULL, waits_until = NULL WHERE ${isDue}`,
+  ).run({ now }).changes;
+}
+
+/** How many names wait for what, the most first; of one source, or of one job, only theirs. */
+export function waitingNames(
+  store: Store,
+  of: { sourceId?: number; jobId?: number } = {},
+): { waitsFor: string; words: string; names: number; nextAt: number | null }[] {
+  return statement(
+    store.raw,
+    `SELECT q.waits_for AS waitsFor, coalesce(p.words, '') AS words, count(*) AS names, min(q.waits_until) AS nextAt
+     FROM questions q LEFT JOIN lookup_problems p ON p.key = q.waits_for
+     WHERE q.held = 2 AND q.waits_for IS NOT NULL
+       AND (@source IS NULL OR EXISTS (SELECT 1 FROM sightings s WHERE s.source_id = @source AND s.domain_id = q.domain_id))
+       AND (@job IS NULL OR EXISTS (SELECT 1 FROM question_askers a WHERE a.job_id = @job AND a.domain_id = q.domain_id))
+     GROUP BY q.waits_for ORDER BY names DESC`,
+  ).all({ source: of.sourceId ?? null, job: of.jobId ?? null }) as never;
+}
+
+/** Notes that something was answered. Call inside a write transaction. */
+export function putPulse(store: Store): void {
+  statement(store.raw, 'INSERT OR REPLACE INTO lookup_pulse VALUES (1, ?)').run(Date.now());
+}
+
+/** When anything was answered last, by the machine's clock, ms since 1970; 0: never. */
+export function lastPulse(store: Store): number {
+  return (statement(store.raw, 'SELECT at FROM lookup_pulse').pluck().get() as number | undefined) ?? 0;
+}
+
+/** Where a question stands. */
+export interface QuestionPlace {
+  step: QuestionStep;
+  server: string;
+  /** How many stand before it in its lane. */
+  before: number;
+  /** Why it cannot be put now, and when it is put again at the latest, where that is known; null: its turn comes. */
+  waits: { words: string; until: number | null } | null;
+}
+
+/** @returns null when nobody wants to know, or it is answered. */
+export function placeOf(store: Store, domainId: number): QuestionPlace | null {
+  const found = statement(
+    store.raw,
+    `SELECT step, server, turn, held, coalesce(words, '') AS words, waits_until AS until
+     FROM questions LEFT JOIN lookup_problems ON key = waits_for WHERE domain_id = ?`,
+  ).get(domainId) as
+    | { step: QuestionStep; server: string; turn: number; held: 0 | 1 | 2; words: string; until: number | null }
+    | undefined;
+  if (!found || found.held === 1) return null;
+  if (found.held === 2) {
+    const { step, server, words, until } = found;
+    return { step, server, before: 0, waits: { words: words || 'Its servers do not answer.', until } };
+  }
   const before = statement(
     store.raw,
     'SELECT count(*) AS before FROM questions WHERE held = 0 AND step = ? AND server = ? AND turn < ?',
   ).get(found.step, found.server, found.turn) as { before: number };
-  return { step: found.step, server: found.server, ...before };
+  return { step: found.step, server: found.server, ...before, waits: null };
 }
 
 /** A question goes on to the next step, with what was said. Call inside a write transaction. */

@@ -6,6 +6,7 @@ import { funnelOf, listBatches } from '../../store/batches';
 import { readSettings, type Store } from '../../store/database';
 import type { DomainRow } from '../../store/domains';
 import { lookupProblems } from '../../store/lookup-problems';
+import { waitingNames } from '../../store/questions';
 import { recentEvents } from '../../store/verdicts';
 import { countWatched, watchedDomains } from '../../store/watching';
 import { LookupProblems } from '../../ui/check/lookup-problems';
@@ -87,7 +88,7 @@ export default async function CheckPage({ searchParams }: { searchParams: Search
         />
       </div>
       <div className="flex min-w-0 flex-col gap-7">
-        <LookupProblems problems={lookupProblems(store)} now={now} />
+        <LookupProblems problems={lookupProblems(store)} waiting={waitingNames(store)} now={now} />
         <Registries lanes={laneViews(store)} now={now} />
         <Happened store={store} now={now} />
       </div>

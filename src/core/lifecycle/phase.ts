@@ -198,6 +198,7 @@ function withoutRegistrar({ dns, record }: Evidence, now: number): Verdict {
     if (record.isUnasked) return { ...plain('unknown', 0, `Could not be asked: ${words}.`), isUnasked: true };
     return plain('unknown', 0, `No answer that may be believed: ${words}.`);
   }
+  if (dns === 'failed') return plain('unknown', 0, 'Its servers do not answer, and no record is known.');
   if (dns === 'nxdomain')
     return plain('unknown', 0, 'No such name in DNS; only the record tells free from redemption and pending delete.');
   return plain('unknown', 0, 'No server gave a usable answer.');

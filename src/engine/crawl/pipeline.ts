@@ -51,6 +51,11 @@ export class Pipeline {
     this.fill();
   }
 
+  /** Domains whose lookups were given up because nobody is answered. */
+  get unanswered(): number {
+    return this.checker.unanswered;
+  }
+
   get waiting(): number {
     return this.queue.length + this.busy + this.checker.waiting;
   }

@@ -4,10 +4,12 @@ import type { Store } from '../../store/database';
 import {
   addQuestions,
   countLanesOf,
+  lastPulse,
   leaveQuestions,
   openQuestions,
   pendingChecks,
   QUESTION_DEPTHS,
+  waitingNames,
 } from '../../store/questions';
 import { type JobContext, letOthersWrite, RateMeter, Stopped } from '../context';
 import { hostOf, longWaits } from '../long-waits';
@@ -28,9 +30,14 @@ export const CheckParams = z.object({
 
 const CHUNK = 1000;
 const LOOK_MS = 150;
+/** When nobody was answered for so long the lookups have stopped. */
+const STALLED_MS = 90_000;
 
-/** Puts a question for every domain that has no fresh verdict, and stays until they are answered. */
-export async function runCheck(context: JobContext): Promise<void> {
+/**
+ * Puts a question for every domain that has no fresh verdict, and stays until they are answered, as far as they can be: what waits for a
+ * server that cannot be asked, or for lookups that have stopped, stays open and is said to.
+ */
+export async function runCheck(context: JobContext, stalledMs = STALLED_MS): Promise<void> {
   const { store, job, signal } = context;
   const params = CheckParams.parse(job.params);
   const pending = pendingChecks(store, params, params.since ?? job.createdAt - (params.freshMs ?? 0));
@@ -40,6 +47,7 @@ export async function runCheck(context: JobContext): Promise<void> {
     context.progress({ done, total: pending.length, unit: 'domains', rate: meter.rate(done), message });
   };
   leaveQuestions(store, job.id, false); // of an earlier run; what was said so far is kept
+  const startedAt = Date.now();
   try {
     for (let start = 0; start < pending.length && !signal.aborted; start += CHUNK) {
       const ids = pending.slice(start, start + CHUNK);
@@ -52,7 +60,10 @@ export async function runCheck(context: JobContext): Promise<void> {
     for (;;) {
       if (signal.aborted) throw new Stopped();
       const open = openQuestions(store, job.id);
-      const later = open === 0 ? '' : whatComesLater(store, job.id);
+      const later =
+        open === 0
+          ? ''
+          : whatComesLater(store, job.id, open, Date.now() - Math.max(lastPulse(store), startedAt) > stalledMs);
       if (open === 0 || later !== null) {
         report(open, later ? `all but ${open}: ${later}` : 'every domain has its verdict');
         leaveQuestions(store, job.id, true);
@@ -67,8 +78,16 @@ export async function runCheck(context: JobContext): Promise<void> {
   }
 }
 
-/** In words, when all that is open waits for servers that want to be left alone for long; null: there is more to do now. */
-function whatComesLater(store: Store, jobId: number): string | null {
+/**
+ * In words, when all that is open waits: for servers that want to be left alone for long, for some that cannot be asked, or for lookups
+ * that have stopped; null: there is more to do now.
+ */
+function whatComesLater(store: Store, jobId: number, open: number, isStalled: boolean): string | null {
+  const suspended = waitingNames(store, { jobId });
+  if (suspended.reduce((sum, { names }) => sum + names, 0) === open)
+    return `${suspended.map(({ words, names }) => words || `${names} do not answer`).join(' ')} They are asked when it can be.`;
+  if (isStalled)
+    return 'no answer of anybody for a minute and a half: the lookups have stopped. They are asked when they go on.';
   const waits = longWaits(store, jobId);
   if (!waits) return null;
   const hours = waits.throughMs / 3_600_000;

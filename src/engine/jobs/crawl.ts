@@ -168,7 +168,10 @@ class Crawl {
       this.saveMinutes();
     }
     if (signal.aborted) throw new Stopped();
-    this.message = this.closingWords();
+    const unanswered = this.pipeline?.unanswered ?? 0;
+    const unasked =
+      unanswered > 0 ? `; the lookups have stopped, ${unanswered.toLocaleString('en')} domains wait for them` : '';
+    this.message = `${this.closingWords()}${unasked}`;
     this.report();
   }
 

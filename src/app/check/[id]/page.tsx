@@ -9,6 +9,7 @@ import { readDomains } from '../../../store/domains';
 import { jobsOfSource } from '../../../store/jobs';
 import { UNASKED, windowOf } from '../../../store/verdicts';
 import { Funnel } from '../../../ui/check/funnel';
+import { WaitingLines } from '../../../ui/check/lookup-problems';
 import { Registries } from '../../../ui/check/registries';
 import { ago, count, plural, span } from '../../../ui/format';
 import { JobLine } from '../../../ui/jobs';
@@ -66,15 +67,23 @@ export default async function BatchPage({
       ))}
       <div className="mt-4 grid grid-cols-[1fr_400px] gap-x-10">
         <Funnel batch={view} sourceId={batch.id} />
-        {view.lanes.length > 0 ? (
-          <Registries lanes={view.lanes} now={now} />
-        ) : (
-          <p className="small self-start border-t border-rule pt-2">
-            {open.length > 0
-              ? 'The names are being read and asked for.'
-              : 'Nothing of this batch waits for a registry.'}
-          </p>
-        )}
+        <div>
+          {view.waiting.length > 0 && (
+            <section aria-labelledby="waits" className="mb-5">
+              <h2 id="waits">Cannot be asked now</h2>
+              <WaitingLines waiting={view.waiting} now={now} />
+            </section>
+          )}
+          {view.lanes.length > 0 ? (
+            <Registries lanes={view.lanes} now={now} />
+          ) : (
+            <p className="small border-t border-rule pt-2">
+              {open.length > 0
+                ? 'The names are being read and asked for.'
+                : 'Nothing of this batch waits for the turn of a registry.'}
+            </p>
+          )}
+        </div>
       </div>
       <Names store={store} batch={view} phase={phase} page={page} now={now} />
     </div>

@@ -68,9 +68,11 @@ export function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
         </Line>
         {dossier.place && (
           <Line label="Being asked">
-            {dossier.place.step === 'dns'
-              ? 'DNS is asked about it'
-              : `${count(dossier.place.before)} questions stand before it at ${dossier.place.server.replace(/^https?:\/\/|\/$/g, '')}`}{' '}
+            {dossier.place.waits
+              ? `waits: ${dossier.place.waits.words} Asked ${dossier.place.waits.until === null ? 'as soon as it works again' : `again ${moment(dossier.place.waits.until, now)}`}`
+              : dossier.place.step === 'dns'
+                ? 'DNS is asked about it'
+                : `${count(dossier.place.before)} questions stand before it at ${dossier.place.server.replace(/^https?:\/\/|\/$/g, '')}`}{' '}
             <RaiseQuestion name={dossier.name} />
           </Line>
         )}

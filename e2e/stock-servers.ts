@@ -1,0 +1,64 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { type AddressInfo, createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { DnsExchange } from '../src/net/dns-exchange';
+
+/** Servers of Debian's packages as they are, on loopback, for tests. */
+export function freePort(): Promise<number> {
+  return new Promise((done) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as AddressInfo;
+      server.close(() => done(port));
+    });
+  });
+}
+
+/** Starts Debian's name server on one zone. @param limit answers a second to one network; 0: all. */
+export async function startNsd(
+  zone: string,
+  origin: string,
+  { limit = 0, port = 0 }: { limit?: number; port?: number } = {},
+): Promise<{ server: ChildProcess; address: string }> {
+  const folder = mkdtempSync(join(tmpdir(), 'nsd-'));
+  const at = port || (await freePort());
+  writeFileSync(join(folder, 'zone'), zone);
+  writeFileSync(
+    join(folder, 'nsd.conf'),
+    `server:\n  ip-address: 127.0.0.1@${at}\n  username: ""\n  chroot: ""\n  zonesdir: "${folder}"\n  pidfile: "${folder}/nsd.pid"\n` +
+      `  rrl-ratelimit: ${limit}\n  rrl-whitelist-ratelimit: ${limit}\n  logfile: "${folder}/nsd.log"\n  xfrdfile: "${folder}/xfrd.state"\n  zonelistfile: "${folder}/zone.list"\n  database: ""\n` +
+      `  xfrdir: "${folder}"\n  server-count: 1\nremote-control:\n  control-enable: no\nzone:\n  name: "${origin}"\n  zonefile: "zone"\n`,
+  );
+  const server = spawn('/usr/sbin/nsd', ['-d', '-c', join(folder, 'nsd.conf')], { stdio: 'ignore' });
+  const address = `127.0.0.1:${at}`;
+  const exchange = new DnsExchange(200);
+  for (let i = 0; i < 100; i++) {
+    if (await exchange.ask(address, origin, 'SOA', false).catch(() => null)) break;
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  exchange.close();
+  return { server, address };
+}
+
+/** Starts Debian's nginx with one server block. @param block what stands in its `server { }`, without `listen`. */
+export async function startNginx(block: string, port: number): Promise<ChildProcess> {
+  const folder = mkdtempSync(join(tmpdir(), 'nginx-'));
+  mkdirSync(join(folder, 'logs'));
+  writeFileSync(
+    join(folder, 'nginx.conf'),
+    `daemon off; pid ${folder}/pid; error_log ${folder}/error.log; worker_processes 1;
+events { worker_connections 512; }
+http { access_log off; client_body_temp_path ${folder}/a; proxy_temp_path ${folder}/b; fastcgi_temp_path ${folder}/c;
+uwsgi_temp_path ${folder}/d; scgi_temp_path ${folder}/e;
+server { listen 127.0.0.1:${port};
+${block}
+} }\n`,
+  );
+  const server = spawn('/usr/sbin/nginx', ['-p', folder, '-c', join(folder, 'nginx.conf')], { stdio: 'ignore' });
+  for (let attempt = 0; attempt < 100; attempt++) {
+    if (await fetch(`http://127.0.0.1:${port}/`).catch(() => null)) return server;
+    await new Promise((rest) => setTimeout(rest, 50));
+  }
+  throw new Error('nginx did not start');
+}
