@@ -1,11 +1,13 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import pino from 'pino';
 import type { CrawlParams } from '../src/core/crawl/params';
+import { AskerHost } from '../src/engine/asker-host';
 import { runCheck } from '../src/engine/jobs/check';
 import { runCrawl } from '../src/engine/jobs/crawl';
-import { freshStore, startAsker, trial } from '../src/engine/jobs/testing';
+import { freshStore, trial } from '../src/engine/jobs/testing';
 import { crawlFunnel } from '../src/store/crawl';
 import { changeSettings, readSettings } from '../src/store/database';
 import { makeWorld } from '../standins/world';
@@ -34,7 +36,10 @@ async function startWorld(seed: number): Promise<{ child: ChildProcess; folder: 
 async function yieldOf(config: object, seeds: string[], order: CrawlParams['order']): Promise<number> {
   const store = await freshStore(config);
   changeSettings(store, { registryIntervalMs: 1 });
-  const stopAsker = startAsker(store);
+  // as the engine runs it: the lookups in a thread of their own
+  writeFileSync(join(store.folder, 'config.json'), JSON.stringify(config));
+  const lookups = new AskerHost(store.folder, pino({ level: 'silent' }), () => undefined);
+  lookups.start();
   const run = trial(store, 'crawl', { seeds, depth: 4, pageBudget: PAGES, delayMs: 0, retryMs: 500, order });
   const settings = { ...run.context.settings, ...readSettings(store) };
   const context = { ...run.context, settings, progress: () => undefined };
@@ -46,7 +51,7 @@ async function yieldOf(config: object, seeds: string[], order: CrawlParams['orde
   const patience = new AbortController();
   setTimeout(() => patience.abort(), PATIENCE_MS).unref();
   await runCheck({ ...check, signal: patience.signal }).catch(() => undefined);
-  await stopAsker();
+  await lookups.stop();
   const { lapsed, pagesRead, askedDns } = crawlFunnel(store, run.sourceId);
   if (askedDns === 0) throw new Error('no domain that was found got an answer');
   await store.close();

@@ -10,6 +10,7 @@ import { type Bench, IS_SMALL } from './figure';
 import { ideas } from './ideas';
 import { linkExport } from './link-export';
 import { listImport } from './list-import';
+import { pageCheck } from './page-check';
 import { poolQuery } from './pool-query';
 import { poolScreen } from './pool-screen';
 import { spam } from './spam';
@@ -28,6 +29,7 @@ const BENCHES: Record<string, Bench> = {
   'crawl-yield': crawlYield,
   'crawl-hosts': crawlHosts,
   'crawl-frontier': crawlFrontier,
+  'page-check': pageCheck,
   'strength-trust': strengthTrust,
   spam,
   subjects,

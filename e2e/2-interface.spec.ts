@@ -55,7 +55,7 @@ test('answers mistakes with problem details', async ({ request }) => {
     ['/sources/searches', { phrases: ['a'], engine: 'file:///etc/passwd' }, 400, /engine/],
     ['/sources/referrers', { upload: '../../etc/passwd', name: 'x', columns: ['domain'], to: 'pool' }, 400, /upload/],
     ['/pages/check', { url: '' }, 400, /name a page/],
-    ['/pages/check', { url: 'http://no-such-name-here.org/' }, 409, /connection|answer/],
+    ['/pages/check', { url: 'no such thing' }, 400, /is no web address/],
     ['/sources/feeds', { url: 'file:///etc/passwd' }, 400, /url/i],
     ['/checks', {}, 400, /name a source, ids or names/],
     ['/checks', { names: ['nobody-knows-this.org'] }, 404, /no domain/],

@@ -129,6 +129,9 @@ test('one page is looked at, and its dead targets leave as a prospecting list', 
   await page.getByRole('button', { name: 'Look at its links' }).click();
   await expect(page.getByRole('heading', { name: /The whole domain is gone/ })).toBeVisible({ timeout: 20_000 });
   await expect(page.getByRole('heading', { name: /The page is gone, the domain lives/ })).toBeVisible();
+  // what was found stays with its address
+  await page.reload();
+  await expect(page.getByRole('heading', { name: /The page is gone, the domain lives/ })).toBeVisible();
   await expect(page.locator('[data-state=dead]').first()).toContainText('known page');
   await noSeriousFaults(page);
   await page.getByLabel('Address of a page').fill('no such thing');

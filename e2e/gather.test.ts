@@ -30,7 +30,7 @@ beforeAll(async () => {
 afterAll(() => served.close());
 
 /** A job over the served world. */
-function jobOf(kind: 'crawl' | 'trial' | 'search' | 'measure', params: Record<string, unknown>) {
+function jobOf(kind: 'crawl' | 'trial' | 'search' | 'measure' | 'page', params: Record<string, unknown>) {
   const run = trial(store, kind, params);
   const settings = { ...run.context.settings, ...store.config.settings };
   return { ...run, context: { ...run.context, settings } };
@@ -334,29 +334,30 @@ describe('a referrer file', () => {
 });
 
 describe('one page, now', () => {
+  const silent = { head: () => undefined, link: () => undefined, progress: () => undefined };
   const look = (url: string) => {
-    const { context } = jobOf('crawl', {});
-    return checkPage(context, url);
+    const { context } = jobOf('page', {});
+    return checkPage(context, url, silent, { pauseMs: 300 });
   };
 
   it('tells working, redirected and dead links, and the dead page from the dead domain', async () => {
     const page = [...(world.sites.get('merrowvalebeekeepers.org')?.pages.values() ?? [])].find(
       ({ kind }) => kind === 'list',
     );
-    const check = await look(`merrowvalebeekeepers.org${page?.path}`);
-    expect(check.links.length).toBeGreaterThan(10);
-    for (const link of check.links) {
+    const links = await look(`merrowvalebeekeepers.org${page?.path}`);
+    expect(links.length).toBeGreaterThan(10);
+    for (const link of links) {
       const truth = world.domains.get(new URL(link.url).host) as WorldDomain;
-      const { delegated, span } = stateAt(truth, now());
-      const answers = delegated && span !== null && span.use !== 'bare';
+      const { delegated } = stateAt(truth, now());
       expect([link.url, link.state === 'dead' && link.gone === 'domain']).toEqual([link.url, !delegated]);
-      if (answers && link.state === 'dead') expect(link.gone).toBe('page');
-      if (!delegated && truth.ending !== 'me') expect(link.phase).toBe(stateAt(truth, now()).phase);
+      // a living domain whose server is silent is no dead page
+      if (delegated && link.state === 'dead') expect([404, 410]).toContain(link.status);
+      if (!delegated && truth.ending !== 'me')
+        expect(findDomain(store, truth.name)?.phase).toBe(stateAt(truth, now()).phase);
     }
-    const states = new Set(check.links.map(({ state, gone }) => `${state} ${gone}`));
+    const states = new Set(links.map(({ state, gone }) => `${state} ${gone}`));
     expect(states).toContain('dead domain');
     expect(states).toContain('working null');
-    expect(check.elapsedMs).toBeLessThan(15_000);
   });
 
   it('keeps dead pages on living domains as targets, with every page that links there', async () => {
@@ -365,7 +366,7 @@ describe('one page, now', () => {
     const targets = deadTargets(store);
     expect(targets.length).toBeGreaterThan(3);
     for (const { url, status, domain } of targets) {
-      expect([404, 410, 500, 503, null]).toContain(status);
+      expect([404, 410]).toContain(status);
       expect(stateAt(world.domains.get(domain) as WorldDomain, now()).delegated).toBe(true);
       const pages = [...eachLinkingPage(store, url)];
       expect(pages.length).toBeGreaterThan(0);

@@ -18,6 +18,7 @@ async function bundle() {
       main: join(ROOT, 'bench/main.ts'),
       worker: join(ROOT, 'src/engine/worker.ts'),
       'log-thread': join(ROOT, 'src/engine/log-thread.ts'),
+      'asker-thread': join(ROOT, 'src/engine/asker-thread.ts'),
       'list-thread': join(ROOT, 'src/engine/lists/thread.ts'),
     },
     outdir,

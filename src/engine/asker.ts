@@ -58,10 +58,10 @@ const URGENT_TAKEN = 16;
 /** A server that is asked more seldom keeps its turn for a name that is about to drop. */
 const SELDOM_MS = 8000;
 const DROPPING_MS = 1000;
-const FLUSH_MS = 40;
+const FLUSH_MS = 15;
 const SETTINGS_MS = 3000;
 const BUDGETS_MS = 2000;
-const IDLE_MS = 120;
+const IDLE_MS = 25;
 const WAITING_MS = 1000;
 /** What waits for a problem to pass is tried by one name, again after a pause that doubles up to the longest. */
 const FIRST_RETRY_MS = 5000;

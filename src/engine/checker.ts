@@ -19,8 +19,8 @@ export interface Candidate {
   ending: string;
 }
 
-const LOOK_MS = 60;
-const GATHER_MS = 15;
+const LOOK_MS = 20;
+const GATHER_MS = 5;
 /** When nobody was answered for so long the lookups have stopped: who asked is told that there is no answer. */
 const STALLED_MS = 90_000;
 

@@ -37,6 +37,7 @@ const AT_ONCE: Record<JobKind, number> = {
   rescore: 1,
   ideas: 1,
   backup: 1,
+  page: 4,
 };
 const SAVE_PROGRESS_MS = 1000;
 

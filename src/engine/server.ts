@@ -25,7 +25,7 @@ import { lookAtList, rememberList } from './lists/preview';
 import { readName, subjectsOfNames } from './name-facts';
 import type { Outbox } from './orders/outbox';
 import { OrderRefused, place, termsOf } from './orders/place';
-import { checkPage, PageCheckError } from './page-check';
+import { linksOf, PageCheckError } from './page-check';
 import type { PoolHost } from './pool-host';
 import type { EngineEvent, EngineHealth } from './protocol';
 import { importReferrers, previewReferrers } from './referrers';
@@ -271,9 +271,9 @@ export class EngineServer {
       case '/settings/changed':
         await this.settingsChanged();
         return {};
-      case '/pages/check': {
+      case '/pages/links': {
         const { url } = z.object({ url: z.string().max(2000) }).parse(body);
-        return checkPage(this.pageContext(), url);
+        return linksOf(this.pageContext(), url);
       }
       case '/referrers/preview': {
         const { path: file, cuts, columns } = ReferrerLook.parse(body);

@@ -25,6 +25,7 @@ const RUNS: Record<JobKind, () => Promise<(context: JobContext) => Promise<void>
   inspect: async () => (await import('./jobs/inspect')).runInspect,
   rescore: async () => (await import('./jobs/rescore')).runRescore,
   ideas: async () => (await import('./jobs/ideas')).runIdeasJob,
+  page: async () => (await import('./jobs/page')).runPage,
   backup: async () => (await import('./jobs/backup')).runBackup,
 };
 

@@ -13,6 +13,8 @@ export interface DnsReply {
   /** Addresses by owner, from the answer and the additional section. */
   addresses: { owner: string; address: string }[];
   hasSoa: boolean;
+  /** Addresses and aliases of the answer section, their owner in small letters. */
+  answers: { owner: string; type: 'A' | 'AAAA' | 'CNAME'; data: string }[];
 }
 
 export type DnsType = 'NS' | 'SOA' | 'A' | 'AAAA';
@@ -175,7 +177,11 @@ function readReply(message: Buffer, name: string): (DnsReply & { isTruncated: bo
     nameServers: [],
     addresses: [],
     hasSoa: false,
+    answers: [],
   };
+  for (const record of decoded.answers ?? [])
+    if (record.type === 'A' || record.type === 'AAAA' || record.type === 'CNAME')
+      reply.answers.push({ owner: record.name.toLowerCase(), type: record.type, data: String(record.data) });
   const sections = [decoded.answers ?? [], decoded.authorities ?? [], decoded.additionals ?? []];
   for (const record of sections.flat()) {
     if (record.type === 'NS')

@@ -1,5 +1,7 @@
 export type NetErrorCode =
   | 'name-not-found'
+  /** No server of DNS says whether there is such a name. */
+  | 'name-unsure'
   | 'private-address'
   | 'refused'
   | 'timeout'

@@ -4,6 +4,7 @@ import { brotliDecompress, gunzip, inflate } from 'node:zlib';
 import { Agent, type Dispatcher, errors } from 'undici';
 import { AddressGuard } from './address-guard';
 import { NetError } from './errors';
+import { NameLookup } from './name-lookup';
 
 export interface HttpOptions {
   userAgent: string;
@@ -18,6 +19,8 @@ export interface HttpOptions {
   maxHeaderBytes: number;
   /** Connections to one origin at a time. */
   connectionsPerHost: number;
+  /** `host:port` of resolvers that hosts are looked up at; empty: the system's own lookup, which has four threads for all. */
+  resolvers: string[];
   /** Connections to the connector, which stands for every host. */
   connectionsAtOnce: number;
 }
@@ -30,6 +33,7 @@ export const HTTP_DEFAULTS: HttpOptions = {
   maxBodyBytes: 4 * 1024 * 1024,
   maxHeaderBytes: 32 * 1024,
   connectionsPerHost: 4,
+  resolvers: [],
   connectionsAtOnce: 256,
 };
 
@@ -75,12 +79,14 @@ const DECODERS: Record<string, Decode | undefined> = {
 export class HttpClient {
   private readonly agent: Agent;
   private readonly guard: AddressGuard;
+  private readonly names: NameLookup | null;
   private readonly options: HttpOptions;
 
   constructor(options: Partial<HttpOptions> = {}) {
     this.options = { ...HTTP_DEFAULTS, ...options };
     this.guard = new AddressGuard(this.options.allowedPrivate);
-    const { connector } = this.options;
+    const { connector, resolvers } = this.options;
+    this.names = connector || resolvers.length === 0 ? null : new NameLookup(resolvers);
     this.agent = new Agent({
       connections: connector ? this.options.connectionsAtOnce : this.options.connectionsPerHost,
       pipelining: 1,
@@ -123,6 +129,7 @@ export class HttpClient {
 
   async close(): Promise<void> {
     await this.agent.destroy();
+    this.names?.close();
   }
 
   private ask(url: URL, reader: AnswerReader, options: GetOptions): void {
@@ -148,14 +155,21 @@ export class HttpClient {
   }
 
   private guardedLookup(): LookupFunction {
+    const { names } = this;
     return (hostname, options, callback) => {
-      systemLookup(hostname, { ...options, all: true }, (error, found) => {
+      const taken = (error: Error | null, found: { address: string; family: number }[]) => {
         if (error) return callback(error, '', 0);
         const refused = found.find(({ address }) => !this.guard.permits(address));
         if (refused) return callback(privateAddress(hostname, refused.address), '', 0);
         if (options.all) return callback(null, found as never, 0);
         return callback(null, found[0].address, found[0].family);
-      });
+      };
+      if (names)
+        names.find(hostname).then(
+          (found) => taken(null, found),
+          (error: Error) => taken(error, []),
+        );
+      else systemLookup(hostname, { ...options, all: true }, taken);
     };
   }
 
@@ -177,8 +191,10 @@ export class HttpClient {
         `${url.host} sent more than ${this.options.maxHeaderBytes / 1024} KB of headers`,
         { cause },
       );
-    if (cause.code === 'ENOTFOUND' || cause.code === 'EAI_AGAIN')
+    if (cause.code === 'ENOTFOUND')
       return new NetError('name-not-found', `${url.hostname} resolves to nothing`, { cause });
+    if (cause.code === 'EAI_AGAIN')
+      return new NetError('name-unsure', `${url.hostname} could not be looked up: no resolver answered`, { cause });
     if (cause.code === 'ECONNREFUSED') return new NetError('refused', `${url.host} refuses connections`, { cause });
     return new NetError('connection', `The connection to ${url.host} broke: ${cause.message}`, { cause });
   }

@@ -62,7 +62,7 @@ export function putPageLook(store: Store, sourceId: number, page: LookedPage, li
     links.forEach((link, index) => {
       const domain = link.domain === null ? null : registrableDomain(link.domain);
       if (!domain) return;
-      const isLapsing = link.state === 'dead' && link.status === null;
+      const isLapsing = link.state === 'dead' && link.gone === 'domain';
       const { id, isNew } = putDomain(store, domain, isLapsing, at);
       if (isLapsing) {
         const said = {

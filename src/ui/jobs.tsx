@@ -23,6 +23,7 @@ const KIND_WORDS = {
   rescore: 'Giving new points',
   ideas: 'Making names',
   backup: 'Copying the data folder',
+  page: 'Looking at a page',
 } as const;
 
 const STATE_WORDS = {

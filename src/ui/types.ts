@@ -113,6 +113,7 @@ export interface JobView {
     | 'watch'
     | 'cut'
     | 'inspect'
+    | 'page'
     | 'rescore'
     | 'ideas'
     | 'backup';

@@ -2,21 +2,27 @@ import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import Link from 'next/link';
 import { PageCheckScreen } from '../../ui/page-check/page-check-screen';
+import { RefreshOnJobs } from '../../ui/sources/refresh';
+import { pageCheckView } from '../page-check';
+import { parametersOf, type SearchParams } from '../search-params';
+import { getStore } from '../server';
 
 export const metadata: Metadata = { title: 'One page' };
 
-export default async function OnePage({ searchParams }: { searchParams: Promise<{ url?: string | string[] }> }) {
-  const { url } = await searchParams;
+export default async function OnePage({ searchParams }: { searchParams: SearchParams }) {
+  const query = await parametersOf(searchParams);
   const host = (await headers()).get('host') ?? '127.0.0.1:4310';
+  const view = pageCheckView(await getStore(), Number(query.get('check')) || 0);
   return (
     <div className="mx-auto max-w-[1080px] px-6 py-6">
+      <RefreshOnJobs />
       <p className="small">
         <Link href="/sources" className="hover:underline">
           Sources
         </Link>
       </p>
       <h1 className="mb-3">One page, now</h1>
-      <PageCheckScreen url={[url ?? ''].flat()[0]} origin={`http://${host}`} />
+      <PageCheckScreen url={query.get('url') ?? ''} origin={`http://${host}`} view={view} />
     </div>
   );
 }

@@ -16,14 +16,12 @@ import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
 import type { NameReading } from '../name-facts';
 import type { OrderTerms, OrderWish } from '../orders/place';
-import type { PageCheck } from '../page-check';
 import type { PoolReply } from '../pool-host';
 import type { EngineAddress, EngineHealth, PoolQuery } from '../protocol';
 import type { ReferrerPreview } from '../referrers';
 import type { VenueLook } from '../venue-preview';
 
 export type { NameReading } from '../name-facts';
-export type { PageCheck } from '../page-check';
 export type { EngineEvent, EngineHealth } from '../protocol';
 export type { ReferrerPreview } from '../referrers';
 
@@ -119,9 +117,9 @@ export class EngineClient {
     return this.ask('/settings/changed', {});
   }
 
-  /** Looks at one page and asks each of its outside links. Takes seconds. */
-  checkPage(url: string): Promise<PageCheck> {
-    return this.ask('/pages/check', { url });
+  /** Reads one page for its links. Takes seconds. */
+  linksOf(url: string): Promise<{ contact: string | null; links: string[] }> {
+    return this.ask('/pages/links', { url });
   }
 
   previewReferrers(path: string, cuts: ReferrerCuts, columns: ReferrerField[] | undefined): Promise<ReferrerPreview> {

@@ -13,7 +13,8 @@ export interface Find extends Candidate {
   viaClass: number;
 }
 
-const DNS_AT_ONCE = 48;
+/** Questions of the crawl that the lookups hold at a time; they keep to bounds of their own. */
+const DNS_AT_ONCE = 512;
 /** Domains known to so many referring domains are everybody's neighbours, not finds. */
 export const SHARED_BY = 1000;
 

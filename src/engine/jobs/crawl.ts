@@ -7,8 +7,10 @@ import { readPage } from '../../core/crawl/links';
 import { CrawlBudgets, CrawlParams } from '../../core/crawl/params';
 import { Scope } from '../../core/crawl/scope';
 import { NetError } from '../../net/errors';
+import { Gate } from '../../net/gate';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
 import { retryAfterMs } from '../../net/pacer';
+import { resolversOf } from '../../store/config';
 import { countPages, putSite, type QueuedPage, setAside, settleDepths, sitesOf } from '../../store/crawl';
 import { write } from '../../store/database';
 import { readJob, saveCheckpoint } from '../../store/jobs';
@@ -111,6 +113,7 @@ class Crawl {
       userAgent: settings.userAgent,
       connector: store.config.connector,
       allowedPrivate: settings.allowedPrivate,
+      resolvers: resolversOf(settings),
       connectionsAtOnce: AT_ONCE,
     });
     this.robots = new RobotsCache(this.http, settings.userAgent);
@@ -563,30 +566,10 @@ function scopeOf(params: CrawlParams, now: number): Scope {
 
 /** Failures that may pass: the site is down, or slow, or the way to it is. */
 function isPassing({ code }: NetError): boolean {
-  return code === 'timeout' || code === 'connection' || code === 'refused';
+  return code === 'timeout' || code === 'connection' || code === 'refused' || code === 'name-unsure';
 }
 
 function freeBytes(folder: string): number {
   const { bavail, bsize } = statfsSync(folder);
   return bavail * bsize;
-}
-
-/** Lets so many pass at the same time. */
-class Gate {
-  private readonly waiting: (() => void)[] = [];
-  busy = 0;
-
-  constructor(private readonly most: number) {}
-
-  async pass<T>(act: () => Promise<T>): Promise<T> {
-    if (this.busy < this.most) this.busy++;
-    else await new Promise<void>((resolve) => this.waiting.push(resolve));
-    try {
-      return await act();
-    } finally {
-      const next = this.waiting.shift();
-      if (next) next();
-      else this.busy--;
-    }
-  }
 }

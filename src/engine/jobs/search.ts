@@ -6,6 +6,7 @@ import { type ReadPage, readPage } from '../../core/crawl/links';
 import { NetError } from '../../net/errors';
 import { contentType, HttpClient } from '../../net/http';
 import { SearchClient } from '../../net/search';
+import { resolversOf } from '../../store/config';
 import { putJobRow } from '../../store/jobs';
 import { inParallel } from '../checker';
 import { type JobContext, JobError, throwIfStopped } from '../context';
@@ -46,6 +47,7 @@ export async function runSearch(context: JobContext): Promise<void> {
     userAgent: settings.userAgent,
     connector: store.config.connector,
     allowedPrivate: settings.allowedPrivate,
+    resolvers: resolversOf(settings),
     timeoutMs: 10_000,
   });
   try {

@@ -9,6 +9,7 @@ import { registrableDomain } from '../../core/names/domain';
 import { NetError } from '../../net/errors';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
 import { retryAfterMs } from '../../net/pacer';
+import { resolversOf } from '../../store/config';
 import { putJobRow } from '../../store/jobs';
 import { inParallel } from '../checker';
 import { type JobContext, RateMeter, throwIfStopped } from '../context';
@@ -58,6 +59,7 @@ export async function runTrial(context: JobContext): Promise<void> {
     userAgent: settings.userAgent,
     connector: store.config.connector,
     allowedPrivate: settings.allowedPrivate,
+    resolvers: resolversOf(settings),
     timeoutMs: 10_000,
   });
   const robots = new RobotsCache(http, settings.userAgent);

@@ -2,37 +2,14 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
 import { ActionForm, Labelled } from '../fields';
 import { count, plural } from '../format';
+import { JobLine } from '../jobs';
 import { wordFor } from '../pool/sentences';
-
-interface CheckedLink {
-  url: string;
-  anchor: string;
-  nofollow: boolean;
-  before: string;
-  after: string;
-  domain: string | null;
-  state: 'working' | 'redirected' | 'dead' | 'refused' | 'unsure';
-  gone: 'page' | 'domain' | null;
-  status: number | null;
-  detail: string;
-  phase: string | null;
-  known: { toPage: number; toDomain: number } | null;
-}
-
-interface PageCheckView {
-  url: string;
-  title: string;
-  contact: string | null;
-  readers: number | null;
-  links: CheckedLink[];
-  inside: number;
-  elapsedMs: number;
-}
+import type { CheckedLink, PageCheckView } from './page-check-view';
 
 const GROUPS: { id: string; title: string; holds(link: CheckedLink): boolean }[] = [
   {
@@ -45,15 +22,16 @@ const GROUPS: { id: string; title: string; holds(link: CheckedLink): boolean }[]
     title: 'The page is gone, the domain lives',
     holds: ({ state, gone }) => state === 'dead' && gone === 'page',
   },
+  { id: 'unsure', title: 'Could not be told', holds: ({ state }) => state === 'unsure' },
   { id: 'redirected', title: 'Leads elsewhere', holds: ({ state }) => state === 'redirected' },
-  { id: 'refused', title: 'Would not answer us', holds: ({ state }) => state === 'refused' || state === 'unsure' },
+  { id: 'refused', title: 'Would not answer us', holds: ({ state }) => state === 'refused' },
   { id: 'working', title: 'Works', holds: ({ state }) => state === 'working' },
+  { id: 'waiting', title: 'Not asked yet', holds: ({ state }) => state === 'waiting' },
 ];
 
 /** One page, now: which of its links still work. */
-export function PageCheckScreen({ url, origin }: { url: string; origin: string }) {
+export function PageCheckScreen({ url, origin, view }: { url: string; origin: string; view: PageCheckView | null }) {
   const router = useRouter();
-  const [check, setCheck] = useState<PageCheckView | null>(null);
   const button = useRef<HTMLDivElement>(null);
   const bookmarklet = `javascript:location.href='${origin}/page?url='+encodeURIComponent(location.href)`;
   // an address handed over by the bookmarklet waits for one key
@@ -68,8 +46,8 @@ export function PageCheckScreen({ url, origin }: { url: string; origin: string }
           busyLabel="Asking every link"
           act={async (form) => {
             const given = String(form.get('url'));
-            setCheck(await call<PageCheckView>('/pages/check', { body: { url: given } }));
-            router.replace(`/page?url=${encodeURIComponent(given)}`, { scroll: false });
+            const { job } = await call<{ job: { id: number } }>('/pages/check', { body: { url: given } });
+            router.push(`/page?url=${encodeURIComponent(given)}&check=${job.id}`, { scroll: false });
           }}
         >
           <Labelled label="Address of a page">
@@ -83,14 +61,14 @@ export function PageCheckScreen({ url, origin }: { url: string; origin: string }
           </Labelled>
         </ActionForm>
       </div>
-      {check ? (
-        <Findings check={check} />
+      {view ? (
+        <Findings view={view} />
       ) : (
         <div className="mt-6 border-t border-rule pt-3">
           <p className="max-w-prose">
             Within seconds: which of the page's outside links work, lead elsewhere, or are dead, and of the dead,
-            whether the page is gone or the whole domain. Dead domains go to the pool; dead pages on living domains to
-            the{' '}
+            whether the page is gone or the whole domain. What gives no answer is asked a second time before it is
+            called dead. Dead domains go to the pool; dead pages on living domains to the{' '}
             <Link href="/targets" className="set">
               dead targets
             </Link>
@@ -125,20 +103,25 @@ export function PageCheckScreen({ url, origin }: { url: string; origin: string }
   );
 }
 
-function Findings({ check }: { check: PageCheckView }) {
-  const groups = GROUPS.map((group) => ({ ...group, links: check.links.filter(group.holds) })).filter(
+function Findings({ view: { job, head, links: all } }: { view: PageCheckView }) {
+  const groups = GROUPS.map((group) => ({ ...group, links: all.filter(group.holds) })).filter(
     ({ links }) => links.length > 0,
   );
   return (
     <div className="mt-5">
-      <h2 className="font-serif text-title">{check.title || check.url}</h2>
-      <p className="small mb-4">
-        {plural(check.links.length, 'outside link')}, asked in {(check.elapsedMs / 1000).toFixed(1)} s;{' '}
-        {plural(check.inside, 'link')} inside {check.inside === 1 ? 'was' : 'were'} not asked.
-        {check.readers === null ? '' : ` The page claims ${count(check.readers)} readers.`}
-        {check.contact ? ` Whoever runs it: ${check.contact.replace(/^mailto:/, '')}` : ''}
-      </p>
-      {check.links.length === 0 && <p>The page links to nothing outside its own site.</p>}
+      {job.state !== 'done' && <JobLine job={job} />}
+      {head && (
+        <>
+          <h2 className="font-serif text-title">{head.title || head.url}</h2>
+          <p className="small mb-4">
+            {plural(all.length, 'outside link')}; {plural(head.inside, 'link')} inside{' '}
+            {head.inside === 1 ? 'is' : 'are'} not asked.
+            {head.readers === null ? '' : ` The page claims ${count(head.readers)} readers.`}
+            {head.contact ? ` Whoever runs it: ${head.contact.replace(/^mailto:/, '')}` : ''}
+          </p>
+          {all.length === 0 && <p>The page links to nothing outside its own site.</p>}
+        </>
+      )}
       {groups.map(({ id, title, links }) => (
         <section key={id} aria-labelledby={`group-${id}`} className="mb-5">
           <h3 id={`group-${id}`} className="font-semibold">

@@ -1,16 +1,13 @@
-import { knownLinks } from '../../../../../store/pages';
-import { getEngine, getStore } from '../../../../server';
-import { handle, readJson } from '../../../respond';
+import { seedAddress } from '../../../../../core/crawl/address';
+import { getEngine } from '../../../../server';
+import { jobView } from '../../../../views';
+import { handle, Problem, readJson } from '../../../respond';
 import { PageCheckSchema } from '../../../schemas';
 
-/** Looks at one page now: which of its outside links work, and what the dead ones were worth. */
+/** Begins to look at one page: which of its outside links work, and what the dead ones were worth. */
 export const POST = handle(async (request) => {
   const { url } = await readJson(request, PageCheckSchema);
-  const check = await getEngine().checkPage(url);
-  const store = await getStore();
-  const links = check.links.map((link) => ({
-    ...link,
-    known: link.state === 'dead' ? knownLinks(store, link.url, link.domain) : null,
-  }));
-  return Response.json({ ...check, links });
+  if (!seedAddress(url)) throw new Problem(400, 'The request makes no sense', `"${url.slice(0, 80)}" is no web address.`);
+  const job = await getEngine().addJob({ kind: 'page', sourceId: null, params: { url } });
+  return Response.json({ job: jobView(job) }, { status: 202 });
 });

@@ -9,9 +9,9 @@ export const POST = handle(async (request) => {
   const store = await getStore();
   const row = listProspects(store).find((one) => one.target === target && one.page === page);
   if (!row) throw notFound('page on the list');
-  const { links, contact } = await getEngine().checkPage(page);
-  const linksStill = links.some(({ url }) => url === target);
-  const linksToOwn = row.standIn !== null && links.some(({ url }) => url === row.standIn);
+  const { links, contact } = await getEngine().linksOf(page);
+  const linksStill = links.includes(target);
+  const linksToOwn = row.standIn !== null && links.includes(row.standIn);
   if (linksToOwn && row.state !== 'changed') changeProspect(store, target, page, { state: 'changed' });
   if (row.contact === null && contact !== null) changeProspect(store, target, page, { contact });
   return Response.json({ linksStill, linksToOwn, contact: row.contact ?? contact });

@@ -1,0 +1,47 @@
+import { z } from 'zod';
+import { write } from '../../store/database';
+import { putJobRow } from '../../store/jobs';
+import { type JobContext, JobError, RateMeter } from '../context';
+import { checkPage, type LinkVerdict, PageCheckError, type PageHead } from '../page-check';
+
+export const PageParams = z.object({ url: z.string().trim().min(1).max(2000) });
+
+/** Rows of the job: the page, then each of its links. */
+export type PageRow = { head: PageHead } | { link: LinkVerdict };
+
+const GATHER_MS = 150;
+
+/** Looks at one page; each link's row is written as it is known. */
+export async function runPage(context: JobContext): Promise<void> {
+  const { store, job } = context;
+  const { url } = PageParams.parse(job.params);
+  const meter = new RateMeter();
+  let rows = new Map<number, PageRow>();
+  const save = () => {
+    if (rows.size === 0) return;
+    const fresh = rows;
+    rows = new Map();
+    write(store, () => {
+      for (const [seq, row] of fresh) putJobRow(store, job.id, seq, row);
+    });
+  };
+  const timer = setInterval(save, GATHER_MS);
+  try {
+    await checkPage(context, url, {
+      head: (head, links) => {
+        rows.set(0, { head });
+        for (const [index, link] of links.entries()) rows.set(index + 1, { link });
+        save();
+      },
+      link: (index, link) => rows.set(index + 1, { link }),
+      progress: (done, total, message) =>
+        context.progress({ done, total, unit: 'links', rate: meter.rate(done), message }),
+    });
+  } catch (error) {
+    if (error instanceof PageCheckError) throw new JobError(error.message);
+    throw error;
+  } finally {
+    clearInterval(timer);
+    save();
+  }
+}
