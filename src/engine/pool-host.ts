@@ -307,6 +307,7 @@ export class PoolHost {
   /** Takes out what is in the pool no more, and what a source named once it names nothing. */
   remove(ids: Uint32Array, source: number, isSourceGone: boolean): void {
     if (isSourceGone) this.columns.dropSet('source', source);
+    else this.columns.setMembers('source', source, ids, false);
     if (ids.length === 0) return;
     this.take(this.columns.without(ids));
     void this.takeBack(ids);

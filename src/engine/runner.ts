@@ -38,6 +38,7 @@ const AT_ONCE: Record<JobKind, number> = {
   ideas: 1,
   backup: 1,
   page: 4,
+  finds: 1,
 };
 const SAVE_PROGRESS_MS = 1000;
 

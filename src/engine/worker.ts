@@ -26,6 +26,7 @@ const RUNS: Record<JobKind, () => Promise<(context: JobContext) => Promise<void>
   rescore: async () => (await import('./jobs/rescore')).runRescore,
   ideas: async () => (await import('./jobs/ideas')).runIdeasJob,
   page: async () => (await import('./jobs/page')).runPage,
+  finds: async () => (await import('./jobs/finds')).runFinds,
   backup: async () => (await import('./jobs/backup')).runBackup,
 };
 

@@ -4,6 +4,7 @@ import type { ClassState } from '../core/crawl/find-model';
 import type { PageClass } from '../core/crawl/page-class';
 import type { NotFollowed } from '../core/crawl/scope';
 import { type Store, statement } from './database';
+import { type SwitchCount, switchCounts } from './find-causes';
 
 /** A page the crawl is to fetch. */
 export interface QueuedPage {
@@ -459,11 +460,6 @@ export function setAside(store: Store, sourceId: number, name: string, reason: s
   return changes > 0;
 }
 
-export function setAsideReason(store: Store, sourceId: number, name: string): string | null {
-  const found = statement(store.raw, 'SELECT reason FROM set_aside WHERE source_id = ? AND name = ?').pluck();
-  return (found.get(sourceId, name) as string | undefined) ?? null;
-}
-
 export function* eachSetAside(store: Store, sourceId: number): Generator<{ name: string; reason: string }> {
   const rows = store.raw.prepare('SELECT name, reason FROM set_aside WHERE source_id = ? ORDER BY reason, name');
   for (const row of rows.iterate(sourceId)) yield row as { name: string; reason: string };
@@ -472,8 +468,11 @@ export function* eachSetAside(store: Store, sourceId: number): Generator<{ name:
 export interface Funnel {
   pagesRead: number;
   linksOut: number;
-  /** Distinct domains that the pages name. */
+  /** Distinct domains that the pages name: in the pool, left out and set aside. */
   named: number;
+  /** Left out by a switch, and what each switch would keep out. */
+  leftOut: number;
+  switches: SwitchCount[];
   setAside: { reason: string; domains: number; example: string }[];
   inPool: number;
   /** In the pool before this source named them. */
@@ -509,12 +508,15 @@ export function crawlFunnel(store: Store, sourceId: number): Funnel {
          coalesce(sum(d.links_at IS NOT NULL AND d.phase IN ('free', 'pending-delete', 'redemption')), 0) AS measured
        FROM sightings s JOIN domains d ON d.id = s.domain_id WHERE s.source_id = ?`,
     )
-    .get(sourceId) as Omit<Funnel, 'pagesRead' | 'linksOut' | 'named' | 'setAside'>;
+    .get(sourceId) as Omit<Funnel, 'pagesRead' | 'linksOut' | 'named' | 'leftOut' | 'switches' | 'setAside'>;
   const cut = aside.reduce((sum, { domains: count }) => sum + count, 0);
+  const { switches, out } = switchCounts(store, sourceId);
   return {
     pagesRead: pages.pagesRead ?? 0,
     linksOut: pages.linksOut,
-    named: domains.inPool + cut,
+    named: domains.inPool + out + cut,
+    leftOut: out,
+    switches,
     setAside: aside,
     ...domains,
   };

@@ -311,12 +311,6 @@ export function freshPhase(store: Store, domainId: number, since: number): Phase
   return (found.get(domainId, since) as Phase | undefined) ?? null;
 }
 
-/** Whether at least `many` domains are known to link to it. */
-export function isSharedByMany(store: Store, domainId: number, many: number): boolean {
-  const found = statement(store.raw, 'SELECT referring_domains FROM domains WHERE id = ?').pluck().get(domainId);
-  return ((found as number | null | undefined) ?? 0) >= many;
-}
-
 /** Domains that a crawl found and that have no verdict from after `since`, with the page where each was found first. */
 export function unsettledFinds(
   store: Store,

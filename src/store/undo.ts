@@ -97,7 +97,7 @@ function saidValues(said: Record<string, unknown>, sourceId: number): SaidValues
 /** Takes out what else a source left, once its domains are done. Its counts stay, as what was read then. */
 export function undoRest(store: Store, sourceId: number, counts: UndoCounts): void {
   const { raw } = store;
-  for (const table of ['raw_rows', 'rejects', 'set_aside', 'listings', 'listing_changes'])
+  for (const table of ['raw_rows', 'rejects', 'set_aside', 'find_causes', 'listings', 'listing_changes'])
     statement(raw, `DELETE FROM ${table} WHERE source_id = ?`).run(sourceId);
   statement(raw, 'UPDATE watches SET is_on = 0 WHERE source_id = ?').run(sourceId);
   statement(raw, 'UPDATE sources SET undone_at = ?, undone = ? WHERE id = ?').run(

@@ -24,6 +24,7 @@ const KIND_WORDS = {
   ideas: 'Making names',
   backup: 'Copying the data folder',
   page: 'Looking at a page',
+  finds: 'Sorting finds by their switches',
 } as const;
 
 const STATE_WORDS = {

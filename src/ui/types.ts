@@ -114,6 +114,7 @@ export interface JobView {
     | 'cut'
     | 'inspect'
     | 'page'
+    | 'finds'
     | 'rescore'
     | 'ideas'
     | 'backup';

@@ -1,7 +1,14 @@
 import { z } from 'zod';
 import { RISKS } from '../../core/bids/risk';
 import { seedAddress } from '../../core/crawl/address';
-import { CrawlBudgetFields, CrawlBudgets, CrawlRules, ReferrerCutsSchema } from '../../core/crawl/params';
+import {
+  CrawlBudgetFields,
+  CrawlBudgets,
+  CrawlRules,
+  Depth,
+  FindSwitchFields,
+  ReferrerCutsSchema,
+} from '../../core/crawl/params';
 import { FIT_PARTS } from '../../core/fit/fit';
 import { LINK_FIELDS } from '../../core/formats/link-rows';
 import { LIST_FIELDS, LISTING_KINDS } from '../../core/formats/list-fields';
@@ -238,7 +245,7 @@ export const CrawlSchema = z
   .object({
     name: z.string().trim().max(120).optional(),
     seeds: z
-      .array(z.union([Seed, z.object({ address: Seed, depth: z.number().int().min(0).max(4) })]))
+      .array(z.union([Seed, z.object({ address: Seed, depth: Depth })]))
       .min(1, 'name at least one seed')
       .max(10_000),
     /** Check and measure what is found, while the crawl goes on. */
@@ -248,12 +255,9 @@ export const CrawlSchema = z
   .extend(CrawlRules.shape)
   .extend({
     excludedEndings: Endings.default([]),
-    /** An uploaded referrer file whose cuts hold for this crawl. */
-    referrers: z
-      .object({ upload: Upload, columns: z.array(z.enum(REFERRER_FIELDS)).max(500), cuts: ReferrerCutsSchema })
-      .nullable()
-      .default(null),
   });
+/** Which switches leave domains out of the finds of a source. */
+export const FindSwitchesSchema = z.object({ leaveOut: FindSwitchFields.leaveOut });
 /** What can be changed of a crawl while it runs. */
 export const CrawlChangeSchema = z
   .object(CrawlBudgetFields)
@@ -266,10 +270,6 @@ export const CrawlChangeSchema = z
 export const TrialSchema = z.object({
   seeds: z.array(Seed).min(1, 'name at least one seed').max(10_000),
   delayMs: z.number().int().min(0).max(600_000).optional(),
-  /** The referrer file that the seeds come from; the crawl that follows keeps to its cuts. */
-  referrers: z
-    .object({ upload: Upload, columns: z.array(z.enum(REFERRER_FIELDS)).max(500), cuts: ReferrerCutsSchema })
-    .optional(),
 });
 export const SearchSchema = z.object({
   /** Address of an OpenSearch description; absent: the one of the settings. */
@@ -372,6 +372,7 @@ export const CutSchema = z.object({
   hasHeader: z.boolean(),
   columns: z.array(z.enum(LINK_FIELDS)).min(2).max(500),
   excludedEndings: Endings.default([]),
+  ...FindSwitchFields,
   knownSites: Sites.default([]),
   leastSites: z.number().int().min(1).max(1_000_000).default(1),
   checkAfter: z.boolean().default(true),

@@ -96,7 +96,7 @@ export default async function SourcesPage() {
         {watches.length > 0 && <Watches watches={watches} now={now} />}
       </section>
       <Suspense>
-        <AddSource trustedSites={brief.trustedSites} excludedEndings={brief.excludedEndings} />
+        <AddSource briefId={brief.id} trustedSites={brief.trustedSites} excludedEndings={brief.excludedEndings} />
       </Suspense>
     </div>
   );

@@ -1,14 +1,19 @@
 import { z } from 'zod';
-import { REFERRER_FIELDS } from '../formats/referrer-fields';
+import { LEAVE_OUT, LEFT_OUT_AT_FIRST } from './leave-out';
 import { patternProblem, QUERY_POLICIES } from './scope';
 
 export const CRAWL_ORDERS = ['expected', 'breadth-first', 'random'] as const;
 export const OBEY_OR_NOTE = ['obey', 'note'] as const;
 
+/** The deepest a crawl can be told to go; beyond it is no limit. */
+export const DEEPEST = 20;
+const DEPTH_WORDS = `the depth is 0 to ${DEEPEST}, or null for no limit`;
+export const Depth = z.number().int().min(0, DEPTH_WORDS).max(DEEPEST, DEPTH_WORDS);
+
 /** What of a crawl can be changed while it runs. */
 export const CrawlBudgetFields = {
-  /** Links from a seed to the deepest page that is read. */
-  depth: z.number().int().min(0, 'the depth is 0 to 4').max(4, 'the depth is 0 to 4'),
+  /** Links from a seed to the deepest page that is read; null: no limit, the budgets are the bound. */
+  depth: Depth.nullable(),
   pageBudget: z.number().int().min(1, 'a budget of at least 1 page').max(10_000_000),
   sitePageBudget: z.number().int().min(1).max(10_000_000).nullable(),
   /** Minutes of reading; pauses do not count. */
@@ -34,7 +39,7 @@ const PathPattern = z
     if (problem) context.addIssue({ code: 'custom', message: problem });
   });
 
-/** A referrer file whose cuts hold to the end: domains it cut are not taken when a page names them. */
+/** Cuts of a referrer file: they choose seeds, or what of the file goes to the pool; never what a page may name. */
 export const ReferrerCutsSchema = z.object({
   leastStrength: z.number().nullable().default(null),
   seenWithinDays: z.number().min(0).nullable().default(null),
@@ -47,11 +52,18 @@ export const ReferrerCutsSchema = z.object({
     .default(null),
   keepUnknown: z.boolean().default(true),
 });
-export const ReferrerFile = z.object({
-  path: z.string(),
-  columns: z.array(z.enum(REFERRER_FIELDS)),
-  cuts: ReferrerCutsSchema,
-});
+
+/** What is left out of the finds of a crawl or cut, each by a switch of its own (leave-out.ts). */
+export const FindSwitchFields = {
+  leaveOut: z
+    .array(z.enum(LEAVE_OUT))
+    .max(LEAVE_OUT.length)
+    .default([...LEFT_OUT_AT_FIRST]),
+  /** Registrable domains that are not wanted: one's own, those everyone links to. */
+  knownSites: z.array(z.string()).max(10_000).default([]),
+  /** The brief whose unwanted words leave names out; null: none. */
+  briefId: z.number().int().nullable().default(null),
+};
 
 /** How a crawl goes about it. */
 export const CrawlRules = z.object({
@@ -69,12 +81,13 @@ export const CrawlRules = z.object({
   /** obey: of a page that names another as its canonical, only that other is read. note: both, and this one not counted. */
   canonical: ObeyOrNote.default('note'),
   order: z.enum(CRAWL_ORDERS).default('expected'),
+  ...FindSwitchFields,
 });
 
 export const CrawlSeed = z.union([
   z.string(),
   /** `depth` of this seed's site, where it is not the crawl's: 0 reads the page only. */
-  z.object({ address: z.string(), depth: z.number().int().min(0).max(4) }),
+  z.object({ address: z.string(), depth: Depth }),
 ]);
 export type CrawlSeed = z.infer<typeof CrawlSeed>;
 
@@ -87,8 +100,12 @@ export const CrawlParams = z
     retryMs: z.number().int().min(0).default(20_000),
     /** Whether found domains are checked while the crawl goes on. */
     checkAfter: z.boolean().default(true),
-    referrers: ReferrerFile.nullable().default(null),
   })
   .extend(CrawlBudgets.shape)
   .extend(CrawlRules.shape);
 export type CrawlParams = z.infer<typeof CrawlParams>;
+
+/** How deep a crawl goes; Infinity: as deep as there are pages. */
+export function depthLimit({ depth }: Pick<CrawlParams, 'depth'>): number {
+  return depth ?? Number.POSITIVE_INFINITY;
+}

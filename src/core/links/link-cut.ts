@@ -2,9 +2,6 @@ import type { LinkRowTaker, Span } from '../formats/link-rows';
 import { plainDomain, type RegistrableDomain, registrableDomain } from '../names/domain';
 import { HashTable, mix, NameTable, PairSet, WordHash, widened } from './tables';
 
-/** Why an outside domain does not come through a cut. */
-export type CutReason = 'excluded' | 'known';
-
 /** An outside domain with what links to it. */
 export interface CutDomain {
   name: string;
@@ -18,23 +15,18 @@ export interface CutDomain {
   nofollow: number;
 }
 
-/** rows = kept + inside + excluded + known + those the reader or this set aside. */
+/** rows = kept + inside + those the reader or this set aside. */
 export interface CutCounts {
-  /** Rows to outside domains that stay. */
+  /** Rows to outside domains. */
   kept: number;
   /** Rows within one registrable domain. */
   inside: number;
-  excluded: number;
-  known: number;
   /** Rows whose addresses are none on the web. */
   unreadable: number;
 }
 
-/** What is kept of a host: 1 when it has no domain, else its domain's number times four plus one of the others. */
+/** What is kept of a host: 1 when it has no domain, else its domain's number times four. */
 const NO_DOMAIN = 1;
-const STAYS = 0;
-const EXCLUDED = 2;
-const KNOWN = 3;
 /** What a byte is in an address's host: a part of it, its end, or something that wants a closer look. */
 const IN_HOST = 0;
 const HOST_END = 1;
@@ -53,7 +45,7 @@ const FIGURES = 4;
  * each other is expected less than once in a thousand files of 50,000,000 rows.
  */
 export class LinkCut implements LinkRowTaker {
-  readonly counts: CutCounts = { kept: 0, inside: 0, excluded: 0, known: 0, unreadable: 0 };
+  readonly counts: CutCounts = { kept: 0, inside: 0, unreadable: 0 };
   private readonly hosts = new HashTable();
   private readonly domains = new NameTable();
   private figures = new Uint32Array(FIGURES << 10);
@@ -63,19 +55,13 @@ export class LinkCut implements LinkRowTaker {
   /** The bytes at hand, and the same as words. */
   private bytes = new Uint8Array(0);
   private view = new DataView(this.bytes.buffer);
-  /** By domain; asked for new hosts only. */
-  private readonly verdicts: number[] = [];
   /** The linking page of the row before: most rows share it. */
   private lastSite = NO_DOMAIN;
   private lastHigh = 0;
   private lastLow = 0;
 
-  /**
-   * @param judge why a domain is not wanted, asked once for each; null: it is.
-   * @param onProblem told of rows that are set aside, beside those that the reader finds.
-   */
+  /** @param onProblem told of rows that are set aside, beside those that the reader finds. */
   constructor(
-    private readonly judge: (name: string, ending: string) => CutReason | null,
     private readonly onProblem: (reason: string, bytes: Uint8Array, at: Span) => void,
     readonly problem: LinkRowTaker['problem'],
   ) {}
@@ -93,12 +79,6 @@ export class LinkCut implements LinkRowTaker {
     }
     if (target >>> 2 === site >>> 2) {
       counts.inside++;
-      return;
-    }
-    const verdict = target & 3;
-    if (verdict !== STAYS) {
-      if (verdict === EXCLUDED) counts.excluded++;
-      else counts.known++;
       return;
     }
     counts.kept++;
@@ -170,17 +150,14 @@ export class LinkCut implements LinkRowTaker {
     return domain ? this.domainNumber(domain) : NO_DOMAIN;
   }
 
-  private domainNumber({ name, ending }: RegistrableDomain): number {
+  private domainNumber({ name }: RegistrableDomain): number {
     const before = this.domains.count;
     const bytes = Buffer.from(name, 'latin1');
     const number = this.domains.add(bytes, 0, bytes.length);
-    if (number === before) {
-      const reason = this.judge(name, ending);
-      this.verdicts.push(reason === null ? STAYS : reason === 'excluded' ? EXCLUDED : KNOWN);
-      if ((number + 1) * FIGURES > this.figures.length) this.figures = widened(this.figures, this.figures.length * 2);
-    }
+    if (number === before && (number + 1) * FIGURES > this.figures.length)
+      this.figures = widened(this.figures, this.figures.length * 2);
     // numbers from 1 on, so that no host's value is that of one without a domain
-    return (((number + 1) << 2) | this.verdicts[number]) >>> 0;
+    return ((number + 1) << 2) >>> 0;
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Phase } from '../../core/lifecycle/phase';
-import { setAside, sumOfFinds } from '../../store/crawl';
-import { isSharedByMany, unsettledFinds } from '../../store/domains';
+import { sumOfFinds } from '../../store/crawl';
+import { unsettledFinds } from '../../store/domains';
 import { type Candidate, Checker } from '../checker';
 import type { JobContext } from '../context';
 import { writePatiently } from '../patience';
@@ -15,11 +15,9 @@ export interface Find extends Candidate {
 
 /** Questions of the crawl that the lookups hold at a time; they keep to bounds of their own. */
 const DNS_AT_ONCE = 512;
-/** Domains known to so many referring domains are everybody's neighbours, not finds. */
-export const SHARED_BY = 1000;
 
 /**
- * What happens to a domain while the crawl goes on: shared by a great many sites or not, DNS, registration record. What DNS
+ * What happens to a domain while the crawl goes on: DNS, then its registration record. What DNS
  * says comes back to the frontier within moments, so that the crawl learns where lapsed domains are.
  */
 export class Pipeline {
@@ -96,12 +94,6 @@ export class Pipeline {
 
   private async check(find: Find): Promise<void> {
     const { store, signal } = this.context;
-    if (isSharedByMany(store, find.id, SHARED_BY)) {
-      await writePatiently(store, signal, () =>
-        setAside(store, this.sourceId, find.name, `more than ${SHARED_BY} domains link to it`),
-      );
-      return;
-    }
     const outcome = await this.checker.ask(find);
     if (outcome !== 'nxdomain' && outcome !== 'no-delegation') return;
     this.finds++;

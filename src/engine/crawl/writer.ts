@@ -1,5 +1,5 @@
 import { linkContext } from '../../core/crawl/links';
-import type { CrawlParams } from '../../core/crawl/params';
+import { type CrawlParams, depthLimit } from '../../core/crawl/params';
 import { registrableDomain } from '../../core/names/domain';
 import {
   addSample,
@@ -11,16 +11,16 @@ import {
   savePage,
   saveProbe,
   setAside,
-  setAsideReason,
   setSiteState,
 } from '../../store/crawl';
 import { write } from '../../store/database';
-import { freshPhase, putDomain, putSighting } from '../../store/domains';
+import { freshPhase, putDomain } from '../../store/domains';
+import { switchesOf } from '../../store/find-causes';
 import { type PageLink, putPageLinks } from '../../store/links';
 import { countRows } from '../../store/sources';
 import type { JobContext } from '../context';
-import { isExcluded } from '../lists/read-list';
 import { isFull } from '../patience';
+import { FindTaker } from './find-taker';
 import type { Frontier, FrontierChange } from './frontier';
 import { LINKS_PER_PAGE, type OutsideLink, type PageResult } from './page-reader';
 import type { Find } from './pipeline';
@@ -28,6 +28,7 @@ import type { Find } from './pipeline';
 const FLUSH_MS = 25;
 const FLUSH_PAGES = 64;
 const MAX_KNOWN_DOMAINS = 300_000;
+const NOT_REGISTRABLE = 'not registrable: an address, or an ending no registry hands out';
 
 interface Pending {
   result: PageResult;
@@ -55,7 +56,7 @@ export class CrawlWriter {
   /** Ids of domains that this crawl has named already; -1: set aside. Only saves asking. */
   private readonly known = new Map<string, number>();
   private readonly siteIds = new Map<string, number>();
-  private readonly excluded: Set<string>;
+  readonly finds: FindTaker;
   domains = 0;
   private writing = 0;
 
@@ -73,7 +74,7 @@ export class CrawlWriter {
     private readonly onFinds: (finds: Find[]) => void,
     private readonly whenFull: () => Promise<void>,
   ) {
-    this.excluded = new Set(params.excludedEndings);
+    this.finds = new FindTaker(context.store, sourceId, { ...params, leaveOut: switchesOf(context.store, sourceId) });
   }
 
   /** Resolves when the result is on disk. @param isAlone no other request is under way whose result could share the write. */
@@ -210,9 +211,9 @@ export class CrawlWriter {
   }
 
   /** How deep a site is read; set by the crawl. */
-  depthOf: (site: string) => number = () => this.params.depth;
+  depthOf: (site: string) => number = () => depthLimit(this.params);
 
-  /** Id of an outside domain, added when it is new; -1 when it is set aside. */
+  /** Id of an outside domain, added when it is new; -1 when it is none that can be registered. */
   private domainOf(
     link: OutsideLink,
     { page, visible }: PageResult,
@@ -225,20 +226,12 @@ export class CrawlWriter {
     if (known !== undefined) return known;
     if (this.known.size >= MAX_KNOWN_DOMAINS) this.known.clear();
     const domain = registrableDomain(link.site);
-    const reason = !domain
-      ? 'not registrable: an address, or an ending no registry hands out'
-      : isExcluded(domain.ending, this.excluded)
-        ? 'its ending is excluded'
-        : setAsideReason(store, this.sourceId, domain.name);
-    if (!domain || reason) {
-      if (setAside(store, this.sourceId, link.site, reason ?? '')) counts.rows_excluded++;
+    if (!domain) {
+      if (setAside(store, this.sourceId, link.site, NOT_REGISTRABLE)) counts.rows_excluded++;
       this.known.set(link.site, -1);
       return -1;
     }
-    const { id, isNew } = putDomain(store, domain, true, at);
-    this.known.set(link.site, id);
-    if (isNew) counts.domains_new++;
-    const said = {
+    const said = () => ({
       url: page.url,
       site: page.site,
       anchor: link.anchor,
@@ -246,8 +239,12 @@ export class CrawlWriter {
       depth: page.depth,
       ...linkContext(visible(), link),
       page: page.id,
-    };
-    if (!putSighting(store, id, this.sourceId, at, null, said)) return id;
+    });
+    const { id, isNew, fate } = this.finds.take(domain, at, null, said);
+    this.known.set(link.site, id);
+    if (isNew) counts.domains_new++;
+    if (fate === 'out') counts.rows_excluded++;
+    if (fate !== 'find') return id;
     counts.rows_taken++;
     written.found.push(id);
     const phase = freshPhase(store, id, this.freshSince);

@@ -1,9 +1,10 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { countPages, crawlFunnel, pageTroubles, siteYields, trapsOf } from '../../store/crawl';
+import { countPages, pageTroubles, siteYields, trapsOf } from '../../store/crawl';
 import type { Store } from '../../store/database';
 import { putDomain } from '../../store/domains';
+import { eachLeftOut } from '../../store/find-causes';
 import { readSource } from '../../store/sources';
 import { Stopped } from '../context';
 import { runCrawl } from './crawl';
@@ -143,9 +144,7 @@ describe('a crawl', () => {
     store.raw.prepare('UPDATE domains SET referring_domains = 5000 WHERE id = ?').run(put('maps.org'));
     store.raw.prepare("UPDATE domains SET phase = 'free', phase_at = ? WHERE id = ?").run(at, put('known-free.org'));
     const run = await crawl({ checkAfter: true });
-    expect(crawlFunnel(store, run.sourceId).setAside).toMatchObject([
-      { example: 'maps.org', reason: expect.stringContaining('link to it') },
-    ]);
+    expect([...eachLeftOut(store, run.sourceId)]).toEqual([{ name: 'maps.org', causes: ['shared'] }]);
     expect(store.raw.prepare('SELECT count(*) FROM checks').pluck().get()).toBe(0);
     // a lapsed domain that was known is a find of the page all the same
     expect(store.raw.prepare("SELECT finds FROM pages WHERE url = 'http://seed.org/'").pluck().get()).toBe(1);

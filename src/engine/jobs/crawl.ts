@@ -4,15 +4,16 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { seedAddress } from '../../core/crawl/address';
 import { decodeHtml } from '../../core/crawl/decode';
 import { readPage } from '../../core/crawl/links';
-import { CrawlBudgets, CrawlParams } from '../../core/crawl/params';
+import { CrawlBudgets, CrawlParams, depthLimit } from '../../core/crawl/params';
 import { Scope } from '../../core/crawl/scope';
 import { NetError } from '../../net/errors';
 import { Gate } from '../../net/gate';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
 import { retryAfterMs } from '../../net/pacer';
 import { resolversOf } from '../../store/config';
-import { countPages, putSite, type QueuedPage, setAside, settleDepths, sitesOf } from '../../store/crawl';
+import { countPages, putSite, type QueuedPage, settleDepths, sitesOf } from '../../store/crawl';
 import { write } from '../../store/database';
+import { switchesOf } from '../../store/find-causes';
 import { readJob, saveCheckpoint } from '../../store/jobs';
 import { readSource } from '../../store/sources';
 import { type JobContext, JobError, RateMeter, Stopped } from '../context';
@@ -21,9 +22,7 @@ import { HTML_TYPES, PageReader, type PageResult, withoutLinks } from '../crawl/
 import { Pipeline } from '../crawl/pipeline';
 import { Connectivity, loadSites, type Site } from '../crawl/sites';
 import { CrawlWriter } from '../crawl/writer';
-import { eachReferrer } from '../referrers';
 import { RobotsCache } from '../robots';
-import { asTextFile } from '../workbook';
 
 /** Requests under way at the same time, over all sites. */
 const AT_ONCE = 384;
@@ -142,9 +141,8 @@ class Crawl {
     const { store, signal, job } = this.context;
     this.minutesBefore = Number(job.checkpoint?.minutes ?? 0);
     this.seed();
-    await this.holdCuts();
     this.sites = loadSites(store, this.sourceId);
-    this.writer.depthOf = (site) => this.sites.get(site)?.row.depth ?? this.params.depth;
+    this.writer.depthOf = (site) => this.sites.get(site)?.row.depth ?? depthLimit(this.params);
     const counts = countPages(store, this.sourceId);
     this.fetched = this.started = counts.done + counts.failed;
     this.writer.domains = readSource(store, this.sourceId)?.rows_taken ?? 0;
@@ -195,30 +193,6 @@ class Crawl {
       }
     });
     this.frontier.apply(change);
-  }
-
-  /** Domains that the cuts of a referrer file kept out do not come back by way of a page. */
-  private async holdCuts(): Promise<void> {
-    const { store, job } = this.context;
-    const { referrers } = this.params;
-    if (!referrers || job.checkpoint?.cut) return;
-    let batch: [name: string, cut: string][] = [];
-    const flush = () =>
-      write(store, () => {
-        for (const [name, cut] of batch) setAside(store, this.sourceId, name, `cut from the referrer file: ${cut}`);
-        batch = [];
-      });
-    for await (const row of eachReferrer(
-      await asTextFile(referrers.path),
-      referrers.columns,
-      referrers.cuts,
-      job.createdAt,
-    )) {
-      if ('cut' in row && row.cut) batch.push([row.referrer.name, row.cut]);
-      if (batch.length >= 2000) flush();
-    }
-    flush();
-    saveCheckpoint(store, job.id, { minutes: 0, cut: true });
   }
 
   /** Reads all sites at the same time, until nothing waits that is to be read. */
@@ -336,7 +310,7 @@ class Crawl {
           retryAfterMs(answer.headers['retry-after'], Date.now()),
         );
       site.failures = 0;
-      if (!site.isProbed && page.depth === 0 && answer.status === 200 && this.params.depth > 0)
+      if (!site.isProbed && page.depth === 0 && answer.status === 200 && depthLimit(this.params) > 0)
         await this.probe(site, robotsDelayMs);
       return this.reader.read(page, answer, site);
     } catch (error) {
@@ -438,7 +412,7 @@ class Crawl {
     const { store } = this.context;
     const seedDepths = new Map<string, number>();
     for (const site of this.sites.values()) if (site.row.depth !== null) seedDepths.set(site.name, site.row.depth);
-    const joined = write(store, () => settleDepths(store, this.sourceId, this.params.depth, seedDepths));
+    const joined = write(store, () => settleDepths(store, this.sourceId, depthLimit(this.params), seedDepths));
     if (joined > 0) this.frontier.load();
     return joined;
   }
@@ -470,6 +444,7 @@ class Crawl {
       const site = this.sites.get(row.site);
       if (site && row.state === 'dropped') site.isClosed = true;
     }
+    this.writer.finds.setSwitches(switchesOf(store, this.sourceId));
     this.saveMinutes();
     const { minutesBudget, leastFinds } = this.params;
     if (minutesBudget !== null && this.minutes() >= minutesBudget)
@@ -525,7 +500,7 @@ class Crawl {
 
   private saveMinutes(): void {
     try {
-      saveCheckpoint(this.context.store, this.context.job.id, { minutes: this.minutes(), cut: true });
+      saveCheckpoint(this.context.store, this.context.job.id, { minutes: this.minutes() });
     } catch (error) {
       this.context.log.warn({ err: error }, 'the time could not be kept');
     }

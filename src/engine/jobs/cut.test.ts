@@ -4,6 +4,7 @@ import { gzipSync } from 'node:zlib';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Store } from '../../store/database';
 import { findDomain, sightingsOf } from '../../store/domains';
+import { eachLeftOut } from '../../store/find-causes';
 import { eachReject, readSource } from '../../store/sources';
 import { Stopped } from '../context';
 import { lookAtLinks, rememberLinks } from '../lists/cut-preview';
@@ -45,13 +46,17 @@ describe('cutting a link export', () => {
     expect([...changed]).toEqual([id]);
     expect(source).toMatchObject({
       rows_read: 6,
-      rows_taken: 2,
+      rows_taken: 4,
       rows_repeated: 1,
-      rows_excluded: 2,
+      rows_excluded: 0,
       rows_set_aside: 1,
       domains_new: 1,
-      detail: { domains: 1, excluded: 1, known: 1, few: 0 },
+      detail: { domains: 3, few: 0 },
     });
+    expect([...eachLeftOut(store, source.id)]).toEqual([
+      { name: 'merrowmaps.com', causes: ['known-site'] },
+      { name: 'y.co.uk', causes: ['ending'] },
+    ]);
     expect([...eachReject(store, source.id)]).toEqual([
       { line: 7, reason: 'no address with a registrable domain', sample: 'mailto:us' },
     ]);

@@ -1,13 +1,15 @@
 import { z } from 'zod';
+import { FindSwitchFields } from '../../core/crawl/params';
 import { sampleOf } from '../../core/formats/csv-bytes';
 import { JsonLinesReader } from '../../core/formats/json-lines';
 import { LINK_FIELDS, LinkRowReader, type LinkRowTaker } from '../../core/formats/link-rows';
 import { LIST_FORMATS } from '../../core/formats/list-fields';
 import { LinkCut } from '../../core/links/link-cut';
 import { registrableDomain } from '../../core/names/domain';
+import { switchesOf } from '../../store/find-causes';
 import { keepDetail, type Reject } from '../../store/sources';
 import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
-import { isExcluded } from '../lists/read-list';
+import { FindTaker } from '../crawl/find-taker';
 import { byteChunks, lookAtFile, textChunks } from '../text-file';
 import { asTextFile } from '../workbook';
 import { MOST_REJECTS, writeFound } from './found';
@@ -21,8 +23,7 @@ export const CutParams = z.object({
   hasHeader: z.boolean().default(true),
   columns: z.array(z.enum(LINK_FIELDS)),
   excludedEndings: z.array(z.string()).default([]),
-  /** Sites that are not wanted: those everyone links to, one's own. */
-  knownSites: z.array(z.string()).default([]),
+  ...FindSwitchFields,
   /** Domains that fewer others link to are left out. */
   leastSites: z.number().int().min(1).default(1),
 });
@@ -38,7 +39,7 @@ export interface CutResult {
 /**
  * Cuts a link export to outside domains, which go to the pool. The file is read anew after an interruption, with the same outcome;
  * what is written then goes on where it was.
- * rows read = taken (to domains that stay) + repeated (within one domain) + excluded + set aside.
+ * rows read = taken (to outside domains) + repeated (within one domain) + set aside. What is left out of the finds is said by domain.
  */
 export async function runCut(context: JobContext): Promise<void> {
   const { store, job } = context;
@@ -51,17 +52,18 @@ export async function runCut(context: JobContext): Promise<void> {
     ending: registrableDomain(name)?.ending ?? '',
     said,
   }));
-  const { kept, inside, excluded, known } = cut.counts;
+  const { kept, inside } = cut.counts;
   const counts = {
     rows_read: rows,
     rows_taken: kept,
     rows_repeated: inside,
-    rows_excluded: excluded + known,
+    rows_excluded: 0,
     rows_set_aside: setAside,
   };
   const few = [...cut.survivors()].length - domains.length;
-  keepDetail(store, sourceId, { domains: domains.length, few, excluded, known });
-  await writeFound(context, sourceId, { domains, counts, rejects }, 'writing outside domains');
+  keepDetail(store, sourceId, { domains: domains.length, few });
+  const finds = new FindTaker(store, sourceId, { ...params, leaveOut: switchesOf(store, sourceId) });
+  await writeFound(context, sourceId, { domains, counts, rejects }, 'writing outside domains', finds);
   const message = `${domains.length.toLocaleString('en')} outside domains from ${rows.toLocaleString('en')} rows`;
   context.progress({ done: rows, total: rows, unit: 'rows', rate: 0, message });
 }
@@ -71,8 +73,6 @@ export async function cutLinks(
   context: Pick<JobContext, 'signal' | 'progress'>,
   params: CutParams,
 ): Promise<CutResult> {
-  const excluded = new Set(params.excludedEndings);
-  const known = new Set(params.knownSites);
   const rejects: Reject[] = [];
   let setAside = 0;
   const reject = (line: number, reason: string, sample: () => string) => {
@@ -81,7 +81,6 @@ export async function cutLinks(
   };
   let lineOf = () => 0;
   const cut = new LinkCut(
-    (name, ending) => (isExcluded(ending, excluded) ? 'excluded' : known.has(name) ? 'known' : null),
     (reason, bytes, { start, end }) => reject(lineOf(), reason, () => sampleOf(bytes, start, end)),
     (line, reason, sample) => reject(line, reason, () => sample),
   );

@@ -1,11 +1,12 @@
 import type { RegistrableDomain } from '../../core/names/domain';
 import { write } from '../../store/database';
-import { putDomain, putSighting } from '../../store/domains';
 import { saveCheckpoint } from '../../store/jobs';
 import { countRows, putReject, type Reject, type SourceCounts } from '../../store/sources';
 import { type JobContext, letOthersWrite, RateMeter, throwIfStopped } from '../context';
+import { FindTaker } from '../crawl/find-taker';
 
 const BATCH = 2000;
+const NO_SWITCHES = { leaveOut: [], knownSites: [], excludedEndings: [], briefId: null };
 /** Broken rows kept one by one; a file of another kind has millions. The others are counted. */
 export const MOST_REJECTS = 10_000;
 
@@ -26,6 +27,7 @@ export async function writeFound(
   sourceId: number,
   { domains, counts, rejects }: Found,
   message: string,
+  finds = new FindTaker(context.store, sourceId, NO_SWITCHES),
 ): Promise<void> {
   const { store, job, signal } = context;
   let written = Number(job.checkpoint?.written ?? -1);
@@ -45,11 +47,10 @@ export async function writeFound(
     const ids = write(store, () => {
       const at = store.now();
       let fresh = 0;
-      const put = part.map(({ said, ...domain }) => {
-        const { id, isNew } = putDomain(store, domain, true, at);
+      const put = part.flatMap(({ said, ...domain }) => {
+        const { id, isNew, fate } = finds.take(domain, at, null, () => said);
         if (isNew) fresh++;
-        putSighting(store, id, sourceId, at, null, said);
-        return id;
+        return fate === 'out' ? [] : [id];
       });
       countRows(store, sourceId, { domains_new: fresh });
       saveCheckpoint(store, job.id, { written });

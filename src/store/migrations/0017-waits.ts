@@ -16,9 +16,10 @@ const STATEMENTS = [
   `CREATE INDEX questions_waits ON questions(waits_for, turn) WHERE waits_for IS NOT NULL`,
   // the machine's clock at the last answer of anybody: whoever waits sees whether the lookups go on
   `CREATE TABLE lookup_pulse (id INTEGER PRIMARY KEY CHECK (id = 1), at INTEGER NOT NULL)`,
-  // like sightings, of domains that a source named and that one of its switches leaves out of its finds
-  `CREATE TABLE left_out (
-    source_id INTEGER NOT NULL, domain_id INTEGER NOT NULL REFERENCES domains(id), at INTEGER NOT NULL, line INTEGER, said TEXT,
-    cause TEXT NOT NULL, PRIMARY KEY (source_id, domain_id)) WITHOUT ROWID`,
-  `CREATE INDEX left_out_domain ON left_out(domain_id)`,
+  // domains that a source named and that a switch may leave out of its finds; causes: bits in the order of core/crawl/leave-out;
+  // while it is out it stands here as it would among the sightings
+  `CREATE TABLE find_causes (
+    source_id INTEGER NOT NULL, domain_id INTEGER NOT NULL REFERENCES domains(id), causes INTEGER NOT NULL, is_out INTEGER NOT NULL,
+    at INTEGER NOT NULL, line INTEGER, said TEXT, PRIMARY KEY (source_id, domain_id)) WITHOUT ROWID`,
+  `CREATE INDEX find_causes_domain ON find_causes(domain_id)`,
 ];

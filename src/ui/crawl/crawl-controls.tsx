@@ -2,11 +2,12 @@
 
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
+import { DEEPEST } from '../../core/crawl/params';
 import { call } from '../api';
 import { ActionForm, Labelled } from '../fields';
 
 interface Budgets {
-  depth: number;
+  depth: number | null;
   pageBudget: number;
   sitePageBudget: number | null;
   minutesBudget: number | null;
@@ -27,7 +28,7 @@ export function BudgetForm({ sourceId, budgets, isOpen }: { sourceId: number; bu
         await call(`/sources/${sourceId}/crawl`, {
           method: 'PATCH',
           body: {
-            depth: Number(form.get('depth')),
+            depth: form.get('depth') === '' ? null : Number(form.get('depth')),
             pageBudget: Number(form.get('pageBudget')),
             sitePageBudget: number(form, 'sitePageBudget'),
             minutesBudget: number(form, 'minutesBudget'),
@@ -40,11 +41,15 @@ export function BudgetForm({ sourceId, budgets, isOpen }: { sourceId: number; bu
     >
       <div className="flex gap-3">
         <Labelled label="Depth">
-          <select name="depth" className="field" defaultValue={budgets.depth}>
-            {[0, 1, 2, 3, 4].map((depth) => (
-              <option key={depth}>{depth}</option>
-            ))}
-          </select>
+          <input
+            name="depth"
+            type="number"
+            min={0}
+            max={DEEPEST}
+            className="field w-20"
+            defaultValue={budgets.depth ?? ''}
+            placeholder="no limit"
+          />
         </Labelled>
         <Labelled label="Pages">
           <input

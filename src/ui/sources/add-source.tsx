@@ -25,12 +25,13 @@ const KINDS = [
 ];
 
 interface AddSourceProps {
+  briefId: number;
   trustedSites: string[];
   excludedEndings: string[];
 }
 
 /** Adds a source of any kind. */
-export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
+export function AddSource({ briefId, trustedSites, excludedEndings }: AddSourceProps) {
   const router = useRouter();
   const asked = useSearchParams().get('add');
   const [kind, setKind] = useState(KINDS.some(({ id }) => id === asked) ? (asked ?? 'crawl') : 'crawl');
@@ -51,7 +52,12 @@ export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
           ))}
         </Tabs.List>
         <Tabs.Content value="crawl" className="pt-3">
-          <CrawlForm trustedSites={trustedSites} excludedEndings={excludedEndings} onStarted={started} />
+          <CrawlForm
+            briefId={briefId}
+            trustedSites={trustedSites}
+            excludedEndings={excludedEndings}
+            onStarted={started}
+          />
         </Tabs.Content>
         <Tabs.Content value="search" className="pt-3">
           <SearchForm />
@@ -69,7 +75,12 @@ export function AddSource({ trustedSites, excludedEndings }: AddSourceProps) {
           <ZonesForm excludedEndings={excludedEndings} onStarted={started} />
         </Tabs.Content>
         <Tabs.Content value="links" className="pt-3">
-          <LinksForm excludedEndings={excludedEndings} trustedSites={trustedSites} onStarted={started} />
+          <LinksForm
+            briefId={briefId}
+            excludedEndings={excludedEndings}
+            trustedSites={trustedSites}
+            onStarted={started}
+          />
         </Tabs.Content>
         <Tabs.Content value="watch" className="pt-3">
           <WatchForm excludedEndings={excludedEndings} />
@@ -85,7 +96,7 @@ interface Answer {
   source: { id: number };
 }
 
-function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps & { onStarted: Started }) {
+function CrawlForm({ briefId, trustedSites, excludedEndings, onStarted }: AddSourceProps & { onStarted: Started }) {
   const router = useRouter();
   const asked = useSearchParams();
   const [seeds, setSeeds] = useState(asked.getAll('seed').join('\n'));
@@ -143,7 +154,7 @@ function CrawlForm({ trustedSites, excludedEndings, onStarted }: AddSourceProps 
           </button>
         )}
       </div>
-      <CrawlOptions excludedEndings={excludedEndings} />
+      <CrawlOptions briefId={briefId} excludedEndings={excludedEndings} />
     </ActionForm>
   );
 }

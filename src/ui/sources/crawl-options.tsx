@@ -1,21 +1,36 @@
 'use client';
 
 import type { ReactNode } from 'react';
+import { LEAVE_OUT, LEFT_OUT_AT_FIRST } from '../../core/crawl/leave-out';
+import { DEEPEST } from '../../core/crawl/params';
+import { LEAVE_OUT_WORDS } from '../crawl/leave-out-words';
 import { Labelled, wordsOf } from '../fields';
 
 /** Fields of a crawl beside its seeds: budgets, and under a fold how it goes about it. Read with crawlOptionsOf. */
-export function CrawlOptions({ excludedEndings, depth = 3 }: { excludedEndings: string[]; depth?: number }) {
+export function CrawlOptions({
+  excludedEndings,
+  briefId,
+  depth = 3,
+}: {
+  excludedEndings: string[];
+  /** The brief whose unwanted words count. */
+  briefId: number;
+  depth?: number;
+}) {
   return (
     <>
       <div className="flex gap-4">
         <Labelled label="Depth">
-          <select name="depth" className="field" defaultValue={depth}>
-            <option value="0">0, the seeds only</option>
-            <option value="1">1 level</option>
-            <option value="2">2 levels</option>
-            <option value="3">3 levels</option>
-            <option value="4">4 levels</option>
-          </select>
+          <input
+            name="depth"
+            className="field w-20"
+            type="number"
+            min={0}
+            max={DEEPEST}
+            defaultValue={depth}
+            placeholder="no limit"
+            title="Links from a seed: 0 is the seeds only; empty is no limit, with the budget as the bound"
+          />
         </Labelled>
         <Labelled label="Page budget">
           <input
@@ -32,9 +47,10 @@ export function CrawlOptions({ excludedEndings, depth = 3 }: { excludedEndings: 
           <input name="sitePageBudget" className="field w-24" type="number" min={1} placeholder="no limit" />
         </Labelled>
       </div>
-      <Labelled label="Endings that are out" hint="by commas; they hold to the end">
+      <Labelled label="Excluded endings" hint="by commas">
         <input name="excludedEndings" className="field w-full" defaultValue={excludedEndings.join(', ')} />
       </Labelled>
+      <FindSwitches briefId={briefId} />
       <details className="border-t border-rule pt-2">
         <summary>How it goes about it, and when it ends by itself</summary>
         <div className="mt-3 flex flex-col gap-3">
@@ -113,6 +129,39 @@ export function CrawlOptions({ excludedEndings, depth = 3 }: { excludedEndings: 
   );
 }
 
+/** What is left out of the finds, each by a switch; they can be switched again when it is known how many that are. */
+export function FindSwitches({ briefId }: { briefId: number }) {
+  return (
+    <details className="border-t border-rule pt-2">
+      <summary>What is left out of the finds</summary>
+      <div className="mt-2 flex flex-col gap-1">
+        {LEAVE_OUT.map((cause) => (
+          <label key={cause} className="flex items-center gap-2">
+            <input type="checkbox" name="leaveOut" value={cause} defaultChecked={LEFT_OUT_AT_FIRST.includes(cause)} />
+            {LEAVE_OUT_WORDS[cause]}
+          </label>
+        ))}
+        <Labelled label="Known sites" hint="your own, those everyone links to; one a line">
+          <textarea name="knownSites" className="field h-14 w-full resize-y" />
+        </Labelled>
+        <p className="small">
+          The source says how many each switch keeps out, and every switch can be turned there at any time.
+        </p>
+      </div>
+      <input type="hidden" name="briefId" value={briefId} />
+    </details>
+  );
+}
+
+/** What FindSwitches holds, as the interface takes it. */
+export function findSwitchesOf(form: FormData): Record<string, unknown> {
+  return {
+    leaveOut: form.getAll('leaveOut'),
+    knownSites: wordsOf(form.get('knownSites')),
+    briefId: Number(form.get('briefId')),
+  };
+}
+
 function Choice({
   name,
   label,
@@ -146,12 +195,13 @@ export const linesOf = (value: FormDataEntryValue | string | null) =>
 /** What CrawlOptions holds, as the interface takes it. */
 export function crawlOptionsOf(form: FormData): Record<string, unknown> {
   return {
-    depth: Number(form.get('depth')),
+    depth: numberOrNull(form.get('depth')),
     pageBudget: Number(form.get('pageBudget')),
     sitePageBudget: numberOrNull(form.get('sitePageBudget')),
     minutesBudget: numberOrNull(form.get('minutesBudget')),
     leastFinds: numberOrNull(form.get('leastFinds')),
     excludedEndings: wordsOf(form.get('excludedEndings')),
+    ...findSwitchesOf(form),
     subdomains: form.get('subdomains'),
     query: form.get('query'),
     pathsIn: linesOf(form.get('pathsIn')),

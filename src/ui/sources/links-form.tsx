@@ -1,8 +1,10 @@
 'use client';
 
 import { useState } from 'react';
+import { LEAVE_OUT, LEFT_OUT_AT_FIRST, type LeaveOut } from '../../core/crawl/leave-out';
 import type { LINK_FIELDS, LinkField } from '../../core/formats/link-rows';
 import { call } from '../api';
+import { LEAVE_OUT_WORDS } from '../crawl/leave-out-words';
 import { FileDrop, Labelled, Problem, wordsOf } from '../fields';
 import { ColumnMeanings, type TableLook, TableShape } from './list-mapping';
 import { nameOfFile, useTableLook } from './use-table-look';
@@ -28,7 +30,7 @@ const FIELD_WORDS = {
 } satisfies Record<(typeof LINK_FIELDS)[number], string>;
 
 /** Links from a file: cut to the outside domains they lead to, or kept one by one. */
-export function LinksForm({ excludedEndings, trustedSites, onStarted }: CutFormProps) {
+export function LinksForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormProps) {
   const [isCut, setIsCut] = useState(true);
   return (
     <div className="flex flex-col gap-4">
@@ -47,7 +49,12 @@ export function LinksForm({ excludedEndings, trustedSites, onStarted }: CutFormP
         </label>
       </fieldset>
       {isCut ? (
-        <CutForm excludedEndings={excludedEndings} trustedSites={trustedSites} onStarted={onStarted} />
+        <CutForm
+          briefId={briefId}
+          excludedEndings={excludedEndings}
+          trustedSites={trustedSites}
+          onStarted={onStarted}
+        />
       ) : (
         <IndexForm onStarted={onStarted} />
       )}
@@ -56,16 +63,18 @@ export function LinksForm({ excludedEndings, trustedSites, onStarted }: CutFormP
 }
 
 interface CutFormProps {
+  briefId: number;
   excludedEndings: string[];
   trustedSites: string[];
   onStarted: Started;
 }
 
-function CutForm({ excludedEndings, trustedSites, onStarted }: CutFormProps) {
+function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormProps) {
   const { look, take, lookAgain, problem, busy, attempt } = useTableLook<CutLook>('/sources/cuts/preview');
   const [name, setName] = useState('');
   const [exclusions, setExclusions] = useState(excludedEndings.join(', '));
   const [known, setKnown] = useState(trustedSites.join('\n'));
+  const [leaveOut, setLeaveOut] = useState<LeaveOut[]>([...LEFT_OUT_AT_FIRST]);
   const [least, setLeast] = useState(1);
   const [isChecked, setIsChecked] = useState(true);
   const isReady = look?.columns.includes('from') && look.columns.includes('to') && name.trim() !== '';
@@ -81,6 +90,8 @@ function CutForm({ excludedEndings, trustedSites, onStarted }: CutFormProps) {
         columns,
         excludedEndings: wordsOf(exclusions),
         knownSites: wordsOf(known),
+        leaveOut,
+        briefId,
         leastSites: least,
         checkAfter: isChecked,
       };
@@ -120,6 +131,23 @@ function CutForm({ excludedEndings, trustedSites, onStarted }: CutFormProps) {
               onChange={(event) => setKnown(event.target.value)}
             />
           </Labelled>
+          <fieldset className="flex flex-wrap gap-x-5 gap-y-1">
+            <legend className="font-semibold">Left out of the finds</legend>
+            {LEAVE_OUT.map((cause) => (
+              <label key={cause} className="flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  checked={leaveOut.includes(cause)}
+                  onChange={(event) =>
+                    setLeaveOut(
+                      LEAVE_OUT.filter((one) => (one === cause ? event.target.checked : leaveOut.includes(one))),
+                    )
+                  }
+                />
+                {LEAVE_OUT_WORDS[cause]}
+              </label>
+            ))}
+          </fieldset>
           <div className="flex items-center gap-6">
             <label className="flex items-center gap-2">
               linked by at least

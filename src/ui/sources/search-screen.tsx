@@ -18,7 +18,15 @@ export interface SearchRowView {
 }
 
 /** Results of a search, and the crawl of those that are ticked: whole sites, and single pages. */
-export function SearchScreen({ rows, excludedEndings }: { rows: SearchRowView[]; excludedEndings: string[] }) {
+export function SearchScreen({
+  rows,
+  briefId,
+  excludedEndings,
+}: {
+  rows: SearchRowView[];
+  briefId: number;
+  excludedEndings: string[];
+}) {
   const router = useRouter();
   const [out, setOut] = useState<ReadonlySet<string>>(new Set());
   const ticked = rows.filter(({ url }) => !out.has(url));
@@ -92,7 +100,7 @@ export function SearchScreen({ rows, excludedEndings }: { rows: SearchRowView[];
             },
           }}
         >
-          <CrawlOptions excludedEndings={excludedEndings} depth={2} />
+          <CrawlOptions briefId={briefId} excludedEndings={excludedEndings} depth={2} />
         </ActionForm>
       </aside>
     </div>

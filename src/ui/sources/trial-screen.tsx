@@ -43,13 +43,13 @@ export function TrialScreen({
   rows,
   total,
   isDone,
-  referrers,
+  briefId,
   excludedEndings,
 }: {
   rows: TrialRow[];
   total: number;
   isDone: boolean;
-  referrers: unknown;
+  briefId: number;
   excludedEndings: string[];
 }) {
   const router = useRouter();
@@ -191,14 +191,12 @@ export function TrialScreen({
             const body = {
               seeds: ticked.map(({ seed }) => seed),
               ...crawlOptionsOf(form),
-              ...(referrers ? { referrers } : {}),
             };
             const { source } = await call<{ source: { id: number } }>('/sources/crawls', { body });
             router.push(`/sources/${source.id}`);
           }}
         >
-          <CrawlOptions excludedEndings={excludedEndings} depth={depth} />
-          {Boolean(referrers) && <p className="small">The cuts of the referrer file hold for this crawl.</p>}
+          <CrawlOptions briefId={briefId} excludedEndings={excludedEndings} depth={depth} />
         </ActionForm>
       </aside>
     </div>

@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import { YieldChartSlot } from '../../../ui/crawl/chart-slot';
 import { BudgetForm, DropSite } from '../../../ui/crawl/crawl-controls';
+import { FindSwitchList } from '../../../ui/crawl/find-switches';
 import { suggestDeeper } from '../../../ui/crawl/suggest';
 import { count } from '../../../ui/format';
 import type { CrawlView } from '../../crawl-view';
@@ -43,7 +44,10 @@ export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: Craw
           </h2>
           <YieldChartSlot samples={samples} />
         </section>
-        <Funnel sourceId={sourceId} funnel={funnel} />
+        <div className="flex flex-col gap-6">
+          <Funnel sourceId={sourceId} funnel={funnel} />
+          <FindSwitchList sourceId={sourceId} switches={funnel.switches} out={funnel.leftOut} />
+        </div>
       </div>
       <div className="mt-6 grid grid-cols-[1fr_400px] gap-10">
         <section aria-labelledby="sites">
@@ -174,7 +178,7 @@ function Funnel({ sourceId, funnel }: { sourceId: number; funnel: CrawlView['fun
       note: `by ${count(funnel.linksOut)} links on ${count(funnel.pagesRead)} pages`,
     },
     {
-      label: 'in the pool',
+      label: 'found, in the pool',
       value: funnel.inPool,
       href: pool(''),
       note: `${count(funnel.knownBefore)} were known before`,
@@ -217,10 +221,7 @@ function Funnel({ sourceId, funnel }: { sourceId: number; funnel: CrawlView['fun
       ))}
       {funnel.setAside.length > 0 && (
         <p className="small mt-2">
-          <a href={`/api/v1/sources/${sourceId}/aside`} className="set" download>
-            Set aside
-          </a>
-          : {funnel.setAside.map(({ reason, domains }) => `${count(domains)} because ${reason}`).join('; ')}.
+          Set aside: {funnel.setAside.map(({ reason, domains }) => `${count(domains)} because ${reason}`).join('; ')}.
         </p>
       )}
     </section>

@@ -4,9 +4,11 @@ import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { LISTING_KINDS } from '../../../core/formats/list-fields';
 import { readRates } from '../../../store/database';
+import { switchCounts } from '../../../store/find-causes';
 import { jobsOfSource } from '../../../store/jobs';
 import { eachReject, phasesOfSource, readSource } from '../../../store/sources';
 import { UNDOABLE } from '../../../store/undo';
+import { FindSwitchList } from '../../../ui/crawl/find-switches';
 import { count, moment, plural } from '../../../ui/format';
 import { JobLine } from '../../../ui/jobs';
 import { wordFor } from '../../../ui/pool/sentences';
@@ -41,9 +43,11 @@ export default async function SourcePage({
   const now = store.now();
   const jobs = jobsOfSource(store, source.id).map(jobView);
   const phases = phasesOfSource(store, source.id);
+  const inPool = phases.reduce((sum, { domains }) => sum + domains, 0);
   const rejects = [...eachReject(store, source.id, 12)];
   const isCrawl = source.kind === 'crawl';
   const isCut = source.kind === 'cut';
+  const cutFinds = isCut ? switchCounts(store, source.id) : null;
   const isUndone = source.undone_at !== null;
   const isAtWork = jobs.some(({ state }) => ['running', 'queued', 'paused'].includes(state));
   const { kind, offset } = Query.parse(await searchParams);
@@ -54,18 +58,24 @@ export default async function SourcePage({
         ['pages read', pages?.done ?? 0],
         ['known, not read', pages?.queued ?? 0],
         ['failed', pages?.failed ?? 0],
-        ['outside domains', source.rows_taken],
-        ['new in the pool', source.domains_new],
-        ['set aside', source.rows_excluded],
+        ['domains named', crawl?.funnel.named ?? 0],
+        ['left out or set aside', (crawl?.funnel.named ?? 0) - (crawl?.funnel.inPool ?? 0)],
+        ['in the pool', crawl?.funnel.inPool ?? 0],
+        ['lapsed', crawl?.funnel.lapsed ?? 0],
       ]
     : [
         [source.kind === 'zones' ? 'records read' : 'rows read', source.rows_read],
         [source.kind === 'zones' ? 'names that changed' : isCut ? 'to outside domains' : 'taken', source.rows_taken],
         [source.kind === 'zones' ? 'unchanged' : isCut ? 'within one domain' : 'repeated', source.rows_repeated],
-        [isCut ? 'excluded or known' : 'excluded', source.rows_excluded],
+        ...(isCut ? [] : ([['excluded', source.rows_excluded]] as [string, number][])),
         ['set aside', source.rows_set_aside],
-        ...(isCut ? ([['outside domains', Number(source.detail.domains ?? 0)]] as [string, number][]) : []),
-        ['new in the pool', source.domains_new],
+        ...(cutFinds
+          ? ([
+              ['domains named', inPool + cutFinds.out],
+              ['left out', cutFinds.out],
+            ] as [string, number][])
+          : []),
+        source.kind === 'links' ? ['new in the pool', source.domains_new] : ['in the pool', inPool],
       ];
   return (
     <div className="mx-auto max-w-[1180px] px-6 py-6">
@@ -132,6 +142,11 @@ export default async function SourcePage({
       )}
       {source.kind === 'venue' && !isUndone && (
         <VenueReport store={store} source={source} rates={readRates(store)} now={now} kind={kind} offset={offset} />
+      )}
+      {cutFinds && !isUndone && (
+        <div className="mt-5 max-w-[480px]">
+          <FindSwitchList sourceId={source.id} switches={cutFinds.switches} out={cutFinds.out} />
+        </div>
       )}
       {crawl && <CrawlReport sourceId={source.id} crawl={crawl} />}
       <div className="mt-6 grid grid-cols-2 gap-10">

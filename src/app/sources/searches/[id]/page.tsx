@@ -25,7 +25,7 @@ export default async function SearchPage({ params }: { params: Promise<{ id: str
       </p>
       <h1>Search for {(job.params.phrases as string[]).join(', ')}</h1>
       <JobLine job={jobView(job)} />
-      {rows.length > 0 && <SearchScreen rows={rows} excludedEndings={brief.excludedEndings} />}
+      {rows.length > 0 && <SearchScreen rows={rows} briefId={brief.id} excludedEndings={brief.excludedEndings} />}
       {rows.length === 0 && job.state === 'done' && (
         <p className="mt-3">The search knows no page for this. Try fewer or other words.</p>
       )}

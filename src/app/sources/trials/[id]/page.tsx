@@ -30,7 +30,7 @@ export default async function TrialPage({ params }: { params: Promise<{ id: stri
           rows={jobRows<TrialRow>(store, job.id)}
           total={(job.params.seeds as string[]).length}
           isDone={isDone}
-          referrers={job.params.referrers ?? null}
+          briefId={brief.id}
           excludedEndings={brief.excludedEndings}
         />
       </div>

@@ -7,7 +7,8 @@ import { PageCheckSchema } from '../../../schemas';
 /** Begins to look at one page: which of its outside links work, and what the dead ones were worth. */
 export const POST = handle(async (request) => {
   const { url } = await readJson(request, PageCheckSchema);
-  if (!seedAddress(url)) throw new Problem(400, 'The request makes no sense', `"${url.slice(0, 80)}" is no web address.`);
+  if (!seedAddress(url))
+    throw new Problem(400, 'The request makes no sense', `"${url.slice(0, 80)}" is no web address.`);
   const job = await getEngine().addJob({ kind: 'page', sourceId: null, params: { url } });
   return Response.json({ job: jobView(job) }, { status: 202 });
 });

@@ -4,10 +4,9 @@ import { getEngine, getStore } from '../../../../server';
 import { jobView } from '../../../../views';
 import { handle, readJson } from '../../../respond';
 import { CrawlSchema } from '../../../schemas';
-import { uploadPath } from '../../../uploads';
 
 export const POST = handle(async (request) => {
-  const { name, checkAfter, referrers, ...params } = await readJson(request, CrawlSchema);
+  const { name, checkAfter, ...params } = await readJson(request, CrawlSchema);
   const store = await getStore();
   const first = params.seeds[0];
   const address = typeof first === 'string' ? first : first.address;
@@ -16,11 +15,7 @@ export const POST = handle(async (request) => {
   const job = await getEngine().addJob({
     kind: 'crawl',
     sourceId,
-    params: {
-      ...params,
-      checkAfter,
-      referrers: referrers && { path: uploadPath(referrers.upload), columns: referrers.columns, cuts: referrers.cuts },
-    },
+    params: { ...params, checkAfter },
     next: checkAfter ? [checkAndMeasure({ sourceId, since: store.now() })] : [],
   });
   return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });

@@ -15,7 +15,11 @@ export const POST = handle(async (request) => {
   const path = uploadPath(upload);
   const { format, keys } = await getEngine().settleCut(path, { columns, delimiter, hasHeader });
   const store = await getStore();
-  const sourceId = addSource(store, 'cut', name, { columns, leastSites: order.leastSites });
+  const sourceId = addSource(store, 'cut', name, {
+    columns,
+    leastSites: order.leastSites,
+    leaveOut: order.leaveOut,
+  });
   const job = await getEngine().addJob({
     kind: 'cut',
     sourceId,

@@ -1,5 +1,7 @@
 import { csvLine } from '../../../../../../core/formats/csv';
 import { eachSetAside } from '../../../../../../store/crawl';
+import { eachLeftOut } from '../../../../../../store/find-causes';
+import { LEAVE_OUT_WORDS } from '../../../../../../ui/crawl/leave-out-words';
 import { getStore } from '../../../../../server';
 import { handle, readId } from '../../../../respond';
 import { streamText } from '../../../../stream';
@@ -11,6 +13,8 @@ export const GET = handle(async (_request, { id }) => {
   function* lines(): Generator<string> {
     yield csvLine(['domain', 'reason']);
     for (const { name, reason } of eachSetAside(store, sourceId)) yield csvLine([name, reason]);
+    for (const { name, causes } of eachLeftOut(store, sourceId))
+      yield csvLine([name, `left out: ${causes.map((cause) => LEAVE_OUT_WORDS[cause]).join(', ')}`]);
   }
   return streamText(lines(), 'text/csv; charset=utf-8', `set-aside-${sourceId}.csv`);
 });

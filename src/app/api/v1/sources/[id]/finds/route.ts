@@ -1,0 +1,33 @@
+import { switchCounts } from '../../../../../../store/find-causes';
+import { checkAndMeasure, jobsOfSource } from '../../../../../../store/jobs';
+import { keepDetail, readSource } from '../../../../../../store/sources';
+import { getEngine, getStore } from '../../../../../server';
+import { jobView } from '../../../../../views';
+import { handle, notFound, readId, readJson } from '../../../../respond';
+import { FindSwitchesSchema } from '../../../../schemas';
+
+/** What the switches of a crawl or cut leave out of its finds, and how many each would. */
+export const GET = handle(async (_request, { id }) => {
+  const store = await getStore();
+  const sourceId = readId(id);
+  if (!readSource(store, sourceId)) throw notFound(`source ${id}`);
+  return Response.json(switchCounts(store, sourceId));
+});
+
+/** Switches them; what comes back into the finds is checked, where the source's finds are. */
+export const PATCH = handle(async (request, { id }) => {
+  const { leaveOut } = await readJson(request, FindSwitchesSchema);
+  const store = await getStore();
+  const sourceId = readId(id);
+  if (!readSource(store, sourceId)) throw notFound(`source ${id}`);
+  keepDetail(store, sourceId, { leaveOut });
+  const first = jobsOfSource(store, sourceId).at(0);
+  const isChecked = first !== undefined && (first.params.checkAfter ?? first.next.length > 0);
+  const job = await getEngine().addJob({
+    kind: 'finds',
+    sourceId,
+    params: { leaveOut },
+    next: isChecked ? [checkAndMeasure({ sourceId, since: first.createdAt })] : [],
+  });
+  return Response.json({ job: jobView(job), ...switchCounts(store, sourceId) }, { status: 202 });
+});

@@ -1,0 +1,49 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { toast } from 'sonner';
+import type { LeaveOut } from '../../core/crawl/leave-out';
+import { call } from '../api';
+import { count } from '../format';
+import { LEAVE_OUT_WORDS } from './leave-out-words';
+
+interface Switch {
+  cause: LeaveOut;
+  isOn: boolean;
+  would: number;
+  alone: number;
+}
+
+/** What is left out of the finds, switch by switch, with how many domains each keeps out or would. */
+export function FindSwitchList({ sourceId, switches, out }: { sourceId: number; switches: Switch[]; out: number }) {
+  const router = useRouter();
+  const turn = async (cause: LeaveOut, isOn: boolean) => {
+    const leaveOut = switches.filter((one) => (one.cause === cause ? isOn : one.isOn)).map((one) => one.cause);
+    try {
+      await call(`/sources/${sourceId}/finds`, { method: 'PATCH', body: { leaveOut } });
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  return (
+    <section aria-labelledby="left-out">
+      <h2 id="left-out">Left out of the finds</h2>
+      <p className="small mb-1">
+        {out === 0 ? 'Nothing is left out.' : `${count(out)} of the domains named are left out.`}{' '}
+        <a href={`/api/v1/sources/${sourceId}/aside`} className="set" download>
+          All with their reasons
+        </a>
+      </p>
+      {switches.map(({ cause, isOn, would, alone }) => (
+        <label key={cause} className="flex items-baseline gap-2 border-t border-rule py-1" data-switch={cause}>
+          <input type="checkbox" checked={isOn} onChange={(event) => void turn(cause, event.target.checked)} />
+          <span>{LEAVE_OUT_WORDS[cause]}</span>
+          <span className="small ml-auto whitespace-nowrap">
+            {isOn ? `keeps out ${count(would)}, ${count(alone)} of them alone` : `would keep out ${count(would)}`}
+          </span>
+        </label>
+      ))}
+    </section>
+  );
+}
