@@ -1,5 +1,14 @@
 import { CrawlBudgets } from '../core/crawl/params';
-import { countPages, crawlFunnel, pageKinds, pageTroubles, samplesOf, siteYields, trapsOf } from '../store/crawl';
+import {
+  countPages,
+  crawlFunnel,
+  pageKinds,
+  pageTroubles,
+  samplesOf,
+  siteYields,
+  trapsOf,
+  unreadSeeds,
+} from '../store/crawl';
 import type { Store } from '../store/database';
 import { jobsOfSource } from '../store/jobs';
 import { readSource } from '../store/sources';
@@ -35,6 +44,7 @@ function makeView(store: Store, sourceId: number) {
     traps: trapsOf(store, sourceId),
     kinds: pageKinds(store, sourceId),
     troubles: pageTroubles(store, sourceId),
+    unread: unreadSeeds(store, sourceId),
     samples: samplesOf(store, sourceId),
   };
 }

@@ -105,7 +105,7 @@ export async function previewReferrers(
   reader.end();
   const header = first[0] ?? [];
   const known = rememberedColumns(store, headerKey(header)) as ReferrerField[] | null;
-  const columns = asked ?? known ?? guessReferrerColumns(header);
+  const columns = asked ?? known ?? guessReferrerColumns(header, first.slice(1));
   const preview: ReferrerPreview = {
     header,
     columns,

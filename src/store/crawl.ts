@@ -3,6 +3,7 @@ import type { PageKind } from '../core/crawl/content';
 import type { ClassState } from '../core/crawl/find-model';
 import type { PageClass } from '../core/crawl/page-class';
 import type { NotFollowed } from '../core/crawl/scope';
+import type { UnreadCause } from '../core/crawl/unread';
 import { type Store, statement } from './database';
 import { type SwitchCount, switchCounts } from './find-causes';
 
@@ -34,6 +35,8 @@ export interface PageOutcome {
   canonical: string | null;
   /** Why it was skipped or failed, where it redirects to, what decided its kind. */
   note: string | null;
+  /** The same as a kind, of what was not read. */
+  cause: UnreadCause | null;
   bytes: number;
   linksOut: number;
   kind: PageKind | null;
@@ -94,7 +97,7 @@ export function savePage(store: Store, pageId: number, at: number, outcome: Page
   statement(
     store.raw,
     `UPDATE pages SET state = ?, status = ?, content_type = ?, charset = ?, title = ?, noindex = ?, nofollow = ?,
-     canonical = ?, note = ?, bytes = ?, links_out = ?, kind = ?, mark = ?, letters = ?, readers = ?, contact = ?, fetched_at = ?
+     canonical = ?, note = ?, cause = ?, bytes = ?, links_out = ?, kind = ?, mark = ?, letters = ?, readers = ?, contact = ?, fetched_at = ?
      WHERE id = ?`,
   ).run(
     outcome.state,
@@ -106,6 +109,7 @@ export function savePage(store: Store, pageId: number, at: number, outcome: Page
     outcome.nofollow ? 1 : 0,
     outcome.canonical,
     outcome.note,
+    outcome.cause,
     outcome.bytes,
     outcome.linksOut,
     outcome.kind,
@@ -436,6 +440,25 @@ export function pageTroubles(
        WHERE source_id = ? AND state IN ('failed', 'skipped') GROUP BY state, note ORDER BY pages DESC LIMIT 40`,
     )
     .all(sourceId) as { state: string; note: string; pages: number; example: string }[];
+}
+
+/** A seed that was not read. */
+export interface UnreadSeed {
+  url: string;
+  site: string;
+  cause: UnreadCause | null;
+  /** What the server said, or why it was not asked. */
+  note: string;
+}
+
+/** Seeds whose page was not read, and those of sites that gave up or showed a door. */
+export function unreadSeeds(store: Store, sourceId: number): UnreadSeed[] {
+  return store.raw
+    .prepare(
+      `SELECT url, site, cause, coalesce(note, '') AS note FROM pages
+       WHERE source_id = ? AND depth = 0 AND hops = 0 AND state IN ('failed', 'skipped') ORDER BY site, url`,
+    )
+    .all(sourceId) as UnreadSeed[];
 }
 
 /** What the pages that were read turned out to be. */

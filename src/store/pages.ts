@@ -1,4 +1,4 @@
-import { registrableDomain } from '../core/names/domain';
+import { linkingSite, registrableDomain } from '../core/names/domain';
 import { type Store, statement, write } from './database';
 import { findDomain, putDomain, putSighting } from './domains';
 import { dropLinks, putLink } from './links';
@@ -42,7 +42,7 @@ export function putPageLook(store: Store, sourceId: number, page: LookedPage, li
   return write(store, () => {
     const { raw } = store;
     const at = store.now();
-    const from = registrableDomain(page.url);
+    const from = linkingSite(page.url);
     const host = new URL(page.url).host;
     statement(
       raw,

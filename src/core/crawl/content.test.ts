@@ -9,10 +9,20 @@ const signs = (visible: string, more: Partial<PageSigns> = {}): PageSigns => ({
   linksInside: 5,
   linksOutside: 2,
   nonsenseHash: null,
+  forwardsTo: null,
   sameText: 0,
   ...more,
 });
 const kindOf = (visible: string, more: Partial<PageSigns> = {}) => judgeContent(signs(visible, more)).kind;
+
+describe('a page that only sends its reader on', () => {
+  it('is no door, whatever it says meanwhile', () => {
+    const words = 'One moment, you are being sent on to the new site. Checking your browser.';
+    expect(kindOf(words)).toBe('challenge');
+    expect(kindOf(words, { forwardsTo: 'http://other.org/' })).toBe('thin');
+    expect(kindOf(words, { forwardsTo: 'http://other.org/', sameText: 9 })).toBe('thin');
+  });
+});
 
 describe('markContent', () => {
   it('counts letters, and takes texts for equal that differ in dates, counters and case only', () => {

@@ -21,6 +21,8 @@ export interface PageSigns {
   linksOutside: number;
   /** Mark of what the site answers to an address that cannot exist; null when it answers 404 as it should. */
   nonsenseHash: number | null;
+  /** Where the page only sends its reader on; null: it does not. */
+  forwardsTo: string | null;
   /** How many other addresses of the site gave this very text before. */
   sameText: number;
 }
@@ -94,9 +96,10 @@ export function markParts(whole: string, parts: ArrayLike<number>, inserted: rea
 
 /** Judges a page that was answered with 200. */
 export function judgeContent(signs: PageSigns): PageVerdict {
-  const { mark, visible, title, sameText, nonsenseHash } = signs;
+  const { mark, visible, title, sameText, nonsenseHash, forwardsTo } = signs;
   const isSmall = mark.letters < SMALL;
   const isNonsense = nonsenseHash !== null && mark.hash === nonsenseHash;
+  if (isSmall && forwardsTo !== null) return { kind: 'thin', reason: `only forwards to ${forwardsTo}` };
   if (isSmall) {
     const text = `${title} ${visible().slice(0, 4000)}`.replace(/\s+/g, ' ');
     const challenge = CHALLENGE.exec(text);

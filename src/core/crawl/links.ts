@@ -51,6 +51,23 @@ const WANTED = new Set(['html', 'a', 'area', 'iframe', 'frame', 'img', 'base', '
 const MAX_CONTACT_CHARS = 30;
 const CONTACT = /\b(contact|kontakt|imprint|impressum|feedback|write to us)\b/i;
 
+const MOST_STUB_CHARS = 6000;
+const SCRIPT_FORWARD =
+  /\blocation(?:\.href)?\s*=\s*["']([^"'\s]{1,2000})["']|\blocation\.(?:replace|assign)\(\s*["']([^"'\s]{1,2000})["']/;
+
+/**
+ * Where a page that is little more than a signpost sends its reader: by `<meta http-equiv=refresh>`, or by a script in a page as short as
+ * such pages are.
+ *
+ * @param html the page as it was sent.
+ * @returns null when it sends nobody on, or only back to itself.
+ */
+export function forwardOf(page: Pick<ReadPage, 'refresh' | 'links'>, html: string, pageUrl: string): string | null {
+  const found = html.length <= MOST_STUB_CHARS && page.links.length <= 3 ? SCRIPT_FORWARD.exec(html) : null;
+  const target = page.refresh ?? (found ? (normalizeAddress(found[1] ?? found[2], pageUrl)?.url ?? null) : null);
+  return target === normalizeAddress(pageUrl)?.url ? null : target;
+}
+
 /** Splits `noindex, nofollow` directives; `none` means both (the robots meta tag as the HTML standard registers it). */
 export function robotsDirectives(content: string): { noindex: boolean; nofollow: boolean } {
   const words = content.toLowerCase().split(/[\s,]+/);

@@ -74,6 +74,7 @@ export class Scope {
       const refused = this.refuseQuery(query);
       if (refused) return refused;
     }
+    if (NO_PAGE.test(path)) return NOT_A_PAGE;
     return refuseDepth(path) ?? this.refuseCalendar(path, query);
   }
 
@@ -95,6 +96,11 @@ export class Scope {
     return null;
   }
 }
+
+const NOT_A_PAGE: NotFollowed = { trap: null, reason: 'no page by its ending' };
+/** Files that are never pages, whatever site they lie on. Text formats are left to what the site answers. */
+const NO_PAGE =
+  /\.(?:pdf|ps|eps|dvi|djvu|epub|mobi|docx?|xlsx?|pptx?|od[tspg]|rtf|zip|gz|tgz|bz2|xz|zst|7z|rar|tar|jar|war|exe|msi|dmg|pkg|iso|img|deb|rpm|apk|bin|so|dll|whl|jpe?g|png|gif|webp|avif|bmp|ico|tiff?|svgz?|psd|mp[234]|m4[av]|ogg|og[av]|opus|flac|wav|mid|avi|mov|wmv|mkv|webm|flv|woff2?|ttf|otf|eot|css|js|mjs|map|wasm|swf|torrent|sig|sqlite|db)$/i;
 
 /** Month that an address shows when it is a calendar's, as year * 12 + month; null when it is none. */
 export function calendarMonth(path: string, query: string): number | null {

@@ -13,8 +13,31 @@ const HEADER_WORDS: [LinkField, RegExp][] = [
   ['last-seen', /^(lastseen|last|lastcrawled|lastfound|lastchecked|checked)$/],
 ];
 
-/** Meaning of each column by its title; only the first of a kind counts. */
-export function guessLinkColumns(header: readonly string[]): LinkField[] {
+/**
+ * Meaning of each column by its title, only the first of a kind; where the linking or the linked page has no title of its own, the first
+ * columns of web addresses that mean nothing else are they.
+ *
+ * @param rows the first rows below the header.
+ */
+export function guessLinkColumns(header: readonly string[], rows: readonly (readonly string[])[] = []): LinkField[] {
+  const columns = linkColumnsByTitle(header);
+  const isAddresses = (index: number) => {
+    const hits = rows.filter((row) => /^(https?:)?\/\//i.test((row[index] ?? '').trim())).length;
+    return rows.length > 0 && hits * 2 > rows.length;
+  };
+  const free = columns.flatMap((field, index) => (field === 'ignore' && isAddresses(index) ? [index] : []));
+  for (const field of ['from', 'to'] as const) {
+    const at = columns.indexOf(field);
+    if (at >= 0 && (rows.length === 0 || isAddresses(at) || free.length === 0)) continue;
+    const next = free.shift();
+    if (next === undefined) continue;
+    if (at >= 0) columns[at] = 'ignore';
+    columns[next] = field;
+  }
+  return columns;
+}
+
+function linkColumnsByTitle(header: readonly string[]): LinkField[] {
   const taken = new Set<LinkField>();
   return header.map((title) => {
     const word = title.toLowerCase().replace(/[^a-z]/g, '');

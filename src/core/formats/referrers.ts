@@ -31,8 +31,36 @@ const HEADER_WORDS: [ReferrerField, RegExp][] = [
   ['links', /^(links|backlinks|linkcount|numberoflinks|totallinks)$/],
 ];
 
-/** Meaning of each column by its title; only the first of a kind counts. */
-export function guessReferrerColumns(header: string[]): ReferrerField[] {
+/**
+ * Meaning of each column by its title, only the first of a kind, and of columns of addresses by what stands in them: a column of domains or
+ * web addresses is the domain, one of IP addresses the address, whatever they are called.
+ *
+ * @param rows the first rows below the header.
+ */
+export function guessReferrerColumns(header: string[], rows: readonly string[][] = []): ReferrerField[] {
+  const columns = byTitle(header);
+  const share = (index: number, is: (text: string) => boolean) =>
+    rows.length === 0 ? 0 : rows.filter((row) => is((row[index] ?? '').trim())).length / rows.length;
+  const settle = (field: ReferrerField, is: (text: string) => boolean) => {
+    const titled = columns.indexOf(field);
+    if (titled >= 0 && share(titled, is) >= FEW_VALUES) return;
+    const shares = columns.map((_, index) => share(index, is));
+    const best = shares.indexOf(Math.max(0, ...shares));
+    if (best < 0 || shares[best] < MOST_VALUES) return;
+    if (titled >= 0) columns[titled] = 'ignore';
+    columns[best] = field;
+  };
+  settle('address', (text) => ipaddr.isValid(text) && /[.:]/.test(text));
+  settle('domain', (text) => registrableDomain(text) !== null && !text.includes('@') && !bareAddress(text));
+  return columns;
+}
+
+/** A column is what its title says when at least so many of its values may be that. */
+const FEW_VALUES = 0.3;
+/** A column is what its values are when so many of them are. */
+const MOST_VALUES = 0.7;
+
+function byTitle(header: string[]): ReferrerField[] {
   const used = new Set<ReferrerField>();
   return header.map((title) => {
     const word = title.toLowerCase().replace(/[^a-z0-9]/g, '');

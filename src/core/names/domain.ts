@@ -1,4 +1,5 @@
 import { domainToASCII, domainToUnicode } from 'node:url';
+import ipaddr from 'ipaddr.js';
 import { parse } from 'tldts';
 
 /** A registrable domain: one label below a public suffix that a registry hands names out under. */
@@ -36,6 +37,18 @@ export function registrableDomain(text: string): RegistrableDomain | null {
   if (found.domain.length > 253) return null;
   for (const label of found.domain.split('.')) if (!LDH_LABEL.test(label)) return null;
   return { name: found.domain, ending: found.publicSuffix };
+}
+
+/**
+ * Who links: the registrable domain of a page, or the bare IP address that a site stands under, with no ending.
+ *
+ * @returns null for what is neither: local names, single labels.
+ */
+export function linkingSite(text: string): RegistrableDomain | null {
+  const domain = registrableDomain(text);
+  if (domain) return domain;
+  const host = hostOf(text)?.replace(/^\[|\]$/g, '') ?? '';
+  return ipaddr.isValid(host) && /[.:]/.test(host) ? { name: ipaddr.process(host).toString(), ending: '' } : null;
 }
 
 /** Whether an ending of one label is a public suffix by itself, so that one label before it makes a registrable domain. */
@@ -94,7 +107,8 @@ export function displayName(name: string): string {
 }
 
 export function nameFacts(domain: RegistrableDomain): NameFacts {
-  const end = domain.name.length - domain.ending.length - 1;
+  // an address has no ending, and is its own label
+  const end = domain.ending === '' ? domain.name.length : domain.name.length - domain.ending.length - 1;
   const label = displayName(domain.name.slice(0, end));
   let hyphens = 0;
   let digits = 0;

@@ -5,7 +5,7 @@ import type { QueuedPage } from '../../store/crawl';
 import { PageReader, type PageResult, type SiteMemory } from './page-reader';
 
 const PAGE: QueuedPage = { id: 1, url: 'http://seed.org/a/', site: 'seed.org', host: 'seed.org', depth: 1, hops: 0, classId: 1, viaClass: 0, attempts: 0 }; // biome-ignore format: a row
-const FRESH: SiteMemory = { seedHost: 'seed.org', nonsenseMark: null, sameText: () => 0 };
+const FRESH: SiteMemory = { seedHost: 'seed.org', nonsenseMark: null, sameText: () => 0, isNoPage: () => false };
 const PROSE = '<p>The colony and the queen and the frame and the forage of the vale.</p>'.repeat(14);
 
 function read(
@@ -129,5 +129,39 @@ describe('a page', () => {
     const twice = read(`${PROSE}${LINKS}${LINKS}`);
     expect(twice.outcome.linksOut).toBe(1);
     expect(inside(twice)).toHaveLength(3);
+  });
+});
+
+describe('a signpost', () => {
+  it.each([
+    ['<meta http-equiv=refresh content="0; url=/new/">Moved. One moment please.', ['/new/']],
+    ['<script>window.location.href = "/new/index.html";</script>Enable JavaScript', ['/new/index.html']],
+    ["<script>location.replace('http://seed.org/b/')</script>", ['/b/']],
+  ])('leads on, and is no challenge: %s', (body, paths) => {
+    const result = read(body);
+    expect(result.outcome.kind).toBe('thin');
+    expect(inside(result)).toEqual(paths);
+  });
+  it('that leads outside names a domain', () => {
+    const result = read('<meta http-equiv=refresh content="2;url=http://moved-here.org/">');
+    expect(outside(result)).toEqual([['moved-here.org', null, false]]);
+  });
+  it('that leads back to itself is none', () => {
+    expect(read('<meta http-equiv=refresh content="5">Checking your browser').outcome.kind).toBe('challenge');
+    expect(read('<meta http-equiv=refresh content="5;url=/a/">Checking your browser').outcome.kind).toBe('challenge');
+  });
+});
+
+describe('what is no page', () => {
+  it('is not followed by its ending', () => {
+    const result = read(
+      '<a href=/a.pdf>a</a><a href=/b.html>b</a><a href=/c.JPG>c</a><a href=/d.txt>d</a><a href=/v1.2>v</a>',
+    );
+    expect(inside(result)).toEqual(['/b.html', '/d.txt', '/v1.2']);
+  });
+  it('is not followed where the site showed that such addresses are none', () => {
+    const site = { isNoPage: (url: string) => url.endsWith('.txt') };
+    const result = read('<a href=/d.txt>d</a><a href=/b.html>b</a>', {}, { site });
+    expect(inside(result)).toEqual(['/b.html']);
   });
 });

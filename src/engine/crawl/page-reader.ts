@@ -1,7 +1,7 @@
 import { AddressMemory, type CrawlAddress, normalizeAddress } from '../../core/crawl/address';
 import { isIndexableKind, judgeContent } from '../../core/crawl/content';
 import { decodeHtml } from '../../core/crawl/decode';
-import { type PageLink, type ReadPage, readPage, robotsDirectives } from '../../core/crawl/links';
+import { forwardOf, type PageLink, type ReadPage, readPage, robotsDirectives } from '../../core/crawl/links';
 import type { CrawlParams } from '../../core/crawl/params';
 import type { NotFollowed, Scope } from '../../core/crawl/scope';
 import { contentType, type HttpAnswer } from '../../net/http';
@@ -42,6 +42,8 @@ export interface SiteMemory {
   nonsenseMark: number | null;
   /** How often a text was met on the site before. */
   sameText(mark: number): number;
+  /** Whether addresses that end like this one were answered with something else than pages. */
+  isNoPage(url: string): boolean;
 }
 
 export const NO_OUTCOME: Omit<PageOutcome, 'state' | 'note'> = {
@@ -59,7 +61,11 @@ export const NO_OUTCOME: Omit<PageOutcome, 'state' | 'note'> = {
   letters: null,
   readers: null,
   contact: null,
+  cause: null,
 };
+
+/** Why an address is not asked for whose like gave no page. */
+export const NO_PAGE_HERE: NotFollowed = { trap: null, reason: 'addresses that end like it are no pages on this site' };
 
 /** A page without links: not read, or nothing to read. */
 export function withoutLinks(
@@ -95,17 +101,25 @@ export class PageReader {
     const base = { status: answer.status, contentType: type };
     if (answer.status >= 300 && answer.status < 400)
       return this.redirected(page, answer.headers.location ?? '', base, site);
-    if (answer.status >= 400) return withoutLinks(page, 'failed', `the server answered ${answer.status}`, base);
-    if (!HTML_TYPES.has(type)) return withoutLinks(page, 'skipped', `${type} is not read`, base);
+    if (answer.status >= 400)
+      return withoutLinks(page, 'failed', `the server answered ${answer.status}`, { ...base, cause: 'status' });
+    if (!HTML_TYPES.has(type)) return withoutLinks(page, 'skipped', `${type} is not read`, { ...base, cause: 'type' });
     const decoded = decodeHtml(answer.body, charset);
     const read = readPage(decoded.text, page.url, this.memory);
     const header = robotsDirectives(answer.headers['x-robots-tag'] ?? '');
     read.noindex ||= header.noindex;
     read.nofollow ||= header.nofollow;
-    return this.judged(page, read, site, { ...base, charset: decoded.charset, bytes: answer.body.length });
+    const forwardsTo = forwardOf(read, decoded.text, page.url);
+    return this.judged(page, read, forwardsTo, site, { ...base, charset: decoded.charset, bytes: answer.body.length });
   }
 
-  private judged(page: QueuedPage, read: ReadPage, site: SiteMemory, base: Partial<PageOutcome>): PageResult {
+  private judged(
+    page: QueuedPage,
+    read: ReadPage,
+    forwardsTo: string | null,
+    site: SiteMemory,
+    base: Partial<PageOutcome>,
+  ): PageResult {
     const { mark } = read;
     const insideLinks: PageLink[] = [];
     const outsideLinks: PageLink[] = [];
@@ -121,6 +135,7 @@ export class PageReader {
       linksInside: insideLinks.length,
       linksOutside: outsideLinks.length,
       nonsenseHash: site.nonsenseMark,
+      forwardsTo,
       sameText: site.sameText(mark.hash),
     });
     const isElsewhere = read.canonical !== null && read.canonical !== page.url;
@@ -161,7 +176,7 @@ export class PageReader {
     if (isElsewhere && params.canonical === 'obey') {
       const canonical = normalizeAddress(read.canonical ?? '');
       if (canonical && this.scope.isInside(canonical, page.site, site.seedHost))
-        this.follow(result, [{ address: canonical, anchor: '' }]);
+        this.follow(result, [{ address: canonical, anchor: '' }], site);
       return result;
     }
     if (verdict.kind === 'copy') {
@@ -175,17 +190,17 @@ export class PageReader {
         url: page.url,
         refused: { trap: 'not-found', reason: 'pages that are not there, answered with 200' },
       });
-      this.follow(result, insideLinks);
+      this.follow(result, insideLinks, site);
     } else
       this.follow(
         result,
         params.nofollow === 'obey' ? insideLinks.filter((link) => !link.nofollow && !read.nofollow) : insideLinks,
+        site,
       );
-    if (read.refresh) {
-      const target = normalizeAddress(read.refresh);
-      if (target && this.scope.isInside(target, page.site, site.seedHost))
-        this.follow(result, [{ address: target, anchor: '' }]);
-    }
+    const forward = forwardsTo === null ? null : normalizeAddress(forwardsTo);
+    if (forward && this.scope.isInside(forward, page.site, site.seedHost))
+      this.follow(result, [{ address: forward, anchor: '' }], site);
+    else if (forward) outsideLinks.push({ address: forward, anchor: '', nofollow: false, at: 0 } as PageLink);
     if (!(read.noindex && params.noindex === 'obey')) result.outside = this.outsideOf(read, outsideLinks, unindexed);
     result.outcome.linksOut = result.outside.length;
     return result;
@@ -201,7 +216,7 @@ export class PageReader {
     return [...outside.values()];
   }
 
-  private follow(result: PageResult, links: InsideLink[]): void {
+  private follow(result: PageResult, links: InsideLink[], site: SiteMemory): void {
     const seen = new Set<string>();
     for (const link of links) {
       let { id } = link;
@@ -214,7 +229,7 @@ export class PageReader {
       const { url } = address;
       if (seen.has(url)) continue;
       seen.add(url);
-      const refused = this.scope.refuse(address);
+      const refused = this.scope.refuse(address) ?? (site.isNoPage(url) ? NO_PAGE_HERE : null);
       if (refused) result.refused.push({ url, refused });
       else result.inside.push({ address, anchor: link.anchor });
     }
@@ -222,17 +237,17 @@ export class PageReader {
 
   private redirected(page: QueuedPage, location: string, base: Partial<PageOutcome>, site: SiteMemory): PageResult {
     const target = location === '' ? null : normalizeAddress(location, page.url);
-    if (!target) return withoutLinks(page, 'failed', 'redirects to nowhere', base);
+    if (!target) return withoutLinks(page, 'failed', 'redirects to nowhere', { ...base, cause: 'bad-answer' });
     const result = withoutLinks(page, 'done', `redirects to ${target.url}`, base);
     if (!this.scope.isInside(target, page.site, site.seedHost)) {
       // the seed's own site may have moved; what it moved to is a find, not a part of this site
       result.outside.push({ ...target, anchor: '', nofollow: false, at: 0, unindexed: null });
       result.outcome.linksOut = 1;
     } else if (page.hops >= MAX_HOPS)
-      return withoutLinks(page, 'failed', `more than ${MAX_HOPS} redirects in a row`, base);
+      return withoutLinks(page, 'failed', `more than ${MAX_HOPS} redirects in a row`, { ...base, cause: 'bad-answer' });
     else {
       result.isRedirect = true;
-      this.follow(result, [{ address: target, anchor: '' }]);
+      this.follow(result, [{ address: target, anchor: '' }], site);
     }
     return result;
   }

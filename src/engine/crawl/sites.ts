@@ -10,6 +10,8 @@ const CUT_SITES = 3;
 /** A site that shows a door to so many pages, and little else, is blocking. */
 const BLOCKING_PAGES = 6;
 const BLOCKING_SHARE = 0.8;
+/** So many addresses of one ending that were no pages, and none that was, speak for the rest. */
+const OTHERS_ENOUGH = 2;
 
 /** One site of a crawl while it is read. */
 export class Site implements SiteMemory {
@@ -44,6 +46,24 @@ export class Site implements SiteMemory {
     return this.row.site;
   }
 
+  /** By the ending of addresses: how many were pages, and how many something else. */
+  private readonly endings = new Map<string, { pages: number; others: number }>();
+
+  /** Takes in whether an address gave a page. */
+  noteType(url: string, isPage: boolean): void {
+    const ending = endingOf(url);
+    if (ending === '') return;
+    const counts = this.endings.get(ending) ?? { pages: 0, others: 0 };
+    if (isPage) counts.pages++;
+    else counts.others++;
+    this.endings.set(ending, counts);
+  }
+
+  isNoPage(url: string): boolean {
+    const counts = this.endings.get(endingOf(url));
+    return counts !== undefined && counts.pages === 0 && counts.others >= OTHERS_ENOUGH;
+  }
+
   sameText(mark: number): number {
     return this.marks.count(this.name, mark);
   }
@@ -56,6 +76,12 @@ export class Site implements SiteMemory {
     if (kind === 'challenge' || kind === 'consent') this.doors++;
     return this.doors >= BLOCKING_PAGES && this.doors >= this.judged * BLOCKING_SHARE;
   }
+}
+
+/** `.txt` of `/notes/bees.txt?x=1`; empty where the last part of the path has none. */
+function endingOf(url: string): string {
+  const path = url.slice(url.indexOf('/', 8)).split('?', 1)[0];
+  return /\.[a-z0-9]{1,8}$/i.exec(path)?.[0].toLowerCase() ?? '';
 }
 
 /** Counts of texts by site. */

@@ -1,6 +1,6 @@
 import { linkContext } from '../../core/crawl/links';
 import { type CrawlParams, depthLimit } from '../../core/crawl/params';
-import { registrableDomain } from '../../core/names/domain';
+import { linkingSite, registrableDomain } from '../../core/names/domain';
 import {
   addSample,
   noteAttempt,
@@ -257,11 +257,11 @@ export class CrawlWriter {
     return id;
   }
 
-  /** Id of the site that links; -1 where it has no registrable domain, so that its links are nobody's vote. */
+  /** Id of the site that links, under its domain or its bare address; -1 where it has neither, so that its links are nobody's vote. */
   private siteId(site: string, at: number): number {
     let id = this.siteIds.get(site);
     if (id === undefined) {
-      const domain = registrableDomain(site);
+      const domain = linkingSite(site);
       id = domain ? putDomain(this.context.store, domain, false, at).id : -1;
       this.siteIds.set(site, id);
     }

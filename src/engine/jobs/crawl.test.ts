@@ -1,7 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { countPages, pageTroubles, siteYields, trapsOf } from '../../store/crawl';
+import { countPages, pageTroubles, siteYields, trapsOf, unreadSeeds } from '../../store/crawl';
 import type { Store } from '../../store/database';
 import { putDomain } from '../../store/domains';
 import { eachLeftOut } from '../../store/find-causes';
@@ -99,6 +99,64 @@ describe('a crawl', () => {
     expect(read(await crawl({ depth: 0 }))).toEqual(['http://seed.org/']);
     expect(read(await crawl({ depth: 2 }))).toHaveLength(3);
     expect(found(await crawl({ depth: 3 }))).toEqual(['deep.org']);
+  });
+
+  it('goes as deep as there are pages when no depth is set, and to twenty', async () => {
+    site = (host, path) =>
+      host !== 'seed.org'
+        ? null
+        : { body: `<a href=/${Number(path.slice(1) || 0) + 1}>on</a><a href=http://deep${path.slice(1)}.org/>` };
+    expect(read(await crawl({ depth: null, pageBudget: 40 }))).toHaveLength(40);
+    expect(read(await crawl({ depth: 20, pageBudget: 40 }))).toHaveLength(21);
+  });
+
+  it('asks for two files of a kind at most that are no pages, and counts them in its budget', async () => {
+    site = (host, path) => {
+      if (host !== 'seed.org') return null;
+      if (path.endsWith('.txt')) return { headers: { 'content-type': 'text/plain' }, body: 'notes' };
+      return {
+        body:
+          path === '/'
+            ? Array.from({ length: 50 }, (_, n) => `<a href=/${n}.txt>t</a><a href=/${n}.html>p</a>`).join('')
+            : 'p',
+      };
+    };
+    const run = await crawl({ depth: 1 });
+    expect(read(run)).toHaveLength(51);
+    expect(asked.filter((one) => /\d\.txt$/.test(one)).length).toBeLessThanOrEqual(2);
+    const skipped = pageTroubles(store, run.sourceId);
+    expect(skipped.reduce((sum, { pages: many }) => sum + many, 0)).toBe(50);
+    asked = [];
+    const small = await crawl({ depth: 1, pageBudget: 10 });
+    // robots.txt and the probe of the site stand beside the budget
+    expect(asked.length).toBeLessThanOrEqual(12);
+    expect(countPages(store, small.sourceId).done).toBeGreaterThan(6);
+  });
+
+  it('says which seeds were not read, and why', async () => {
+    site = (host, path) => {
+      if (host === 'shy.org') return { body: path === '/robots.txt' ? 'User-agent: *\nDisallow: /' : 'secret' };
+      if (host === 'silent.org') return null;
+      if (host === 'file.org' && path === '/') return { headers: { 'content-type': 'application/pdf' }, body: '%PDF' };
+      return path === '/robots.txt' ? { status: 404 } : { body: 'fine' };
+    };
+    const run = await crawl({ seeds: ['seed.org', 'shy.org', 'silent.org', 'file.org'] });
+    expect(unreadSeeds(store, run.sourceId).map(({ site: name, cause }) => [name, cause])).toEqual([
+      ['file.org', 'type'],
+      ['shy.org', 'robots'],
+      ['silent.org', 'connection'],
+    ]);
+    expect(countPages(store, run.sourceId).done).toBe(1);
+  });
+
+  it('counts the links of a site under a bare address as links from that address', async () => {
+    site = (host) => (host === '192.0.2.7' ? { body: '<a href=http://old.org/>old</a>' } : { status: 404 });
+    const run = await crawl({ seeds: ['http://192.0.2.7/'] });
+    expect(found(run)).toEqual(['old.org']);
+    const from = store.raw
+      .prepare('SELECT d.name, d.ending, d.in_pool FROM links l JOIN domains d ON d.id = l.from_id')
+      .all();
+    expect(from).toEqual([{ name: '192.0.2.7', ending: '', in_pool: 0 }]);
   });
 
   it('keeps to its page budget and says what was left', async () => {

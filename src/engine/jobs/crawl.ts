@@ -6,6 +6,7 @@ import { decodeHtml } from '../../core/crawl/decode';
 import { readPage } from '../../core/crawl/links';
 import { CrawlBudgets, CrawlParams, depthLimit } from '../../core/crawl/params';
 import { Scope } from '../../core/crawl/scope';
+import type { UnreadCause } from '../../core/crawl/unread';
 import { NetError } from '../../net/errors';
 import { Gate } from '../../net/gate';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
@@ -18,7 +19,7 @@ import { readJob, saveCheckpoint } from '../../store/jobs';
 import { readSource } from '../../store/sources';
 import { type JobContext, JobError, RateMeter, Stopped } from '../context';
 import { Frontier } from '../crawl/frontier';
-import { HTML_TYPES, PageReader, type PageResult, withoutLinks } from '../crawl/page-reader';
+import { HTML_TYPES, NO_PAGE_HERE, PageReader, type PageResult, withoutLinks } from '../crawl/page-reader';
 import { Pipeline } from '../crawl/pipeline';
 import { Connectivity, loadSites, type Site } from '../crawl/sites';
 import { CrawlWriter } from '../crawl/writer';
@@ -246,10 +247,15 @@ class Crawl {
         continue;
       }
       patience = 1;
+      if (site.isNoPage(page.url)) {
+        await this.write(site, withoutLinks(page, 'skipped', NO_PAGE_HERE.reason));
+        continue;
+      }
       this.started++;
       site.pages++;
       const result = await this.readPage(site, page);
-      if (!result || result.outcome.state === 'skipped') {
+      // a request that brought no page costs all the same
+      if (!result || (result.outcome.state === 'skipped' && result.outcome.status === null)) {
         this.started--;
         site.pages--;
       }
@@ -282,7 +288,8 @@ class Crawl {
     await this.afterPage(site, result);
   }
 
-  private async afterPage(site: Site, { outcome }: PageResult): Promise<void> {
+  private async afterPage(site: Site, { page, outcome }: PageResult): Promise<void> {
+    if (outcome.status === 200) site.noteType(page.url, outcome.state === 'done');
     if (!site.noteKind(outcome.kind, outcome.mark)) return;
     site.isClosed = true;
     await this.writer.putSite(site.name, 'blocking', `answers with a door instead of its pages: ${outcome.note ?? ''}`);
@@ -296,7 +303,7 @@ class Crawl {
       let robotsDelayMs: number | null = null;
       if (this.params.robots === 'obey') {
         const { allowed, crawlDelayMs } = await this.robots.ask(page.url, signal);
-        if (!allowed) return withoutLinks(page, 'skipped', 'robots.txt forbids it');
+        if (!allowed) return withoutLinks(page, 'skipped', 'robots.txt forbids it', { cause: 'robots' });
         robotsDelayMs = crawlDelayMs;
       }
       const answer = await this.gate.pass(() => this.get(page.url));
@@ -317,9 +324,9 @@ class Crawl {
       if (signal.aborted) return null;
       if (!(error instanceof NetError)) throw error;
       this.rest(site, this.delayOf(null));
-      if (!isPassing(error)) return withoutLinks(page, 'failed', error.message);
+      if (!isPassing(error)) return withoutLinks(page, 'failed', error.message, { cause: causeOf(error) });
       this.connectivity.failedAt(site.name);
-      return await this.again(site, page, error.message, null);
+      return await this.again(site, page, error.message, null, causeOf(error));
     }
   }
 
@@ -346,7 +353,13 @@ class Crawl {
   }
 
   /** A page that could not be had: asked for again after a pause, a few times, then failed. */
-  private async again(site: Site, page: QueuedPage, why: string, waitMs: number | null): Promise<PageResult | null> {
+  private async again(
+    site: Site,
+    page: QueuedPage,
+    why: string,
+    waitMs: number | null,
+    cause: UnreadCause | null = 'status',
+  ): Promise<PageResult | null> {
     const { retryMs } = this.params;
     if (this.connectivity.isCut) {
       // our own side: nobody is blamed
@@ -356,7 +369,7 @@ class Crawl {
     }
     if (page.attempts + 1 >= MAX_ATTEMPTS) {
       site.failures++;
-      const result = withoutLinks(page, 'failed', why);
+      const result = withoutLinks(page, 'failed', why, { cause });
       if (page.depth === 0 || (site.failures >= MAX_FAILED_IN_ROW && !(await this.stillAnswers(site)))) {
         site.isClosed = true;
         await this.writer.putSite(site.name, 'unreachable', why);
@@ -537,6 +550,10 @@ function scopeOf(params: CrawlParams, now: number): Scope {
   } catch (error) {
     throw new JobError((error as Error).message);
   }
+}
+
+function causeOf({ code }: NetError): UnreadCause | null {
+  return code === 'stopped' ? null : code;
 }
 
 /** Failures that may pass: the site is down, or slow, or the way to it is. */

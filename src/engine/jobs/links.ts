@@ -5,7 +5,7 @@ import { guessLinkColumns, LINK_FIELDS, type LinkField } from '../../core/format
 import { sniffDelimiter } from '../../core/formats/list-columns';
 import { plainText } from '../../core/formats/plain-text';
 import { parseDate } from '../../core/formats/values';
-import { registrableDomain } from '../../core/names/domain';
+import { linkingSite, registrableDomain } from '../../core/names/domain';
 import { write } from '../../store/database';
 import { putDomain } from '../../store/domains';
 import { saveCheckpoint } from '../../store/jobs';
@@ -137,7 +137,7 @@ function readLink(fields: string[], columns: Partial<Record<Column, number>>) {
   const fromAddress = normalizeAddress(value('from'));
   const toAddress = normalizeAddress(value('to'));
   if (!fromAddress || !toAddress) return `"${(fromAddress ? value('to') : value('from')).slice(0, 80)}" is no address`;
-  const from = registrableDomain(fromAddress.site);
+  const from = linkingSite(fromAddress.site);
   const to = registrableDomain(toAddress.site);
   if (!from || !to) return `"${(from ? toAddress : fromAddress).site.slice(0, 80)}" is no registrable domain`;
   if (from.name === to.name) return 'the link stays within one domain';

@@ -4,7 +4,7 @@ import { type CrawlAddress, normalizeAddress, seedAddress } from '../../core/cra
 import { isIndexableKind, judgeContent, type PageKind } from '../../core/crawl/content';
 import { decodeHtml } from '../../core/crawl/decode';
 import { type Forecast, forecast, type SampledPage } from '../../core/crawl/forecast';
-import { type ReadPage, readPage } from '../../core/crawl/links';
+import { forwardOf, type ReadPage, readPage } from '../../core/crawl/links';
 import { registrableDomain } from '../../core/names/domain';
 import { NetError } from '../../net/errors';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
@@ -252,7 +252,8 @@ class SeedTrial {
       }
       if (answer.status !== 200) return base;
       if (!HTML_TYPES.has(type)) return { ...base, reason: `is ${type}, not a page` };
-      const page = readPage(decodeHtml(answer.body, charset).text, url);
+      const html = decodeHtml(answer.body, charset).text;
+      const page = readPage(html, url);
       if (!judge) return { ...base, page };
       const { mark } = page;
       const outside = outsideDomains(page, address.site).length;
@@ -263,6 +264,7 @@ class SeedTrial {
         linksInside: page.links.length - outside,
         linksOutside: outside,
         nonsenseHash: this.nonsense,
+        forwardsTo: forwardOf(page, html, url),
         sameText: this.marks.get(mark.hash) ?? 0,
       });
       this.marks.set(mark.hash, (this.marks.get(mark.hash) ?? 0) + 1);

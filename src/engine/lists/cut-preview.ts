@@ -41,7 +41,7 @@ export async function lookAtLinks(
   });
   const { header, rows } = shape;
   const known = given.columns || !header ? null : (rememberedColumns(store, linksKey(header)) as LinkField[] | null);
-  const guess = header ? guessLinkColumns(header) : guessByAddresses(rows);
+  const guess = header ? guessLinkColumns(header, rows) : guessByAddresses(rows);
   const columns = given.columns ?? known ?? guess;
   const readings = rows.map((row) => readLink(row, columns));
   return { ...shape, columns, readings, remembered: known !== null, charset, gzip };

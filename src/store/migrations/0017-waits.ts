@@ -21,5 +21,7 @@ const STATEMENTS = [
   `CREATE TABLE find_causes (
     source_id INTEGER NOT NULL, domain_id INTEGER NOT NULL REFERENCES domains(id), causes INTEGER NOT NULL, is_out INTEGER NOT NULL,
     at INTEGER NOT NULL, line INTEGER, said TEXT, PRIMARY KEY (source_id, domain_id)) WITHOUT ROWID`,
+  // why a page was not read, as a kind: robots, type, status, or the code of what went wrong on the network
+  `ALTER TABLE pages ADD COLUMN cause TEXT`,
   `CREATE INDEX find_causes_domain ON find_causes(domain_id)`,
 ];

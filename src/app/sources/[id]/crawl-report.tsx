@@ -1,9 +1,10 @@
 import Link from 'next/link';
+import type { UnreadCause } from '../../../core/crawl/unread';
 import { YieldChartSlot } from '../../../ui/crawl/chart-slot';
 import { BudgetForm, DropSite } from '../../../ui/crawl/crawl-controls';
 import { FindSwitchList } from '../../../ui/crawl/find-switches';
 import { suggestDeeper } from '../../../ui/crawl/suggest';
-import { count } from '../../../ui/format';
+import { count, plural } from '../../../ui/format';
 import type { CrawlView } from '../../crawl-view';
 
 const TRAP_WORDS: Record<string, string> = {
@@ -32,11 +33,12 @@ const STATE_WORDS: Record<string, string> = {
 
 /** A crawl while it runs and afterwards: how it goes, the way from page to find, its sites, what it kept away from. */
 export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: CrawlView }) {
-  const { funnel, sites, traps, kinds, troubles, samples, budgets, job } = crawl;
+  const { funnel, sites, traps, kinds, troubles, samples, budgets, job, unread, seeds } = crawl;
   const isOpen = job !== null && ['running', 'queued', 'paused'].includes(job.state);
   const deeper = suggestDeeper(sites);
   return (
     <>
+      <UnreadSeeds unread={unread} seeds={seeds} />
       <div className="mt-5 grid grid-cols-[1fr_400px] gap-10">
         <section aria-labelledby="pace">
           <h2 id="pace" className="mb-1">
@@ -165,6 +167,47 @@ export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: Craw
         </div>
       </div>
     </>
+  );
+}
+
+/** What can be done about a seed that was not read. */
+const REMEDIES: Record<UnreadCause, string> = {
+  robots: 'It asks not to be read. For a site of your own, say so among the options of a new crawl.',
+  type: 'It is no page. Name a page of the site.',
+  status: 'Look at it in a browser; name another page of the site, or read on later.',
+  'name-not-found': 'There is no such name. Look whether it is written right; it may have lapsed itself.',
+  'name-unsure': 'No server of DNS answers for it. Look at the resolvers in Settings, or read on later.',
+  'private-address': 'Allow its address under "Private addresses" in Settings, then read on.',
+  refused: 'Its server takes no connections. Read on later.',
+  timeout: 'Its server is silent. Read on later.',
+  'too-large': 'The page is larger than is read. Name another page of the site.',
+  'headers-too-large': 'Its server sends more than a page. Name another page of the site.',
+  'bad-encoding': 'What it sends is damaged. Read on later.',
+  'bad-answer': 'It leads nowhere. Name another page of the site.',
+  connection: 'The connection breaks. Read on later.',
+};
+const MOST_UNREAD = 12;
+
+/** Seeds that were not read, each with why and what can be done. */
+function UnreadSeeds({ unread, seeds }: { unread: CrawlView['unread']; seeds: number }) {
+  if (unread.length === 0) return null;
+  return (
+    <section aria-labelledby="unread" className="mt-4 border-l-2 border-damson pl-3">
+      <h2 id="unread">
+        {count(unread.length)} of {plural(seeds, 'seed')} {unread.length === 1 ? 'was' : 'were'} not read
+      </h2>
+      <ul>
+        {unread.slice(0, MOST_UNREAD).map(({ url, cause, note }) => (
+          <li key={url} className="border-t border-rule py-1 wrap-anywhere" data-unread={cause ?? ''}>
+            <strong>{url.replace(/^https?:\/\/|\/$/g, '')}</strong>: {note.replace(/\.$/, '')}.{' '}
+            <span className="small">{cause && REMEDIES[cause]}</span>
+          </li>
+        ))}
+      </ul>
+      {unread.length > MOST_UNREAD && (
+        <p className="small">and {count(unread.length - MOST_UNREAD)} more, under the sites below</p>
+      )}
+    </section>
   );
 }
 
