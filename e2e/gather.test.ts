@@ -159,7 +159,7 @@ describe('a crawl of sites that misbehave', () => {
     expect(funnel.inPool).toBe(funnel.askedDns + funnel.waiting);
     expect(funnel.askedDns).toBe(funnel.delegated + funnel.askedRegistry);
     expect(funnel.lapsed).toBeGreaterThan(30);
-    expect(funnel.setAside.find(({ reason }) => reason === 'its ending is excluded')?.domains).toBeGreaterThan(3);
+    expect(funnel.switches.find(({ cause }) => cause === 'ending')?.alone).toBeGreaterThan(3);
     expect(store.raw.prepare("SELECT count(*) FROM domains WHERE in_pool = 1 AND ending = 'info'").pluck().get()).toBe(
       0,
     );
@@ -186,11 +186,12 @@ describe('a crawl of sites that misbehave', () => {
 });
 
 describe('a search', () => {
-  it('lets whole sites pass only when their home page shows a phrase', async () => {
+  it('lets whole sites pass only when their home page is about it, and names phrases without results', async () => {
     const run = jobOf('search', {
       engine: store.config.settings.searchEngine,
-      phrases: ['varroa', 'queen'],
+      phrases: ['varroa', 'queen', 'zymurgical flange'],
       perPhrase: 40,
+      briefWords: ['bees', 'hives', 'honey'],
     });
     await runSearch(run.context);
     const rows = jobRows<SearchRow>(store, run.context.job.id);
@@ -201,6 +202,7 @@ describe('a search', () => {
       expect(because).not.toBe('');
     }
     expect(new Set(rows.map(({ gate }) => gate))).toEqual(new Set(['site', 'page']));
+    expect(run.progress.at(-1)?.message).toContain('nothing new for "zymurgical flange"');
     expect(rows.some(({ readers }) => (readers ?? 0) > 0)).toBe(true);
   });
 

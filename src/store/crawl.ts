@@ -284,6 +284,11 @@ export function settleDepths(
   return joined;
 }
 
+/** Whether a crawl has a site among those that it reads or read. */
+export function isSiteRead(store: Store, site: string): boolean {
+  return statement(store.raw, 'SELECT 1 FROM crawl_sites WHERE site = ? LIMIT 1').get(site) !== undefined;
+}
+
 export const SITE_STATES = ['reading', 'dropped', 'blocking', 'unreachable'] as const;
 export type SiteState = (typeof SITE_STATES)[number];
 

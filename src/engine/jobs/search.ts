@@ -3,6 +3,8 @@ import { normalizeAddress } from '../../core/crawl/address';
 import { decodeHtml } from '../../core/crawl/decode';
 import { foldText } from '../../core/crawl/html';
 import { type ReadPage, readPage } from '../../core/crawl/links';
+import { gateOf, type Seen } from '../../core/crawl/search-gate';
+import type { Gate } from '../../core/crawl/search-gates';
 import { NetError } from '../../net/errors';
 import { contentType, HttpClient } from '../../net/http';
 import { SearchClient } from '../../net/search';
@@ -17,17 +19,18 @@ export const SearchParams = z.object({
   engine: z.url(),
   phrases: z.array(z.string().trim().min(1)).min(1).max(200),
   perPhrase: z.number().int().min(1).max(100).default(20),
+  /** Subject words of the brief. */
+  briefWords: z.array(z.string()).default([]),
 });
 
-/** One result, and whether its whole site is about the subject. */
+/** One result, and how much of its site is about the subject. */
 export interface SearchRow {
   phrase: string;
   url: string;
   title: string;
   site: string;
-  /** site: its home page shows one of the phrases, so all of it is read. page: only the result is. */
-  gate: 'site' | 'page';
-  /** The phrase that the home page shows, or why it was not seen. */
+  gate: Gate;
+  /** Why. */
   because: string;
   /** Readers that the page itself claims. */
   readers: number | null;
@@ -37,8 +40,8 @@ const SITES_AT_ONCE = 16;
 const MAX_HOPS = 3;
 
 /**
- * Searches for phrases, and lets a result's site pass as a seed only when its home page shows at least one of the phrases: an
- * all-purpose paper that once wrote about the subject is read for that page, not whole.
+ * Searches for phrases, and lets a result's site pass as a seed only when its home page is about what is wanted: an all-purpose paper that
+ * once wrote about the subject is read for that page, not whole (search-gate.ts).
  */
 export async function runSearch(context: JobContext): Promise<void> {
   const { store, job, settings, signal } = context;
@@ -65,28 +68,26 @@ export async function runSearch(context: JobContext): Promise<void> {
       }
       const page = await look(http, robots, result.url, signal);
       const seen = await home;
-      const shown = typeof seen === 'string' ? null : params.phrases.find((phrase) => showsPhrase(seen, phrase));
+      const asSeen = (one: ReadPage | string): Seen =>
+        typeof one === 'string' ? one : { title: one.title, text: foldText(one.visible) };
       const row: SearchRow = {
         ...result,
-        gate: shown ? 'site' : 'page',
-        because: shown
-          ? `its home page says "${shown}"`
-          : typeof seen === 'string'
-            ? `its home page was not read: ${seen}`
-            : 'its home page shows none of the phrases',
+        ...gateOf(asSeen(seen), asSeen(page), { phrase: result.phrase, briefWords: params.briefWords }),
         readers: typeof page === 'string' ? null : page.readers,
       };
       putJobRow(store, job.id, seq, row);
       done++;
       context.progress({ done, total: results.length, unit: 'results', rate: 0, message: 'looking at home pages' });
     });
-    const whole = new Set(results.map(({ site }) => site)).size;
+    const sites = new Set(results.map(({ site }) => site)).size;
+    const empty = params.phrases.filter((phrase) => results.every((result) => result.phrase !== phrase));
+    const without = empty.length > 0 ? `; nothing new for ${empty.map((phrase) => `"${phrase}"`).join(', ')}` : '';
     context.progress({
       done,
       total: results.length,
       unit: 'results',
       rate: 0,
-      message: `${results.length} results from ${whole} sites`,
+      message: `${results.length} results from ${sites} sites${without}`,
     });
   } finally {
     await http.close();
@@ -139,16 +140,4 @@ async function look(
     if (error instanceof NetError && !signal.aborted) return error.message;
     throw error;
   }
-}
-
-/** Whether a page's title or text has the words of a phrase, one after another, as whole words. */
-export function showsPhrase(page: Pick<ReadPage, 'title' | 'visible'>, phrase: string): boolean {
-  const words = (text: string) =>
-    ` ${
-      text
-        .toLowerCase()
-        .match(/[\p{L}\p{N}]+/gu)
-        ?.join(' ') ?? ''
-    } `;
-  return words(`${page.title} ${foldText(page.visible)}`).includes(words(phrase));
 }

@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { GATES, type Gate } from '../../core/crawl/search-gates';
 import { call } from '../api';
 import { ActionForm } from '../fields';
 import { count, plural } from '../format';
@@ -12,41 +13,45 @@ export interface SearchRowView {
   url: string;
   title: string;
   site: string;
-  gate: 'site' | 'page';
+  gate: Gate;
   because: string;
   readers: number | null;
+  /** The site's domain was in the pool before, or read by a crawl. */
+  isKnown: boolean;
+  isJudged: boolean;
 }
 
-/** Results of a search, and the crawl of those that are ticked: whole sites, and single pages. */
+const GATE_WORDS: Record<Gate, string> = { site: 'the whole site', page: 'this page only', none: 'not at all' };
+
+/** Results of a search, and the crawl of what is read of them: whole sites, and single pages. */
 export function SearchScreen({
   rows,
+  phrases,
   briefId,
   excludedEndings,
 }: {
   rows: SearchRowView[];
+  phrases: string[];
   briefId: number;
   excludedEndings: string[];
 }) {
   const router = useRouter();
-  const [out, setOut] = useState<ReadonlySet<string>>(new Set());
-  const ticked = rows.filter(({ url }) => !out.has(url));
-  const sites = [...new Set(ticked.filter(({ gate }) => gate === 'site').map(({ url }) => new URL(url).origin))];
-  const pages = ticked.filter(({ gate }) => gate === 'page').map(({ url }) => url);
-  const toggle = (url: string) => {
-    const next = new Set(out);
-    if (!next.delete(url)) next.add(url);
-    setOut(next);
-  };
+  const [chosen, setChosen] = useState<ReadonlyMap<string, Gate>>(new Map());
+  const [leavesKnown, setLeavesKnown] = useState(false);
+  const [leavesJudged, setLeavesJudged] = useState(true);
+  const isLeft = ({ isKnown, isJudged }: SearchRowView) => (leavesKnown && isKnown) || (leavesJudged && isJudged);
+  const gateOf = (row: SearchRowView) => chosen.get(row.url) ?? (isLeft(row) ? 'none' : row.gate);
+  const read = (gate: Gate) => rows.filter((row) => gateOf(row) === gate);
+  const sites = [...new Set(read('site').map(({ url }) => new URL(url).origin))];
+  const pages = read('page').map(({ url }) => url);
+  const empty = phrases.filter((phrase) => rows.every((row) => row.phrase !== phrase));
   return (
     <div className="grid grid-cols-[1fr_330px] gap-x-8">
       <section aria-label="Results">
         <table className="w-full">
           <thead>
             <tr className="small text-left">
-              <th className="w-6 py-1 font-normal">
-                <span className="sr-only">Ticked</span>
-              </th>
-              <th className="font-normal">Page</th>
+              <th className="py-1 font-normal">Page</th>
               <th className="font-normal">Phrase</th>
               <th className="font-normal">What is read</th>
               <th className="text-right font-normal">Readers it claims</th>
@@ -54,29 +59,40 @@ export function SearchScreen({
           </thead>
           <tbody>
             {rows.map((row) => (
-              <tr key={row.url} className="border-t border-rule" data-gate={row.gate}>
-                <td className="py-1.5">
-                  <input
-                    type="checkbox"
-                    aria-label={`Use ${row.url}`}
-                    checked={!out.has(row.url)}
-                    onChange={() => toggle(row.url)}
-                  />
-                </td>
+              <tr key={row.url} className="border-t border-rule" data-gate={gateOf(row)}>
                 <td className="max-w-80 py-1.5 pr-3 leading-tight">
                   <span className="block truncate font-semibold">{row.title}</span>
                   <span className="small block truncate">{row.url.replace(/^https?:\/\//, '')}</span>
                 </td>
                 <td className="pr-3">{row.phrase}</td>
                 <td className="py-1.5 leading-tight">
-                  {row.gate === 'site' ? 'the whole site' : 'this page only'}
-                  <span className="small block">{row.because}</span>
+                  <select
+                    className="field"
+                    aria-label={`What is read of ${row.url}`}
+                    value={gateOf(row)}
+                    onChange={(event) => setChosen(new Map([...chosen, [row.url, event.target.value as Gate]]))}
+                  >
+                    {GATES.map((gate) => (
+                      <option key={gate} value={gate}>
+                        {GATE_WORDS[gate]}
+                      </option>
+                    ))}
+                  </select>
+                  <span className="small block">
+                    {row.because}
+                    {row.isJudged ? '; judged already' : row.isKnown ? '; known already' : ''}
+                  </span>
                 </td>
                 <td className="text-right">{count(row.readers)}</td>
               </tr>
             ))}
           </tbody>
         </table>
+        {empty.length > 0 && (
+          <p className="mt-3 border-t border-rule pt-2">
+            Without a result of their own: {empty.map((phrase) => `“${phrase}”`).join(', ')}.
+          </p>
+        )}
       </section>
       <aside className="border-l border-rule pl-6">
         <h2 className="mb-2">
@@ -100,6 +116,21 @@ export function SearchScreen({
             },
           }}
         >
+          <fieldset className="flex flex-col gap-1">
+            <legend className="font-semibold">Left out of these results</legend>
+            <label className="flex items-center gap-2">
+              <input type="checkbox" checked={leavesKnown} onChange={(event) => setLeavesKnown(event.target.checked)} />
+              sites known already <span className="small">{count(rows.filter((row) => row.isKnown).length)}</span>
+            </label>
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={leavesJudged}
+                onChange={(event) => setLeavesJudged(event.target.checked)}
+              />
+              sites judged already <span className="small">{count(rows.filter((row) => row.isJudged).length)}</span>
+            </label>
+          </fieldset>
           <CrawlOptions briefId={briefId} excludedEndings={excludedEndings} depth={2} />
         </ActionForm>
       </aside>

@@ -1,6 +1,9 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import type { SearchRow } from '../../../../engine/jobs/search';
+import { isSiteRead } from '../../../../store/crawl';
+import { namedBefore } from '../../../../store/find-causes';
 import { jobRows, readJob } from '../../../../store/jobs';
 import { JobLine } from '../../../../ui/jobs';
 import { RefreshOnJobs } from '../../../../ui/sources/refresh';
@@ -14,7 +17,10 @@ export default async function SearchPage({ params }: { params: Promise<{ id: str
   const { store, brief } = await currentBrief();
   const job = readJob(store, Number((await params).id));
   if (job?.kind !== 'search') notFound();
-  const rows = jobRows<SearchRowView>(store, job.id);
+  const rows = jobRows<SearchRow>(store, job.id).map((row): SearchRowView => {
+    const { isKnown, isJudged } = namedBefore(store, row.site);
+    return { ...row, isKnown: isKnown || isSiteRead(store, row.site), isJudged };
+  });
   return (
     <div className="mx-auto max-w-[1240px] px-6 py-6">
       <RefreshOnJobs />
@@ -25,7 +31,14 @@ export default async function SearchPage({ params }: { params: Promise<{ id: str
       </p>
       <h1>Search for {(job.params.phrases as string[]).join(', ')}</h1>
       <JobLine job={jobView(job)} />
-      {rows.length > 0 && <SearchScreen rows={rows} briefId={brief.id} excludedEndings={brief.excludedEndings} />}
+      {rows.length > 0 && (
+        <SearchScreen
+          rows={rows}
+          phrases={job.params.phrases as string[]}
+          briefId={brief.id}
+          excludedEndings={brief.excludedEndings}
+        />
+      )}
       {rows.length === 0 && job.state === 'done' && (
         <p className="mt-3">The search knows no page for this. Try fewer or other words.</p>
       )}

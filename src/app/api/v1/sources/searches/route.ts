@@ -1,5 +1,5 @@
 import { readSettings } from '../../../../../store/database';
-import { getEngine, getStore } from '../../../../server';
+import { currentBrief, getEngine, getStore } from '../../../../server';
 import { jobView } from '../../../../views';
 import { handle, Problem, readJson } from '../../../respond';
 import { SearchSchema } from '../../../schemas';
@@ -15,6 +15,11 @@ export const POST = handle(async (request) => {
       'There is no search to ask.',
       'Name one in Settings, by the address of its OpenSearch description.',
     );
-  const job = await getEngine().addJob({ kind: 'search', sourceId: null, params: { engine, ...params } });
+  const { brief } = await currentBrief();
+  const job = await getEngine().addJob({
+    kind: 'search',
+    sourceId: null,
+    params: { engine, ...params, briefWords: brief.subjectWords },
+  });
   return Response.json({ job: jobView(job) }, { status: 202 });
 });
