@@ -1,7 +1,7 @@
 // `npm run soak -- start`: the demo is started from nothing ten times while both cores are kept busy, and every other time killed in the midst
 // of its first steps and started again. Each time it must come up with the same sources, each once, and no work left undone.
 import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -60,6 +60,15 @@ class Demo {
   }
 }
 
+/** Ends of the logs, for a start that failed. */
+function lastWords(folder) {
+  return ['asker', 'engine', 'job']
+    .map((name) => join(folder, 'logs', `${name}.log`))
+    .filter((path) => existsSync(path))
+    .map((path) => `${path}:\n${readFileSync(path, 'utf8').trim().split('\n').slice(-25).join('\n')}`)
+    .join('\n');
+}
+
 async function stateOf() {
   const ask = async (path) => (await fetch(`http://127.0.0.1:${PORT}/api/v1${path}`)).json();
   const { sources } = await ask('/sources');
@@ -104,6 +113,7 @@ export async function soakStart() {
       } catch (error) {
         failures++;
         console.log(`start ${n + 1}: ${error.message}`);
+        console.log(lastWords(folder));
       } finally {
         await demo.stop('SIGTERM');
         rmSync(folder, { recursive: true, force: true });

@@ -105,6 +105,8 @@ export class Asker {
   private readonly dirty = new Set<string>();
   private readonly lanes = new Map<string, Lane>();
   private readonly inDns = new Map<number, Question>();
+  /** What is being done for a question of a lane, for the log when it hangs. */
+  private readonly stages = new Map<number, string>();
   private taken: Question[] = [];
   private results: Result[] = [];
   private isRunning = false;
@@ -405,6 +407,8 @@ export class Asker {
                 this.log.warn({ name: question.name, server, error: error.message }, 'a question broke');
               },
             ),
+          ({ name, domainId }) =>
+            this.log.warn({ name, server, at: this.stages.get(domainId) }, 'a question hangs; it is asked again'),
         );
         this.lanes.set(key, lane);
       }
@@ -428,15 +432,18 @@ export class Asker {
     const isRdap = server.includes('://');
     const host = hostOf(server);
     // the turn goes to a name that exists, where the server has not shown yet that it knows such; the question has the next
+    this.stages.set(question.domainId, 'proving');
     if (isRdap && (await this.prove(server, ending))) {
       this.suspendIfGone('record', server);
       return;
     }
     const isKnown = this.proofs.of(host, ending, Date.now()) !== null;
+    this.stages.set(question.domainId, 'asking');
     const askedAt = Date.now();
     const answer = isRdap
       ? await this.clients.rdap.domain(server, name, isKnown)
       : await this.clients.whois.domain(server.slice(WHOIS.length), name);
+    this.stages.set(question.domainId, 'writing');
     answered();
     const isAnswer = this.noteAnswer(host, answer, askedAt);
     const isGone = this.suspendIfGone('record', server);
@@ -603,7 +610,11 @@ export class Asker {
 
   /** Writes with the next flush. Resolves when it is on disk. */
   private put(question: Question, act: () => void): Promise<void> {
-    return new Promise((done) => {
+    return new Promise((resolve) => {
+      const done = () => {
+        this.stages.delete(question.domainId);
+        resolve();
+      };
       this.results.push({ question, act, done });
     });
   }

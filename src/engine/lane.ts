@@ -3,6 +3,8 @@ import type { Question } from '../store/questions';
 
 /** Questions under way to one server; more only where it answers slower than it may be asked. */
 const AT_ONCE = 6;
+/** A question that is under way for longer hangs: its place is given to others, and it is asked again in its turn. */
+const HUNG_MS = 60_000;
 /** So often a lane looks whether its turn has changed. */
 const NAP_MS = 250;
 
@@ -23,6 +25,9 @@ export class Lane {
     private readonly next: (limit: number) => Question[],
     /** Asks, says when the server has answered, and resolves when what came of it is on disk. */
     private readonly ask: (question: Question, answered: () => void) => Promise<void>,
+    /** Told of a question that hangs. */
+    private readonly hung: (question: Question) => void,
+    private readonly hungMs = HUNG_MS,
   ) {}
 
   get busy(): number {
@@ -78,11 +83,19 @@ export class Lane {
     };
     this.inFlight++;
     this.under.add(domainId);
+    const over = () => {
+      answered();
+      this.under.delete(domainId);
+    };
+    const timer = setTimeout(() => {
+      this.hung(question);
+      over();
+    }, this.hungMs);
     void this.ask(question, answered)
       .catch(() => undefined)
       .finally(() => {
-        answered();
-        this.under.delete(domainId);
+        clearTimeout(timer);
+        over();
       });
   }
 }

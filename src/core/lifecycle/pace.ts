@@ -51,6 +51,8 @@ const FORGIVEN = 0.8;
 /** Answers that take so many times as long as usual mean that the server is at its limit. */
 const LENGTHENED = 4;
 const LENGTHENED_MIN_MS = 400;
+/** Between two questions to such a server pass so many times what its answers take, at most. */
+const LENGTHENED_MOST = 10;
 
 export function freshBudget(declared: Declared): Budget {
   return {
@@ -93,7 +95,10 @@ export function answered(budget: Budget, declared: Declared, askedAt: number, el
   }
   const floor = floorOf(budget, declared);
   if (isLengthened(budget)) {
-    budget.intervalMs = Math.min(LONGEST_MS, Math.max(budget.intervalMs, budget.lateMs ?? 0) * 1.25);
+    const lateMs = budget.lateMs ?? 0;
+    // it is slow, which may be our own doing: that much slower it is asked, and no more
+    const most = Math.max(budget.intervalMs, lateMs * LENGTHENED_MOST);
+    budget.intervalMs = Math.min(LONGEST_MS, most, Math.max(budget.intervalMs, lateMs) * 1.25);
     budget.reason = 'its answers take longer and longer';
   } else if (budget.intervalMs > floor) {
     // straight back to what is known to be borne, where a refusal has taught it; else little by little
