@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { domainsTogether } from '../src/core/crawl/forecast';
 import type { ReferrerCuts } from '../src/core/formats/referrer-fields';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { runMeasure } from '../src/engine/jobs/measure';
@@ -84,6 +85,31 @@ describe('a trial', () => {
       }
     }
     expect(within / asked).toBeGreaterThan(0.7);
+  });
+
+  it('forecasts outside domains without counting them twice, in ranges of at most four times', () => {
+    const truths = new Map<string, Set<string>>();
+    for (const { from, to } of world.links) {
+      const names = truths.get(from.name) ?? new Set();
+      truths.set(from.name, names.add(to.name));
+    }
+    const tried = [...world.sites].flatMap(([name, { site }]) => {
+      const report = reports.get(name);
+      return report?.works && site.manners.length === 0 && truths.has(name) ? [{ name, report }] : [];
+    });
+    const isWithin = (truth: number, { low, high }: { low: number; high: number }) => truth >= low && truth <= high;
+    const held = tried.filter(({ name, report }) => isWithin(truths.get(name)?.size ?? 0, report.forecasts[4].domains));
+    expect(held.length / tried.length).toBeGreaterThanOrEqual(0.8);
+    for (const { report } of tried) {
+      const { low, high } = report.forecasts[4].domains;
+      if (low > 4) expect(high / low).toBeLessThanOrEqual(4.7); // whole numbers
+    }
+    const together = domainsTogether(
+      tried.map(({ report }) => ({ domains: report.forecasts[4].domains, names: report.names })),
+    );
+    const all = new Set(tried.flatMap(({ name }) => [...(truths.get(name) ?? [])])).size;
+    expect(isWithin(all, together)).toBe(true);
+    expect(together.high / together.low).toBeLessThanOrEqual(4.1);
   });
 });
 

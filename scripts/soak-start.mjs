@@ -5,6 +5,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
+import Database from 'better-sqlite3';
 import { build, install, ROOT } from './prepare.mjs';
 
 const STARTS = 10;
@@ -69,6 +70,29 @@ function lastWords(folder) {
     .join('\n');
 }
 
+/** What was open in the database of a start that failed: questions, what servers bear, and what could not be asked. */
+function openIn(folder) {
+  const db = new Database(join(folder, 'jam-ladle.sqlite'), { readonly: true });
+  try {
+    const all = (sql) =>
+      db
+        .prepare(sql)
+        .all()
+        .map((row) => JSON.stringify(row));
+    return [
+      `now ${Date.now()}`,
+      ...all('SELECT q.*, d.name FROM questions q JOIN domains d ON d.id = q.domain_id ORDER BY q.held LIMIT 8'),
+      ...all('SELECT * FROM question_askers LIMIT 8'),
+      ...all('SELECT server, budget, updated_at FROM budgets'),
+      ...all('SELECT * FROM lookup_problems'),
+      ...all('SELECT * FROM lookup_pulse'),
+      ...all(`SELECT kind, state, progress FROM jobs WHERE state <> 'done'`),
+    ].join('\n');
+  } finally {
+    db.close();
+  }
+}
+
 async function stateOf() {
   const ask = async (path) => (await fetch(`http://127.0.0.1:${PORT}/api/v1${path}`)).json();
   const { sources } = await ask('/sources');
@@ -113,6 +137,7 @@ export async function soakStart() {
       } catch (error) {
         failures++;
         console.log(`start ${n + 1}: ${error.message}`);
+        console.log(openIn(folder));
         console.log(lastWords(folder));
       } finally {
         await demo.stop('SIGTERM');

@@ -7,6 +7,7 @@ const sample = (more: Partial<TrialSample> = {}): TrialSample => ({
   homeLinks: 4,
   levels: [],
   outside: [['a.org', 'b.org']],
+  weights: (more.outside ?? [[]]).map((_, n) => (n === 0 ? 1 : 2)),
   msPerPage: 100,
   delayMs: 900,
   ...more,

@@ -14,6 +14,8 @@ export interface TrialSample {
   levels: SampledPage[][];
   /** Of every page that was read, the home page first: outside domains. */
   outside: string[][];
+  /** Of the same pages, how many of their level each stands for; 1 for the home page. */
+  weights: number[];
   /** Mean time of a request. */
   msPerPage: number;
   /** Pause between requests. */
@@ -33,9 +35,13 @@ export interface Forecast {
   domains: Range;
 }
 
-/** Distinct things grow with what is read as a power of it (Heaps 1978); these are the powers met on sites. */
-const HEAPS_LOW = 0.45;
-const HEAPS_HIGH = 0.95;
+/**
+ * Distinct domains grow with the pages of a kind as a power of their number (Heaps 1978): this one fits sites that were crawled whole
+ * beside those of the demo best (docs/figures.md).
+ */
+const POWER = 0.85;
+/** From the middle of a range of outside domains to its ends: it is at most four times as wide as it begins. */
+const HALF_WIDTH = 2;
 /** A site of unknown size is not forecast beyond this. */
 const MOST_PAGES = 1_000_000;
 
@@ -98,13 +104,53 @@ function guessLevel(before: Range, last: Range): Range {
   return { low: 0, high: last.high * Math.min(2, step) };
 }
 
-function domainsIn({ outside }: TrialSample, pages: Range): Range {
-  const seen = new Set(outside.flat());
+/**
+ * Distinct outside domains among `pages`: what each sampled page names, grown to the pages that it stands for, less what the sampled pages
+ * named in common.
+ */
+function domainsIn({ outside, weights }: TrialSample, pages: Range): Range {
   const read = Math.max(1, outside.length);
-  if (seen.size === 0) return { low: 0, high: pages.high > read ? Math.round(Math.sqrt(pages.high)) : 0 };
-  const grow = (count: number, power: number) => Math.round(seen.size * (Math.max(1, count) / read) ** power);
+  const named = outside.map((names) => new Set(names).size);
+  const seen = new Set(outside.flat()).size;
+  const middle = Math.sqrt(Math.max(1, pages.low) * Math.max(1, pages.high));
+  if (seen === 0) return { low: 0, high: pages.high > read ? Math.round(Math.sqrt(pages.high)) : 0 };
+  if (pages.high <= 1) return { low: named[0], high: named[0] };
+  const share = seen / named.reduce((sum, count) => sum + count, 0);
+  const stoodFor = weights.slice(1).reduce((sum, weight) => sum + weight, 0);
+  const scale = Math.max(0, middle - 1) / Math.max(1, stoodFor);
+  const grown = named.map((count, n) =>
+    n === 0 ? count : count * Math.min(weights[n] * scale, (weights[n] * scale) ** POWER),
+  );
+  return aroundOf(share * grown.reduce((sum, count) => sum + count, 0));
+}
+
+function aroundOf(expected: number): Range {
+  return { low: Math.floor(expected / HALF_WIDTH), high: Math.ceil(expected * HALF_WIDTH) };
+}
+
+/** What a trial says of one site's outside domains. */
+export interface SiteDomains {
+  domains: Range;
+  /** Outside domains that its pages named. */
+  names: readonly string[];
+}
+
+/**
+ * Outside domains of several sites together, those that more than one of them names counted once: by the share of them that the trials'
+ * pages had in common.
+ */
+export function domainsTogether(sites: readonly SiteDomains[]): Range {
+  const named = sites.reduce((sum, { names }) => sum + names.length, 0);
+  const distinct = new Set(sites.flatMap(({ names }) => names)).size;
+  const share = named === 0 ? 1 : distinct / named;
+  const middle = sites.reduce((sum, { domains }) => sum + Math.sqrt(Math.max(0.25, domains.low) * domains.high), 0);
+  if (sites.length === 0 || middle === 0) return { low: 0, high: 0 };
+  const sum = (pick: (range: Range) => number) =>
+    sites.reduce((total, { domains }) => total + pick(domains), 0) * share;
+  // of several sites some are over and some under, so the sum of the ends is never wider than the ends of the sum
+  const around = aroundOf(middle * share);
   return {
-    low: grow(Math.min(pages.low, pages.high), pages.low < read ? 1 : HEAPS_LOW),
-    high: grow(pages.high, pages.high < read ? 1 : HEAPS_HIGH),
+    low: Math.max(Math.floor(sum(({ low }) => low)), around.low),
+    high: Math.min(Math.ceil(sum(({ high }) => high)), around.high),
   };
 }

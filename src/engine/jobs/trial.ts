@@ -37,15 +37,19 @@ export interface TrialReport {
   /** Links to outside, and distinct outside domains, per page. */
   outsidePerPage: number;
   domains: number;
+  /** Outside domains that its pages named, at most MOST_NAMES. */
+  names: string[];
   forecasts: Forecast[];
 }
 
 const SITES_AT_ONCE = 24;
 /** Pages read of each site beside its home page: one link from it, two, three. */
-const LEVEL_PAGES = [5, 2, 1];
+const LEVEL_PAGES = [6, 6, 6];
 /** Addresses that are sorted into kinds, of each level. */
 const MAX_LOOKED_AT = 500;
 const MAX_HOPS = 4;
+/** Domains that a trial names one by one; how far sites overlap shows with fewer. */
+const MOST_NAMES = 400;
 /** A server that asks for a longer pause is taken at its word: it does not answer. */
 const MAX_WAIT_MS = 5000;
 /** robots.txt that forbids more than this leaves nothing to crawl. */
@@ -91,6 +95,8 @@ export async function runTrial(context: JobContext): Promise<void> {
 }
 
 interface Got {
+  /** Pages of its level that it stands for. */
+  standsFor: number;
   status: number;
   url: string;
   page: ReadPage | null;
@@ -127,6 +133,7 @@ class SeedTrial {
       delayMs: this.delayMs,
       outsidePerPage: 0,
       domains: 0,
+      names: [],
       forecasts: [],
     };
     if (!address) return { ...report, reason: 'this is no web address' };
@@ -164,7 +171,7 @@ class SeedTrial {
       const level: SampledPage[] = [];
       const fresh: string[] = [];
       for (const { url, standsFor } of await this.choose(candidates, most)) {
-        const one = await this.get(normalizeAddress(url) as CrawlAddress);
+        const one = { ...(await this.get(normalizeAddress(url) as CrawlAddress)), standsFor };
         this.count(one);
         got.push(one);
         const found = one.page ? distinct(one.page, address.site).filter((link) => !known.has(link)) : [];
@@ -186,7 +193,8 @@ class SeedTrial {
     inside: string[],
     levels: SampledPage[][],
   ): TrialReport {
-    const pages = got.flatMap((one) => one.page ?? []);
+    const readable = got.flatMap(({ page, standsFor }) => (page ? [{ page, standsFor }] : []));
+    const pages = readable.map(({ page }) => page);
     const outside = pages.map((page) => outsideDomains(page, address.site));
     const links = pages.reduce(
       (sum, page) => sum + page.links.filter((link) => link.address.site !== address.site).length,
@@ -201,10 +209,12 @@ class SeedTrial {
       msPerPage: Math.round(msPerPage),
       outsidePerPage: links / Math.max(1, pages.length),
       domains: new Set(outside.flat()).size,
+      names: [...new Set(outside.flat())].slice(0, MOST_NAMES),
       forecasts: forecast({
         homeLinks: inside.length,
         levels,
         outside,
+        weights: readable.map(({ standsFor }) => standsFor),
         msPerPage,
         delayMs: this.delayMs,
       }),
@@ -232,7 +242,7 @@ class SeedTrial {
     const sorted = [...kinds.values()].sort(
       (a, b) => b.length - a.length || Number(b[0].endsWith('/')) - Number(a[0].endsWith('/')),
     );
-    return sorted.slice(0, most).map((list) => ({ url: list[Math.floor(list.length / 2)], standsFor: list.length }));
+    return spread(sorted, most);
   }
 
   private async get(address: CrawlAddress, judge = true): Promise<Got> {
@@ -242,7 +252,15 @@ class SeedTrial {
       if (this.last > 0 && wait > 0) await sleep(wait, undefined, { signal: this.context.signal });
       const answer = await this.ask(url);
       const { type, charset } = contentType(answer.headers['content-type']);
-      const base = { status: answer.status, url, page: null, kind: null, reason: '', elapsedMs: answer.elapsedMs };
+      const base = {
+        standsFor: 1,
+        status: answer.status,
+        url,
+        page: null,
+        kind: null,
+        reason: '',
+        elapsedMs: answer.elapsedMs,
+      };
       if (answer.status >= 300 && answer.status < 400) {
         const target = normalizeAddress(answer.headers.location ?? '', url);
         if (!target || hop >= MAX_HOPS) return { ...base, reason: 'redirects without end' };
@@ -289,6 +307,29 @@ class SeedTrial {
   private count({ kind }: Got): void {
     if (kind) this.kinds[kind] = (this.kinds[kind] ?? 0) + 1;
   }
+}
+
+/**
+ * Of each kind one page, and of the largest more, as long as there is room: pages that look alike are not, and what one of them holds says
+ * little of the others.
+ */
+function spread(kinds: readonly string[][], most: number): { url: string; standsFor: number }[] {
+  const counts = kinds.slice(0, most).map(() => 1);
+  for (let left = most - counts.length; left > 0; left--) {
+    // where the next page stands for most
+    let best = -1;
+    for (let n = 0; n < counts.length; n++)
+      if (counts[n] < kinds[n].length && (best < 0 || kinds[n].length / counts[n] > kinds[best].length / counts[best]))
+        best = n;
+    if (best < 0) break;
+    counts[best]++;
+  }
+  return counts.flatMap((count, n) =>
+    Array.from({ length: count }, (_, i) => ({
+      url: kinds[n][Math.floor(((i + 0.5) * kinds[n].length) / count)],
+      standsFor: kinds[n].length / count,
+    })),
+  );
 }
 
 /** Pages alike: the same first folder, as deep, with the same ending. */

@@ -1,6 +1,6 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { LEAVE_OUT, LEFT_OUT_AT_FIRST } from '../../core/crawl/leave-out';
 import { DEEPEST } from '../../core/crawl/params';
 import { LEAVE_OUT_WORDS } from '../crawl/leave-out-words';
@@ -11,12 +11,17 @@ export function CrawlOptions({
   excludedEndings,
   briefId,
   depth = 3,
+  pageBudget = 2000,
 }: {
   excludedEndings: string[];
   /** The brief whose unwanted words count. */
   briefId: number;
+  /** Proposed until the person types another. */
   depth?: number;
+  pageBudget?: number;
 }) {
+  const [typedDepth, setTypedDepth] = useState<string | null>(null);
+  const [typedBudget, setTypedBudget] = useState<string | null>(null);
   return (
     <>
       <div className="flex gap-4">
@@ -27,7 +32,8 @@ export function CrawlOptions({
             type="number"
             min={0}
             max={DEEPEST}
-            defaultValue={depth}
+            value={typedDepth ?? depth}
+            onChange={(event) => setTypedDepth(event.target.value)}
             placeholder="no limit"
             title="Links from a seed: 0 is the seeds only; empty is no limit, with the budget as the bound"
           />
@@ -39,7 +45,8 @@ export function CrawlOptions({
             type="number"
             min={1}
             max={10_000_000}
-            defaultValue={2000}
+            value={typedBudget ?? pageBudget}
+            onChange={(event) => setTypedBudget(event.target.value)}
             required
           />
         </Labelled>

@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { domainsTogether } from '../../core/crawl/forecast';
 import { call } from '../api';
 import { ActionForm } from '../fields';
 import { count } from '../format';
@@ -25,6 +26,7 @@ export interface TrialRow {
   delayMs: number;
   outsidePerPage: number;
   domains: number;
+  names?: string[];
   forecasts: { depth: number; pages: Range; seconds: Range; domains: Range }[];
 }
 
@@ -36,6 +38,12 @@ function shortTime(seconds: number): string {
   if (seconds < 5400) return `${Math.round(seconds / 60)} min`;
   if (seconds < 172_800) return `${Math.round(seconds / 3600)} h`;
   return `${Math.round(seconds / 86_400)} days`;
+}
+
+/** Enough for the most pages that are forecast, as a round number. */
+function budgetFor({ high }: Range): number {
+  const step = 10 ** Math.max(1, Math.floor(Math.log10(Math.max(1, high))) - 1);
+  return Math.min(10_000_000, Math.max(step, Math.ceil(high / step) * step));
 }
 
 /** What a trial says of each seed, and the crawl that can be started with those that are ticked. */
@@ -72,6 +80,12 @@ export function TrialScreen({
       return { low: Math.max(all.low, one.low), high: Math.max(all.high, one.high) };
     },
     { low: 0, high: 0 },
+  );
+  const together = domainsTogether(
+    ticked.flatMap((row) => {
+      const domains = row.forecasts[depth]?.domains;
+      return domains ? [{ domains, names: row.names ?? [] }] : [];
+    }),
   );
   return (
     <div className="grid grid-cols-[1fr_330px] gap-x-8">
@@ -171,20 +185,20 @@ export function TrialScreen({
                 </td>
                 <td className="text-right whitespace-nowrap">{range(sum((row) => row.forecasts[depth]?.pages))}</td>
                 <td className="text-right whitespace-nowrap">{range(longest, shortTime)}</td>
-                <td className="text-right whitespace-nowrap">{range(sum((row) => row.forecasts[depth]?.domains))}</td>
+                <td className="text-right whitespace-nowrap">{range(together)}</td>
               </tr>
             </tfoot>
           )}
         </table>
         <p className="small mt-2 max-w-prose">
           From a few pages of each: what the home page links to is counted; beyond, each page that was read stands for
-          those that look like it. Outside domains of several sites overlap, so their sum is the most there can be.
+          those that look like it. Outside domains grow as the pages that were read show; what several sites name is
+          counted once, by how much their pages had in common.
         </p>
       </section>
       <aside className="border-l border-rule pl-6">
         <h2 className="mb-2">Crawl the {count(ticked.length)} ticked</h2>
         <ActionForm
-          key={depth}
           label={isDone ? 'Start the crawl' : 'Start with those tried'}
           busyLabel="Starting"
           act={async (form) => {
@@ -196,7 +210,12 @@ export function TrialScreen({
             router.push(`/sources/${source.id}`);
           }}
         >
-          <CrawlOptions briefId={briefId} excludedEndings={excludedEndings} depth={depth} />
+          <CrawlOptions
+            briefId={briefId}
+            excludedEndings={excludedEndings}
+            depth={depth}
+            pageBudget={budgetFor(sum((row) => row.forecasts[depth]?.pages))}
+          />
         </ActionForm>
       </aside>
     </div>
