@@ -13,6 +13,7 @@ export const FILES: Record<string, State> = {
   '9-measures': 'listed',
   '94-after': 'listed',
   '95-kept': 'listed',
+  '96-press': 'listed',
   '92-plan': 'told',
   '6-small-disk': 'none',
   '99-restore': 'listed',

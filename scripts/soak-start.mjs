@@ -9,7 +9,7 @@ import Database from 'better-sqlite3';
 import { build, install, ROOT } from './prepare.mjs';
 
 const STARTS = 10;
-const PORT = 4390;
+const PORT = 4395;
 const READY_MS = 600_000;
 /** First steps take longer than this also on a quick machine. */
 const KILL_MS = [9000, 14_000, 19_000, 24_000, 30_000];

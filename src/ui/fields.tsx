@@ -1,6 +1,6 @@
 'use client';
 
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 
 /** A field under its label. */
 export function Labelled({ label, hint, children }: { label: string; hint?: string; children: ReactNode }) {
@@ -50,20 +50,49 @@ export function Problem({ text }: { text: string | null }) {
   );
 }
 
-/** Does things one at a time, says what is under way and what went wrong. */
+/** What is under way, on a line that is always there: nothing moves when it begins or ends. */
+export function Status({ text }: { text: string | null }) {
+  return (
+    <p role="status" className="min-h-[1.45em]">
+      {text}
+    </p>
+  );
+}
+
+/** A label that gives way to another without changing its button's size. */
+export function SteadyLabel({ label, busyLabel, isBusy }: { label: ReactNode; busyLabel: string; isBusy: boolean }) {
+  return (
+    <span className="grid">
+      <span className={`col-start-1 row-start-1 ${isBusy ? 'invisible' : ''}`}>{label}</span>
+      <span className={`col-start-1 row-start-1 ${isBusy ? '' : 'invisible'}`}>{busyLabel}</span>
+    </span>
+  );
+}
+
+/** Does things one after another, in the order in which they were asked for; says what is under way and what went wrong. */
 export function useAttempt() {
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState<string | null>(null);
-  const attempt = async (what: string, act: () => Promise<void>) => {
-    setBusy(what);
-    setProblem(null);
-    try {
-      await act();
-    } catch (error) {
-      setProblem((error as Error).message);
-    } finally {
-      setBusy(null);
-    }
+  const last = useRef<Promise<void>>(Promise.resolve());
+  const waiting = useRef<string[]>([]);
+  /** `once`: nothing happens when the same is under way already, as when a button is pressed twice. */
+  const attempt = (what: string, act: () => Promise<void>, { once = false } = {}): Promise<void> => {
+    if (once && waiting.current.includes(what)) return Promise.resolve();
+    waiting.current.push(what);
+    const turn = last.current.then(async () => {
+      setBusy(what);
+      setProblem(null);
+      try {
+        await act();
+      } catch (error) {
+        setProblem((error as Error).message);
+      } finally {
+        waiting.current.shift();
+        if (waiting.current.length === 0) setBusy(null);
+      }
+    });
+    last.current = turn;
+    return turn;
   };
   return { problem, busy, attempt };
 }
@@ -74,7 +103,10 @@ export const wordsOf = (text: FormDataEntryValue | null) =>
     .split(/[\s,;]+/)
     .filter(Boolean);
 
-/** A form that does one thing with its fields, is locked meanwhile, and says what went wrong where it was sent. */
+/**
+ * A form that does one thing with its fields, once at a time, and says what went wrong below its buttons: nothing moves or is switched off
+ * under the pointer.
+ */
 export function ActionForm({
   label,
   busyLabel,
@@ -96,11 +128,14 @@ export function ActionForm({
 }) {
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const isUnderWay = useRef(false);
   return (
     <form
       className={`flex flex-col gap-4 ${className}`}
       onSubmit={async (event) => {
         event.preventDefault();
+        if (isUnderWay.current) return;
+        isUnderWay.current = true;
         const form = new FormData(event.currentTarget);
         const submitter = (event.nativeEvent as SubmitEvent).submitter as HTMLButtonElement | null;
         setBusy(true);
@@ -110,22 +145,23 @@ export function ActionForm({
         } catch (error) {
           setProblem((error as Error).message);
         } finally {
+          isUnderWay.current = false;
           setBusy(false);
         }
       }}
     >
       {children}
-      <Problem text={problem} />
       <div className="flex gap-2">
-        <button type="submit" className={isQuiet ? 'quiet' : 'press'} disabled={busy}>
-          {busy ? busyLabel : label}
+        <button type="submit" className={isQuiet ? 'quiet' : 'press'} aria-busy={busy}>
+          <SteadyLabel label={label} busyLabel={busyLabel} isBusy={busy} />
         </button>
         {other && (
-          <button type="submit" value="other" className="quiet" disabled={busy}>
+          <button type="submit" value="other" className="quiet">
             {other.label}
           </button>
         )}
       </div>
+      <Problem text={problem} />
     </form>
   );
 }

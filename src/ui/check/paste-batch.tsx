@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { call } from '../api';
+import { Problem, SteadyLabel } from '../fields';
 import { count } from '../format';
 
 /** Chromium takes minutes to lay out thousands of pasted lines: a long text is taken at once and only told of. */
@@ -17,6 +18,7 @@ export function PasteBatch({ hasRegistrar }: { hasRegistrar: boolean }) {
   const field = useRef<HTMLTextAreaElement>(null);
   const send = async (form: FormData) => {
     const text = long ?? String(form.get('names'));
+    if (isBusy) return;
     setBusy(true);
     setProblem(null);
     try {
@@ -54,14 +56,9 @@ export function PasteBatch({ hasRegistrar }: { hasRegistrar: boolean }) {
           </button>
         </p>
       )}
-      {problem && (
-        <p role="alert" className="bg-quince px-3 py-2">
-          {problem}
-        </p>
-      )}
       <div className="flex flex-wrap items-center gap-5">
-        <button type="submit" className="press" disabled={isBusy}>
-          {isBusy ? 'Taking them' : 'Check them'}
+        <button type="submit" className="press" aria-busy={isBusy}>
+          <SteadyLabel label="Check them" busyLabel="Taking them" isBusy={isBusy} />
         </button>
         <label className="flex items-center gap-1.5">
           answers of the last
@@ -84,6 +81,7 @@ export function PasteBatch({ hasRegistrar }: { hasRegistrar: boolean }) {
           </select>
         </label>
       </div>
+      <Problem text={problem} />
     </form>
   );
 }

@@ -5,7 +5,7 @@ import { LEAVE_OUT, LEFT_OUT_AT_FIRST, type LeaveOut } from '../../core/crawl/le
 import type { LINK_FIELDS, LinkField } from '../../core/formats/link-rows';
 import { call } from '../api';
 import { LEAVE_OUT_WORDS } from '../crawl/leave-out-words';
-import { FileDrop, Labelled, Problem, wordsOf } from '../fields';
+import { FileDrop, Labelled, Problem, Status, wordsOf } from '../fields';
 import { ColumnMeanings, type TableLook, TableShape } from './list-mapping';
 import { nameOfFile, useTableLook } from './use-table-look';
 
@@ -70,7 +70,7 @@ interface CutFormProps {
 }
 
 function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormProps) {
-  const { look, take, lookAgain, problem, busy, attempt } = useTableLook<CutLook>('/sources/cuts/preview');
+  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook<CutLook>('/sources/cuts/preview');
   const [name, setName] = useState('');
   const [exclusions, setExclusions] = useState(excludedEndings.join(', '));
   const [known, setKnown] = useState(trustedSites.join('\n'));
@@ -79,24 +79,28 @@ function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormP
   const [isChecked, setIsChecked] = useState(true);
   const isReady = look?.columns.includes('from') && look.columns.includes('to') && name.trim() !== '';
   const start = () =>
-    attempt('Starting', async () => {
-      if (!look) return;
-      const { upload, delimiter, hasHeader, columns } = look;
-      const body = {
-        upload,
-        name,
-        delimiter,
-        hasHeader,
-        columns,
-        excludedEndings: wordsOf(exclusions),
-        knownSites: wordsOf(known),
-        leaveOut,
-        briefId,
-        leastSites: least,
-        checkAfter: isChecked,
-      };
-      onStarted((await call<Answer>('/sources/cuts', { body })).source);
-    });
+    attempt(
+      'Starting',
+      async () => {
+        if (!latest.current) return;
+        const { upload, delimiter, hasHeader, columns } = latest.current;
+        const body = {
+          upload,
+          name,
+          delimiter,
+          hasHeader,
+          columns,
+          excludedEndings: wordsOf(exclusions),
+          knownSites: wordsOf(known),
+          leaveOut,
+          briefId,
+          leastSites: least,
+          checkAfter: isChecked,
+        };
+        onStarted((await call<Answer>('/sources/cuts', { body })).source);
+      },
+      { once: true },
+    );
   return (
     <>
       <FileDrop
@@ -107,8 +111,8 @@ function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormP
           void take(file);
         }}
       />
-      {busy && <p role="status">{busy}</p>}
-      <Problem text={problem} />
+      <Status text={busy} />
+      {!look && <Problem text={problem} />}
       {look && (
         <>
           <Labelled label="Name of the source">
@@ -166,10 +170,11 @@ function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormP
             </label>
           </div>
           <div>
-            <button type="button" className="press" disabled={!isReady || busy !== null} onClick={() => void start()}>
+            <button type="button" className="press" disabled={!isReady} onClick={() => void start()}>
               Cut the export
             </button>
           </div>
+          <Problem text={problem} />
         </>
       )}
     </>
@@ -202,17 +207,21 @@ function CutReadings({ look }: { look: CutLook }) {
 
 /** The export of a link index: what its columns mean is asked once, and known for the next file with that header. */
 function IndexForm({ onStarted }: { onStarted: Started }) {
-  const { look, take, lookAgain, problem, busy, attempt } = useTableLook<CutLook>('/sources/cuts/preview');
+  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook<CutLook>('/sources/cuts/preview');
   const [name, setName] = useState('');
   const [asOf, setAsOf] = useState('');
   const isReady = look?.columns.includes('from') && look.columns.includes('to') && name.trim() !== '';
   const start = () =>
-    attempt('Starting', async () => {
-      if (!look) return;
-      const { upload, delimiter, hasHeader, columns } = look;
-      const body = { upload, name, delimiter, hasHeader, columns, ...(asOf && { asOf }) };
-      onStarted((await call<Answer>('/sources/links', { body })).source);
-    });
+    attempt(
+      'Starting',
+      async () => {
+        if (!latest.current) return;
+        const { upload, delimiter, hasHeader, columns } = latest.current;
+        const body = { upload, name, delimiter, hasHeader, columns, ...(asOf && { asOf }) };
+        onStarted((await call<Answer>('/sources/links', { body })).source);
+      },
+      { once: true },
+    );
   return (
     <>
       <FileDrop
@@ -223,8 +232,8 @@ function IndexForm({ onStarted }: { onStarted: Started }) {
           void take(file);
         }}
       />
-      {busy && <p role="status">{busy}</p>}
-      <Problem text={problem} />
+      <Status text={busy} />
+      {!look && <Problem text={problem} />}
       {look && (
         <>
           <Labelled label="Name of the index" hint="its counts stay beside those of others under this name">
@@ -237,10 +246,11 @@ function IndexForm({ onStarted }: { onStarted: Started }) {
           <ColumnMeanings look={look} words={FIELD_WORDS} onChange={(columns) => void lookAgain({ columns })} />
           <CutReadings look={look} />
           <div>
-            <button type="button" className="press" disabled={!isReady || busy !== null} onClick={() => void start()}>
+            <button type="button" className="press" disabled={!isReady} onClick={() => void start()}>
               Import the links
             </button>
           </div>
+          <Problem text={problem} />
         </>
       )}
     </>

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { call } from '../api';
-import { FileDrop, Labelled, Problem, wordsOf } from '../fields';
+import { FileDrop, Labelled, Problem, Status, wordsOf } from '../fields';
 import { type ListLook, ListMapping, TableShape } from './list-mapping';
 import { nameOfFile, useTableLook } from './use-table-look';
 
@@ -14,16 +14,20 @@ export function ListImport({
   excludedEndings: string[];
   onStarted(source: { id: number }): void;
 }) {
-  const { look, take, lookAgain, problem, busy, attempt } = useTableLook<ListLook>('/sources/lists/preview');
+  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook<ListLook>('/sources/lists/preview');
   const [name, setName] = useState('');
   const [exclusions, setExclusions] = useState(excludedEndings.join(', '));
   const start = () =>
-    attempt('Starting', async () => {
-      if (!look) return;
-      const { upload, delimiter, hasHeader, columns } = look;
-      const body = { upload, name, delimiter, hasHeader, columns, excludedEndings: wordsOf(exclusions) };
-      onStarted((await call<{ source: { id: number } }>('/sources/lists', { body })).source);
-    });
+    attempt(
+      'Starting',
+      async () => {
+        if (!latest.current) return;
+        const { upload, delimiter, hasHeader, columns } = latest.current;
+        const body = { upload, name, delimiter, hasHeader, columns, excludedEndings: wordsOf(exclusions) };
+        onStarted((await call<{ source: { id: number } }>('/sources/lists', { body })).source);
+      },
+      { once: true },
+    );
 
   return (
     <div className="flex flex-col gap-3">
@@ -35,8 +39,8 @@ export function ListImport({
           void take(file);
         }}
       />
-      {busy && <p role="status">{busy}</p>}
-      <Problem text={problem} />
+      <Status text={busy} />
+      {!look && <Problem text={problem} />}
       {look && (
         <>
           <Labelled label="Name of the source">
@@ -56,12 +60,13 @@ export function ListImport({
             <button
               type="button"
               className="press"
-              disabled={busy !== null || name.trim() === '' || !look.columns.includes('domain')}
+              disabled={name.trim() === '' || !look.columns.includes('domain')}
               onClick={() => void start()}
             >
               Import the list
             </button>
           </div>
+          <Problem text={problem} />
         </>
       )}
     </div>

@@ -4,9 +4,11 @@ import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { REFERRER_FIELDS, type ReferrerCuts, type ReferrerField } from '../../core/formats/referrer-fields';
 import { call } from '../api';
-import { FileDrop, Labelled, Problem, useAttempt, wordsOf } from '../fields';
+import { FileDrop, Labelled, Problem, Status, useAttempt, wordsOf } from '../fields';
 import { count } from '../format';
 import { nameOfFile } from './use-table-look';
+
+const TYPING_MS = 200;
 
 interface Preview {
   upload: string;
@@ -39,6 +41,7 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
   const [preview, setPreview] = useState<Preview | null>(null);
   const [name, setName] = useState('');
   const { problem, busy, attempt } = useAttempt();
+  const soon = useRef<ReturnType<typeof setTimeout>>(undefined);
   const form = useRef<HTMLFormElement>(null);
   /** Number of the last question; the answer to an earlier one is dropped. */
   const asked = useRef(0);
@@ -63,24 +66,35 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
       const mine = ++asked.current;
       const body = { upload: preview.upload, columns, cuts: cuts() };
       const answer = await call<Preview>('/sources/referrers/preview', { body });
-      if (mine === asked.current) setPreview(answer);
+      // that its columns were known stays said, whatever is counted anew
+      if (mine === asked.current) setPreview((before) => ({ ...answer, remembered: before?.remembered ?? false }));
     });
+  /** Counts follow what is typed. */
+  const lookSoon = () => {
+    clearTimeout(soon.current);
+    soon.current = setTimeout(() => void look(), TYPING_MS);
+  };
   const take = (to: 'seeds' | 'pool') =>
-    attempt(to === 'seeds' ? 'Making seeds' : 'Taking them into the pool', async () => {
-      if (!preview) return;
-      const { upload, columns } = preview;
-      const order = { upload, columns, cuts: cuts() };
-      const taken = await call<{ source: { id: number } | null; seeds: string[] }>('/sources/referrers', {
-        body: { ...order, name, to },
-      });
-      if (taken.source) router.push(`/sources/${taken.source.id}`);
-      else {
-        const { job } = await call<{ job: { id: number } }>('/sources/crawls/trials', {
-          body: { seeds: taken.seeds, referrers: order },
+    attempt(
+      to === 'seeds' ? 'Making seeds' : 'Taking them into the pool',
+      async () => {
+        clearTimeout(soon.current);
+        if (!preview) return;
+        const { upload, columns } = preview;
+        const order = { upload, columns, cuts: cuts() };
+        const taken = await call<{ source: { id: number } | null; seeds: string[] }>('/sources/referrers', {
+          body: { ...order, name, to },
         });
-        router.push(`/sources/trials/${job.id}`);
-      }
-    });
+        if (taken.source) router.push(`/sources/${taken.source.id}`);
+        else {
+          const { job } = await call<{ job: { id: number } }>('/sources/crawls/trials', {
+            body: { seeds: taken.seeds },
+          });
+          router.push(`/sources/trials/${job.id}`);
+        }
+      },
+      { once: true },
+    );
 
   return (
     <div className="flex flex-col gap-3">
@@ -94,13 +108,13 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
           );
         }}
       />
-      {busy && <p role="status">{busy}</p>}
-      <Problem text={problem} />
+      <Status text={busy} />
+      {!preview && <Problem text={problem} />}
       {preview && (
         <form
           ref={form}
           onSubmit={(event) => event.preventDefault()}
-          onBlur={() => void look()}
+          onInput={() => lookSoon()}
           className="flex flex-col gap-3"
         >
           {preview.remembered && <p className="small">The columns are those you set for this header before.</p>}
@@ -153,7 +167,7 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
               <input name="seenWithinDays" type="number" min={0} className="field w-full" />
             </Cut>
             <Cut label="Address family">
-              <select name="family" className="field w-full" onChange={() => void look()}>
+              <select name="family" className="field w-full">
                 <option value="">either</option>
                 <option value="4">IPv4</option>
                 <option value="6">IPv6</option>
@@ -170,9 +184,31 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
             </Cut>
           </div>
           <label className="flex items-center gap-2">
-            <input type="checkbox" name="keepUnknown" defaultChecked onChange={() => void look()} />
+            <input type="checkbox" name="keepUnknown" defaultChecked />
             keep rows that do not say
           </label>
+          <Labelled label="Name of the source">
+            <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
+          </Labelled>
+          <div className="flex gap-2">
+            <button
+              type="button"
+              className="press min-w-52"
+              aria-disabled={preview.kept === 0}
+              onClick={() => void take('seeds')}
+            >
+              Try {count(preview.kept)} as seeds
+            </button>
+            <button
+              type="button"
+              className="quiet"
+              aria-disabled={preview.kept === 0}
+              onClick={() => void take('pool')}
+            >
+              Put them into the pool
+            </button>
+          </div>
+          <Problem text={problem} />
           <table className="w-full" aria-label="What each cut keeps out">
             <tbody>
               <Line label="rows read" value={preview.read} />
@@ -180,11 +216,9 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
                 <Line key={reason} label={`set aside: ${reason}`} note={example} value={-rows} />
               ))}
               {preview.repeated > 0 && <Line label="named before" value={-preview.repeated} />}
-              {preview.cuts
-                .filter(({ removes }) => removes > 0)
-                .map(({ cut, removes }) => (
-                  <Line key={cut} label={`cut by ${cut}`} value={-removes} />
-                ))}
+              {preview.cuts.map(({ cut, removes }) => (
+                <Line key={cut} label={`cut by ${cut}`} value={-removes} />
+              ))}
               <tr className="border-t-2 border-ink">
                 <th scope="row" className="py-1.5 text-left font-serif text-title font-semibold">
                   left
@@ -196,29 +230,9 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
             </tbody>
           </table>
           <p className="small truncate">{preview.sample.join(', ')}</p>
-          <Labelled label="Name of the source">
-            <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
-          </Labelled>
-          <div className="flex gap-2">
-            <button
-              type="button"
-              className="press"
-              disabled={busy !== null || preview.kept === 0}
-              onClick={() => void take('seeds')}
-            >
-              Try {count(preview.kept)} as seeds
-            </button>
-            <button
-              type="button"
-              className="quiet"
-              disabled={busy !== null || preview.kept === 0}
-              onClick={() => void take('pool')}
-            >
-              Put them into the pool
-            </button>
-          </div>
           <p className="small">
-            A cut made here holds to the end: what it keeps out is not taken when a page names it.
+            Cuts choose the seeds, or what of this file goes to the pool. What they keep out is found all the same when
+            a page names it.
           </p>
         </form>
       )}

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { call } from '../api';
 import { useAttempt } from '../fields';
 import type { TableLook } from './list-mapping';
@@ -9,7 +9,13 @@ import type { TableLook } from './list-mapping';
  * @param path of the call that looks.
  */
 export function useTableLook<L extends TableLook & { columns: string[] }>(path: string) {
-  const [look, setLook] = useState<L | null>(null);
+  const [look, show] = useState<L | null>(null);
+  /** What was seen last: what is asked for in turn goes by it, not by what was on the screen when it was asked. */
+  const latest = useRef<L | null>(null);
+  const setLook = (next: L | null) => {
+    latest.current = next;
+    show(next);
+  };
   const { problem, busy, attempt } = useAttempt();
   const take = (file: File) =>
     attempt('Looking at the file', async () => {
@@ -18,18 +24,19 @@ export function useTableLook<L extends TableLook & { columns: string[] }>(path: 
     });
   const lookAgain = (change: Partial<Pick<L, 'delimiter' | 'hasHeader' | 'columns'>>) =>
     attempt('Looking again', async () => {
-      if (!look) return;
-      const next = { ...look, ...change };
+      const before = latest.current;
+      if (!before) return;
+      const next = { ...before, ...change };
       setLook(next);
       const query = new URLSearchParams({
-        upload: look.upload,
+        upload: next.upload,
         delimiter: next.delimiter,
         header: next.hasHeader ? '1' : '0',
       });
       if (change.columns) query.set('columns', change.columns.join(','));
       setLook(await call<L>(`${path}?${query}`, { method: 'POST' }));
     });
-  return { look, setLook, take, lookAgain, problem, busy, attempt };
+  return { look, latest, setLook, take, lookAgain, problem, busy, attempt };
 }
 
 /** A name for a source, from its file's. */

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { call } from '../api';
-import { Labelled, Problem } from '../fields';
+import { Labelled, Problem, Status } from '../fields';
 import { count } from '../format';
 import { type ListLook, ListMapping, TableShape } from './list-mapping';
 import { useTableLook } from './use-table-look';
@@ -23,7 +23,7 @@ export const INTERVALS = [
 
 /** A venue by the address of what it hands out: recognised, mapped where it is a table, read once or again and again. */
 export function VenueForm({ onStarted }: { onStarted(source: { id: number }): void }) {
-  const { look, setLook, lookAgain, problem, busy, attempt } = useTableLook<ListLook>('/sources/lists/preview');
+  const { look, latest, setLook, lookAgain, problem, busy, attempt } = useTableLook<ListLook>('/sources/lists/preview');
   const [url, setUrl] = useState('');
   const [feed, setFeed] = useState<Extract<VenueLook, { kind: 'feed' }> | null>(null);
   const [venue, setVenue] = useState('');
@@ -39,18 +39,23 @@ export function VenueForm({ onStarted }: { onStarted(source: { id: number }): vo
       else setLook({ ...found.look, upload: found.upload });
     });
   const start = () =>
-    attempt('Starting', async () => {
-      const table = look && {
-        upload: look.upload,
-        delimiter: look.delimiter,
-        hasHeader: look.hasHeader,
-        columns: look.columns,
-        venue,
-        currency: currency || null,
-      };
-      const body = { url, name: feed?.venue ?? venue, table, everyMinutes: every || null };
-      onStarted((await call<{ source: { id: number } }>('/sources/feeds', { body })).source);
-    });
+    attempt(
+      'Starting',
+      async () => {
+        const seen = latest.current;
+        const table = seen && {
+          upload: seen.upload,
+          delimiter: seen.delimiter,
+          hasHeader: seen.hasHeader,
+          columns: seen.columns,
+          venue,
+          currency: currency || null,
+        };
+        const body = { url, name: feed?.venue ?? venue, table, everyMinutes: every || null };
+        onStarted((await call<{ source: { id: number } }>('/sources/feeds', { body })).source);
+      },
+      { once: true },
+    );
   const isReady = feed !== null || (look?.columns.includes('domain') && venue.trim() !== '');
   return (
     <div className="flex flex-col gap-4">
@@ -72,12 +77,12 @@ export function VenueForm({ onStarted }: { onStarted(source: { id: number }): vo
           />
         </Labelled>
         <div>
-          <button type="submit" className={isReady ? 'quiet' : 'press'} disabled={busy !== null}>
+          <button type="submit" className={isReady ? 'quiet' : 'press'}>
             Look at it
           </button>
         </div>
       </form>
-      {busy && <p role="status">{busy}</p>}
+      <Status text={busy} />
       <Problem text={problem} />
       {feed && (
         <p>
@@ -117,7 +122,7 @@ export function VenueForm({ onStarted }: { onStarted(source: { id: number }): vo
               ))}
             </select>
           </Labelled>
-          <button type="button" className="press" disabled={!isReady || busy !== null} onClick={() => void start()}>
+          <button type="button" className="press" disabled={!isReady} onClick={() => void start()}>
             Read the venue
           </button>
         </div>
