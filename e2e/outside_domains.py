@@ -1,10 +1,13 @@
 """Registrable domains that HTML files link to, found with Python's standard library and Debian's copy of the suffix list.
 
-Reads file names from standard input, prints the domains, one a line.
+Reads file names from standard input, prints the domains, one a line: of the files in FOLDER that are reached from START by links, without those that
+the paths in FORBIDDEN (as robots.txt has them) keep out.
 """
+import os
+import re
 import sys
 from html.parser import HTMLParser
-from urllib.parse import urlsplit
+from urllib.parse import quote, unquote, urljoin, urlsplit
 
 LIST = "/usr/share/publicsuffix/public_suffix_list.dat"
 
@@ -60,15 +63,55 @@ def domain_of(address):
     return registrable(labels)
 
 
-domains = set()
-for name in sys.stdin.read().splitlines():
+def forbids(pattern):
+    """A path of robots.txt (RFC 9309, 2.2.3) as a regular expression."""
+    is_end = pattern.endswith("$")
+    body = ".*".join(re.escape(part) for part in pattern.rstrip("$").split("*"))
+    return re.compile(body + ("$" if is_end else ""))
+
+
+FOLDER = os.environ.get("FOLDER", "")
+START = os.environ.get("START", "")
+RULES_OUT = [forbids(line) for line in os.environ.get("FORBIDDEN", "").splitlines() if line]
+names = set(sys.stdin.read().splitlines())
+
+
+def is_allowed(path):
+    return not any(rule.match(path) for rule in RULES_OUT)
+
+
+def links_of(name):
     parser = Links()
-    with open(name, encoding="utf-8", errors="replace") as file:
+    with open(os.path.join(FOLDER, name), encoding="utf-8", errors="replace") as file:
         parser.feed(file.read())
-    for address in parser.found:
-        if address.startswith("//"):
-            address = "http:" + address
-        domain = domain_of(address)
+    return parser.found
+
+
+def inside(name, address):
+    """The file that a link within the manual leads to; None where it leads elsewhere."""
+    try:
+        parts = urlsplit(urljoin("http://manual.invalid/" + quote(name), address.strip()))
+    except ValueError:
+        return None
+    if parts.hostname != "manual.invalid" or parts.query:
+        return None
+    path = unquote(parts.path).lstrip("/")
+    return path + "index.html" if path == "" or path.endswith("/") else path
+
+
+domains = set()
+waiting = [START] if START else sorted(names)
+seen = set(waiting)
+while waiting:
+    name = waiting.pop()
+    if name not in names or not is_allowed("/" + name):
+        continue
+    for address in links_of(name):
+        domain = domain_of("http:" + address if address.startswith("//") else address)
         if domain:
             domains.add(domain)
+        target = inside(name, address) if START else None
+        if target and target not in seen:
+            seen.add(target)
+            waiting.append(target)
 print("\n".join(sorted(domains)))

@@ -1,20 +1,32 @@
 import { execFileSync, spawn } from 'node:child_process';
-import { readdirSync } from 'node:fs';
+import { mkdtempSync, readdirSync, symlinkSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { freshStore, trial } from '../src/engine/jobs/testing';
+import { runTrial, type TrialReport } from '../src/engine/jobs/trial';
 import { countPages, pageTroubles } from '../src/store/crawl';
 import { changeSettings, readSettings } from '../src/store/database';
+import { jobRows } from '../src/store/jobs';
 
 /**
  * Crawls a folder of HTML that nobody here wrote, served by Python's own web server, and compares the set of outside domains
  * with what `outside_domains.py` finds in the same files. Ends with 1 when they differ.
  *
- * Arguments: the folder, and the page to start from.
+ * Arguments: the folder, the page to start from, and paths that robots.txt forbids, with `*` and `$` as RFC 9309 has them. Before the crawl a
+ * trial forecasts its outside domains.
  */
-const [folder, start] = process.argv.slice(2);
+const [folder, start, ...forbidden] = process.argv.slice(2);
+/** The same files, with a robots.txt of ours beside them. */
+const served = mkdtempSync(join(tmpdir(), 'manual-'));
+for (const name of readdirSync(folder)) symlinkSync(join(folder, name), join(served, name));
+if (forbidden.length > 0)
+  writeFileSync(
+    join(served, 'robots.txt'),
+    ['User-agent: *', ...forbidden.map((path) => `Disallow: ${path}`), ''].join('\n'),
+  );
 
 async function freePort(): Promise<number> {
   const probe = createServer();
@@ -25,7 +37,7 @@ async function freePort(): Promise<number> {
 }
 
 const port = await freePort();
-const server = spawn('python3', ['-m', 'http.server', String(port), '--bind', '127.0.0.1', '--directory', folder], {
+const server = spawn('python3', ['-m', 'http.server', String(port), '--bind', '127.0.0.1', '--directory', served], {
   stdio: 'ignore',
 });
 try {
@@ -33,9 +45,15 @@ try {
   // real mode: no connector, and the one private address is allowed in the settings
   const store = await freshStore();
   changeSettings(store, { allowedPrivate: ['127.0.0.1/32'], crawlDelayMs: 0 });
+  const seed = `http://127.0.0.1:${port}/${start}`;
+  const tried = trial(store, 'trial', { seeds: [seed], delayMs: 0 });
+  Object.assign(tried.context.settings, readSettings(store));
+  await runTrial(tried.context);
+  const [report] = jobRows<TrialReport>(store, tried.context.job.id);
+  const forecast = report?.forecasts[4];
   const run = trial(store, 'crawl', {
-    seeds: [`http://127.0.0.1:${port}/${start}`],
-    depth: 4,
+    seeds: [seed],
+    depth: 20,
     pageBudget: 100_000,
     checkAfter: false,
   });
@@ -47,11 +65,10 @@ try {
     .prepare('SELECT d.name FROM sightings s JOIN domains d ON d.id = s.domain_id WHERE s.source_id = ? ORDER BY 1')
     .pluck()
     .all(run.sourceId) as string[];
-  const files = (readdirSync(folder, { recursive: true }) as string[])
-    .filter((name) => name.endsWith('.html'))
-    .map((name) => join(folder, name));
+  const files = (readdirSync(folder, { recursive: true }) as string[]).filter((name) => /\.html?$/.test(name));
   const theirs = execFileSync('python3', ['e2e/outside_domains.py'], {
     input: files.join('\n'),
+    env: { ...process.env, FOLDER: folder, START: start, FORBIDDEN: forbidden.join('\n') },
     encoding: 'utf8',
     maxBuffer: 1 << 26,
   })
@@ -67,6 +84,9 @@ try {
   );
   for (const { note, pages, example } of pageTroubles(store, run.sourceId))
     console.log(`  ${pages} × ${note}: ${example}`);
+  console.log(
+    `  forecast for depth 4: ${forecast?.pages.low} to ${forecast?.pages.high} pages, ${forecast?.domains.low} to ${forecast?.domains.high} outside domains: ${forecast && ours.length >= forecast.domains.low && ours.length <= forecast.domains.high ? 'holds' : 'does not hold'}`,
+  );
   console.log(
     `  ${ours.length} outside domains by the crawl, ${theirs.length} by Python; missed ${missed.join(' ') || 'none'}; extra ${extra.join(' ') || 'none'}`,
   );

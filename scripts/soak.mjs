@@ -10,6 +10,18 @@ import { soakTests } from './soak-tests.mjs';
 const MANUALS = [
   { pkg: 'postgresql-doc-15', folder: '/usr/share/doc/postgresql-doc-15/html', start: 'index.html' },
   { pkg: 'python3.11-doc', folder: '/usr/share/doc/python3.11/html', start: 'contents.html' },
+  { pkg: 'git-doc', folder: '/usr/share/doc/git-doc', start: 'git.html' },
+  // frames
+  { pkg: 'ant-doc', folder: '/usr/share/doc/ant/manual', start: 'index.html' },
+  // a robots.txt with wildcards
+  {
+    pkg: 'sqlite3-doc',
+    folder: '/usr/share/doc/sqlite3',
+    start: 'index.html',
+    forbidden: ['/c3ref/*_blob*', '/releaselog/3_*.html$', '/*/syntax/'],
+  },
+  // HTML of twenty years ago
+  { pkg: 'ntpsec-doc', folder: '/usr/share/doc/ntpsec-doc/html', start: 'index.html' },
 ];
 
 function run(command, args, options = {}) {
@@ -28,8 +40,8 @@ try {
     run('apt-get', ['update', '-q'], { env });
     run('apt-get', ['install', '-yq', '--no-install-recommends', pkg, 'publicsuffix'], { env });
   }
-  for (const { folder, start } of MANUALS)
-    run(process.execPath, ['--import', 'tsx', 'e2e/real-input.ts', folder, start]);
+  for (const { folder, start, forbidden = [] } of MANUALS)
+    run(process.execPath, ['--import', 'tsx', 'e2e/real-input.ts', folder, start, ...forbidden]);
   // the points of the spam rules are what training makes
   run(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', 'bench/training.test.ts'], {
     env: { ...process.env, JAM_LADLE_SOAK: '1' },
