@@ -1,4 +1,4 @@
-import type { PageRow } from '../engine/jobs/page';
+import type { PageRow } from '../core/crawl/page-look';
 import type { Store } from '../store/database';
 import { findDomain } from '../store/domains';
 import { jobRows, readJob } from '../store/jobs';

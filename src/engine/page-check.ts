@@ -2,6 +2,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { normalizeAddress } from '../core/crawl/address';
 import { decodeHtml } from '../core/crawl/decode';
 import { linkContext, type PageLink, readPage } from '../core/crawl/links';
+import type { LinkVerdict, PageHead } from '../core/crawl/page-look';
 import { registrableDomain } from '../core/names/domain';
 import { NetError } from '../net/errors';
 import { contentType, HttpClient } from '../net/http';
@@ -12,35 +13,6 @@ import { handSource, putDeadTargets, putPageLook } from '../store/pages';
 import { Checker, inParallel } from './checker';
 import type { JobContext } from './context';
 import { HTML_TYPES } from './crawl/page-reader';
-
-/** What became of one link of a page. */
-export interface LinkVerdict {
-  url: string;
-  anchor: string;
-  nofollow: boolean;
-  before: string;
-  after: string;
-  domain: string | null;
-  /** unsure: it gave no answer, or one that may pass; dead only by a 404 or 410 twice, or a name that the servers of its ending deny. */
-  state: 'waiting' | 'working' | 'redirected' | 'dead' | 'refused' | 'unsure';
-  /** Of a dead link: whether the domain is gone, or only the page. */
-  gone: 'page' | 'domain' | null;
-  status: number | null;
-  /** What the server said, or why there was no answer. */
-  detail: string;
-  /** Times it was asked. */
-  asked: number;
-}
-
-/** The page itself. */
-export interface PageHead {
-  url: string;
-  title: string;
-  contact: string | null;
-  readers: number | null;
-  /** Links inside the site, which are not looked at. */
-  inside: number;
-}
 
 export interface PageCheckOptions {
   /** First asking: of a link that is slower more is known by the second. */

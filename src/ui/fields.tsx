@@ -53,7 +53,7 @@ export function Problem({ text }: { text: string | null }) {
 /** What is under way, on a line that is always there: nothing moves when it begins or ends. */
 export function Status({ text }: { text: string | null }) {
   return (
-    <p role="status" className="min-h-[1.45em]">
+    <p role="status" className="h-6 truncate leading-6">
       {text}
     </p>
   );

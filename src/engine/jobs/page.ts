@@ -1,13 +1,11 @@
 import { z } from 'zod';
+import type { PageRow } from '../../core/crawl/page-look';
 import { write } from '../../store/database';
 import { putJobRow } from '../../store/jobs';
 import { type JobContext, JobError, RateMeter } from '../context';
-import { checkPage, type LinkVerdict, PageCheckError, type PageHead } from '../page-check';
+import { checkPage, PageCheckError } from '../page-check';
 
 export const PageParams = z.object({ url: z.string().trim().min(1).max(2000) });
-
-/** Rows of the job: the page, then each of its links. */
-export type PageRow = { head: PageHead } | { link: LinkVerdict };
 
 const GATHER_MS = 150;
 

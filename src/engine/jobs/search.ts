@@ -4,7 +4,7 @@ import { decodeHtml } from '../../core/crawl/decode';
 import { foldText } from '../../core/crawl/html';
 import { type ReadPage, readPage } from '../../core/crawl/links';
 import { gateOf, type Seen } from '../../core/crawl/search-gate';
-import type { Gate } from '../../core/crawl/search-gates';
+import type { SearchRow } from '../../core/crawl/search-gates';
 import { NetError } from '../../net/errors';
 import { contentType, HttpClient } from '../../net/http';
 import { SearchClient } from '../../net/search';
@@ -22,19 +22,6 @@ export const SearchParams = z.object({
   /** Subject words of the brief. */
   briefWords: z.array(z.string()).default([]),
 });
-
-/** One result, and how much of its site is about the subject. */
-export interface SearchRow {
-  phrase: string;
-  url: string;
-  title: string;
-  site: string;
-  gate: Gate;
-  /** Why. */
-  because: string;
-  /** Readers that the page itself claims. */
-  readers: number | null;
-}
 
 const SITES_AT_ONCE = 16;
 const MAX_HOPS = 3;

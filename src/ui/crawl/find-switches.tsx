@@ -1,6 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import type { LeaveOut } from '../../core/crawl/leave-out';
 import { call } from '../api';
@@ -17,12 +18,17 @@ interface Switch {
 /** What is left out of the finds, switch by switch, with how many domains each keeps out or would. */
 export function FindSwitchList({ sourceId, switches, out }: { sourceId: number; switches: Switch[]; out: number }) {
   const router = useRouter();
+  /** What was turned here, until the source says the same. */
+  const [turned, setTurned] = useState<Partial<Record<LeaveOut, boolean>>>({});
+  const isOut = (one: Switch) => turned[one.cause] ?? one.isOn;
   const turn = async (cause: LeaveOut, isOn: boolean) => {
-    const leaveOut = switches.filter((one) => (one.cause === cause ? isOn : one.isOn)).map((one) => one.cause);
+    const leaveOut = switches.filter((one) => (one.cause === cause ? isOn : isOut(one))).map((one) => one.cause);
+    setTurned({ ...turned, [cause]: isOn });
     try {
       await call(`/sources/${sourceId}/finds`, { method: 'PATCH', body: { leaveOut } });
       router.refresh();
     } catch (error) {
+      setTurned(turned);
       toast((error as Error).message);
     }
   };
@@ -35,15 +41,19 @@ export function FindSwitchList({ sourceId, switches, out }: { sourceId: number; 
           All with their reasons
         </a>
       </p>
-      {switches.map(({ cause, isOn, would, alone }) => (
-        <label key={cause} className="flex items-baseline gap-2 border-t border-rule py-1" data-switch={cause}>
-          <input type="checkbox" checked={isOn} onChange={(event) => void turn(cause, event.target.checked)} />
-          <span>{LEAVE_OUT_WORDS[cause]}</span>
-          <span className="small ml-auto whitespace-nowrap">
-            {isOn ? `keeps out ${count(would)}, ${count(alone)} of them alone` : `would keep out ${count(would)}`}
-          </span>
-        </label>
-      ))}
+      {switches.map((one) => {
+        const { cause, would, alone } = one;
+        const isOn = isOut(one);
+        return (
+          <label key={cause} className="flex items-baseline gap-2 border-t border-rule py-1" data-switch={cause}>
+            <input type="checkbox" checked={isOn} onChange={(event) => void turn(cause, event.target.checked)} />
+            <span>{LEAVE_OUT_WORDS[cause]}</span>
+            <span className="small ml-auto whitespace-nowrap">
+              {isOn ? `keeps out ${count(would)}, ${count(alone)} of them alone` : `would keep out ${count(would)}`}
+            </span>
+          </label>
+        );
+      })}
     </section>
   );
 }

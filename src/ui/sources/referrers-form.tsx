@@ -229,7 +229,7 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
               </tr>
             </tbody>
           </table>
-          <p className="small truncate">{preview.sample.join(', ')}</p>
+          <p className="small h-6 truncate leading-6">{preview.sample.join(', ')}</p>
           <p className="small">
             Cuts choose the seeds, or what of this file goes to the pool. What they keep out is found all the same when
             a page names it.

@@ -2,20 +2,13 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { GATES, type Gate } from '../../core/crawl/search-gates';
+import { GATES, type Gate, type SearchRow } from '../../core/crawl/search-gates';
 import { call } from '../api';
 import { ActionForm } from '../fields';
 import { count, plural } from '../format';
 import { CrawlOptions, crawlOptionsOf } from './crawl-options';
 
-export interface SearchRowView {
-  phrase: string;
-  url: string;
-  title: string;
-  site: string;
-  gate: Gate;
-  because: string;
-  readers: number | null;
+export interface SearchRowView extends SearchRow {
   /** The site's domain was in the pool before, or read by a crawl. */
   isKnown: boolean;
   isJudged: boolean;

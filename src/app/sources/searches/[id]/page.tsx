@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import type { SearchRow } from '../../../../engine/jobs/search';
+import type { SearchRow } from '../../../../core/crawl/search-gates';
 import { isSiteRead } from '../../../../store/crawl';
 import { namedBefore } from '../../../../store/find-causes';
 import { jobRows, readJob } from '../../../../store/jobs';
