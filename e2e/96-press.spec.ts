@@ -143,6 +143,14 @@ test('the figures of a source are the same in its head, its funnel, its pool and
   request,
 }) => {
   const api = async (path: string) => (await request.get(`/api/v1${path}`)).json();
+  // of what is still read each figure is of another moment
+  await expect
+    .poll(
+      async () =>
+        (await api('/jobs')).jobs.filter((job: { state: string }) => ['queued', 'running'].includes(job.state)).length,
+      { timeout: 120_000 },
+    )
+    .toBe(0);
   const { sources } = await api('/sources');
   const inPool = async (id: number) => {
     const answer = await request.post('/api/v1/pool/query', {

@@ -36,7 +36,8 @@ export default async function SourcesPage() {
   return (
     <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_440px] gap-x-10 px-6 py-6">
       <RefreshOnJobs />
-      <section aria-labelledby="sources">
+      {/* jobs come and go here: the page stays where the form beside it stands */}
+      <section aria-labelledby="sources" className="[overflow-anchor:none]">
         <h1 id="sources">Sources</h1>
         <p className="small mb-3">
           What is gathered, from where, with what yield. Besides:{' '}

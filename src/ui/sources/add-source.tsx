@@ -37,7 +37,8 @@ export function AddSource({ briefId, trustedSites, excludedEndings }: AddSourceP
   const [kind, setKind] = useState(KINDS.some(({ id }) => id === asked) ? (asked ?? 'crawl') : 'crawl');
   const started = (source: { id: number }) => router.push(`/sources/${source.id}`);
   return (
-    <section aria-labelledby="add" className="border-l border-rule pl-8">
+    // room below: what shrinks beside it does not pull the form away from under the pointer
+    <section aria-labelledby="add" className="border-l border-rule pb-[50vh] pl-8">
       <h1 id="add">Add a source</h1>
       <Tabs.Root value={kind} onValueChange={setKind} className="mt-2">
         <Tabs.List className="flex gap-4 border-b border-rule" aria-label="Kind of source">
