@@ -9,7 +9,7 @@ import packet from 'dns-packet';
 import { freshStore, startAsker, trial } from '../src/engine/jobs/testing';
 import { checkPage } from '../src/engine/page-check';
 import { changeSettings, readSettings } from '../src/store/database';
-import { type Bench, round, sized } from './figure';
+import { type Bench, IS_SMALL, round, sized } from './figure';
 
 const LINKS = sized('BENCH_PAGE_LINKS', 200, 20);
 const DEAD_SHARE = 0.3;
@@ -120,7 +120,7 @@ export const pageCheck: Bench = async (log) => {
     if (found < dead) log(`only ${found} of ${dead} dead names were told`);
     let parallel: { ms: number; lost: number } | null = null;
     let single: { ms: number; lost: number } | null = null;
-    if (isRoot) {
+    if (isRoot && !IS_SMALL) {
       log('the same by fetch, all at once');
       parallel = await plainly(store.folder, urls, LINKS);
       log('a part of them by fetch, one after another');

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { displayName, nameFacts, registrableDomain } from './domain';
+import { displayName, linkingSite, nameFacts, registrableDomain } from './domain';
 
 describe('registrableDomain', () => {
   const cases: [text: string, expected: string | null, ending?: string][] = [
@@ -59,4 +59,20 @@ describe('nameFacts', () => {
     expect(displayName('xn--bcher-pellgate-gsb.de')).toBe('bücher-pellgate.de');
     expect(displayName('plain.org')).toBe('plain.org');
   });
+});
+
+describe('who links', () => {
+  it.each([
+    ['http://www.pellgatehives.co.uk/x', 'pellgatehives.co.uk', 'co.uk'],
+    ['http://192.0.2.7:8080/x', '192.0.2.7', ''],
+    ['http://[2001:DB8::7]/', '2001:db8::7', ''],
+  ])('%s is %s', (text, name, ending) => {
+    expect(linkingSite(text)).toEqual({ name, ending });
+  });
+  it.each(['http://127.0.0.1/', 'http://[::1]/', 'http://10.1.2.3/', 'http://localhost/', '7', ''])(
+    '%s is nobody',
+    (text) => {
+      expect(linkingSite(text)).toBeNull();
+    },
+  );
 });

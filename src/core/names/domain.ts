@@ -42,14 +42,28 @@ export function registrableDomain(text: string): RegistrableDomain | null {
 /**
  * Who links: the registrable domain of a page, or the bare IP address that a site stands under, with no ending.
  *
- * @returns null for what is neither: local names, single labels.
+ * @returns null for what is neither: local names, single labels, addresses that only one's own network has.
  */
 export function linkingSite(text: string): RegistrableDomain | null {
   const domain = registrableDomain(text);
   if (domain) return domain;
   const host = hostOf(text)?.replace(/^\[|\]$/g, '') ?? '';
-  return ipaddr.isValid(host) && /[.:]/.test(host) ? { name: ipaddr.process(host).toString(), ending: '' } : null;
+  if (!ipaddr.isValid(host) || !/[.:]/.test(host)) return null;
+  const address = ipaddr.process(host);
+  return NOBODYS.has(address.range()) ? null : { name: address.toString(), ending: '' };
 }
+
+/** Ranges of addresses that are no site on the web. */
+const NOBODYS: ReadonlySet<string> = new Set([
+  'unspecified',
+  'broadcast',
+  'multicast',
+  'linkLocal',
+  'loopback',
+  'private',
+  'uniqueLocal',
+  'carrierGradeNat',
+]);
 
 /** Whether an ending of one label is a public suffix by itself, so that one label before it makes a registrable domain. */
 const plainEndings = new Map<string, boolean>();

@@ -116,7 +116,7 @@ describe('the preview of a link export', () => {
       'Page;Goes to;Words\nhttp://a.org/;http://www.x.org/;hive\nhttp://a.org/;http://a.org/2;more\n',
     );
     const look = await lookAtLinks(store, path, {});
-    expect(look).toMatchObject({ delimiter: ';', columns: ['from', 'ignore', 'ignore'], remembered: false });
+    expect(look).toMatchObject({ delimiter: ';', columns: ['from', 'to', 'ignore'], remembered: false });
     const settled = await lookAtLinks(store, path, { columns: ['from', 'to', 'anchor'] });
     expect(settled.readings).toEqual([
       { from: 'a.org', to: 'x.org', isInside: false },
