@@ -124,7 +124,7 @@ test('on a machine without a network, who could not be asked stands on Check, on
   const { id } = await answer.json();
   await page.goto(`${base}/check/${id}`);
   await expect(page.locator(`[data-domain="${names[0]}"]`)).toContainText('could not be asked', { timeout: 90_000 });
-  await expect(page.locator(`[data-domain="${names[0]}"]`)).toContainText('the list of RDAP servers cannot be read');
+  await expect(page.locator(`[data-domain="${names[0]}"]`)).toContainText('No server of DNS answers');
   for (const path of ['/check', '/']) {
     await page.goto(base + path);
     await expect(page.locator('[data-problem=bootstrap]')).toContainText(

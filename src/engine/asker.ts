@@ -304,7 +304,16 @@ export class Asker {
       'Look whether this machine is on the network, and set a resolver that answers in Settings.',
     );
     this.taken = [];
-    if (write(this.store, () => suspendDns(this.store, DNS_PROBLEM)) > 0) this.startWaiting(DNS_PROBLEM);
+    const words = this.problems.wordsOf(DNS_PROBLEM) ?? '';
+    const some = nextQuestions(this.store, 'dns', '', INTERIM_VERDICTS);
+    write(this.store, () => {
+      for (const question of some) this.sayUnasked(question, words);
+      if (suspendDns(this.store, DNS_PROBLEM) > 0) this.startWaiting(DNS_PROBLEM);
+    });
+    this.changed(some.map(({ domainId }) => domainId));
+    // who has the records may not be known either, which is a problem of its own
+    for (const ending of new Set(some.map((question) => question.ending)))
+      void this.clients.serverFor(ending, this.problems);
   }
 
   private startWaiting(key: string): void {
