@@ -7,13 +7,14 @@ import type { SievePart } from '../core/pool/conditions';
 import type { Circumstances } from '../core/pool/evaluate';
 import type { MemberFact, PoolRow } from '../core/pool/facts';
 import { type PoolAnswer, PoolIndex, type PoolQuery } from '../core/pool/query';
-import { readRates, type Store } from '../store/database';
+import { isBusy, readRates, type Store } from '../store/database';
 import { eachMembership, eachPoolRow, membershipsOf, pricedAfter, readPoolRow } from '../store/domains';
 import { furtherOffers } from '../store/listings';
 import { eachMember, lastVisit, readWords } from '../store/marks';
 import { changedIds, keepCoined, readCoined } from '../store/pool-changes';
 import { readSource } from '../store/sources';
 import { type NameSaid, sayOfName, subjectOfWords } from './name-facts';
+import { isFull } from './patience';
 import { readSnapshot, writeSnapshot } from './pool-snapshot';
 import { makeSplitter } from './splitter';
 
@@ -230,9 +231,14 @@ export class PoolHost {
     }
     this.dueSince = null;
     this.isLearning = true;
-    void this.learn().finally(() => {
-      this.isLearning = false;
-    });
+    void this.learn()
+      .catch((error: unknown) => {
+        // what finds no space is learned again with the next names
+        if (!isFull(error) && !isBusy(error)) throw error;
+      })
+      .finally(() => {
+        this.isLearning = false;
+      });
   }
 
   /** A part at a time; names are split anew only when other words came out. */
