@@ -313,7 +313,7 @@ export class Asker {
     this.changed(some.map(({ domainId }) => domainId));
     // who has the records may not be known either, which is a problem of its own
     for (const ending of new Set(some.map((question) => question.ending)))
-      void this.clients.serverFor(ending, this.problems);
+      void this.clients.serverFor(ending, this.problems).catch(() => undefined);
   }
 
   private startWaiting(key: string): void {
