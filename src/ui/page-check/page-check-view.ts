@@ -1,26 +1,16 @@
+import type { LinkVerdict, PageHead } from '../../core/crawl/page-look';
 import type { JobView } from '../types';
 
 /** One link of a page that is looked at, as far as it is known. */
-export interface CheckedLink {
-  url: string;
-  anchor: string;
-  nofollow: boolean;
-  before: string;
-  after: string;
-  domain: string | null;
-  state: 'waiting' | 'working' | 'redirected' | 'dead' | 'refused' | 'unsure';
-  gone: 'page' | 'domain' | null;
-  status: number | null;
-  detail: string;
-  /** Times it was asked. */
-  asked: number;
+export interface CheckedLink extends LinkVerdict {
   phase: string | null;
+  /** Known pages that link to a dead one, and to its domain; null: it is not dead. */
   known: { toPage: number; toDomain: number } | null;
 }
 
 export interface PageCheckView {
   job: JobView;
   /** null: the page has not been read yet, or could not be. */
-  head: { url: string; title: string; contact: string | null; readers: number | null; inside: number } | null;
+  head: PageHead | null;
   links: CheckedLink[];
 }
