@@ -369,9 +369,11 @@ describe('a restart in the midst', () => {
     start();
     await answered(20_000);
     for (const step of ['dns', 'rdap'] as const) {
-      const times = new Map<string, number>();
-      for (const one of asked) if (one.step === step) times.set(one.name, (times.get(one.name) ?? 0) + 1);
-      expect(times.size).toBe(600);
+      // beside them it is asked whether anybody answers at all, where an answer is late
+      const times = new Map(names.map((name) => [name, 0]));
+      for (const one of asked)
+        if (one.step === step && times.has(one.name)) times.set(one.name, (times.get(one.name) ?? 0) + 1);
+      expect([...times.values()].filter((count) => count === 0)).toEqual([]);
       expect([...times.values()].filter((count) => count > 1)).toEqual([]);
     }
     expect(names.filter((name) => findDomain(store, name)?.phase !== 'free')).toEqual([]);
