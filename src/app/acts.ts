@@ -2,6 +2,7 @@ import { type ActKind, listActs } from '../store/acts';
 import { listBriefs } from '../store/briefs';
 import type { Store } from '../store/database';
 import { type Act, lastActions, listTags } from '../store/marks';
+import { freshIn, listSieves } from '../store/sieves';
 import { getEngine } from './server';
 
 const SHOWN = 60;
@@ -58,7 +59,12 @@ function actWords(act: Act, tags: ReadonlyMap<number, string>, briefs: ReadonlyM
 }
 
 /** Lets the engine know of what was changed beside it. */
-export async function tellEngine(kind: ActKind): Promise<void> {
+export async function tellEngine(store: Store, kind: ActKind): Promise<void> {
+  if (kind === 'sieve')
+    for (const { id } of listSieves(store)) {
+      await getEngine().setMembers('fresh', id, null, false);
+      await getEngine().setMembers('fresh', id, freshIn(store, id), true);
+    }
   if (kind === 'settings') await getEngine().settingsChanged();
   if (kind === 'brief') await getEngine().briefsChanged();
 }

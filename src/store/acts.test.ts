@@ -4,11 +4,14 @@ import { join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { ActChanged, listActs, recordAct, recordNew, recordSettings, type Touched, undoAct } from './acts';
 import { listBriefs, saveBrief } from './briefs';
+import { putSite, saveProbe, setSiteState, sitesOf } from './crawl';
 import { changeSettings, openStore, readSettings, type Store, write } from './database';
 import { putDomain } from './domains';
 import { addHoldings, changeHolding, holdingOf } from './holdings';
+import { addJob, readJob, saveCheckpoint, setJobParams } from './jobs';
 import { addToShortlist, changeShortlist, readShortlist, shortlistedFor, takeOffShortlist } from './shortlist';
-import { changeSieve, deleteSieve, listSieves, readSieve, saveSieve } from './sieves';
+import { changeSieve, deleteSieve, endRun, freshIn, listSieves, noteHits, readSieve, saveSieve } from './sieves';
+import { addSource } from './sources';
 import { addWatch, changeWatch, dropWatch, listWatches, noteLook, putWatchedFile, watchedFiles } from './watches';
 import { addMarkReview, markReviewsOf } from './word-marks';
 
@@ -102,6 +105,53 @@ describe('an act', () => {
     undoAct(store, Number(second));
     undoAct(store, Number(first));
     expect(readSieve(store, id)?.view).toBe('c=name:hive');
+  });
+
+  it('on a kept sieve brings back which names were new in it, also where another view ran meanwhile', () => {
+    const id = saveSieve(store, 'Hives', 'c=name:hive');
+    const [old, fresh, other] = ['pellgatehive.org', 'tarnhive.org', 'tarnwax.org'].map(domain);
+    noteHits(store, id, [old], 1, true);
+    noteHits(store, id, [fresh], 2, false);
+    endRun(store, id, 2, 2, 1);
+    const before = readSieve(store, id);
+    const touched: Touched[] = [{ table: 'sieves', where: { id } }];
+    const { act } = recordAct(store, { kind: 'sieve', words: 'changed' }, touched, () =>
+      changeSieve(store, id, { view: 'c=name:wax' }),
+    );
+    expect(freshIn(store, id)).toEqual([]);
+    noteHits(store, id, [other], 3, true);
+    endRun(store, id, 3, 1, 0);
+    undoAct(store, Number(act));
+    expect(readSieve(store, id)).toEqual(before);
+    expect(freshIn(store, id)).toEqual([fresh]);
+    // what was there before is still not new
+    expect(noteHits(store, id, [old, other], 4, false)).toEqual([other]);
+
+    const { act: gone } = recordAct(store, { kind: 'sieve', words: 'deleted' }, touched, () => deleteSieve(store, id));
+    undoAct(store, Number(gone));
+    expect(freshIn(store, id)).toEqual([fresh, other].sort((a, b) => a - b));
+    expect(readSieve(store, id)).toMatchObject({ lastAt: 2, lastTotal: 2, fresh: 2 });
+  });
+
+  it('on a crawl takes its budgets and its sites back while it goes on', () => {
+    const source = addSource(store, 'crawl', 'Tarn', {});
+    const job = addJob(store, { kind: 'crawl', sourceId: source, params: { pageBudget: 100 } });
+    write(store, () => putSite(store, source, 'tarnmead.org', 'http://tarnmead.org/', null));
+    const drop = recordAct(
+      store,
+      { kind: 'crawl', words: 'dropped' },
+      [{ table: 'crawl_sites', where: { source_id: source, site: 'tarnmead.org' } }],
+      () => setSiteState(store, source, 'tarnmead.org', 'dropped', 'dropped by you'),
+    );
+    const budget = recordAct(store, { kind: 'crawl', words: 'budgets' }, [{ table: 'jobs', where: { id: job } }], () =>
+      setJobParams(store, job, { pageBudget: 7 }),
+    );
+    saveCheckpoint(store, job, { minutes: 3 });
+    write(store, () => saveProbe(store, source, 'tarnmead.org', 5));
+    undoAct(store, Number(budget.act));
+    undoAct(store, Number(drop.act));
+    expect(readJob(store, job)).toMatchObject({ params: { pageBudget: 100 }, checkpoint: { minutes: 3 } });
+    expect(sitesOf(store, source)).toMatchObject([{ state: 'reading', probed: 1 }]);
   });
 
   it('that changes nothing is none', () => {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Settings, withKeptKeys, withoutKeys } from './config';
 import { changeSettings, readSettings, type Store, statement, write } from './database';
+import { recallHits } from './sieves';
 
 /**
  * Tables whose rows people change, with what the product itself goes on writing in them: that neither speaks against undoing an act nor
@@ -16,6 +17,20 @@ const TABLES = {
   mark_reviews: [],
   shortlist: ['changed_at'],
   shortlist_removed: [],
+  crawl_sites: ['seed', 'depth', 'nonsense_mark', 'probed'],
+  // of a job people change what it goes by
+  jobs: [
+    'kind',
+    'source_id',
+    'state',
+    'progress',
+    'checkpoint',
+    'error',
+    'next',
+    'created_at',
+    'started_at',
+    'finished_at',
+  ],
 } as const satisfies Record<string, readonly string[]>;
 export type ActTable = keyof typeof TABLES;
 
@@ -47,7 +62,7 @@ type Changes = z.infer<typeof Changes>;
 type TouchedRows = Extract<Changes, { of: 'rows' }>['rows'][number];
 
 /** What kind of thing an act changed. */
-export const ACT_KINDS = ['watch', 'sieve', 'brief', 'holding', 'marks', 'shortlist', 'settings'] as const;
+export const ACT_KINDS = ['watch', 'sieve', 'brief', 'holding', 'marks', 'shortlist', 'settings', 'crawl'] as const;
 export type ActKind = (typeof ACT_KINDS)[number];
 
 /** Something that a person changed. */
@@ -157,7 +172,10 @@ export function undoAct(store: Store, id: number): DoneAct | null {
     if (changes.of === 'settings') giveSettingsBack(store, act.words, changes);
     else {
       for (const rows of changes.rows) checkUnchanged(store, act.words, rows);
-      for (const rows of changes.rows) giveRowsBack(store, rows);
+      for (const rows of changes.rows) {
+        giveRowsBack(store, rows);
+        if (rows.table === 'sieves') giveHitsBack(store, rows);
+      }
     }
     const undoneAt = store.now();
     statement(store.raw, 'UPDATE acts SET undone_at = ? WHERE id = ?').run(undoneAt, id);
@@ -195,6 +213,19 @@ function checkUnchanged(store: Store, words: string, { table, where, after }: To
   const said = (rows: readonly Row[]) =>
     JSON.stringify(rows.map((row) => Object.entries(row).filter(([field]) => !own.includes(field))));
   if (said(rowsOf(store, { table, where })) !== said(after)) throw new ActChanged(words);
+}
+
+/** A sieve whose view comes back has let through what it had, when it last ran. */
+function giveHitsBack(store: Store, { before, after }: TouchedRows): void {
+  const views = new Map(after.map((row) => [row.id, row.view]));
+  for (const row of before) {
+    if (views.get(row.id) === row.view) continue;
+    recallHits(store, Number(row.id), String(row.view));
+    statement(
+      store.raw,
+      'UPDATE sieves SET last_at = @last_at, last_total = @last_total, last_new = @last_new WHERE id = @id',
+    ).run(row);
+  }
 }
 
 function giveRowsBack(store: Store, { table, where, before }: TouchedRows): void {

@@ -21,6 +21,7 @@ import * as after from './migrations/0014-after';
 import * as lookups from './migrations/0015-lookups';
 import * as ways from './migrations/0016-ways';
 import * as waits from './migrations/0017-waits';
+import * as forgottenHits from './migrations/0018-forgotten-hits';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -55,6 +56,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0015-lookups': lookups,
   '0016-ways': ways,
   '0017-waits': waits,
+  '0018-forgotten-hits': forgottenHits,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

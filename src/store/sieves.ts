@@ -36,6 +36,9 @@ export interface Sieve extends SieveOptions {
   fresh: number;
 }
 
+/** So long a view that was changed or deleted can come back with what it has let through. */
+const FORGOTTEN_MS = 30 * 86_400_000;
+
 const COLUMNS = `id, name, view, created_at AS createdAt, runs, run_minute AS runMinute, in_digest AS inDigest,
   shortlist_brief AS shortlistBrief, depth, next_at AS nextAt, last_at AS lastAt, last_total AS lastTotal, last_new AS lastNew,
   (SELECT count(*) FROM sieve_hits h WHERE h.sieve_id = sieves.id AND h.fresh = 1) AS fresh`;
@@ -54,17 +57,17 @@ export function readSieve(store: Store, id: number): Sieve | null {
 
 /** Adds a sieve or replaces what the one of that name shows; its schedule stays. */
 export function saveSieve(store: Store, name: string, view: string): number {
-  return write(store, () =>
-    Number(
-      (
-        statement(
-          store.raw,
-          `INSERT INTO sieves (name, view, created_at) VALUES (?, ?, ?)
-           ON CONFLICT(name) DO UPDATE SET view = excluded.view RETURNING id`,
-        ).get(name, view, store.now()) as { id: number }
-      ).id,
-    ),
-  );
+  return write(store, () => {
+    const isKnown = statement(store.raw, 'SELECT 1 FROM sieves WHERE name = ?').get(name) !== undefined;
+    const { id } = statement(
+      store.raw,
+      `INSERT INTO sieves (name, view, created_at) VALUES (?, ?, ?)
+       ON CONFLICT(name) DO UPDATE SET view = excluded.view RETURNING id`,
+    ).get(name, view, store.now()) as { id: number };
+    // one that had its number before is not to be mistaken for it
+    if (!isKnown) statement(store.raw, 'DELETE FROM forgotten_hits WHERE sieve_id = ?').run(id);
+    return id;
+  });
 }
 
 /** Changes name, view or options. Another view forgets what the old one has let through. @throws when the name is taken. */
@@ -93,7 +96,7 @@ export function changeSieve(
       id,
     );
     if (after.view !== before.view) {
-      statement(store.raw, 'DELETE FROM sieve_hits WHERE sieve_id = ?').run(id);
+      forgetHits(store, before);
       statement(store.raw, 'UPDATE sieves SET last_at = NULL, last_total = NULL, last_new = NULL WHERE id = ?').run(id);
     }
     return readSieve(store, id);
@@ -110,10 +113,37 @@ export function nextDaily(minute: number, now: number): number {
 export function deleteSieve(store: Store, id: number): Sieve | null {
   return write(store, () => {
     const sieve = readSieve(store, id);
-    statement(store.raw, 'DELETE FROM sieve_hits WHERE sieve_id = ?').run(id);
+    if (sieve) forgetHits(store, sieve);
     statement(store.raw, 'DELETE FROM sieves WHERE id = ?').run(id);
     return sieve;
   });
+}
+
+/** Puts aside what a view has let through. Call inside a write transaction. */
+function forgetHits(store: Store, { id, view }: Pick<Sieve, 'id' | 'view'>): void {
+  const now = store.now();
+  statement(store.raw, 'DELETE FROM forgotten_hits WHERE (sieve_id = ? AND view = ?) OR forgotten_at < ?').run(
+    id,
+    view,
+    now - FORGOTTEN_MS,
+  );
+  statement(
+    store.raw,
+    `INSERT INTO forgotten_hits (sieve_id, view, domain_id, at, fresh, forgotten_at)
+     SELECT sieve_id, ?, domain_id, at, fresh, ? FROM sieve_hits WHERE sieve_id = ?`,
+  ).run(view, now, id);
+  statement(store.raw, 'DELETE FROM sieve_hits WHERE sieve_id = ?').run(id);
+}
+
+/** A view came back: so does what it has let through, instead of what another let through since. Call inside a write transaction. */
+export function recallHits(store: Store, id: number, view: string): void {
+  statement(store.raw, 'DELETE FROM sieve_hits WHERE sieve_id = ?').run(id);
+  statement(
+    store.raw,
+    `INSERT INTO sieve_hits (sieve_id, domain_id, at, fresh)
+     SELECT sieve_id, domain_id, at, fresh FROM forgotten_hits WHERE sieve_id = ? AND view = ?`,
+  ).run(id, view);
+  statement(store.raw, 'DELETE FROM forgotten_hits WHERE sieve_id = ? AND view = ?').run(id, view);
 }
 
 /** Sieves whose time has come. */
@@ -174,6 +204,13 @@ export function markSeen(store: Store, sieveId: number, domainIds: number[] | nu
 export interface FreshHit {
   domainId: number;
   at: number;
+}
+
+/** Domains that are new in a sieve since the person saw them. */
+export function freshIn(store: Store, sieveId: number): number[] {
+  return statement(store.raw, 'SELECT domain_id FROM sieve_hits WHERE sieve_id = ? AND fresh = 1')
+    .pluck()
+    .all(sieveId) as number[];
 }
 
 /** What came new since a moment, the latest first; what the first run found is not new. */

@@ -44,7 +44,7 @@ export const OPERATIONS: Operation[] = [
   { method: 'post', path: '/sources/crawls', summary: 'Crawl sites for the domains they link to', body: schemas.CrawlSchema, answer: schemas.StartedSchema, status: 202 },
   { method: 'post', path: '/sources/crawls/trials', summary: 'Try seeds before a crawl: a few pages of each, and a forecast', body: schemas.TrialSchema, answer: z.object({ job: schemas.JobSchema }), status: 202 },
   { method: 'get', path: '/sources/{id}/crawl', summary: 'A crawl as it stands: funnel, sites, traps, troubles, samples over time' },
-  { method: 'patch', path: '/sources/{id}/crawl', summary: 'Change budgets or drop sites while it runs; go on when it has ended', body: schemas.CrawlChangeSchema, answer: z.object({ job: schemas.JobSchema }) },
+  { method: 'patch', path: '/sources/{id}/crawl', summary: 'Change budgets or drop sites while it runs; go on when it has ended', body: schemas.CrawlChangeSchema, answer: z.object({ job: schemas.JobSchema, act: z.number().int().nullable() }) },
   { method: 'get', path: '/sources/{id}/finds', summary: 'What the switches of a crawl or cut leave out of its finds, and how many each would' },
   { method: 'patch', path: '/sources/{id}/finds', summary: 'Turn the switches that leave domains out of the finds of a crawl or cut', body: schemas.FindSwitchesSchema, status: 202 },
   { method: 'get', path: '/sources/{id}/aside', summary: 'Domains a source named that were set aside, with the reason, as CSV' },

@@ -29,6 +29,7 @@ export class Site implements SiteMemory {
   /** performance.now() from when it may be asked again. */
   nextAt = 0;
   isClosed: boolean;
+  private isDropped: boolean;
   /** It is being read. */
   isActive = false;
 
@@ -40,10 +41,20 @@ export class Site implements SiteMemory {
     this.nonsenseMark = row.nonsenseMark;
     this.isProbed = row.probed === 1;
     this.isClosed = row.state !== 'reading';
+    this.isDropped = row.state === 'dropped';
   }
 
   get name(): string {
     return this.row.site;
+  }
+
+  /** Takes over whether a person wants it left alone. @returns whether it is to be read again. */
+  setDropped(isDropped: boolean): boolean {
+    const comesBack = this.isDropped && !isDropped;
+    if (isDropped) this.isClosed = true;
+    else if (comesBack) this.isClosed = false;
+    this.isDropped = isDropped;
+    return comesBack;
   }
 
   /** By the ending of addresses: how many were pages, and how many something else. */

@@ -147,11 +147,24 @@ describe('a crawl', () => {
     const running = runCrawl(run.context);
     await until(() => read(run) > 15);
     setSiteState(store, run.sourceId, 'b-seed.org', 'dropped', 'dropped by you');
+    setSiteState(store, run.sourceId, 'c-seed.org', 'dropped', 'dropped by you');
+    const pagesOf = (site: string) => siteYields(store, run.sourceId).find((row) => row.site === site)?.pages ?? 0;
+    // it stands still once the crawl has heard of it
+    let looks = { pages: -1, same: 0 };
+    await until(() => {
+      const pages = pagesOf('c-seed.org');
+      looks = { pages, same: pages === looks.pages ? looks.same + 1 : 0 };
+      return looks.same >= 15;
+    });
+    expect(looks.pages).toBeLessThan(95);
+    setSiteState(store, run.sourceId, 'c-seed.org', 'reading', null);
     setJobParams(store, run.context.job.id, { ...PARAMS, sitePageBudget: 100 });
     await running;
     const yields = new Map(siteYields(store, run.sourceId).map((row) => [row.site, row]));
     expect(yields.get('b-seed.org')?.pages).toBeLessThan(95);
     expect(yields.get('a-seed.org')?.pages).toBe(100);
+    // what was taken back is read on
+    expect(yields.get('c-seed.org')?.pages).toBe(100);
     expect(run.progress.at(-1)?.message).toContain('left unread');
   });
 

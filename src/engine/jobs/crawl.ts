@@ -453,10 +453,8 @@ class Crawl {
       Object.assign(this.params, CrawlBudgets.parse(fresh.params));
       if (this.params.sitePageBudget !== before && this.active > 0) this.startSites();
     }
-    for (const row of sitesOf(store, this.sourceId)) {
-      const site = this.sites.get(row.site);
-      if (site && row.state === 'dropped') site.isClosed = true;
-    }
+    for (const { site: name, state } of sitesOf(store, this.sourceId))
+      if (this.sites.get(name)?.setDropped(state === 'dropped') && this.active > 0) this.startSites();
     this.writer.finds.setSwitches(switchesOf(store, this.sourceId));
     this.saveMinutes();
     const { minutesBudget, leastFinds } = this.params;

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { DEEPEST } from '../../core/crawl/params';
 import { call } from '../api';
 import { ActionForm, Labelled } from '../fields';
+import { undoToast } from '../undo';
 
 interface Budgets {
   depth: number | null;
@@ -25,7 +26,7 @@ export function BudgetForm({ sourceId, budgets, isOpen }: { sourceId: number; bu
       busyLabel="Changing"
       isQuiet
       act={async (form) => {
-        await call(`/sources/${sourceId}/crawl`, {
+        const { act } = await call<{ act: number | null }>(`/sources/${sourceId}/crawl`, {
           method: 'PATCH',
           body: {
             depth: form.get('depth') === '' ? null : Number(form.get('depth')),
@@ -35,7 +36,7 @@ export function BudgetForm({ sourceId, budgets, isOpen }: { sourceId: number; bu
             leastFinds: number(form, 'leastFinds'),
           },
         });
-        toast(isOpen ? 'The crawl goes by the new budgets' : 'The crawl goes on');
+        undoToast(isOpen ? 'The crawl goes by the new budgets' : 'The crawl goes on', act, () => router.refresh());
         router.refresh();
       }}
     >
@@ -109,7 +110,9 @@ export function DropSite({ sourceId, site }: { sourceId: number; site: string })
       title="read no more of this site"
       onClick={async () => {
         try {
-          await call(`/sources/${sourceId}/crawl`, { method: 'PATCH', body: { drop: [site] } });
+          const body = { drop: [site] };
+          const { act } = await call<{ act: number | null }>(`/sources/${sourceId}/crawl`, { method: 'PATCH', body });
+          undoToast(`No more of ${site} is read`, act, () => router.refresh());
           router.refresh();
         } catch (error) {
           toast((error as Error).message);

@@ -6,9 +6,10 @@ import { handle, notFound, Problem, readId } from '../../../../respond';
 /** Gives back what an act changed; one that was undone already stays so. */
 export const POST = handle(async (_request, { id }) => {
   try {
-    const act = undoAct(await getStore(), readId(id));
+    const store = await getStore();
+    const act = undoAct(store, readId(id));
     if (!act) throw notFound(`act ${id}`);
-    await tellEngine(act.kind);
+    await tellEngine(store, act.kind);
     return Response.json(act);
   } catch (error) {
     if (error instanceof ActChanged)

@@ -1,6 +1,8 @@
+import { recordAct, type Touched } from '../../../../../../store/acts';
 import { setSiteState } from '../../../../../../store/crawl';
-import { write } from '../../../../../../store/database';
+import type { Store } from '../../../../../../store/database';
 import { checkAndMeasure, jobsOfSource, setJobParams } from '../../../../../../store/jobs';
+import { readSource } from '../../../../../../store/sources';
 import { crawlView } from '../../../../../crawl-view';
 import { getEngine, getStore } from '../../../../../server';
 import { jobView } from '../../../../../views';
@@ -23,22 +25,36 @@ export const PATCH = handle(async (request, { id }) => {
     .filter((job) => job.kind === 'crawl')
     .at(-1);
   if (!last) throw notFound(`crawl ${id}`);
-  write(store, () => {
-    for (const site of drop)
-      if (!setSiteState(store, sourceId, site, 'dropped', 'dropped by you'))
-        throw notFound(`site ${site} in this crawl`);
-  });
   const params: Record<string, unknown> = { ...last.params, ...budgets };
-  if (['queued', 'running', 'paused'].includes(last.state)) {
-    setJobParams(store, last.id, params);
-    return Response.json({ job: jobView({ ...last, params }) });
-  }
-  if (Object.keys(budgets).length === 0) return Response.json({ job: jobView(last) });
+  const isOpen = ['queued', 'running', 'paused'].includes(last.state);
+  const hasBudgets = Object.keys(budgets).length > 0;
+  const touched: Touched[] = drop.map((site) => ({ table: 'crawl_sites', where: { source_id: sourceId, site } }));
+  if (isOpen && hasBudgets) touched.push({ table: 'jobs', where: { id: last.id } });
+  const { act } = recordAct(
+    store,
+    { kind: 'crawl', words: wordsOf(store, sourceId, drop, hasBudgets) },
+    touched,
+    () => {
+      for (const site of drop)
+        if (!setSiteState(store, sourceId, site, 'dropped', 'dropped by you'))
+          throw notFound(`site ${site} in this crawl`);
+      if (isOpen && hasBudgets) setJobParams(store, last.id, params);
+    },
+  );
+  if (isOpen) return Response.json({ job: jobView({ ...last, params }), act });
+  if (!hasBudgets) return Response.json({ job: jobView(last), act });
   const job = await getEngine().addJob({
     kind: 'crawl',
     sourceId,
     params,
     next: params.checkAfter === false ? [] : [checkAndMeasure({ sourceId, since: last.createdAt })],
   });
-  return Response.json({ job: jobView(job) }, { status: 202 });
+  return Response.json({ job: jobView(job), act }, { status: 202 });
 });
+
+/** What was changed, as the list of last acts says it. */
+function wordsOf(store: Store, sourceId: number, drop: readonly string[], hasBudgets: boolean): string {
+  const dropped = drop.length === 1 ? `${drop[0]} dropped` : `${drop.length} sites dropped`;
+  const said = [...(drop.length > 0 ? [dropped] : []), ...(hasBudgets ? ['other budgets'] : [])];
+  return `${readSource(store, sourceId)?.name ?? 'a crawl'}: ${said.join(', ')}`;
+}
