@@ -5,6 +5,7 @@ export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
     include: ['{src,standins,bench,e2e}/**/*.test.ts'],
+    globalSetup: 'scripts/unit-folder.mjs',
     // bounds for when a core is kept busy beside; what is expected to be quick says so itself
     testTimeout: 60_000,
     pool: 'forks',

@@ -1,9 +1,10 @@
 import { rmSync } from 'node:fs';
 import { Frontier } from '../src/engine/crawl/frontier';
 import { runCrawl } from '../src/engine/jobs/crawl';
-import { freshStore, trial } from '../src/engine/jobs/testing';
+import { trial } from '../src/engine/jobs/testing';
 import { countPages, putSite } from '../src/store/crawl';
 import { write } from '../src/store/database';
+import { freshStore } from '../src/store/testing';
 import { startCrawlServer } from './crawl';
 import { type Bench, round, sized } from './figure';
 

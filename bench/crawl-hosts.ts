@@ -1,7 +1,8 @@
 import { rmSync } from 'node:fs';
 import { runCrawl } from '../src/engine/jobs/crawl';
-import { freshStore, trial } from '../src/engine/jobs/testing';
+import { trial } from '../src/engine/jobs/testing';
 import { countPages } from '../src/store/crawl';
+import { freshStore } from '../src/store/testing';
 import { startCrawlServer } from './crawl';
 import { type Bench, round, sized } from './figure';
 

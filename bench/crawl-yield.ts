@@ -7,9 +7,10 @@ import type { CrawlParams } from '../src/core/crawl/params';
 import { AskerHost } from '../src/engine/asker-host';
 import { runCheck } from '../src/engine/jobs/check';
 import { runCrawl } from '../src/engine/jobs/crawl';
-import { freshStore, trial } from '../src/engine/jobs/testing';
+import { trial } from '../src/engine/jobs/testing';
 import { crawlFunnel } from '../src/store/crawl';
 import { changeSettings, readSettings } from '../src/store/database';
+import { freshStore } from '../src/store/testing';
 import { makeWorld } from '../standins/world';
 import { type Bench, round, sized } from './figure';
 

@@ -3,9 +3,10 @@ import { rmSync } from 'node:fs';
 import { decodeHtml } from '../src/core/crawl/decode';
 import { readPage } from '../src/core/crawl/links';
 import { runCrawl } from '../src/engine/jobs/crawl';
-import { freshStore, trial } from '../src/engine/jobs/testing';
+import { trial } from '../src/engine/jobs/testing';
 import { HttpClient } from '../src/net/http';
 import { countPages } from '../src/store/crawl';
+import { freshStore } from '../src/store/testing';
 import { type Bench, round, sized } from './figure';
 
 const BUDGET = sized('BENCH_CRAWL_PAGES', 12_000, 600);

@@ -3,11 +3,12 @@ import { createSocket } from 'node:dgram';
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import packet from 'dns-packet';
-import { freshStore, startAsker } from '../src/engine/jobs/testing';
+import { startAsker } from '../src/engine/jobs/testing';
 import { DnsClient } from '../src/net/dns';
 import { changeSettings, write } from '../src/store/database';
 import { putDomain } from '../src/store/domains';
 import { addQuestions, countLanes, openQuestions } from '../src/store/questions';
+import { freshStore } from '../src/store/testing';
 import { type Bench, round, sized } from './figure';
 
 const NAMES = sized('BENCH_DNS_NAMES', 100_000, 3000);

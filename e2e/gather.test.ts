@@ -185,6 +185,7 @@ describe('a crawl of sites that misbehave', () => {
     expect(funnel.named).toBe(funnel.inPool + funnel.leftOut + aside);
     expect(funnel.inPool).toBe(funnel.askedDns + funnel.waiting);
     expect(funnel.askedDns).toBe(funnel.delegated + funnel.askedRegistry);
+    expect(funnel.lapsed - funnel.lapsedByList).toBeLessThanOrEqual(funnel.askedRegistry);
     expect(funnel.lapsed).toBeGreaterThan(30);
     expect(funnel.switches.find(({ cause }) => cause === 'ending')?.alone).toBeGreaterThan(3);
     expect(store.raw.prepare("SELECT count(*) FROM domains WHERE in_pool = 1 AND ending = 'info'").pluck().get()).toBe(

@@ -5,11 +5,12 @@ import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { Checker } from '../src/engine/checker';
 import { runCheck } from '../src/engine/jobs/check';
-import { freshStore, startAsker, trial } from '../src/engine/jobs/testing';
+import { startAsker, trial } from '../src/engine/jobs/testing';
 import { changeSettings, type Store, write } from '../src/store/database';
 import { findDomain, putDomain } from '../src/store/domains';
 import { lookupProblems } from '../src/store/lookup-problems';
 import { countLanes, releaseDue, waitingNames } from '../src/store/questions';
+import { freshStore } from '../src/store/testing';
 import { freePort, startNginx, startNsd } from './stock-servers';
 
 const DAY = 86_400_000;

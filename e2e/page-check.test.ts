@@ -5,13 +5,14 @@ import { createServer, type Server } from 'node:net';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { LinkVerdict } from '../src/core/crawl/page-look';
-import { freshStore, startAsker, trial } from '../src/engine/jobs/testing';
+import { startAsker, trial } from '../src/engine/jobs/testing';
 import { checkPage } from '../src/engine/page-check';
 import { HttpClient } from '../src/net/http';
 import { NameLookup } from '../src/net/name-lookup';
 import { changeSettings, readSettings, type Store } from '../src/store/database';
 import { findDomain } from '../src/store/domains';
 import { deadTargets } from '../src/store/pages';
+import { freshStore } from '../src/store/testing';
 import { freePort, startNginx, startNsd } from './stock-servers';
 
 const LIVING = Array.from({ length: 40 }, (_, n) => `living${n}.org`);

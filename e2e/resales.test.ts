@@ -6,7 +6,6 @@ import { join } from 'node:path';
 import pino from 'pino';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { adviseAnswer } from '../src/core/selling/talk';
-import { freshStore } from '../src/engine/jobs/testing';
 import { Counter } from '../src/engine/selling/counter';
 import { changeSettings, type Store } from '../src/store/database';
 import { findDomain } from '../src/store/domains';
@@ -22,6 +21,7 @@ import {
   resalesOf,
 } from '../src/store/resales';
 import { readAllSales } from '../src/store/sales';
+import { freshStore } from '../src/store/testing';
 import { DESK_KEY, Desk } from '../standins/desk';
 import { VENUES } from '../standins/venues';
 import { makeWeb } from '../standins/web';

@@ -1,10 +1,7 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Listing } from '../core/listings/listing';
 import { listBriefs, saveBrief } from '../store/briefs';
-import { openStore, type Store, write } from '../store/database';
+import { type Store, write } from '../store/database';
 import { putDomain } from '../store/domains';
 import { addEntry } from '../store/holdings';
 import { putListing, settleListing } from '../store/listings';
@@ -12,6 +9,7 @@ import { happen, type Order, placeOrder } from '../store/orders';
 import { noteInquiry, offerResale } from '../store/resales';
 import { addToShortlist, changeShortlist } from '../store/shortlist';
 import { addSource } from '../store/sources';
+import { freshStore } from '../store/testing';
 import { putVerdict } from '../store/verdicts';
 import { briefFile, takeBriefFile } from './brief-file';
 import { learningOf } from './learning';
@@ -25,7 +23,7 @@ let source: number;
 let count = 0;
 
 beforeEach(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'acting-')), { migrate: true });
+  store = await freshStore();
   brief = saveBrief(store, {
     name: 'Hives',
     purpose: 'resell',

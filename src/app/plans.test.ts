@@ -1,10 +1,7 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { tallyLog } from '../core/redirects/access-log';
 import { ensureBrief } from '../store/briefs';
-import { openStore, type Store, statement, write } from '../store/database';
+import { type Store, statement, write } from '../store/database';
 import { findDomain, putDomain } from '../store/domains';
 import { addHoldings } from '../store/holdings';
 import { putCapture, putCapturePage } from '../store/inspections';
@@ -14,6 +11,7 @@ import { putRankings } from '../store/rankings';
 import { changeSteps } from '../store/rebuild';
 import { decideRules, hitsOf, logsOf, putLog, putOwnPages, redirectedDomains } from '../store/redirects';
 import { addSource } from '../store/sources';
+import { freshStore } from '../store/testing';
 import { targetDetail, workList } from './prospects';
 import { rebuildPlan } from './rebuild';
 import { redirectPlan } from './redirects';
@@ -26,7 +24,7 @@ let seq = 0;
 
 /** A site that three others link to, each its own page. */
 beforeEach(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'plans-')), { migrate: true });
+  store = await freshStore();
   ensureBrief(store);
   const source = addSource(store, 'links', 'index', {});
   write(store, () => {

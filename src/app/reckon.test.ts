@@ -1,15 +1,13 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Listing } from '../core/listings/listing';
 import { type Brief, listBriefs, saveBrief } from '../store/briefs';
-import { changeSettings, openStore, type Store, write } from '../store/database';
+import { changeSettings, type Store, write } from '../store/database';
 import { findDomain, putDomain } from '../store/domains';
 import { furtherOffers, putListing, settleListing } from '../store/listings';
 import { happen, placeOrder } from '../store/orders';
 import { addToShortlist, changeShortlist } from '../store/shortlist';
 import { addSource } from '../store/sources';
+import { freshStore } from '../store/testing';
 import { putVerdict } from '../store/verdicts';
 import { registrationPrice } from '../store/ways';
 import { concernsOf } from './concerns';
@@ -23,7 +21,7 @@ let brief: Brief;
 let count = 0;
 
 beforeEach(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'reckon-')), { migrate: true });
+  store = await freshStore();
   changeSettings(store, { rates: RATES.worth });
   const id = saveBrief(store, {
     name: 'Hives',

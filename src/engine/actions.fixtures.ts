@@ -1,7 +1,7 @@
 import { type listBriefs, saveBrief } from '../store/briefs';
 import { write } from '../store/database';
 import { putDomain } from '../store/domains';
-import { freshStore } from './jobs/testing';
+import { freshStore } from '../store/testing';
 import { PoolHost } from './pool-host';
 
 /** A pool of some bare domains. */

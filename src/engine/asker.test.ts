@@ -19,10 +19,11 @@ import {
   placeOf,
   raiseQuestion,
 } from '../store/questions';
+import { freshStore } from '../store/testing';
 import { checksOf, eventsOf, recentEvents, UNASKED } from '../store/verdicts';
 import { askDue, setWatched } from '../store/watching';
 import { confirm } from './confirm';
-import { freshStore, startAsker } from './jobs/testing';
+import { startAsker } from './jobs/testing';
 
 const DAY = 86_400_000;
 let store: Store;

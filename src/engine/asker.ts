@@ -1,6 +1,6 @@
 import type { Logger } from 'pino';
 import { answered, type Budget, type Declared, dropped, freshBudget, refused } from '../core/lifecycle/pace';
-import type { DnsOutcome, Evidence, Phase } from '../core/lifecycle/phase';
+import type { DnsOutcome, Evidence } from '../core/lifecycle/phase';
 import type { RecordAnswer } from '../net/rdap';
 import { askRegistrar, type RegistrarAnswer } from '../net/registrar';
 import { putBudget, readBudgets } from '../store/budgets';
@@ -8,24 +8,17 @@ import { resolversOf, type Settings } from '../store/config';
 import { readSettings, type Store, settingsText, write } from '../store/database';
 import { readDomains } from '../store/domains';
 import {
-  closeQuestion,
   countLanes,
   moveQuestion,
   nextQuestions,
-  OWN_SERVERS,
   putPulse,
   type Question,
-  releaseDue,
-  releaseQuestions,
-  suspendDns,
-  suspendLane,
-  suspendQuestion,
   tellDns,
   urgentQuestions,
-  waitingNames,
 } from '../store/questions';
 import { type CheckEntry, putWaiting } from '../store/verdicts';
 import { droppingSoon } from '../store/watching';
+import { DnsPace } from './dns-pace';
 import { Lane } from './lane';
 import { hostOf } from './long-waits';
 import { LookupClients, type RecordServer, WHOIS } from './lookup-clients';
@@ -33,23 +26,10 @@ import { LookupProblems } from './lookup-problems';
 import { isFull } from './patience';
 import { Proofs } from './proofs';
 import { settle, wantsRecord } from './settle';
+import { DNS_PROBLEM, WaitingQuestions } from './waiting-questions';
 
-/** DNS questions under way: as many while all are answered, down to a few where answers stay away. */
-const DNS_AT_ONCE = 256;
-const DNS_LEAST = 4;
-/** A name that DNS gave no answer on is asked for again, later, so often; where other names are answered meanwhile, less often. */
-const DNS_TRIES = 6;
-const OWN_TRIES = 2;
-/** No further try of a name begins after this: within a minute it is said that its servers do not answer. */
-const DNS_PATIENCE_MS = 25_000;
-/** A probe that is answered so soon says that a silence is the name's own. */
-const ALIVE_MS = 700;
-/** Questions that stay without an answer at the same moment count as one sign. */
-const DNS_SIGN_MS = 400;
 /** DNS questions taken from the queue at a time: a raised one waits for as many at most. */
 const DNS_TAKEN = 512;
-/** An answer that came only when asked again. */
-const DNS_LATE_MS = 1500;
 const TURN_MS = 10;
 const LANES_MS = 200;
 /** So often urgent questions are looked for, whatever else is under way, and how many of them at a time. */
@@ -63,14 +43,6 @@ const SETTINGS_MS = 3000;
 const BUDGETS_MS = 2000;
 const IDLE_MS = 25;
 const WAITING_MS = 1000;
-/** What waits for a problem to pass is tried by one name, again after a pause that doubles up to the longest. */
-const FIRST_RETRY_MS = 5000;
-const LONGEST_RETRY_MS = 300_000;
-const DAY_MS = 86_400_000;
-/** So many of the names that wait for a server that cannot be reached say so themselves; of the others the batch does. */
-const INTERIM_VERDICTS = 500;
-/** So many DNS answers in a row that stayed away are a silence. */
-const SILENT_ANSWERS = 6;
 /** After so many broken connections a question is given up. */
 const MOST_TRIES = 4;
 /** Who waits longer than this for a registry gets what is known so far. */
@@ -92,11 +64,12 @@ interface Result {
 export class Asker {
   private clients: LookupClients;
   private readonly problems: LookupProblems;
+  private readonly dnsPace = new DnsPace(() => this.clients.dns.isAlive());
+  private readonly waiting: WaitingQuestions;
   private readonly proofs: Proofs;
   /** Trials of servers that are under way. */
   private readonly proving = new Map<string, Promise<boolean>>();
   private settingsText: string;
-  private silences = 0;
   /** Endings of names that a person watches and that drop soon, with when. */
   private dropping: { ending: string; from: number }[] = [];
   /** By ending, a name that DNS has delegated: it exists. */
@@ -111,16 +84,7 @@ export class Asker {
   private results: Result[] = [];
   private isRunning = false;
   private readonly timers: NodeJS.Timeout[] = [];
-  /** When DNS was first asked about a name that was not answered, by the machine's clock. */
-  private readonly unanswered = new Map<number, number>();
-  /** Problems that questions wait for, and when one of them is tried next, by the machine's clock. */
-  private readonly waits = new Map<string, { tries: number; at: number }>();
-  private isProbing = false;
-  /** Whether names that are not answered stand alone with it. */
-  private isSilenceOwn = false;
   private dnsIdleUntil = 0;
-  private dnsLimit = DNS_AT_ONCE;
-  private dnsSignAt = 0;
 
   /** @param changed told which domains were written, after the commit. */
   constructor(
@@ -130,7 +94,11 @@ export class Asker {
   ) {
     this.settingsText = settingsText(store);
     this.clients = new LookupClients(store, readSettings(store));
-    this.problems = new LookupProblems(store, (key) => this.release(key));
+    this.problems = new LookupProblems(store, (key) => {
+      this.dnsIdleUntil = 0;
+      this.waiting.release(key);
+    });
+    this.waiting = new WaitingQuestions(store, this.problems, () => this.policies);
     this.proofs = new Proofs(
       (key) => this.budgetOf(key).budget,
       (key) => this.dirty.add(key),
@@ -149,7 +117,7 @@ export class Asker {
     every(FLUSH_MS, () => this.flush());
     every(SETTINGS_MS, () => this.takeBudgets());
     every(BUDGETS_MS, () => this.keepBudgets());
-    every(WAITING_MS, () => this.tryWaiting());
+    every(WAITING_MS, () => this.waiting.tryDue());
   }
 
   /** Asks nothing more, waits a moment for what is under way, and writes what came. */
@@ -209,7 +177,7 @@ export class Asker {
       );
       if (this.taken.length === 0) this.dnsIdleUntil = Date.now() + IDLE_MS;
     }
-    while (this.isRunning && this.inDns.size < this.dnsLimit && this.taken.length > 0) {
+    while (this.isRunning && this.inDns.size < this.dnsPace.limit && this.taken.length > 0) {
       const question = this.taken.shift() as Question;
       if (this.inDns.has(question.domainId)) continue;
       this.inDns.set(question.domainId, question);
@@ -220,20 +188,21 @@ export class Asker {
   private async askOneDns(question: Question): Promise<void> {
     const { name, ending, domainId } = question;
     try {
-      const { dns } = this.clients;
-      const answer = await dns.delegation(name, ending);
+      const { clients } = this;
+      const answer = await clients.dns.delegation(name, ending);
       const entry: CheckEntry = { step: 'dns', at: this.store.now(), ...entryOf(answer) };
-      if (answer.outcome === 'delegated' && question.depth === 'full' && (await dns.isServed(name)) === false)
+      if (answer.outcome === 'delegated' && question.depth === 'full' && (await clients.dns.isServed(name)) === false)
         entry.detail += '; its own servers do not speak for it: lame';
-      this.noteDns(answer.outcome, answer.detail);
-      if (this.isLost(answer.outcome, answer.elapsedMs) && this.isTriedAgain(question)) {
+      if (answer.outcome !== 'failed') this.problems.gone(DNS_PROBLEM);
+      this.dnsPace.note(answer.outcome, answer.detail, () => {
+        if (clients === this.clients && this.isRunning) this.safely(() => this.dnsIsSilent(answer.detail));
+      });
+      if (this.dnsPace.isAskedAgain(question, answer.outcome, answer.elapsedMs)) {
         const again = { ...question, tries: question.tries + 1 };
         this.results.push({ question, act: () => moveQuestion(this.store, again) });
         return;
       }
-      this.unanswered.delete(domainId);
-      const isSilent = answer.outcome === 'failed' && answer.elapsedMs > DNS_LATE_MS && !this.isSilenceOwn;
-      if (isSilent && !(await this.clients.dns.isAlive())) this.dnsIsSilent(answer.detail);
+      if (await this.dnsPace.isSilentFor(answer.outcome, answer.elapsedMs)) this.dnsIsSilent(answer.detail);
       if (answer.outcome === 'delegated') this.delegated.set(ending, name);
       const server = await this.clients.serverFor(ending, this.problems);
       this.results.push({
@@ -246,56 +215,6 @@ export class Asker {
     }
   }
 
-  /**
-   * Keeps the number of questions under way by what comes back: half as many when answers stay away, one more for each that comes.
-   *
-   * @returns whether this answer stayed away, so that asking again is worth it.
-   */
-  private isLost(outcome: DnsOutcome, elapsedMs: number): boolean {
-    // a server that says that it failed has answered
-    if (elapsedMs <= DNS_LATE_MS) {
-      this.dnsLimit = Math.min(DNS_AT_ONCE, this.dnsLimit + 1 / this.dnsLimit);
-      return false;
-    }
-    const now = performance.now();
-    if (now - this.dnsSignAt > DNS_SIGN_MS) {
-      this.dnsSignAt = now;
-      void this.noteSign();
-    }
-    return outcome === 'failed';
-  }
-
-  /** An answer stayed away: where others come at once the silence is the name's own, else we ask too much. */
-  private async noteSign(): Promise<void> {
-    const asked = performance.now();
-    const isOwn = (await this.clients.dns.isAlive()) && performance.now() - asked < ALIVE_MS;
-    if (!isOwn) this.dnsLimit = Math.max(DNS_LEAST, this.dnsLimit / 2);
-    this.isSilenceOwn = isOwn;
-  }
-
-  private isTriedAgain({ domainId, tries }: Question): boolean {
-    const first = this.unanswered.get(domainId) ?? Date.now();
-    this.unanswered.set(domainId, first);
-    return tries < (this.isSilenceOwn ? OWN_TRIES : DNS_TRIES) && Date.now() - first < DNS_PATIENCE_MS;
-  }
-
-  /** Where no answer comes from any server of DNS, that is a problem of its own. */
-  private noteDns(outcome: DnsOutcome, detail: string): void {
-    if (outcome !== 'failed') {
-      this.silences = 0;
-      this.problems.gone('dns');
-    } else if (/SERVFAIL|REFUSED|answers for names/.test(detail)) this.silences = 0;
-    else if (++this.silences >= SILENT_ANSWERS && !this.isProbing) {
-      this.isProbing = true;
-      const { clients } = this;
-      void clients.dns.isAlive().then((isAlive) => {
-        this.isProbing = false;
-        if (isAlive) this.silences = 0;
-        else if (clients === this.clients && this.isRunning) this.safely(() => this.dnsIsSilent(detail));
-      });
-    }
-  }
-
   /** All that would be asked of DNS waits until a server answers again. */
   private dnsIsSilent(detail: string): void {
     this.problems.met(
@@ -304,68 +223,11 @@ export class Asker {
       'Look whether this machine is on the network, and set a resolver that answers in Settings.',
     );
     this.taken = [];
-    const words = this.problems.wordsOf(DNS_PROBLEM) ?? '';
-    const some = nextQuestions(this.store, 'dns', '', INTERIM_VERDICTS);
-    write(this.store, () => {
-      for (const question of some) this.sayUnasked(question, words);
-      if (suspendDns(this.store, DNS_PROBLEM) > 0) this.startWaiting(DNS_PROBLEM);
-    });
+    const some = this.waiting.suspendDns();
     this.changed(some.map(({ domainId }) => domainId));
     // who has the records may not be known either, which is a problem of its own
     for (const ending of new Set(some.map((question) => question.ending)))
       void this.clients.serverFor(ending, this.problems).catch(() => undefined);
-  }
-
-  private startWaiting(key: string): void {
-    if (!this.waits.has(key)) this.waits.set(key, { tries: 0, at: Date.now() + FIRST_RETRY_MS });
-  }
-
-  /** A problem has passed: what waited for it is put again. */
-  private release(key: string): void {
-    this.waits.delete(key);
-    this.dnsIdleUntil = 0;
-    write(this.store, () => releaseQuestions(this.store, key));
-  }
-
-  /** Now and then one name that waits for a problem to pass is tried; and those whose own servers were silent, when their day has come. */
-  private tryWaiting(): void {
-    if (!this.isRunning) return;
-    const waiting = waitingNames(this.store);
-    const now = this.store.now();
-    if (waiting.some(({ waitsFor, nextAt }) => waitsFor === OWN_SERVERS && nextAt !== null && nextAt <= now))
-      write(this.store, () => releaseDue(this.store, now));
-    for (const { waitsFor } of waiting) {
-      if (waitsFor === OWN_SERVERS) continue;
-      this.startWaiting(waitsFor);
-      const wait = this.waits.get(waitsFor);
-      if (!wait || Date.now() < wait.at) continue;
-      wait.at = Date.now() + Math.min(LONGEST_RETRY_MS, FIRST_RETRY_MS * 2 ** ++wait.tries);
-      write(this.store, () => releaseQuestions(this.store, waitsFor, 1));
-    }
-  }
-
-  /**
-   * Closes a question by its verdict. Where nobody could be asked, or nobody answered, it stays open until they can. Call inside a write
-   * transaction.
-   *
-   * @param met what kept it from being put, as lookup_problems names it.
-   */
-  private finish({ domainId }: Question, dns: DnsOutcome | null, phase: Phase, met: string | null): void {
-    const { store } = this;
-    const problem = met ?? (dns === 'failed' && this.problems.has(DNS_PROBLEM) ? DNS_PROBLEM : null);
-    if (phase !== 'unknown' || (problem === null && dns !== 'failed')) {
-      closeQuestion(store, domainId, dns, phase);
-      return;
-    }
-    suspendQuestion(
-      store,
-      domainId,
-      dns,
-      phase,
-      problem ?? OWN_SERVERS,
-      problem === null ? store.now() + DAY_MS : null,
-    );
-    if (problem !== null) this.startWaiting(problem);
   }
 
   /** Writes what DNS said: the end of it, or the way to the registry. */
@@ -380,7 +242,7 @@ export class Asker {
           ? { outcome: 'failed' as const, record: null, words: cause, isUnasked: true }
           : undefined;
       const { phase } = settle(store, this.policies, domainId, question.said, { dns: outcome, record });
-      this.finish(question, outcome, phase, goesOn ? problem : null);
+      this.waiting.finish(question, outcome, phase, goesOn ? problem : null);
       return;
     }
     moveQuestion(store, { ...question, step: 'record', server });
@@ -443,7 +305,7 @@ export class Asker {
     // the turn goes to a name that exists, where the server has not shown yet that it knows such; the question has the next
     this.stages.set(question.domainId, 'proving');
     if (isRdap && (await this.prove(server, ending))) {
-      this.suspendIfGone('record', server);
+      this.waiting.suspendIfGone('record', server, `server ${host}`);
       return;
     }
     const isKnown = this.proofs.of(host, ending, Date.now()) !== null;
@@ -455,7 +317,7 @@ export class Asker {
     this.stages.set(question.domainId, 'writing');
     answered();
     const isAnswer = this.noteAnswer(host, answer, askedAt);
-    const isGone = this.suspendIfGone('record', server);
+    const isGone = this.waiting.suspendIfGone('record', server, `server ${host}`);
     if (isRdap && answer.outcome === 'found') this.proofs.found(host, ending, name, Date.now());
     if (!isAnswer) {
       if (answer.outcome === 'refused') return;
@@ -516,30 +378,6 @@ export class Asker {
       return true;
     }
     return false;
-  }
-
-  /** Nobody else waits for a server in vain that cannot be reached. @returns whether it is one. */
-  private suspendIfGone(step: 'record' | 'registrar', server: string): boolean {
-    const problem = `server ${hostOf(server)}`;
-    const words = this.problems.wordsOf(problem);
-    if (words === null) return false;
-    write(this.store, () => {
-      for (const question of nextQuestions(this.store, step, server, INTERIM_VERDICTS))
-        this.sayUnasked(question, words);
-      if (suspendLane(this.store, step, server, problem) > 0) this.startWaiting(problem);
-    });
-    return true;
-  }
-
-  /** A name that nothing is known of says why. Call inside a write transaction. */
-  private sayUnasked({ domainId, said }: Question, words: string): void {
-    const [row] = readDomains(this.store, [domainId]);
-    if (row.phase_at !== null && row.phase !== 'unknown') return;
-    const dns = said.find(({ step }) => step === 'dns')?.outcome as DnsOutcome | undefined;
-    settle(this.store, this.policies, domainId, said, {
-      dns,
-      record: { outcome: 'failed', record: null, words, isUnasked: true },
-    });
   }
 
   private async askRegistrar(question: Question, answered: () => void): Promise<void> {
@@ -613,7 +451,12 @@ export class Asker {
       const registryMs = answer ? this.budgetOf(host).budget.intervalMs : 0;
       const { phase } = settle(store, this.policies, question.domainId, question.said, said, registryMs);
       const problem = answer?.isDropped ? `server ${host}` : null;
-      this.finish(question, said.dns ?? null, phase, problem !== null && this.problems.has(problem) ? problem : null);
+      this.waiting.finish(
+        question,
+        said.dns ?? null,
+        phase,
+        problem !== null && this.problems.has(problem) ? problem : null,
+      );
     });
   }
 
@@ -700,9 +543,9 @@ export class Asker {
     const old = this.clients;
     this.clients = new LookupClients(this.store, readSettings(this.store));
     // who could not be asked may be now
-    this.silences = 0;
-    this.dnsLimit = DNS_AT_ONCE;
-    for (const { waitsFor } of waitingNames(this.store)) if (waitsFor !== OWN_SERVERS) this.release(waitsFor);
+    this.dnsPace.reset();
+    this.dnsIdleUntil = 0;
+    this.waiting.releaseAll();
     setTimeout(() => void old.close(), 20_000).unref();
   }
 
@@ -714,8 +557,6 @@ export class Asker {
   }
 }
 
-/** Key of the problem that no server of DNS answers. */
-const DNS_PROBLEM = 'dns';
 /** Broken connections in a row after which a server is one that cannot be reached. */
 const SILENT_DROPS = 2;
 /** A turn is kept for a name that drops within this at most. */

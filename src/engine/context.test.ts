@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { logPages, moveLog, write } from '../store/database';
 import { addSource } from '../store/sources';
+import { freshStore } from '../store/testing';
 import { letOthersWrite } from './context';
-import { freshStore } from './jobs/testing';
 import { LogMover } from './log-mover';
 
 it('long work pauses between two transactions only when somebody wants to write, and not for ever', async () => {

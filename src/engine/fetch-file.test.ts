@@ -5,8 +5,8 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { readSettings, type Store } from '../store/database';
+import { freshStore } from '../store/testing';
 import { fetchFile, type Validators } from './fetch-file';
-import { freshStore } from './jobs/testing';
 
 const NOTHING: Validators = { etag: null, modified: null };
 let store: Store;

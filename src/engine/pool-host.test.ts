@@ -13,7 +13,7 @@ import { putListBatch } from '../store/lists';
 import { actOn, beginAction, eachMember, tagNamed } from '../store/marks';
 import { keepCoined, readCoined } from '../store/pool-changes';
 import { addSource } from '../store/sources';
-import { freshStore } from './jobs/testing';
+import { freshStore } from '../store/testing';
 import { PoolHost } from './pool-host';
 
 /** What the index holds, row by row, and what the database holds. */

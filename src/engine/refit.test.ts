@@ -6,8 +6,9 @@ import { findDomain, putDomain, readPoolRow } from '../store/domains';
 import { putSpamCard, spamCardOf } from '../store/links';
 import { actOn, beginAction, readAction, undoSome } from '../store/marks';
 import { activePoints, lastFit } from '../store/spam-points';
+import { freshStore } from '../store/testing';
 import { runRescore } from './jobs/rescore';
-import { freshStore, trial } from './jobs/testing';
+import { trial } from './jobs/testing';
 import { LEAST_MARKS, RefitError, refit, unfit } from './refit';
 
 let store: Store;

@@ -3,7 +3,7 @@ import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { type Store, write } from '../store/database';
 import { listJobs, readJob } from '../store/jobs';
-import { freshStore } from './jobs/testing';
+import { freshStore } from '../store/testing';
 import { JobRunner } from './runner';
 
 class FakeWorker extends EventEmitter {

@@ -1,17 +1,15 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { ActChanged, listActs, recordAct, recordNew, recordSettings, type Touched, undoAct } from './acts';
 import { listBriefs, saveBrief } from './briefs';
 import { putSite, saveProbe, setSiteState, sitesOf } from './crawl';
-import { changeSettings, openStore, readSettings, type Store, write } from './database';
+import { changeSettings, readSettings, type Store, write } from './database';
 import { putDomain } from './domains';
 import { addHoldings, changeHolding, holdingOf } from './holdings';
 import { addJob, readJob, saveCheckpoint, setJobParams } from './jobs';
 import { addToShortlist, changeShortlist, readShortlist, shortlistedFor, takeOffShortlist } from './shortlist';
 import { changeSieve, deleteSieve, endRun, freshIn, listSieves, noteHits, readSieve, saveSieve } from './sieves';
 import { addSource } from './sources';
+import { freshStore } from './testing';
 import { addWatch, changeWatch, dropWatch, listWatches, noteLook, putWatchedFile, watchedFiles } from './watches';
 import { addMarkReview, markReviewsOf } from './word-marks';
 
@@ -29,7 +27,7 @@ const BRIEF = {
 };
 
 beforeEach(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'acts-')), { migrate: true });
+  store = await freshStore();
   brief = saveBrief(store, BRIEF);
 });
 

@@ -1,8 +1,5 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { openStore, type Store } from './database';
+import type { Store } from './database';
 import { findDomain, putDomain } from './domains';
 import { addHoldings, holdingOf } from './holdings';
 import { putPageLook } from './pages';
@@ -21,6 +18,7 @@ import {
 import { changeSteps, readersByAddress, rebuildSteps } from './rebuild';
 import { answerBuyer, inquiriesOf, noteInquiry, offerResale, readResale, takeNews, waitingInquiries } from './resales';
 import { addSource } from './sources';
+import { freshStore } from './testing';
 
 const TARGET = 'http://waxwinghives.org/plans';
 let store: Store;
@@ -28,7 +26,7 @@ let hives: number;
 let source: number;
 
 beforeAll(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'after-')), { migrate: true });
+  store = await freshStore();
   source = addSource(store, 'crawl', 'crawl', {});
   hives = putDomain(store, { name: 'waxwinghives.org', ending: 'org' }, true, 1).id;
   const look = (

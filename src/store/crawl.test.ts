@@ -1,14 +1,12 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { packIds, putEdges, queuePage, settleDepths, unpackIds } from './crawl';
-import { openStore, type Store } from './database';
+import type { Store } from './database';
+import { freshStore } from './testing';
 
 let store: Store;
 beforeEach(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'jam-ladle-')), { migrate: true });
+  store = await freshStore();
 });
 
 describe('packed ids', () => {

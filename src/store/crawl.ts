@@ -509,6 +509,8 @@ export interface Funnel {
   delegated: number;
   askedRegistry: number;
   lapsed: number;
+  /** Of the lapsed, those of which only a list says so yet. */
+  lapsedByList: number;
   waiting: number;
   measured: number;
 }
@@ -532,6 +534,7 @@ export function crawlFunnel(store: Store, sourceId: number): Funnel {
          coalesce(sum(d.phase_at IS NOT NULL AND d.phase_source LIKE 'dns%'), 0) AS delegated,
          coalesce(sum(d.phase_at IS NOT NULL AND d.phase_source NOT LIKE 'dns%'), 0) AS askedRegistry,
          coalesce(sum(d.phase IN ('free', 'pending-delete', 'redemption')), 0) AS lapsed,
+         coalesce(sum(d.phase_at IS NULL AND d.phase IN ('free', 'pending-delete', 'redemption')), 0) AS lapsedByList,
          coalesce(sum(d.phase_at IS NULL), 0) AS waiting,
          coalesce(sum(d.links_at IS NOT NULL AND d.phase IN ('free', 'pending-delete', 'redemption')), 0) AS measured
        FROM sightings s JOIN domains d ON d.id = s.domain_id WHERE s.source_id = ?`,

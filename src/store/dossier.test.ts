@@ -1,18 +1,16 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openStore, type Store } from './database';
+import type { Store } from './database';
 import { putDomain } from './domains';
 import { factChangesOf } from './fact-changes';
 import { capturePage, capturePageTimes, putCapturePage, putInspection } from './inspections';
 import { putMeasure, putSpamCard } from './links';
 import { actOn, beginAction, readAction, undoSome } from './marks';
 import { addNote, addTick, notesOf, setNoteRemoved, ticksOf, undoTick } from './notes';
+import { freshStore } from './testing';
 
 let store: Store;
 beforeAll(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'dossier-')), { migrate: true });
+  store = await freshStore();
 });
 afterAll(() => store.close());
 

@@ -1,22 +1,20 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { IdeaPattern } from '../core/ideas/pattern';
 import { saveBrief } from './briefs';
-import { changeSettings, openStore, type Store } from './database';
+import { changeSettings, type Store } from './database';
 import { myDeadlines } from './deadlines';
 import { addEntry, addHoldings, changeHolding, listHoldings, moneyEntries, setEntryRemoved } from './holdings';
 import type { RankedIdea } from './ideas';
 import { addIdeaRun, listIdeaRuns, putIdeas, putPlaces, readIdeas, readPlaces } from './ideas';
 import { crawledPages, decideRules, ownSources, putOwnPages, readOwnPages, readRules } from './redirects';
+import { freshStore } from './testing';
 
 const DAY = 86_400_000;
 let store: Store;
 let mine: number;
 
 beforeAll(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'holdings-')), { migrate: true });
+  store = await freshStore();
   changeSettings(store, { currency: 'EUR', rates: { GBP: 1.2 } });
   [mine] = addHoldings(store, [
     {

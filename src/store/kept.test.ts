@@ -1,10 +1,7 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { ensureBrief, listBriefs } from './briefs';
-import { openStore, type Store, write } from './database';
+import { type Store, write } from './database';
 import { putDomain } from './domains';
 import {
   addJob,
@@ -45,6 +42,7 @@ import {
   saveSieve,
 } from './sieves';
 import { addSource } from './sources';
+import { freshStore } from './testing';
 import {
   addWatch,
   changeWatch,
@@ -64,7 +62,7 @@ let store: Store;
 let ids: number[];
 
 beforeEach(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'kept-')), { migrate: true });
+  store = await freshStore();
   ids = write(store, () =>
     ['combs', 'skeps', 'hives', 'mead'].map(
       (label) => putDomain(store, { name: `umberley${label}.org`, ending: 'org' }, true, 1).id,

@@ -1,9 +1,6 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Listing } from '../core/listings/listing';
-import { openStore, type Store, write } from './database';
+import { type Store, write } from './database';
 import { findDomain, putDomain } from './domains';
 import {
   changesOf,
@@ -16,6 +13,7 @@ import {
   takeOffer,
 } from './listings';
 import { addSource } from './sources';
+import { freshStore } from './testing';
 
 const RATES = { home: 'EUR', worth: { GBP: 1.2 } };
 const HOUR = 3_600_000;
@@ -24,7 +22,7 @@ let id: number;
 let saltmarch: number;
 let quayside: number;
 beforeEach(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'listings-')), { migrate: true });
+  store = await freshStore();
   id = putDomain(store, { name: 'pellgatehives.org', ending: 'org' }, true, 1).id;
   saltmarch = addSource(store, 'venue', 'Saltmarch Exchange', {});
   quayside = addSource(store, 'venue', 'Quayside Lots', {});

@@ -1,12 +1,9 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import fc from 'fast-check';
 import { beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { OrderEvent } from '../core/orders/order';
 import { VENUE_STATES } from '../core/orders/order';
 import { saveBrief } from './briefs';
-import { changeSettings, openStore, type Store } from './database';
+import { changeSettings, type Store } from './database';
 import { putDomain } from './domains';
 import { listHoldings } from './holdings';
 import {
@@ -25,6 +22,7 @@ import {
 } from './orders';
 import { readAllSales } from './sales';
 import { shortlistedFor } from './shortlist';
+import { freshStore } from './testing';
 
 let store: Store;
 let brief: number;
@@ -38,7 +36,7 @@ const BRIEF = {
 };
 
 beforeAll(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'orders-')), { migrate: true });
+  store = await freshStore();
 });
 beforeEach(() => {
   changeSettings(store, { dayLimitMinor: null, currency: 'EUR', rates: { GBP: 1.15 } });

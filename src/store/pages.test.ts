@@ -1,8 +1,5 @@
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { openStore, type Store } from './database';
+import type { Store } from './database';
 import { findDomain, sightingsOf } from './domains';
 import { rememberColumns, rememberedColumns } from './mappings';
 import {
@@ -15,10 +12,11 @@ import {
   putPageLook,
 } from './pages';
 import { listSources } from './sources';
+import { freshStore } from './testing';
 
 let store: Store;
 beforeEach(async () => {
-  store = await openStore(mkdtempSync(join(tmpdir(), 'jam-ladle-')), { migrate: true });
+  store = await freshStore();
 });
 
 const link = (url: string, more: Partial<LookedLink & { detail: string }> = {}): LookedLink & { detail: string } => ({

@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { savePage } from '../../store/crawl';
 import type { Store } from '../../store/database';
 import { write } from '../../store/database';
-import { freshStore } from '../jobs/testing';
+import { freshStore } from '../../store/testing';
 import { Frontier } from './frontier';
 import { NO_OUTCOME } from './page-reader';
 import { Connectivity, Marks } from './sites';

@@ -9,8 +9,9 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { countPages, setSiteState, siteYields } from '../../store/crawl';
 import { openStore, type Store } from '../../store/database';
 import { readJob, setJobParams } from '../../store/jobs';
+import { freshStore } from '../../store/testing';
 import { runCrawl } from './crawl';
-import { freshStore, type Trial, trial } from './testing';
+import { type Trial, trial } from './testing';
 
 const PAGES = 120;
 const PARAMS = {

@@ -6,9 +6,10 @@ import type { Store } from '../../store/database';
 import { putDomain } from '../../store/domains';
 import { eachLeftOut } from '../../store/find-causes';
 import { readSource } from '../../store/sources';
+import { freshStore } from '../../store/testing';
 import { Stopped } from '../context';
 import { runCrawl } from './crawl';
-import { freshStore, type Trial, trial } from './testing';
+import { type Trial, trial } from './testing';
 
 interface Answer {
   status?: number;

@@ -6,10 +6,11 @@ import type { Store } from '../../store/database';
 import { findDomain, sightingsOf } from '../../store/domains';
 import { eachLeftOut } from '../../store/find-causes';
 import { eachReject, readSource } from '../../store/sources';
+import { freshStore } from '../../store/testing';
 import { Stopped } from '../context';
 import { lookAtLinks, rememberLinks } from '../lists/cut-preview';
 import { runCut } from './cut';
-import { freshStore, trial } from './testing';
+import { trial } from './testing';
 
 let store: Store;
 beforeEach(async () => {

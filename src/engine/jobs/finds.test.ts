@@ -8,10 +8,11 @@ import { type Store, write } from '../../store/database';
 import { findDomain, putDomain } from '../../store/domains';
 import { eachLeftOut, switchCounts } from '../../store/find-causes';
 import { keepDetail } from '../../store/sources';
+import { freshStore } from '../../store/testing';
 import { PoolHost } from '../pool-host';
 import { runCrawl } from './crawl';
 import { runFinds } from './finds';
-import { freshStore, type Trial, trial } from './testing';
+import { type Trial, trial } from './testing';
 
 let store: Store;
 let server: Server;

@@ -6,10 +6,11 @@ import { previewList } from '../../core/formats/list-columns';
 import type { Store } from '../../store/database';
 import { findDomain, sightingsOf } from '../../store/domains';
 import { eachReject, readSource } from '../../store/sources';
+import { freshStore } from '../../store/testing';
 import { Stopped } from '../context';
 import { lookAtFile } from '../text-file';
 import { runList } from './list';
-import { freshStore, trial } from './testing';
+import { trial } from './testing';
 
 let store: Store;
 beforeEach(async () => {

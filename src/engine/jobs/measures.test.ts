@@ -11,10 +11,11 @@ import { findDomain, putDomain } from '../../store/domains';
 import { referringOf } from '../../store/inspections';
 import { anchorsOf, dropSomeLinks, lastMeasurement, linkCountsBySource, spamCardOf } from '../../store/links';
 import { eachReject, readSource } from '../../store/sources';
+import { freshStore } from '../../store/testing';
 import { Stopped } from '../context';
 import { runLinks } from './links';
 import { runMeasure } from './measure';
-import { freshStore, trial } from './testing';
+import { trial } from './testing';
 
 let store: Store;
 beforeEach(async () => {

@@ -8,6 +8,7 @@ import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { previewList } from '../../core/formats/list-columns';
 import type { Store } from '../../store/database';
 import { eachReject, readSource } from '../../store/sources';
+import { freshStore } from '../../store/testing';
 import { JobError } from '../context';
 import { lookAtLinks } from '../lists/cut-preview';
 import { lookAtFile } from '../text-file';
@@ -15,7 +16,7 @@ import { asTextFile, workbookLimits } from '../workbook';
 import { runCut } from './cut';
 import { OneDocument } from './fixtures';
 import { runList } from './list';
-import { freshStore, trial } from './testing';
+import { trial } from './testing';
 import { runVenue } from './venue';
 import { runZones } from './zones';
 

@@ -1,20 +1,10 @@
 import { setMaxListeners } from 'node:events';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import pino from 'pino';
-import { openStore, readSettings, type Store } from '../../store/database';
+import { readSettings, type Store } from '../../store/database';
 import { addJob, type JobKind, type JobOrder, type JobProgress, readJob } from '../../store/jobs';
 import { addSource, SOURCE_KINDS, type SourceKind } from '../../store/sources';
 import { Asker } from '../asker';
 import type { JobContext } from '../context';
-
-/** A store in a folder of its own, for tests. */
-export async function freshStore(config: Partial<Store['config']> = {}): Promise<Store> {
-  const store = await openStore(mkdtempSync(join(tmpdir(), 'jam-ladle-')), { migrate: true });
-  Object.assign(store.config, config);
-  return store;
-}
 
 /** Answers the questions of a store, as the engine's thread does. @returns how to stop it. */
 export function startAsker(store: Store): () => Promise<void> {

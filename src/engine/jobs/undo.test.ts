@@ -9,11 +9,12 @@ import { findDomain, putDomain, sightingsOf } from '../../store/domains';
 import { putLink } from '../../store/links';
 import { addToShortlist } from '../../store/shortlist';
 import { addSource, eachReject, readSource } from '../../store/sources';
+import { freshStore } from '../../store/testing';
 import { putVerdict } from '../../store/verdicts';
 import { Stopped } from '../context';
 import { PoolHost } from '../pool-host';
 import { runList } from './list';
-import { freshStore, trial } from './testing';
+import { trial } from './testing';
 import { runUndo } from './undo';
 
 let store: Store;

@@ -3,10 +3,11 @@ import type { Store } from '../../store/database';
 import { findDomain } from '../../store/domains';
 import { changesOfSource, listingsOf, openListings } from '../../store/listings';
 import { eachReject, readSource } from '../../store/sources';
+import { freshStore } from '../../store/testing';
 import { JobError } from '../context';
 import { lookAtVenue } from '../venue-preview';
 import { OneDocument } from './fixtures';
-import { freshStore, type Trial, trial } from './testing';
+import { type Trial, trial } from './testing';
 import { runVenue } from './venue';
 
 let store: Store;

@@ -6,12 +6,13 @@ import { type Store, write } from '../../store/database';
 import { findDomain, putDomain } from '../../store/domains';
 import { putListing, settleListing } from '../../store/listings';
 import { addSource, listSources } from '../../store/sources';
+import { freshStore } from '../../store/testing';
 import { addWatch, changeWatch, dropWatch, listWatches, type NewWatch, readWatch } from '../../store/watches';
 import { Clock } from '../clock';
 import type { JobRunner } from '../runner';
 import { OneDocument } from './fixtures';
 import { runList } from './list';
-import { freshStore, trial } from './testing';
+import { trial } from './testing';
 import { runWatch } from './watch';
 
 let store: Store;

@@ -5,8 +5,9 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { Store } from '../../store/database';
 import { findDomain, sightingsOf } from '../../store/domains';
 import { eachReject, readSource } from '../../store/sources';
+import { freshStore } from '../../store/testing';
 import { Stopped } from '../context';
-import { freshStore, type Trial, trial } from './testing';
+import { type Trial, trial } from './testing';
 import { runZones } from './zones';
 
 let store: Store;

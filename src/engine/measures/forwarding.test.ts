@@ -5,10 +5,11 @@ import { readRdap } from '../../core/lifecycle/rdap-answer';
 import { write } from '../../store/database';
 import { findDomain, putDomain } from '../../store/domains';
 import { putInspection, readInspection, referringOf } from '../../store/inspections';
+import { freshStore } from '../../store/testing';
 import { putVerdict } from '../../store/verdicts';
 import { runLinks } from '../jobs/links';
 import { runMeasure } from '../jobs/measure';
-import { freshStore, trial } from '../jobs/testing';
+import { trial } from '../jobs/testing';
 
 const era = (kind: 'content' | 'redirect', from: number, to: number) => ({
   kind, from: Date.UTC(from, 0), to: Date.UTC(to, 0), title: '', language: null, subject: null, captures: 2, read: 2,

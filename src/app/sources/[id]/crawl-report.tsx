@@ -232,7 +232,12 @@ function Funnel({ sourceId, funnel }: { sourceId: number; funnel: CrawlView['fun
       note: funnel.waiting > 0 ? `${count(funnel.waiting)} wait` : undefined,
     },
     { label: 'asked of a registry', value: funnel.askedRegistry, note: `${count(funnel.delegated)} resolve` },
-    { label: 'lapsed or about to', value: funnel.lapsed, href: pool('&c=phase%3Afree%2Cpending-delete%2Credemption') },
+    {
+      label: 'lapsed or about to',
+      value: funnel.lapsed,
+      href: pool('&c=phase%3Afree%2Cpending-delete%2Credemption'),
+      note: funnel.lapsedByList > 0 ? `${count(funnel.lapsedByList)} by what a list says, not asked yet` : undefined,
+    },
     { label: 'measured', value: funnel.measured },
   ];
   const most = Math.max(1, funnel.named);
