@@ -144,16 +144,19 @@ describe('pacing', () => {
     expect(budget.refusedTimes).toBe(2);
   });
 
-  it('slows down when answers lengthen, and comes back', () => {
+  it('slows down when answers lengthen, at most to twice what they take, and comes straight back', () => {
     const declared = { intervalMs: 100 };
     const budget = freshBudget(declared);
     for (let i = 0; i < 30; i++) answered(budget, declared, i, 50, i);
     expect(budget.intervalMs).toBe(100);
-    for (let i = 0; i < 6; i++) answered(budget, declared, i, 2000, i);
+    for (let i = 0; i < 40; i++) answered(budget, declared, i, 2000, i);
     expect(budget.intervalMs).toBeGreaterThan(500);
+    expect(budget.intervalMs).toBeLessThanOrEqual(4000);
     expect(budget.reason).toContain('longer');
-    for (let i = 0; i < 120; i++) answered(budget, declared, i, 50, i);
-    expect(budget.intervalMs).toBe(100);
+    let waited = 0;
+    for (; budget.intervalMs > 100; waited += budget.intervalMs) answered(budget, declared, 0, 50, 0);
+    expect(waited).toBeLessThan(30_000);
+    expect(budget).not.toHaveProperty('beforeLateMs');
   });
 
   it('backs off from a server that drops connections, and recovers slowly', () => {

@@ -23,6 +23,8 @@ export interface Budget {
   /** Usual time to an answer, and that of late. */
   usualMs: number | null;
   lateMs: number | null;
+  /** The interval before its answers took longer and longer, while it is asked more slowly for that. Absent: it is not. */
+  beforeLateMs?: number;
   /** Why the interval is what it is, in words. */
   reason: string;
   /** By ending: a name that exists, which the server found, and when: it can know. Absent: none was tried. */
@@ -51,8 +53,8 @@ const FORGIVEN = 0.8;
 /** Answers that take so many times as long as usual mean that the server is at its limit. */
 const LENGTHENED = 4;
 const LENGTHENED_MIN_MS = 400;
-/** Between two questions to such a server pass so many times what its answers take, at most. */
-const LENGTHENED_MOST = 10;
+/** Between two questions to such a server pass so many times what its answers take, at most: the slowness may be our own machine's. */
+const LENGTHENED_MOST = 2;
 
 export function freshBudget(declared: Declared): Budget {
   return {
@@ -96,13 +98,18 @@ export function answered(budget: Budget, declared: Declared, askedAt: number, el
   const floor = floorOf(budget, declared);
   if (isLengthened(budget)) {
     const lateMs = budget.lateMs ?? 0;
-    // it is slow, which may be our own doing: that much slower it is asked, and no more
+    budget.beforeLateMs ??= budget.intervalMs;
     const most = Math.max(budget.intervalMs, lateMs * LENGTHENED_MOST);
     budget.intervalMs = Math.min(LONGEST_MS, most, Math.max(budget.intervalMs, lateMs) * 1.25);
     budget.reason = 'its answers take longer and longer';
   } else if (budget.intervalMs > floor) {
-    // straight back to what is known to be borne, where a refusal has taught it; else little by little
-    budget.intervalMs = Math.max(floor, budget.intervalMs * (budget.learnedMs === null ? 0.95 : 0.5));
+    // straight back to what is known to be borne: before it was slow, or by a refusal; else little by little
+    const borneMs = Math.max(floor, budget.beforeLateMs ?? budget.learnedMs ?? budget.intervalMs);
+    budget.intervalMs = Math.max(
+      floor,
+      borneMs < budget.intervalMs ? Math.max(borneMs, budget.intervalMs / 2) : budget.intervalMs * 0.95,
+    );
+    if (budget.intervalMs <= borneMs) delete budget.beforeLateMs;
     if (budget.intervalMs === floor)
       budget.reason = budget.learnedMs === null ? 'as declared' : 'learned from a refusal';
   }
@@ -128,6 +135,7 @@ export function refused(
   }
   // refused again before it has answered anything: it is still cross, which says nothing of the pace
   const isStillCross = budget.refusals > 0 && budget.answers === 0;
+  delete budget.beforeLateMs;
   budget.refusals++;
   budget.refusedTimes++;
   budget.refusedAt = now;
@@ -158,6 +166,7 @@ function borne(recent: number[], now: number, retryAfterMs: number): number {
 
 /** The connection was dropped or there was no answer in time: a little slower, and a pause that grows. */
 export function dropped(budget: Budget, now: number): void {
+  delete budget.beforeLateMs;
   budget.refusals++;
   budget.answers = 0;
   budget.pausedUntil = Math.max(
