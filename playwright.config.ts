@@ -11,8 +11,10 @@ if (missing.length > 0) throw new Error(`e2e/files.ts does not say with what the
 export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results/browser',
-  // two at a time, each file with a product of its own
-  workers: Number(process.env.E2E_WORKERS ?? 2),
+  // the long ones belong to `npm run soak`
+  grepInvert: process.env.E2E_LONG ? undefined : /@long/,
+  // so many at a time, each file with a product of its own
+  workers: Number(process.env.E2E_WORKERS ?? 3),
   projects: order.map(([name, state]) => ({ name, testMatch: `${name}.spec.ts`, metadata: { state } })),
   // begun again on a fresh copy; what passes only then is named at the end
   retries: Number(process.env.E2E_RETRIES ?? 1),

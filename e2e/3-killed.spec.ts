@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type APIRequestContext, expect } from '@playwright/test';
 import Database from 'better-sqlite3';
-import { test } from './test';
+import { LONG, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -51,44 +51,46 @@ function outcome(sourceId: number) {
   return result;
 }
 
-test('a crawl whose engine is killed again and again at random moments ends like an undisturbed one', async ({
-  request,
-}) => {
-  test.setTimeout(600_000);
-  const slowly = (crawlDelayMs: number) => request.patch('/api/v1/settings', { data: { crawlDelayMs } });
-  const calm = await startCrawl(request, 'undisturbed');
-  await expect.poll(async () => (await jobOf(request, calm.jobId)).state, { timeout: 60_000 }).toBe('done');
+test(
+  'a crawl whose engine is killed again and again at random moments ends like an undisturbed one',
+  LONG,
+  async ({ request }) => {
+    test.setTimeout(600_000);
+    const slowly = (crawlDelayMs: number) => request.patch('/api/v1/settings', { data: { crawlDelayMs } });
+    const calm = await startCrawl(request, 'undisturbed');
+    await expect.poll(async () => (await jobOf(request, calm.jobId)).state, { timeout: 60_000 }).toBe('done');
 
-  await slowly(80);
-  const hurt = await startCrawl(request, 'killed');
-  const done = () => outcome(hurt.sourceId).pages.filter((page) => (page as string[])[3] === 'done').length;
-  let before = 0;
-  let inMidCrawl = 0;
-  for (let kill = 0; kill < KILLS; kill++) {
-    // it has read on since the last time, or has just begun
-    if (kill % 2 === 1) await expect.poll(done, { timeout: 30_000, intervals: [50] }).toBeGreaterThan(before);
-    await new Promise((rest) => setTimeout(rest, Math.random() * 400));
-    const pid = enginePid();
-    process.kill(pid, 'SIGKILL');
-    // the interface stays alive, says so, and the engine comes back by itself
-    expect((await request.get('/api/v1/sources')).status()).toBe(200);
-    await expect.poll(() => enginePid(), { timeout: 30_000, intervals: [50] }).not.toBe(pid);
-    await expect.poll(async () => (await request.get('/api/v1/health')).status(), { timeout: 30_000 }).toBe(200);
-    const now = done();
-    if (now > before) inMidCrawl++;
-    before = now;
-  }
-  expect(inMidCrawl).toBeGreaterThanOrEqual(KILLS / 2);
-  await slowly(25);
-  await expect.poll(async () => (await jobOf(request, hurt.jobId)).state, { timeout: 90_000 }).toBe('done');
+    await slowly(80);
+    const hurt = await startCrawl(request, 'killed');
+    const done = () => outcome(hurt.sourceId).pages.filter((page) => (page as string[])[3] === 'done').length;
+    let before = 0;
+    let inMidCrawl = 0;
+    for (let kill = 0; kill < KILLS; kill++) {
+      // it has read on since the last time, or has just begun
+      if (kill % 2 === 1) await expect.poll(done, { timeout: 30_000, intervals: [50] }).toBeGreaterThan(before);
+      await new Promise((rest) => setTimeout(rest, Math.random() * 400));
+      const pid = enginePid();
+      process.kill(pid, 'SIGKILL');
+      // the interface stays alive, says so, and the engine comes back by itself
+      expect((await request.get('/api/v1/sources')).status()).toBe(200);
+      await expect.poll(() => enginePid(), { timeout: 30_000, intervals: [50] }).not.toBe(pid);
+      await expect.poll(async () => (await request.get('/api/v1/health')).status(), { timeout: 30_000 }).toBe(200);
+      const now = done();
+      if (now > before) inMidCrawl++;
+      before = now;
+    }
+    expect(inMidCrawl).toBeGreaterThanOrEqual(KILLS / 2);
+    await slowly(25);
+    await expect.poll(async () => (await jobOf(request, hurt.jobId)).state, { timeout: 90_000 }).toBe('done');
 
-  const [expected, result] = [outcome(calm.sourceId), outcome(hurt.sourceId)];
-  expect(expected.pages.length).toBeGreaterThan(800);
-  expect(result.domains).toEqual(expected.domains);
-  expect(result.pages).toEqual(expected.pages);
-  expect(result.links).toEqual(expected.links);
-  expect(result.counts).toEqual(expected.counts);
-});
+    const [expected, result] = [outcome(calm.sourceId), outcome(hurt.sourceId)];
+    expect(expected.pages.length).toBeGreaterThan(800);
+    expect(result.domains).toEqual(expected.domains);
+    expect(result.pages).toEqual(expected.pages);
+    expect(result.links).toEqual(expected.links);
+    expect(result.counts).toEqual(expected.counts);
+  },
+);
 
 test('a crawl can be paused, resumed and cancelled', async ({ request }) => {
   const slowly = (crawlDelayMs: number) => request.patch('/api/v1/settings', { data: { crawlDelayMs } });

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import { portOf } from './files';
-import { test } from './test';
+import { LONG, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -52,47 +52,51 @@ test.afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-test('a crawl rests while the disk is full, the product stays alive, and it goes on after space is made', async ({
-  request,
-}) => {
-  test.skip(!isMounted, 'a small file system cannot be mounted here');
-  product = spawn(process.execPath, ['scripts/start.mjs'], {
-    env: { ...process.env, JAM_LADLE_DATA: join(folder, 'data'), PORT: String(PORT) },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  let output = '';
-  product.stdout?.on('data', (chunk) => {
-    output += chunk;
-  });
-  await expect.poll(() => output, { timeout: 60_000 }).toContain('Jam Ladle is ready at');
-  const url = `http://127.0.0.1:${PORT}/api/v1`;
-  await request.patch(`${url}/settings`, { data: { allowedPrivate: ['127.0.0.1'], crawlDelayMs: 2, diskFloorMb: 0 } });
-  // what it says comes with the events; the row in the database cannot be written then
-  let said = '';
-  const listening = new AbortController();
-  void fetch(`${url}/events`, { signal: listening.signal })
-    .then(async ({ body }) => {
-      for await (const chunk of body ?? []) said += Buffer.from(chunk).toString();
-    })
-    .catch(() => undefined);
-  const filler = join(folder, 'filler');
-  const { bavail, bsize } = statfsSync(folder);
-  writeFileSync(filler, Buffer.alloc(bavail * bsize - 3 * 2 ** 20));
-  const seed = `http://127.0.0.1:${(site.address() as AddressInfo).port}/p0`;
-  const started = await request.post(`${url}/sources/crawls`, {
-    data: { seeds: [seed], depth: 4, pageBudget: 5000, checkAfter: false },
-  });
-  const { job, source } = await started.json();
-  const now = async () => (await request.get(`${url}/jobs/${job.id}`)).json();
-  const counts = async () => (await (await request.get(`${url}/sources/${source.id}/crawl`)).json()).counts;
-  await expect.poll(() => statfsSync(folder).bavail, { timeout: 60_000 }).toBeLessThan(64);
-  const before = (await counts()).done;
-  expect(before).toBeLessThan(PAGES);
-  await expect.poll(() => said, { timeout: 60_000 }).toContain('the disk is full; waiting for space');
-  expect((await now()).state).toBe('running');
-  expect((await request.get(`${url}/health`)).status()).toBe(200);
-  rmSync(filler);
-  await expect.poll(async () => (await now()).state, { timeout: 60_000 }).toBe('done');
-  listening.abort();
-  expect(await counts()).toMatchObject({ done: PAGES, queued: 0, failed: 0 });
-});
+test(
+  'a crawl rests while the disk is full, the product stays alive, and it goes on after space is made',
+  LONG,
+  async ({ request }) => {
+    test.skip(!isMounted, 'a small file system cannot be mounted here');
+    product = spawn(process.execPath, ['scripts/start.mjs'], {
+      env: { ...process.env, JAM_LADLE_DATA: join(folder, 'data'), PORT: String(PORT) },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    let output = '';
+    product.stdout?.on('data', (chunk) => {
+      output += chunk;
+    });
+    await expect.poll(() => output, { timeout: 60_000 }).toContain('Jam Ladle is ready at');
+    const url = `http://127.0.0.1:${PORT}/api/v1`;
+    await request.patch(`${url}/settings`, {
+      data: { allowedPrivate: ['127.0.0.1'], crawlDelayMs: 2, diskFloorMb: 0 },
+    });
+    // what it says comes with the events; the row in the database cannot be written then
+    let said = '';
+    const listening = new AbortController();
+    void fetch(`${url}/events`, { signal: listening.signal })
+      .then(async ({ body }) => {
+        for await (const chunk of body ?? []) said += Buffer.from(chunk).toString();
+      })
+      .catch(() => undefined);
+    const filler = join(folder, 'filler');
+    const { bavail, bsize } = statfsSync(folder);
+    writeFileSync(filler, Buffer.alloc(bavail * bsize - 3 * 2 ** 20));
+    const seed = `http://127.0.0.1:${(site.address() as AddressInfo).port}/p0`;
+    const started = await request.post(`${url}/sources/crawls`, {
+      data: { seeds: [seed], depth: 4, pageBudget: 5000, checkAfter: false },
+    });
+    const { job, source } = await started.json();
+    const now = async () => (await request.get(`${url}/jobs/${job.id}`)).json();
+    const counts = async () => (await (await request.get(`${url}/sources/${source.id}/crawl`)).json()).counts;
+    await expect.poll(() => statfsSync(folder).bavail, { timeout: 60_000 }).toBeLessThan(64);
+    const before = (await counts()).done;
+    expect(before).toBeLessThan(PAGES);
+    await expect.poll(() => said, { timeout: 60_000 }).toContain('the disk is full; waiting for space');
+    expect((await now()).state).toBe('running');
+    expect((await request.get(`${url}/health`)).status()).toBe(200);
+    rmSync(filler);
+    await expect.poll(async () => (await now()).state, { timeout: 60_000 }).toBe('done');
+    listening.abort();
+    expect(await counts()).toMatchObject({ done: PAGES, queued: 0, failed: 0 });
+  },
+);

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { type APIRequestContext, expect, type Page } from '@playwright/test';
 import ICAL from 'ical.js';
 import { noSeriousFaults } from './faults';
-import { test } from './test';
+import { LONG, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -73,7 +73,7 @@ test('names are pasted, normalised and checked, and every one of them is account
   expect(JSON.parse(lines[0]).evidence.length).toBeGreaterThan(0);
 });
 
-test('a batch whose engine is killed loses no name, and asks hardly one again', async ({ request }) => {
+test('a batch whose engine is killed loses no name, and asks hardly one again', LONG, async ({ request }) => {
   const names = droplist()
     .filter((name) => name.endsWith('.com'))
     .slice(200, 1400);

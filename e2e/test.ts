@@ -6,6 +6,9 @@ import { portOf } from './files';
 import { Product } from './product';
 import { copyState, type State } from './states';
 
+/** What takes longer than `npm test` may, and is tried below the screens there: `npm run soak -- tests` runs it. */
+export const LONG = { tag: '@long' };
+
 const LISTENS_MS = 30_000;
 const START_MS = 150_000;
 

@@ -25,7 +25,11 @@ export function soakTests() {
     const busy = new Worker('for (;;) Math.random();', { eval: true });
     const report = join(ROOT, `test-results/soak-${n}.json`);
     rmSync(report, { force: true });
-    const { passed, failed, failedTitles } = runBrowserTests(report, { E2E_ORDER: order, E2E_RETRIES: '0' });
+    const { passed, failed, failedTitles } = runBrowserTests(report, {
+      E2E_ORDER: order,
+      E2E_RETRIES: '0',
+      E2E_LONG: '1',
+    });
     void busy.terminate();
     const seconds = Math.round((Date.now() - started) / 1000);
     runs.push({ n, order, passed, failed, failedTitles, seconds });

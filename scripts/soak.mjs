@@ -53,7 +53,7 @@ try {
   // a crawl whose engine is killed twenty times
   build();
   ensureTools(['chromium-headless-shell']);
-  const env = { ...process.env, E2E_KILLS: '20' };
+  const env = { ...process.env, E2E_KILLS: '20', E2E_LONG: '1' };
   run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test', '--project', '3-killed'], { env });
 } catch (error) {
   console.error(error.message);

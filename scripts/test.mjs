@@ -1,24 +1,33 @@
-// `npm test`: lint, types, the benchmarks on sizes of seconds, unit tests, then the browser tests on the production build.
-import { spawnSync } from 'node:child_process';
+// `npm test`: lint, import rules, types, the benchmarks on sizes of seconds, unit tests, then the browser tests on the production build.
+// What does not need the other runs beside it: the tests hold on a machine that has other work.
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { runBrowserTests } from './browser-tests.mjs';
-import { build, ensureTools, install, ROOT } from './prepare.mjs';
+import { ensureTools, install, ROOT } from './prepare.mjs';
 
 const results = join(ROOT, 'test-results');
 let hasFailed = false;
 
-function timed(name, act) {
+/** Runs a step beside others; what it says is shown when it has ended. */
+async function step(name, command, args) {
   const started = Date.now();
-  console.log(`\n== ${name}`);
-  const isFine = act();
-  console.log(`== ${name}: ${isFine ? 'ok' : 'failed'}, ${Math.round((Date.now() - started) / 1000)} s`);
-  if (!isFine) hasFailed = true;
+  const child = spawn(command, args, {
+    cwd: ROOT,
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+  });
+  const said = [];
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => said.push(chunk));
+  const code = await new Promise((done) => child.once('close', done));
+  process.stdout.write(`\n== ${name}\n${Buffer.concat(said)}`);
+  tell(name, code === 0, started);
+  return code === 0;
 }
 
-function step(name, command, args) {
-  const options = { cwd: ROOT, stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } };
-  timed(name, () => spawnSync(command, args, options).status === 0);
+function tell(name, isFine, started) {
+  console.log(`== ${name}: ${isFine ? 'ok' : 'failed'}, ${Math.round((Date.now() - started) / 1000)} s`);
+  if (!isFine) hasFailed = true;
 }
 
 function unitCounts() {
@@ -43,23 +52,28 @@ try {
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
   const bin = (name) => join(ROOT, 'node_modules/.bin', name);
-  step('lint', bin('biome'), ['check', '.']);
-  step('import rules', bin('depcruise'), ['src', 'standins', 'bench', 'e2e']);
-  build();
-  step('types', bin('tsc'), ['--noEmit']);
-  step('benchmarks, made small', process.execPath, [join(ROOT, 'scripts/bench.mjs'), '--small']);
-  step('unit tests', bin('vitest'), [
-    'run',
-    '--reporter=default',
-    '--reporter=json',
-    `--outputFile.json=${join(results, 'unit.json')}`,
+  const node = (name, ...args) => step(name, process.execPath, args);
+  const [isBuilt] = await Promise.all([
+    node('build', '-e', "import('./scripts/prepare.mjs').then(({ build }) => build())"),
+    step('lint', bin('biome'), ['check', '.']),
+    step('import rules', bin('depcruise'), ['src', 'standins', 'bench', 'e2e']),
+  ]);
+  if (!isBuilt) throw new Error('It could not be built.');
+  await Promise.all([
+    step('types', bin('tsc'), ['--noEmit']).then(() => node('benchmarks, made small', 'scripts/bench.mjs', '--small')),
+    step('unit tests', bin('vitest'), [
+      'run',
+      '--reporter=default',
+      '--reporter=json',
+      `--outputFile.json=${join(results, 'unit.json')}`,
+    ]),
+    node('data folders', 'scripts/states.mjs'),
   ]);
   const unit = unitCounts();
-  let browser = { passed: 0, failed: 0, secondTime: [], failedTitles: [] };
-  timed('browser tests', () => {
-    browser = runBrowserTests(join(results, 'e2e.json'));
-    return browser.failed === 0;
-  });
+  console.log('\n== browser tests');
+  const started = Date.now();
+  const browser = runBrowserTests(join(results, 'e2e.json'));
+  tell('browser tests', browser.failed === 0, started);
   // it is a fault of the test or of what it looks at, and is to be mended: `npm run soak -- tests` shows it
   for (const title of [...unitFailures(unit), ...browser.failedTitles]) console.log(`failed: ${title}`);
   for (const title of browser.secondTime) console.log(`only the second time: ${title}`);
