@@ -42,6 +42,7 @@ try {
   }
   for (const { folder, start, forbidden = [] } of MANUALS)
     run(process.execPath, ['--import', 'tsx', 'e2e/real-input.ts', folder, start, ...forbidden]);
+  run(process.execPath, ['--import', 'tsx', 'e2e/outside-gate.ts']);
   // the points of the spam rules are what training makes
   run(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', 'bench/training.test.ts'], {
     env: { ...process.env, JAM_LADLE_SOAK: '1' },
