@@ -1,6 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { DEEPEST } from '../../core/crawl/params';
 import { call } from '../api';
@@ -18,10 +19,12 @@ interface Budgets {
 /** Budgets of a crawl, changed while it runs; of one that has ended, they let it go on. */
 export function BudgetForm({ sourceId, budgets, isOpen }: { sourceId: number; budgets: Budgets; isOpen: boolean }) {
   const router = useRouter();
+  // what was typed goes when it is taken back, also where it never came to be shown as what counts
+  const [undone, setUndone] = useState(0);
   const number = (form: FormData, key: string) => (form.get(key) ? Number(form.get(key)) : null);
   return (
     <ActionForm
-      key={JSON.stringify(budgets)}
+      key={`${undone} ${JSON.stringify(budgets)}`}
       label={isOpen ? 'Change the budgets' : 'Read on with these'}
       busyLabel="Changing"
       isQuiet
@@ -36,7 +39,10 @@ export function BudgetForm({ sourceId, budgets, isOpen }: { sourceId: number; bu
             leastFinds: number(form, 'leastFinds'),
           },
         });
-        undoToast(isOpen ? 'The crawl goes by the new budgets' : 'The crawl goes on', act, () => router.refresh());
+        undoToast(isOpen ? 'The crawl goes by the new budgets' : 'The crawl goes on', act, () => {
+          setUndone((times) => times + 1);
+          router.refresh();
+        });
         router.refresh();
       }}
     >
