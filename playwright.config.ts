@@ -14,7 +14,7 @@ export default defineConfig({
   // the long ones belong to `npm run soak`
   grepInvert: process.env.E2E_LONG ? undefined : /@long/,
   // so many at a time, each file with a product of its own
-  workers: Number(process.env.E2E_WORKERS ?? 3),
+  workers: Number(process.env.E2E_WORKERS ?? 2),
   projects: order.map(([name, state]) => ({ name, testMatch: `${name}.spec.ts`, metadata: { state } })),
   // begun again on a fresh copy; what passes only then is named at the end
   retries: Number(process.env.E2E_RETRIES ?? 1),
