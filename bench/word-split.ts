@@ -3,6 +3,7 @@ import { createRequire } from 'node:module';
 import { learnCoined } from '../src/core/names/coined';
 import { type WordCount, WordSplitter } from '../src/core/names/word-split';
 import { makeWorld } from '../standins/world';
+import { caseNames } from './cases';
 import { type Bench, round } from './figure';
 
 /** Subject words as a brief gives them. */
@@ -33,11 +34,16 @@ export const wordSplit: Bench = async (log) => {
     if (longestFirst(label, known).join(' ') === split) base++;
   }
   log(`wrong, for example: ${wrong.join('; ')}`);
+  const byHand = [...caseNames()].map(([group, names]) => {
+    const right = names.filter((words) => splitter.split(words.join('')).words.join(' ') === words.join(' ')).length;
+    return { name: `word-split-by-hand-${group.replace(' ', '-')}`, value: round((100 * right) / names.length), unit: `% of ${names.length} names by hand`, baseline: null, ratio: null, goal: 'none yet', met: true }; // biome-ignore format: a figure a line
+  });
   const share = (count: number) => round((100 * count) / splits.length, 2);
   const right = share(splits.length - wrong.length);
   return [
     { name: 'word-split', value: right, unit: `% of ${splits.length.toLocaleString('en')} names split right`, baseline: share(base), ratio: round(right / share(base), 2), goal: 'at least 95%', met: right >= 95 },
     { name: 'word-split-sure', value: share(sure), unit: '% right and nine times likelier than the runner-up', baseline: null, ratio: null, goal: 'none', met: true },
+    ...byHand,
   ]; // biome-ignore format: a figure a line
 };
 
