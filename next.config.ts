@@ -7,6 +7,8 @@ const config: NextConfig = {
   typescript: { ignoreBuildErrors: true }, // `npm run types` checks them; once is enough
   turbopack: { root: import.meta.dirname },
   devIndicators: false,
+  // a page's code is read when it is first asked for: at the start the pool's first rows are waited for
+  experimental: { preloadEntriesOnStart: false },
   compress: true,
 };
 
