@@ -11,10 +11,13 @@ const WCAG = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'];
  */
 export async function noSeriousFaults(page: Page, part?: string): Promise<void> {
   await expect(page).toHaveTitle(/Jam Ladle/);
-  // the title is asked for above; while a page is drawn again it may be gone for a moment
-  const rules = { 'document-title': { enabled: false } };
+  // the title is asked for above; while a page is drawn again it may be gone for a moment. Contrast is half of the work: noFaintText
+  // looks at it on each screen, and `npm run soak -- tests` in each of their states
+  const rules = { 'document-title': { enabled: false }, 'color-contrast': { enabled: IS_LONG } };
   await lookWith(builder(page, part).options({ ...ONLY_FAULTS, runOnly: { type: 'tag', values: WCAG }, rules }));
 }
+
+const IS_LONG = Boolean(process.env.E2E_LONG);
 
 /** Its texts can be read on what is behind them. */
 export async function noFaintText(page: Page): Promise<void> {

@@ -1,4 +1,3 @@
-import Link from 'next/link';
 import type { Condition, Sort } from '../core/pool/conditions';
 import { listJobs } from '../store/jobs';
 import { lookupProblems } from '../store/lookup-problems';
@@ -24,6 +23,7 @@ import {
 } from '../ui/format';
 import { JobLine } from '../ui/jobs';
 import { Lifeline } from '../ui/lifeline';
+import Link from '../ui/link';
 import { Decisions } from '../ui/today/decisions';
 import { RunningOrders } from '../ui/today/running';
 import { askPool } from './ask-pool';

@@ -1,5 +1,5 @@
-import Link from 'next/link';
 import { ago } from './format';
+import Link from './link';
 
 /** What happened to names, one a line, the latest first. */
 export function EventLines({

@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { WeighedWay } from '../core/bids/weighed-way';
@@ -14,6 +13,7 @@ import { ago, count, day, linksOrigin, pastOrigin, phaseOrigin, plural, score } 
 import { Drawing } from './life/drawing';
 import { drawLife } from './life/shapes';
 import { FIRST_YEAR, Lifeline, lifeWords, Pair } from './lifeline';
+import Link from './link';
 import { WayList } from './orders/way-list';
 import { MarkedName } from './pool/columns';
 import { wordFor } from './pool/sentences';

@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { worthOfWaiting } from '../../core/lifecycle/near-miss';
 import { displayName } from '../../core/names/domain';
 import { funnelOf, listBatches } from '../../store/batches';
@@ -14,6 +13,7 @@ import { PasteBatch } from '../../ui/check/paste-batch';
 import { Registries } from '../../ui/check/registries';
 import { EventLines } from '../../ui/event-lines';
 import { ago, count, day, plural, score, span } from '../../ui/format';
+import Link from '../../ui/link';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { laneViews } from '../lanes';
 import { parametersOf, type SearchParams } from '../search-params';

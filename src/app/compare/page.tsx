@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import type { Life } from '../../core/history/life';
 import type { ComparedFact } from '../../core/verdict/compare';
 import { CompareField, OnlyDifferences } from '../../ui/compare/controls';
@@ -7,6 +6,7 @@ import { plural } from '../../ui/format';
 import { Drawing } from '../../ui/life/drawing';
 import { drawLife, drawLook, LOOK_WORDS } from '../../ui/life/shapes';
 import { lifeWords } from '../../ui/lifeline';
+import Link from '../../ui/link';
 import { verdictLine } from '../../ui/verdict';
 import { type Comparison, compareDomains, MOST_COMPARED } from '../comparison';
 import { parametersOf, type SearchParams } from '../search-params';

@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { intoDays, zonedTime } from '../../core/deadlines/days';
 import { DEADLINE_KINDS, type Deadline, type DeadlineKind } from '../../core/deadlines/deadline';
 import { readSettings } from '../../store/database';
@@ -8,6 +7,7 @@ import { CalendarLink } from '../../ui/deadlines/calendar-link';
 import { DayTrack } from '../../ui/deadlines/day-track';
 import { KIND_TITLES } from '../../ui/deadlines/kinds';
 import { count, plural } from '../../ui/format';
+import Link from '../../ui/link';
 import { deadlinesIn, SCOPES } from '../deadlines';
 import { parametersOf, type SearchParams } from '../search-params';
 import { getStore } from '../server';

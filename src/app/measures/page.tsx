@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { spamRule } from '../../core/spam/rules';
 import { ago, count, plural } from '../../ui/format';
+import Link from '../../ui/link';
 import { Refit } from '../../ui/measures/refit';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { measureView } from '../measured';

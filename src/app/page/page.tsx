@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
-import Link from 'next/link';
+import Link from '../../ui/link';
 import { PageCheckScreen } from '../../ui/page-check/page-check-screen';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { pageCheckView } from '../page-check';

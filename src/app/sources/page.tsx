@@ -1,11 +1,11 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { Suspense } from 'react';
 import { listJobs } from '../../store/jobs';
 import { listSources } from '../../store/sources';
 import { listWatches } from '../../store/watches';
 import { count, day } from '../../ui/format';
 import { JobLine } from '../../ui/jobs';
+import Link from '../../ui/link';
 import { AddSource } from '../../ui/sources/add-source';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { Watches } from '../../ui/sources/watches';

@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -19,6 +18,7 @@ import { ASSUMPTIONS, type WorthAssumptions } from '../../core/worth/assumptions
 import { call } from '../api';
 import { ActionForm, Labelled, wordsOf } from '../fields';
 import { money } from '../format';
+import Link from '../link';
 import { readBid } from '../shortlist/stages';
 import { type BriefView, PURPOSES } from './brief-view';
 

@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { briefSieve } from '../../core/fit/brief-sieve';
@@ -9,6 +8,7 @@ import { formatView } from '../../core/pool/conditions';
 import { call } from '../api';
 import { ActionForm, wordsOf } from '../fields';
 import { count, plural } from '../format';
+import Link from '../link';
 import { readBid } from '../shortlist/stages';
 import type { BriefView } from './brief-view';
 

@@ -1,6 +1,6 @@
-import Link from 'next/link';
 import { type Funnelled, type FunnelStep, funnelSteps } from '../../core/lifecycle/funnel';
 import { count } from '../format';
+import Link from '../link';
 import { PHASE_WORDS } from '../phase-words';
 
 const STEP_WORDS: Record<FunnelStep['step'], [title: string, hint: string]> = {

@@ -1,5 +1,5 @@
-import Link from 'next/link';
 import { ago, moment, plural } from '../format';
+import Link from '../link';
 
 /** Something that keeps questions from being put. Times in ms since 1970 UTC. */
 export interface LookupProblemView {

@@ -1,12 +1,12 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { Judgement } from '../../core/pool/facts';
 import { call } from '../api';
+import Link from '../link';
 import { openOrder } from '../orders/open';
 import { act } from '../pool/acts';
 import { Hears } from '../shell/hears';

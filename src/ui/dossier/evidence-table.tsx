@@ -1,11 +1,11 @@
 'use client';
 
-import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import type { Cell, EvidenceRow, TableColumn } from '../../core/evidence/arrange';
 import { hundredths } from '../../core/formats/figures';
 import { call } from '../api';
 import { count, day, moment } from '../format';
+import Link from '../link';
 import { useNow } from '../shell/live';
 
 export interface TablePart {

@@ -1,9 +1,9 @@
 'use client';
 
-import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { call } from '../api';
 import { count, score } from '../format';
+import Link from '../link';
 
 interface Similar {
   name: string;

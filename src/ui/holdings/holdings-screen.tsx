@@ -1,12 +1,12 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { Fragment, useState } from 'react';
 import { toast } from 'sonner';
 import type { Grouping, ProfitLine } from '../../core/money/profit';
 import { call } from '../api';
 import { count, day, isSoon, money, plural } from '../format';
+import Link from '../link';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { undoToast } from '../undo';

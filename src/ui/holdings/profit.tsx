@@ -1,8 +1,8 @@
 'use client';
 
-import Link from 'next/link';
 import { GROUPINGS, type Grouping, type ProfitLine } from '../../core/money/profit';
 import { day, money } from '../format';
+import Link from '../link';
 import { useNow } from '../shell/live';
 
 /** Costs, income and result, grouped; each sum opens to what it is made of. */

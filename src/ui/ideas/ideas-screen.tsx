@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
@@ -11,6 +10,7 @@ import { call } from '../api';
 import { wordsOf } from '../fields';
 import { fitWords } from '../fit-bar';
 import { ago, count, money, plural } from '../format';
+import Link from '../link';
 import { useLive, useNow } from '../shell/live';
 import { RefreshOnJobs } from '../sources/refresh';
 import { SlotFields } from './slot-fields';

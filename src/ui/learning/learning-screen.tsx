@@ -1,8 +1,8 @@
 'use client';
 
-import Link from 'next/link';
 import type { Calibration } from '../../core/learning/calibration';
 import { count, plural } from '../format';
+import Link from '../link';
 import { useNow } from '../shell/live';
 import { RedirectTable, WindowTable, WorthTable } from './outcome-tables';
 import { Reliability } from './reliability';

@@ -1,7 +1,7 @@
-import Link from 'next/link';
 import type { RangeRecord } from '../../core/learning/calibration';
 import type { WindowRecord } from '../../core/learning/windows';
 import { count, day, duration } from '../format';
+import Link from '../link';
 import type { RedirectOutcome } from './types';
 
 const HEAD = 'small text-right';

@@ -1,9 +1,9 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import { call } from '../api';
+import Link from '../link';
 import type { SuggestionShown } from './types';
 
 /** Settings that outcomes speak for changing; nothing changes until one is accepted, and it can be taken back. */

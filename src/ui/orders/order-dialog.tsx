@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -10,6 +9,7 @@ import type { Way as KnownWay } from '../../core/orders/ways';
 import { call } from '../api';
 import { ConfirmNote, confirmDomain } from '../dossier/confirm';
 import { ago, money } from '../format';
+import Link from '../link';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { costWords, countdown, KIND_WORDS, type OrderShown, standing, VERBS, wayWords } from './words';

@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -8,6 +7,7 @@ import { stepUp } from '../../core/orders/amounts';
 import type { Account } from '../../core/orders/ledger';
 import { call } from '../api';
 import { ago, closing, moment, money, plural } from '../format';
+import Link from '../link';
 import { useNow, useSeconds } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { LadderChart } from './ladder-chart';

@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
@@ -8,6 +7,7 @@ import { call } from '../api';
 import { ActionForm, Labelled } from '../fields';
 import { count, plural } from '../format';
 import { JobLine } from '../jobs';
+import Link from '../link';
 import { wordFor } from '../pool/sentences';
 import type { CheckedLink, PageCheckView } from './page-check-view';
 

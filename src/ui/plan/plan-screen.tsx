@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -8,6 +7,7 @@ import type { PlannedBid, Turn } from '../../core/bids/plan';
 import type { Risk } from '../../core/bids/risk';
 import { call } from '../api';
 import { closing, count, day, moment, money, plural } from '../format';
+import Link from '../link';
 import { MaximumSteps } from '../orders/maximum-steps';
 import { openOrder } from '../orders/open';
 import { RefreshOnOrders } from '../orders/refresh';

@@ -1,10 +1,10 @@
 'use client';
 
-import Link from 'next/link';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import type { Judgement } from '../../core/pool/facts';
 import { count } from '../format';
+import Link from '../link';
 import { type Act, DAY_MS, PASS_REASONS, SNOOZES } from './acts';
 
 interface Props {

@@ -1,5 +1,4 @@
 import { Bookmark } from 'lucide-react';
-import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { languageName } from '../../core/history/language-name';
 import type { ColumnSet } from '../../core/pool/conditions';
@@ -22,6 +21,7 @@ import {
   score,
 } from '../format';
 import { FIRST_YEAR, Lifeline, Pair } from '../lifeline';
+import Link from '../link';
 import type { DomainView } from '../types';
 import { wordFor } from './sentences';
 

@@ -43,6 +43,7 @@ import { freshCondition, Sieve } from './sieve';
 import { useOpened } from './use-opened';
 import { usePlace } from './use-place';
 import { type Answer, usePool } from './use-pool';
+import { WrittenAddresses } from './written-addresses';
 
 interface PoolScreenProps {
   briefId: number;
@@ -121,17 +122,17 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
     window.addEventListener('popstate', onBack);
     return () => window.removeEventListener('popstate', onBack);
   }, []);
-  /** What was last written into the address: hearing of it again is no wish for another view. */
-  const written = useRef('');
+  const written = useRef(new WrittenAddresses());
   useEffect(() => {
     const asked = parseView(new URLSearchParams(parameters));
-    if (formatView(asked).toString() === written.current) return;
+    if (written.current.isEcho(formatView(asked).toString())) return;
     setView((before) => (formatView(before).toString() === formatView(asked).toString() ? before : asked));
   }, [parameters]);
 
   const writeAddress = useCallback((next: PoolView) => {
-    written.current = formatView(next).toString();
-    window.history.replaceState(null, '', `/pool?${written.current}`);
+    const address = formatView(next).toString();
+    written.current.write(address);
+    window.history.replaceState(null, '', `/pool?${address}`);
   }, []);
   // the address follows when the hand rests: browsers allow few changes of it a second
   const addressTimer = useRef<ReturnType<typeof setTimeout> | null>(null);

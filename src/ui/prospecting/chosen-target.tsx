@@ -1,11 +1,11 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
 import { bare, plural, score } from '../format';
+import Link from '../link';
 import type { ChosenTarget } from './types';
 
 /** A dead target: which own page could stand in, and the pages that link to it. */

@@ -1,8 +1,8 @@
 'use client';
 
-import Link from 'next/link';
 import { useState } from 'react';
 import { ago, bare, count, plural } from '../format';
+import Link from '../link';
 import { useNow } from '../shell/live';
 import { ChosenTargetView } from './chosen-target';
 import type { ChosenTarget, TargetLine, WorkListShown } from './types';

@@ -1,12 +1,12 @@
 'use client';
 
-import Link from 'next/link';
 import { useEffect } from 'react';
 import type { Step } from '../../core/rebuild/checklist';
 import type { SiteOutline } from '../../core/rebuild/outline';
 import type { CarryingSubject, PagePlan } from '../../core/rebuild/plan';
 import { useCursor, useDecisions } from '../decisions';
 import { ago, count, day, money, plural } from '../format';
+import Link from '../link';
 import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';

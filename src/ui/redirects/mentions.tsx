@@ -1,12 +1,12 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { pathOf } from '../../core/redirects/address';
 import { call } from '../api';
 import { bare, count, plural, score } from '../format';
+import Link from '../link';
 
 export interface MentionShown {
   page: string;

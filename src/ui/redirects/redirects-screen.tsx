@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
@@ -9,6 +8,7 @@ import type { RedirectPattern, RedirectRule, RuleProblem } from '../../core/redi
 import { call } from '../api';
 import { useCursor, useDecisions } from '../decisions';
 import { ago, count, plural } from '../format';
+import Link from '../link';
 import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';

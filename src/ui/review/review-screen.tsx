@@ -1,12 +1,12 @@
 'use client';
 
-import Link from 'next/link';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { SievePart, Sort } from '../../core/pool/conditions';
 import { call } from '../api';
 import { Evidence, freshRow, useDetails } from '../evidence';
 import { count, duration } from '../format';
+import Link from '../link';
 import { openOrder } from '../orders/open';
 import { type Act, DAY_MS, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';

@@ -1,7 +1,7 @@
 'use client';
 
-import Link from 'next/link';
 import { day } from '../format';
+import Link from '../link';
 import { RefreshOnOrders } from '../orders/refresh';
 import { useNow } from '../shell/live';
 import { OfferForm } from './offer-form';

@@ -1,10 +1,10 @@
 'use client';
 
-import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
 import { count } from '../format';
 import { jobTitle } from '../jobs';
+import Link from '../link';
 import { useLive } from './live';
 
 export const PLACES = [

@@ -9,10 +9,10 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
-import Link from 'next/link';
 import { type KeyboardEvent, useId } from 'react';
 import { fitWords } from '../fit-bar';
 import { closing, isSoon, money } from '../format';
+import Link from '../link';
 import { openOrder } from '../orders/open';
 import { useNow } from '../shell/live';
 import type { Entry } from './entry';

@@ -1,7 +1,7 @@
 'use client';
 
-import Link from 'next/link';
 import { useState } from 'react';
+import Link from '../link';
 import { MOST_BESIDE } from '../pool/selection';
 import type { Entry } from './entry';
 import { STAGE_STEPS, type StageName } from './stages';

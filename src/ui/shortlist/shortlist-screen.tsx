@@ -1,6 +1,5 @@
 'use client';
 
-import Link from 'next/link';
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
@@ -8,6 +7,7 @@ import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { call } from '../api';
 import { confirmDomain } from '../dossier/confirm';
 import { count, money, plural } from '../format';
+import Link from '../link';
 import { RefreshOnOrders } from '../orders/refresh';
 import { act } from '../pool/acts';
 import { Board } from './board';

@@ -1,11 +1,11 @@
 'use client';
 
-import Link from 'next/link';
 import { useState } from 'react';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { ConfirmNote } from '../dossier/confirm';
 import { FitBar, fitWords } from '../fit-bar';
 import { ago, count, isSoon, linksOrigin, money, phaseOrigin, phaseWords, score } from '../format';
+import Link from '../link';
 import { MaximumSteps } from '../orders/maximum-steps';
 import { openOrder } from '../orders/open';
 import { WayList } from '../orders/way-list';

@@ -1,7 +1,7 @@
 'use client';
 
-import Link from 'next/link';
 import { closing, isSoon, moment } from '../format';
+import Link from '../link';
 import { openOrder } from '../orders/open';
 import { useNow } from '../shell/live';
 

@@ -1,7 +1,7 @@
 'use client';
 
-import Link from 'next/link';
 import { closing, isSoon } from '../format';
+import Link from '../link';
 import { RefreshOnOrders } from '../orders/refresh';
 import { type OrderShown, standing } from '../orders/words';
 import { useNow } from '../shell/live';

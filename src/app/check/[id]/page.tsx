@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { PHASES, type Phase } from '../../../core/lifecycle/phase';
 import { displayName } from '../../../core/names/domain';
@@ -13,6 +12,7 @@ import { WaitingLines } from '../../../ui/check/lookup-problems';
 import { Registries } from '../../../ui/check/registries';
 import { ago, count, plural, span } from '../../../ui/format';
 import { JobLine } from '../../../ui/jobs';
+import Link from '../../../ui/link';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { type BatchView, batchView } from '../../batch';
 import { parametersOf, type SearchParams } from '../../search-params';

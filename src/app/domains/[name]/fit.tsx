@@ -1,6 +1,6 @@
-import Link from 'next/link';
 import { FIT_TITLES } from '../../../core/fit/fit';
 import { FitBar, fitWords } from '../../../ui/fit-bar';
+import Link from '../../../ui/link';
 import type { DomainFit } from '../../fit';
 
 /** How well it suits the brief, part by part, with what each rests on and how much it counts. */

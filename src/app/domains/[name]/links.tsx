@@ -1,7 +1,7 @@
-import Link from 'next/link';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import { ago, count, day, linksOrigin, score } from '../../../ui/format';
 import { Pair } from '../../../ui/lifeline';
+import Link from '../../../ui/link';
 import type { Dossier } from '../../dossier';
 import { Line, Section } from './section';
 

@@ -1,4 +1,3 @@
-import Link from 'next/link';
 import { nextStep, priceAt } from '../../../core/listings/listing';
 import {
   ago,
@@ -11,6 +10,7 @@ import {
   plural,
   RESERVE_WORDS,
 } from '../../../ui/format';
+import Link from '../../../ui/link';
 import type { Dossier } from '../../dossier';
 
 /** Every offer of it that is known, the one the grid shows first among the open ones, and what changed of them. */

@@ -1,10 +1,10 @@
-import Link from 'next/link';
 import { subjectTitle } from '../../../core/topics/subjects';
 import type { NameReading } from '../../../engine/client';
 import { AskOthers } from '../../../ui/dossier/ask-others';
 import { MarkReview } from '../../../ui/dossier/mark-review';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import { ago } from '../../../ui/format';
+import Link from '../../../ui/link';
 import { PHASE_WORDS } from '../../../ui/phase-words';
 import type { Dossier } from '../../dossier';
 import type { Sibling, siblingsOf } from '../../siblings';

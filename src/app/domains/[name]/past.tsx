@@ -1,9 +1,9 @@
-import Link from 'next/link';
 import type { CaptureKind } from '../../../core/history/capture';
 import { languageName } from '../../../core/history/language-name';
 import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import { ago, count, day, moment, pastOrigin, plural } from '../../../ui/format';
+import Link from '../../../ui/link';
 import type { Dossier } from '../../dossier';
 import { Line, Section } from './section';
 

@@ -1,5 +1,5 @@
-import Link from 'next/link';
 import { count, day, moment, money } from '../../../ui/format';
+import Link from '../../../ui/link';
 import type { Dossier } from '../../dossier';
 import { Section } from './section';
 

@@ -1,6 +1,6 @@
-import Link from 'next/link';
 import type { Holding } from '../../../store/holdings';
 import { day } from '../../../ui/format';
+import Link from '../../../ui/link';
 
 /** What is done with a domain that is owned, or could be. */
 export function Uses({ name, holding, now }: { name: string; holding: Holding | null; now: number }) {

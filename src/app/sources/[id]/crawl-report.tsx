@@ -1,10 +1,10 @@
-import Link from 'next/link';
 import type { UnreadCause } from '../../../core/crawl/unread';
 import { YieldChartSlot } from '../../../ui/crawl/chart-slot';
 import { BudgetForm, DropSite } from '../../../ui/crawl/crawl-controls';
 import { FindSwitchList } from '../../../ui/crawl/find-switches';
 import { suggestDeeper } from '../../../ui/crawl/suggest';
 import { count, plural } from '../../../ui/format';
+import Link from '../../../ui/link';
 import type { CrawlView } from '../../crawl-view';
 
 const TRAP_WORDS: Record<string, string> = {

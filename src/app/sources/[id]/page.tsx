@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { z } from 'zod';
 import { LISTING_KINDS } from '../../../core/formats/list-fields';
@@ -11,6 +10,7 @@ import { UNDOABLE } from '../../../store/undo';
 import { FindSwitchList } from '../../../ui/crawl/find-switches';
 import { count, moment, plural } from '../../../ui/format';
 import { JobLine } from '../../../ui/jobs';
+import Link from '../../../ui/link';
 import { wordFor } from '../../../ui/pool/sentences';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { SourceAction, UndoSource } from '../../../ui/sources/source-actions';

@@ -1,4 +1,3 @@
-import Link from 'next/link';
 import type { ListingKind } from '../../../core/formats/list-fields';
 import { nextStep } from '../../../core/listings/listing';
 import { homeMinor, type Rates } from '../../../core/listings/rates';
@@ -18,6 +17,7 @@ import {
   money,
   RESERVE_WORDS,
 } from '../../../ui/format';
+import Link from '../../../ui/link';
 
 const SHOWN = 100;
 const CHANGES = 40;

@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { languageName } from '../../../../core/history/language-name';
 import type { PageBlock } from '../../../../core/history/outline';
 import { type BlockPair, comparePages, type WordChange } from '../../../../core/history/page-changes';
@@ -11,6 +10,7 @@ import { capturePage, capturesOf, type StoredCapture } from '../../../../store/i
 import { MeasureNow } from '../../../../ui/dossier/measure-now';
 import { PickCapture } from '../../../../ui/dossier/pick-capture';
 import { day } from '../../../../ui/format';
+import Link from '../../../../ui/link';
 import { parametersOf, type SearchParams } from '../../../search-params';
 import { getStore } from '../../../server';
 

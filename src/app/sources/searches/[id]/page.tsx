@@ -1,11 +1,11 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import type { SearchRow } from '../../../../core/crawl/search-gates';
 import { isSiteRead } from '../../../../store/crawl';
 import { namedBefore } from '../../../../store/find-causes';
 import { jobRows, readJob } from '../../../../store/jobs';
 import { JobLine } from '../../../../ui/jobs';
+import Link from '../../../../ui/link';
 import { RefreshOnJobs } from '../../../../ui/sources/refresh';
 import { type SearchRowView, SearchScreen } from '../../../../ui/sources/search-screen';
 import { currentBrief } from '../../../server';

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { jobRows, readJob } from '../../../../store/jobs';
 import { JobLine } from '../../../../ui/jobs';
+import Link from '../../../../ui/link';
 import { RefreshOnJobs } from '../../../../ui/sources/refresh';
 import { type TrialRow, TrialScreen } from '../../../../ui/sources/trial-screen';
 import { currentBrief } from '../../../server';
