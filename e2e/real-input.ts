@@ -57,6 +57,8 @@ try {
     depth: 20,
     pageBudget: 100_000,
     checkAfter: false,
+    // manuals name hosts of their own that are not there
+    retryMs: 20,
   });
   Object.assign(run.context.settings, readSettings(store));
   const began = performance.now();

@@ -229,7 +229,8 @@ export function now(config: Config, forwardMs = 0): number {
   return Date.parse(config.clock.worldStart) + (Date.now() - Date.parse(config.clock.realStart)) + forwardMs;
 }
 
-const FORWARD_LOOK_MS = 500;
+/** How often each process, the servers of the demo's world too, looks how far its time was moved. */
+export const FORWARD_LOOK_MS = 500;
 
 /** By how much the demo's time was moved forward: kept in a file that all its processes read. */
 export class Forward {

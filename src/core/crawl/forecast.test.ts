@@ -6,8 +6,8 @@ const addresses = (from: number, count: number) => Array.from({ length: count },
 const sample = (more: Partial<TrialSample> = {}): TrialSample => ({
   homeLinks: 4,
   levels: [],
-  outside: [['a.org', 'b.org']],
-  weights: (more.outside ?? [[]]).map((_, n) => (n === 0 ? 1 : 2)),
+  read: [{ depth: 0, outside: ['a.org', 'b.org'], isChosen: false }],
+  failed: 0,
   msPerPage: 100,
   delayMs: 900,
   ...more,
@@ -63,6 +63,45 @@ describe('forecast', () => {
     expect(quick.seconds.high).toBeLessThan(slow.seconds.low);
   });
 
+  describe('of outside domains', () => {
+    const page = (depth: number, ...outside: string[]) => ({ depth, outside, isChosen: false });
+    const pages = (count: number, named: (n: number) => string[]) =>
+      Array.from({ length: count }, (_, n) => page(1, ...named(n)));
+
+    it('says what was seen where every page was read', () => {
+      const read = [page(0, 'a.org'), page(1, 'a.org', 'b.org'), page(1, 'c.org')];
+      const [home, first] = forecast(sample({ homeLinks: 2, levels: [], read }));
+      expect(home.domains).toEqual({ low: 1, high: 1 });
+      expect(first.domains).toEqual({ low: 3, high: 3 });
+    });
+
+    it('expects few more where all pages name the same, and many where each names others', () => {
+      const same = forecast(
+        sample({ homeLinks: 200, read: [page(0), ...pages(18, () => ['a.org', 'b.org', 'c.org'])] }),
+      )[1].domains;
+      const other = forecast(
+        sample({ homeLinks: 200, read: [page(0), ...pages(18, (n) => [`a${n}.org`, `b${n}.org`, `c${n}.org`])] }),
+      )[1].domains;
+      expect(same.high).toBeLessThan(20);
+      expect(other.low).toBeGreaterThan(80);
+    });
+
+    it('expects nothing of addresses that are no pages', () => {
+      const read = [page(0), ...pages(9, (n) => [`a${n}.org`])];
+      const all = forecast(sample({ homeLinks: 200, read }))[1].domains;
+      const half = forecast(sample({ homeLinks: 200, read, failed: 10 }))[1].domains;
+      expect(half.high).toBeLessThan(all.high);
+    });
+
+    it('counts a page of links with what it names, and does not take the others to be like it', () => {
+      const names = Array.from({ length: 60 }, (_, n) => `friend${n}.org`);
+      const read = [page(0), ...pages(17, () => ['a.org']), { depth: 1, outside: names, isChosen: true }];
+      const { domains } = forecast(sample({ homeLinks: 200, read }))[1];
+      expect(domains.low).toBeGreaterThanOrEqual(61);
+      expect(domains.high).toBeLessThan(180);
+    });
+  });
+
   it('is always a range, grows with depth, and stays finite', () => {
     const page = fc.record({
       standsFor: fc.integer({ min: 1, max: 500 }),
@@ -83,7 +122,12 @@ describe('forecast', () => {
           { maxLength: 9 },
         ),
         (homeLinks, levels, outside) => {
-          const all = forecast(sample({ homeLinks, levels, outside }));
+          const read = outside.map((names, n) => ({
+            depth: Math.min(n, 3),
+            outside: [...new Set(names)],
+            isChosen: n % 3 === 2,
+          }));
+          const all = forecast(sample({ homeLinks, levels, read }));
           expect(all).toHaveLength(5);
           all.forEach(({ pages, seconds, domains }, depth) => {
             for (const { low, high } of [pages, seconds, domains]) {

@@ -6,16 +6,26 @@ export interface SampledPage {
   fresh: string[];
 }
 
+/** What a page that a trial read, its home page too, names outside. */
+export interface ReadOfTrial {
+  /** Links from the home page to it. */
+  depth: number;
+  /** Outside domains, each once. */
+  outside: readonly string[];
+  /** It was read because such pages name many; it says nothing of the others. */
+  isChosen: boolean;
+}
+
 /** What the pages of a trial showed of one site. */
 export interface TrialSample {
   /** Distinct addresses inside that the home page links to. */
   homeLinks: number;
   /** Pages read one link from the home page, two links, three: as many levels as were looked at. */
   levels: SampledPage[][];
-  /** Of every page that was read, the home page first: outside domains. */
-  outside: string[][];
-  /** Of the same pages, how many of their level each stands for; 1 for the home page. */
-  weights: number[];
+  /** Every page that was read. */
+  read: ReadOfTrial[];
+  /** Addresses that were asked for and gave no page. */
+  failed: number;
   /** Mean time of a request. */
   msPerPage: number;
   /** Pause between requests. */
@@ -35,11 +45,10 @@ export interface Forecast {
   domains: Range;
 }
 
-/**
- * Distinct domains grow with the pages of a kind as a power of their number (Heaps 1978): this one fits sites that were crawled whole
- * beside those of the demo best (docs/figures.md).
- */
-const POWER = 0.85;
+/** Growth of distinct domains with pages is believed up to this power; what repeats later shows little in a few pages. */
+const MOST_GROWTH = 0.55;
+/** Domains that are taken to stand on pages that were not read, beside those that were seen; and named once, beside those that were. */
+const PRIOR = { unseen: 3, once: 1 };
 /** From the middle of a range of outside domains to its ends: it is at most four times as wide as it begins. */
 const HALF_WIDTH = 2;
 /** A site of unknown size is not forecast beyond this. */
@@ -66,7 +75,7 @@ export function forecast(sample: TrialSample, deepest = 4): Forecast[] {
       depth,
       pages,
       seconds: { low: Math.round(pages.low * perPage * 0.8), high: Math.round(pages.high * perPage * 1.5) },
-      domains: domainsIn(sample, pages),
+      domains: domainsIn(sample, depth, pages),
     };
   });
 }
@@ -105,23 +114,24 @@ function guessLevel(before: Range, last: Range): Range {
 }
 
 /**
- * Distinct outside domains among `pages`: what each sampled page names, grown to the pages that it stands for, less what the sampled pages
- * named in common.
+ * Distinct outside domains on `pages`, from those that were read as far from the home page. They grow with the pages as a power of their
+ * number (Heaps 1978); its exponent, where the sample ends, is the share of the domains that one page alone has named (the next page
+ * brings as many new ones as the share of what is seen once: Good 1953). Pages that were chosen count with what they name, and are left
+ * out of the growth.
  */
-function domainsIn({ outside, weights }: TrialSample, pages: Range): Range {
-  const read = Math.max(1, outside.length);
-  const named = outside.map((names) => new Set(names).size);
-  const seen = new Set(outside.flat()).size;
-  const middle = Math.sqrt(Math.max(1, pages.low) * Math.max(1, pages.high));
-  if (seen === 0) return { low: 0, high: pages.high > read ? Math.round(Math.sqrt(pages.high)) : 0 };
-  if (pages.high <= 1) return { low: named[0], high: named[0] };
-  const share = seen / named.reduce((sum, count) => sum + count, 0);
-  const stoodFor = weights.slice(1).reduce((sum, weight) => sum + weight, 0);
-  const scale = Math.max(0, middle - 1) / Math.max(1, stoodFor);
-  const grown = named.map((count, n) =>
-    n === 0 ? count : count * Math.min(weights[n] * scale, (weights[n] * scale) ** POWER),
-  );
-  return aroundOf(share * grown.reduce((sum, count) => sum + count, 0));
+function domainsIn({ read, failed }: TrialSample, depth: number, pages: Range): Range {
+  const near = read.filter((page) => page.depth <= depth);
+  const seen = new Set(near.flatMap(({ outside }) => outside)).size;
+  if (near.length >= pages.high) return { low: seen, high: seen };
+  const typical = near.filter(({ isChosen }) => !isChosen);
+  const namings = new Map<string, number>();
+  for (const { outside } of typical) for (const name of outside) namings.set(name, (namings.get(name) ?? 0) + 1);
+  const once = [...namings.values()].filter((count) => count === 1).length;
+  const growth = Math.min(MOST_GROWTH, (once + PRIOR.once) / (namings.size + PRIOR.once));
+  const readable = (pages.low * read.length) / Math.max(1, read.length + failed);
+  const times = Math.max(1, readable / Math.max(1, typical.length));
+  const { low, high } = aroundOf(seen + (namings.size + PRIOR.unseen) * (times ** growth - 1));
+  return { low: Math.max(seen, low), high: Math.max(seen, high) };
 }
 
 function aroundOf(expected: number): Range {

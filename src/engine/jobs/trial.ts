@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { type CrawlAddress, normalizeAddress, seedAddress } from '../../core/crawl/address';
 import { isIndexableKind, judgeContent, type PageKind } from '../../core/crawl/content';
 import { decodeHtml } from '../../core/crawl/decode';
-import { type Forecast, forecast, type SampledPage } from '../../core/crawl/forecast';
+import { type Forecast, forecast, type ReadOfTrial } from '../../core/crawl/forecast';
+import { LevelSample, nextToRead } from '../../core/crawl/level-sample';
 import { forwardOf, type ReadPage, readPage } from '../../core/crawl/links';
 import { registrableDomain } from '../../core/names/domain';
 import { NetError } from '../../net/errors';
@@ -43,8 +44,12 @@ export interface TrialReport {
 }
 
 const SITES_AT_ONCE = 24;
-/** Pages read of each site beside its home page: one link from it, two, three. */
-const LEVEL_PAGES = [6, 6, 6];
+/** Pages read of each site beside its home page. */
+const SAMPLED_PAGES = 18;
+/** Of one level, before the next is looked at. */
+const PAGES_A_TURN = 6;
+/** Links from the home page to the deepest that are read. */
+const DEEPEST = 3;
 /** Addresses that are sorted into kinds, of each level. */
 const MAX_LOOKED_AT = 500;
 const MAX_HOPS = 4;
@@ -95,14 +100,18 @@ export async function runTrial(context: JobContext): Promise<void> {
 }
 
 interface Got {
-  /** Pages of its level that it stands for. */
-  standsFor: number;
   status: number;
   url: string;
   page: ReadPage | null;
   kind: PageKind | null;
   reason: string;
   elapsedMs: number;
+}
+
+/** A page of the sample. */
+interface Sampled extends Got {
+  depth: number;
+  isChosen: boolean;
 }
 
 class SeedTrial {
@@ -138,14 +147,14 @@ class SeedTrial {
     };
     if (!address) return { ...report, reason: 'this is no web address' };
     try {
-      return await this.read(address, report);
+      return await this.readSite(address, report);
     } catch (error) {
       if (!(error instanceof NetError) || this.context.signal.aborted) throw error;
       return { ...report, reason: error.message };
     }
   }
 
-  private async read(address: CrawlAddress, report: TrialReport): Promise<TrialReport> {
+  private async readSite(address: CrawlAddress, report: TrialReport): Promise<TrialReport> {
     const allowed = await this.robots.ask(address.url, this.context.signal);
     report.delayMs = this.delayMs = Math.max(this.delayMs, allowed.crawlDelayMs ?? 0);
     if (!allowed.allowed) return { ...report, forbidden: 1, reason: 'robots.txt forbids the seed itself' };
@@ -161,27 +170,27 @@ class SeedTrial {
     this.count(home);
     const inside = distinct(home.page, address.site);
     let forbidden = 0;
-    for (const url of inside) if (!(await this.robots.ask(url, this.context.signal)).allowed) forbidden++;
+    for (const url of inside) if (!(await this.isAllowed(url))) forbidden++;
     report.forbidden = inside.length === 0 ? 0 : forbidden / inside.length;
-    const got = [home];
+    const got: Sampled[] = [{ ...home, depth: 0, isChosen: false }];
     const known = new Set([home.url, ...inside]);
-    const levels: SampledPage[][] = [];
-    let candidates = inside;
-    for (const most of LEVEL_PAGES) {
-      const level: SampledPage[] = [];
+    const levels = Array.from({ length: DEEPEST }, () => new LevelSample());
+    levels[0].add(await this.allowed(inside));
+    for (let left = SAMPLED_PAGES; left > 0; ) {
+      const level = nextToRead(levels);
+      if (!level) break;
       const fresh: string[] = [];
-      for (const { url, standsFor } of await this.choose(candidates, most)) {
-        const one = { ...(await this.get(normalizeAddress(url) as CrawlAddress)), standsFor };
+      for (const next of level.take(Math.min(PAGES_A_TURN, left))) {
+        const one = await this.read(normalizeAddress(next.url) as CrawlAddress);
         this.count(one);
-        got.push(one);
+        got.push({ ...one, depth: levels.indexOf(level) + 1, isChosen: next.isChosen });
         const found = one.page ? distinct(one.page, address.site).filter((link) => !known.has(link)) : [];
-        level.push({ standsFor, fresh: found });
+        level.has(next, found);
         fresh.push(...found);
+        left--;
       }
-      levels.push(level);
       for (const url of fresh) known.add(url);
-      candidates = [...new Set(fresh)];
-      if (candidates.length === 0) break;
+      levels[levels.indexOf(level) + 1]?.add(await this.allowed([...new Set(fresh)]));
     }
     return this.judge(address, report, got, inside, levels);
   }
@@ -189,13 +198,15 @@ class SeedTrial {
   private judge(
     address: CrawlAddress,
     report: TrialReport,
-    got: Got[],
+    got: Sampled[],
     inside: string[],
-    levels: SampledPage[][],
+    levels: LevelSample[],
   ): TrialReport {
-    const readable = got.flatMap(({ page, standsFor }) => (page ? [{ page, standsFor }] : []));
-    const pages = readable.map(({ page }) => page);
-    const outside = pages.map((page) => outsideDomains(page, address.site));
+    const pages = got.flatMap(({ page }) => page ?? []);
+    const sampled: ReadOfTrial[] = got.flatMap(({ page, depth, isChosen }) =>
+      page ? [{ depth, isChosen, outside: outsideDomains(page, address.site) }] : [],
+    );
+    const names = [...new Set(sampled.flatMap(({ outside }) => outside))];
     const links = pages.reduce(
       (sum, page) => sum + page.links.filter((link) => link.address.site !== address.site).length,
       0,
@@ -208,13 +219,13 @@ class SeedTrial {
       pages: got.length,
       msPerPage: Math.round(msPerPage),
       outsidePerPage: links / Math.max(1, pages.length),
-      domains: new Set(outside.flat()).size,
-      names: [...new Set(outside.flat())].slice(0, MOST_NAMES),
+      domains: names.length,
+      names: names.slice(0, MOST_NAMES),
       forecasts: forecast({
         homeLinks: inside.length,
-        levels,
-        outside,
-        weights: readable.map(({ standsFor }) => standsFor),
+        levels: levels.map((level) => level.sampled()).filter((pages) => pages.length > 0),
+        read: sampled,
+        failed: got.length - sampled.length,
         msPerPage,
         delayMs: this.delayMs,
       }),
@@ -231,18 +242,31 @@ class SeedTrial {
     return read;
   }
 
-  /** Pages to look at: of as many kinds as may be, the largest kinds first, pages that look like an index before others. */
-  private async choose(urls: string[], most: number): Promise<{ url: string; standsFor: number }[]> {
-    const kinds = new Map<string, string[]>();
-    for (const url of urls.slice(0, MAX_LOOKED_AT)) {
-      if (!(await this.robots.ask(url, this.context.signal)).allowed) continue;
-      const key = kindOf(url);
-      kinds.set(key, [...(kinds.get(key) ?? []), url]);
+  /** Those of the first addresses that robots.txt allows. */
+  private async allowed(urls: readonly string[]): Promise<string[]> {
+    const allowed: string[] = [];
+    for (const url of urls.slice(0, MAX_LOOKED_AT)) if (await this.isAllowed(url)) allowed.push(url);
+    return allowed;
+  }
+
+  /** A host of the site that does not answer, beside the seed's own, allows nothing. */
+  private async isAllowed(url: string): Promise<boolean> {
+    try {
+      return (await this.robots.ask(url, this.context.signal)).allowed;
+    } catch (error) {
+      if (!(error instanceof NetError) || this.context.signal.aborted) throw error;
+      return false;
     }
-    const sorted = [...kinds.values()].sort(
-      (a, b) => b.length - a.length || Number(b[0].endsWith('/')) - Number(a[0].endsWith('/')),
-    );
-    return spread(sorted, most);
+  }
+
+  /** A page beside the home page: when it cannot be had, that says nothing of the site. */
+  private async read(address: CrawlAddress): Promise<Got> {
+    try {
+      return await this.get(address);
+    } catch (error) {
+      if (!(error instanceof NetError) || this.context.signal.aborted) throw error;
+      return { status: 0, url: address.url, page: null, kind: null, reason: error.message, elapsedMs: 0 };
+    }
   }
 
   private async get(address: CrawlAddress, judge = true): Promise<Got> {
@@ -253,7 +277,6 @@ class SeedTrial {
       const answer = await this.ask(url);
       const { type, charset } = contentType(answer.headers['content-type']);
       const base = {
-        standsFor: 1,
         status: answer.status,
         url,
         page: null,
@@ -307,38 +330,6 @@ class SeedTrial {
   private count({ kind }: Got): void {
     if (kind) this.kinds[kind] = (this.kinds[kind] ?? 0) + 1;
   }
-}
-
-/**
- * Of each kind one page, and of the largest more, as long as there is room: pages that look alike are not, and what one of them holds says
- * little of the others.
- */
-function spread(kinds: readonly string[][], most: number): { url: string; standsFor: number }[] {
-  const counts = kinds.slice(0, most).map(() => 1);
-  for (let left = most - counts.length; left > 0; left--) {
-    // where the next page stands for most
-    let best = -1;
-    for (let n = 0; n < counts.length; n++)
-      if (counts[n] < kinds[n].length && (best < 0 || kinds[n].length / counts[n] > kinds[best].length / counts[best]))
-        best = n;
-    if (best < 0) break;
-    counts[best]++;
-  }
-  return counts.flatMap((count, n) =>
-    Array.from({ length: count }, (_, i) => ({
-      url: kinds[n][Math.floor(((i + 0.5) * kinds[n].length) / count)],
-      standsFor: kinds[n].length / count,
-    })),
-  );
-}
-
-/** Pages alike: the same first folder, as deep, with the same ending. */
-function kindOf(url: string): string {
-  const { pathname, search } = new URL(url);
-  const segments = pathname.split('/').filter(Boolean);
-  const first = /^\d+$/.test(segments[0] ?? '') ? '#' : segments.length > 1 ? segments[0] : '';
-  const ending = pathname.endsWith('/') ? '/' : (/\.\w{1,5}$/.exec(pathname)?.[0] ?? '');
-  return `${first} ${segments.length} ${ending} ${search === '' ? '' : '?'}${segments.length === 1 ? segments[0] : ''}`;
 }
 
 function whyNot({ status, reason }: Got): string {

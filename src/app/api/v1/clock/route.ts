@@ -1,8 +1,10 @@
+import { setTimeout as sleep } from 'node:timers/promises';
+import { FORWARD_LOOK_MS } from '../../../../store/config';
 import { getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
 import { ClockSchema } from '../../schemas';
 
-/** Moves the time of the demo's world forward, for all its servers and the product alike. */
+/** Moves the time of the demo's world forward, for all its servers and the product alike; answers when each of them has it. */
 export const POST = handle(async (request) => {
   const { forwardMs } = await readJson(request, ClockSchema);
   const store = await getStore();
@@ -14,5 +16,6 @@ export const POST = handle(async (request) => {
       'Start it with npm run demo.',
     );
   store.forward.move(forwardMs);
+  await sleep(FORWARD_LOOK_MS + FORWARD_LOOK_MS / 5);
   return Response.json({ now: store.now() });
 });
