@@ -1,9 +1,10 @@
 import { AFTER, BEFORE } from '../src/core/ideas/lists';
 import { type IdeaPattern, makeIdeas } from '../src/core/ideas/pattern';
 import { runIdeas } from '../src/core/ideas/run';
+import { numberForms } from '../src/core/names/number-forms';
 import { SayabilityModel } from '../src/core/names/sayable';
 import { pluralTwin } from '../src/core/names/spelling';
-import { numberForms, WordSplitter } from '../src/core/names/word-split';
+import { makeNameWords } from '../src/engine/lexicons';
 import { wordCounts } from '../src/engine/splitter';
 import { PLACES, SUBJECTS } from '../standins/words';
 import { type Bench, round, sized } from './figure';
@@ -30,7 +31,7 @@ export const ideas: Bench = async (log) => {
   };
   const counts = new Map(wordCounts().map(({ word, count }) => [word.toLowerCase(), Math.log1p(count)]));
   const judges = {
-    splitter: new WordSplitter(wordCounts(), words.flatMap(numberForms)),
+    splitter: makeNameWords([], words.flatMap(numberForms)),
     sayable: new SayabilityModel(wordCounts()),
     commonness: (word: string) => counts.get(word) ?? 0,
     briefWords: new Set(words.flatMap(numberForms)),

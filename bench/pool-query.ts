@@ -2,11 +2,11 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
-import { WordSplitter } from '../src/core/names/word-split';
 import { PoolColumns } from '../src/core/pool/columns';
 import type { SievePart } from '../src/core/pool/conditions';
 import { bareRow, type PoolRow } from '../src/core/pool/facts';
 import { PoolIndex } from '../src/core/pool/query';
+import { makeNameWords } from '../src/engine/lexicons';
 import { type Bench, numbers, percentile, round, sized } from './figure';
 
 /** Domains of the made-up pool. */
@@ -117,7 +117,7 @@ export const poolQuery: Bench = async (log) => {
   const given = {
     nowSeconds: NOW,
     lastVisit: 0,
-    splitter: new WordSplitter([]),
+    splitter: makeNameWords([]),
     valuesOf: () => [],
     subjectOf: () => null,
   };

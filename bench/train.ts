@@ -1,9 +1,10 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { distilLexicons } from './lexicon/distil';
 import { trainSpam, trainSubjects } from './training';
 
 /**
- * `npm run train [-- subjects|spam]`: makes the data that subjects are told by and the points of the spam rules, from made-up worlds of
+ * `npm run train [-- words|subjects|spam]`: makes the tables of words from packages of words, the data that subjects are told by and the points of the spam rules, from made-up worlds of
  * fixed seeds, and writes them to where the product reads them. Points are fitted with subjects as they are told then, so subjects come first.
  */
 const ROOT = process.cwd();
@@ -12,5 +13,6 @@ const save = (path: string, value: unknown) => {
   writeFileSync(join(ROOT, path), `${JSON.stringify(value, null, 2)}\n`);
   process.stdout.write(`${path} is written\n`);
 };
+if (wanted.length === 0 || wanted.includes('words')) distilLexicons((line) => process.stdout.write(`${line}\n`));
 if (wanted.length === 0 || wanted.includes('subjects')) save('src/core/topics/trained.json', trainSubjects());
 if (wanted.length === 0 || wanted.includes('spam')) save('src/core/spam/points.json', await trainSpam());

@@ -1,7 +1,8 @@
 import { nameFacts, registrableDomain } from '../src/core/names/domain';
-import { WordSplitter } from '../src/core/names/word-split';
+import type { Splitter } from '../src/core/names/word-split';
 import { subjectClassifier } from '../src/core/topics/classifier';
 import { type Commonness, ResaleIndex, type Sale } from '../src/core/worth/resale';
+import { makeNameWords } from '../src/engine/lexicons';
 import { wordCounts } from '../src/engine/splitter';
 import { type MadeSale, madeUpSales } from '../standins/sales';
 import { PLACES, SUBJECTS } from '../standins/words';
@@ -16,7 +17,7 @@ const END = Date.UTC(2026, 10, 20);
 export const worth: Bench = async (log) => {
   log(`three times ${SALES + HELD_OUT} made-up sales`);
   const given = [...PLACES, ...SUBJECTS.flatMap(({ names }) => names)].map((word) => word.toLowerCase());
-  const splitter = new WordSplitter(wordCounts(), given);
+  const splitter = makeNameWords([], given);
   const errors: number[] = [];
   const plain: number[] = [];
   let held = 0;
@@ -48,7 +49,7 @@ export const worth: Bench = async (log) => {
   ]; // biome-ignore format: a figure a line
 };
 
-function saleOf({ name, price, at, venue }: MadeSale, splitter: WordSplitter): Sale {
+function saleOf({ name, price, at, venue }: MadeSale, splitter: Splitter): Sale {
   const domain = registrableDomain(name);
   if (!domain) throw new Error(`${name} is no domain`);
   const { words } = splitter.split(name.slice(0, name.length - domain.ending.length - 1));

@@ -1,5 +1,8 @@
 import { createInterface } from 'node:readline';
 import { judgeLine, KINDS } from '../core/judge/kinds';
+import { nameWordsFor } from '../engine/lexicons';
+
+const TOOLS = { nameWords: nameWordsFor };
 
 /** `npm run -s judge -- KIND`: the core's judgements on the command line, JSON Lines in and out (docs/judge.md). */
 async function main(): Promise<void> {
@@ -14,7 +17,7 @@ async function main(): Promise<void> {
   for await (const text of createInterface({ input: process.stdin, crlfDelay: Number.POSITIVE_INFINITY })) {
     line++;
     if (text.trim() === '') continue;
-    if (!process.stdout.write(`${JSON.stringify(judgeLine(kind, text, line, Date.now()))}\n`))
+    if (!process.stdout.write(`${JSON.stringify(judgeLine(kind, text, line, Date.now(), TOOLS))}\n`))
       await new Promise((drained) => process.stdout.once('drain', drained));
   }
 }

@@ -1,7 +1,7 @@
 import { registrableDomain } from '../core/names/domain';
 import { SayabilityModel } from '../core/names/sayable';
 import { pluralTwin, type SpellingRisk, spellingRisks } from '../core/names/spelling';
-import type { Split, WordSplitter } from '../core/names/word-split';
+import type { Split, Splitter } from '../core/names/word-split';
 import { type SubjectVerdict, subjectClassifier } from '../core/topics/classifier';
 import { subjectTitle } from '../core/topics/subjects';
 import { wordCounts } from './splitter';
@@ -43,7 +43,7 @@ export function subjectOfWords(words: readonly string[]): string | null {
 let sayable: SayabilityModel | null = null;
 
 /** The subject that each name tells by its words, `area.subject`; null: none that shows, or it is no domain. */
-export function subjectsOfNames(names: readonly string[], splitter: WordSplitter): (string | null)[] {
+export function subjectsOfNames(names: readonly string[], splitter: Splitter): (string | null)[] {
   return names.map((name) => {
     const domain = registrableDomain(name);
     if (!domain) return null;
@@ -53,7 +53,7 @@ export function subjectsOfNames(names: readonly string[], splitter: WordSplitter
 }
 
 /** Reads a name: its words, how it is said and written, and what its words are about. */
-export function readName(name: string, ending: string, splitter: WordSplitter): NameReading {
+export function readName(name: string, ending: string, splitter: Splitter): NameReading {
   const label = name.slice(0, name.length - ending.length - 1);
   const split = splitter.split(label);
   sayable ??= new SayabilityModel(wordCounts());

@@ -1,7 +1,7 @@
 import type { ListBatch } from '../core/formats/list-batch';
 import { type Rates, rateOf } from '../core/listings/rates';
 import { learnCoined } from '../core/names/coined';
-import type { WordSplitter } from '../core/names/word-split';
+import type { Splitter } from '../core/names/word-split';
 import { PoolColumns } from '../core/pool/columns';
 import type { SievePart } from '../core/pool/conditions';
 import type { Circumstances } from '../core/pool/evaluate';
@@ -44,7 +44,7 @@ export class PoolHost {
   private columns = new PoolColumns();
   private index = new PoolIndex(this.columns);
   private rates: Rates;
-  private splitter: WordSplitter;
+  private splitter: Splitter;
   private isSplitting = false;
   private isLearning = false;
   /** When a list last brought rows, and since when words of the pool's own are due (performance.now()); null: they are not. */
@@ -66,7 +66,7 @@ export class PoolHost {
   }
 
   /** Splits names into words, as those of the pool are. */
-  get splits(): WordSplitter {
+  get splits(): Splitter {
     return this.splitter;
   }
 

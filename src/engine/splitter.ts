@@ -1,8 +1,11 @@
 import { createRequire } from 'node:module';
-import { numberForms, type WordCount, WordSplitter } from '../core/names/word-split';
+import type { NameWords } from '../core/names/name-words';
+import { numberForms } from '../core/names/number-forms';
+import type { WordCount } from '../core/names/word-split';
 import { listBriefs } from '../store/briefs';
 import type { Store } from '../store/database';
 import { readCoined } from '../store/pool-changes';
+import { makeNameWords } from './lexicons';
 
 let counts: WordCount[] | null = null;
 
@@ -12,11 +15,12 @@ export function wordCounts(): WordCount[] {
   return counts;
 }
 
-/** Common English words, those that the briefs name, and those that the pool's names have taught. */
-export function makeSplitter(store: Store, coined = readCoined(store).words): WordSplitter {
-  const named = listBriefs(store).flatMap(({ subjectWords }) =>
-    subjectWords.flatMap((words) => words.toLowerCase().split(/\W+/)),
+/** Words of English and of the briefs' languages, those that the briefs name, and those that the pool's names have taught. */
+export function makeSplitter(store: Store, coined = readCoined(store).words): NameWords {
+  const briefs = listBriefs(store);
+  const named = briefs.flatMap(({ subjectWords }) => subjectWords.flatMap((words) => words.toLowerCase().split(/\W+/)));
+  return makeNameWords(
+    briefs.flatMap(({ languages }) => languages ?? []),
+    [...named.flatMap(numberForms), ...coined],
   );
-  const given = named.flatMap(numberForms);
-  return new WordSplitter(wordCounts(), [...given, ...coined]);
 }

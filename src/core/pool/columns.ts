@@ -1,6 +1,6 @@
 import { LIST_PHASES, type ListBatch } from '../formats/list-batch';
 import { LISTING_KINDS } from '../formats/list-fields';
-import { type WordSplitter, wordsAt } from '../names/word-split';
+import { type Splitter, wordsAt } from '../names/word-split';
 import {
   CHOICE_FACTS,
   type ChoiceFact,
@@ -443,7 +443,7 @@ export class PoolColumns {
   }
 
   /** Splits the name of a row into words, once. */
-  splitRow(row: number, splitter: WordSplitter): void {
+  splitRow(row: number, splitter: Splitter): void {
     if (this.isSplit(row)) return;
     const start = this.nameStart[row];
     splitter.starts(this.nameBytes, start, start + this.labelLength[row], this.splits, 2 * row);
@@ -457,7 +457,7 @@ export class PoolColumns {
    * @param subjectOf title of the subject that words tell; null: none that shows.
    * @returns whether any are left.
    */
-  readSubjects(splitter: WordSplitter, subjectOf: (words: readonly string[]) => string | null, limit: number): boolean {
+  readSubjects(splitter: Splitter, subjectOf: (words: readonly string[]) => string | null, limit: number): boolean {
     const stop = Math.min(this.count, this.subjectCount + limit);
     for (let row = this.subjectCount; row < stop; row++) {
       this.splitRow(row, splitter);
@@ -494,7 +494,7 @@ export class PoolColumns {
   }
 
   /** Splits names that have not been split yet, at most `limit` of them. @returns whether any are left. */
-  splitSome(splitter: WordSplitter, limit: number): boolean {
+  splitSome(splitter: Splitter, limit: number): boolean {
     const stop = Math.min(this.count, this.splitCount + limit);
     for (let row = this.splitCount; row < stop; row++) this.splitRow(row, splitter);
     this.splitCount = stop;

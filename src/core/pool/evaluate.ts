@@ -1,6 +1,7 @@
 import { RE2JS } from 're2js';
 import { registrableDomain } from '../names/domain';
-import { numberForms, type WordSplitter } from '../names/word-split';
+import { numberForms } from '../names/number-forms';
+import type { Splitter } from '../names/word-split';
 import { BLOCK, type PoolColumns } from './columns';
 import {
   type ChoiceCondition,
@@ -28,7 +29,7 @@ export interface Circumstances {
   nowSeconds: number;
   /** When the visit before this one ended, seconds since 1970. */
   lastVisit: number;
-  splitter: WordSplitter;
+  splitter: Splitter;
   /** Values of a kept list. */
   valuesOf(list: number): string[];
   /** Title of the subject that words of a name tell; null: none that shows. */
@@ -375,7 +376,7 @@ function findMatches(
   columns: PoolColumns,
   condition: TextCondition,
   values: string[],
-  splitter: WordSplitter,
+  splitter: Splitter,
   hits: RowBits,
   first: number,
   stop: number,
@@ -422,7 +423,7 @@ function markWithin(
   columns: PoolColumns,
   mode: TextMode,
   values: string[],
-  splitter: WordSplitter,
+  splitter: Splitter,
   hits: RowBits,
   first: number,
 ): void {

@@ -4,7 +4,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import wabt from 'wabt';
 import { PHASES } from '../lifecycle/phase';
-import { numberForms, WordSplitter, wordsAt } from '../names/word-split';
+import { numberForms } from '../names/number-forms';
+import { splitterOf } from '../names/testing';
+import { wordsAt } from '../names/word-split';
 import { PoolColumns } from './columns';
 import {
   type ChoiceCondition,
@@ -43,7 +45,7 @@ import { PoolIndex, type PoolQuery } from './query';
 const NOW = 1_795_000_000;
 const LAST_VISIT = NOW - 86_400;
 const WORDS = ['bee', 'beech', 'bees', 'hive', 'archive', 'archivists', 'club', 'the', 'h', 'be', 'eh'];
-const splitter = new WordSplitter(WORDS.map((word, i) => ({ word, count: 1000 - i })));
+const splitter = splitterOf(WORDS.map((word, i) => ({ word, count: 1000 - i })));
 const LISTS: Record<number, string[]> = { 7: ['be', '7'], 8: Array.from({ length: 3000 }, (_, i) => `w${i}`) };
 /** Stands for what words are about. */
 const subjectOf = (words: readonly string[]) => (words.includes('bee') || words.includes('bees') ? 'Beekeeping' : null);

@@ -1,4 +1,4 @@
-import { numberForms } from '../names/word-split';
+import { numberForms } from '../names/number-forms';
 import type { PoolColumns } from './columns';
 import {
   type Condition,

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { runIdeas } from '../../core/ideas/run';
 import type { ScoredIdea } from '../../core/ideas/score';
+import { numberForms } from '../../core/names/number-forms';
 import { SayabilityModel } from '../../core/names/sayable';
 import { likeness } from '../../core/names/spelling';
-import { numberForms } from '../../core/names/word-split';
 import { HttpClient } from '../../net/http';
 import { findMarks } from '../../net/mark-register';
 import { listBriefs } from '../../store/briefs';

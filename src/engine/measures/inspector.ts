@@ -11,7 +11,7 @@ import { simhash } from '../../core/links/simhash';
 import { MEASURE_SPECS, type Measure, MOST_REFERRERS } from '../../core/measures/plan';
 import { registrableDomain } from '../../core/names/domain';
 import { likeness } from '../../core/names/spelling';
-import type { WordSplitter } from '../../core/names/word-split';
+import type { Splitter } from '../../core/names/word-split';
 import { subjectClassifier } from '../../core/topics/classifier';
 import { ArchiveClient } from '../../net/archive';
 import { DnsClient } from '../../net/dns';
@@ -70,7 +70,7 @@ export class Inspector {
 
   constructor(
     private readonly context: Pick<JobContext, 'store' | 'settings' | 'signal' | 'log'>,
-    private readonly splitter: WordSplitter,
+    private readonly splitter: Splitter,
     private readonly languageOf: LanguageOf,
   ) {
     const { store, settings } = context;

