@@ -123,16 +123,20 @@ describe('a name whose own DNS never answers', () => {
     await startDns();
     changeSettings(store, { asksEndings: false, rdapBootstrap: join(store.folder, 'nothing.json') });
     // a resolver that finds what stock servers hold, and says nothing of some names
+    let isOver = false;
     const resolver = createSocket('udp4').on('message', (message, from) => {
       if (message.includes('mute')) return;
       const upstream = createSocket('udp4').on('message', (answer) => {
-        resolver.send(answer, from.port, from.address);
+        if (!isOver) resolver.send(answer, from.port, from.address);
         upstream.close();
       });
       upstream.send(message, dnsPort, '127.0.0.1');
     });
     await new Promise<void>((done) => resolver.bind(0, '127.0.0.1', done));
-    closing.push(() => resolver.close());
+    closing.push(() => {
+      isOver = true;
+      resolver.close();
+    });
     writeFileSync(join(store.folder, 'none.json'), JSON.stringify({ services: [] }));
     changeSettings(store, {
       resolvers: [`127.0.0.1:${resolver.address().port}`],

@@ -144,6 +144,9 @@ describe('PoolHost', () => {
 
   it('takes in the batches of lists as the database does, with names that are known among them', async () => {
     const store = await freshStore();
+    // both sides write down when a name was named, one after the other
+    const at = store.now();
+    store.now = () => at;
     changeSettings(store, { rates: { GBP: 1.5 } });
     const rates = { home: 'EUR', worth: { GBP: 1.5 } };
     const sources = [
