@@ -13,6 +13,8 @@ async function main(): Promise<void> {
     process.exitCode = 2;
     return;
   }
+  // whoever reads may have enough before the last line
+  process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 1));
   let line = 0;
   for await (const text of createInterface({ input: process.stdin, crlfDelay: Number.POSITIVE_INFINITY })) {
     line++;
