@@ -11,8 +11,8 @@ const WCAG = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'];
  */
 export async function noSeriousFaults(page: Page, part?: string): Promise<void> {
   await expect(page).toHaveTitle(/Jam Ladle/);
-  // the title is asked for above; while a page is drawn again it may be gone for a moment. Contrast is half of the work: noFaintText
-  // looks at it on each screen, and `npm run soak -- tests` in each of their states
+  // the title is asked for above; while a page is drawn again it may be gone for a moment. Contrast is half of the work: in
+  // `npm test` noFaintText looks at it on the screens that are used most, and `npm run soak -- tests` looks here, too
   const rules = { 'document-title': { enabled: false }, 'color-contrast': { enabled: IS_LONG } };
   await lookWith(builder(page, part).options({ ...ONLY_FAULTS, runOnly: { type: 'tag', values: WCAG }, rules }));
 }

@@ -38,20 +38,26 @@ export class NameWords implements Splitter {
 
   /** A label, also one in letters beyond ASCII, with the language that its words suit. */
   read(label: string): { split: Split; language: LexiconLanguage } {
+    if (/^[a-z\d-]*$/.test(label)) return this.readPlain(label);
     const { folded, from } = foldLabel(label);
-    const bytes = new Uint8Array(folded.length);
-    for (let i = 0; i < folded.length; i++) bytes[i] = folded.charCodeAt(i) & 0x7f;
-    let chosen: LexiconLanguage | null = null;
-    let least = Number.POSITIVE_INFINITY;
-    for (const [language, splitter] of this.splitters) {
-      const cost = splitter.mark(bytes, 0, bytes.length, this.mask, 0) + this.extra(language);
-      if (cost >= least && chosen !== null) continue;
-      least = cost;
-      chosen = language;
+    const { split, language } = this.readPlain(folded);
+    return { split: unfold(split, label, from), language };
+  }
+
+  /** @param label letters a to z, figures and hyphens. */
+  private readPlain(label: string): { split: Split; language: LexiconLanguage } {
+    let [chosen] = this.splitters;
+    if (this.splitters.size > 1) {
+      const bytes = new Uint8Array(label.length);
+      for (let i = 0; i < label.length; i++) bytes[i] = label.charCodeAt(i) & 0x7f;
+      let least = Number.POSITIVE_INFINITY;
+      for (const one of this.splitters) {
+        const cost = one[1].mark(bytes, 0, bytes.length, this.mask, 0) + this.extra(one[0]);
+        if (cost < least) [chosen, least] = [one, cost];
+      }
     }
-    const [language, splitter] = [...this.splitters].find(([one]) => one === chosen) ?? [...this.splitters][0];
-    const split = splitter.split(folded);
-    return { split: folded === label ? split : unfold(split, label, from), language };
+    const [language, splitter] = chosen;
+    return { split: splitter.split(label), language };
   }
 
   knows(word: string): boolean {
