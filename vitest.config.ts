@@ -9,6 +9,7 @@ export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
     globalSetup: 'scripts/unit-folder.mjs',
+    setupFiles: 'src/store/tables.ts',
     // bounds for when a core is kept busy beside; what is expected to be quick says so itself
     testTimeout: 60_000,
     pool: 'forks',

@@ -68,7 +68,7 @@ function pastOf(
 ): Pick<SpamInput, 'past' | 'drops'> {
   const read = captures.map(({ at, status, location, html }) => {
     const view = judgeCapture({ status, location, html, site: name }, languageOf);
-    const verdict = subjectClassifier().classify(view.terms);
+    const verdict = subjectClassifier().classify(view.terms, view.language);
     return { ...view, at, subject: verdict.confidence >= 0.5 ? verdict.subject : null };
   });
   const past = summarizeCaptures({ times: read.map(({ at }) => at), read, registeredAt });

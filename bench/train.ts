@@ -1,7 +1,9 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { distilLexicons } from './lexicon/distil';
-import { trainSpam, trainSubjects } from './training';
+import { distilSubjects } from './topics/distil';
+import { tuneSubjects } from './topics/tune';
+import { trainSpam } from './training';
 
 /**
  * `npm run train [-- words|subjects|spam]`: makes the tables of words from packages of words, the data that subjects are told by and the points of the spam rules, from made-up worlds of
@@ -9,10 +11,14 @@ import { trainSpam, trainSubjects } from './training';
  */
 const ROOT = process.cwd();
 const wanted = process.argv.slice(2);
+const log = (line: string) => process.stdout.write(`${line}\n`);
 const save = (path: string, value: unknown) => {
   writeFileSync(join(ROOT, path), `${JSON.stringify(value, null, 2)}\n`);
   process.stdout.write(`${path} is written\n`);
 };
-if (wanted.length === 0 || wanted.includes('words')) distilLexicons((line) => process.stdout.write(`${line}\n`));
-if (wanted.length === 0 || wanted.includes('subjects')) save('src/core/topics/trained.json', trainSubjects());
+if (wanted.length === 0 || wanted.includes('words')) distilLexicons(log);
+if (wanted.length === 0 || wanted.includes('subjects')) {
+  distilSubjects(log);
+  tuneSubjects(log);
+}
 if (wanted.length === 0 || wanted.includes('spam')) save('src/core/spam/points.json', await trainSpam());

@@ -1,27 +1,15 @@
 import { fitPoints } from '../src/core/spam/fit';
 import { type SpamPoints, scoreSpam, valuesOf } from '../src/core/spam/scorecard';
-import { calibrate, countSubjects, type LabelledText } from '../src/core/topics/calibration';
-import type { SubjectModel } from '../src/core/topics/classifier';
+import type { LabelledText } from '../src/core/topics/calibration';
 import { termsOf } from '../src/core/topics/terms';
 import { labelledTexts } from '../standins/labelled-texts';
 import { makeLabelledWorld, TAUGHT_ABUSE, TAUGHT_CLEAN } from '../standins/labelled-worlds';
 import { casesOf } from './spam-cases';
 
-/** Worlds that are learned from; those that are judged have other seeds. */
-const COUNTED_SEEDS = [101, 102, 103];
-const CALIBRATION_SEEDS = [151, 152];
-const TEXTS_A_THEME = 30;
-
 export function textsOfSeeds(seeds: readonly number[], perTheme: number): LabelledText[] {
   return seeds.flatMap((seed) =>
     Array.from(labelledTexts(seed, perTheme), ({ subject, text }) => ({ subject, terms: termsOf(text) })),
   );
-}
-
-/** The subject model that ships with the product. */
-export function trainSubjects(): SubjectModel {
-  const counts = countSubjects(textsOfSeeds(COUNTED_SEEDS, TEXTS_A_THEME));
-  return calibrate(counts, textsOfSeeds(CALIBRATION_SEEDS, 10));
 }
 
 /** Worlds that points are fitted on; those that are judged have other seeds and other ways of abuse. */

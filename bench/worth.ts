@@ -54,7 +54,7 @@ function saleOf({ name, price, at, venue }: MadeSale, splitter: Splitter): Sale 
   if (!domain) throw new Error(`${name} is no domain`);
   const { words } = splitter.split(name.slice(0, name.length - domain.ending.length - 1));
   const { length, hyphens, digits } = nameFacts(domain);
-  const { subject } = subjectClassifier().classifyName(words);
+  const subject = subjectClassifier().nameSubject(words);
   return { name, words, ending: domain.ending, length, hyphens, digits, subject, priceMinor: 100 * price, at, venue };
 }
 

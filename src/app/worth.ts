@@ -69,7 +69,7 @@ export async function redirectFor(store: Store, row: DomainRow, brief: Brief): P
   const words = [...brief.requiredWords, ...brief.subjectWords].flatMap((text) =>
     text.toLowerCase().split(/[^\p{L}\p{N}]+/u),
   );
-  const wanted = words.length === 0 ? null : subjectClassifier().classifyName(words).subject;
+  const wanted = words.length === 0 ? null : subjectClassifier().nameSubject(words);
   const sites = list.slice(0, MOST_TOLD).map(({ site }) => site);
   // the engine splits names; while it starts, no subject is told
   const subjects = await getEngine()
@@ -78,8 +78,7 @@ export async function redirectFor(store: Store, row: DomainRow, brief: Brief): P
   const area = wanted?.split('.')[0];
   const referrers = list.map(({ site, weight, strength, anchor, lookAnchor }, n) => {
     const told =
-      subjects[n] ??
-      subjectClassifier().classifyName((lookAnchor ?? anchor).toLowerCase().split(/[^\p{L}\p{N}]+/u)).subject;
+      subjects[n] ?? subjectClassifier().nameSubject((lookAnchor ?? anchor).toLowerCase().split(/[^\p{L}\p{N}]+/u));
     const isOfSubject = wanted === null || told === null ? null : told === wanted || told.split('.')[0] === area;
     return { site, weight, strength, isOfSubject };
   });

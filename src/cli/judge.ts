@@ -1,8 +1,10 @@
 import { createInterface } from 'node:readline';
+import { loadLanguages } from '../core/history/language';
 import { judgeLine, KINDS } from '../core/judge/kinds';
 import { nameWordsFor } from '../engine/lexicons';
 
-const TOOLS = { nameWords: nameWordsFor };
+/** Kinds that read texts: what languages are told by is large. */
+const READING = new Set(['subject', 'past', 'spam']);
 
 /** `npm run -s judge -- KIND`: the core's judgements on the command line, JSON Lines in and out (docs/judge.md). */
 async function main(): Promise<void> {
@@ -15,11 +17,16 @@ async function main(): Promise<void> {
   }
   // whoever reads may have enough before the last line
   process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 1));
+  const languageOf = READING.has(name) ? await loadLanguages() : () => null;
   let line = 0;
   for await (const text of createInterface({ input: process.stdin, crlfDelay: Number.POSITIVE_INFINITY })) {
     line++;
     if (text.trim() === '') continue;
-    if (!process.stdout.write(`${JSON.stringify(judgeLine(kind, text, line, Date.now(), TOOLS))}\n`))
+    if (
+      !process.stdout.write(
+        `${JSON.stringify(judgeLine(kind, text, line, Date.now(), { nameWords: nameWordsFor, languageOf }))}\n`,
+      )
+    )
       await new Promise((drained) => process.stdout.once('drain', drained));
   }
 }

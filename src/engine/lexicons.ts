@@ -1,10 +1,8 @@
-import { existsSync, readFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
-import { gunzipSync } from 'node:zlib';
 import { LEXICON_LANGUAGES, type Lexicon, type LexiconLanguage } from '../core/names/lexicon';
 import { unpackLexicon } from '../core/names/lexicon-file';
 import { NameWords } from '../core/names/name-words';
 import { WordSplitter } from '../core/names/word-split';
+import { readTable } from '../store/tables';
 
 const read = new Map<LexiconLanguage, Lexicon>();
 
@@ -12,8 +10,7 @@ const read = new Map<LexiconLanguage, Lexicon>();
 export function lexiconOf(language: LexiconLanguage): Lexicon {
   let lexicon = read.get(language);
   if (!lexicon) {
-    const packed = readFileSync(join(tablesFolder(), `words-${language}.gz`));
-    lexicon = unpackLexicon(gunzipSync(packed));
+    lexicon = unpackLexicon(readTable(`words-${language}`));
     read.set(language, lexicon);
   }
   return lexicon;
@@ -46,11 +43,4 @@ export function nameWordsFor(languages: readonly string[]): NameWords {
   const words = kept.get(key) ?? makeNameWords(languages, [], LEXICON_LANGUAGES);
   kept.set(key, words);
   return words;
-}
-
-/** Beside the sources or what was built of them. */
-function tablesFolder(): string {
-  for (let folder = import.meta.dirname; folder !== dirname(folder); folder = dirname(folder))
-    if (existsSync(join(folder, 'tables/words-en.gz'))) return join(folder, 'tables');
-  throw new Error('The tables of words are missing beside the product.');
 }

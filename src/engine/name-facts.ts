@@ -36,7 +36,7 @@ export function sayOfName(words: readonly string[]): NameSaid {
 
 /** Title of the subject that the words of a name tell; null: none that shows. */
 export function subjectOfWords(words: readonly string[]): string | null {
-  const { subject } = subjectClassifier().classifyName(words);
+  const subject = subjectClassifier().nameSubject(words);
   return subject === null ? null : subjectTitle(subject);
 }
 
@@ -48,7 +48,7 @@ export function subjectsOfNames(names: readonly string[], splitter: Splitter): (
     const domain = registrableDomain(name);
     if (!domain) return null;
     const { words } = splitter.split(domain.name.slice(0, domain.name.length - domain.ending.length - 1));
-    return subjectClassifier().classifyName(words).subject;
+    return subjectClassifier().nameSubject(words);
   });
 }
 

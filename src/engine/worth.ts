@@ -62,6 +62,6 @@ function soldName(name: string, splitter: Splitter): SoldName | null {
     length,
     hyphens,
     digits,
-    subject: subjectClassifier().classifyName(words).subject,
+    subject: subjectClassifier().nameSubject(words),
   };
 }

@@ -94,7 +94,7 @@ function sameSubject(text: string, wanted: readonly string[]): string | null {
   const sought = classifier.classifyName(wanted.flatMap((words) => wordsOf(words)));
   if (sought.subject === null || sought.confidence < LEAST_CONFIDENCE) return null;
   const terms = termsOf(text);
-  const found = classifier.classify(terms);
+  const found = classifier.classify(terms, null);
   const telling = found.words.filter(({ weight }) => weight >= TELLING).length;
   const isMuch = telling >= Math.max(SUBJECT_WORDS, Math.min(MOST_COUNTED, SUBJECT_SHARE * terms.size));
   return isMuch && found.subject === sought.subject && found.confidence >= LEAST_CONFIDENCE

@@ -1,4 +1,4 @@
-import { alike } from '../topics/alike';
+import { alike, type Worded } from '../topics/alike';
 import type { Terms } from '../topics/terms';
 import { type CaptureMark, isSameEra } from './sample';
 
@@ -80,7 +80,7 @@ export function summarizeCaptures({ times, read, registeredAt }: PastInput): Pas
     gaps,
     contentYears: Math.round((content.reduce((sum, { era }) => sum + lasted(era), 0) / YEAR) * 10) / 10,
     drops: dropsOf(groups, eras, gaps, times, registeredAt),
-    drift: main && last ? thousandth(Math.max(0, 1 - alike(wordsOf(main.group), wordsOf(last.group)))) : null,
+    drift: main && last ? thousandth(Math.max(0, 1 - alike(wordedOf(main), wordedOf(last)))) : null,
     languageSwitches: switches(content.map(({ era }) => era.language)),
     subjectSwitches: switches(content.map(({ era }) => era.subject)),
     language: main?.era.language ?? null,
@@ -193,10 +193,10 @@ function lastContentBefore(groups: ReadCapture[][], n: number): ReadCapture | nu
   return null;
 }
 
-function wordsOf(group: ReadCapture[]): Terms {
+function wordedOf({ group, era }: { group: ReadCapture[]; era: Era }): Worded {
   const words: Terms = new Map();
   for (const { terms } of group) for (const [word, count] of terms) words.set(word, (words.get(word) ?? 0) + count);
-  return words;
+  return { terms: words, language: era.language };
 }
 
 function mostOf(values: (string | null)[]): string | null {

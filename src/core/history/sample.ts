@@ -31,7 +31,7 @@ export function isSameEra(a: CaptureMark, b: CaptureMark): boolean {
   if (a.kind !== b.kind || a.redirectTo !== b.redirectTo) return false;
   if (a.kind !== 'content') return true;
   if (a.language !== null && b.language !== null && a.language !== b.language) return false;
-  return alike(a.terms, b.terms) >= SAME_TEXT;
+  return alike(a, b) >= SAME_TEXT;
 }
 
 /**

@@ -2,14 +2,6 @@ import { type SubjectVerdict, subjectClassifier } from '../topics/classifier';
 import { type Terms, termsOf } from '../topics/terms';
 import type { Era, ReadCapture } from './past';
 
-/** A verdict of less confidence is no subject. */
-export const LEAST_CONFIDENCE = 0.5;
-
-/** The subject of one text; null below the least confidence. */
-export function clearSubject(verdict: SubjectVerdict): string | null {
-  return verdict.confidence >= LEAST_CONFIDENCE ? verdict.subject : null;
-}
-
 /** Words of anchors count so many times: they are few, and written about the site. */
 const ANCHOR_WEIGHT = 2;
 
@@ -32,14 +24,21 @@ export function subjectOfSite(
   const read = captures.filter(
     ({ at, kind }) => main !== null && kind === 'content' && at >= main.from && at <= main.to,
   );
-  const terms: Terms = new Map();
-  const add = (word: string, count: number) => terms.set(word, (terms.get(word) ?? 0) + count);
-  for (const capture of read) for (const [word, count] of capture.terms) add(word, count);
+  const byLanguage = new Map<string | null, Terms>();
+  const add = (language: string | null, word: string, count: number) => {
+    const terms = byLanguage.get(language) ?? new Map<string, number>();
+    terms.set(word, (terms.get(word) ?? 0) + count);
+    byLanguage.set(language, terms);
+  };
+  for (const { terms, language } of read) for (const [word, count] of terms) add(language, word, count);
+  // anchors are too short to tell their language by: they are read in that of the site
+  const language = main?.language ?? null;
   for (const { anchor, domains } of anchors)
-    for (const word of termsOf(anchor).keys()) add(word, ANCHOR_WEIGHT * Math.min(domains, 20));
+    for (const word of termsOf(anchor).keys()) add(language, word, ANCHOR_WEIGHT * Math.min(domains, 20));
+  const texts = [...byLanguage].map(([language, terms]) => ({ language, terms }));
   const from = [
     read.length > 0 ? `${read.length} ${read.length === 1 ? 'capture' : 'captures'}` : null,
     anchors.length > 0 ? `${anchors.length} ${anchors.length === 1 ? 'anchor text' : 'anchor texts'}` : null,
   ].filter((part) => part !== null);
-  return { ...subjectClassifier().classify(terms), from: from.join(' and ') || 'nothing' };
+  return { ...subjectClassifier().classifyAll(texts), from: from.join(' and ') || 'nothing' };
 }

@@ -3,46 +3,11 @@ import { expectedDrop } from '../lifecycle/drop-window';
 import { judgePhase, PHASES, type RegistrationRecord, type Verdict } from '../lifecycle/phase';
 import { policyFor } from '../lifecycle/policies';
 import { readRdap } from '../lifecycle/rdap-answer';
-import { readRegistryDate } from '../lifecycle/registry-date';
-import { asciiName } from '../lifecycle/sentences';
 import { readWhois } from '../lifecycle/whois-text';
-import { displayName, registrableDomain } from '../names/domain';
+import { displayName } from '../names/domain';
 import { standsAsWord } from '../names/keyword';
-import type { NameWords } from '../names/name-words';
-
-/** What kinds need beside their line: tables that are read when they are first asked for. */
-export interface JudgeTools {
-  /** Words of English and languages asked for, ISO 639-1; of others where they suit a name much better. */
-  nameWords(languages: readonly string[]): NameWords;
-}
-
-/** A kind of question that the judge command answers: how a line is read, and what comes of it. `clock` counts where no time is given. */
-interface Kind<Input> {
-  input: z.ZodType<Input>;
-  judge(input: Input, clock: number, tools: JudgeTools): object;
-}
-
-const Domain = z.string().transform((text, context) => {
-  const name = asciiName(text.trim());
-  const found = registrableDomain(name);
-  if (found) return found;
-  // an ending that the list does not know yet
-  if (/^[a-z0-9-]+(\.[a-z0-9-]+)+$/.test(name)) return { name, ending: name.slice(name.indexOf('.') + 1) };
-  context.addIssue({ code: 'custom', message: `"${text.slice(0, 80)}" is no registrable domain` });
-  return z.NEVER;
-});
-/** ISO 8601, UTC where no zone is given; null and missing mean that it is not known. */
-const Time = z
-  .string()
-  .nullish()
-  .transform((text, context) => {
-    if (text === null || text === undefined || text === '') return null;
-    const at = readRegistryDate(text, false);
-    if (at !== null) return at;
-    context.addIssue({ code: 'custom', message: `"${text.slice(0, 40)}" is no time of ISO 8601` });
-    return z.NEVER;
-  });
-const Text = z.string().nullish();
+import { Domain, iso, type JudgeTools, type Kind, kind, Text, Time } from './fields';
+import { nameSubject, subject } from './subjects';
 
 const whois = kind(z.object({ domain: Domain, text: Text, now: Time }), ({ domain, text, now }, clock) => {
   const { outcome, record, words } = readWhois(text ?? '', domain.name);
@@ -118,14 +83,15 @@ const keyword = kind(
 );
 
 /** Kinds by the word that stands behind `npm run -s judge --`. */
-export const KINDS: Record<string, Kind<never>> = { whois, rdap, drop, words, keyword };
-
-function kind<Input>(
-  input: z.ZodType<Input>,
-  judge: (input: Input, clock: number, tools: JudgeTools) => object,
-): Kind<never> {
-  return { input, judge } as unknown as Kind<never>;
-}
+export const KINDS: Record<string, Kind<never>> = {
+  whois,
+  rdap,
+  drop,
+  words,
+  keyword,
+  subject,
+  'name-subject': nameSubject,
+};
 
 /** The answer to one line of a kind: what is judged of it, or what is wrong with it. */
 export function judgeLine(
@@ -156,8 +122,4 @@ function verdictOf({ phase, confidence, reason }: Verdict, record: RegistrationR
     expiresAt: iso(record?.expiresAt ?? null),
     registrar: record?.registrar ?? null,
   };
-}
-
-function iso(at: number | null): string | null {
-  return at === null ? null : new Date(at).toISOString();
 }

@@ -1,70 +1,13 @@
-import { SubjectClassifier, type SubjectModel, softmax } from './classifier';
-import { SUBJECTS } from './subjects';
+import type { SubjectClassifier } from './classifier';
 import type { Terms } from './terms';
 
 /** A text whose subject is known. */
 export interface LabelledText {
   subject: string;
   terms: Terms;
+  /** ISO 639-1. */
+  language?: string;
 }
-
-/** Words kept of each subject and of texts in general: the commonest. */
-const WORDS_A_SUBJECT = 60;
-const GENERAL_WORDS = 500;
-const LEAST_TEXTS = 2;
-
-type Counts = Pick<SubjectModel, 'counts' | 'general' | 'texts'>;
-
-/** Learns counts from labelled texts. Each word counts once a text, so that long texts do not outweigh many. */
-export function countSubjects(texts: Iterable<LabelledText>): Counts {
-  const bySubject = new Map<string, Map<string, number>>();
-  const all = new Map<string, number>();
-  let size = 0;
-  for (const { subject, terms } of texts) {
-    size++;
-    const counts = bySubject.get(subject) ?? new Map<string, number>();
-    bySubject.set(subject, counts);
-    for (const word of terms.keys()) {
-      counts.set(word, (counts.get(word) ?? 0) + 1);
-      all.set(word, (all.get(word) ?? 0) + 1);
-    }
-  }
-  const most = (counts: Map<string, number>, many: number) =>
-    Object.fromEntries(
-      [...counts]
-        .filter(([, count]) => count >= LEAST_TEXTS)
-        .sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))
-        .slice(0, many)
-        .sort((a, b) => (a[0] < b[0] ? -1 : 1)),
-    );
-  const subjects = [...bySubject].sort((a, b) => (a[0] < b[0] ? -1 : 1));
-  return {
-    counts: Object.fromEntries(subjects.map(([subject, counts]) => [subject, most(counts, WORDS_A_SUBJECT)])),
-    general: most(all, GENERAL_WORDS),
-    texts: size,
-  };
-}
-
-/**
- * Finds the temperature under which the confidences fit texts that were not counted: the one with the least mean negative log
- * likelihood of the right subject, among a grid.
- */
-export function calibrate(counts: Counts, texts: readonly LabelledText[]): SubjectModel {
-  const classifier = new SubjectClassifier({ ...counts, scale: 1, power: 0 });
-  const scored = texts.map(({ subject, terms }) => ({ ...classifier.score(terms), right: PLACES.get(subject) ?? -1 }));
-  let best: SubjectModel = { ...counts, scale: 1, power: 0 };
-  let least = Number.POSITIVE_INFINITY;
-  for (const power of [0, 0.25, 0.5, 0.75, 1])
-    for (let scale = 0.05; scale < 12; scale *= 1.2) {
-      let loss = 0;
-      for (const { scores, evidence, right } of scored)
-        loss -= Math.log(Math.max(softmax(scores, scale * evidence ** power)[right], 1e-9));
-      if (loss < least) [least, best] = [loss, { ...counts, scale: Math.round(scale * 1000) / 1000, power }];
-    }
-  return best;
-}
-
-const PLACES = new Map(SUBJECTS.map(({ id }, place) => [id, place]));
 
 /** Verdicts of like confidence, and how many of them are right. */
 export interface ReliabilityBin {
@@ -90,8 +33,8 @@ const BINS = 10;
 export function judgeSubjects(classifier: SubjectClassifier, texts: readonly LabelledText[]): SubjectReport {
   const sums = Array.from({ length: BINS }, () => ({ texts: 0, confidence: 0, right: 0 }));
   let right = 0;
-  for (const { subject, terms } of texts) {
-    const verdict = classifier.classify(terms);
+  for (const { subject, terms, language } of texts) {
+    const verdict = classifier.classify(terms, language);
     const bin = sums[Math.min(BINS - 1, Math.floor(verdict.confidence * BINS))];
     bin.texts++;
     bin.confidence += verdict.confidence;

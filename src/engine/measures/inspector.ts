@@ -6,13 +6,13 @@ import { outlinePage } from '../../core/history/outline';
 import { originalAddress, viewPage } from '../../core/history/page-view';
 import { summarizeCaptures } from '../../core/history/past';
 import { CaptureSampler } from '../../core/history/sample';
-import { clearSubject, subjectOfSite } from '../../core/history/subject';
+import { subjectOfSite } from '../../core/history/subject';
 import { simhash } from '../../core/links/simhash';
 import { MEASURE_SPECS, type Measure, MOST_REFERRERS } from '../../core/measures/plan';
 import { registrableDomain } from '../../core/names/domain';
 import { likeness } from '../../core/names/spelling';
 import type { Splitter } from '../../core/names/word-split';
-import { subjectClassifier } from '../../core/topics/classifier';
+import { clearSubject, subjectClassifier } from '../../core/topics/classifier';
 import { ArchiveClient } from '../../net/archive';
 import { DnsClient } from '../../net/dns';
 import { NetError } from '../../net/errors';
@@ -374,7 +374,7 @@ export class Inspector {
 }
 
 function asStored(view: CaptureView, memento: { url: string; at: number }, status: number): StoredCapture {
-  const verdict = subjectClassifier().classify(view.terms);
+  const verdict = subjectClassifier().classify(view.terms, view.language);
   return {
     ...view,
     at: memento.at,
