@@ -33,9 +33,11 @@ const BINS = 10;
 export function judgeSubjects(classifier: SubjectClassifier, texts: readonly LabelledText[]): SubjectReport {
   const sums = Array.from({ length: BINS }, () => ({ texts: 0, confidence: 0, right: 0 }));
   let right = 0;
+  const told: { confidence: number; isRight: boolean }[] = [];
   for (const { subject, terms, language } of texts) {
     const verdict = classifier.classify(terms, language);
     const bin = sums[Math.min(BINS - 1, Math.floor(verdict.confidence * BINS))];
+    told.push({ confidence: verdict.confidence, isRight: verdict.subject === subject });
     bin.texts++;
     bin.confidence += verdict.confidence;
     if (verdict.subject === subject) {
@@ -50,10 +52,17 @@ export function judgeSubjects(classifier: SubjectClassifier, texts: readonly Lab
     confidence: bin.texts === 0 ? null : bin.confidence / bin.texts,
     accuracy: bin.texts === 0 ? null : bin.right / bin.texts,
   }));
-  const calibrationError = bins.reduce(
-    (sum, { texts: count, confidence, accuracy }) =>
-      sum + (count / texts.length) * Math.abs((confidence ?? 0) - (accuracy ?? 0)),
-    0,
-  );
-  return { texts: texts.length, accuracy: right / texts.length, calibrationError, bins };
+  return { texts: texts.length, accuracy: right / texts.length, calibrationError: calibrationErrorOf(told), bins };
+}
+
+/** Expected calibration error: mean distance of confidence and accuracy over bins of a tenth, weighted by what is in them; 0 of nothing. */
+export function calibrationErrorOf(told: readonly { confidence: number; isRight: boolean }[]): number {
+  const bins = Array.from({ length: BINS }, () => ({ confidence: 0, right: 0 }));
+  for (const { confidence, isRight } of told) {
+    const bin = bins[Math.min(BINS - 1, Math.floor(confidence * BINS))];
+    bin.confidence += confidence;
+    if (isRight) bin.right++;
+  }
+  const apart = bins.reduce((sum, { confidence, right }) => sum + Math.abs(confidence - right), 0);
+  return told.length === 0 ? 0 : apart / told.length;
 }

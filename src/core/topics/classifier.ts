@@ -51,7 +51,7 @@ const SHOWN_WORDS = 10;
 /** A word's parts count so much of what they would alone. */
 const PART_WEIGHT = 0.8;
 /** Natural log of how much likelier the most telling words are with one subject than with others. */
-const MOST_TELLING = 5;
+const MOST_TELLING = 9;
 const LEAST_PART = 4;
 /** Words that begin alike so far are taken for kin, in languages that bend their words. */
 const KIN_LETTERS = 6;
@@ -129,7 +129,12 @@ export class SubjectClassifier {
   tellingOf(word: string, language: string | null): number {
     const read = language === null ? 'en' : readLanguage(language);
     const telling = read === null ? null : this.tellerOf(read).tell(word);
-    return telling === null ? 0 : Math.min(1, Math.max(0, ...telling.weights) / MOST_TELLING);
+    if (telling === null) return 0;
+    const most = telling.weights.reduce(
+      (best, weight, n) => (telling.subjects[n] === NOTHING_NUMBER ? best : Math.max(best, weight)),
+      0,
+    );
+    return Math.min(1, (most / MOST_TELLING) ** 2);
   }
 
   /** The subject of a name where it is clear; null: it is not. */
@@ -261,7 +266,7 @@ class WordTeller {
   ) {}
 
   knows(word: string): boolean {
-    return this.table.find(foldTerm(word)) !== null;
+    return this.table.has(foldTerm(word));
   }
 
   tell(word: string): Telling | null {

@@ -38,6 +38,10 @@ export class SubjectTable {
     return this.places.keys();
   }
 
+  has(key: string): boolean {
+    return this.places.has(key);
+  }
+
   /** @param key as `foldTerm` and `singular` give it. */
   find(key: string): Telling | null {
     const place = this.places.get(key);
