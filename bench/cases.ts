@@ -55,4 +55,66 @@ export function caseKeywords(): { label: string; keyword: string; isWord: boolea
     });
 }
 
+/** A past by hand, with what a person says of it. */
+export interface CasePast {
+  sort: string;
+  domain: string;
+  registeredAt: string | null;
+  captures: { at: string; status: number; location: string | null; title: string; text: string }[];
+  eras: { kind: string; from: number; to: number; subject: string | null; language: string | null }[];
+  /** Years between which it lapsed. */
+  drops: { from: number; to: number }[];
+  /** null: not said. */
+  topic: 'low' | 'high' | null;
+  years: number | null;
+}
+
+/** Pasts that nobody's generator wrote (bench/cases/pasts*.txt; the first says how they stand). */
+export function casePasts(): CasePast[] {
+  return ['pasts', 'pasts-more']
+    .flatMap((name) => read(name).split(/^## /m).slice(1))
+    .map((part) => {
+      const [sort, ...lines] = part.trim().split('\n');
+      const past: CasePast = {
+        sort,
+        domain: 'somewhere.example',
+        registeredAt: null,
+        captures: [],
+        eras: [],
+        drops: [],
+        topic: null,
+        years: null,
+      };
+      for (const line of lines) readPastLine(past, line.trim());
+      return past;
+    });
+}
+
+function readPastLine(past: CasePast, line: string): void {
+  const [what, ...rest] = line.split(' ');
+  const span = () =>
+    rest
+      .find((word) => /^\d{4}\.\.\d{4}$/.test(word))
+      ?.split('..')
+      .map(Number) ?? [0, 0];
+  if (what === 'registered') past.registeredAt = rest[0];
+  else if (what === 'domain') past.domain = rest[0];
+  else if (what === 'cap') {
+    const [at, status] = rest;
+    const said = rest.slice(2).join(' ');
+    const isRedirect = said.startsWith('-> ');
+    const [title, text = ''] = isRedirect ? ['', ''] : said.split(' :: ');
+    past.captures.push({ at, status: Number(status), location: isRedirect ? said.slice(3) : null, title, text });
+  } else if (what === 'era') {
+    const [from, to] = span();
+    const subject = rest.find((word) => /^[a-z]+\.[a-z]+$/.test(word)) ?? null;
+    const language = rest.slice(1).find((word) => /^[a-z]{2}$/.test(word)) ?? null;
+    past.eras.push({ kind: rest[0], from, to, subject, language });
+  } else if (what === 'drop') {
+    const [from, to] = span();
+    past.drops.push({ from, to });
+  } else if (what === 'topic') past.topic = rest[0] === 'high' ? 'high' : 'low';
+  else if (what === 'years') past.years = Number(rest[0]);
+}
+
 const read = (name: string) => readFileSync(`bench/cases/${name}.txt`, 'utf8').trim();

@@ -11,6 +11,7 @@ import { ideas } from './ideas';
 import { linkExport } from './link-export';
 import { listImport } from './list-import';
 import { pageCheck } from './page-check';
+import { past } from './past';
 import { poolQuery } from './pool-query';
 import { poolScreen } from './pool-screen';
 import { spam } from './spam';
@@ -33,6 +34,7 @@ const BENCHES: Record<string, Bench> = {
   'strength-trust': strengthTrust,
   spam,
   subjects,
+  past,
   'word-split': wordSplit,
   'zone-pair': zonePair,
   'dns-batch': dnsBatch,

@@ -1,5 +1,5 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
-import type { CaptureKind } from '../core/history/capture';
+import { type CaptureKind, isPassedOn } from '../core/history/capture';
 import type { PageBlock } from '../core/history/outline';
 import type { Past, ReadCapture } from '../core/history/past';
 import type { EffectiveReferrers, Referring } from '../core/links/effective';
@@ -158,6 +158,7 @@ export function capturesOf(store: Store, domainId: number): StoredCapture[] {
   return rows.map((row) => ({
     ...row,
     marks: JSON.parse(row.marks),
+    isPassedOn: isPassedOn({ kind: row.kind, marks: JSON.parse(row.marks) }),
     terms: new Map(JSON.parse(row.terms)),
     links: JSON.parse(row.links),
   }));

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { termsOf } from '../topics/terms';
 import { judgeCapture } from './capture';
 import { loadLanguages } from './language';
+import { plateOf } from './page-kinds';
 import { originalAddress, viewPage } from './page-view';
 import { type ReadCapture, summarizeCaptures } from './past';
 import { type CaptureMark, CaptureSampler } from './sample';
@@ -39,9 +40,9 @@ describe('judgeCapture', () => {
   it.each([
     [301, 'http://gazette.com/', 'redirect', 'gazette.com'],
     [302, 'http://archive.net/web/20190101000000/http://gazette.com/x', 'redirect', 'gazette.com'],
-    [301, 'http://www.beeclub.org/home', 'error', null],
+    [301, 'http://www.beeclub.org/home', 'unknown', null],
     [404, null, 'error', null],
-    [503, null, 'blocked', null],
+    [503, null, 'error', null],
     [403, null, 'blocked', null],
   ])('judges status %i to %s', (status, location, kind, target) => {
     const found = capture('', { status, location });
@@ -209,8 +210,11 @@ describe('summarizeCaptures', () => {
   });
   it('counts two drops that lie years apart', () => {
     const parked = (year: number) => entry(year, '', { kind: 'parked', subject: null, language: null });
-    const found = past([entry(2004, BEES), parked(2005), entry(2006, STARS), entry(2011, STARS), parked(2012)]);
-    expect(found.drops).toHaveLength(2);
+    const sold = entry(2012, '', { kind: 'for-sale', subject: null, language: null });
+    const before = [entry(2004, BEES), parked(2005), entry(2006, STARS), entry(2011, STARS)];
+    expect(past([...before, sold]).drops).toHaveLength(2);
+    // parked at the end, it may still be its owner's
+    expect(past([...before, parked(2012)]).drops).toHaveLength(1);
   });
   it('counts switches of language', () => {
     const german = entry(2012, 'bienen und honig', { language: 'de', subject: null });
@@ -241,5 +245,36 @@ describe('summarizeCaptures', () => {
         expect(found.contentYears).toBeLessThanOrEqual(27);
       }),
     );
+  });
+});
+
+describe('plateOf', () => {
+  it.each([
+    ['for-sale', 'Diese Domain steht zum Verkauf'],
+    ['for-sale', 'Ce nom de domaine est à vendre'],
+    ['for-sale', 'El dominio bodegamar.example está en venta'],
+    ['for-sale', 'Questo dominio è in vendita'],
+    ['for-sale', 'Deze domeinnaam is te koop'],
+    ['for-sale', 'Este domínio está à venda'],
+    ['for-sale', 'Ta domena jest na sprzedaż'],
+    ['for-sale', 'Домен продаётся'],
+    ['for-sale', '本域名出售'],
+    ['expired', 'Ce domaine a expiré'],
+    ['expired', 'Este dominio ha caducado'],
+    ['suspended', 'Dieser Account wurde gesperrt'],
+    ['suspended', 'La cuenta ha sido suspendida'],
+    ['default', 'Welcome to nginx! If you see this page, the nginx web server is successfully installed.'],
+    ['listing', 'Index of / Name Last modified Size Description Parent Directory'],
+    ['script', 'You need to enable JavaScript to run this app.'],
+    ['parked', 'Deze domeinnaam is door een klant van ons geparkeerd'],
+  ])('%s: %s', (kind, text) => expect(plateOf('', text)?.kind).toBe(kind));
+  it.each([
+    'Boats for sale and moorings to let below the weir. Make us an offer for the blue one.',
+    'Our course on hosting: how accounts work, what an index is and why a page expires.',
+    'Häuser zu verkaufen in Ossenmere, Besichtigung am Samstag.',
+    'The new kiln is coming soon, and lessons start in May for beginners and old hands, with clay and glazes in the price, at the yard.',
+  ])('is no plate: %s', (text) => expect(plateOf('', text)).toBeNull());
+  it('answers any text', () => {
+    fc.assert(fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (text) => void plateOf(text, text)));
   });
 });

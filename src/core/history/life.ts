@@ -135,6 +135,7 @@ const KIND_LABELS: Record<Era['kind'], string> = {
   redirect: 'forwarding',
   error: 'errors',
   blocked: 'a closed door',
+  unknown: 'not told',
 };
 const KIND_LOOKS: Record<Exclude<Era['kind'], 'content'>, LifeLook> = {
   parked: 'ticks',
@@ -142,6 +143,7 @@ const KIND_LOOKS: Record<Exclude<Era['kind'], 'content'>, LifeLook> = {
   redirect: 'hollow',
   error: 'broken',
   blocked: 'closed',
+  unknown: 'closed',
 };
 
 function content({ past, capturesByYear, mainSubject }: LifeInput): LifeSpan[] {

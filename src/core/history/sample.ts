@@ -1,3 +1,4 @@
+import { RISKY_SUBJECTS } from '../spam/rules';
 import { alike } from '../topics/alike';
 import type { Terms } from '../topics/terms';
 import type { CaptureKind } from './capture';
@@ -8,6 +9,9 @@ export interface CaptureMark {
   language: string | null;
   terms: Terms;
   redirectTo: string | null;
+  title?: string;
+  /** `area.subject`; null: not clear. */
+  subject?: string | null;
 }
 
 export interface SampleOptions {
@@ -23,6 +27,8 @@ const DAY = 86_400_000;
 export const SAMPLE_DEFAULTS: SampleOptions = { most: 24, finestMs: 60 * DAY, widestMs: 3 * 365 * DAY };
 /** Texts of one site of one time have at least so much in common. */
 const SAME_TEXT = 0.15;
+/** The same where they are about something else. */
+const FAR_TEXT = 0.3;
 /** A stretch that changed is looked into before one this many times as long that did not. */
 const CHANGED_FIRST = 8;
 
@@ -30,9 +36,37 @@ const CHANGED_FIRST = 8;
 export function isSameEra(a: CaptureMark, b: CaptureMark): boolean {
   if (a.kind !== b.kind || a.redirectTo !== b.redirectTo) return false;
   if (a.kind !== 'content') return true;
-  if (a.language !== null && b.language !== null && a.language !== b.language) return false;
-  return alike(a, b) >= SAME_TEXT;
+  const subjects = [a.subject ?? null, b.subject ?? null];
+  const isKnown = subjects[0] !== null && subjects[1] !== null;
+  if (isKnown && subjects[0] === subjects[1]) return true;
+  const titles = sharedTitle(a.title ?? '', b.title ?? '');
+  if (a.language !== null && b.language !== null && a.language !== b.language) return !isKnown && titles === 1;
+  // a site that keeps its title has moved on to something else; not so where it sells what abused names are used for
+  if (titles === 1 && !subjects.some((subject) => subject !== null && RISKY_SUBJECTS.test(subject))) return true;
+  const isFar = isKnown && areaOf(subjects[0]) !== areaOf(subjects[1]);
+  if (!isFar && titles > 0.5) return true;
+  return alike(a, b) >= (isFar ? FAR_TEXT : SAME_TEXT);
 }
+
+const areaOf = (subject: string | null) => subject?.split('.')[0];
+
+/** Share of the words of the shorter title that are in the other; titles that any site has say nothing. */
+export function sharedTitle(a: string, b: string): number {
+  const [one, other] = [titleWords(a), titleWords(b)];
+  const least = Math.min(one.size, other.size);
+  if (least === 0) return 0;
+  let shared = 0;
+  for (const word of one) if (other.has(word)) shared++;
+  return shared / least;
+}
+
+const ANY_TITLE = new Set(
+  'home homepage welcome index untitled document page start startseite accueil inicio willkommen bienvenue the and und der die das les los del shop blog'.split(
+    ' ',
+  ),
+);
+const titleWords = (title: string) =>
+  new Set((title.toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []).filter((word) => !ANY_TITLE.has(word)));
 
 /**
  * Chooses which captures to read: the first, the last, then again and again the middle of the stretch that tells most, which is one whose

@@ -7,6 +7,7 @@ import { readWhois } from '../lifecycle/whois-text';
 import { displayName } from '../names/domain';
 import { standsAsWord } from '../names/keyword';
 import { Domain, iso, type JudgeTools, type Kind, kind, Text, Time } from './fields';
+import { past } from './pasts';
 import { nameSubject, subject } from './subjects';
 
 const whois = kind(z.object({ domain: Domain, text: Text, now: Time }), ({ domain, text, now }, clock) => {
@@ -91,6 +92,7 @@ export const KINDS: Record<string, Kind<never>> = {
   keyword,
   subject,
   'name-subject': nameSubject,
+  past,
 };
 
 /** The answer to one line of a kind: what is judged of it, or what is wrong with it. */

@@ -1,6 +1,6 @@
 import { normalizeAddress } from '../../core/crawl/address';
 import { decodeHtml } from '../../core/crawl/decode';
-import { type CaptureView, judgeCapture } from '../../core/history/capture';
+import { type CaptureView, isPassedOn, judgeCapture } from '../../core/history/capture';
 import type { LanguageOf } from '../../core/history/language';
 import { outlinePage } from '../../core/history/outline';
 import { originalAddress, viewPage } from '../../core/history/page-view';
@@ -166,8 +166,7 @@ export class Inspector {
   private async readCapture(row: DomainRow, memento: { url: string; at: number }): Promise<StoredCapture | null> {
     const { store, signal } = this.context;
     try {
-      const answer = await this.archive?.capture(memento.url, signal);
-      this.requests++;
+      const answer = await this.followedCapture(row, memento.url);
       if (!answer) return null;
       const html = decodeHtml(answer.body, contentType(answer.contentType).charset).text;
       const view = judgeCapture(
@@ -186,6 +185,21 @@ export class Inspector {
       this.requests++;
       return null;
     }
+  }
+
+  /** A capture, or where it led within the same name: to its https or www address. */
+  private async followedCapture(row: DomainRow, url: string) {
+    let answer = await this.archive?.capture(url, this.context.signal);
+    this.requests++;
+    for (let hop = 0; hop < MOST_HOPS && answer?.location; hop++) {
+      const within = registrableDomain(originalAddress(answer.location) ?? '')?.name === row.name;
+      if (answer.status < 300 || answer.status >= 400 || !within) break;
+      const next = await this.archive?.capture(new URL(answer.location, url).href, this.context.signal);
+      this.requests++;
+      if (!next) break;
+      answer = next;
+    }
+    return answer;
   }
 
   /** What the front page answers now, and whether it sends its visitors to another domain. */
@@ -380,6 +394,7 @@ function asStored(view: CaptureView, memento: { url: string; at: number }, statu
     at: memento.at,
     url: memento.url,
     status,
+    isPassedOn: isPassedOn(view),
     subject: view.kind === 'content' ? clearSubject(verdict) : null,
     subjectConfidence: view.kind === 'content' ? verdict.confidence : null,
   };

@@ -14,6 +14,7 @@ const KIND_WORDS: Record<CaptureKind, string> = {
   redirect: 'redirect',
   error: 'error',
   blocked: 'a closed door',
+  unknown: 'not told',
 };
 
 const year = (at: number) => new Date(at).getUTCFullYear();
