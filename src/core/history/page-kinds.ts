@@ -38,7 +38,7 @@ const PLATES: readonly Plates[] = [
     sure: [
       `(?:this|the|your)? ?${DOMAIN}(?: [\\w.-]+)? (?:is|may be|could be|might be) (?:now |available |currently |listed )*(?:for sale|to buy|for purchase)`,
       `\\b[\\w-]+\\.[a-z]{2,}(?:\\.[a-z]{2,})? (?:is|may be) (?:now |available )*for sale`,
-      '(?:domain|domain name|web ?address) for sale', `buy (?:this|the) ${DOMAIN}`, `make (?:us )?an offer (?:for|on) (?:this|the)`,
+      '(?:domain|domain name|web ?address) for sale', `buy (?:this|the) ${DOMAIN}`, `make (?:us )?an offer (?:for|on) (?:this|the) ${DOMAIN}`,
       `(?:inquire|enquire) (?:about|for) (?:this|the) ${DOMAIN}`, `interested in (?:buying )?this ${DOMAIN}`, `(?:purchase|lease) this ${DOMAIN}`,
       `(?:diese|die) ${NAME_DE}(?: [\\w.-]+)? (?:steht|ist|kann)(?: \\S+){0,3} (?:zum verkauf|zu verkaufen|käuflich|erworben|gekauft)`,
       '(?:domain|internetadresse|domainname) (?:zu verkaufen|kaufen|zum verkauf)', `[\\w-]+\\.[a-z]{2,} (?:steht zum verkauf|zu verkaufen)`,
@@ -115,7 +115,7 @@ const PLATES: readonly Plates[] = [
       `(?:this |the )?(?:web ?page|${DOMAIN})(?: [\\w.-]+)? (?:is|has been) (?:currently )?parked`, 'parked (?:free|by|at|with|domain|page)', 'domain parking', `this ${DOMAIN} (?:is|has been|was) (?:recently |just )?(?:registered|reserved)(?: (?:by|with|at|for|through))`, 'related searches', 'sponsored (?:listings|results)', 'search ads',
       `(?:diese|die) ${NAME_DE}(?: \\S+){0,6} geparkt`, 'geparkte (?:domain|seite)', 'verwandte suchanfragen', 'gesponserte (?:links|ergebnisse)', `(?:ce|le) ${NAME_FR}(?: \\S+){0,5} (?:parqué|en parking|réservé|garé)`, 'page de parking', 'recherches (?:associées|apparentées)', 'liens (?:sponsorisés|commerciaux)',
       `(?:este|el) ${NAME_ES}(?: \\S+){0,5} est[áa] (?:aparcad|estacionad|reservad|parkead)[ao]`, '(?:página|dominio) (?:estacionad|aparcad)[ao]', 'búsquedas relacionadas', 'enlaces patrocinados', `(?:questo|il) ${NAME_IT}(?: \\S+){0,5} (?:parcheggiato|in parking|registrato da)`, 'dominio parcheggiato', 'ricerche correlate', '(?:link|collegamenti) sponsorizzati',
-      `(?:deze|dit|de) ${NAME_NL}(?: \\S+){0,5} geparkeerd`, 'geparkeerd(?:e)? domein', 'gerelateerde zoekopdrachten', 'gesponsorde (?:links|vermeldingen)', `(?:este|o) ${NAME_PT}(?: [\\w.-]+)? est[áa] (?:estacionado|parqueado|reservado)`, 'pesquisas relacionadas', 'links patrocinados',
+      `(?:deze|dit|de) ${NAME_NL}(?: \\S+){0,8} geparkeerd`, 'geparkeerd(?:e)? domein', 'gerelateerde zoekopdrachten', 'gesponsorde (?:links|vermeldingen)', `(?:este|o) ${NAME_PT}(?: [\\w.-]+)? est[áa] (?:estacionado|parqueado|reservado)`, 'pesquisas relacionadas', 'links patrocinados',
       'domena (?:\\S+ )?(?:jest )?zaparkowana', 'strona zaparkowana', 'dom[äa]nen är parkerad', 'parkerad dom[äa]n', 'domænet er parkeret', 'domenet er parkert', 'verkkotunnus on pysäköity', 'doména je (?:zaparkovan|registrovan|parkovan)', 'домен (?:\\S+ )?(?:припаркован|зарегистрирован)', 'alan adı park edilmiş', 'ドメイン(?:パーキング|は取得されています)', '域名停放', '파킹',
     ],
     likely: ['related links', 'sponsored links', 'under construction', 'coming soon', 'website coming', 'im aufbau', 'demnächst', 'en construction', 'bientôt', 'en construcción', 'próximamente', 'in costruzione', 'in allestimento', 'prossimamente', 'in aanbouw', 'binnenkort', 'em construção', 'em breve', 'w budowie', 'under uppbyggnad', 'under konstruktion', 've výstavbě', 'сайт (?:находится )?в разработке', 'yapım aşamasında', '準備中', '建设中', '준비 ?중', 'parked'],

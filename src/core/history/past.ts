@@ -79,7 +79,7 @@ export function summarizeCaptures({ times, read, registeredAt }: PastInput): Pas
     null,
   );
   const last = content.at(-1);
-  const contentMs = content.reduce((sum, { era }) => sum + lasted(era) - gapMs(gaps, era), 0);
+  const contentMs = content.reduce((sum, { era }) => sum + lasted(era), 0);
   return {
     eras,
     gaps,
@@ -103,9 +103,6 @@ function gapsOf(times: readonly number[]): Past['gaps'] {
   const least = Math.max(GAP_MS, UNUSUAL * usual);
   return steps.flatMap((step, n) => (step > least ? [{ from: times[n], to: times[n + 1] }] : []));
 }
-
-const gapMs = (gaps: Past['gaps'], { from, to }: Era) =>
-  gaps.reduce((sum, gap) => sum + (gap.from >= from && gap.to <= to ? gap.to - gap.from : 0), 0);
 
 /** Captures that show the same site, in turn. */
 function groupEras(read: readonly ReadCapture[]): ReadCapture[][] {
