@@ -22,6 +22,7 @@ import * as lookups from './migrations/0015-lookups';
 import * as ways from './migrations/0016-ways';
 import * as waits from './migrations/0017-waits';
 import * as forgottenHits from './migrations/0018-forgotten-hits';
+import * as servers from './migrations/0019-servers';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;
@@ -57,6 +58,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0016-ways': ways,
   '0017-waits': waits,
   '0018-forgotten-hits': forgottenHits,
+  '0019-servers': servers,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

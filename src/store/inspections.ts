@@ -326,6 +326,7 @@ export function referringBetween(
   )
     .raw()
     .all(domainId, after, last) as PackedReferring[];
+  const serverSites = serverCounter(store);
   return rows.map((row) => {
     const [fromId, site, pages, isFollowed, isIndexable, standing, registrant, servers, ownServers] = row;
     const followed = isFollowed === 1 && !NO_VOTE.test(row[25] ?? '');
@@ -342,6 +343,7 @@ export function referringBetween(
       addressBlock: row[9],
       trackingIds: listOf(row[10]),
       fingerprint: row[11],
+      serverSites: serverSites(servers, row[9]),
       unindexed: row[12],
       exampleUrl: row[13],
       targetUrl: row[14],
@@ -358,6 +360,29 @@ export function referringBetween(
       lapsedTargets: lapsedTargets(fromId),
     };
   });
+}
+
+/** More are not counted: a host of so many says nothing. */
+const MOST_SERVER_SITES = 2000;
+
+/** Counts the domains that are known to stand on the same servers; null: not known where it stands. */
+function serverCounter(store: Store): (servers: string | null, block: string | null) => number | null {
+  const counted = new Map<string, number>();
+  return (servers, block) => {
+    if (servers === null || block === null) return null;
+    const key = `${servers} ${block}`;
+    let count = counted.get(key);
+    if (count === undefined) {
+      count = statement(
+        store.raw,
+        `SELECT count(*) AS many FROM (SELECT 1 FROM site_facts WHERE address_block = ? AND name_servers = ? LIMIT ${MOST_SERVER_SITES})`,
+      )
+        .pluck()
+        .get(block, servers) as number;
+      counted.set(key, count);
+    }
+    return count;
+  };
 }
 
 /** Differs when links to a domain came or went, or were looked at again. */

@@ -8,6 +8,7 @@ import { displayName } from '../names/domain';
 import { standsAsWord } from '../names/keyword';
 import { Domain, iso, type JudgeTools, type Kind, kind, Text, Time } from './fields';
 import { past } from './pasts';
+import { referrers } from './profiles';
 import { nameSubject, subject } from './subjects';
 
 const whois = kind(z.object({ domain: Domain, text: Text, now: Time }), ({ domain, text, now }, clock) => {
@@ -93,6 +94,7 @@ export const KINDS: Record<string, Kind<never>> = {
   subject,
   'name-subject': nameSubject,
   past,
+  referrers,
 };
 
 /** The answer to one line of a kind: what is judged of it, or what is wrong with it. */

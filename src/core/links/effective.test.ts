@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { BLANKET_FROM, DISCOUNTS, type Referring, weighReferrers } from './effective';
 import { hamming, simhash } from './simhash';
+import { templatePrint } from './template';
 
 const referrer = (site: string, more: Partial<Referring> = {}): Referring => ({
   site,
@@ -79,6 +80,43 @@ describe('weighReferrers', () => {
     const hidden = { registrant: 'REDACTED FOR PRIVACY' };
     expect(weights([referrer('a.org', hidden), referrer('b.org', hidden)])).toEqual([1, 1]);
   });
+  it('takes servers for a sign only as far as they are rare', () => {
+    const on = (site: string, serverSites: number | null, more: Partial<Referring> = {}) =>
+      referrer(site, { nameServers: ['ns1.tarn.net'], addressBlock: '127.9.9', serverSites, ...more });
+    expect(weights([on('a.org', 3), on('b.org', 3)])).toEqual([0.5, 0.5]);
+    expect(weights([on('a.org', 4000), on('b.org', 4000)])).toEqual([1, 1]);
+    // all that is known there links here
+    const many = Array.from({ length: 30 }, (_, n) => on(`s${n}.org`, 60));
+    expect(weighReferrers(many).effective).toBe(1);
+    expect(weighReferrers(many).networks[0].signs[0]).toContain('30 of the 60 domains known there');
+    // neighbours who give their names
+    expect(weights([on('a.org', null, { registrant: 'Tarn' }), on('b.org', null, { registrant: 'Lode' })])).toEqual([
+      1, 1,
+    ]);
+    expect(
+      weights([on('a.org', null, { trackingIds: ['UA-1'] }), on('b.org', null, { trackingIds: ['UA-2'] })]),
+    ).toEqual([1, 1]);
+  });
+  it.each([
+    'Privacy service',
+    'WHOIS protected',
+    'Domain Admin',
+    'Identity protection',
+    'n/a',
+    'Data Redacted',
+    'Diffusion restreinte',
+  ])('does not take %s for an owner', (registrant) =>
+    expect(weights([referrer('a.org', { registrant }), referrer('b.org', { registrant })])).toEqual([1, 1]),
+  );
+  it("takes an id that several owners share for nobody's", () => {
+    const theme = { trackingIds: ['UA-9'] };
+    expect(
+      weights([
+        referrer('a.org', { ...theme, registrant: 'Tarn' }),
+        referrer('b.org', { ...theme, registrant: 'Lode' }),
+      ]),
+    ).toEqual([1, 1]);
+  });
   it('joins a network through different signs', () => {
     const chain = [
       referrer('a.org', { registrant: 'Tarn' }),
@@ -118,6 +156,23 @@ describe('weighReferrers', () => {
       }),
     );
   });
+});
+
+describe('templatePrint', () => {
+  const page = (place: string, price: number) =>
+    `Welcome to ${place}. Our experts in ${place} compare the best offers from ${price} pounds, write about loans and gather what helps you to choose. Ask ${place} today.`;
+  it('is the same for pages that were filled in from one form', () => {
+    expect(templatePrint(page('Tarnbeck', 20))).toBe(templatePrint(page('Ossenmere', 450)));
+    expect(templatePrint(page('Tarnbeck', 20))).not.toBeNull();
+    const other =
+      'We keep hens on grass and sell eggs at the gate; the pullets come in June and the hatching rota is full.';
+    expect(templatePrint(other)).not.toBe(templatePrint(page('Tarnbeck', 20)));
+  });
+  it('leaves out the names of the sites', () => {
+    const text = 'here at tarnbeck we gather news about gardens and what grows in them, week for week';
+    expect(templatePrint(text, ['tarnbeck.org'])).toBe(templatePrint(text.replace('tarnbeck', 'lode'), ['lode.com']));
+  });
+  it('says nothing of little', () => expect(templatePrint('Oak 12 and Ash 13')).toBeNull());
 });
 
 describe('simhash', () => {

@@ -18,8 +18,10 @@ export interface Referring {
   /** First three bytes of its IPv4 address, or first six of its IPv6 address, as text; null: not known. */
   addressBlock: string | null;
   trackingIds: string[];
-  /** Fingerprint of the linking page (`simhash`); null: not read. */
+  /** Fingerprint of the linking page (`templatePrint`); null: not read. */
   fingerprint: string | null;
+  /** How many domains are known to stand on the same name servers and addresses; absent: nobody counted. */
+  serverSites?: number | null;
 }
 
 export const DISCOUNTS = ['nofollow', 'unindexed', 'gone', 'network', 'blanket'] as const;
@@ -63,8 +65,14 @@ export interface EffectiveReferrers {
 export const BLANKET_FROM = 100;
 /** Fingerprints of near-identical pages differ in at most so many of 64 bits (Manku, Jain and Sarma 2007). */
 const NEAR_BITS = 3;
-/** What a record says where the registrant is hidden. */
-const HIDDEN = /privacy|redacted|withheld|proxy|gdpr|not disclosed|data protected/i;
+/** What a record says where the registrant is hidden: the names of services that stand in for owners. */
+const HIDDEN =
+  /priva(?:cy|te)|redact|withheld|proxy|gdpr|rgpd|dsgvo|not (?:disclosed|available|applicable|public)|non.?public|(?:data|identity|whois|domain|registration|contact).{0,3} ?(?:protect|shield|guard|mask|hidden|secre)|protected|anonym|mask(?:ed|ing)|on behalf of|care of|c\/o\b|customer \d|diffusion restreinte|nicht öffentlich|^(?:n\/?a|none|null|unknown|-+|domain admin(?:istrator)?|hostmaster|registrant|admin)$/i;
+
+/** Servers on which more domains are known say nothing, */
+const RARE_SERVERS = 40;
+/** unless so much of what is known there links to the one domain. */
+const LARGE_PART = 0.25;
 
 /**
  * Collapses referring domains to votes. What is nofollow, unindexable or gone counts nothing; domains of one network share one vote; one
@@ -147,20 +155,13 @@ function findNetworks(referrers: readonly Referring[]): {
     if (first === undefined) firstWith.set(key, place);
     else join(first, place, sign);
   };
+  const open = openIds(referrers);
   referrers.forEach((referrer, place) => {
-    const { registrant, nameServers, addressBlock, trackingIds } = referrer;
-    if (registrant !== null && registrant !== '' && !HIDDEN.test(registrant))
-      meet(place, `registrant ${registrant.toLowerCase()}`, `registrant ${registrant}`);
-    if (nameServers.length > 0 && addressBlock !== null) {
-      const servers = [...nameServers].map((server) => server.toLowerCase()).sort();
-      meet(
-        place,
-        `servers ${servers.join(' ')} ${addressBlock}`,
-        `name servers ${servers[0]} and addresses ${addressBlock}`,
-      );
-    }
-    for (const id of trackingIds) meet(place, `id ${id}`, `tracking id ${id}`);
+    const { registrant, trackingIds } = referrer;
+    if (isNamed(registrant)) meet(place, `registrant ${registrant.toLowerCase()}`, `registrant ${registrant}`);
+    for (const id of trackingIds) if (!open.has(id)) meet(place, `id ${id}`, `tracking id ${id}`);
   });
+  for (const { places, sign } of sharedServers(referrers)) for (const place of places) join(places[0], place, sign);
   joinAlike(referrers, join);
   const members = new Map<number, number[]>();
   referrers.forEach((_, place) => {
@@ -179,6 +180,60 @@ function findNetworks(referrers: readonly Referring[]): {
     for (const site of network.sites) networkOf.set(site, network);
   }
   return { networks: networks.sort((a, b) => b.sites.length - a.sites.length), networkOf };
+}
+
+const isNamed = (registrant: string | null): registrant is string =>
+  registrant !== null && registrant.trim() !== '' && !HIDDEN.test(registrant.trim());
+
+/** Ids that sites of several owners share: of a theme, a counter or an advertising network. */
+function openIds(referrers: readonly Referring[]): Set<string> {
+  const owners = new Map<string, Set<string>>();
+  for (const { trackingIds, registrant } of referrers)
+    for (const id of trackingIds) {
+      const of = owners.get(id) ?? new Set<string>();
+      if (isNamed(registrant)) of.add(registrant.toLowerCase());
+      owners.set(id, of);
+    }
+  return new Set([...owners].flatMap(([id, of]) => (of.size > 1 ? [id] : [])));
+}
+
+/**
+ * Referrers on the same name servers and in the same block of addresses, where that tells something: few domains are known there, or a large
+ * part of them refers here, and nothing shows that they have different owners.
+ */
+function sharedServers(referrers: readonly Referring[]): { places: number[]; sign: string }[] {
+  const groups = new Map<string, number[]>();
+  referrers.forEach(({ nameServers, addressBlock }, place) => {
+    if (nameServers.length === 0 || addressBlock === null) return;
+    const key = `${serversOf(nameServers).join(' ')} ${addressBlock}`;
+    groups.set(key, [...(groups.get(key) ?? []), place]);
+  });
+  return [...groups.values()].flatMap((places) => {
+    const of = places.map((place) => referrers[place]);
+    if (places.length < 2 || haveOwners(of)) return [];
+    const known = Math.max(0, ...of.map(({ serverSites }) => serverSites ?? 0));
+    if (known > RARE_SERVERS && places.length / known < LARGE_PART) return [];
+    const [{ nameServers, addressBlock }] = of;
+    const rare =
+      known > 0
+        ? `${places.length.toLocaleString('en')} of the ${Math.max(known, places.length).toLocaleString('en')} domains known there`
+        : `${places.length} of the ${referrers.length} that refer`;
+    return [
+      { places, sign: `name servers ${serversOf(nameServers)[0]} and addresses ${addressBlock}, shared by ${rare}` },
+    ];
+  });
+}
+
+const serversOf = (nameServers: readonly string[]) => nameServers.map((server) => server.toLowerCase()).sort();
+
+/** Whether sites show different owners: two registrants by name, or ids of their own for most of them. */
+function haveOwners(of: readonly Referring[]): boolean {
+  const owners = new Set(of.flatMap(({ registrant }) => (isNamed(registrant) ? [registrant.toLowerCase()] : [])));
+  if (owners.size > 1) return true;
+  const ids = of
+    .filter(({ trackingIds }) => trackingIds.length > 0)
+    .map(({ trackingIds }) => [...trackingIds].sort().join());
+  return ids.length >= 2 && ids.length > of.length / 2 && new Set(ids).size === ids.length;
 }
 
 /**

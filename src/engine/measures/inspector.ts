@@ -7,7 +7,7 @@ import { originalAddress, viewPage } from '../../core/history/page-view';
 import { summarizeCaptures } from '../../core/history/past';
 import { CaptureSampler } from '../../core/history/sample';
 import { subjectOfSite } from '../../core/history/subject';
-import { simhash } from '../../core/links/simhash';
+import { templatePrint } from '../../core/links/template';
 import { MEASURE_SPECS, type Measure, MOST_REFERRERS } from '../../core/measures/plan';
 import { registrableDomain } from '../../core/names/domain';
 import { likeness } from '../../core/names/spelling';
@@ -310,7 +310,11 @@ export class Inspector {
         const view = viewPage(page.html);
         trackingIds = view.trackingIds;
         const link = view.links.find(({ href }) => registrableDomain(originalAddress(href) ?? '')?.name === row.name);
-        const read = { url, fingerprint: simhash(view.text), language: this.languageOf(view.text) };
+        const read = {
+          url,
+          fingerprint: templatePrint(view.text, [referrer.site, row.name]),
+          language: this.languageOf(view.text),
+        };
         if (link)
           return {
             look: look('there', 'the link is there', { ...read, anchor: link.text, rel: link.rel }),

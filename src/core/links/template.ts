@@ -1,0 +1,23 @@
+import { simhash } from './simhash';
+
+/** Fewer words are left: nothing can be told by them. */
+const LEAST_WORDS = 8;
+
+/**
+ * Fingerprint of a page without what differs between copies of one template: names, addresses and numbers. So pages of a network that were
+ * filled in from one form are near-identical.
+ *
+ * @param names labels of sites that the page may name: its own and those it links to.
+ * @returns as `simhash`; null: too little is left.
+ */
+export function templatePrint(text: string, names: readonly string[] = []): string | null {
+  const labels = new Set(names.flatMap((name) => [name, name.split('.')[0]]).map(plain));
+  const words = text
+    .replace(/\bhttps?:\/\/\S+|\b[\w-]+(?:\.[\w-]+)*\.[a-z]{2,}\b/gi, ' ')
+    .split(/[^\p{L}\p{M}\p{N}'’-]+/u)
+    .filter((word) => word !== '' && !/\p{N}/u.test(word));
+  const kept = words.filter((word) => !/^\p{Lu}/u.test(word) && !labels.has(plain(word)));
+  return kept.length < LEAST_WORDS ? null : simhash(kept.join(' '));
+}
+
+const plain = (word: string) => word.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
