@@ -117,4 +117,86 @@ function readPastLine(past: CasePast, line: string): void {
   else if (what === 'years') past.years = Number(rest[0]);
 }
 
+/** A link profile by hand: the line for the judge, and what a person says that it is. */
+export interface CaseProfile {
+  isSpam: boolean;
+  sort: string;
+  line: string;
+}
+
+/** Link profiles that nobody's generator wrote (bench/cases/links*.txt; the first says how they stand). */
+export function caseProfiles(names: readonly string[] = ['links', 'links-more']): CaseProfile[] {
+  return names.flatMap((name) => read(name).split(/^## /m).slice(1)).map(readProfile);
+}
+
+/** A profile as it is written: its heading, then a line for each thing that is known. */
+export function readProfile(part: string): CaseProfile {
+  const [heading, ...lines] = part.trim().split('\n');
+  const [what, sort] = heading.split(': ');
+  const profile: Profile = { ...EMPTY, domain: '', links: [], captures: [] };
+  for (const line of lines) readProfileLine(profile, line.trim());
+  if (profile.domain === '') profile.domain = likelyName(profile);
+  return { isSpam: what === 'abused', sort, line: JSON.stringify(profile) };
+}
+
+/** The name of a site that nobody wrote down: an address among the anchors, the title of the first capture, or the oldest anchor. */
+function likelyName({ links, captures }: Profile): string {
+  const oldest = [...links].sort((a, b) => (a.firstSeenAt < b.firstSeenAt ? -1 : 1));
+  const address = oldest
+    .map(({ anchor }) => anchor.replace(/^(https?:\/\/)?(www\.)?|\/$/g, ''))
+    .find((text) => /^[a-z0-9-]+\.example$/.test(text));
+  if (address) return address;
+  const label = (captures[0]?.title ?? oldest[0]?.anchor ?? 'somewhere').toLowerCase().replace(/[^a-z0-9]/g, '');
+  return `${label.slice(0, 50) || 'somewhere'}.example`;
+}
+
+const EMPTY = {
+  registeredAt: null as string | null,
+  strengthRank: null as number | null,
+  trustRank: null as number | null,
+};
+interface ProfileLink {
+  anchor: string;
+  firstSeenAt: string;
+}
+type Profile = typeof EMPTY & { domain: string; links: ProfileLink[]; captures: { title?: string }[] };
+
+function readProfileLine(profile: Profile, line: string): void {
+  const [what, ...rest] = line.split(' ');
+  if (what === 'domain') profile.domain = rest[0];
+  else if (what === 'registered') profile.registeredAt = rest[0];
+  else if (what === 'ranks') [profile.strengthRank, profile.trustRank] = rest.map(Number);
+  else if (what === 'cap') {
+    const [title, text = ''] = rest.slice(1).join(' ').split(' :: ');
+    profile.captures.push({ at: rest[0], status: 200, title, text } as object);
+  } else if (what === 'redirect') profile.captures.push({ at: rest[0], status: 301, location: rest[1] } as object);
+  else if (/^\d+$/.test(what)) profile.links.push(...linksOf(line, profile.links.length));
+}
+
+const DAY = 86_400_000;
+
+/** The links that a line stands for, spread evenly over its dates and anchors. */
+function linksOf(line: string, before: number): ProfileLink[] {
+  const [head, said] = [line.slice(0, line.indexOf(': ')), line.slice(line.indexOf(': ') + 2)];
+  const [many, dates] = head.split(' ');
+  const [from, to] = dates.split('..').map((date) => Date.parse(date));
+  const [anchors, text] = said.split(' :: ');
+  const choices = anchors.split(' | ').map((anchor) => anchor.trim());
+  const tag = (name: string) => new RegExp(`\\b${name} (\\S+)`).exec(head)?.[1];
+  const owner = /\bowner (.+?)(?= (?:pages|nofollow|block|ns|lapsed|id) ?|$)/.exec(head)?.[1];
+  return Array.from({ length: Number(many) }, (_, n) => ({
+    site: `from${before + n}.example`,
+    pages: Number(tag('pages') ?? 1),
+    anchor: choices[n % choices.length],
+    nofollow: /\bnofollow\b/.test(head),
+    firstSeenAt: new Date(from + ((n + 0.5) / Number(many)) * Math.max(DAY, (to || from) - from)).toISOString(),
+    lapsedTargets: tag('lapsed') === undefined ? null : Number(tag('lapsed')),
+    registrant: owner ?? null,
+    nameServers: tag('ns') === undefined ? [] : [tag('ns')],
+    addressBlock: tag('block') ?? null,
+    trackingIds: tag('id') === undefined ? [] : [tag('id')],
+    text: text ?? null,
+  }));
+}
+
 const read = (name: string) => readFileSync(`bench/cases/${name}.txt`, 'utf8').trim();

@@ -8,7 +8,7 @@ import { displayName } from '../names/domain';
 import { standsAsWord } from '../names/keyword';
 import { Domain, iso, type JudgeTools, type Kind, kind, Text, Time } from './fields';
 import { past } from './pasts';
-import { referrers } from './profiles';
+import { referrers, spam } from './profiles';
 import { nameSubject, subject } from './subjects';
 
 const whois = kind(z.object({ domain: Domain, text: Text, now: Time }), ({ domain, text, now }, clock) => {
@@ -95,6 +95,7 @@ export const KINDS: Record<string, Kind<never>> = {
   'name-subject': nameSubject,
   past,
   referrers,
+  spam,
 };
 
 /** The answer to one line of a kind: what is judged of it, or what is wrong with it. */

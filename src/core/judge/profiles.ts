@@ -1,8 +1,15 @@
 import { z } from 'zod';
+import type { LanguageOf } from '../history/language';
+import { summarizeCaptures } from '../history/past';
 import { type Referring, weighReferrers } from '../links/effective';
 import { templatePrint } from '../links/template';
 import { registrableDomain } from '../names/domain';
-import { kind, Text, Time } from './fields';
+import { pastSigns } from '../spam/past-signs';
+import type { SpamInput } from '../spam/rules';
+import { scoreSpam } from '../spam/scorecard';
+import { votesOf } from '../spam/votes';
+import { Domain, kind, Text, Time } from './fields';
+import { Capture, readCaptures } from './pasts';
 
 const Texts = z
   .array(z.string())
@@ -47,6 +54,67 @@ export function referringOf(links: readonly JudgedLink[], target: string | null)
       fingerprint: text === null ? null : templatePrint(text, target === null ? [site] : [site, target]),
     };
   });
+}
+
+/** How likely it is that a name was abused, by its links and past. */
+export const spam = kind(
+  z.object({
+    domain: Domain,
+    links: z.array(Link).nullish(),
+    captures: z.array(Capture).nullish(),
+    registeredAt: Time,
+    strengthRank: z.number().nullish(),
+    trustRank: z.number().nullish(),
+  }),
+  (profile, _clock, { languageOf }) => {
+    const { risk, results } = scoreSpam(spamInputOf(profile, languageOf));
+    return {
+      risk,
+      rules: results
+        .filter(({ value }) => value !== null)
+        .map(({ rule, points, shown }) => ({ rule, points, measured: shown })),
+    };
+  },
+);
+
+/** A profile as the rules read it. */
+export function spamInputOf(
+  {
+    domain,
+    links,
+    captures,
+    registeredAt,
+    strengthRank,
+    trustRank,
+  }: {
+    domain: { name: string };
+    links?: readonly JudgedLink[] | null;
+    captures?: readonly z.infer<typeof Capture>[] | null;
+    registeredAt: number | null;
+    strengthRank?: number | null;
+    trustRank?: number | null;
+  },
+  languageOf: LanguageOf,
+): SpamInput {
+  const given = links ?? [];
+  const read = readCaptures(captures ?? [], domain.name, languageOf);
+  const past = read.length === 0 ? null : summarizeCaptures({ times: read.map(({ at }) => at), read, registeredAt });
+  return {
+    name: domain.name,
+    links: given.map(({ site, anchor, nofollow, firstSeenAt, pages, text }) => ({
+      fromSite: siteOf(site),
+      anchor: anchor ?? '',
+      nofollow: nofollow ?? false,
+      firstSeenAt,
+      pages: pages ?? 1,
+      text: text ?? null,
+    })),
+    strengthRank: strengthRank ?? null,
+    trustRank: trustRank ?? null,
+    drops: past?.drops.length ?? null,
+    past: past && pastSigns(read, past),
+    votes: given.length === 0 ? null : votesOf(weighReferrers(referringOf(given, domain.name))),
+  };
 }
 
 /** How many votes referring domains are, and what was taken away for what. */

@@ -1,13 +1,12 @@
 import { displayName } from '../names/domain';
+import { sellingKind } from '../spam/selling';
 import { singular } from '../topics/terms';
 import type { AnchorKind } from './anchor-kind-names';
 
-export const MONEY_WORDS =
-  /\b(casino|poker|slots?|betting|bet|jackpot|roulette|viagra|cialis|pills?|pharmacy|payday|loans?|credit|forex|crypto|escorts?|porn|xxx|replica|essay|cheap|buy now|bonus)\b/iu;
 const GENERIC_ANCHORS =
   /^(|click here|here|more|read more|link|website|site|home|homepage|visit|visit (the )?(site|website)|www|source|this)$/i;
 const ADDRESS = /^(https?:|www\.)|^[a-z0-9-]+(\.[a-z0-9-]+)*\.[a-z]{2,}(\/\S*)?$/i;
-export const FOREIGN_SCRIPT =
+const FOREIGN_SCRIPT =
   /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Hangul}\p{Script=Cyrillic}\p{Script=Arabic}\p{Script=Thai}]/u;
 const LEAST_NAME = 4;
 
@@ -22,7 +21,7 @@ export function anchorKind(anchor: string, name: string, subjectWords: ReadonlyS
   const text = anchor.trim();
   if (ADDRESS.test(text)) return 'address';
   if (FOREIGN_SCRIPT.test(text) && !FOREIGN_SCRIPT.test(displayName(name))) return 'other-script';
-  if (MONEY_WORDS.test(text)) return 'money';
+  if (sellingKind(text) !== null) return 'money';
   if (isName(text, name)) return 'name';
   if (GENERIC_ANCHORS.test(text)) return 'generic';
   const words = text.toLowerCase().match(/\p{L}+/gu) ?? [];

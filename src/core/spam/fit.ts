@@ -59,7 +59,10 @@ export function fitPoints(
       baseSlope += miss;
       for (let n = 0; n < reached.length; n++) slope[n] += miss * reached[n];
     }
-    for (let n = 0; n < weights.length; n++) weights[n] = Math.max(0, weights[n] - rate * slope[n]);
+    for (let n = 0; n < weights.length; n++) {
+      const most = ((SPAM_RULES[n].most ?? Number.POSITIVE_INFINITY) * -base) / SPAM_FROM;
+      weights[n] = Math.min(most, Math.max(0, weights[n] - rate * slope[n]));
+    }
     if (!near) base = Math.min(LEAST_BASE, base - rate * baseSlope);
   }
   const scale = SPAM_FROM / -base;

@@ -107,8 +107,8 @@ describe('scoreSpam', () => {
     expect(result('network', { votes: { ...votes, referring: 4 } }).value).toBeNull();
   });
   const past = (part: Partial<SpamPast>): SpamPast => ({
-    captures: 10, parked: 0, redirected: 0, risky: 0, languageSwitches: 0, subjectSwitches: 0, drift: 0,
-    notes: { parked: [], redirected: [], risky: [], switches: [] }, ...part,
+    captures: 10, parked: 0, redirected: 0, risky: 0, laced: 0, own: { script: null, sells: [], subject: null, titles: [] }, languageSwitches: 0, subjectSwitches: 0, drift: 0,
+    notes: { parked: [], redirected: [], risky: [], switches: [], laced: [] }, ...part,
   }); // biome-ignore format: a row
   it.each([
     ['risky-content', { risky: 0.4 }],
@@ -145,7 +145,7 @@ describe('rescore', () => {
 describe('pastSigns', () => {
   it('counts captures by what they show, with examples', () => {
     const capture = (kind: 'content' | 'parked' | 'redirect', subject: string | null, year: number) => ({
-      at: Date.UTC(year, 1, 1), kind, subject, title: 'T', redirectTo: kind === 'redirect' ? 'x.com' : null,
+      at: Date.UTC(year, 1, 1), kind, subject, title: 'T', redirectTo: kind === 'redirect' ? 'x.com' : null, terms: new Map(),
     }); // biome-ignore format: a row
     const signs = pastSigns(
       [

@@ -1,6 +1,8 @@
-import { FOREIGN_SCRIPT, isGeneric, isNaming, lettersOf, MONEY_WORDS } from '../links/anchor-kinds';
+import { isGeneric, isNaming, lettersOf } from '../links/anchor-kinds';
 import { spamMass } from '../links/pagerank';
 import { displayName } from '../names/domain';
+import { subjectClassifier } from '../topics/classifier';
+import { isBrand, isCommercial, type SellingKind, scriptOf, sellingKind, sellingWords } from './selling';
 
 /** A followed or unfollowed link to the judged domain, as a source reported it. Times in ms since 1970 or null. */
 export interface SpamLink {
@@ -8,6 +10,10 @@ export interface SpamLink {
   anchor: string;
   nofollow: boolean;
   firstSeenAt: number | null;
+  /** Pages that carry it; absent: one. */
+  pages?: number;
+  /** Of the linking page; absent or null: not read. */
+  text?: string | null;
 }
 
 /** What the past says, from captures that were read. Shares are of captures, 0 to 1. */
@@ -16,14 +22,29 @@ export interface SpamPast {
   parked: number;
   /** Led to another domain. */
   redirected: number;
-  /** Content about gambling, pills, loans, replicas and the like. */
+  /** Content about gambling, pills, loans, replicas and the like, where the site did not begin with it. */
   risky: number;
+  /** Content on something else that is laced with words that sell. */
+  laced: number;
+  /** What the site was before anything else was made of it. */
+  own: OwnPast;
   languageSwitches: number;
   subjectSwitches: number;
   /** 0 to 1; null: no content. */
   drift: number | null;
   /** Examples of each, for people. */
-  notes: { parked: string[]; redirected: string[]; risky: string[]; switches: string[] };
+  notes: { parked: string[]; redirected: string[]; risky: string[]; switches: string[]; laced: string[] };
+}
+
+/** What a site first was: its script, what it sold and what it was about. */
+export interface OwnPast {
+  /** null: no content was read. */
+  script: string | null;
+  sells: SellingKind[];
+  /** `area.subject`. */
+  subject: string | null;
+  /** What it called itself: titles of its first captures. */
+  titles: string[];
 }
 
 /** What weighing the referrers took away, in referrers. */
@@ -65,6 +86,8 @@ export interface SpamRule {
   /** How its value is written: a share as percent, or a count. */
   unit: 'share' | 'count';
   explanation: string;
+  /** Points it may have at most, since by itself it means little; absent: as many as the examples give it. */
+  most?: number;
   /** Says nothing by itself: where it alone could be measured, the risk is not known. */
   isAside?: boolean;
   /** @returns null where there is too little to measure. */
@@ -75,7 +98,16 @@ const MIN_LINKS = 5;
 const MIN_CAPTURES = 2;
 /** Subjects that abused names are used for. */
 export const RISKY_SUBJECTS = /^(adult\.(?!parked)|games\.gambling|business\.loans)/;
-const DAYS_30 = 30 * 86_400_000;
+const BURST_MS = 45 * 86_400_000;
+/** On so many pages a link stands on all of a site. */
+const SITE_WIDE_PAGES = 30;
+
+const LEAST_TURN = 0.4;
+/** A phrase that many use without wanting to sell counts so much. */
+const PLAIN_PHRASE = 0.4;
+const DOMAINS = 'referring domains';
+const COMMENT =
+  /\b(guest ?book|gästebuch|livre d'or|libro de visitas|(great|nice|good|awesome|wonderful|excellent|interesting|informative|helpful|amazing) (post|article|blog|site|read|info|information|content|share|writing)|thanks? (you )?for (the |your |sharing|posting)|keep up the (good|great) work|very (informative|helpful|useful|interesting)|i (really )?(love|like|enjoy(ed)?) (your|this) (site|blog|post|article)|leave a (reply|comment)|posted by (anonymous|guest)|comments? \(\d+\)|toller beitrag|schöne seite|super article|buen (post|artículo))/iu;
 
 const percent = (share: number) => `${Math.round(share * 100)}%`;
 
@@ -90,99 +122,122 @@ export const SPAM_RULES: SpamRule[] = [
     from: 0.05,
     to: 0.4,
     unit: 'share',
-    explanation: 'Share of links with gambling, pills, loans and the like in the anchor text.',
-    measure({ links }) {
-      if (links.length < MIN_LINKS) return null;
-      const hits = links.filter((link) => MONEY_WORDS.test(link.anchor));
-      return shareOf(hits.length, links.length, 'links', topAnchors(hits));
+    explanation:
+      'Share of referring domains whose words sell pills, gambling, loans and the like, in any language; not what the site itself began with.',
+    measure(input) {
+      const sites = sitesOf(input);
+      if (sites.length < MIN_LINKS) return null;
+      const hits = sites.filter((site) => site.sells !== null && !sellsItself(input, site.sells));
+      return shareOf(hits.length, sites.length, DOMAINS, topAnchors(hits));
     },
   },
   {
     id: 'foreign-script-anchors',
-    title: 'Anchors in another script',
+    title: 'Anchors in another script than the site',
     from: 0.1,
     to: 0.5,
     unit: 'share',
-    explanation: 'Share of links whose anchor is written in a script that the name itself is not.',
-    measure({ links, name }) {
-      if (links.length < MIN_LINKS || FOREIGN_SCRIPT.test(displayName(name))) return null;
-      const hits = links.filter((link) => FOREIGN_SCRIPT.test(link.anchor));
-      return shareOf(hits.length, links.length, 'links', topAnchors(hits));
+    explanation:
+      'Share of referring domains whose words are in a script that neither the content of the past nor the oldest links were written in.',
+    measure(input) {
+      const sites = sitesOf(input);
+      const own = input.past?.own.script ?? scriptBefore(sites);
+      if (sites.length < MIN_LINKS || own === null) return null;
+      const hits = sites.filter(({ script }) => script !== null && script !== 'Latin' && script !== own);
+      return shareOf(hits.length, sites.length, DOMAINS, topAnchors(hits));
     },
   },
   {
     id: 'dominant-anchor',
-    title: 'One anchor over all others',
-    from: 0.4,
-    to: 0.9,
+    title: 'One phrase over all others',
+    from: 0.3,
+    to: 0.7,
     unit: 'share',
     explanation:
-      'Share of referring domains that use the same words. The own name, addresses and "click here" are left out: those repeat honestly.',
-    measure({ links, name }) {
-      const own = lettersOf(displayName(name).split('.')[0]);
-      const sitesByAnchor = new Map<string, Set<string>>();
-      const sites = new Set<string>();
-      for (const link of links) {
-        sites.add(link.fromSite);
-        const anchor = link.anchor.toLowerCase();
-        if (isGeneric(anchor) || /^(https?:|www\.)/.test(anchor) || lettersOf(anchor).includes(own)) continue;
-        if (own.includes(lettersOf(anchor))) continue;
-        sitesByAnchor.set(anchor, (sitesByAnchor.get(anchor) ?? new Set()).add(link.fromSite));
-      }
-      if (sites.size < MIN_LINKS) return null;
+      'Share of referring domains that use the same phrase that people search for. The own name, addresses and "click here" are left out, unless the name itself is what is sold.',
+    measure(input) {
+      const sites = sitesOf(input);
+      if (sites.length < MIN_LINKS) return null;
+      const users = new Map<string, number>();
+      for (const site of sites)
+        for (const phrase of new Set(site.anchors.map(plainPhrase))) {
+          const sold = sellingKind(phrase);
+          const isSold =
+            sold !== null &&
+            !sellsItself(input, sold) &&
+            !(isOwnName(phrase, input.name) && (input.past?.own.subject || isBrand(phrase)));
+          if (!isSold && (isOwnName(phrase, input.name) || isPlace(phrase))) continue;
+          users.set(phrase, (users.get(phrase) ?? 0) + (isSold || isCommercial(phrase) ? 1 : PLAIN_PHRASE));
+        }
       let top = '';
       let most = 0;
-      for (const [anchor, users] of sitesByAnchor) if (users.size > most) [top, most] = [anchor, users.size];
-      return shareOf(
-        most,
-        sites.size,
-        'referring domains',
-        most > 0 ? [`"${top}" on ${most} ${most === 1 ? 'domain' : 'domains'}`] : [],
-      );
+      for (const [phrase, count] of users) if (count > most) [top, most] = [phrase, count];
+      return shareOf(most, sites.length, DOMAINS, most >= 1 ? [`"${top}" on about ${Math.round(most)} domains`] : []);
+    },
+  },
+  {
+    id: 'commercial-anchors',
+    most: 34,
+    title: 'Phrases that people search for',
+    from: 0.15,
+    to: 0.6,
+    unit: 'share',
+    explanation:
+      'Share of referring domains whose words are a phrase for buying or hiring rather than the name of what they link to.',
+    measure(input) {
+      const sites = sitesOf(input);
+      if (sites.length < MIN_LINKS) return null;
+      const hits = sites.filter(({ isSearched }) => isSearched);
+      return shareOf(hits.length, sites.length, DOMAINS, topAnchors(hits));
     },
   },
   {
     id: 'site-wide',
-    title: 'Links from one site',
-    from: 0.3,
-    to: 0.9,
+    title: 'Phrases on every page of a site',
+    from: 0.1,
+    to: 0.5,
     unit: 'share',
-    explanation: 'Share of all links that come from the one domain with the most: a link on every page is one vote.',
-    measure({ links }) {
-      if (links.length < MIN_LINKS * 2) return null;
-      const bySite = countBy(links, (link) => link.fromSite);
-      const [site, count] = [...bySite].sort((a, b) => b[1] - a[1])[0];
-      return shareOf(count, links.length, 'links', [`${count} links from ${site}`]);
+    explanation:
+      'Share of referring domains that carry a phrase that sells on 30 pages and more: places that are sold. The name of a maker in a footer does not count.',
+    measure(input) {
+      const sites = sitesOf(input);
+      if (sites.length < MIN_LINKS) return null;
+      const hits = sites.filter(
+        ({ pages, isSearched, sells }) =>
+          pages >= SITE_WIDE_PAGES && (isSearched || (sells !== null && !sellsItself(input, sells))),
+      );
+      return shareOf(hits.length, sites.length, DOMAINS, topAnchors(hits));
     },
   },
   {
     id: 'link-burst',
-    title: 'Links that came all at once',
-    from: 0.3,
-    to: 0.85,
+    title: 'Nameless links that came all at once',
+    from: 0.25,
+    to: 0.75,
     unit: 'share',
-    explanation: 'Largest share of dated links first seen within any 30 days.',
-    measure({ links }) {
-      const times = links
-        .flatMap((link) => (link.firstSeenAt === null ? [] : [link.firstSeenAt]))
-        .sort((a, b) => a - b);
-      if (times.length < MIN_LINKS * 2) return null;
+    explanation:
+      'Largest share of dated referring domains first seen within any 45 days whose words do not name the site: news names what it links to.',
+    measure(input) {
+      const dated = sitesOf(input)
+        .flatMap((site) => (site.firstSeenAt === null ? [] : [{ at: site.firstSeenAt, counts: !site.isNaming }]))
+        .sort((a, b) => a.at - b.at);
+      if (dated.length < MIN_LINKS * 2) return null;
       let most = 0;
+      let now = 0;
       let start = 0;
-      let burstStart = times[0];
-      for (let end = 0; end < times.length; end++) {
-        while (times[end] - times[start] > DAYS_30) start++;
-        if (end - start + 1 > most) {
-          most = end - start + 1;
-          burstStart = times[start];
-        }
+      let since = dated[0].at;
+      for (const { at, counts } of dated) {
+        if (counts) now++;
+        for (; at - dated[start].at > BURST_MS; start++) if (dated[start].counts) now--;
+        if (now > most) [most, since] = [now, dated[start].at];
       }
-      const since = new Date(burstStart).toISOString().slice(0, 10);
-      return shareOf(most, times.length, 'dated links', [`${most} links within 30 days from ${since}`]);
+      const day = new Date(since).toISOString().slice(0, 10);
+      return shareOf(most, dated.length, 'dated domains', [`${most} nameless within 45 days from ${day}`]);
     },
   },
   {
     id: 'spam-mass',
+    most: 24,
     title: 'Strength that trust does not explain',
     from: 0.55,
     to: 0.98,
@@ -201,19 +256,51 @@ export const SPAM_RULES: SpamRule[] = [
   },
   {
     id: 'nofollow-share',
-    title: 'Links that carry no vote',
-    from: 0.6,
-    to: 1,
+    title: 'Nameless links that carry no vote',
+    from: 0.3,
+    to: 0.8,
     unit: 'share',
-    explanation: 'Share of links marked nofollow, ugc or sponsored: comments and paid places.',
-    measure({ links }) {
-      if (links.length < MIN_LINKS) return null;
-      const hits = links.filter((link) => link.nofollow);
-      return shareOf(hits.length, links.length, 'links', topAnchors(hits));
+    explanation:
+      'Share of referring domains all of whose links are nofollow, ugc or sponsored, with words that do not name the site: comments and paid places.',
+    measure(input) {
+      const sites = sitesOf(input);
+      if (sites.length < MIN_LINKS) return null;
+      const hits = sites.filter(({ nofollow, isNaming: names }) => nofollow && !names);
+      return shareOf(hits.length, sites.length, DOMAINS, topAnchors(hits));
+    },
+  },
+  {
+    id: 'bad-company',
+    title: 'Linking pages that sell',
+    from: 0.15,
+    to: 0.6,
+    unit: 'share',
+    explanation:
+      'Share of referring domains whose linking page sells pills, gambling, loans and the like, which the site itself did not begin with.',
+    measure(input) {
+      const read = sitesOf(input).filter(({ text }) => text !== null);
+      if (read.length < MIN_LINKS) return null;
+      const hits = read.filter(({ text }) => pageSells(text ?? '', input));
+      return shareOf(hits.length, read.length, 'linking pages that were read', topAnchors(hits));
+    },
+  },
+  {
+    id: 'comments',
+    title: 'Links from comments and guestbooks',
+    from: 0.15,
+    to: 0.6,
+    unit: 'share',
+    explanation: 'Share of referring domains whose linking page is a guestbook, or praises without saying of what.',
+    measure(input) {
+      const read = sitesOf(input).filter(({ text }) => text !== null);
+      if (read.length < MIN_LINKS) return null;
+      const hits = read.filter(({ text, isNaming: names }) => !names && COMMENT.test(text ?? ''));
+      return shareOf(hits.length, read.length, 'linking pages that were read', topAnchors(hits));
     },
   },
   {
     id: 'drops',
+    most: 10,
     isAside: true,
     title: 'Dropped and taken again before',
     from: 0.5,
@@ -228,16 +315,23 @@ export const SPAM_RULES: SpamRule[] = [
   },
   {
     id: 'unnamed',
+    most: 24,
     title: 'Anchors that do not name the site',
     from: 0.5,
     to: 1,
     unit: 'share',
     explanation:
-      'Share of links whose words are neither the name, an address, nor "click here": people who link by themselves mostly name what they link to.',
-    measure({ links, name }) {
-      if (links.length < MIN_LINKS) return null;
-      const hits = links.filter(({ anchor }) => !isNaming(anchor, name));
-      return shareOf(hits.length, links.length, 'links', topAnchors(hits));
+      'Share of referring domains whose words are neither the name, an address, "click here" nor of the subject of the site: people who link by themselves mostly name what they link to.',
+    measure(input) {
+      const sites = sitesOf(input);
+      if (sites.length < MIN_LINKS) return null;
+      const area = areaOf(input.past?.own.subject ?? null);
+      // a name in Latin letters cannot be told in words of another script
+      const own = input.past?.own.script ?? scriptBefore(sites);
+      const told = sites.filter(({ script }) => script === null || script === 'Latin' || script !== own);
+      if (told.length < MIN_LINKS) return null;
+      const hits = told.filter((site) => !site.isNaming && !isOfArea(site, area));
+      return shareOf(hits.length, told.length, DOMAINS, topAnchors(hits));
     },
   },
   {
@@ -271,7 +365,8 @@ export const SPAM_RULES: SpamRule[] = [
     from: 0.02,
     to: 0.35,
     unit: 'share',
-    explanation: 'Share of the captures that were read whose subject is one that abused names are used for.',
+    explanation:
+      'Share of the captures that were read whose subject is one that abused names are used for, and not the one that the site began with.',
     measure({ past }) {
       if (past === null || past.captures < MIN_CAPTURES) return null;
       return {
@@ -282,7 +377,43 @@ export const SPAM_RULES: SpamRule[] = [
     },
   },
   {
+    id: 'laced',
+    title: 'Words that sell in content on something else',
+    from: 0.05,
+    to: 0.4,
+    unit: 'share',
+    explanation:
+      'Share of the captures that were read that are about something else, with words for pills, gambling and the like put in.',
+    measure({ past }) {
+      if (past === null || past.captures < MIN_CAPTURES) return null;
+      return {
+        value: past.laced,
+        shown: `${percent(past.laced)} of ${past.captures} captures`,
+        evidence: past.notes.laced,
+      };
+    },
+  },
+  {
+    id: 'turned',
+    title: 'Became something else',
+    from: 0.3,
+    to: 0.9,
+    unit: 'share',
+    explanation:
+      'How far the last content is from what the site was, counted in full where it turned to another language or to what abused names are used for, and by a third otherwise.',
+    measure({ past }) {
+      if (past === null || past.captures < MIN_CAPTURES || past.drift === null) return null;
+      const isWorse = past.risky > 0 || past.languageSwitches > 0;
+      return {
+        value: past.drift * (isWorse ? 1 : 1 / 3),
+        shown: `topic change ${past.drift.toFixed(2)}`,
+        evidence: past.notes.switches,
+      };
+    },
+  },
+  {
     id: 'parked-captures',
+    most: 12,
     title: 'Parked or for sale in the past',
     from: 0.25,
     to: 0.9,
@@ -323,7 +454,8 @@ export const SPAM_RULES: SpamRule[] = [
     explanation: 'Times that the content of the past changed its language, or its subject.',
     measure({ past }) {
       if (past === null || past.captures < MIN_CAPTURES) return null;
-      const value = past.languageSwitches + past.subjectSwitches;
+      // who turns to another language or subject by himself keeps to what the site is about
+      const value = (past.drift ?? 0) < LEAST_TURN ? 0 : past.languageSwitches + past.subjectSwitches;
       return { value, shown: String(value), evidence: past.notes.switches };
     },
   },
@@ -350,11 +482,148 @@ function shareOf(part: number, whole: number, unit: string, evidence: string[]) 
   return { value, shown: `${percent(value)} (${counted} of ${whole} ${unit})`, evidence };
 }
 
-function topAnchors(links: SpamLink[]): string[] {
-  return [...countBy(links, (link) => link.anchor)]
+/** A referring domain with all its links. */
+interface LinkingSite {
+  site: string;
+  anchors: string[];
+  nofollow: boolean;
+  firstSeenAt: number | null;
+  pages: number;
+  text: string | null;
+  /** One of its anchors names the site, its address or nothing ("here"), and none sells. */
+  isNaming: boolean;
+  /** What its anchors sell; null: nothing. */
+  sells: SellingKind | null;
+  /** An anchor is a phrase that people search for. */
+  isSearched: boolean;
+  script: string | null;
+}
+
+const known = new WeakMap<readonly SpamLink[], LinkingSite[]>();
+
+/** Referring domains: every rule counts these, not pages. */
+function sitesOf({ links, name, past }: SpamInput): LinkingSite[] {
+  const before = known.get(links);
+  if (before) return before;
+  const bySite = new Map<string, SpamLink[]>();
+  for (const link of links) {
+    const own = bySite.get(link.fromSite);
+    if (own) own.push(link);
+    else bySite.set(link.fromSite, [link]);
+  }
+  const called = calledNames(bySite);
+  const sites = Array.from(bySite, ([site, own]): LinkingSite => {
+    const anchors = [...new Set(own.map(({ anchor }) => anchor.trim()))];
+    const times = own.flatMap(({ firstSeenAt }) => (firstSeenAt === null ? [] : [firstSeenAt]));
+    // a site that is about something else may be called so: a band, a street, a café
+    const isKnown = past !== null && past.own.subject !== null && !RISKY_SUBJECTS.test(past.own.subject);
+    const told = anchors.filter((anchor) => !(isOwnName(plainPhrase(anchor), name) && (isKnown || isBrand(anchor))));
+    const sells = told.map(sellingKind).find((kind) => kind !== null) ?? null;
+    const titles = [...(past?.own.titles.map(lettersOf) ?? []), ...called];
+    const names = anchors.some((anchor) => isNaming(anchor, name) || isTitle(anchor, titles));
+    return {
+      site,
+      anchors,
+      nofollow: own.every(({ nofollow }) => nofollow),
+      firstSeenAt: times.length === 0 ? null : Math.min(...times),
+      pages: own.reduce((sum, { pages }) => sum + (pages ?? 1), 0),
+      text: own.find(({ text }) => text)?.text ?? null,
+      isNaming: names && sells === null,
+      sells,
+      isSearched: anchors.some(
+        (anchor) => isCommercial(anchor) && (sells !== null || !isOwnName(plainPhrase(anchor), name)),
+      ),
+      script: scriptOf(anchors.filter((anchor) => !isPlace(anchor)).join(' ')),
+    };
+  });
+  known.set(links, sites);
+  return sites;
+}
+
+const sellsItself = ({ past }: SpamInput, kind: SellingKind) => past?.own.sells.includes(kind) ?? false;
+
+/** The script of the oldest third of dated links; null: too few to tell. */
+function scriptBefore(sites: readonly LinkingSite[]): string | null {
+  const dated = sites.filter(({ firstSeenAt, script }) => firstSeenAt !== null && script !== null);
+  const oldest = dated
+    .sort((a, b) => (a.firstSeenAt ?? 0) - (b.firstSeenAt ?? 0))
+    .slice(0, Math.ceil(dated.length / 3));
+  if (oldest.length < 3) return null;
+  const counts = countBy(oldest, ({ script }) => script ?? '');
+  return [...counts].sort((a, b) => b[1] - a[1])[0][0];
+}
+
+/** Words that so large a part of the referring domains use, over so long, are what people call the site. */
+const CALLED_SHARE = 0.18;
+const CALLED_MS = 500 * 86_400_000;
+
+/** What people call a site, in letters alone: words that sell nothing and that many came to by themselves over years. */
+function calledNames(bySite: ReadonlyMap<string, readonly SpamLink[]>): string[] {
+  const users = new Map<string, number[]>();
+  for (const own of bySite.values())
+    for (const anchor of new Set(own.map((link) => plainPhrase(link.anchor)))) {
+      const at = own.find(({ firstSeenAt }) => firstSeenAt !== null)?.firstSeenAt;
+      if (at === null || at === undefined || isPlace(anchor) || isCommercial(anchor)) continue;
+      const times = users.get(anchor);
+      if (times) times.push(at);
+      else users.set(anchor, [at]);
+    }
+  return [...users].flatMap(([anchor, times]) => {
+    const isOften = times.length >= Math.max(3, CALLED_SHARE * bySite.size);
+    const lasted = Math.max(...times) - Math.min(...times);
+    return isOften && lasted >= CALLED_MS ? [lettersOf(anchor)] : [];
+  });
+}
+
+const LEAST_TITLE = 4;
+/** Whether an anchor is what the site called itself, or a good part of it. */
+function isTitle(anchor: string, titles: readonly string[]): boolean {
+  const said = lettersOf(anchor);
+  return (
+    said.length >= LEAST_TITLE &&
+    titles.some((title) => title.length >= LEAST_TITLE && (title.includes(said) || said.includes(title)))
+  );
+}
+
+const plainPhrase = (anchor: string) => anchor.toLowerCase().replace(/\s+/g, ' ').trim();
+/** An address, or words that people put anywhere. */
+const isPlace = (anchor: string) =>
+  isGeneric(anchor) || /^(https?:|www\.)|^[\w-]+(\.[\w-]+)*\.[a-z]{2,}(\/\S*)?$/i.test(anchor);
+
+function isOwnName(phrase: string, name: string): boolean {
+  const own = lettersOf(displayName(name).split('.')[0]);
+  const said = lettersOf(phrase);
+  return said !== '' && (said.includes(own) || own.includes(said));
+}
+
+const areaOf = (subject: string | null) => subject?.split('.')[0] ?? null;
+
+function isOfArea({ anchors, sells }: LinkingSite, area: string | null): boolean {
+  if (area === null || sells !== null) return false;
+  return anchors.some((anchor) => {
+    const { subject } = subjectClassifier().classifyName(anchor.toLowerCase().match(/\p{L}+/gu) ?? []);
+    return areaOf(subject) === area;
+  });
+}
+
+/** Whether a linking page sells what the site did not begin with: several such words, or two of two kinds. */
+function pageSells(text: string, input: SpamInput): boolean {
+  const words = text.slice(0, MOST_TEXT).match(/[\p{L}\p{N}][\p{L}\p{M}\p{N}'’-]*/gu) ?? [];
+  let found = 0;
+  for (const [kind, own] of sellingWords(words)) if (!sellsItself(input, kind)) found += own.size;
+  return (
+    found >= 2 ||
+    (words.length <= SHORT_TEXT && sellingKind(text) !== null && !sellsItself(input, sellingKind(text) ?? 'pills'))
+  );
+}
+const MOST_TEXT = 4000;
+const SHORT_TEXT = 30;
+
+function topAnchors(sites: readonly LinkingSite[]): string[] {
+  return [...countBy([...sites], ({ anchors }) => anchors[0])]
     .sort((a, b) => b[1] - a[1])
     .slice(0, 5)
-    .map(([anchor, count]) => `"${anchor}" ${count} times`);
+    .map(([anchor, count]) => `"${anchor}" from ${count} ${count === 1 ? 'domain' : 'domains'}`);
 }
 
 function countBy<T>(items: T[], keyOf: (item: T) => string): Map<string, number> {
