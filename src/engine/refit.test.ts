@@ -16,11 +16,17 @@ beforeEach(async () => {
   store = await freshStore();
 });
 
-/** Spam of a kind that the shipped points know little of: one site behind all links. Clean ones have money words by chance. */
+/** Spam of a kind that the shipped points know little of: places in footers that are sold. Clean ones have money words by chance. */
 function cardOf(isSpam: boolean, n: number): SpamCard {
   const links = Array.from({ length: 30 }, (_, i) => ({
-    fromSite: isSpam ? `footer${n}.com` : `site${i}.org`,
-    anchor: !isSpam && i < 12 ? 'casino night' : `name${n}`,
+    fromSite: `site${i}.org`,
+    anchor:
+      isSpam && i % 3 === 0
+        ? `best roof quotes ${i}`
+        : !isSpam && i % (n % 4 === 1 ? 4 : 6) === 0
+          ? 'casino bonus'
+          : `name${n}`,
+    pages: isSpam ? 400 : 1,
     nofollow: false,
     firstSeenAt: Date.UTC(2010, 0, 1) + i * 100 * 86_400_000,
   }));

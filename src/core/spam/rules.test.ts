@@ -33,6 +33,11 @@ const result = (rule: string, part: Partial<SpamInput>) =>
 const full = (rule: string, part: Partial<SpamInput>) =>
   reach(SPAM_RULES.find(({ id }) => id === rule)!, result(rule, part).value) === 1;
 
+const past = (part: Partial<SpamPast>): SpamPast => ({
+  captures: 10, parked: 0, redirected: 0, risky: 0, laced: 0, own: { script: null, sells: [], subject: null, titles: [] }, languageSwitches: 0, subjectSwitches: 0, drift: 0,
+  notes: { parked: [], redirected: [], risky: [], switches: [], laced: [] }, ...part,
+}); // biome-ignore format: a row
+
 describe('scoreSpam', () => {
   it('has at least six rules, whose names differ', () => {
     expect(new Set(SPAM_RULES.map((rule) => rule.id)).size).toBe(SPAM_RULES.length);
@@ -61,24 +66,57 @@ describe('scoreSpam', () => {
       0,
     );
   });
-  it('measures foreign script against the script of the name', () => {
-    const links = many(10, () => ({ anchor: 'казино онлайн' }));
-    expect(result('foreign-script-anchors', { links }).value).toBe(1);
-    expect(result('foreign-script-anchors', { links, name: 'xn--80aaxitdbjk.com' }).value).toBeNull();
+  it('asks script of the history of the site, not of its name', () => {
+    const russian = (from: number) => many(20, (i) => (i < from ? {} : { anchor: 'расписание уроков' }));
+    // a Russian school with Russian anchors
+    expect(result('foreign-script-anchors', { links: russian(0) }).value).toBe(0);
+    // Russian anchors where all were in Latin letters before
+    expect(result('foreign-script-anchors', { links: russian(10) }).value).toBe(0.5);
+    const own = { script: 'Cyrillic', sells: [], subject: 'education.schools', titles: [] };
+    expect(result('foreign-script-anchors', { links: russian(10), past: past({ own }) }).value).toBe(0);
   });
-  it('forgives the own name as dominant anchor, not a phrase', () => {
+  it('forgives the own name as one phrase, not what people search for', () => {
     expect(result('dominant-anchor', { links: many(20) }).points).toBe(0);
-    expect(full('dominant-anchor', { links: many(20, () => ({ anchor: 'garden sheds' })) })).toBe(true);
+    expect(full('dominant-anchor', { links: many(20, () => ({ anchor: 'cheap garden sheds' })) })).toBe(true);
+    // also where the name is the phrase that sells
+    const links = many(20, () => ({ anchor: 'payday loans' }));
+    expect(full('dominant-anchor', { links, name: 'paydayloans.com' })).toBe(true);
   });
-  it('sees one site behind most links', () => {
-    const links = many(20, (i) => (i < 15 ? { fromSite: 'one.org' } : {}));
-    expect(result('site-wide', { links })).toMatchObject({ value: 0.75 });
-    expect(result('site-wide', { links }).evidence[0]).toBe('15 links from one.org');
+  it('counts domains, not pages', () => {
+    const links = [...many(10), ...Array.from({ length: 90 }, () => link(99, { anchor: 'cheap pills' }))];
+    expect(result('money-anchors', { links }).value).toBeCloseTo(1 / 11);
+    expect(result('money-anchors', { links: many(4).flatMap((one) => [one, one, one]) }).value).toBeNull();
   });
-  it('finds the densest 30 days', () => {
-    const links = many(20, (i) => ({ firstSeenAt: i < 12 ? Date.UTC(2020, 3, 1 + i) : Date.UTC(2005 + i, 1) }));
-    expect(result('link-burst', { links })).toMatchObject({ value: 0.6 });
-    expect(result('link-burst', { links }).evidence[0]).toContain('2020-04-01');
+  it('sees phrases on every page of a site, not the name of a maker there', () => {
+    const links = (anchor: string) => many(20, (i) => ({ anchor: i < 8 ? anchor : 'here', pages: i < 8 ? 400 : 1 }));
+    expect(result('site-wide', { links: links('cheap car hire') }).value).toBe(0.4);
+    expect(result('site-wide', { links: links('site by Ossenmere Bee Club') }).value).toBe(0);
+  });
+  it('finds the densest 45 days of nameless links', () => {
+    const dated = (anchor: string) =>
+      many(20, (i) => ({
+        anchor: `${anchor}${i}`,
+        firstSeenAt: i < 12 ? Date.UTC(2020, 3, 1 + i) : Date.UTC(2005 + i, 1),
+      }));
+    expect(result('link-burst', { links: dated('read this now ') })).toMatchObject({ value: 0.6 });
+    expect(result('link-burst', { links: dated('read this now ') }).evidence[0]).toContain('2020-04-01');
+    // news names what it links to
+    expect(result('link-burst', { links: dated('Ossenmere Bee Club') }).value).toBe(0);
+  });
+  it('leaves out what a site began with', () => {
+    const links = many(20, () => ({ anchor: 'poker league' }));
+    const own = { script: 'Latin', sells: ['gambling' as const], subject: 'games.boardgames', titles: [] };
+    expect(result('money-anchors', { links }).value).toBe(1);
+    expect(result('money-anchors', { links, past: past({ own }) }).value).toBe(0);
+  });
+  it('reads linking pages: what they sell, and comments', () => {
+    const read = (text: string) => many(10, (i) => ({ text, anchor: `my homepage ${i}` }));
+    expect(
+      result('bad-company', { links: read('Casino and poker, viagra and payday loans in our guide.') }).value,
+    ).toBe(1);
+    expect(result('bad-company', { links: read('Hives, swarms and the village show.') }).value).toBe(0);
+    expect(result('comments', { links: read('Great post! Thanks for sharing.') }).value).toBe(1);
+    expect(result('comments', { links: many(10) }).value).toBeNull();
   });
   it('measures spam mass from both walks', () => {
     const far = result('spam-mass', { links: many(9), strengthRank: 1e-4, trustRank: 1e-7 });
@@ -87,13 +125,14 @@ describe('scoreSpam', () => {
     expect(result('spam-mass', { links: many(9), strengthRank: 1e-5, trustRank: 3e-5 }).points).toBe(0);
   });
   it('counts links without a vote and former drops', () => {
-    expect(full('nofollow-share', { links: many(10, () => ({ nofollow: true })) })).toBe(true);
+    expect(full('nofollow-share', { links: many(10, (i) => ({ nofollow: true, anchor: `my page ${i}` })) })).toBe(true);
+    expect(result('nofollow-share', { links: many(10, () => ({ nofollow: true })) }).value).toBe(0);
     expect(full('drops', { links: many(10), drops: 3 })).toBe(true);
   });
   it('sees anchors that name the site, an address, or nothing', () => {
     const anchors = ['Ossenmere Bee Club', 'click here', 'http://ossenmerebeeclub.org/', 'bee club', 'garden sheds'];
     const links = many(10, (i) => ({ anchor: anchors[i % 5] }));
-    expect(result('unnamed', { links })).toMatchObject({ value: 0.2, evidence: ['"garden sheds" 2 times'] });
+    expect(result('unnamed', { links })).toMatchObject({ value: 0.2, evidence: ['"garden sheds" from 2 domains'] });
   });
   it('counts votes that went to networks and to who links to everything', () => {
     const votes = {
@@ -106,15 +145,13 @@ describe('scoreSpam', () => {
     expect(result('blanket', { votes }).value).toBeCloseTo(0.15);
     expect(result('network', { votes: { ...votes, referring: 4 } }).value).toBeNull();
   });
-  const past = (part: Partial<SpamPast>): SpamPast => ({
-    captures: 10, parked: 0, redirected: 0, risky: 0, laced: 0, own: { script: null, sells: [], subject: null, titles: [] }, languageSwitches: 0, subjectSwitches: 0, drift: 0,
-    notes: { parked: [], redirected: [], risky: [], switches: [], laced: [] }, ...part,
-  }); // biome-ignore format: a row
   it.each([
     ['risky-content', { risky: 0.4 }],
     ['parked-captures', { parked: 0.95 }],
     ['redirects', { redirected: 0.6 }],
-    ['switches', { languageSwitches: 1, subjectSwitches: 1 }],
+    ['switches', { languageSwitches: 1, subjectSwitches: 1, drift: 0.9 }],
+    ['laced', { laced: 0.5 }],
+    ['turned', { drift: 0.95, languageSwitches: 1 }],
   ])('reads %s from the past', (rule, part) => {
     expect(full(rule, { past: past(part) })).toBe(true);
     expect(result(rule, { past: past({}) }).points).toBe(0);

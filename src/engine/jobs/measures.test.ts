@@ -168,7 +168,7 @@ describe('measuring', () => {
     expect(card.risk).toBe(findDomain(store, 'x.org')!.spam_risk);
     expect(card.results.find(({ rule }) => rule === 'money-anchors')).toMatchObject({
       points: SHIPPED_POINTS.points['money-anchors'],
-      evidence: ['"casino bonus" 12 times'],
+      evidence: ['"casino bonus" from 12 domains'],
     });
   });
 
