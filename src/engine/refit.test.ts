@@ -20,12 +20,13 @@ beforeEach(async () => {
 function cardOf(isSpam: boolean, n: number): SpamCard {
   const links = Array.from({ length: 30 }, (_, i) => ({
     fromSite: `site${i}.org`,
-    anchor:
-      isSpam && i % 3 === 0
+    anchor: isSpam
+      ? i % 5 < 2
         ? `best roof quotes ${i}`
-        : !isSpam && i % (n % 4 === 1 ? 4 : 6) === 0
-          ? 'casino bonus'
-          : `name${n}`,
+        : `name${n}`
+      : i < (n % 4 === 1 ? 9 : 5)
+        ? 'casino bonus'
+        : `name${n}`,
     pages: isSpam ? 400 : 1,
     nofollow: false,
     firstSeenAt: Date.UTC(2010, 0, 1) + i * 100 * 86_400_000,
