@@ -30,11 +30,13 @@ export async function usesOf(store: Store, row: DomainRow, brief: Brief): Promis
       lowMinor: rebuilt.lowMinor,
       highMinor: rebuilt.highMinor,
       words: `${Math.round(rebuilt.keptVisits)} of ${Math.round(rebuilt.visits)} visits a month would come back (${Math.round(100 * rebuilt.byTime)}% by ${tenths(rebuilt.yearsOff)} years off line, ${Math.round(100 * rebuilt.byDrift)}% by drift, the rest by competition); ${brief.assumptions.earningMonths} months of them; estimates of ${rebuilt.sources.join(', ')}`,
-      rows: rebuilt.phrases.slice(0, ROWS_TOLD).map(({ phrase, position, searches, keptVisits, monthMinor }) => ({
-        what: phrase,
-        detail: `place ${position}, ${searches} searches, ${tenths(keptVisits)} visits back`,
-        minor: Math.round(monthMinor),
-      })),
+      rows: rebuilt.phrases
+        .slice(0, ROWS_TOLD)
+        .map(({ phrase, position, searches, keptVisits, monthMinor, isOwnName }) => ({
+          what: phrase,
+          detail: `place ${position}, ${searches} searches, ${tenths(keptVisits)} visits back${isOwnName ? ': asks for the old owner' : ''}`,
+          minor: Math.round(monthMinor),
+        })),
     });
   const redirected = wants('redirect') ? await redirectFor(store, row, brief) : null;
   if (redirected && redirected.lowMinor > 0)

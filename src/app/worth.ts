@@ -1,5 +1,5 @@
 import { subjectClassifier } from '../core/topics/classifier';
-import { type RebuildWorth, rebuildWorth } from '../core/worth/rebuild';
+import { ownNameTeller, type RebuildWorth, rebuildWorth } from '../core/worth/rebuild';
 import { type RedirectWorth, redirectWorth } from '../core/worth/redirect';
 import type { Brief } from '../store/briefs';
 import { readRates, type Store } from '../store/database';
@@ -34,7 +34,9 @@ export function rebuildFor(store: Store, row: DomainRow, brief: Brief): RebuildT
   const isOff = row.phase !== 'active' && row.last_seen_at !== null;
   const yearsOff = isOff ? Math.max(0, (now - (row.last_seen_at ?? now)) / YEAR) : 0;
   const drift = row.drift ?? 0;
-  const worth = rebuildWorth(rankings, { yearsOff, drift }, brief.assumptions);
+  const label = row.name.slice(0, row.name.length - row.ending.length - 1);
+  const isOwnName = ownNameTeller(label, (word) => subjectClassifier().knows(word));
+  const worth = rebuildWorth(rankings, { yearsOff, drift, isOwnName }, brief.assumptions);
   if (!worth) return null;
   const dates = listed.flatMap(({ at, takenAt }) => at ?? takenAt);
   return {

@@ -452,6 +452,7 @@ export const BriefSchema = z.object({
   assumptions: z
     .object({
       firstClickPercent: z.number().min(0).max(100),
+      ownNamePercent: z.number().min(0).max(100).default(ASSUMPTIONS.ownNamePercent),
       halfLifeYears: z.number().min(0.05).max(50),
       competitionPercent: z.number().min(0).max(100),
       earningMonths: z.number().min(0).max(600),

@@ -17,6 +17,7 @@ const page = (path: string, given: Partial<OldPage> = {}): OldPage => ({
 });
 const phrase = (words: string, keptVisits = 10) => ({
   phrase: words,
+  isOwnName: false,
   position: 3,
   searches: 100,
   clickMinor: 40,

@@ -125,6 +125,12 @@ export class SubjectClassifier {
     return read === null ? null : this.score(terms, read);
   }
 
+  /** Whether a word is known to speak of anything, in any language that is read. */
+  knows(word: string): boolean {
+    const term = singular(word.toLowerCase());
+    return SUBJECT_LANGUAGES.some((language) => this.tellerOf(language).knows(term));
+  }
+
   /** How much a word tells, 0 to 1, in a language that is read; 0 in others. */
   tellingOf(word: string, language: string | null): number {
     const read = language === null ? 'en' : readLanguage(language);

@@ -1,7 +1,9 @@
 /** What worth is reckoned with where nobody counted: assumptions, shown with every figure and changed in the brief. */
 export interface WorthAssumptions {
-  /** Share of searches that click the first result, in hundredths; lower places get it over their place. */
+  /** Share of searches that click the first result, in hundredths; lower places get parts of it (`clickShare`). */
   firstClickPercent: number;
+  /** What visits that ask for the old owner's own name are worth to anybody else, in hundredths. */
+  ownNamePercent: number;
   /** Years off line after which half of the places in searches are lost. */
   halfLifeYears: number;
   /** What the strongest competition for a phrase takes of its visits, in hundredths. */
@@ -20,6 +22,7 @@ export interface WorthAssumptions {
 
 export const ASSUMPTIONS: WorthAssumptions = {
   firstClickPercent: 28,
+  ownNamePercent: 5,
   halfLifeYears: 1,
   competitionPercent: 60,
   earningMonths: 24,

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ASSUMPTIONS } from './assumptions';
-import { clickShare, type Ranking, rebuildWorth } from './rebuild';
+import { clickShare, ownNameTeller, type Ranking, rebuildWorth } from './rebuild';
 import { type CarriedReferrer, linkPrice, redirectWorth } from './redirect';
 
 const phrase = (more: Partial<Ranking> = {}): Ranking => ({
@@ -12,15 +12,18 @@ const phrase = (more: Partial<Ranking> = {}): Ranking => ({
   competition: 0,
   ...more,
 });
-const there = { yearsOff: 0, drift: 0 };
+const there = { yearsOff: 0, drift: 0, isOwnName: () => false };
 
 describe('the worth of a site that is brought back', () => {
   it('is what its visits would cost to buy', () => {
     const worth = rebuildWorth([phrase()], there, { ...ASSUMPTIONS, firstClickPercent: 30, earningMonths: 10 });
-    // half of thirty hundredths of a thousand searches, at 40 each, for ten months
-    expect(worth).toMatchObject({ visits: 150, keptVisits: 150, monthMinor: 6000, middleMinor: 60_000 });
-    expect(worth?.lowMinor).toBeLessThan(60_000);
-    expect(worth?.highMinor).toBeGreaterThan(60_000);
+    // what the second place gets of thirty hundredths of a thousand searches, at 40 each, for ten months
+    const visits = (300 * 11.9) / 42.13;
+    expect(worth?.visits).toBeCloseTo(visits, 6);
+    expect(worth?.keptVisits).toBeCloseTo(visits, 6);
+    expect(worth?.monthMinor).toBeCloseTo(40 * visits, 4);
+    expect(worth?.lowMinor).toBeLessThan(400 * visits);
+    expect(worth?.highMinor).toBeGreaterThan(400 * visits);
   });
 
   it('is halved by each half-life off line, taken by drift, and shared with who else wants the phrase', () => {
@@ -44,7 +47,7 @@ describe('the worth of a site that is brought back', () => {
     });
     fc.assert(
       fc.property(fc.array(ranking, { minLength: 1, maxLength: 20 }), (rankings) => {
-        const worth = rebuildWorth(rankings, { yearsOff: 1, drift: 0.3 }, ASSUMPTIONS);
+        const worth = rebuildWorth(rankings, { ...there, yearsOff: 1, drift: 0.3 }, ASSUMPTIONS);
         const months = worth?.phrases.map(({ monthMinor }) => monthMinor) ?? [];
         expect(months).toEqual([...months].sort((a, b) => b - a));
         expect(worth?.keptVisits).toBeLessThanOrEqual(worth?.visits ?? 0);
@@ -54,7 +57,30 @@ describe('the worth of a site that is brought back', () => {
         );
       }),
     );
-    expect(clickShare(4, 0.28)).toBeCloseTo(0.07);
+    const page = (from: number) =>
+      Array.from({ length: 10 }, (_, n) => clickShare(from + n, 0.28)).reduce((a, b) => a + b);
+    expect(clickShare(1, 0.28)).toBeCloseTo(0.28);
+    // the second page gets a twentieth of the first, what comes after the third next to nothing
+    expect(page(11) / page(1)).toBeCloseTo(0.05, 2);
+    expect(page(31)).toBeLessThan(0.01 * page(1));
+  });
+});
+
+describe('phrases that ask for a name', () => {
+  const known = new Set('car hire bee club beekeeping courses'.split(' '));
+  const teller = (label: string) => ownNameTeller(label, (word) => known.has(word));
+  it('are those with a coined word of the label', () => {
+    expect(teller('ossenmerebeeclub')('ossenmere bee club')).toBe(true);
+    expect(teller('ossenmerebeeclub')('Ossenmere')).toBe(true);
+    expect(teller('ossenmerebeeclub')('beekeeping courses')).toBe(false);
+    expect(teller('carhire')('car hire')).toBe(false);
+  });
+  it('are worth little to anybody else', () => {
+    const own = rebuildWorth([phrase()], { ...there, isOwnName: () => true }, ASSUMPTIONS);
+    const other = rebuildWorth([phrase()], there, ASSUMPTIONS);
+    expect(own?.phrases[0].isOwnName).toBe(true);
+    expect(own?.visits).toBe(other?.visits);
+    expect(own?.monthMinor).toBeCloseTo(0.05 * (other?.monthMinor ?? 0), 6);
   });
 });
 
