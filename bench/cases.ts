@@ -125,7 +125,7 @@ export interface CaseProfile {
 }
 
 /** Link profiles that nobody's generator wrote (bench/cases/links*.txt; the first says how they stand). */
-export function caseProfiles(names: readonly string[] = ['links', 'links-more']): CaseProfile[] {
+export function caseProfiles(names: readonly string[] = ['links', 'links-more', 'links-third']): CaseProfile[] {
   return names.flatMap((name) => read(name).split(/^## /m).slice(1)).map(readProfile);
 }
 
