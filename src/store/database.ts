@@ -3,6 +3,8 @@ import { dirname, join } from 'node:path';
 import type Database from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
 import type { Rates } from '../core/listings/rates';
+// whoever opens the database may have to tell subjects
+import './tables';
 import { type Config, Forward, loadConfig, now, ratesOf, Settings } from './config';
 import * as first from './migrations/0001-first';
 import * as crawl from './migrations/0002-crawl';
