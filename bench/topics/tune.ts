@@ -49,7 +49,10 @@ export function tuneSubjects(log: (line: string) => void): void {
       0,
     ),
   };
-  writeFileSync('src/core/topics/subject-temperature.json', `${JSON.stringify(heat, null, 2)}\n`);
+  writeFileSync(
+    'src/core/topics/subject-temperature.ts',
+    `import type { Temperature } from './classifier';\n\n/** Set on pages and names by hand by \`npm run train -- subjects\` (bench/topics/tune.ts), which writes this file. */\nexport const SUBJECT_TEMPERATURE: Temperature = ${JSON.stringify(heat, null, 2)};\n`,
+  );
   log(`temperatures of ${pages.length} pages and ${names.length} names: ${JSON.stringify(heat)}`);
 }
 

@@ -1,5 +1,5 @@
 import { foldTerm, NOTHING_NUMBER, SubjectTable, type Telling } from './subject-table';
-import temperature from './subject-temperature.json';
+import { SUBJECT_TEMPERATURE } from './subject-temperature';
 import { SUBJECTS } from './subjects';
 import { singular, type Terms } from './terms';
 
@@ -86,7 +86,7 @@ export class SubjectClassifier {
   /** @param read the packed table of a language, when it is first asked for. */
   constructor(
     private readonly read: (language: SubjectLanguage) => Uint8Array,
-    private readonly heat: Temperature = temperature,
+    private readonly heat: Temperature = SUBJECT_TEMPERATURE,
   ) {}
 
   /**
