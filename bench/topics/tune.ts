@@ -1,11 +1,11 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import {
   classShares,
-  type Heat,
   SubjectClassifier,
   type SubjectLanguage,
   type SubjectScore,
 } from '../../src/core/topics/classifier';
+import type { Heat } from '../../src/core/topics/heat';
 import { NOTHING_NUMBER } from '../../src/core/topics/subject-table';
 import { SUBJECTS } from '../../src/core/topics/subjects';
 import { singular, termsOf } from '../../src/core/topics/terms';
@@ -51,7 +51,7 @@ export function tuneSubjects(log: (line: string) => void): void {
   };
   writeFileSync(
     'src/core/topics/subject-temperature.ts',
-    `import type { Temperature } from './classifier';\n\n/** Set on pages and names by hand by \`npm run train -- subjects\` (bench/topics/tune.ts), which writes this file. */\nexport const SUBJECT_TEMPERATURE: Temperature = ${JSON.stringify(heat, null, 2)};\n`,
+    `import type { Temperature } from './heat';\n\n/** Set on pages and names by hand by \`npm run train -- subjects\` (bench/topics/tune.ts), which writes this file. */\nexport const SUBJECT_TEMPERATURE: Temperature = ${JSON.stringify(heat, null, 2)};\n`,
   );
   log(`temperatures of ${pages.length} pages and ${names.length} names: ${JSON.stringify(heat)}`);
 }

@@ -1,3 +1,4 @@
+import type { Heat, Temperature } from './heat';
 import { foldTerm, NOTHING_NUMBER, SubjectTable, type Telling } from './subject-table';
 import { SUBJECT_TEMPERATURE } from './subject-temperature';
 import { SUBJECTS } from './subjects';
@@ -6,23 +7,6 @@ import { singular, type Terms } from './terms';
 /** Languages that subjects are told in, ISO 639-1. */
 export const SUBJECT_LANGUAGES = ['en', 'de', 'fr', 'es', 'it', 'nl'] as const;
 export type SubjectLanguage = (typeof SUBJECT_LANGUAGES)[number];
-
-/** How sums of weights become chances: a softmax of sums over `scale * n ^ power`, n being the words that said something. */
-export interface Temperature {
-  text: Heat;
-  name: Heat;
-}
-
-export interface Heat {
-  scale: number;
-  power: number;
-  /** That it says nothing is as likely beforehand as if words of so much weight spoke for that, */
-  nothing: number;
-  /** and of such words no more than so much counts. */
-  mostNothing: number;
-  /** A text of few words is likelier to say nothing: so much more at no word, falling evenly to none at 8. */
-  short: number;
-}
 
 /** A word that spoke for the subject. */
 export interface SubjectWord {

@@ -1,4 +1,4 @@
-import type { Temperature } from './classifier';
+import type { Temperature } from './heat';
 
 /** Set on pages and names by hand by `npm run train -- subjects` (bench/topics/tune.ts), which writes this file. */
 export const SUBJECT_TEMPERATURE: Temperature = {
