@@ -28,13 +28,16 @@ export const Domain = z.string().transform((text, context) => {
   context.addIssue({ code: 'custom', message: `"${text.slice(0, 80)}" is no registrable domain` });
   return z.NEVER;
 });
+/** The form that needs no reading. */
+const ISO = /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d+)?Z$/;
 /** ISO 8601, UTC where no zone is given, as ms since 1970; null and missing mean that it is not known. */
 export const Time = z
   .string()
   .nullish()
   .transform((text, context) => {
     if (text === null || text === undefined || text === '') return null;
-    const at = readRegistryDate(text, false);
+    const plain = ISO.test(text) ? Date.parse(text) : Number.NaN;
+    const at = Number.isNaN(plain) ? readRegistryDate(text, false) : plain;
     if (at !== null) return at;
     context.addIssue({ code: 'custom', message: `"${text.slice(0, 40)}" is no time of ISO 8601` });
     return z.NEVER;

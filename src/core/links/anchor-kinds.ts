@@ -36,9 +36,20 @@ export function isNaming(anchor: string, name: string): boolean {
 
 /** Whether an anchor says the label of a name, or a good part of it. */
 function isName(anchor: string, name: string): boolean {
-  const own = lettersOf(displayName(name).split('.')[0]);
+  const own = labelLetters(name);
   const said = lettersOf(anchor);
   return said.includes(own) || (said.length >= LEAST_NAME && own.includes(said));
+}
+
+let lastName = '';
+let lastLetters = '';
+/** Letters of the label of a name; the same name is asked for many anchors in turn. */
+export function labelLetters(name: string): string {
+  if (name !== lastName) {
+    lastLetters = lettersOf(displayName(name).split('.')[0]);
+    lastName = name;
+  }
+  return lastLetters;
 }
 
 export function isGeneric(anchor: string): boolean {

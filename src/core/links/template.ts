@@ -11,6 +11,18 @@ const LEAST_WORDS = 8;
  * @returns as `simhash`; null: too little is left.
  */
 export function templatePrint(text: string, names: readonly string[] = []): string | null {
+  const said = text.toLowerCase();
+  const met = names.filter((name) => said.includes(name.split('.')[0].toLowerCase()));
+  if (met.length > 0) return printOf(text, met);
+  // pages of a network are the same again and again
+  if (text !== lastText) [lastText, lastPrint] = [text, printOf(text, [])];
+  return lastPrint;
+}
+
+let lastText = '';
+let lastPrint: string | null = null;
+
+function printOf(text: string, names: readonly string[]): string | null {
   const labels = new Set(names.flatMap((name) => [name, name.split('.')[0]]).map(plain));
   const words = text
     .replace(/\bhttps?:\/\/\S+|\b[\w-]+(?:\.[\w-]+)*\.[a-z]{2,}\b/gi, ' ')

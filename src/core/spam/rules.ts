@@ -1,6 +1,5 @@
-import { isGeneric, isNaming, lettersOf } from '../links/anchor-kinds';
+import { isGeneric, isNaming, labelLetters, lettersOf } from '../links/anchor-kinds';
 import { spamMass } from '../links/pagerank';
-import { displayName } from '../names/domain';
 import { subjectClassifier } from '../topics/classifier';
 import { isBrand, isCommercial, type SellingKind, scriptOf, sellingKind, sellingWords } from './selling';
 
@@ -591,7 +590,7 @@ const isPlace = (anchor: string) =>
   isGeneric(anchor) || /^(https?:|www\.)|^[\w-]+(\.[\w-]+)*\.[a-z]{2,}(\/\S*)?$/i.test(anchor);
 
 function isOwnName(phrase: string, name: string): boolean {
-  const own = lettersOf(displayName(name).split('.')[0]);
+  const own = labelLetters(name);
   const said = lettersOf(phrase);
   return said !== '' && (said.includes(own) || own.includes(said));
 }
@@ -600,10 +599,20 @@ const areaOf = (subject: string | null) => subject?.split('.')[0] ?? null;
 
 function isOfArea({ anchors, sells }: LinkingSite, area: string | null): boolean {
   if (area === null || sells !== null) return false;
-  return anchors.some((anchor) => {
-    const { subject } = subjectClassifier().classifyName(anchor.toLowerCase().match(/\p{L}+/gu) ?? []);
-    return areaOf(subject) === area;
-  });
+  return anchors.some((anchor) => areaOfAnchor(anchor) === area);
+}
+
+const areas = new Map<string, string | null>();
+const MOST_AREAS = 10_000;
+
+function areaOfAnchor(anchor: string): string | null {
+  let area = areas.get(anchor);
+  if (area === undefined) {
+    area = areaOf(subjectClassifier().classifyName(anchor.toLowerCase().match(/\p{L}+/gu) ?? []).subject);
+    if (areas.size >= MOST_AREAS) areas.clear();
+    areas.set(anchor, area);
+  }
+  return area;
 }
 
 /** Whether a linking page sells what the site did not begin with: several such words, or two of two kinds. */

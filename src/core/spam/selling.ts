@@ -97,6 +97,20 @@ const UNPARTED = SELLING_KINDS.flatMap((kind) =>
     .map((word) => ({ word, kind })),
 );
 
+/** Words that sell alone, and beginnings of such, by their first letters: pages have many words. */
+const START_LETTERS = 3;
+const SURE = new Map<string, SellingKind[]>();
+const SURE_STARTS = new Map<string, { start: string; kind: SellingKind }[]>();
+for (const kind of SELLING_KINDS)
+  for (const word of WORDS[kind].alone.split(/\s+/).filter(Boolean)) {
+    const start = foldTerm(word.replace(/\*$/, ''));
+    if (!word.endsWith('*')) SURE.set(start, [...(SURE.get(start) ?? []), kind]);
+    else {
+      const key = start.slice(0, START_LETTERS);
+      SURE_STARTS.set(key, [...(SURE_STARTS.get(key) ?? []), { start, kind }]);
+    }
+  }
+
 function matcherOf(list: string): (word: string) => boolean {
   const whole = new Set<string>();
   const starts: string[] = [];
@@ -112,6 +126,19 @@ function matcherOf(list: string): (word: string) => boolean {
  * @param text in any language and script; at most the first 300 letters are looked at.
  */
 export function sellingKind(text: string): SellingKind | null {
+  const before = told.get(text);
+  if (before !== undefined) return before;
+  const kind = kindOf(text);
+  if (told.size >= MOST_TOLD) told.clear();
+  told.set(text, kind);
+  return kind;
+}
+
+/** Anchors come again and again. */
+const told = new Map<string, SellingKind | null>();
+const MOST_TOLD = 10_000;
+
+function kindOf(text: string): SellingKind | null {
   const plain = text.slice(0, 300).toLowerCase().replace(LOOK_ALIKE, ' ');
   for (const { word, kind } of UNPARTED) if (plain.includes(word)) return kind;
   const words = (plain.match(/[\p{L}\p{N}][\p{L}\p{M}\p{N}'’-]*/gu) ?? []).map(foldTerm);
@@ -144,14 +171,27 @@ export function sellingWords(words: Iterable<string>): Map<SellingKind, Set<stri
   for (const word of words) {
     const folded = foldTerm(word.toLowerCase());
     const put = (kind: SellingKind) => found.set(kind, (found.get(kind) ?? new Set()).add(folded));
-    for (const { kind, alone } of MATCHERS) if (alone(folded)) put(kind);
-    for (const { word: part, kind } of UNPARTED) if (word.includes(part)) put(kind);
+    for (const kind of SURE.get(folded) ?? []) put(kind);
+    for (const { start, kind } of SURE_STARTS.get(folded.slice(0, START_LETTERS)) ?? [])
+      if (folded.startsWith(start)) put(kind);
+    if (/[^\x20-\u024f]/.test(folded)) for (const { word: part, kind } of UNPARTED) if (word.includes(part)) put(kind);
   }
   return found;
 }
 
 /** A phrase that people search for when they want to buy or hire, rather than the name of anything. */
 export function isCommercial(anchor: string): boolean {
+  let is = commercial.get(anchor);
+  if (is === undefined) {
+    is = isSearchedFor(anchor);
+    if (commercial.size >= MOST_TOLD) commercial.clear();
+    commercial.set(anchor, is);
+  }
+  return is;
+}
+const commercial = new Map<string, boolean>();
+
+function isSearchedFor(anchor: string): boolean {
   if (sellingKind(anchor) !== null) return true;
   const plain = anchor.toLowerCase().replace(LOOK_ALIKE, ' ');
   const words = (plain.match(/[\p{L}\p{N}]+/gu) ?? []).map(foldTerm);
