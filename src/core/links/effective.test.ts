@@ -108,6 +108,27 @@ describe('weighReferrers', () => {
   ])('does not take %s for an owner', (registrant) =>
     expect(weights([referrer('a.org', { registrant }), referrer('b.org', { registrant })])).toEqual([1, 1]),
   );
+  it('knows an owner and an account by any spelling', () => {
+    expect(
+      weights([
+        referrer('a.org', { registrant: 'Tarn Media Ltd.' }),
+        referrer('b.org', { registrant: 'TARN MEDIA, LTD' }),
+      ]),
+    ).toEqual([0.5, 0.5]);
+    expect(
+      weights([referrer('a.org', { trackingIds: ['UA-77001-1'] }), referrer('b.org', { trackingIds: ['UA-77001-4'] })]),
+    ).toEqual([0.5, 0.5]);
+  });
+  it('takes a crowd on one server, where nobody counted, for the customers of a host', () => {
+    const on = (many: number) =>
+      weighReferrers(
+        Array.from({ length: many }, (_, n) =>
+          referrer(`s${n}.org`, { nameServers: ['ns1.tarn.net'], addressBlock: '127.9.9' }),
+        ),
+      ).effective;
+    expect(on(12)).toBe(1);
+    expect(on(60)).toBe(60);
+  });
   it("takes an id that several owners share for nobody's", () => {
     const theme = { trackingIds: ['UA-9'] };
     expect(
@@ -171,6 +192,14 @@ describe('templatePrint', () => {
   it('leaves out the names of the sites', () => {
     const text = 'here at tarnbeck we gather news about gardens and what grows in them, week for week';
     expect(templatePrint(text, ['tarnbeck.org'])).toBe(templatePrint(text.replace('tarnbeck', 'lode'), ['lode.com']));
+  });
+  it('tells the same few words', () => {
+    expect(templatePrint('Oakford loans, compared for you today by us')).toBe(
+      templatePrint('Tarnbeck loans, compared for you today by us'),
+    );
+    expect(templatePrint('Oakford loans, compared for you today by us')).not.toBe(
+      templatePrint('Oakford walks along the river with our dog'),
+    );
   });
   it('says nothing of little', () => expect(templatePrint('Oak 12 and Ash 13')).toBeNull());
 });

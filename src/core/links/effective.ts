@@ -158,8 +158,8 @@ function findNetworks(referrers: readonly Referring[]): {
   const open = openIds(referrers);
   referrers.forEach((referrer, place) => {
     const { registrant, trackingIds } = referrer;
-    if (isNamed(registrant)) meet(place, `registrant ${registrant.toLowerCase()}`, `registrant ${registrant}`);
-    for (const id of trackingIds) if (!open.has(id)) meet(place, `id ${id}`, `tracking id ${id}`);
+    if (isNamed(registrant)) meet(place, `registrant ${ownerOf(registrant)}`, `registrant ${registrant}`);
+    for (const id of accountsOf(trackingIds)) if (!open.has(id)) meet(place, `id ${id}`, `tracking id ${id}`);
   });
   for (const { places, sign } of sharedServers(referrers)) for (const place of places) join(places[0], place, sign);
   joinAlike(referrers, join);
@@ -185,13 +185,22 @@ function findNetworks(referrers: readonly Referring[]): {
 const isNamed = (registrant: string | null): registrant is string =>
   registrant !== null && registrant.trim() !== '' && !HIDDEN.test(registrant.trim());
 
+/** A name without what its spellings differ in. */
+const ownerOf = (registrant: string) =>
+  registrant
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
+/** Ids by the account that they belong to: the last number of some is that of a site. */
+const accountsOf = (ids: readonly string[]) => [...new Set(ids.map((id) => id.replace(/^(UA-\d+)-\d+$/i, '$1')))];
+
 /** Ids that sites of several owners share: of a theme, a counter or an advertising network. */
 function openIds(referrers: readonly Referring[]): Set<string> {
   const owners = new Map<string, Set<string>>();
   for (const { trackingIds, registrant } of referrers)
-    for (const id of trackingIds) {
+    for (const id of accountsOf(trackingIds)) {
       const of = owners.get(id) ?? new Set<string>();
-      if (isNamed(registrant)) of.add(registrant.toLowerCase());
+      if (isNamed(registrant)) of.add(ownerOf(registrant));
       owners.set(id, of);
     }
   return new Set([...owners].flatMap(([id, of]) => (of.size > 1 ? [id] : [])));
@@ -212,7 +221,9 @@ function sharedServers(referrers: readonly Referring[]): { places: number[]; sig
     const of = places.map((place) => referrers[place]);
     if (places.length < 2 || haveOwners(of)) return [];
     const known = Math.max(0, ...of.map(({ serverSites }) => serverSites ?? 0));
-    if (known > RARE_SERVERS && places.length / known < LARGE_PART) return [];
+    // where nobody counted, so many are a host's customers
+    if (known === 0 ? places.length > RARE_SERVERS : known > RARE_SERVERS && places.length / known < LARGE_PART)
+      return [];
     const [{ nameServers, addressBlock }] = of;
     const rare =
       known > 0
@@ -224,15 +235,16 @@ function sharedServers(referrers: readonly Referring[]): { places: number[]; sig
   });
 }
 
-const serversOf = (nameServers: readonly string[]) => nameServers.map((server) => server.toLowerCase()).sort();
+const serversOf = (nameServers: readonly string[]) =>
+  nameServers.map((server) => server.toLowerCase().replace(/\.$/, '')).sort();
 
 /** Whether sites show different owners: two registrants by name, or ids of their own for most of them. */
 function haveOwners(of: readonly Referring[]): boolean {
-  const owners = new Set(of.flatMap(({ registrant }) => (isNamed(registrant) ? [registrant.toLowerCase()] : [])));
+  const owners = new Set(of.flatMap(({ registrant }) => (isNamed(registrant) ? [ownerOf(registrant)] : [])));
   if (owners.size > 1) return true;
   const ids = of
     .filter(({ trackingIds }) => trackingIds.length > 0)
-    .map(({ trackingIds }) => [...trackingIds].sort().join());
+    .map(({ trackingIds }) => accountsOf(trackingIds).sort().join());
   return ids.length >= 2 && ids.length > of.length / 2 && new Set(ids).size === ids.length;
 }
 

@@ -1,7 +1,9 @@
 import { simhash } from './simhash';
 
 /** Fewer words are left: nothing can be told by them. */
-const LEAST_WORDS = 8;
+const LEAST_WORDS = 5;
+/** Under so many a text is said again until it is long enough for a fingerprint: only the very same words then have the same one. */
+const FULL_WORDS = 8;
 
 /**
  * Fingerprint of a page without what differs between copies of one template: names, addresses and numbers. So pages of a network that were
@@ -29,7 +31,8 @@ function printOf(text: string, names: readonly string[]): string | null {
     .split(/[^\p{L}\p{M}\p{N}'’-]+/u)
     .filter((word) => word !== '' && !/\p{N}/u.test(word));
   const kept = words.filter((word) => !/^\p{Lu}/u.test(word) && !labels.has(plain(word)));
-  return kept.length < LEAST_WORDS ? null : simhash(kept.join(' '));
+  if (kept.length < LEAST_WORDS) return null;
+  return simhash((kept.length < FULL_WORDS ? [...kept, ...kept] : kept).join(' '));
 }
 
 const plain = (word: string) => word.toLowerCase().replace(/[^\p{L}\p{N}]/gu, '');
