@@ -1,4 +1,4 @@
-import type { SpamLink } from '../core/spam/rules';
+import type { SpamLink } from '../core/spam/input';
 import type { SpamCard } from '../core/spam/scorecard';
 import { type Store, statement, write } from './database';
 

@@ -39,13 +39,13 @@ const SMALL = 400;
 const SAME_DOOR = 3;
 const LIST_LINKS = 12;
 
-export const CHALLENGE =
+const CHALLENGE =
   /\b(captcha|(are|is|that) you (are )?(a |an )?(person|human|robot)|checking (your browser|that you)|verif(y|ying) (that )?you|enable (java)?scripts?( and cookies)?|unusual (traffic|requests)|security check|access denied|request (was )?blocked|one moment)\b/i;
-export const CONSENT =
+const CONSENT =
   /\b(accept (all )?cookies|cookie (consent|settings|preferences)|before you continue|we (value|respect) your privacy|agree (and|to) (continue|proceed|the use)|consent to)\b/i;
-export const PARKED =
+const PARKED =
   /\b((this )?(domain|name|site) (is|may be) (parked|for sale)|buy this (domain|name)|parked (free|by|at)|under construction|coming soon)\b/i;
-export const NOT_FOUND =
+const NOT_FOUND =
   /\b(404|page (was )?not found|no such page|(does|could) not (exist|be found)|nothing (was )?found here)\b/i;
 
 const NOT_THERE: PageVerdict = {

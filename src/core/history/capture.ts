@@ -113,8 +113,7 @@ function judgeText(
 ): CaptureView {
   const size = words === 1 ? 'one word' : `${words} words`;
   const plate = plateOf(view.title, view.text);
-  const isAds = plate?.kind === 'parked' && words >= SMALL_WORDS;
-  if (plate && (!isAds || outsideOnly(view))) return told(PLATE_KINDS[plate.kind], [`says "${plate.words}"`, size]);
+  if (plate) return told(PLATE_KINDS[plate.kind], [`says "${plate.words}"`, size]);
   if (words < LEAST_CONTENT && isScripted) return told('unknown', ['what it shows is drawn by scripts', size]);
   if (words === 0) return told('error', ['an empty page']);
   const ads = outsideOnly(view) ? PARKED_ADS.exec(`${view.title} ${view.text.slice(0, 4000)}`)?.[0].trim() : null;

@@ -1,5 +1,6 @@
-import { RISKY_SUBJECTS } from '../spam/rules';
+import { RISKY_SUBJECTS } from '../spam/risky';
 import { alike } from '../topics/alike';
+import { areaOf } from '../topics/subjects';
 import type { Terms } from '../topics/terms';
 import type { CaptureKind } from './capture';
 
@@ -47,8 +48,6 @@ export function isSameEra(a: CaptureMark, b: CaptureMark): boolean {
   if (!isFar && titles > 0.5) return true;
   return alike(a, b) >= (isFar ? FAR_TEXT : SAME_TEXT);
 }
-
-const areaOf = (subject: string | null) => subject?.split('.')[0];
 
 /** Share of the words of the shorter title that are in the other; titles that any site has say nothing. */
 export function sharedTitle(a: string, b: string): number {

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { viewPage } from '../history/page-view';
 import { displayName } from '../names/domain';
 import { type SubjectVerdict, subjectClassifier } from '../topics/classifier';
+import { areaOf } from '../topics/subjects';
 import { termsOf } from '../topics/terms';
 import { Domain, kind, Text } from './fields';
 
@@ -27,5 +28,5 @@ function pageText(html: string): string {
 }
 
 function answerOf({ subject: told, confidence, runnerUp }: SubjectVerdict, language: string | null): object {
-  return { subject: told, area: told?.split('.')[0] ?? null, confidence, runnerUp, language };
+  return { subject: told, area: areaOf(told), confidence, runnerUp, language };
 }

@@ -52,6 +52,11 @@ export function labelLetters(name: string): string {
   return lastLetters;
 }
 
+/** Whether an anchor is an address, with or without its scheme. */
+export function isAddress(anchor: string): boolean {
+  return ADDRESS.test(anchor);
+}
+
 export function isGeneric(anchor: string): boolean {
   return GENERIC_ANCHORS.test(anchor);
 }

@@ -1,7 +1,8 @@
 import type { CaptureKind } from '../history/capture';
 import type { Past } from '../history/past';
 import { subjectTitle } from '../topics/subjects';
-import { type OwnPast, RISKY_SUBJECTS, type SpamPast } from './rules';
+import type { OwnPast, SpamPast } from './input';
+import { RISKY_SUBJECTS } from './risky';
 import { type SellingKind, scriptOf, sellingWords } from './selling';
 
 /** A capture as the rules read it. */

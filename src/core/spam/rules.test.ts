@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { fitPoints, judgeRisks } from './fit';
+import type { SpamInput, SpamLink, SpamPast } from './input';
 import { pastSigns } from './past-signs';
-import { reach, SPAM_RULES, type SpamInput, type SpamLink, type SpamPast } from './rules';
+import { reach, SPAM_RULES } from './rules';
 import { rescore, SHIPPED_POINTS, scoreSpam, valuesOf } from './scorecard';
 import { SPAM_FROM } from './threshold';
 import { votesOf } from './votes';
@@ -108,6 +109,12 @@ describe('scoreSpam', () => {
     const own = { script: 'Latin', sells: ['gambling' as const], subject: 'games.boardgames', titles: [] };
     expect(result('money-anchors', { links }).value).toBe(1);
     expect(result('money-anchors', { links, past: past({ own }) }).value).toBe(0);
+  });
+  it('judges the same links anew for another name or past', () => {
+    const links = many(20, () => ({ anchor: 'Casino Rats' }));
+    expect(result('money-anchors', { links, name: 'bees.org' }).value).toBe(1);
+    expect(result('money-anchors', { links, name: 'thecasinorats.com' }).value).toBe(0);
+    expect(result('unnamed', { links, name: 'thecasinorats.com' }).value).toBe(0);
   });
   it('reads linking pages: what they sell, and comments', () => {
     const read = (text: string) => many(10, (i) => ({ text, anchor: `my homepage ${i}` }));

@@ -1,73 +1,17 @@
-import { isGeneric, isNaming, labelLetters, lettersOf } from '../links/anchor-kinds';
 import { spamMass } from '../links/pagerank';
-import { subjectClassifier } from '../topics/classifier';
-import { isBrand, isCommercial, type SellingKind, scriptOf, sellingKind, sellingWords } from './selling';
-
-/** A followed or unfollowed link to the judged domain, as a source reported it. Times in ms since 1970 or null. */
-export interface SpamLink {
-  fromSite: string;
-  anchor: string;
-  nofollow: boolean;
-  firstSeenAt: number | null;
-  /** Pages that carry it; absent: one. */
-  pages?: number;
-  /** Of the linking page; absent or null: not read. */
-  text?: string | null;
-}
-
-/** What the past says, from captures that were read. Shares are of captures, 0 to 1. */
-export interface SpamPast {
-  captures: number;
-  parked: number;
-  /** Led to another domain. */
-  redirected: number;
-  /** Content about gambling, pills, loans, replicas and the like, where the site did not begin with it. */
-  risky: number;
-  /** Content on something else that is laced with words that sell. */
-  laced: number;
-  /** What the site was before anything else was made of it. */
-  own: OwnPast;
-  languageSwitches: number;
-  subjectSwitches: number;
-  /** 0 to 1; null: no content. */
-  drift: number | null;
-  /** Examples of each, for people. */
-  notes: { parked: string[]; redirected: string[]; risky: string[]; switches: string[]; laced: string[] };
-}
-
-/** What a site first was: its script, what it sold and what it was about. */
-export interface OwnPast {
-  /** null: no content was read. */
-  script: string | null;
-  sells: SellingKind[];
-  /** `area.subject`. */
-  subject: string | null;
-  /** What it called itself: titles of its first captures. */
-  titles: string[];
-}
-
-/** What weighing the referrers took away, in referrers. */
-export interface SpamVotes {
-  referring: number;
-  network: number;
-  blanket: number;
-  notes: { network: string[]; blanket: string[] };
-}
-
-export interface SpamInput {
-  /** A-label form. */
-  name: string;
-  links: SpamLink[];
-  /** Probabilities from one walk and its trusted twin; null where not measured. */
-  strengthRank: number | null;
-  trustRank: number | null;
-  /** Times the name changed hands through a drop, as the record and the archive show; null when unknown. */
-  drops: number | null;
-  /** null: captures were not read. */
-  past: SpamPast | null;
-  /** null: referrers were not weighed. */
-  votes: SpamVotes | null;
-}
+import { areaOf } from '../topics/subjects';
+import type { SpamInput, SpamPast } from './input';
+import {
+  countBy,
+  isOfArea,
+  isOwnName,
+  isPlace,
+  type LinkingSite,
+  plainPhrase,
+  scriptBefore,
+  sitesOf,
+} from './linking-sites';
+import { isBrand, isCommercial, type SellingKind, sellingKind, sellingWords } from './selling';
 
 /** What a rule found. */
 export interface RuleFinding {
@@ -95,8 +39,6 @@ export interface SpamRule {
 
 const MIN_LINKS = 5;
 const MIN_CAPTURES = 2;
-/** Subjects that abused names are used for. */
-export const RISKY_SUBJECTS = /^(adult\.(?!parked)|games\.gambling|business\.loans)/;
 const BURST_MS = 45 * 86_400_000;
 /** On so many pages a link stands on all of a site. */
 const SITE_WIDE_PAGES = 30;
@@ -366,14 +308,7 @@ export const SPAM_RULES: SpamRule[] = [
     unit: 'share',
     explanation:
       'Share of the captures that were read whose subject is one that abused names are used for, and not the one that the site began with.',
-    measure({ past }) {
-      if (past === null || past.captures < MIN_CAPTURES) return null;
-      return {
-        value: past.risky,
-        shown: `${percent(past.risky)} of ${past.captures} captures`,
-        evidence: past.notes.risky,
-      };
-    },
+    measure: ({ past }) => capturesThat('risky', past),
   },
   {
     id: 'laced',
@@ -383,14 +318,7 @@ export const SPAM_RULES: SpamRule[] = [
     unit: 'share',
     explanation:
       'Share of the captures that were read that are about something else, with words for pills, gambling and the like put in.',
-    measure({ past }) {
-      if (past === null || past.captures < MIN_CAPTURES) return null;
-      return {
-        value: past.laced,
-        shown: `${percent(past.laced)} of ${past.captures} captures`,
-        evidence: past.notes.laced,
-      };
-    },
+    measure: ({ past }) => capturesThat('laced', past),
   },
   {
     id: 'turned',
@@ -418,14 +346,7 @@ export const SPAM_RULES: SpamRule[] = [
     to: 0.9,
     unit: 'share',
     explanation: 'Share of the captures that were read that show a parked page or a name for sale.',
-    measure({ past }) {
-      if (past === null || past.captures < MIN_CAPTURES) return null;
-      return {
-        value: past.parked,
-        shown: `${percent(past.parked)} of ${past.captures} captures`,
-        evidence: past.notes.parked,
-      };
-    },
+    measure: ({ past }) => capturesThat('parked', past),
   },
   {
     id: 'redirects',
@@ -434,15 +355,7 @@ export const SPAM_RULES: SpamRule[] = [
     to: 0.5,
     unit: 'share',
     explanation: 'Share of the captures that were read that lead to another domain.',
-    measure({ past }) {
-      if (past === null || past.captures < MIN_CAPTURES) return null;
-      const { redirected } = past;
-      return {
-        value: redirected,
-        shown: `${percent(redirected)} of ${past.captures} captures`,
-        evidence: past.notes.redirected,
-      };
-    },
+    measure: ({ past }) => capturesThat('redirected', past),
   },
   {
     id: 'switches',
@@ -459,6 +372,16 @@ export const SPAM_RULES: SpamRule[] = [
     },
   },
 ];
+
+/** The share of captures that show one thing. */
+function capturesThat(what: 'risky' | 'laced' | 'parked' | 'redirected', past: SpamPast | null): RuleFinding | null {
+  if (past === null || past.captures < MIN_CAPTURES) return null;
+  return {
+    value: past[what],
+    shown: `${percent(past[what])} of ${past.captures} captures`,
+    evidence: past.notes[what],
+  };
+}
 
 const byId = new Map(SPAM_RULES.map((rule) => [rule.id, rule]));
 export function spamRule(id: string): SpamRule | undefined {
@@ -481,149 +404,16 @@ function shareOf(part: number, whole: number, unit: string, evidence: string[]) 
   return { value, shown: `${percent(value)} (${counted} of ${whole} ${unit})`, evidence };
 }
 
-/** A referring domain with all its links. */
-interface LinkingSite {
-  site: string;
-  anchors: string[];
-  nofollow: boolean;
-  firstSeenAt: number | null;
-  pages: number;
-  text: string | null;
-  /** One of its anchors names the site, its address or nothing ("here"), and none sells. */
-  isNaming: boolean;
-  /** What its anchors sell; null: nothing. */
-  sells: SellingKind | null;
-  /** An anchor is a phrase that people search for. */
-  isSearched: boolean;
-  script: string | null;
-}
-
-const known = new WeakMap<readonly SpamLink[], LinkingSite[]>();
-
-/** Referring domains: every rule counts these, not pages. */
-function sitesOf({ links, name, past }: SpamInput): LinkingSite[] {
-  const before = known.get(links);
-  if (before) return before;
-  const bySite = new Map<string, SpamLink[]>();
-  for (const link of links) {
-    const own = bySite.get(link.fromSite);
-    if (own) own.push(link);
-    else bySite.set(link.fromSite, [link]);
-  }
-  const called = calledNames(bySite);
-  const sites = Array.from(bySite, ([site, own]): LinkingSite => {
-    const anchors = [...new Set(own.map(({ anchor }) => anchor.trim()))];
-    const times = own.flatMap(({ firstSeenAt }) => (firstSeenAt === null ? [] : [firstSeenAt]));
-    // a site that is about something else may be called so: a band, a street, a café
-    const isKnown = past !== null && past.own.subject !== null && !RISKY_SUBJECTS.test(past.own.subject);
-    const told = anchors.filter((anchor) => !(isOwnName(plainPhrase(anchor), name) && (isKnown || isBrand(anchor))));
-    const sells = told.map(sellingKind).find((kind) => kind !== null) ?? null;
-    const titles = [...(past?.own.titles.map(lettersOf) ?? []), ...called];
-    const names = anchors.some((anchor) => isNaming(anchor, name) || isTitle(anchor, titles));
-    return {
-      site,
-      anchors,
-      nofollow: own.every(({ nofollow }) => nofollow),
-      firstSeenAt: times.length === 0 ? null : Math.min(...times),
-      pages: own.reduce((sum, { pages }) => sum + (pages ?? 1), 0),
-      text: own.find(({ text }) => text)?.text ?? null,
-      isNaming: names && sells === null,
-      sells,
-      isSearched: anchors.some(
-        (anchor) => isCommercial(anchor) && (sells !== null || !isOwnName(plainPhrase(anchor), name)),
-      ),
-      script: scriptOf(anchors.filter((anchor) => !isPlace(anchor)).join(' ')),
-    };
-  });
-  known.set(links, sites);
-  return sites;
-}
-
 const sellsItself = ({ past }: SpamInput, kind: SellingKind) => past?.own.sells.includes(kind) ?? false;
-
-/** The script of the oldest third of dated links; null: too few to tell. */
-function scriptBefore(sites: readonly LinkingSite[]): string | null {
-  const dated = sites.filter(({ firstSeenAt, script }) => firstSeenAt !== null && script !== null);
-  const oldest = dated
-    .sort((a, b) => (a.firstSeenAt ?? 0) - (b.firstSeenAt ?? 0))
-    .slice(0, Math.ceil(dated.length / 3));
-  if (oldest.length < 3) return null;
-  const counts = countBy(oldest, ({ script }) => script ?? '');
-  return [...counts].sort((a, b) => b[1] - a[1])[0][0];
-}
-
-/** Words that so large a part of the referring domains use, over so long, are what people call the site. */
-const CALLED_SHARE = 0.18;
-const CALLED_MS = 500 * 86_400_000;
-
-/** What people call a site, in letters alone: words that sell nothing and that many came to by themselves over years. */
-function calledNames(bySite: ReadonlyMap<string, readonly SpamLink[]>): string[] {
-  const users = new Map<string, number[]>();
-  for (const own of bySite.values())
-    for (const anchor of new Set(own.map((link) => plainPhrase(link.anchor)))) {
-      const at = own.find(({ firstSeenAt }) => firstSeenAt !== null)?.firstSeenAt;
-      if (at === null || at === undefined || isPlace(anchor) || isCommercial(anchor)) continue;
-      const times = users.get(anchor);
-      if (times) times.push(at);
-      else users.set(anchor, [at]);
-    }
-  return [...users].flatMap(([anchor, times]) => {
-    const isOften = times.length >= Math.max(3, CALLED_SHARE * bySite.size);
-    const lasted = Math.max(...times) - Math.min(...times);
-    return isOften && lasted >= CALLED_MS ? [lettersOf(anchor)] : [];
-  });
-}
-
-const LEAST_TITLE = 4;
-/** Whether an anchor is what the site called itself, or a good part of it. */
-function isTitle(anchor: string, titles: readonly string[]): boolean {
-  const said = lettersOf(anchor);
-  return (
-    said.length >= LEAST_TITLE &&
-    titles.some((title) => title.length >= LEAST_TITLE && (title.includes(said) || said.includes(title)))
-  );
-}
-
-const plainPhrase = (anchor: string) => anchor.toLowerCase().replace(/\s+/g, ' ').trim();
-/** An address, or words that people put anywhere. */
-const isPlace = (anchor: string) =>
-  isGeneric(anchor) || /^(https?:|www\.)|^[\w-]+(\.[\w-]+)*\.[a-z]{2,}(\/\S*)?$/i.test(anchor);
-
-function isOwnName(phrase: string, name: string): boolean {
-  const own = labelLetters(name);
-  const said = lettersOf(phrase);
-  return said !== '' && (said.includes(own) || own.includes(said));
-}
-
-const areaOf = (subject: string | null) => subject?.split('.')[0] ?? null;
-
-function isOfArea({ anchors, sells }: LinkingSite, area: string | null): boolean {
-  if (area === null || sells !== null) return false;
-  return anchors.some((anchor) => areaOfAnchor(anchor) === area);
-}
-
-const areas = new Map<string, string | null>();
-const MOST_AREAS = 10_000;
-
-function areaOfAnchor(anchor: string): string | null {
-  let area = areas.get(anchor);
-  if (area === undefined) {
-    area = areaOf(subjectClassifier().classifyName(anchor.toLowerCase().match(/\p{L}+/gu) ?? []).subject);
-    if (areas.size >= MOST_AREAS) areas.clear();
-    areas.set(anchor, area);
-  }
-  return area;
-}
 
 /** Whether a linking page sells what the site did not begin with: several such words, or two of two kinds. */
 function pageSells(text: string, input: SpamInput): boolean {
   const words = text.slice(0, MOST_TEXT).match(/[\p{L}\p{N}][\p{L}\p{M}\p{N}'’-]*/gu) ?? [];
   let found = 0;
   for (const [kind, own] of sellingWords(words)) if (!sellsItself(input, kind)) found += own.size;
-  return (
-    found >= 2 ||
-    (words.length <= SHORT_TEXT && sellingKind(text) !== null && !sellsItself(input, sellingKind(text) ?? 'pills'))
-  );
+  if (found >= 2) return true;
+  const kind = words.length <= SHORT_TEXT ? sellingKind(text) : null;
+  return kind !== null && !sellsItself(input, kind);
 }
 const MOST_TEXT = 4000;
 const SHORT_TEXT = 30;
@@ -633,10 +423,4 @@ function topAnchors(sites: readonly LinkingSite[]): string[] {
     .sort((a, b) => b[1] - a[1])
     .slice(0, 5)
     .map(([anchor, count]) => `"${anchor}" from ${count} ${count === 1 ? 'domain' : 'domains'}`);
-}
-
-function countBy<T>(items: T[], keyOf: (item: T) => string): Map<string, number> {
-  const counts = new Map<string, number>();
-  for (const item of items) counts.set(keyOf(item), (counts.get(keyOf(item)) ?? 0) + 1);
-  return counts;
 }

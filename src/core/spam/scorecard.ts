@@ -1,5 +1,6 @@
+import type { SpamInput } from './input';
 import shipped from './points.json';
-import { boundWords, reach, SPAM_RULES, type SpamInput, type SpamRule } from './rules';
+import { boundWords, reach, SPAM_RULES, type SpamRule } from './rules';
 
 /** Points of each rule, and what they were fitted on. */
 export interface SpamPoints {

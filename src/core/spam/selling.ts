@@ -1,4 +1,8 @@
+import { remember } from '../remember';
 import { foldTerm } from '../topics/subject-table';
+
+/** Anchors come again and again. */
+const MOST_KEPT = 10_000;
 
 /** What abused names sell. */
 export const SELLING_KINDS = [
@@ -125,18 +129,7 @@ function matcherOf(list: string): (word: string) => boolean {
  *
  * @param text in any language and script; at most the first 300 letters are looked at.
  */
-export function sellingKind(text: string): SellingKind | null {
-  const before = told.get(text);
-  if (before !== undefined) return before;
-  const kind = kindOf(text);
-  if (told.size >= MOST_TOLD) told.clear();
-  told.set(text, kind);
-  return kind;
-}
-
-/** Anchors come again and again. */
-const told = new Map<string, SellingKind | null>();
-const MOST_TOLD = 10_000;
+export const sellingKind = remember(kindOf, MOST_KEPT);
 
 function kindOf(text: string): SellingKind | null {
   const plain = text.slice(0, 300).toLowerCase().replace(LOOK_ALIKE, ' ');
@@ -180,16 +173,7 @@ export function sellingWords(words: Iterable<string>): Map<SellingKind, Set<stri
 }
 
 /** A phrase that people search for when they want to buy or hire, rather than the name of anything. */
-export function isCommercial(anchor: string): boolean {
-  let is = commercial.get(anchor);
-  if (is === undefined) {
-    is = isSearchedFor(anchor);
-    if (commercial.size >= MOST_TOLD) commercial.clear();
-    commercial.set(anchor, is);
-  }
-  return is;
-}
-const commercial = new Map<string, boolean>();
+export const isCommercial = remember(isSearchedFor, MOST_KEPT);
 
 function isSearchedFor(anchor: string): boolean {
   if (sellingKind(anchor) !== null) return true;

@@ -1,5 +1,5 @@
 import type { EffectiveReferrers } from '../links/effective';
-import type { SpamVotes } from './rules';
+import type { SpamVotes } from './input';
 
 const MOST_NOTES = 4;
 

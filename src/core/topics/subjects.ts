@@ -30,6 +30,11 @@ export function subjectWords(id: string): Set<string> {
   return new Set((byId.get(id)?.words ?? []).map(singular));
 }
 
+/** The area that `area.subject` lies in; null: no subject. */
+export function areaOf(subject: string | null): string | null {
+  return subject?.split('.')[0] ?? null;
+}
+
 /** The area of a subject as people read it. */
 export function areaTitle(id: string): string {
   const area = id.slice(0, id.indexOf('.'));

@@ -1,0 +1,2 @@
+/** Subjects that abused names are used for. */
+export const RISKY_SUBJECTS = /^(adult\.(?!parked)|games\.gambling|business\.loans)/;
