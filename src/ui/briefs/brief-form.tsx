@@ -234,7 +234,7 @@ function Limits({ limits }: { limits: HouseLimits }) {
 
 const ASSUMED: [key: keyof WorthAssumptions, words: string, unit: string][] = [
   ['firstClickPercent', 'of searches click the first result', '%'],
-  ['ownNamePercent', 'is a visit worth that asks for the old owner', '%'],
+  ['ownNamePercent', 'of its worth has a visit that asks for the old owner', '%'],
   ['halfLifeYears', 'off line for half of its places to be lost', 'years'],
   ['competitionPercent', 'taken by the strongest competition', '%'],
   ['earningMonths', 'of visits are counted', 'months'],
