@@ -199,4 +199,40 @@ function linksOf(line: string, before: number): ProfileLink[] {
   }));
 }
 
+/** Referring domains by hand: the line for the judge, and how many a person says that they count for. */
+export interface CaseReferrers {
+  sort: string;
+  least: number;
+  most: number;
+  line: string;
+}
+
+/** Sets of referring domains that nobody's generator wrote (bench/cases/referrers.txt says how they stand). */
+export function caseReferrers(): CaseReferrers[] {
+  return read('referrers')
+    .split(/^## /m)
+    .slice(1)
+    .map((part) => {
+      const [heading, ...lines] = part.trim().split('\n');
+      const [sort, range] = heading.split(': effective ');
+      const [least, most] = range.split('..').map(Number);
+      const referrers = lines
+        .filter((line) => line !== '')
+        .reduce<ProfileLink[]>((links, line) => [...links, ...referrersOf(line, links.length)], []);
+      return { sort, least, most, line: JSON.stringify({ referrers }) };
+    });
+}
+
+/** A line of referrers as the same line of links, with one of the choices in its text for each. */
+function referrersOf(line: string, before: number): ProfileLink[] {
+  const [head, text] = line.split(' :: ');
+  const [many, ...tags] = head.split(' ');
+  const links = linksOf(`${[many, '2020-01-01..2021-01-01', ...tags].join(' ')}: here`, before);
+  return links.map((link, n) => ({
+    ...link,
+    text:
+      text?.replace(/\{([^}]*)\}/g, (_, choices: string) => choices.split('|')[n % choices.split('|').length]) ?? null,
+  }));
+}
+
 const read = (name: string) => readFileSync(`bench/cases/${name}.txt`, 'utf8').trim();

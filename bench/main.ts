@@ -14,6 +14,7 @@ import { pageCheck } from './page-check';
 import { past } from './past';
 import { poolQuery } from './pool-query';
 import { poolScreen } from './pool-screen';
+import { referrers } from './referrers';
 import { spam } from './spam';
 import { strengthTrust } from './strength-trust';
 import { subjects } from './subjects';
@@ -35,6 +36,7 @@ const BENCHES: Record<string, Bench> = {
   spam,
   subjects,
   past,
+  referrers,
   'word-split': wordSplit,
   'zone-pair': zonePair,
   'dns-batch': dnsBatch,

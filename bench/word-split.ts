@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { learnCoined } from '../src/core/names/coined';
+import { compoundsOf } from '../src/core/names/compounds';
 import { standsAsWord } from '../src/core/names/keyword';
 import { splitterOf } from '../src/core/names/testing';
 import type { Splitter, WordCount } from '../src/core/names/word-split';
@@ -41,21 +42,26 @@ export const wordSplit: Bench = async (log) => {
   log(`wrong, for example: ${wrong.join('; ')}`);
   // words of English running text alone, as names were split before
   const plain = splitterOf(counts);
+  /** Right, or where a dictionary writes two of the words as one (sheepdog), those as one. */
+  const isEither = (words: readonly string[], found: readonly string[]) =>
+    withoutCompounds(found) === withoutCompounds(words);
   const byHand = [...caseNames()].map(([group, names]) => {
     const asked = makeNameWords([group.slice(0, 2)]);
     const share = (one: Splitter) =>
       round((100 * names.filter((words) => one.split(words.join('')).words.join(' ') === words.join(' ')).length) / names.length);
     const [value, baseline] = [share(asked), share(plain)];
+    const either = round((100 * names.filter((words) => isEither(words, asked.split(words.join('')).words)).length) / names.length);
     const goal = GOALS[group] ?? 85;
+    log(`${group}: ${either}% right where compounds of a dictionary may be written either way`);
     return { name: `word-split-by-hand-${group.replace(' ', '-')}`, value, unit: `% of ${names.length} names by hand`, baseline, ratio: null, goal: `at least ${goal}%`, met: value >= goal };
   }); // biome-ignore format: a figure a line
   const english = makeNameWords(['en']);
   const keywords = caseKeywords();
   const told = keywords.filter(
-    ({ label, keyword, isWord }) => standsAsWord(english.split(label).words, keyword, english) === isWord,
+    ({ label, keyword, isWord }) => standsAsWord(english.split(label).words, keyword) === isWord,
   );
   const loose = keywords.filter(
-    ({ label, keyword, isWord }) => !isWord && standsAsWord(english.split(label).words, keyword, english),
+    ({ label, keyword, isWord }) => !isWord && standsAsWord(english.split(label).words, keyword),
   );
   log(`keywords let through: ${loose.map(({ label, keyword }) => `${keyword} in ${label}`).join(', ') || 'none'}`);
   const asWord = round((100 * told.length) / keywords.length);
@@ -68,6 +74,19 @@ export const wordSplit: Bench = async (log) => {
     { name: 'keyword-by-hand', value: asWord, unit: `% of ${keywords.length} keywords by hand, ${loose.length} let through`, baseline: null, ratio: null, goal: 'at least 97%, none let through', met: asWord >= 97 && loose.length === 0 },
   ]; // biome-ignore format: a figure a line
 };
+
+/** Words with compounds that are in dictionaries as their parts. */
+function withoutCompounds(words: readonly string[]): string {
+  return words
+    .flatMap((word) => {
+      for (let cut = 3; cut <= word.length - 3; cut++) {
+        const [head, tail] = [word.slice(0, cut), word.slice(cut)];
+        if (compoundsOf(head).includes(word) || compoundsOf(tail).includes(word)) return [head, tail];
+      }
+      return word;
+    })
+    .join(' ');
+}
 
 function longestFirst(label: string, known: ReadonlySet<string>): string[] {
   const words: string[] = [];

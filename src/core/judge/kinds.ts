@@ -80,7 +80,7 @@ const keyword = kind(
   z.object({ label: Label, keyword: z.string().min(1), languages: Languages }),
   ({ label, keyword: wanted, languages }, _clock, tools) => {
     const known = tools.nameWords(languages);
-    return { isWord: standsAsWord(known.read(label).split.words, wanted, known) };
+    return { isWord: standsAsWord(known.read(label).split.words, wanted) };
   },
 );
 

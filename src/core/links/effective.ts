@@ -67,7 +67,7 @@ export const BLANKET_FROM = 100;
 const NEAR_BITS = 3;
 /** What a record says where the registrant is hidden: the names of services that stand in for owners. */
 const HIDDEN =
-  /priva(?:cy|te)|redact|withheld|proxy|gdpr|rgpd|dsgvo|not (?:disclosed|available|applicable|public)|non.?public|(?:data|identity|whois|domain|registration|contact).{0,3} ?(?:protect|shield|guard|mask|hidden|secre)|protected|anonym|mask(?:ed|ing)|on behalf of|care of|c\/o\b|customer \d|diffusion restreinte|nicht öffentlich|^(?:n\/?a|none|null|unknown|-+|domain admin(?:istrator)?|hostmaster|registrant|admin)$/i;
+  /priva(?:cy|te)|redact|withheld|proxy|gdpr|rgpd|dsgvo|not (?:disclosed|available|applicable|public)|non.?public|(?:data|identity|whois|domain|registration|contact).{0,3} ?(?:protect|shield|guard|mask|hidden|secre)|protected|anonym|dataskydd|datenschutz|protecci[oó]n de datos|protezione dei dati|personuppgift|mask(?:ed|ing)|on behalf of|care of|c\/o\b|customer \d|diffusion restreinte|nicht öffentlich|^(?:n\/?a|none|null|unknown|-+|(?:(?:domains?|dns|network|web|it|technical|billing) (?:admin(?:istrator)?s?|managers?|contact|department|team|master)|hostmaster|webmaster|registrant|owner|admin))$/i;
 
 /** Servers on which more domains are known say nothing, */
 const RARE_SERVERS = 40;

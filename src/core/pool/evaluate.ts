@@ -1,5 +1,6 @@
 import { RE2JS } from 're2js';
 import { registrableDomain } from '../names/domain';
+import { wordsThatHold } from '../names/keyword';
 import { numberForms } from '../names/number-forms';
 import type { Splitter } from '../names/word-split';
 import { BLOCK, type PoolColumns } from './columns';
@@ -428,7 +429,7 @@ function markWithin(
   first: number,
 ): void {
   const sought =
-    mode === 'wordish' ? [...new Set(values.flatMap((value) => numberForms(value.toLowerCase())))] : values;
+    mode === 'wordish' ? [...new Set(values.flatMap((value) => wordsThatHold(value.toLowerCase())))] : values;
   const accept =
     mode === 'contains'
       ? undefined

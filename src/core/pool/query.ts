@@ -1,3 +1,4 @@
+import { wordsThatHold } from '../names/keyword';
 import { numberForms } from '../names/number-forms';
 import type { PoolColumns } from './columns';
 import {
@@ -304,7 +305,7 @@ function textConditions(parts: SievePart[]): TextCondition[] {
 }
 
 function formsOf(mode: TextMode, value: string): string[] {
-  if (mode === 'wordish') return numberForms(value.toLowerCase());
+  if (mode === 'wordish') return wordsThatHold(value.toLowerCase());
   if (mode === 'ends') return endForms(value);
   return [mode === 'is' && value.includes('.') ? labelOf(value) : value.toLowerCase()];
 }
