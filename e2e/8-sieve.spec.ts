@@ -221,6 +221,23 @@ test('rows are selected by key, range and all that match, marked, and undone', a
   expect(await total(page)).toBe(all);
 });
 
+test('the row that is highlighted hears its keys before anything was clicked, and all rows are selected from anywhere', async ({
+  page,
+}) => {
+  await openPool(page, `?${LAPSED}`);
+  const [, second] = await names(page);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Space');
+  await expect(page.getByText('1 selected')).toBeVisible();
+  await page.getByRole('button', { name: 'Mark' }).focus();
+  await page.keyboard.press('Control+a');
+  await expect(page.getByText(`${(await total(page)).toLocaleString('en')} selected`)).toBeVisible();
+  await openPool(page, `?${LAPSED}`);
+  // the cursor stands where it was
+  await page.keyboard.press('v');
+  await expect(page.getByRole('complementary', { name: 'Quick look' })).toContainText(second.split('.')[0]);
+});
+
 test('what is excluded is left out, said, and shown again', async ({ page }) => {
   await openPool(page, `?${LAPSED}`);
   const all = await total(page);

@@ -245,7 +245,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
     }
   };
 
-  const gridKey = (event: KeyboardEvent): boolean => {
+  const gridKey = (event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey'>): boolean => {
     const isWith = event.ctrlKey || event.metaKey;
     if (isWith && event.key === 'a') setSelection(EVERYTHING);
     else if (isWith && event.key === 'c' && selected > 0 && String(window.getSelection()) === '') void copy();
@@ -293,6 +293,16 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
     toast('A new search begins', { action: { label: 'Undo', onClick: () => change(before) } });
   };
   const onKey = (event: globalThis.KeyboardEvent) => {
+    const grid = document.getElementById('grid');
+    // a menu or a notice that goes takes the focus along: the row that is highlighted hears its keys all the same
+    if (grid && isForRows(event)) {
+      const isHeard = gridKey(event) || (WALKING.has(event.key) && !grid.dispatchEvent(again(event)));
+      if (isHeard) {
+        event.preventDefault();
+        grid.focus({ preventScroll: true });
+        return;
+      }
+    }
     if (isTyping(event)) return;
     if (event.key === '/') {
       event.preventDefault();
@@ -302,7 +312,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
       setMenuOpen(true);
     } else if (event.key === 'c') actOn({ kind: 'measure' });
     else if (event.key === 'r') router.push(`/review?${address}`);
-    else if (event.key === 'j' || event.key === 'ArrowDown') document.getElementById('grid')?.focus();
+    else if (event.key === 'j' || event.key === 'ArrowDown') grid?.focus();
   };
 
   const exports = useMemo(
@@ -525,6 +535,20 @@ function sameSieve(kept: string, address: string): boolean {
     return parameters.toString();
   };
   return bare(kept) === bare(address);
+}
+
+/** Keys that the grid itself hears. */
+const WALKING = new Set('ArrowUp ArrowDown j J k K PageUp PageDown Home End Enter x'.split(' ').concat(' '));
+const again = ({ key, shiftKey }: globalThis.KeyboardEvent) =>
+  new window.KeyboardEvent('keydown', { key, shiftKey, bubbles: true, cancelable: true });
+
+/** Whether a key is meant for the rows although they have not the focus: nothing else has it, or all of them are to be selected. */
+function isForRows(event: globalThis.KeyboardEvent): boolean {
+  const target = event.target as HTMLElement;
+  if (target.closest('#grid') || document.querySelector('[role=dialog],[role=menu]')) return false;
+  const isAll = (event.ctrlKey || event.metaKey) && event.key === 'a';
+  if (isAll) return !target.isContentEditable && !['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName);
+  return target === document.body;
 }
 
 function exportWhich(selection: Selection, view: string): string {
