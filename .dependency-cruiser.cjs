@@ -1,4 +1,4 @@
-/** Imports go one way: app -> ui, engine client, store; engine -> core, net, store; net, store -> core; core -> small pure libraries. */
+/** Imports go one way: app -> services, contracts, client, ui; ui -> contracts, core; engine -> services, core, net, store, contracts; services -> store, contracts, core; client -> contracts; net, store, contracts -> core; core -> small pure libraries. */
 const only = (name, from, allowed, comment) => ({
   name,
   comment,
@@ -12,13 +12,20 @@ module.exports = {
     only('core-is-pure', '^src/core/', '^src/core/', 'core imports nothing of ours but core'),
     only('net-knows-core', '^src/net/', '^src/(net|core)/', 'net imports core only'),
     only('store-knows-core', '^src/store/', '^src/(store|core)/', 'store imports core only'),
-    only('engine', '^src/engine/', '^src/(engine|core|net|store)/', 'engine imports core, net and store'),
-    only('ui', '^src/ui/', '^src/(ui|core)/', 'ui imports core only'),
+    only('contracts', '^src/contracts/', '^src/(contracts|core)/', 'contracts import core only'),
+    only(
+      'services',
+      '^src/services/',
+      '^src/(services|store|contracts|core)/',
+      'services import store, contracts and core; what they need of the engine they are given',
+    ),
+    only('engine', '^src/engine/', '^src/(engine|core|net|store|contracts|services)/', 'engine imports core, net, store, contracts and services'),
+    only('ui', '^src/ui/', '^src/(ui|core|contracts)/', 'ui imports core and contracts'),
     only(
       'app',
       '^src/(app/|proxy)',
-      '^src/(app|ui|core|store|engine/client)/?',
-      'app imports ui, core, store and the engine client',
+      '^src/(app|ui|core|contracts|services|store|engine/client)/?',
+      'app imports ui, core, contracts, services, store and the engine client',
     ),
     only('standins', '^standins/', '^standins/', 'the outside world knows nothing of the product'),
     {

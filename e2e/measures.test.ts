@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { readDossier } from '../src/app/dossier';
-import { measureView } from '../src/app/measured';
+import { readDossier } from '../src/services/dossier/dossier';
+import { measureView } from '../src/services/dossier/measured';
 import { comparePages } from '../src/core/history/page-changes';
 import { Stopped } from '../src/engine/context';
 import { runInspect } from '../src/engine/jobs/inspect';

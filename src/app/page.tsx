@@ -1,13 +1,4 @@
 import type { Condition, Sort } from '../core/pool/conditions';
-import { listJobs } from '../store/jobs';
-import { lookupProblems } from '../store/lookup-problems';
-import { orderLog } from '../store/orders';
-import { waitingNames } from '../store/questions';
-import { shortlistIds } from '../store/shortlist';
-import { listSieves, type Sieve } from '../store/sieves';
-import { recentEvents } from '../store/verdicts';
-import { LookupProblems } from '../ui/check/lookup-problems';
-import { EventLines } from '../ui/event-lines';
 import {
   ago,
   closing,
@@ -20,16 +11,25 @@ import {
   phaseOrigin,
   phaseWords,
   score,
-} from '../ui/format';
+} from '../core/wording/format';
+import { askPool } from '../services/pool/ask-pool';
+import { jobView } from '../services/pool/views';
+import { decisionsFor, runningFor } from '../services/today/today';
+import { listJobs } from '../store/jobs';
+import { lookupProblems } from '../store/lookup-problems';
+import { orderLog } from '../store/orders';
+import { waitingNames } from '../store/questions';
+import { shortlistIds } from '../store/shortlist';
+import { listSieves, type Sieve } from '../store/sieves';
+import { recentEvents } from '../store/verdicts';
+import { LookupProblems } from '../ui/check/lookup-problems';
+import { EventLines } from '../ui/event-lines';
 import { JobLine } from '../ui/jobs';
 import { Lifeline } from '../ui/lifeline';
 import Link from '../ui/link';
 import { Decisions } from '../ui/today/decisions';
 import { RunningOrders } from '../ui/today/running';
-import { askPool } from './ask-pool';
 import { currentBrief } from './server';
-import { decisionsFor, runningFor } from './today';
-import { jobView } from './views';
 
 const SHOWN = 8;
 const DAY = 86_400_000;
@@ -56,10 +56,10 @@ const CLOSING: Condition = { type: 'range', fact: 'closing', min: 0, max: 72, ke
 
 /** What wants attention. */
 export default async function Today() {
-  const { store, brief, briefs } = await currentBrief();
+  const { store, engine, brief, briefs } = await currentBrief();
   const now = store.now();
   const ask = (parts: Condition[], sort: Sort, limit = SHOWN) =>
-    askPool({ parts, sorts: [sort], offset: 0, limit, histograms: [] });
+    askPool(store, engine, brief, { parts, sorts: [sort], offset: 0, limit, histograms: [] });
   const [finds, soon, dropping] = await Promise.all([
     ask([LAPSED, MEASURED], { fact: 'trust', descending: true }, FINDS_SHOWN),
     ask([CLOSING], { fact: 'closing', descending: false }),

@@ -32,8 +32,8 @@ export function getEngine(): EngineClient {
   return shared.engine;
 }
 
-/** All briefs, and the one that the person works on, as the cookie says. */
-export async function currentBrief(): Promise<{ store: Store; briefs: Brief[]; brief: Brief }> {
+/** What services are given: store and engine, all briefs, and the one that the person works on, as the cookie says. */
+export async function currentBrief(): Promise<{ store: Store; engine: EngineClient; briefs: Brief[]; brief: Brief }> {
   const store = await getStore();
   let briefs = listBriefs(store);
   if (briefs.length === 0) {
@@ -41,5 +41,5 @@ export async function currentBrief(): Promise<{ store: Store; briefs: Brief[]; b
     briefs = listBriefs(store);
   }
   const wanted = Number((await cookies()).get('brief')?.value);
-  return { store, briefs, brief: briefs.find((entry) => entry.id === wanted) ?? briefs[0] };
+  return { store, engine: getEngine(), briefs, brief: briefs.find((entry) => entry.id === wanted) ?? briefs[0] };
 }

@@ -1,32 +1,11 @@
+import type { NameReading, NameSaid } from '../contracts/names';
 import { registrableDomain } from '../core/names/domain';
 import { SayabilityModel } from '../core/names/sayable';
-import { pluralTwin, type SpellingRisk, spellingRisks } from '../core/names/spelling';
-import type { Split, Splitter } from '../core/names/word-split';
-import { type SubjectVerdict, subjectClassifier } from '../core/topics/classifier';
+import { pluralTwin, spellingRisks } from '../core/names/spelling';
+import type { Splitter } from '../core/names/word-split';
+import { subjectClassifier } from '../core/topics/classifier';
 import { subjectTitle } from '../core/topics/subjects';
 import { wordCounts } from './splitter';
-
-/** What a name says by itself. */
-export interface NameReading {
-  /** The label that was read, before the ending. */
-  label: string;
-  split: Split;
-  /** 0 to 100. */
-  sayability: number;
-  /** Runs of letters that are hard to say. */
-  hard: string[];
-  spelling: SpellingRisk[];
-  /** The label in the other number; null: it has none. */
-  twin: string | null;
-  subject: Pick<SubjectVerdict, 'subject' | 'confidence' | 'words' | 'runnerUp'>;
-}
-
-/** What the grid shows of a name. */
-export interface NameSaid {
-  sayability: number;
-  /** Title of the subject that its words tell; null: none that shows. */
-  subject: string | null;
-}
 
 /** The same in short, for a row of the grid. */
 export function sayOfName(words: readonly string[]): NameSaid {

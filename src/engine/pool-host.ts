@@ -1,3 +1,5 @@
+import type { NameSaid } from '../contracts/names';
+import type { PoolReply } from '../contracts/pool';
 import type { ListBatch } from '../core/formats/list-batch';
 import { type Rates, rateOf } from '../core/listings/rates';
 import { learnCoined } from '../core/names/coined';
@@ -6,14 +8,14 @@ import { PoolColumns } from '../core/pool/columns';
 import type { SievePart } from '../core/pool/conditions';
 import type { Circumstances } from '../core/pool/evaluate';
 import type { MemberFact, PoolRow } from '../core/pool/facts';
-import { type PoolAnswer, PoolIndex, type PoolQuery } from '../core/pool/query';
+import { PoolIndex, type PoolQuery } from '../core/pool/query';
 import { isBusy, readRates, type Store } from '../store/database';
 import { eachMembership, eachPoolRow, membershipsOf, pricedAfter, readPoolRow } from '../store/domains';
 import { furtherOffers } from '../store/listings';
 import { eachMember, lastVisit, readWords } from '../store/marks';
 import { changedIds, keepCoined, readCoined } from '../store/pool-changes';
 import { readSource } from '../store/sources';
-import { type NameSaid, sayOfName, subjectOfWords } from './name-facts';
+import { sayOfName, subjectOfWords } from './name-facts';
 import { isFull } from './patience';
 import { readSnapshot, writeSnapshot } from './pool-snapshot';
 import { makeSplitter } from './splitter';
@@ -37,8 +39,6 @@ const MOST_SAID = 1000;
 const LEARN_MS = 5;
 
 /** An answer, with what each name of its window says; empty for windows of more than a thousand. */
-export type PoolReply = PoolAnswer & { said: NameSaid[] };
-
 /** Holds the index over the pool and keeps it equal to the database. */
 export class PoolHost {
   private columns = new PoolColumns();

@@ -10,8 +10,9 @@ import { REFERRER_FIELDS } from '../core/formats/referrer-fields';
 import { ORDER_KINDS } from '../core/orders/order';
 import type { SievePart } from '../core/pool/conditions';
 import { FACT_NAMES, type FactName, MEMBER_FACTS, type MemberFact } from '../core/pool/facts';
+import { JOB_KINDS } from '../core/work/job-kinds';
 import { readRates, readSettings, type Store, write } from '../store/database';
-import { JOB_KINDS, type JobOrder } from '../store/jobs';
+import type { JobOrder } from '../store/jobs';
 import { domainsWithOffers, settleListing } from '../store/listings';
 import { happen, LimitError } from '../store/orders';
 import { readResale } from '../store/resales';
@@ -330,8 +331,9 @@ export class EngineServer {
         return { refusal: await this.venues.counter.withdraw(id) };
       }
       case '/names/read': {
-        const { name, ending } = z.object({ name: z.string().max(253), ending: z.string().max(253) }).parse(body);
-        return readName(name, ending, this.pool.splits);
+        const Name = z.object({ name: z.string().max(253), ending: z.string().max(253) });
+        const { names } = z.object({ names: z.array(Name).max(5000) }).parse(body);
+        return { readings: names.map(({ name, ending }) => readName(name, ending, this.pool.splits)) };
       }
       case '/names/subjects': {
         const { names } = z.object({ names: z.array(z.string().max(253)).max(5000) }).parse(body);

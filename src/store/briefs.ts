@@ -1,10 +1,10 @@
 import type { Risk } from '../core/bids/risk';
 import type { Purpose as FitPurpose, FitWeights } from '../core/fit/fit';
 import type { HouseLimits } from '../core/fit/house-limits';
+import type { PURPOSES } from '../core/fit/purposes';
 import { ASSUMPTIONS, type WorthAssumptions } from '../core/worth/assumptions';
 import { type Store, statement, write } from './database';
 
-export const PURPOSES = ['resell', 'rebuild', 'redirect', 'prospect'] as const;
 export type Purpose = (typeof PURPOSES)[number] & FitPurpose;
 
 /** What a year of registration costs about, where nothing is said: 15 units. */

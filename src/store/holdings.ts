@@ -1,5 +1,6 @@
 import type { ListedHolding } from '../core/formats/holdings';
 import { homeMinor } from '../core/listings/rates';
+import type { PLANS, STATUSES } from '../core/money/holding-kinds';
 import { type EntryKind, type MoneyEntry, signed } from '../core/money/profit';
 import { readRates, type Store, statement, write } from './database';
 import { putDomain } from './domains';
@@ -30,10 +31,7 @@ export interface Holding {
   stepsDone: number;
 }
 
-/** What is meant to be done with it, and how it stands. */
-export const PLANS = ['undecided', 'rebuild', 'redirect', 'resell', 'keep'] as const;
 export type HoldingPlan = (typeof PLANS)[number];
-export const STATUSES = ['owned', 'in use', 'for sale', 'sold', 'given up'] as const;
 export type HoldingStatus = (typeof STATUSES)[number];
 
 interface Bought {

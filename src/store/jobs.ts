@@ -1,9 +1,6 @@
+import type { JOB_KINDS } from '../core/work/job-kinds';
 import { type Store, statement, write, writeIfFree } from './database';
 
-export const JOB_KINDS = [
-  'list', 'venue', 'crawl', 'links', 'check', 'measure', 'trial', 'search', 'zones', 'undo', 'watch', 'cut', 'inspect', 'rescore',
-  'ideas', 'backup', 'page', 'finds',
-] as const; // biome-ignore format: a list
 export type JobKind = (typeof JOB_KINDS)[number];
 export type JobState = 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
 

@@ -1,15 +1,11 @@
 import type { DnsOutcome, Phase } from '../core/lifecycle/phase';
+import type { QUESTION_DEPTHS } from '../core/lifecycle/question-depths';
 import { type Store, statement, write } from './database';
 import { type DomainRow, readDomains } from './domains';
 import type { CheckEntry } from './verdicts';
 
 export const QUESTION_STEPS = ['dns', 'record', 'registrar'] as const;
 export type QuestionStep = (typeof QUESTION_STEPS)[number];
-/**
- * How far a question goes: the registry's record; down to the registrar where that leaves a name free; or in full, which reads the
- * record also of a name that DNS delegates.
- */
-export const QUESTION_DEPTHS = ['record', 'registrar', 'full'] as const;
 export type QuestionDepth = (typeof QUESTION_DEPTHS)[number];
 
 /** A domain whose state somebody wants to know. */

@@ -1,8 +1,7 @@
+import { STAGES } from '../core/bids/stages';
 import { type Store, statement, write } from './database';
 import { type DomainRow, readDomains } from './domains';
 
-/** Where a shortlisted domain stands with its buyer. */
-export const STAGES = ['to inspect', 'wanted', 'to act on', 'waiting', 'had', 'let go'] as const;
 export type Stage = (typeof STAGES)[number];
 
 export interface ShortlistEntry {

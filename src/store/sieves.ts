@@ -1,11 +1,8 @@
+import { SIEVE_DEPTHS, type SIEVE_RUNS } from '../core/pool/sieve-kinds';
 import { type Store, statement, write } from './database';
 
-/** What of what is new in a kept sieve is measured: nothing, checks and links, or the costly measures as well. */
-export const SIEVE_DEPTHS = ['nothing', 'links', 'everything'] as const;
 export type SieveDepth = (typeof SIEVE_DEPTHS)[number];
 
-/** When a kept sieve runs by itself. */
-export const SIEVE_RUNS = ['off', 'daily', 'imports'] as const;
 export type SieveRuns = (typeof SIEVE_RUNS)[number];
 
 export interface SieveOptions {

@@ -1,6 +1,6 @@
+import type { SOURCE_KINDS } from '../core/formats/source-kinds';
 import { type Store, statement, write } from './database';
 
-export const SOURCE_KINDS = ['list', 'venue', 'crawl', 'links', 'page', 'referrers', 'zones', 'cut'] as const;
 export type SourceKind = (typeof SOURCE_KINDS)[number];
 
 export interface SourceCounts {

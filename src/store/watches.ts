@@ -1,7 +1,6 @@
+import type { WATCH_KINDS } from '../core/formats/source-kinds';
 import { type Store, statement, write } from './database';
 
-/** folder: every new file is a list. address: every new version is a list. venue: a feed that is read again. */
-export const WATCH_KINDS = ['folder', 'address', 'venue'] as const;
 export type WatchKind = (typeof WATCH_KINDS)[number];
 
 /** Something that is looked at again and again. Times in ms since 1970 UTC. */

@@ -1,3 +1,4 @@
+import type { MARK_VERDICTS } from '../core/verdict/mark-verdicts';
 import { type Store, statement, write } from './database';
 
 /** A word mark that is like a name. */
@@ -14,7 +15,6 @@ export interface MarkMatch {
   why: string;
 }
 
-export const MARK_VERDICTS = ['clear', 'conflict', 'unsure'] as const;
 export type MarkVerdict = (typeof MARK_VERDICTS)[number];
 
 /** What a person decided. */

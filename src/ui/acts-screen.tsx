@@ -2,8 +2,8 @@
 
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
+import { ago } from '../core/wording/format';
 import { call } from './api';
-import { ago } from './format';
 import { useNow } from './shell/live';
 
 interface LastAct {

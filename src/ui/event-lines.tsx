@@ -1,4 +1,4 @@
-import { ago } from './format';
+import { ago } from '../core/wording/format';
 import Link from './link';
 
 /** What happened to names, one a line, the latest first. */

@@ -5,11 +5,12 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { WeighedWay } from '../core/bids/weighed-way';
 import type { Life } from '../core/history/life';
 import type { AnchorKind } from '../core/links/anchor-kind-names';
+import type { DomainView } from '../core/pool/domain-view';
 import type { Judgement } from '../core/pool/facts';
 import type { SpamCard } from '../core/spam/scorecard';
 import { type DiligencePoint, diligenceTally } from '../core/verdict/diligence';
+import { ago, count, day, linksOrigin, pastOrigin, phaseOrigin, plural, score } from '../core/wording/format';
 import { call } from './api';
-import { ago, count, day, linksOrigin, pastOrigin, phaseOrigin, plural, score } from './format';
 import { Drawing } from './life/drawing';
 import { drawLife } from './life/shapes';
 import { FIRST_YEAR, Lifeline, lifeWords, Pair } from './lifeline';
@@ -17,7 +18,6 @@ import Link from './link';
 import { WayList } from './orders/way-list';
 import { MarkedName } from './pool/columns';
 import { wordFor } from './pool/sentences';
-import type { DomainView } from './types';
 import { verdictLine } from './verdict';
 
 /** What the dossier adds to a row of the pool, as far as a quick look needs it. */

@@ -1,10 +1,10 @@
 'use client';
 
 import { toast } from 'sonner';
+import type { JobView } from '../contracts/jobs';
+import { count, duration } from '../core/wording/format';
 import { call } from './api';
-import { count, duration } from './format';
 import { useLive } from './shell/live';
-import type { JobView } from './types';
 
 const KIND_WORDS = {
   list: 'Reading a list',

@@ -1,4 +1,4 @@
-import type { DomainView } from './types';
+import type { DomainView } from '../core/pool/domain-view';
 
 /** The axis starts here, or at the domain's first sign of life if that is later than its own year. */
 export const FIRST_YEAR = 2004;

@@ -1,6 +1,6 @@
 import { tenths } from '../core/formats/figures';
-import { offerTitle, phaseWords, plural, score } from './format';
-import type { DomainView } from './types';
+import type { DomainView } from '../core/pool/domain-view';
+import { offerTitle, phaseWords, plural, score } from '../core/wording/format';
 
 /** The state of things in a sentence, from figures that stand below it. */
 export function verdictLine(row: DomainView, now: number): string {

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
+import { listLastActs } from '../../services/acts/acts';
 import { ActsScreen } from '../../ui/acts-screen';
-import { listLastActs } from '../acts';
 import { getStore } from '../server';
 
 export const metadata: Metadata = { title: 'Last acts' };

@@ -1,6 +1,8 @@
 import type { Metadata } from 'next';
 import { worthOfWaiting } from '../../core/lifecycle/near-miss';
 import { displayName } from '../../core/names/domain';
+import { ago, count, day, plural, score, span } from '../../core/wording/format';
+import { laneViews } from '../../services/availability/lanes';
 import { funnelOf, listBatches } from '../../store/batches';
 import { readSettings, type Store } from '../../store/database';
 import type { DomainRow } from '../../store/domains';
@@ -12,10 +14,8 @@ import { LookupProblems } from '../../ui/check/lookup-problems';
 import { PasteBatch } from '../../ui/check/paste-batch';
 import { Registries } from '../../ui/check/registries';
 import { EventLines } from '../../ui/event-lines';
-import { ago, count, day, plural, score, span } from '../../ui/format';
 import Link from '../../ui/link';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
-import { laneViews } from '../lanes';
 import { parametersOf, type SearchParams } from '../search-params';
 import { getStore } from '../server';
 

@@ -1,14 +1,14 @@
 import type { Metadata } from 'next';
 import type { Life } from '../../core/history/life';
 import type { ComparedFact } from '../../core/verdict/compare';
+import { plural } from '../../core/wording/format';
+import { type Comparison, compareDomains, MOST_COMPARED } from '../../services/comparison/comparison';
 import { CompareField, OnlyDifferences } from '../../ui/compare/controls';
-import { plural } from '../../ui/format';
 import { Drawing } from '../../ui/life/drawing';
 import { drawLife, drawLook, LOOK_WORDS } from '../../ui/life/shapes';
 import { lifeWords } from '../../ui/lifeline';
 import Link from '../../ui/link';
 import { verdictLine } from '../../ui/verdict';
-import { type Comparison, compareDomains, MOST_COMPARED } from '../comparison';
 import { parametersOf, type SearchParams } from '../search-params';
 import { currentBrief } from '../server';
 import { comparedNames, namesOfIds } from './names';

@@ -1,16 +1,16 @@
 import type { Metadata } from 'next';
 import { intoDays, zonedTime } from '../../core/deadlines/days';
 import { DEADLINE_KINDS, type Deadline, type DeadlineKind } from '../../core/deadlines/deadline';
+import { count, plural } from '../../core/wording/format';
+import { deadlinesIn, SCOPES } from '../../services/deadlines/deadlines';
 import { readSettings } from '../../store/database';
 import { countWatched } from '../../store/watching';
 import { CalendarLink } from '../../ui/deadlines/calendar-link';
 import { DayTrack } from '../../ui/deadlines/day-track';
 import { KIND_TITLES } from '../../ui/deadlines/kinds';
-import { count, plural } from '../../ui/format';
 import Link from '../../ui/link';
-import { deadlinesIn, SCOPES } from '../deadlines';
 import { parametersOf, type SearchParams } from '../search-params';
-import { getStore } from '../server';
+import { getEngine, getStore } from '../server';
 
 export const metadata: Metadata = { title: 'Deadlines' };
 
@@ -27,7 +27,7 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
   const isList = query.get('view') === 'list';
   const asked = query.get('kinds')?.split(',') ?? [...DEADLINE_KINDS];
   const kinds = DEADLINE_KINDS.filter((kind) => asked.includes(kind));
-  const { deadlines, total } = await deadlinesIn(store, { scope, kinds, hours: HOURS });
+  const { deadlines, total } = await deadlinesIn(store, getEngine(), { scope, kinds, hours: HOURS });
   const watched = countWatched(store);
   const address = (change: Record<string, string | null>) => {
     const next = new URLSearchParams(query);

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next';
 import { spamRule } from '../../core/spam/rules';
-import { ago, count, plural } from '../../ui/format';
+import { ago, count, plural } from '../../core/wording/format';
+import { measureView } from '../../services/dossier/measured';
 import Link from '../../ui/link';
 import { Refit } from '../../ui/measures/refit';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
-import { measureView } from '../measured';
 import { getStore } from '../server';
 
 export const metadata: Metadata = { title: 'Measures' };

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
+import { ordersToShow } from '../../services/orders/orders';
 import { readSettings } from '../../store/database';
 import { balances, costOfDay, orderLog, readLedger } from '../../store/orders';
 import { OrdersScreen } from '../../ui/orders/orders-screen';
-import { ordersToShow } from '../orders';
 import { currentBrief } from '../server';
 
 export const metadata: Metadata = { title: 'Orders' };

@@ -1,9 +1,9 @@
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
+import { pageCheckView } from '../../services/crawl/page-check';
 import Link from '../../ui/link';
 import { PageCheckScreen } from '../../ui/page-check/page-check-screen';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
-import { pageCheckView } from '../page-check';
 import { parametersOf, type SearchParams } from '../search-params';
 import { getStore } from '../server';
 

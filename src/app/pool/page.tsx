@@ -3,12 +3,12 @@ import { cookies } from 'next/headers';
 import { Suspense } from 'react';
 import { briefSieve } from '../../core/fit/brief-sieve';
 import { formatView, parseView } from '../../core/pool/conditions';
+import { askPool } from '../../services/pool/ask-pool';
+import { setChoices } from '../../services/pool/pool-sets';
 import { listSieves } from '../../store/sieves';
 import { DENSITIES, type Density } from '../../ui/pool/density';
 import { PAGE_ROWS } from '../../ui/pool/page-rows';
 import { PoolScreen } from '../../ui/pool/pool-screen';
-import { askPool } from '../ask-pool';
-import { setChoices } from '../pool-sets';
 import { parametersOf, type SearchParams } from '../search-params';
 import { currentBrief } from '../server';
 
@@ -16,9 +16,10 @@ export const metadata: Metadata = { title: 'Pool' };
 
 /** The first rows come with the page, so that there is something to read before any script has run. */
 export default async function PoolPage({ searchParams }: { searchParams: SearchParams }) {
-  const { store, brief, briefs } = await currentBrief();
+  const { store, engine, brief, briefs } = await currentBrief();
   const { parts, sorts } = parseView(await parametersOf(searchParams));
-  const first = await askPool({ parts, sorts, offset: 0, limit: PAGE_ROWS, histograms: [] }).catch(() => null);
+  const query = { parts, sorts, offset: 0, limit: PAGE_ROWS, histograms: [] };
+  const first = await askPool(store, engine, brief, query).catch(() => null);
   const wanted = (await cookies()).get('density')?.value ?? 'usual';
   return (
     <Suspense>

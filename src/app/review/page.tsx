@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { formatView, parseView, type SievePart } from '../../core/pool/conditions';
+import { askPool } from '../../services/pool/ask-pool';
 import { listSieves } from '../../store/sieves';
 import { ReviewScreen } from '../../ui/review/review-screen';
-import { askPool } from '../ask-pool';
 import { parametersOf, type SearchParams } from '../search-params';
 import { currentBrief } from '../server';
 
@@ -13,11 +13,12 @@ const PAGE = 100;
 const UNJUDGED: SievePart = { type: 'choice', fact: 'judged', values: ['not-yet'], not: false, keepUnknown: false };
 
 export default async function ReviewPage({ searchParams }: { searchParams: SearchParams }) {
-  const { store, brief } = await currentBrief();
+  const { store, engine, brief } = await currentBrief();
   const view = parseView(await parametersOf(searchParams));
   const speaks = view.parts.some((part) => part.type !== 'group' && part.fact === 'judged' && !part.off);
   const parts = speaks ? view.parts : [...view.parts, UNJUDGED];
-  const first = await askPool({ parts, sorts: view.sorts, offset: 0, limit: PAGE, histograms: [] }).catch(() => null);
+  const query = { parts, sorts: view.sorts, offset: 0, limit: PAGE, histograms: [] };
+  const first = await askPool(store, engine, brief, query).catch(() => null);
   const [only] = view.parts;
   const sieve =
     view.parts.length === 1 && only.type === 'member' && only.fact === 'fresh'

@@ -1,24 +1,25 @@
 import type { Metadata } from 'next';
 import { Suspense } from 'react';
+import { standing } from '../../core/wording/orders';
+import { fitsFor } from '../../services/fit/fit';
+import { orderViews } from '../../services/orders/orders';
+import { reckon } from '../../services/plan/plan';
+import { domainView } from '../../services/pool/views';
 import { readRates } from '../../store/database';
 import { tagsOf } from '../../store/marks';
 import { notesOf } from '../../store/notes';
 import { readShortlist, shortlistedFor } from '../../store/shortlist';
-import { standing } from '../../ui/orders/words';
 import { ShortlistScreen } from '../../ui/shortlist/shortlist-screen';
-import { fitsFor } from '../fit';
-import { orderViews } from '../orders';
-import { reckon } from '../plan';
 import { currentBrief } from '../server';
-import { domainView } from '../views';
 
 export const metadata: Metadata = { title: 'Shortlist' };
 
 export default async function ShortlistPage() {
-  const { store, brief, briefs } = await currentBrief();
+  const { store, engine, brief, briefs } = await currentBrief();
   const rates = readRates(store);
   const shortlist = readShortlist(store, brief.id);
   const fits = await fitsFor(
+    engine,
     shortlist.map(({ domain }) => domain),
     brief,
   );

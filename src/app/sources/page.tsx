@@ -1,16 +1,16 @@
 import type { Metadata } from 'next';
 import { Suspense } from 'react';
+import { count, day } from '../../core/wording/format';
+import { jobView } from '../../services/pool/views';
 import { listJobs } from '../../store/jobs';
 import { listSources } from '../../store/sources';
 import { listWatches } from '../../store/watches';
-import { count, day } from '../../ui/format';
 import { JobLine } from '../../ui/jobs';
 import Link from '../../ui/link';
 import { AddSource } from '../../ui/sources/add-source';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { Watches } from '../../ui/sources/watches';
 import { currentBrief } from '../server';
-import { jobView } from '../views';
 
 export const metadata: Metadata = { title: 'Sources' };
 

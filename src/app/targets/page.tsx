@@ -1,16 +1,16 @@
 import type { Metadata } from 'next';
 import { registrableDomain } from '../../core/names/domain';
+import { targetDetail, targetsFor, workList } from '../../services/prospecting/prospects';
 import { TargetsScreen } from '../../ui/prospecting/targets-screen';
-import { targetDetail, targetsFor, workList } from '../prospects';
 import { parametersOf, type SearchParams } from '../search-params';
-import { getStore } from '../server';
+import { getEngine, getStore } from '../server';
 
 export const metadata: Metadata = { title: 'Dead targets' };
 
 export default async function TargetsPage({ searchParams }: { searchParams: SearchParams }) {
   const store = await getStore();
   const url = (await parametersOf(searchParams)).get('url');
-  const targets = await targetsFor(store);
+  const targets = await targetsFor(store, getEngine());
   const domain = targets.find((target) => target.url === url)?.domain ?? (url && domainOf(url));
   return (
     <TargetsScreen

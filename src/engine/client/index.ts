@@ -1,5 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { EnginePort } from '../../contracts/engine-port';
+import type { NameReading, NameToRead } from '../../contracts/names';
+import type { PoolReply } from '../../contracts/pool';
 import type { ListShape } from '../../core/formats/list-columns';
 import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrer-fields';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
@@ -14,14 +17,11 @@ import type { RefitReport } from '../../store/spam-points';
 import type { Acted, Which } from '../actions';
 import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
-import type { NameReading } from '../name-facts';
 import type { OrderTerms, OrderWish } from '../orders/place';
-import type { PoolReply } from '../pool-host';
 import type { EngineAddress, EngineHealth, PoolQuery } from '../protocol';
 import type { ReferrerPreview } from '../referrers';
 import type { VenueLook } from '../venue-preview';
 
-export type { NameReading } from '../name-facts';
 export type { EngineEvent, EngineHealth } from '../protocol';
 export type { ReferrerPreview } from '../referrers';
 
@@ -41,7 +41,7 @@ export class EngineError extends Error {
 const RESTORE_MS = 600_000;
 
 /** Asks the engine of a data folder. Its address is read anew after a failure, since a restarted engine has another. */
-export class EngineClient {
+export class EngineClient implements EnginePort {
   private address: EngineAddress | null = null;
 
   constructor(private readonly folder: string) {}
@@ -195,17 +195,22 @@ export class EngineClient {
   }
 
   /** What a name says by itself: its words, how it is said and written, its subject. */
-  readName(name: string, ending: string): Promise<NameReading> {
-    return this.ask('/names/read', { name, ending });
+  async readName(name: string, ending: string): Promise<NameReading> {
+    const [reading] = await this.readNames([{ name, ending }]);
+    return reading;
+  }
+
+  async readNames(names: readonly NameToRead[]): Promise<NameReading[]> {
+    return (await this.ask<{ readings: NameReading[] }>('/names/read', { names })).readings;
   }
 
   /** The subject that each name tells, `area.subject`; null: none that shows. */
-  async subjectsOfNames(names: string[]): Promise<(string | null)[]> {
+  async subjectsOfNames(names: readonly string[]): Promise<(string | null)[]> {
     return (await this.ask<{ subjects: (string | null)[] }>('/names/subjects', { names })).subjects;
   }
 
   /** What names would bring by those that were sold; null: too few sales are known. */
-  async resaleWorth(names: string[]): Promise<(ResaleWorth | null)[]> {
+  async resaleWorth(names: readonly string[]): Promise<(ResaleWorth | null)[]> {
     return (await this.ask<{ worths: (ResaleWorth | null)[] }>('/worth/resale', { names })).worths;
   }
 

@@ -1,5 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
+import { QUESTION_DEPTHS } from '../../core/lifecycle/question-depths';
 import type { Store } from '../../store/database';
 import {
   addQuestions,
@@ -8,7 +9,6 @@ import {
   leaveQuestions,
   openQuestions,
   pendingChecks,
-  QUESTION_DEPTHS,
   waitingNames,
 } from '../../store/questions';
 import { type JobContext, letOthersWrite, RateMeter, Stopped } from '../context';

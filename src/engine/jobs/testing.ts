@@ -1,8 +1,9 @@
 import { setMaxListeners } from 'node:events';
 import pino from 'pino';
+import { SOURCE_KINDS } from '../../core/formats/source-kinds';
 import { readSettings, type Store } from '../../store/database';
 import { addJob, type JobKind, type JobOrder, type JobProgress, readJob } from '../../store/jobs';
-import { addSource, SOURCE_KINDS, type SourceKind } from '../../store/sources';
+import { addSource, type SourceKind } from '../../store/sources';
 import { Asker } from '../asker';
 import type { JobContext } from '../context';
 

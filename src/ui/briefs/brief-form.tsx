@@ -14,10 +14,10 @@ import {
 } from '../../core/fit/fit';
 import type { HouseLimits } from '../../core/fit/house-limits';
 import { formatView } from '../../core/pool/conditions';
+import { money } from '../../core/wording/format';
 import { ASSUMPTIONS, type WorthAssumptions } from '../../core/worth/assumptions';
 import { call } from '../api';
 import { ActionForm, Labelled, wordsOf } from '../fields';
-import { money } from '../format';
 import Link from '../link';
 import { readBid } from '../shortlist/stages';
 import { type BriefView, PURPOSES } from './brief-view';

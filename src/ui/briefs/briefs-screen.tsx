@@ -3,8 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { plural } from '../../core/wording/format';
 import { call } from '../api';
-import { plural } from '../format';
 import { BriefForm } from './brief-form';
 import { type BriefView, FRESH, PURPOSES } from './brief-view';
 import { FirstBrief } from './first-brief';

@@ -1,5 +1,5 @@
 import { type Funnelled, type FunnelStep, funnelSteps } from '../../core/lifecycle/funnel';
-import { count } from '../format';
+import { count } from '../../core/wording/format';
 import Link from '../link';
 import { PHASE_WORDS } from '../phase-words';
 

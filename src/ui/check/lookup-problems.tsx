@@ -1,4 +1,4 @@
-import { ago, moment, plural } from '../format';
+import { ago, moment, plural } from '../../core/wording/format';
 import Link from '../link';
 
 /** Something that keeps questions from being put. Times in ms since 1970 UTC. */

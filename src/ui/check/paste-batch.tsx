@@ -2,9 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
+import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { Problem, SteadyLabel } from '../fields';
-import { count } from '../format';
 
 /** Chromium takes minutes to lay out thousands of pasted lines: a long text is taken at once and only told of. */
 const SHOWN_CHARACTERS = 20_000;

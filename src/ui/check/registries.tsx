@@ -1,5 +1,5 @@
-import { ago, count, moment } from '../format';
-import type { LaneView } from '../types';
+import type { LaneView } from '../../contracts/lookups';
+import { ago, count, moment } from '../../core/wording/format';
 import { ForgetBudget } from './forget-budget';
 
 const pace = (ms: number) =>

@@ -4,8 +4,8 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { LeaveOut } from '../../core/crawl/leave-out';
+import { count } from '../../core/wording/format';
 import { call } from '../api';
-import { count } from '../format';
 import { LEAVE_OUT_WORDS } from './leave-out-words';
 
 interface Switch {

@@ -2,8 +2,8 @@
 
 import { CategoryScale, Chart, Filler, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
 import { Line } from 'react-chartjs-2';
+import { count } from '../../core/wording/format';
 import { useChartColours } from '../chart-colours';
-import { count } from '../format';
 import { paceOf, type Sample } from './pace';
 
 Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Filler, Tooltip);

@@ -1,8 +1,8 @@
 'use client';
 
 import type { Confirmed } from '../../core/lifecycle/confirmed';
+import { ago } from '../../core/wording/format';
 import { call } from '../api';
-import { ago } from '../format';
 
 export function confirmDomain(name: string): Promise<Confirmed> {
   return call<Confirmed>(`/domains/${name}/confirm`, { method: 'POST' });

@@ -4,8 +4,8 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { type DiligencePoint, type DiligenceState, diligenceTally } from '../../core/verdict/diligence';
+import { ago } from '../../core/wording/format';
 import { call } from '../api';
-import { ago } from '../format';
 import { useNow } from '../shell/live';
 
 const STATE_WORDS: Record<DiligenceState, string> = {

@@ -3,8 +3,8 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Cell, EvidenceRow, TableColumn } from '../../core/evidence/arrange';
 import { hundredths } from '../../core/formats/figures';
+import { count, day, moment } from '../../core/wording/format';
 import { call } from '../api';
-import { count, day, moment } from '../format';
 import Link from '../link';
 import { useNow } from '../shell/live';
 

@@ -1,7 +1,7 @@
 import type { DropWindow } from '../../core/lifecycle/drop-window';
 import type { LifePolicy } from '../../core/lifecycle/policies';
 import { type StageSpan, stageSpans } from '../../core/lifecycle/stages';
-import { day, moment } from '../format';
+import { day, moment } from '../../core/wording/format';
 
 const WIDTH = 1000;
 const ROW = 22;

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Judgement } from '../../core/pool/facts';
-import { ago } from '../format';
+import { ago } from '../../core/wording/format';
 import { act, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
 import { Hears } from '../shell/hears';

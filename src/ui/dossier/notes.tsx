@@ -3,8 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { moment } from '../../core/wording/format';
 import { call } from '../api';
-import { moment } from '../format';
 import { useNow } from '../shell/live';
 
 interface NoteView {

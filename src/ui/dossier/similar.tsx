@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import { count, score } from '../../core/wording/format';
 import { call } from '../api';
-import { count, score } from '../format';
 import Link from '../link';
 
 interface Similar {

@@ -1,7 +1,7 @@
 'use client';
 
 import { GROUPINGS, type Grouping, type ProfitLine } from '../../core/money/profit';
-import { day, money } from '../format';
+import { day, money } from '../../core/wording/format';
 import Link from '../link';
 import { useNow } from '../shell/live';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import type { Place, PlaceCut } from '../../core/ideas/places';
-import { count } from '../format';
+import { count } from '../../core/wording/format';
 import { draftOf, KIND_TITLES, SLOT_KINDS, type SlotDraft, type SlotKind } from './slots';
 
 const CUTS: [key: keyof PlaceCut, words: string][] = [

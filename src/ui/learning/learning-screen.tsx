@@ -1,7 +1,7 @@
 'use client';
 
 import type { Calibration } from '../../core/learning/calibration';
-import { count, plural } from '../format';
+import { count, plural } from '../../core/wording/format';
 import Link from '../link';
 import { useNow } from '../shell/live';
 import { RedirectTable, WindowTable, WorthTable } from './outcome-tables';

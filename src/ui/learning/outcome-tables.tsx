@@ -1,6 +1,6 @@
 import type { RangeRecord } from '../../core/learning/calibration';
 import type { WindowRecord } from '../../core/learning/windows';
-import { count, day, duration } from '../format';
+import { count, day, duration } from '../../core/wording/format';
 import Link from '../link';
 import type { RedirectOutcome } from './types';
 

@@ -3,9 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { plural } from '../../core/wording/format';
 import { call } from '../api';
 import { Problem } from '../fields';
-import { plural } from '../format';
 
 interface Report {
   before: Quality;

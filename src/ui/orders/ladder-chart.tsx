@@ -1,6 +1,6 @@
-import { money } from '../format';
+import { money } from '../../core/wording/format';
+import type { OrderShown } from '../../core/wording/orders';
 import { ladderOf } from './ladder';
-import type { OrderShown } from './words';
 
 const HEIGHT = 46;
 const LINE = 22;

@@ -1,5 +1,5 @@
 import type { Maximum } from '../../core/bids/maximum';
-import { money } from '../format';
+import { money } from '../../core/wording/format';
 
 /** The way from worth to the most to pay, a step a line; what is not taken off is not shown. */
 export function MaximumSteps({

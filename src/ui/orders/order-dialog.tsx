@@ -6,13 +6,21 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { OrderKind } from '../../core/orders/order';
 import type { Way as KnownWay } from '../../core/orders/ways';
+import { ago, money } from '../../core/wording/format';
+import {
+  costWords,
+  countdown,
+  KIND_WORDS,
+  type OrderShown,
+  standing,
+  VERBS,
+  wayWords,
+} from '../../core/wording/orders';
 import { call } from '../api';
 import { ConfirmNote, confirmDomain } from '../dossier/confirm';
-import { ago, money } from '../format';
 import Link from '../link';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
-import { costWords, countdown, KIND_WORDS, type OrderShown, standing, VERBS, wayWords } from './words';
 
 interface Way extends KnownWay {
   hasDesk: boolean;

@@ -5,14 +5,14 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { stepUp } from '../../core/orders/amounts';
 import type { Account } from '../../core/orders/ledger';
+import { ago, closing, moment, money, plural } from '../../core/wording/format';
+import { countdown, KIND_WORDS, type OrderShown, standing } from '../../core/wording/orders';
 import { call } from '../api';
-import { ago, closing, moment, money, plural } from '../format';
 import Link from '../link';
 import { useNow, useSeconds } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { LadderChart } from './ladder-chart';
 import { RefreshOnOrders } from './refresh';
-import { countdown, KIND_WORDS, type OrderShown, standing } from './words';
 
 export interface BriefMoney {
   id: number;

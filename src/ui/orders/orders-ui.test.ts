@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { countdown, type OrderShown, standing } from '../../core/wording/orders';
 import { ladderOf } from './ladder';
-import { countdown, type OrderShown, standing } from './words';
 
 const ORDER = {
   kind: 'bid', state: 'leading', currency: 'EUR', priceMinor: 4000, counterMinor: null, finalMinor: null, reserve: 'none', reason: null,

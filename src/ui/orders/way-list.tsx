@@ -1,9 +1,9 @@
 'use client';
 
 import type { WeighedWay } from '../../core/bids/weighed-way';
-import { closing, isSoon, plural } from '../format';
+import { closing, isSoon, plural } from '../../core/wording/format';
+import { costWords, othersWords, wayWords } from '../../core/wording/orders';
 import { useNow } from '../shell/live';
-import { costWords, othersWords, wayWords } from './words';
 
 /** One way to have a name, what it costs in all and who else wants it; the others behind a click. */
 export function WayList({

@@ -3,13 +3,13 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
+import type { CheckedLink, PageCheckView } from '../../contracts/page-check';
+import { count, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { ActionForm, Labelled } from '../fields';
-import { count, plural } from '../format';
 import { JobLine } from '../jobs';
 import Link from '../link';
 import { wordFor } from '../pool/sentences';
-import type { CheckedLink, PageCheckView } from './page-check-view';
 
 const GROUPS: { id: string; title: string; holds(link: CheckedLink): boolean }[] = [
   {

@@ -3,9 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { closing, day, money } from '../../core/wording/format';
+import { type OrderShown, standing } from '../../core/wording/orders';
 import { call } from '../api';
-import { closing, day, money } from '../format';
-import { type OrderShown, standing } from '../orders/words';
 import { useNow } from '../shell/live';
 import type { Entry } from './plan-view';
 

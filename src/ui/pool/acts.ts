@@ -2,8 +2,8 @@
 
 import { toast } from 'sonner';
 import type { Judgement } from '../../core/pool/facts';
+import { count } from '../../core/wording/format';
 import { call } from '../api';
-import { count } from '../format';
 import { wordFor } from './sentences';
 
 /** What can be done to domains. */

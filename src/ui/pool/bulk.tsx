@@ -3,7 +3,7 @@
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import type { Judgement } from '../../core/pool/facts';
-import { count } from '../format';
+import { count } from '../../core/wording/format';
 import Link from '../link';
 import { type Act, DAY_MS, PASS_REASONS, SNOOZES } from './acts';
 

@@ -2,6 +2,7 @@ import { Bookmark } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { languageName } from '../../core/history/language-name';
 import type { ColumnSet } from '../../core/pool/conditions';
+import type { DomainView } from '../../core/pool/domain-view';
 import type { FactName } from '../../core/pool/facts';
 import {
   ago,
@@ -19,10 +20,9 @@ import {
   phaseWords,
   plural,
   score,
-} from '../format';
+} from '../../core/wording/format';
 import { FIRST_YEAR, Lifeline, Pair } from '../lifeline';
 import Link from '../link';
-import type { DomainView } from '../types';
 import { wordFor } from './sentences';
 
 /** A column of the grid. */

@@ -1,20 +1,14 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import type { SetChoices } from '../../contracts/pool';
 import { type Condition, MAX_PATTERN, MAX_VALUES, TEXT_MODES, type TextCondition } from '../../core/pool/conditions';
 import { type FactName, factSpec } from '../../core/pool/facts';
 import type { PoolAnswer } from '../../core/pool/query';
+import { count } from '../../core/wording/format';
 import { call } from '../api';
-import { count } from '../format';
 import { Histogram } from './histogram';
 import { MODE_WORDS, wordFor } from './sentences';
-
-/** What sets there are to choose from, by fact. */
-export type SetChoices = Record<'source' | 'tag' | 'shortlist' | 'fresh', { id: number; name: string }[]> & {
-  /** All subjects and areas there are, by title. */
-  subjects: string[];
-  areas: string[];
-};
 
 interface EditorProps {
   condition: Condition;

@@ -29,9 +29,9 @@ import {
   useState,
 } from 'react';
 import type { ColumnSet, Sort } from '../../core/pool/conditions';
+import type { DomainView } from '../../core/pool/domain-view';
 import type { FactName } from '../../core/pool/facts';
 import { useNow } from '../shell/live';
-import type { DomainView } from '../types';
 import { type Column, DEFAULT_COLUMNS, shownColumns } from './columns';
 import { DENSITIES, type Density } from './density';
 import { areaHeight, scrollFor, visibleWindow } from './scroll';

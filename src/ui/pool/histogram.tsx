@@ -2,7 +2,7 @@
 
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
 import type { Histogram as Bars } from '../../core/pool/query';
-import { count } from '../format';
+import { count } from '../../core/wording/format';
 
 const WIDTH = 240;
 const HEIGHT = 46;

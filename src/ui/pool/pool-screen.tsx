@@ -4,6 +4,7 @@ import { useRouter, useSearchParams } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import type { SetChoices } from '../../contracts/pool';
 import {
   DEFAULT_SORT,
   eachPart,
@@ -14,19 +15,18 @@ import {
   partAt,
   withPart,
 } from '../../core/pool/conditions';
+import type { DomainView } from '../../core/pool/domain-view';
 import { countsBackwards, type FactName, factSpec } from '../../core/pool/facts';
+import { count, linksOrigin, pastOrigin, phaseOrigin } from '../../core/wording/format';
 import { Evidence, patchDetails, useDetails } from '../evidence';
-import { count, linksOrigin, pastOrigin, phaseOrigin } from '../format';
 import { openOrder } from '../orders/open';
 import { Hears } from '../shell/hears';
 import { useLive, useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
-import type { DomainView } from '../types';
 import { type Act, act, DAY_MS } from './acts';
 import { Bulk, Menu } from './bulk';
 import { COLUMNS, DEFAULT_COLUMNS, shownColumns } from './columns';
 import type { Density } from './density';
-import type { SetChoices } from './editor';
 import { Grid } from './grid';
 import type { KeptSieve } from './kept';
 import {

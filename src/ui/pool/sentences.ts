@@ -1,6 +1,6 @@
 import type { Condition, TextMode } from '../../core/pool/conditions';
 import { factSpec, type MemberFact } from '../../core/pool/facts';
-import { count } from '../format';
+import { count } from '../../core/wording/format';
 
 /** Part of a condition's sentence; `set` parts are what the person chose, `bound` ones can be typed over where they stand. */
 export interface SentencePart {

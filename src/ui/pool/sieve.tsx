@@ -19,6 +19,7 @@ import { GripVertical, Power, X } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { SetChoices } from '../../contracts/pool';
 import {
   type Condition,
   GROUP_MODES,
@@ -39,8 +40,8 @@ import {
   factSpec,
   type MemberFact,
 } from '../../core/pool/facts';
-import { count } from '../format';
-import { Editor, type SetChoices } from './editor';
+import { count } from '../../core/wording/format';
+import { Editor } from './editor';
 import { type KeptSieve, KeptSieves } from './kept';
 import { sentence } from './sentences';
 import type { PoolState } from './use-pool';

@@ -2,10 +2,10 @@
 
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { formatPart, formatSorts, type PoolView } from '../../core/pool/conditions';
+import type { DomainView } from '../../core/pool/domain-view';
 import type { PoolAnswer } from '../../core/pool/query';
 import { call } from '../api';
 import { useLive } from '../shell/live';
-import type { DomainView } from '../types';
 import { PAGE_ROWS } from './page-rows';
 
 const REFRESH_MS = 500;

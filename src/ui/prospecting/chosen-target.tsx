@@ -3,8 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { bare, plural, score } from '../../core/wording/format';
 import { call } from '../api';
-import { bare, plural, score } from '../format';
 import Link from '../link';
 import type { ChosenTarget } from './types';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { ago, bare, count, plural } from '../format';
+import { ago, bare, count, plural } from '../../core/wording/format';
 import Link from '../link';
 import { useNow } from '../shell/live';
 import { ChosenTargetView } from './chosen-target';

@@ -4,8 +4,8 @@ import { useRouter } from 'next/navigation';
 import { Fragment, useState } from 'react';
 import { toast } from 'sonner';
 import { PROSPECT_STATES } from '../../core/prospecting/prospects';
+import { ago, bare } from '../../core/wording/format';
 import { call } from '../api';
-import { ago, bare } from '../format';
 import { useNow } from '../shell/live';
 import type { ProspectLine } from './types';
 

@@ -4,8 +4,8 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { pathOf } from '../../core/redirects/address';
+import { bare, count, plural, score } from '../../core/wording/format';
 import { call } from '../api';
-import { bare, count, plural, score } from '../format';
 import Link from '../link';
 
 export interface MentionShown {

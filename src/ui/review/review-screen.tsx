@@ -3,9 +3,10 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { SievePart, Sort } from '../../core/pool/conditions';
+import type { DomainView } from '../../core/pool/domain-view';
+import { count, duration } from '../../core/wording/format';
 import { call } from '../api';
 import { Evidence, freshRow, useDetails } from '../evidence';
-import { count, duration } from '../format';
 import Link from '../link';
 import { openOrder } from '../orders/open';
 import { type Act, DAY_MS, PASS_REASONS, undo } from '../pool/acts';
@@ -14,7 +15,6 @@ import type { Answer } from '../pool/use-pool';
 import { Hears } from '../shell/hears';
 import { useLive, useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
-import type { DomainView } from '../types';
 import { type Step, useRun } from './use-run';
 
 const PAGE = 100;

@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import type { DomainView } from '../../core/pool/domain-view';
 import { forget, recall, remember } from '../recall';
-import type { DomainView } from '../types';
 
 /** One verdict of a review. */
 export interface Step {

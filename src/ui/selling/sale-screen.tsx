@@ -1,6 +1,6 @@
 'use client';
 
-import { day } from '../format';
+import { day } from '../../core/wording/format';
 import Link from '../link';
 import { RefreshOnOrders } from '../orders/refresh';
 import { useNow } from '../shell/live';

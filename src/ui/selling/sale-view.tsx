@@ -3,9 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { ActionForm } from '../fields';
-import { ago, closing, moment, money, plural } from '../format';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import type { InquiryShown, SaleShown } from './types';

@@ -2,9 +2,9 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { money } from '../../core/wording/format';
 import { call } from '../api';
 import { ActionForm, Labelled } from '../fields';
-import { money } from '../format';
 import { readBid } from '../shortlist/stages';
 import { undoToast } from '../undo';
 

@@ -3,8 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
+import { count } from '../../core/wording/format';
 import { call } from '../api';
-import { count } from '../format';
 import { useLive } from '../shell/live';
 
 interface Backup {

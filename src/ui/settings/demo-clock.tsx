@@ -2,8 +2,8 @@
 
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
+import { moment } from '../../core/wording/format';
 import { call } from '../api';
-import { moment } from '../format';
 import { useNow } from '../shell/live';
 
 const STEPS = [

@@ -2,7 +2,7 @@
 
 import { usePathname, useRouter } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
-import { count } from '../format';
+import { count } from '../../core/wording/format';
 import { jobTitle } from '../jobs';
 import Link from '../link';
 import { useLive } from './live';

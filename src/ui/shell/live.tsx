@@ -1,7 +1,7 @@
 'use client';
 
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
-import type { JobView } from '../types';
+import type { JobView } from '../../contracts/jobs';
 
 interface Live {
   /** Jobs heard of since the page was opened, newest state. */

@@ -4,8 +4,8 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
 import type { Deadline } from '../../core/deadlines/deadline';
+import { closing } from '../../core/wording/format';
 import { call } from '../api';
-import { closing } from '../format';
 import { useNow } from './live';
 
 const EVERY_MS = 60_000;

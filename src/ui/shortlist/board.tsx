@@ -10,8 +10,8 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { type KeyboardEvent, useId } from 'react';
+import { closing, isSoon, money } from '../../core/wording/format';
 import { fitWords } from '../fit-bar';
-import { closing, isSoon, money } from '../format';
 import Link from '../link';
 import { openOrder } from '../orders/open';
 import { useNow } from '../shell/live';

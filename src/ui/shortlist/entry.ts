@@ -1,7 +1,7 @@
 import type { Maximum } from '../../core/bids/maximum';
 import type { WeighedWay } from '../../core/bids/weighed-way';
+import type { DomainView } from '../../core/pool/domain-view';
 import type { FitView } from '../fit-bar';
-import type { DomainView } from '../types';
 import type { StageName } from './stages';
 
 /** A shortlisted domain with what its screen tells of it. Amounts in minor units of the brief's currency. */

@@ -2,9 +2,9 @@
 
 import { useState } from 'react';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
+import { ago, count, isSoon, linksOrigin, money, phaseOrigin, phaseWords, score } from '../../core/wording/format';
 import { ConfirmNote } from '../dossier/confirm';
 import { FitBar, fitWords } from '../fit-bar';
-import { ago, count, isSoon, linksOrigin, money, phaseOrigin, phaseWords, score } from '../format';
 import Link from '../link';
 import { MaximumSteps } from '../orders/maximum-steps';
 import { openOrder } from '../orders/open';

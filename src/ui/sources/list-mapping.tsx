@@ -2,7 +2,7 @@
 
 import type { ListRow } from '../../core/formats/list-columns';
 import type { ListField, ListFormat } from '../../core/formats/list-fields';
-import { count, money } from '../format';
+import { count, money } from '../../core/wording/format';
 
 /** A table as it was recognised. */
 export interface TableLook {

@@ -3,9 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { REFERRER_FIELDS, type ReferrerCuts, type ReferrerField } from '../../core/formats/referrer-fields';
+import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { FileDrop, Labelled, Problem, Status, useAttempt, wordsOf } from '../fields';
-import { count } from '../format';
 import { nameOfFile } from './use-table-look';
 
 const TYPING_MS = 200;

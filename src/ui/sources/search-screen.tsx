@@ -3,9 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { GATES, type Gate, type SearchRow } from '../../core/crawl/search-gates';
+import { count, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { ActionForm } from '../fields';
-import { count, plural } from '../format';
 import { CrawlOptions, crawlOptionsOf } from './crawl-options';
 
 export interface SearchRowView extends SearchRow {

@@ -3,9 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { domainsTogether } from '../../core/crawl/forecast';
+import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { ActionForm } from '../fields';
-import { count } from '../format';
 import { CrawlOptions, crawlOptionsOf } from './crawl-options';
 
 interface Range {

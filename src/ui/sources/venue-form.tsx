@@ -1,9 +1,9 @@
 'use client';
 
 import { useState } from 'react';
+import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { Labelled, Problem, Status } from '../fields';
-import { count } from '../format';
 import { type ListLook, ListMapping, TableShape } from './list-mapping';
 import { useTableLook } from './use-table-look';
 

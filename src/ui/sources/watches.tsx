@@ -3,9 +3,9 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { ago, duration } from '../../core/wording/format';
 import { call } from '../api';
 import { ActionForm, Labelled, wordsOf } from '../fields';
-import { ago, duration } from '../format';
 import { undoToast } from '../undo';
 import { INTERVALS } from './venue-form';
 

@@ -1,6 +1,6 @@
 'use client';
 
-import { closing, isSoon, moment } from '../format';
+import { closing, isSoon, moment } from '../../core/wording/format';
 import Link from '../link';
 import { openOrder } from '../orders/open';
 import { useNow } from '../shell/live';

@@ -1,9 +1,9 @@
 'use client';
 
-import { closing, isSoon } from '../format';
+import { closing, isSoon } from '../../core/wording/format';
+import { type OrderShown, standing } from '../../core/wording/orders';
 import Link from '../link';
 import { RefreshOnOrders } from '../orders/refresh';
-import { type OrderShown, standing } from '../orders/words';
 import { useNow } from '../shell/live';
 
 /** Orders that run, and where they stand; drawn again when one changes. */

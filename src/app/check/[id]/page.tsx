@@ -2,6 +2,9 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { PHASES, type Phase } from '../../../core/lifecycle/phase';
 import { displayName } from '../../../core/names/domain';
+import { ago, count, plural, span } from '../../../core/wording/format';
+import { type BatchView, batchView } from '../../../services/availability/batch';
+import { jobView } from '../../../services/pool/views';
 import { idsOfBatch, readBatch } from '../../../store/batches';
 import type { Store } from '../../../store/database';
 import { readDomains } from '../../../store/domains';
@@ -10,14 +13,11 @@ import { UNASKED, windowOf } from '../../../store/verdicts';
 import { Funnel } from '../../../ui/check/funnel';
 import { WaitingLines } from '../../../ui/check/lookup-problems';
 import { Registries } from '../../../ui/check/registries';
-import { ago, count, plural, span } from '../../../ui/format';
 import { JobLine } from '../../../ui/jobs';
 import Link from '../../../ui/link';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
-import { type BatchView, batchView } from '../../batch';
 import { parametersOf, type SearchParams } from '../../search-params';
 import { getStore } from '../../server';
-import { jobView } from '../../views';
 
 export const metadata: Metadata = { title: 'Batch' };
 

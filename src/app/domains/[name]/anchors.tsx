@@ -1,8 +1,8 @@
 import { ANCHOR_KINDS } from '../../../core/links/anchor-kind-names';
+import { plural } from '../../../core/wording/format';
+import type { Dossier } from '../../../services/dossier/dossier';
+import { ANCHOR_WORDS } from '../../../services/dossier/tables';
 import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
-import { plural } from '../../../ui/format';
-import type { Dossier } from '../../dossier';
-import { ANCHOR_WORDS } from '../../tables';
 import { Columns, Section } from './section';
 
 const SAMPLES = 3;

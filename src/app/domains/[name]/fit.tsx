@@ -1,7 +1,7 @@
 import { FIT_TITLES } from '../../../core/fit/fit';
+import type { DomainFit } from '../../../services/fit/fit';
 import { FitBar, fitWords } from '../../../ui/fit-bar';
 import Link from '../../../ui/link';
-import type { DomainFit } from '../../fit';
 
 /** How well it suits the brief, part by part, with what each rests on and how much it counts. */
 export function Fit({ fit, briefName }: { fit: DomainFit; briefName: string }) {

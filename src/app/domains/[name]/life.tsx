@@ -1,10 +1,10 @@
 import { expiryOf } from '../../../core/lifecycle/drop-window';
+import { ago, count, day, duration, moment, phaseOrigin, phaseWords } from '../../../core/wording/format';
+import type { Dossier } from '../../../services/dossier/dossier';
 import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
 import { LifeAhead } from '../../../ui/dossier/life-ahead';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import { RaiseQuestion } from '../../../ui/dossier/raise';
-import { ago, count, day, duration, moment, phaseOrigin, phaseWords } from '../../../ui/format';
-import type { Dossier } from '../../dossier';
 import { Line, Section } from './section';
 
 /** The way to the drop, where one is expected. */

@@ -1,8 +1,8 @@
+import { ago, count, day, linksOrigin, score } from '../../../core/wording/format';
+import type { Dossier } from '../../../services/dossier/dossier';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
-import { ago, count, day, linksOrigin, score } from '../../../ui/format';
 import { Pair } from '../../../ui/lifeline';
 import Link from '../../../ui/link';
-import type { Dossier } from '../../dossier';
 import { Line, Section } from './section';
 
 const KIND_WORDS: Record<string, string> = { crawl: 'a crawl', list: 'a list says so', links: 'an index' };

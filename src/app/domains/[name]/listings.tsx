@@ -9,9 +9,9 @@ import {
   money,
   plural,
   RESERVE_WORDS,
-} from '../../../ui/format';
+} from '../../../core/wording/format';
+import type { Dossier } from '../../../services/dossier/dossier';
 import Link from '../../../ui/link';
-import type { Dossier } from '../../dossier';
 
 /** Every offer of it that is known, the one the grid shows first among the open ones, and what changed of them. */
 export function Listings({ dossier, now }: { dossier: Dossier; now: number }) {

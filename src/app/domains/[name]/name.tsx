@@ -1,13 +1,13 @@
+import type { NameReading } from '../../../contracts/names';
 import { subjectTitle } from '../../../core/topics/subjects';
-import type { NameReading } from '../../../engine/client';
+import { ago } from '../../../core/wording/format';
+import type { Dossier } from '../../../services/dossier/dossier';
+import type { Sibling, siblingsOf } from '../../../services/dossier/siblings';
 import { AskOthers } from '../../../ui/dossier/ask-others';
 import { MarkReview } from '../../../ui/dossier/mark-review';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
-import { ago } from '../../../ui/format';
 import Link from '../../../ui/link';
 import { PHASE_WORDS } from '../../../ui/phase-words';
-import type { Dossier } from '../../dossier';
-import type { Sibling, siblingsOf } from '../../siblings';
 import { Line, Section } from './section';
 
 /** What the name says by itself. */

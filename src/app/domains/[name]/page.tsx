@@ -1,5 +1,10 @@
 import type { Metadata } from 'next';
 import { displayName, registrableDomain } from '../../../core/names/domain';
+import { pastOrigin, phaseOrigin, plural } from '../../../core/wording/format';
+import { type Dossier, readDossier } from '../../../services/dossier/dossier';
+import { siblingsOf } from '../../../services/dossier/siblings';
+import { EVIDENCE_TABLES, type EvidenceTable as TableName, tableOf } from '../../../services/dossier/tables';
+import { fitFor } from '../../../services/fit/fit';
 import type { Store } from '../../../store/database';
 import { type DomainRow, findDomain } from '../../../store/domains';
 import { holdingOf } from '../../../store/holdings';
@@ -11,16 +16,11 @@ import { EvidenceTable } from '../../../ui/dossier/evidence-table';
 import { Notes } from '../../../ui/dossier/notes';
 import { SectionNav } from '../../../ui/dossier/sections';
 import { SimilarNames } from '../../../ui/dossier/similar';
-import { pastOrigin, phaseOrigin, plural } from '../../../ui/format';
 import { LifeChart } from '../../../ui/life/life-chart';
 import { lifeWords } from '../../../ui/lifeline';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { verdictLine } from '../../../ui/verdict';
-import { type Dossier, readDossier } from '../../dossier';
-import { fitFor } from '../../fit';
-import { currentBrief, getEngine } from '../../server';
-import { siblingsOf } from '../../siblings';
-import { EVIDENCE_TABLES, type EvidenceTable as TableName, tableOf } from '../../tables';
+import { currentBrief } from '../../server';
 import { Anchors } from './anchors';
 import { Fit } from './fit';
 import { Ahead, Checks, Phase, Record } from './life';
@@ -43,18 +43,16 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 /** All evidence on one domain. */
 export default async function DossierPage({ params }: Props) {
-  const { store, brief } = await currentBrief();
+  const { store, engine, brief } = await currentBrief();
   const asked = decodeURIComponent((await params).name);
   const domain = registrableDomain(asked);
   const dossier = domain && (await readDossier(store, domain.name, brief.id));
   if (!dossier) return <Unknown asked={asked} isDomain={domain !== null} />;
   const now = store.now();
   // the engine splits names; while it starts, the page does without
-  const reading = await getEngine()
-    .readName(dossier.name, dossier.ending)
-    .catch(() => null);
+  const reading = await engine.readName(dossier.name, dossier.ending).catch(() => null);
   const row = findDomain(store, dossier.name);
-  const fit = row && (await fitFor(row, brief));
+  const fit = row && (await fitFor(engine, row, brief));
   const tables = firstRows(store, row);
   return (
     <div className="mx-auto max-w-[1180px] px-6 pt-5 pb-12 min-[1700px]:max-w-[1780px]">

@@ -1,10 +1,10 @@
 import type { CaptureKind } from '../../../core/history/capture';
 import { languageName } from '../../../core/history/language-name';
+import { ago, count, day, moment, pastOrigin, plural } from '../../../core/wording/format';
+import type { Dossier } from '../../../services/dossier/dossier';
 import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
-import { ago, count, day, moment, pastOrigin, plural } from '../../../ui/format';
 import Link from '../../../ui/link';
-import type { Dossier } from '../../dossier';
 import { Line, Section } from './section';
 
 const KIND_WORDS: Record<CaptureKind, string> = {

@@ -1,10 +1,10 @@
 import { tenths } from '../../../core/formats/figures';
 import { DISCOUNTS, type DiscountKind } from '../../../core/links/effective';
 import type { ReferrerGroup } from '../../../core/links/profile';
+import { ago, count, plural } from '../../../core/wording/format';
+import type { Dossier } from '../../../services/dossier/dossier';
 import { BarsSlot } from '../../../ui/dossier/bars-slot';
 import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
-import { ago, count, plural } from '../../../ui/format';
-import type { Dossier } from '../../dossier';
 import { Section } from './section';
 
 const DISCOUNT_WORDS: Record<DiscountKind, string> = {

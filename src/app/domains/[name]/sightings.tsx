@@ -1,6 +1,6 @@
-import { count, day, moment, money } from '../../../ui/format';
+import { count, day, moment, money } from '../../../core/wording/format';
+import type { Dossier } from '../../../services/dossier/dossier';
 import Link from '../../../ui/link';
-import type { Dossier } from '../../dossier';
 import { Section } from './section';
 
 /** Which sources named it, and what each said. */

@@ -1,6 +1,6 @@
+import { ago, plural } from '../../../core/wording/format';
+import type { Dossier } from '../../../services/dossier/dossier';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
-import { ago, plural } from '../../../ui/format';
-import type { Dossier } from '../../dossier';
 import { Section } from './section';
 
 export function Spam({ dossier, now }: { dossier: Dossier; now: number }) {

@@ -1,11 +1,11 @@
 import type { UnreadCause } from '../../../core/crawl/unread';
+import { count, plural } from '../../../core/wording/format';
+import type { CrawlView } from '../../../services/crawl/crawl-view';
 import { YieldChartSlot } from '../../../ui/crawl/chart-slot';
 import { BudgetForm, DropSite } from '../../../ui/crawl/crawl-controls';
 import { FindSwitchList } from '../../../ui/crawl/find-switches';
 import { suggestDeeper } from '../../../ui/crawl/suggest';
-import { count, plural } from '../../../ui/format';
 import Link from '../../../ui/link';
-import type { CrawlView } from '../../crawl-view';
 
 const TRAP_WORDS: Record<string, string> = {
   calendar: 'calendar',

@@ -2,10 +2,6 @@ import type { ListingKind } from '../../../core/formats/list-fields';
 import { nextStep } from '../../../core/listings/listing';
 import { homeMinor, type Rates } from '../../../core/listings/rates';
 import { displayName } from '../../../core/names/domain';
-import type { Store } from '../../../store/database';
-import { changesOfSource, openListings, type StoredChange, type StoredListing } from '../../../store/listings';
-import type { SourceRow } from '../../../store/sources';
-import { watchOfSource } from '../../../store/watches';
 import {
   ago,
   changeWords,
@@ -16,7 +12,11 @@ import {
   moment,
   money,
   RESERVE_WORDS,
-} from '../../../ui/format';
+} from '../../../core/wording/format';
+import type { Store } from '../../../store/database';
+import { changesOfSource, openListings, type StoredChange, type StoredListing } from '../../../store/listings';
+import type { SourceRow } from '../../../store/sources';
+import { watchOfSource } from '../../../store/watches';
 import Link from '../../../ui/link';
 
 const SHOWN = 100;

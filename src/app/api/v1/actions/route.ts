@@ -1,3 +1,4 @@
+import { ActionSchema } from '../../../../contracts/pool';
 import { registrableDomain } from '../../../../core/names/domain';
 import { listBriefs } from '../../../../store/briefs';
 import { findDomain } from '../../../../store/domains';
@@ -5,7 +6,6 @@ import { checkAndMeasure } from '../../../../store/jobs';
 import { type Act, tagNamed } from '../../../../store/marks';
 import { getEngine, getStore } from '../../../server';
 import { handle, notFound, readJson } from '../../respond';
-import { ActionSchema } from '../../schemas';
 
 /** Does one thing to some domains, or to all that pass a sieve. Answers with the number of the action, by which it can be undone. */
 export const POST = handle(async (request) => {

@@ -1,4 +1,4 @@
-import { listLastActs } from '../../../acts';
+import { listLastActs } from '../../../../services/acts/acts';
 import { getStore } from '../../../server';
 import { handle } from '../../respond';
 

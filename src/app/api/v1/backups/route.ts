@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import { jobView } from '../../../../services/pool/views';
 import { getEngine, getStore } from '../../../server';
-import { jobView } from '../../../views';
 import { handle } from '../../respond';
 
 /** Copies of the data folder that are kept, the latest first; each can be started with. */

@@ -1,10 +1,10 @@
 import { Readable } from 'node:stream';
+import { BatchSchema } from '../../../../contracts/availability';
+import { jobView } from '../../../../services/pool/views';
 import { listBatches } from '../../../../store/batches';
 import { addSource } from '../../../../store/sources';
 import { getEngine, getStore } from '../../../server';
-import { jobView } from '../../../views';
 import { handle, Problem, readJson } from '../../respond';
-import { BatchSchema } from '../../schemas';
 import { saveUpload, uploadPath } from '../../uploads';
 
 /** Batches that were checked, the latest first. */

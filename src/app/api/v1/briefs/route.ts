@@ -1,7 +1,7 @@
+import { BriefSchema } from '../../../../contracts/briefs';
 import { listBriefs, saveBrief } from '../../../../store/briefs';
 import { getEngine, getStore } from '../../../server';
 import { handle, readJson } from '../../respond';
-import { BriefSchema } from '../../schemas';
 
 export const GET = handle(async () => Response.json({ briefs: listBriefs(await getStore()) }));
 

@@ -1,10 +1,10 @@
+import { CheckSchema } from '../../../../contracts/availability';
 import { registrableDomain } from '../../../../core/names/domain';
+import { jobView } from '../../../../services/pool/views';
 import { findDomain } from '../../../../store/domains';
 import { checkAndMeasure } from '../../../../store/jobs';
 import { getEngine, getStore } from '../../../server';
-import { jobView } from '../../../views';
 import { handle, notFound, readJson } from '../../respond';
-import { CheckSchema } from '../../schemas';
 
 const FEW = 20;
 

@@ -1,8 +1,8 @@
 import { setTimeout as sleep } from 'node:timers/promises';
+import { ClockSchema } from '../../../../contracts/system';
 import { FORWARD_LOOK_MS } from '../../../../store/config';
 import { getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
-import { ClockSchema } from '../../schemas';
 
 /** Moves the time of the demo's world forward, for all its servers and the product alike; answers when each of them has it. */
 export const POST = handle(async (request) => {

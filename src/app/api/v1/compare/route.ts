@@ -1,5 +1,5 @@
+import { compareDomains } from '../../../../services/comparison/comparison';
 import { comparedNames } from '../../../compare/names';
-import { compareDomains } from '../../../comparison';
 import { currentBrief } from '../../../server';
 import { handle, Problem } from '../../respond';
 

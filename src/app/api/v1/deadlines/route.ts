@@ -1,7 +1,7 @@
 import { DEADLINE_KINDS, type DeadlineKind } from '../../../../core/deadlines/deadline';
+import { deadlinesIn, SCOPES } from '../../../../services/deadlines/deadlines';
 import { readSettings } from '../../../../store/database';
-import { deadlinesIn, SCOPES } from '../../../deadlines';
-import { getStore } from '../../../server';
+import { getEngine, getStore } from '../../../server';
 import { handle, Problem } from '../../respond';
 
 /** Deadlines in order of time: `scope` mine (watched by hand or shortlisted), near (with near misses) or all, `kinds` by commas, `hours` ahead. */
@@ -19,6 +19,6 @@ export const GET = handle(async (request) => {
       `scope is mine, near or all, kinds are of ${DEADLINE_KINDS.join(', ')}, hours a number above 0.`,
     );
   const store = await getStore();
-  const { deadlines, total } = await deadlinesIn(store, { scope, kinds: kinds as DeadlineKind[], hours });
+  const { deadlines, total } = await deadlinesIn(store, getEngine(), { scope, kinds: kinds as DeadlineKind[], hours });
   return Response.json({ timeZone: readSettings(store).timeZone, total, deadlines });
 });

@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { csvLine, tsvLine } from '../../../../core/formats/csv';
 import { parseView } from '../../../../core/pool/conditions';
+import type { DomainView } from '../../../../core/pool/domain-view';
+import { domainView } from '../../../../services/pool/views';
 import { readRates, type Store } from '../../../../store/database';
 import { readDomains } from '../../../../store/domains';
 import { readShortlist } from '../../../../store/shortlist';
-import type { DomainView } from '../../../../ui/types';
 import { currentBrief, getEngine, getStore } from '../../../server';
-import { domainView } from '../../../views';
 import { handle, Problem, readId } from '../../respond';
 import { streamText } from '../../stream';
 

@@ -1,10 +1,10 @@
+import { IdeasSchema } from '../../../../contracts/ideas';
 import { countIdeas } from '../../../../core/ideas/pattern';
+import { jobView } from '../../../../services/pool/views';
 import { listBriefs } from '../../../../store/briefs';
 import { addIdeaRun, listIdeaRuns } from '../../../../store/ideas';
 import { currentBrief, getEngine, getStore } from '../../../server';
-import { jobView } from '../../../views';
 import { handle, notFound, Problem, readId, readJson } from '../../respond';
-import { IdeasSchema } from '../../schemas';
 
 const MOST_IDEAS = 5_000_000;
 

@@ -1,10 +1,10 @@
+import { MeasureSchema } from '../../../../contracts/measures';
 import { registrableDomain } from '../../../../core/names/domain';
+import { measureView } from '../../../../services/dossier/measured';
+import { jobView } from '../../../../services/pool/views';
 import { findDomain } from '../../../../store/domains';
-import { measureView } from '../../../measured';
 import { getEngine, getStore } from '../../../server';
-import { jobView } from '../../../views';
 import { handle, notFound, readJson } from '../../respond';
-import { MeasureSchema } from '../../schemas';
 
 /** What measuring costs and what is measured next, with the reasons. */
 export const GET = handle(async () => Response.json(measureView(await getStore())));

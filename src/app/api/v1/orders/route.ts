@@ -1,10 +1,10 @@
+import { domainRow } from '../../../../app/api/domain-row';
+import { OrderSchema } from '../../../../contracts/orders';
+import { ordersToShow, orderViews } from '../../../../services/orders/orders';
+import { estimatesFor } from '../../../../services/orders/ways';
 import { orderLog } from '../../../../store/orders';
-import { ordersToShow, orderViews } from '../../../orders';
 import { getEngine, getStore } from '../../../server';
-import { estimatesFor } from '../../../ways';
-import { domainRow } from '../../domain-row';
 import { handle, readId, readJson } from '../../respond';
-import { OrderSchema } from '../../schemas';
 
 /** Orders that are open, those that ended last, and the log of every act. */
 export const GET = handle(async (request) => {

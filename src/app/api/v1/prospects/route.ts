@@ -1,3 +1,6 @@
+import { domainRow } from '../../../../app/api/domain-row';
+import { ProspectChangeSchema, ProspectsSchema } from '../../../../contracts/prospecting';
+import { targetDetail, workList } from '../../../../services/prospecting/prospects';
 import {
   addProspects,
   changeProspect,
@@ -6,11 +9,8 @@ import {
   linksToTarget,
   restoreProspect,
 } from '../../../../store/prospects';
-import { targetDetail, workList } from '../../../prospects';
 import { getStore } from '../../../server';
-import { domainRow } from '../../domain-row';
 import { handle, notFound, readJson } from '../../respond';
-import { ProspectChangeSchema, ProspectsSchema } from '../../schemas';
 
 const MOST = 2000;
 

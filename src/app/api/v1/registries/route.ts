@@ -1,4 +1,4 @@
-import { laneViews } from '../../../lanes';
+import { laneViews } from '../../../../services/availability/lanes';
 import { getStore } from '../../../server';
 import { handle } from '../../respond';
 

@@ -1,11 +1,11 @@
+import { domainRow } from '../../../../app/api/domain-row';
+import { ResaleSchema } from '../../../../contracts/selling';
 import { sellingText } from '../../../../core/selling/listing-text';
+import { salePlan, saleView } from '../../../../services/selling/selling';
 import { readSettings } from '../../../../store/database';
 import { offerResale, openResales } from '../../../../store/resales';
-import { salePlan, saleView } from '../../../selling';
-import { getEngine, getStore } from '../../../server';
-import { domainRow } from '../../domain-row';
+import { currentBrief, getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
-import { ResaleSchema } from '../../schemas';
 import { refusals } from './refusals';
 
 /** What is offered for sale now, with who asked. */
@@ -22,13 +22,14 @@ export const POST = handle(async (request) => {
   const desk = desks.find((one) => one.venue === venue) ?? null;
   if (desk && desk.currency !== currency)
     throw new Problem(400, 'The request makes no sense', `Prices at ${venue} are in ${desk.currency}.`);
-  const plan = await salePlan(store, row);
+  const { engine, brief } = await currentBrief();
+  const plan = await salePlan(store, engine, brief, row);
   const text = sellingText(plan?.sentences ?? [], sentences ?? null);
   if (text === '') throw new Problem(400, 'The request makes no sense', 'Choose at least one sentence for its text.');
   const state = desk === null ? 'by hand' : isDryRun ? 'dry run' : 'queued';
   const sale = refusals(() =>
     offerResale(store, { domainId: row.id, venue, askMinor, floorMinor, currency, text, state }),
   );
-  const after = state === 'queued' ? await getEngine().resaleLook(sale.id) : sale;
+  const after = state === 'queued' ? await engine.resaleLook(sale.id) : sale;
   return Response.json({ sale: saleView(store, after ?? sale) }, { status: 201 });
 });

@@ -1,12 +1,12 @@
+import { ShortlistAddSchema } from '../../../../contracts/shortlist';
 import { registrableDomain } from '../../../../core/names/domain';
+import { domainView } from '../../../../services/pool/views';
 import { listBriefs } from '../../../../store/briefs';
 import { readRates } from '../../../../store/database';
 import { findDomain } from '../../../../store/domains';
 import { addToShortlist, readShortlist } from '../../../../store/shortlist';
 import { currentBrief, getEngine, getStore } from '../../../server';
-import { domainView } from '../../../views';
 import { handle, notFound, readId, readJson } from '../../respond';
-import { ShortlistAddSchema } from '../../schemas';
 
 export const GET = handle(async (request) => {
   const { store, brief } = await currentBrief();

@@ -1,9 +1,9 @@
+import { SieveSchema } from '../../../../contracts/sieves';
 import { formatView, parseView } from '../../../../core/pool/conditions';
 import { recordNew } from '../../../../store/acts';
 import { listSieves, saveSieve } from '../../../../store/sieves';
 import { getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
-import { SieveSchema } from '../../schemas';
 
 export const GET = handle(async () => Response.json({ sieves: listSieves(await getStore()) }));
 

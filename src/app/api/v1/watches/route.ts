@@ -1,8 +1,8 @@
 import { isAbsolute } from 'node:path';
+import { WatchSchema } from '../../../../contracts/sources';
 import { addWatch, listWatches, readWatch } from '../../../../store/watches';
 import { getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
-import { WatchSchema } from '../../schemas';
 
 const MINUTE = 60_000;
 

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
+import { WordListSchema } from '../../../../contracts/pool';
 import { keepWords } from '../../../../store/marks';
 import { getStore } from '../../../server';
 import { handle, readJson } from '../../respond';
-import { WordListSchema } from '../../schemas';
 
 /** Keeps a list of words, each once. The same words always have the same number. */
 export const POST = handle(async (request) => {

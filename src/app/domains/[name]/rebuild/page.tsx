@@ -1,9 +1,9 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { displayName, registrableDomain } from '../../../../core/names/domain';
+import { rebuildPlan } from '../../../../services/rebuild/rebuild';
 import { findDomain } from '../../../../store/domains';
 import { RebuildScreen } from '../../../../ui/rebuild/rebuild-screen';
-import { rebuildPlan } from '../../../rebuild';
 import { getStore } from '../../../server';
 
 type Props = { params: Promise<{ name: string }> };

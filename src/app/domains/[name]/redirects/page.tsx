@@ -1,9 +1,9 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { displayName, registrableDomain } from '../../../../core/names/domain';
+import { redirectPlan } from '../../../../services/redirects/redirects';
 import { findDomain } from '../../../../store/domains';
 import { RedirectsScreen } from '../../../../ui/redirects/redirects-screen';
-import { redirectPlan } from '../../../redirects';
 import { getStore } from '../../../server';
 
 type Props = { params: Promise<{ name: string }> };

@@ -1,10 +1,10 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { displayName, registrableDomain } from '../../../../core/names/domain';
+import { salePlan } from '../../../../services/selling/selling';
 import { findDomain } from '../../../../store/domains';
 import { SaleScreen } from '../../../../ui/selling/sale-screen';
-import { salePlan } from '../../../selling';
-import { getStore } from '../../../server';
+import { currentBrief } from '../../../server';
 
 type Props = { params: Promise<{ name: string }> };
 
@@ -13,11 +13,11 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 }
 
 export default async function SalePage({ params }: Props) {
-  const store = await getStore();
+  const { store, engine, brief } = await currentBrief();
   const domain = registrableDomain(decodeURIComponent((await params).name));
   const row = domain && findDomain(store, domain.name);
   if (!row) notFound();
-  const plan = await salePlan(store, row);
+  const plan = await salePlan(store, engine, brief, row);
   if (!plan) notFound();
   return <SaleScreen key={row.name} name={row.name} plan={plan} />;
 }

@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import type { SearchRow } from '../../../../core/crawl/search-gates';
+import { jobView } from '../../../../services/pool/views';
 import { isSiteRead } from '../../../../store/crawl';
 import { namedBefore } from '../../../../store/find-causes';
 import { jobRows, readJob } from '../../../../store/jobs';
@@ -9,7 +10,6 @@ import Link from '../../../../ui/link';
 import { RefreshOnJobs } from '../../../../ui/sources/refresh';
 import { type SearchRowView, SearchScreen } from '../../../../ui/sources/search-screen';
 import { currentBrief } from '../../../server';
-import { jobView } from '../../../views';
 
 export const metadata: Metadata = { title: 'Search' };
 

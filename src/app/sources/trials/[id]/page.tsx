@@ -1,12 +1,12 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
+import { jobView } from '../../../../services/pool/views';
 import { jobRows, readJob } from '../../../../store/jobs';
 import { JobLine } from '../../../../ui/jobs';
 import Link from '../../../../ui/link';
 import { RefreshOnJobs } from '../../../../ui/sources/refresh';
 import { type TrialRow, TrialScreen } from '../../../../ui/sources/trial-screen';
 import { currentBrief } from '../../../server';
-import { jobView } from '../../../views';
 
 export const metadata: Metadata = { title: 'Trial' };
 

@@ -1,8 +1,8 @@
+import { BriefSchema } from '../../../../../contracts/briefs';
 import { recordAct } from '../../../../../store/acts';
 import { deleteBrief, hasOrders, listBriefs, saveBrief } from '../../../../../store/briefs';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, Problem, readId } from '../../../respond';
-import { BriefSchema } from '../../../schemas';
 
 export const PATCH = handle(async (request, { id }) => {
   const store = await getStore();

@@ -1,7 +1,7 @@
-import { takeBriefFile } from '../../../../brief-file';
+import { BriefFileSchema } from '../../../../../contracts/briefs';
+import { takeBriefFile } from '../../../../../services/briefs/brief-file';
 import { getEngine, getStore } from '../../../../server';
 import { handle, readJson } from '../../../respond';
-import { BriefFileSchema } from '../../../schemas';
 
 /** Takes a brief in that was exported elsewhere. */
 export const POST = handle(async (request) => {

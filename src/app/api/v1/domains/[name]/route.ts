@@ -1,5 +1,5 @@
 import { registrableDomain } from '../../../../../core/names/domain';
-import { readDossier } from '../../../../dossier';
+import { readDossier } from '../../../../../services/dossier/dossier';
 import { currentBrief } from '../../../../server';
 import { handle, notFound } from '../../../respond';
 

@@ -1,8 +1,8 @@
+import { domainRow } from '../../../../../app/api/domain-row';
+import { HoldingChangeSchema } from '../../../../../contracts/portfolio';
 import { recordAct } from '../../../../../store/acts';
 import { changeHolding } from '../../../../../store/holdings';
-import { domainRow } from '../../../domain-row';
 import { handle, notFound, readJson } from '../../../respond';
-import { HoldingChangeSchema } from '../../../schemas';
 
 /** Changes renewal date, renewal price or note of what is owned. */
 export const PATCH = handle(async (request, { name }) => {

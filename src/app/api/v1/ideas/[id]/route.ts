@@ -1,6 +1,6 @@
+import { ideaViews } from '../../../../../services/ideas/ideas';
 import { listBriefs } from '../../../../../store/briefs';
 import { readIdeaRun } from '../../../../../store/ideas';
-import { ideaViews } from '../../../../ideas';
 import { getStore } from '../../../../server';
 import { handle, notFound, readId } from '../../../respond';
 

@@ -1,6 +1,6 @@
+import { jobView } from '../../../../../services/pool/views';
 import { readJob } from '../../../../../store/jobs';
 import { getStore } from '../../../../server';
-import { jobView } from '../../../../views';
 import { handle, notFound, readId } from '../../../respond';
 
 export const GET = handle(async (_request, { id }) => {

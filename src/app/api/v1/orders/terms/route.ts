@@ -1,8 +1,8 @@
+import { domainRow } from '../../../../../app/api/domain-row';
+import { concernsOf } from '../../../../../services/dossier/concerns';
+import { reckon } from '../../../../../services/plan/plan';
 import { readShortlist } from '../../../../../store/shortlist';
-import { concernsOf } from '../../../../concerns';
-import { reckon } from '../../../../plan';
 import { currentBrief, getEngine } from '../../../../server';
-import { domainRow } from '../../../domain-row';
 import { handle, readId } from '../../../respond';
 
 /** All ways to have a domain, on the terms of this moment, the cheapest in all first, with what limits allow and the most to pay. */

@@ -1,8 +1,8 @@
+import { PageCheckSchema } from '../../../../../contracts/page-check';
 import { seedAddress } from '../../../../../core/crawl/address';
+import { jobView } from '../../../../../services/pool/views';
 import { getEngine } from '../../../../server';
-import { jobView } from '../../../../views';
 import { handle, Problem, readJson } from '../../../respond';
-import { PageCheckSchema } from '../../../schemas';
 
 /** Begins to look at one page: which of its outside links work, and what the dead ones were worth. */
 export const POST = handle(async (request) => {

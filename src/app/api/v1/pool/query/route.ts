@@ -1,5 +1,9 @@
-import { askPool } from '../../../../ask-pool';
+import { PoolQuerySchema } from '../../../../../contracts/pool';
+import { askPool } from '../../../../../services/pool/ask-pool';
+import { currentBrief } from '../../../../server';
 import { handle, readJson } from '../../../respond';
-import { PoolQuerySchema } from '../../../schemas';
 
-export const POST = handle(async (request) => Response.json(await askPool(await readJson(request, PoolQuerySchema))));
+export const POST = handle(async (request) => {
+  const { store, engine, brief } = await currentBrief();
+  return Response.json(await askPool(store, engine, brief, await readJson(request, PoolQuerySchema)));
+});

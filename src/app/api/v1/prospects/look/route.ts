@@ -1,7 +1,7 @@
+import { ProspectLookSchema } from '../../../../../contracts/prospecting';
 import { changeProspect, listProspects } from '../../../../../store/prospects';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, readJson } from '../../../respond';
-import { ProspectLookSchema } from '../../../schemas';
 
 /** Fetches a page of the list again: whether it still links to the dead target or to what was offered, and how it says to reach its owner. */
 export const POST = handle(async (request) => {

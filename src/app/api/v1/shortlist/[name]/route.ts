@@ -1,9 +1,9 @@
+import { ShortlistChangeSchema } from '../../../../../contracts/shortlist';
 import { recordAct } from '../../../../../store/acts';
 import { findDomain } from '../../../../../store/domains';
 import { changeShortlist, type ShortlistChange, shortlistedFor } from '../../../../../store/shortlist';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, readId, readJson } from '../../../respond';
-import { ShortlistChangeSchema } from '../../../schemas';
 
 const FIELD_WORDS = {
   stage: 'stage',

@@ -1,9 +1,9 @@
+import { SieveChangeSchema } from '../../../../../contracts/sieves';
 import { formatView, parseView } from '../../../../../core/pool/conditions';
 import { recordAct } from '../../../../../store/acts';
 import { changeSieve, deleteSieve, readSieve } from '../../../../../store/sieves';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, Problem, readId, readJson } from '../../../respond';
-import { SieveChangeSchema } from '../../../schemas';
 
 export const PATCH = handle(async (request, { id }) => {
   const change = await readJson(request, SieveChangeSchema);

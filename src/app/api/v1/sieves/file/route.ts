@@ -1,9 +1,9 @@
+import { SieveFileSchema } from '../../../../../contracts/sieves';
+import { freeName } from '../../../../../core/free-name';
+import { viewOfFile } from '../../../../../services/pool/sieve-file';
 import { listSieves, saveSieve } from '../../../../../store/sieves';
-import { freeName } from '../../../../free-name';
 import { getStore } from '../../../../server';
-import { viewOfFile } from '../../../../sieve-file';
 import { handle, Problem, readJson } from '../../../respond';
-import { SieveFileSchema } from '../../../schemas';
 
 /** Keeps a sieve from a shared file, under another name where its own is taken. What it names that is not here is left out and said. */
 export const POST = handle(async (request) => {

@@ -1,8 +1,8 @@
+import { jobView } from '../../../../../services/pool/views';
 import { pageTroubles, siteYields } from '../../../../../store/crawl';
 import { jobsOfSource } from '../../../../../store/jobs';
 import { phasesOfSource, readSource } from '../../../../../store/sources';
 import { getStore } from '../../../../server';
-import { jobView } from '../../../../views';
 import { handle, notFound, readId } from '../../../respond';
 
 export const GET = handle(async (_request, { id }) => {

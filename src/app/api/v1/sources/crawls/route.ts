@@ -1,9 +1,9 @@
+import { CrawlSchema } from '../../../../../contracts/crawl';
+import { jobView } from '../../../../../services/pool/views';
 import { checkAndMeasure } from '../../../../../store/jobs';
 import { addSource, readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
-import { jobView } from '../../../../views';
 import { handle, readJson } from '../../../respond';
-import { CrawlSchema } from '../../../schemas';
 
 export const POST = handle(async (request) => {
   const { name, checkAfter, ...params } = await readJson(request, CrawlSchema);

@@ -1,9 +1,9 @@
+import { CutSchema } from '../../../../../contracts/sources';
+import { jobView } from '../../../../../services/pool/views';
 import { checkAndMeasure } from '../../../../../store/jobs';
 import { addSource, readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
-import { jobView } from '../../../../views';
 import { handle, Problem, readJson } from '../../../respond';
-import { CutSchema } from '../../../schemas';
 import { uploadPath } from '../../../uploads';
 
 /** Cuts a link export that was uploaded before to the outside domains it links to. */

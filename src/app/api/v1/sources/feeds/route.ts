@@ -1,9 +1,9 @@
+import { FeedSchema } from '../../../../../contracts/sources';
+import { jobView } from '../../../../../services/pool/views';
 import { addSource, keepDetail, readSource } from '../../../../../store/sources';
 import { addWatch } from '../../../../../store/watches';
 import { getEngine, getStore } from '../../../../server';
-import { jobView } from '../../../../views';
 import { handle, Problem, readJson } from '../../../respond';
-import { FeedSchema } from '../../../schemas';
 import { uploadPath } from '../../../uploads';
 
 const MINUTE = 60_000;

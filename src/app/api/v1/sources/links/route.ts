@@ -1,8 +1,8 @@
+import { LinksSchema } from '../../../../../contracts/sources';
+import { jobView } from '../../../../../services/pool/views';
 import { addSource, readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
-import { jobView } from '../../../../views';
 import { handle, readJson } from '../../../respond';
-import { LinksSchema } from '../../../schemas';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
 
 /**

@@ -1,10 +1,10 @@
+import { ListSchema } from '../../../../../contracts/sources';
+import { jobView } from '../../../../../services/pool/views';
 import type { JobOrder } from '../../../../../store/jobs';
 import { checkAndMeasure } from '../../../../../store/jobs';
 import { addSource, readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
-import { jobView } from '../../../../views';
 import { handle, Problem } from '../../../respond';
-import { ListSchema } from '../../../schemas';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
 
 /**

@@ -1,7 +1,7 @@
+import { ReferrersSchema } from '../../../../../contracts/crawl';
 import { readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
 import { handle, readJson } from '../../../respond';
-import { ReferrersSchema } from '../../../schemas';
 import { uploadPath } from '../../../uploads';
 
 /** Takes what the cuts leave of a referrer file, into the pool or as seeds of a crawl. */

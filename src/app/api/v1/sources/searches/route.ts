@@ -1,8 +1,8 @@
+import { SearchSchema } from '../../../../../contracts/crawl';
+import { jobView } from '../../../../../services/pool/views';
 import { readSettings } from '../../../../../store/database';
 import { currentBrief, getEngine, getStore } from '../../../../server';
-import { jobView } from '../../../../views';
 import { handle, Problem, readJson } from '../../../respond';
-import { SearchSchema } from '../../../schemas';
 
 /** Searches for phrases, and tells which results' sites are about them. The rows come with the job. */
 export const POST = handle(async (request) => {

@@ -1,9 +1,9 @@
+import { ZonesSchema } from '../../../../../contracts/sources';
+import { jobView } from '../../../../../services/pool/views';
 import { checkAndMeasure } from '../../../../../store/jobs';
 import { addSource, readSource } from '../../../../../store/sources';
 import { getEngine, getStore } from '../../../../server';
-import { jobView } from '../../../../views';
 import { handle } from '../../../respond';
-import { ZonesSchema } from '../../../schemas';
 import { uploadPath } from '../../../uploads';
 
 /** Compares two copies of a zone file that were uploaded before: names that are gone, and names that moved to parking servers. */

@@ -1,8 +1,8 @@
+import { WatchChangeSchema } from '../../../../../contracts/sources';
 import { recordAct, type Touched } from '../../../../../store/acts';
 import { changeWatch, dropWatch, readWatch } from '../../../../../store/watches';
 import { getStore } from '../../../../server';
 import { handle, notFound, readId, readJson } from '../../../respond';
-import { WatchChangeSchema } from '../../../schemas';
 
 const MINUTE = 60_000;
 

@@ -1,6 +1,6 @@
+import { tellEngine } from '../../../../../../services/acts/acts';
 import { ActChanged, undoAct } from '../../../../../../store/acts';
-import { tellEngine } from '../../../../../acts';
-import { getStore } from '../../../../../server';
+import { getEngine, getStore } from '../../../../../server';
 import { handle, notFound, Problem, readId } from '../../../../respond';
 
 /** Gives back what an act changed; one that was undone already stays so. */
@@ -9,7 +9,7 @@ export const POST = handle(async (_request, { id }) => {
     const store = await getStore();
     const act = undoAct(store, readId(id));
     if (!act) throw notFound(`act ${id}`);
-    await tellEngine(store, act.kind);
+    await tellEngine(store, getEngine(), act.kind);
     return Response.json(act);
   } catch (error) {
     if (error instanceof ActChanged)

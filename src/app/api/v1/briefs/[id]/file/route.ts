@@ -1,4 +1,4 @@
-import { briefFile } from '../../../../../brief-file';
+import { briefFile } from '../../../../../../services/briefs/brief-file';
 import { getStore } from '../../../../../server';
 import { handle, notFound, readId } from '../../../../respond';
 

@@ -1,5 +1,5 @@
+import { domainRow } from '../../../../../../app/api/domain-row';
 import { getEngine } from '../../../../../server';
-import { domainRow } from '../../../../domain-row';
 import { handle } from '../../../../respond';
 
 /** Takes the verdict again now, down to the registrar, before all other questions. Answers with what it was and is. Takes seconds. */

@@ -1,7 +1,7 @@
+import { domainRow } from '../../../../../../app/api/domain-row';
+import { TickSchema } from '../../../../../../contracts/domains';
 import { addTick } from '../../../../../../store/notes';
-import { domainRow } from '../../../../domain-row';
 import { handle, readJson } from '../../../../respond';
-import { TickSchema } from '../../../../schemas';
 
 /** Answers a point of due diligence by hand. */
 export const POST = handle(async (request, { name }) => {

@@ -1,7 +1,7 @@
-import { readDossier } from '../../../../../dossier';
-import { dossierFile } from '../../../../../report';
+import { domainRow } from '../../../../../../app/api/domain-row';
+import { readDossier } from '../../../../../../services/dossier/dossier';
+import { dossierFile } from '../../../../../domains/report';
 import { currentBrief } from '../../../../../server';
-import { domainRow } from '../../../../domain-row';
 import { handle, notFound, Problem } from '../../../../respond';
 
 /** The dossier to keep: as one HTML file that needs nothing else, or as JSON. */

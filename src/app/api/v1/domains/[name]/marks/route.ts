@@ -1,8 +1,8 @@
+import { domainRow } from '../../../../../../app/api/domain-row';
+import { MarkReviewSchema } from '../../../../../../contracts/domains';
 import { recordAct } from '../../../../../../store/acts';
 import { addMarkReview, markReviewsOf } from '../../../../../../store/word-marks';
-import { domainRow } from '../../../../domain-row';
 import { handle, readJson } from '../../../../respond';
-import { MarkReviewSchema } from '../../../../schemas';
 
 /** Keeps what the person decided about word marks that are like the name. Earlier decisions stay on record. */
 export const POST = handle(async (request, { name }) => {

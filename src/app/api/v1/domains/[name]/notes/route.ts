@@ -1,7 +1,7 @@
+import { domainRow } from '../../../../../../app/api/domain-row';
+import { NoteSchema } from '../../../../../../contracts/domains';
 import { addNote, notesOf } from '../../../../../../store/notes';
-import { domainRow } from '../../../../domain-row';
 import { handle, readJson } from '../../../../respond';
-import { NoteSchema } from '../../../../schemas';
 
 export const GET = handle(async (_request, { name }) => {
   const { store, row } = await domainRow(name);

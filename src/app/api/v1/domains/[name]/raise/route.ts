@@ -1,6 +1,6 @@
+import { domainRow } from '../../../../../../app/api/domain-row';
 import { write } from '../../../../../../store/database';
 import { addQuestions, NOBODY, placeOf } from '../../../../../../store/questions';
-import { domainRow } from '../../../../domain-row';
 import { handle } from '../../../../respond';
 
 /** Asks about a domain before all others. Answers with its place in the queue. */

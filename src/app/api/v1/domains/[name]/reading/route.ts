@@ -1,6 +1,6 @@
 import { registrableDomain } from '../../../../../../core/names/domain';
+import { siblingsOf } from '../../../../../../services/dossier/siblings';
 import { getEngine, getStore } from '../../../../../server';
-import { siblingsOf } from '../../../../../siblings';
 import { handle, notFound } from '../../../../respond';
 
 /** What a name says by itself: words, runner-up, sayability, spelling risks, twin, subject, and the same name under other endings. */

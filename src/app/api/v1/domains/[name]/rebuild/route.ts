@@ -1,8 +1,8 @@
+import { domainRow } from '../../../../../../app/api/domain-row';
+import { StepChangesSchema } from '../../../../../../contracts/rebuild';
+import { rebuildPlan } from '../../../../../../services/rebuild/rebuild';
 import { changeSteps } from '../../../../../../store/rebuild';
-import { rebuildPlan } from '../../../../../rebuild';
-import { domainRow } from '../../../../domain-row';
 import { handle, readJson } from '../../../../respond';
-import { StepChangesSchema } from '../../../../schemas';
 
 /** What to bring back of a site: its pages by what they carry, the subjects, its former outline, and the checklist. */
 export const GET = handle(async (_, { name }) => {

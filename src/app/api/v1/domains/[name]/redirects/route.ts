@@ -1,9 +1,9 @@
+import { domainRow } from '../../../../../../app/api/domain-row';
+import { RuleChangesSchema } from '../../../../../../contracts/redirects';
 import { problemsOf } from '../../../../../../core/redirects/rules';
+import { redirectPlan } from '../../../../../../services/redirects/redirects';
 import { decideRules, readRules } from '../../../../../../store/redirects';
-import { redirectPlan } from '../../../../../redirects';
-import { domainRow } from '../../../../domain-row';
 import { handle, readJson } from '../../../../respond';
-import { RuleChangesSchema } from '../../../../schemas';
 
 /** Where a domain's old addresses could move, and what is decided. */
 export const GET = handle(async (_, { name }) => {

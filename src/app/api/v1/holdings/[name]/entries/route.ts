@@ -1,8 +1,8 @@
+import { domainRow } from '../../../../../../app/api/domain-row';
+import { EntrySchema, EntryUndoSchema } from '../../../../../../contracts/portfolio';
 import { recordNew } from '../../../../../../store/acts';
 import { addEntry, listHoldings, setEntryRemoved } from '../../../../../../store/holdings';
-import { domainRow } from '../../../../domain-row';
 import { handle, notFound, readJson } from '../../../../respond';
-import { EntrySchema, EntryUndoSchema } from '../../../../schemas';
 
 /** Enters what a domain cost or brought. */
 export const POST = handle(async (request, { name }) => {

@@ -1,5 +1,5 @@
+import { jobView } from '../../../../../../services/pool/views';
 import { getEngine } from '../../../../../server';
-import { jobView } from '../../../../../views';
 import { handle, notFound, readId } from '../../../../respond';
 
 const ACTIONS = ['pause', 'resume', 'cancel'] as const;

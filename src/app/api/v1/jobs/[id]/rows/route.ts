@@ -1,6 +1,6 @@
+import { jobView } from '../../../../../../services/pool/views';
 import { jobRows, readJob } from '../../../../../../store/jobs';
 import { getStore } from '../../../../../server';
-import { jobView } from '../../../../../views';
 import { handle, notFound, readId } from '../../../../respond';
 
 /** A job with what it found out so far: rows of a trial or a search. */

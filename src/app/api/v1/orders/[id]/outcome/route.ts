@@ -1,6 +1,6 @@
+import { OutcomeSchema } from '../../../../../../contracts/orders';
 import { getEngine } from '../../../../../server';
 import { handle, readId, readJson } from '../../../../respond';
-import { OutcomeSchema } from '../../../../schemas';
 
 /** What came of an order that was done by hand. */
 export const POST = handle(async (request, { id }) => {

@@ -1,4 +1,4 @@
-import { pageCheckView } from '../../../../../page-check';
+import { pageCheckView } from '../../../../../../services/crawl/page-check';
 import { getStore } from '../../../../../server';
 import { handle, notFound, readId } from '../../../../respond';
 

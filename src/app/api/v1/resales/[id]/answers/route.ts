@@ -1,9 +1,9 @@
+import { AnswerSchema } from '../../../../../../contracts/selling';
+import { saleView } from '../../../../../../services/selling/selling';
 import { readSettings } from '../../../../../../store/database';
 import { answerBuyer, readResale } from '../../../../../../store/resales';
-import { saleView } from '../../../../../selling';
 import { getEngine } from '../../../../../server';
 import { handle, Problem, readJson } from '../../../../respond';
-import { AnswerSchema } from '../../../../schemas';
 import { refusals, resaleOf } from '../../refusals';
 
 /** Answers who asked for it: accepts the offer, asks for more, or declines. It is on disk before it is sent. */

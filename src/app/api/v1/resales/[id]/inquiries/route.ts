@@ -1,7 +1,7 @@
+import { InquirySchema } from '../../../../../../contracts/selling';
+import { saleView } from '../../../../../../services/selling/selling';
 import { noteInquiry } from '../../../../../../store/resales';
-import { saleView } from '../../../../../selling';
 import { handle, readJson } from '../../../../respond';
-import { InquirySchema } from '../../../../schemas';
 import { refusals, resaleOf } from '../../refusals';
 
 /** Notes by hand that somebody asked, where no venue says so. */

@@ -1,7 +1,7 @@
+import { SoldSchema } from '../../../../../../contracts/selling';
+import { saleView } from '../../../../../../services/selling/selling';
 import { inquiriesOf, readResale, takeNews } from '../../../../../../store/resales';
-import { saleView } from '../../../../../selling';
 import { handle, Problem, readJson } from '../../../../respond';
-import { SoldSchema } from '../../../../schemas';
 import { resaleOf } from '../../refusals';
 
 /** Says by hand that it is sold, for how much, and what the venue kept. */

@@ -1,9 +1,9 @@
 import { atomFeed } from '../../../../../../core/formats/atom';
 import { displayName } from '../../../../../../core/names/domain';
+import { domainLine } from '../../../../../../services/pool/views';
 import { readDomains } from '../../../../../../store/domains';
 import { newHits, readSieve } from '../../../../../../store/sieves';
 import { getStore } from '../../../../../server';
-import { domainLine } from '../../../../../views';
 import { handle, notFound, readId } from '../../../../respond';
 
 const ENTRIES = 200;

@@ -1,6 +1,6 @@
+import { sieveFile } from '../../../../../../services/pool/sieve-file';
 import { readSieve } from '../../../../../../store/sieves';
 import { getStore } from '../../../../../server';
-import { sieveFile } from '../../../../../sieve-file';
 import { handle, notFound, readId } from '../../../../respond';
 
 export const GET = handle(async (_request, { id }) => {

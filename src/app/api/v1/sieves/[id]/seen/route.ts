@@ -1,7 +1,7 @@
+import { SeenSchema } from '../../../../../../contracts/pool';
 import { markSeen, readSieve } from '../../../../../../store/sieves';
 import { getEngine, getStore } from '../../../../../server';
 import { handle, notFound, readId, readJson } from '../../../../respond';
-import { SeenSchema } from '../../../../schemas';
 
 export const POST = handle(async (request, { id }) => {
   const { ids } = await readJson(request, SeenSchema);

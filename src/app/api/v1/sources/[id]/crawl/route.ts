@@ -1,13 +1,13 @@
+import { CrawlChangeSchema } from '../../../../../../contracts/crawl';
+import { crawlView } from '../../../../../../services/crawl/crawl-view';
+import { jobView } from '../../../../../../services/pool/views';
 import { recordAct, type Touched } from '../../../../../../store/acts';
 import { setSiteState } from '../../../../../../store/crawl';
 import type { Store } from '../../../../../../store/database';
 import { checkAndMeasure, jobsOfSource, setJobParams } from '../../../../../../store/jobs';
 import { readSource } from '../../../../../../store/sources';
-import { crawlView } from '../../../../../crawl-view';
 import { getEngine, getStore } from '../../../../../server';
-import { jobView } from '../../../../../views';
 import { handle, notFound, readId, readJson } from '../../../../respond';
-import { CrawlChangeSchema } from '../../../../schemas';
 
 /** A crawl as it stands: funnel, sites, traps, troubles, and how it went over time. */
 export const GET = handle(async (_request, { id }) => {

@@ -1,10 +1,10 @@
+import { FindSwitchesSchema } from '../../../../../../contracts/crawl';
+import { jobView } from '../../../../../../services/pool/views';
 import { switchCounts } from '../../../../../../store/find-causes';
 import { checkAndMeasure, jobsOfSource } from '../../../../../../store/jobs';
 import { keepDetail, readSource } from '../../../../../../store/sources';
 import { getEngine, getStore } from '../../../../../server';
-import { jobView } from '../../../../../views';
 import { handle, notFound, readId, readJson } from '../../../../respond';
-import { FindSwitchesSchema } from '../../../../schemas';
 
 /** What the switches of a crawl or cut leave out of its finds, and how many each would. */
 export const GET = handle(async (_request, { id }) => {

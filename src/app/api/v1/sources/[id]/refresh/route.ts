@@ -1,6 +1,6 @@
+import { jobView } from '../../../../../../services/pool/views';
 import { readSource } from '../../../../../../store/sources';
 import { getEngine, getStore } from '../../../../../server';
-import { jobView } from '../../../../../views';
 import { handle, notFound, Problem, readId } from '../../../../respond';
 
 /** Reads a venue again now. */

@@ -1,8 +1,8 @@
+import { jobView } from '../../../../../../services/pool/views';
 import { jobsOfSource } from '../../../../../../store/jobs';
 import { readSource } from '../../../../../../store/sources';
 import { UNDOABLE } from '../../../../../../store/undo';
 import { getEngine, getStore } from '../../../../../server';
-import { jobView } from '../../../../../views';
 import { handle, notFound, Problem, readId } from '../../../../respond';
 
 /** Takes back an import as a whole. */

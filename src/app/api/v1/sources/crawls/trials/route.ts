@@ -1,7 +1,7 @@
+import { TrialSchema } from '../../../../../../contracts/crawl';
+import { jobView } from '../../../../../../services/pool/views';
 import { getEngine } from '../../../../../server';
-import { jobView } from '../../../../../views';
 import { handle, readJson } from '../../../../respond';
-import { TrialSchema } from '../../../../schemas';
 
 /** Tries seeds before a crawl: a few pages of each. The rows come with the job. */
 export const POST = handle(async (request) => {

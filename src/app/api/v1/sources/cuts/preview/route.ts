@@ -1,6 +1,6 @@
+import { CutSchema } from '../../../../../../contracts/sources';
 import { getEngine } from '../../../../../server';
 import { handle, Problem } from '../../../../respond';
-import { CutSchema } from '../../../../schemas';
 import { saveUpload, uploadedStream, uploadPath } from '../../../../uploads';
 
 /** Takes a link export (as the body, or in a multipart form) and says how it would be read; `?upload=` looks again. */

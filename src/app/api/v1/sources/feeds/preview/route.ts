@@ -1,6 +1,6 @@
+import { FeedLookSchema } from '../../../../../../contracts/sources';
 import { getEngine } from '../../../../../server';
 import { handle, readJson } from '../../../../respond';
-import { FeedLookSchema } from '../../../../schemas';
 
 /** Fetches what a venue hands out and says what it is. */
 export const POST = handle(async (request) => {

@@ -1,6 +1,6 @@
+import { ListSchema } from '../../../../../../contracts/sources';
 import { getEngine } from '../../../../../server';
 import { handle, Problem } from '../../../../respond';
-import { ListSchema } from '../../../../schemas';
 import { saveUpload, uploadedStream, uploadPath } from '../../../../uploads';
 
 /**

@@ -1,6 +1,6 @@
+import { ReferrerLookSchema } from '../../../../../../contracts/crawl';
 import { getEngine } from '../../../../../server';
 import { handle } from '../../../../respond';
-import { ReferrerLookSchema } from '../../../../schemas';
 import { saveUpload, uploadedStream, uploadPath } from '../../../../uploads';
 
 /** How a referrer file would be read, and what each cut keeps out. The file itself, or JSON that names its upload. */

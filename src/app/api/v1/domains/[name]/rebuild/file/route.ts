@@ -1,6 +1,6 @@
+import { domainRow } from '../../../../../../../app/api/domain-row';
 import { rebuildMarkdown } from '../../../../../../../core/rebuild/markdown';
-import { rebuildPlan } from '../../../../../../rebuild';
-import { domainRow } from '../../../../../domain-row';
+import { rebuildPlan } from '../../../../../../../services/rebuild/rebuild';
 import { handle } from '../../../../../respond';
 
 /** The plan of a rebuild as Markdown. */

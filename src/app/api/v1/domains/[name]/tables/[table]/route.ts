@@ -1,9 +1,9 @@
+import { domainRow } from '../../../../../../../app/api/domain-row';
+import { TableAskSchema } from '../../../../../../../contracts/domains';
 import { csvLine } from '../../../../../../../core/formats/csv';
-import { readReferrers } from '../../../../../../referrers';
-import { EVIDENCE_TABLES, type EvidenceTable, tableOf } from '../../../../../../tables';
-import { domainRow } from '../../../../../domain-row';
+import { readReferrers } from '../../../../../../../services/dossier/referrers';
+import { EVIDENCE_TABLES, type EvidenceTable, tableOf } from '../../../../../../../services/dossier/tables';
 import { handle, notFound } from '../../../../../respond';
-import { TableAskSchema } from '../../../../../schemas';
 
 /** A table of evidence: sorted, searched, a part of it, or all of what was found as CSV or JSON Lines. */
 export const GET = handle(async (request, { name, table }) => {

@@ -1,0 +1,89 @@
+import { z } from 'zod';
+import { RISKS } from '../core/bids/risk';
+import { FIT_PARTS } from '../core/fit/fit';
+import { PURPOSES } from '../core/fit/purposes';
+import { ASSUMPTIONS } from '../core/worth/assumptions';
+import { Endings, Minor, Sites } from './parts';
+import { ShortlistChangeSchema } from './shortlist';
+import { SieveFileSchema } from './sieves';
+
+const Words = z.array(z.string().trim().min(1).max(60)).max(500);
+
+/** A bound of a house limit; null or left out: none. */
+const Limit = (most: number) => z.number().min(0).max(most).nullable().optional();
+
+export const BriefSchema = z.object({
+  name: z.string().trim().min(1, 'a brief needs a name').max(120),
+  purpose: z.enum(PURPOSES),
+  subjectWords: Words.default([]),
+  trustedSites: Sites.default([]),
+  excludedEndings: Endings.default([]),
+  budgetMinor: z.number().int().min(0).max(1e12).nullable().default(null),
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/, 'a currency is written like EUR')
+    .default('EUR'),
+  risk: z.enum(RISKS).default('even'),
+  feesMinor: Minor.default(1500),
+  requiredWords: Words.default([]),
+  unwantedWords: Words.default([]),
+  languages: z
+    .array(z.string().regex(/^[a-z]{2}$/, 'a language is written like en'))
+    .max(50)
+    .default([]),
+  weights: z.record(z.enum(FIT_PARTS), z.number().min(0).max(10)).nullable().default(null),
+  /** How much each purpose counts; null: the one purpose. */
+  mix: z.record(z.enum(PURPOSES), z.number().min(0).max(10)).nullable().default(null),
+  countries: z
+    .array(z.string().regex(/^[A-Z]{2}$/, 'a country is written like GB'))
+    .max(50)
+    .default([]),
+  fromAt: z.number().nullable().default(null),
+  untilAt: z.number().nullable().default(null),
+  limits: z
+    .object({
+      leastStrength: Limit(100),
+      leastTrust: Limit(100),
+      leastReferring: Limit(1e9),
+      mostSpamRisk: Limit(100),
+      leastYears: Limit(100),
+      mostLetters: Limit(63),
+      noHyphens: z.boolean().optional(),
+      noDigits: z.boolean().optional(),
+    })
+    .default({}),
+  marginPercent: z.number().int().min(0).max(10_000).default(40),
+  months: z.number().int().min(0).max(600).default(12),
+  renewalMinor: Minor.default(1500),
+  interestPercent: z.number().int().min(0).max(1000).default(5),
+  assumptions: z
+    .object({
+      firstClickPercent: z.number().min(0).max(100),
+      ownNamePercent: z.number().min(0).max(100).default(ASSUMPTIONS.ownNamePercent),
+      halfLifeYears: z.number().min(0.05).max(50),
+      competitionPercent: z.number().min(0).max(100),
+      earningMonths: z.number().min(0).max(600),
+      linkMinor: Minor,
+      linkDoubling: z.number().min(1).max(100),
+      otherSubjectPercent: z.number().min(0).max(100),
+      carryPercent: z.number().min(0).max(100),
+    })
+    .default(ASSUMPTIONS),
+});
+
+/** A brief to be taken elsewhere. */
+export const BriefFileSchema = z.object({
+  kind: z.literal('brief'),
+  version: z.literal(1),
+  brief: BriefSchema,
+  sieves: z.array(SieveFileSchema).max(500).default([]),
+  shortlist: z
+    .array(
+      ShortlistChangeSchema.omit({ briefId: true }).extend({
+        name: z.string().max(253),
+        notes: z.array(z.string().max(20_000)).max(1000).default([]),
+      }),
+    )
+    .max(20_000)
+    .default([]),
+});

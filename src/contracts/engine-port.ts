@@ -1,0 +1,25 @@
+import type { MemberFact } from '../core/pool/facts';
+import type { PoolQuery } from '../core/pool/query';
+import type { ResaleWorth } from '../core/worth/resale';
+import type { NameReading, NameToRead } from './names';
+import type { PoolReply } from './pool';
+
+/**
+ * What services need of the engine, which alone holds the pool's index, the words of names and the sales. The web server gives it by its
+ * client, over the local socket; a test gives what it likes.
+ */
+export interface EnginePort {
+  queryPool(query: PoolQuery): Promise<PoolReply>;
+  /** What names say by themselves: their words, how they are said and written, their subjects. One call for all of them. */
+  readNames(names: readonly NameToRead[]): Promise<NameReading[]>;
+  /** The subject that each name tells, `area.subject`; null: none that shows. */
+  subjectsOfNames(names: readonly string[]): Promise<(string | null)[]>;
+  /** What names would bring by those that were sold; null: too few sales are known. */
+  resaleWorth(names: readonly string[]): Promise<(ResaleWorth | null)[]>;
+  /** Domains came into a set or left it; null: the set is gone. */
+  setMembers(fact: MemberFact, set: number, ids: number[] | null, isIn: boolean): Promise<object>;
+  /** Prices anew after the currency or the rates were changed. */
+  settingsChanged(): Promise<object>;
+  /** The words that briefs name are others. */
+  briefsChanged(): Promise<object>;
+}

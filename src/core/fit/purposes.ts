@@ -1,0 +1,1 @@
+export const PURPOSES = ['resell', 'rebuild', 'redirect', 'prospect'] as const;

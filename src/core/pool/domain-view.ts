@@ -1,0 +1,98 @@
+import type { ListingKind } from '../formats/list-fields';
+import type { Phase } from '../lifecycle/phase';
+import type { Judgement } from './facts';
+import type { NameMatch } from './query';
+
+/** One domain as the grid, Today and the shortlist show it. Times in ms since 1970 UTC; null is unknown. */
+export interface DomainView {
+  id: number;
+  /** A-label form, as addresses hold it. */
+  name: string;
+  /** As people read it. */
+  display: string;
+  ending: string;
+  phase: Phase;
+  phaseReason: string | null;
+  phaseSource: string | null;
+  phaseAt: number | null;
+  /** Unknown, because those who could know could not be asked. */
+  isUnasked: boolean;
+  /** It is the person's own. */
+  isOwn: boolean;
+  registeredAt: number | null;
+  expiresAt: number | null;
+  dropAt: number | null;
+  /** Expected drop by the record, with its reasons; null: nothing to reckon from. */
+  window: { from: number; to: number; isConditional: boolean; reasons: string[] } | null;
+  watched: 'by hand' | 'near miss' | null;
+  firstSeenAt: number | null;
+  capturesByYear: { year: number; captures: number }[] | null;
+  captures: number | null;
+  pastAt: number | null;
+  pastSource: string | null;
+  backlinks: number | null;
+  referringDomains: number | null;
+  strength: number | null;
+  trust: number | null;
+  spamRisk: number | null;
+  readers: number | null;
+  /** Referring domains after every discount. */
+  effective: number | null;
+  /** Which source's count is shown, and by how much sources differ where that is much. */
+  countFrom: string | null;
+  countFactor: number | null;
+  /** Part of strength that does not come from trusted sites, 0 to 1. */
+  spamMass: number | null;
+  contentYears: number | null;
+  drops: number | null;
+  drift: number | null;
+  /** ISO 639-1. */
+  language: string | null;
+  /** Its title, and that of its area. */
+  subject: string | null;
+  area: string | null;
+  subjectConfidence: number | null;
+  forwardsTo: string | null;
+  forwardsNow: boolean;
+  /** Strength as it would show together with the domain it forwards to. */
+  strengthWith: number | null;
+  /** Word marks that are like the name; null: no register was asked. */
+  wordMarks: number | null;
+  capturesAt: number | null;
+  capturesRead: number | null;
+  referrersAt: number | null;
+  linksAt: number | null;
+  listing: ListingKind | null;
+  venue: string | null;
+  priceMinor: number | null;
+  currency: string | null;
+  /** The price in the user's currency, in its minor units; null also where no rate is set. */
+  homeMinor: number | null;
+  homeCurrency: string;
+  bids: number | null;
+  closingAt: number | null;
+  listingUrl: string | null;
+  listingAt: number | null;
+  /** Open offers, where several are known. */
+  offers: number | null;
+  registrar: string | null;
+  lastSeenAt: number | null;
+  /** When it came to be known here. */
+  addedAt: number;
+  length: number;
+  recordAt: number | null;
+  judged: Judgement;
+  judgedReason: string | null;
+  judgedAt: number | null;
+  snoozedUntil: number | null;
+  shortlisted: boolean;
+  /** Where words begin in the A-label before the ending. */
+  starts: number[];
+  /** Letters that a condition on the name found. */
+  matches: NameMatch[];
+  /** How easily the name is said, 0 to 100, and the subject of its words; null: not read for this view, or none. */
+  sayability: number | null;
+  nameSubject: string | null;
+  /** Kept sieves in which it is new, by number. */
+  freshIn: number[];
+}

@@ -1,0 +1,1 @@
+export const MARK_VERDICTS = ['clear', 'conflict', 'unsure'] as const;

@@ -1,0 +1,70 @@
+import type { EnginePort } from '../../contracts/engine-port';
+import { type ActKind, listActs } from '../../store/acts';
+import { listBriefs } from '../../store/briefs';
+import type { Store } from '../../store/database';
+import { type Act, lastActions, listTags } from '../../store/marks';
+import { freshIn, listSieves } from '../../store/sieves';
+
+const SHOWN = 60;
+
+/** Something that was done by hand, whatever it was about. */
+export interface LastAct {
+  /** `act 12`, `action 7`: what undoes it, and how it is told from others. */
+  key: string;
+  at: number;
+  words: string;
+  undoneAt: number | null;
+  /** Posted to, it is undone. */
+  undo: string;
+}
+
+/** Acts and actions on domains, the latest first. */
+export function listLastActs(store: Store): LastAct[] {
+  const tags = new Map(listTags(store).map(({ id, name }) => [id, name]));
+  const briefs = new Map(listBriefs(store).map(({ id, name }) => [id, name]));
+  const acts = listActs(store, SHOWN).map(({ id, at, words, undoneAt }) => ({
+    key: `act ${id}`,
+    at,
+    words,
+    undoneAt,
+    undo: `/acts/${id}/undo`,
+  }));
+  const actions = lastActions(store, SHOWN).map(({ id, at, act, domains, first, undoneAt }) => ({
+    key: `action ${id}`,
+    at,
+    words: `${domains === 1 ? first : `${domains} domains`}: ${actWords(act, tags, briefs)}`,
+    undoneAt,
+    undo: `/actions/${id}/undo`,
+  }));
+  return [...acts, ...actions].sort((a, b) => b.at - a.at || (a.key < b.key ? 1 : -1)).slice(0, SHOWN);
+}
+
+function actWords(act: Act, tags: ReadonlyMap<number, string>, briefs: ReadonlyMap<number, string>): string {
+  switch (act.kind) {
+    case 'judge':
+      return act.judged === 'not-yet' ? 'judged no more' : `judged ${act.judged}`;
+    case 'tag':
+      return `tagged ${tags.get(act.tag) ?? ''}`;
+    case 'untag':
+      return `not tagged ${tags.get(act.tag) ?? ''} any more`;
+    case 'shortlist':
+      return `put on the shortlist of ${briefs.get(act.brief) ?? 'a brief'}`;
+    case 'unshortlist':
+      return `taken off the shortlist of ${briefs.get(act.brief) ?? 'a brief'}`;
+    case 'watch':
+      return 'watched';
+    case 'unwatch':
+      return 'watched no more';
+  }
+}
+
+/** Lets the engine know of what was changed beside it. */
+export async function tellEngine(store: Store, engine: EnginePort, kind: ActKind): Promise<void> {
+  if (kind === 'sieve')
+    for (const { id } of listSieves(store)) {
+      await engine.setMembers('fresh', id, null, false);
+      await engine.setMembers('fresh', id, freshIn(store, id), true);
+    }
+  if (kind === 'settings') await engine.settingsChanged();
+  if (kind === 'brief') await engine.briefsChanged();
+}

@@ -1,0 +1,33 @@
+import type { LaneView } from '../../contracts/lookups';
+import { type Batch, funnelOf, lanesOfSource } from '../../store/batches';
+import type { Store } from '../../store/database';
+import { waitingNames } from '../../store/questions';
+import { laneViews } from './lanes';
+
+/** A batch as its page and the interface show it. */
+export function batchView(store: Store, batch: Batch) {
+  const cells = funnelOf(store, batch);
+  const lanes = lanesOfSource(store, batch.id);
+  const own = new Map(
+    lanes.map(({ server, waiting }) => [server.includes('://') ? new URL(server).host : server, waiting]),
+  );
+  return {
+    id: batch.id,
+    name: batch.name,
+    at: batch.created_at,
+    depth: batch.detail.depth,
+    read: batch.rows_read,
+    repeated: batch.rows_repeated,
+    setAside: batch.rows_set_aside,
+    domains: cells.reduce((sum, { count }) => sum + count, 0),
+    cells,
+    /** Names that cannot be asked now, by what they wait for. */
+    waiting: waitingNames(store, { sourceId: batch.id }),
+    /** Servers that names of this batch wait for; `mine`: how many of those that wait are of this batch. */
+    lanes: laneViews(store, lanes).map((lane): LaneView & { mine: number } => ({
+      ...lane,
+      mine: own.get(lane.server) ?? 0,
+    })),
+  };
+}
+export type BatchView = ReturnType<typeof batchView>;

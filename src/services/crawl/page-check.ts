@@ -1,0 +1,28 @@
+import type { PageCheckView } from '../../contracts/page-check';
+import type { PageRow } from '../../core/crawl/page-look';
+import type { Store } from '../../store/database';
+import { findDomain } from '../../store/domains';
+import { jobRows, readJob } from '../../store/jobs';
+import { knownLinks } from '../../store/pages';
+import { jobView } from '../pool/views';
+
+/** A look at a page as far as it has come; null when there is none of this number. */
+export function pageCheckView(store: Store, id: number): PageCheckView | null {
+  const job = readJob(store, id);
+  if (job?.kind !== 'page') return null;
+  const rows = jobRows<PageRow>(store, id);
+  const head = rows.flatMap((row) => ('head' in row ? [row.head] : [])).at(0) ?? null;
+  const links = rows.flatMap((row) => ('link' in row ? [row.link] : []));
+  return {
+    job: jobView(job),
+    head,
+    links: links.map((link) => {
+      const row = link.state === 'dead' && link.domain !== null ? findDomain(store, link.domain) : null;
+      return {
+        ...link,
+        phase: row && row.phase_at !== null ? row.phase : null,
+        known: link.state === 'dead' ? knownLinks(store, link.url, link.domain) : null,
+      };
+    }),
+  };
+}

@@ -1,0 +1,88 @@
+import type { EnginePort } from '../../contracts/engine-port';
+import { tenths } from '../../core/formats/figures';
+import { widened } from '../../core/learning/calibration';
+import type { Brief } from '../../store/briefs';
+import type { Store } from '../../store/database';
+import type { DomainRow } from '../../store/domains';
+import type { inCurrency } from './currency';
+import { rebuildFor, redirectFor } from './worth';
+
+/** A worth by what it would be used for, in the brief's currency. */
+export interface UseWorth {
+  use: 'rebuild' | 'redirect';
+  lowMinor: number;
+  highMinor: number;
+  /** What it rests on, in a sentence, and how old that is. */
+  words: string;
+  rows: { what: string; detail: string; minor: number }[];
+}
+
+const ROWS_TOLD = 8;
+
+/** What a domain would bring by visits or links, where the brief is for that. */
+export async function usesOf(store: Store, engine: EnginePort, row: DomainRow, brief: Brief): Promise<UseWorth[]> {
+  const wants = (purpose: 'rebuild' | 'redirect') => brief.purpose === purpose || (brief.mix?.[purpose] ?? 0) > 0;
+  const uses: UseWorth[] = [];
+  const rebuilt = wants('rebuild') ? rebuildFor(store, row, brief) : null;
+  if (rebuilt && rebuilt.lowMinor > 0)
+    uses.push({
+      use: 'rebuild',
+      lowMinor: rebuilt.lowMinor,
+      highMinor: rebuilt.highMinor,
+      words: `${Math.round(rebuilt.keptVisits)} of ${Math.round(rebuilt.visits)} visits a month would come back (${Math.round(100 * rebuilt.byTime)}% by ${tenths(rebuilt.yearsOff)} years off line, ${Math.round(100 * rebuilt.byDrift)}% by drift, the rest by competition); ${brief.assumptions.earningMonths} months of them; estimates of ${rebuilt.sources.join(', ')}`,
+      rows: rebuilt.phrases
+        .slice(0, ROWS_TOLD)
+        .map(({ phrase, position, searches, keptVisits, monthMinor, isOwnName }) => ({
+          what: phrase,
+          detail: `place ${position}, ${searches} searches, ${tenths(keptVisits)} visits back${isOwnName ? ': asks for the old owner' : ''}`,
+          minor: Math.round(monthMinor),
+        })),
+    });
+  const redirected = wants('redirect') ? await redirectFor(store, engine, row, brief) : null;
+  if (redirected && redirected.lowMinor > 0)
+    uses.push({
+      use: 'redirect',
+      lowMinor: redirected.lowMinor,
+      highMinor: redirected.highMinor,
+      words: `${redirected.ofSubject} of ${redirected.referrers.length} effective referrers are of the subject, of ${redirected.notTold} it is not told; ${brief.assumptions.carryPercent}% of a link is carried over`,
+      rows: redirected.referrers.slice(0, ROWS_TOLD).map(({ site, strength, weight, isOfSubject, worthMinor }) => ({
+        what: site,
+        detail: `strength ${strength === null ? 'not measured' : tenths(strength)}, counts ${weight.toFixed(2)}, ${isOfSubject === null ? 'subject not told' : isOfSubject ? 'of the subject' : 'of another'}`,
+        minor: Math.round(worthMinor),
+      })),
+    });
+  return uses;
+}
+
+/** A worth by sales, in the brief's currency. */
+export interface ResaleWorth {
+  lowMinor: number;
+  highMinor: number;
+  near: { name: string; priceMinor: number; at: number; distance: number; adjustedMinor: number }[];
+}
+
+const NEAR_TOLD = 5;
+
+export async function resaleFor(
+  engine: EnginePort,
+  names: string[],
+  priced: ReturnType<typeof inCurrency>,
+  rangeFactor: number,
+): Promise<(ResaleWorth | null)[]> {
+  // the engine judges; while it starts, nothing is suggested
+  const worths = await engine.resaleWorth(names).catch(() => names.map(() => null));
+  const own = (minor: number) => priced(minor, null) ?? minor;
+  return worths.map(
+    (worth) =>
+      worth && {
+        ...widened({ lowMinor: own(worth.lowMinor), highMinor: own(worth.highMinor) }, rangeFactor),
+        near: worth.near.slice(0, NEAR_TOLD).map(({ sale, distance, adjustedMinor }) => ({
+          name: sale.name,
+          priceMinor: own(sale.priceMinor),
+          at: sale.at,
+          distance: Math.round(distance * 100) / 100,
+          adjustedMinor: own(adjustedMinor),
+        })),
+      },
+  );
+}
