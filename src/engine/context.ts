@@ -1,5 +1,6 @@
 import type { Logger } from 'pino';
 import type { ListBatch } from '../core/formats/list-batch';
+import { Refusal } from '../core/refusal';
 import type { Settings } from '../store/config';
 import { isWriteWanted, type Store } from '../store/database';
 import type { JobOrder, JobProgress, JobRow } from '../store/jobs';
@@ -33,7 +34,11 @@ export class Stopped extends Error {
 }
 
 /** An error whose message is written for the person who started the job. */
-export class JobError extends Error {}
+export class JobError extends Refusal {
+  constructor(message: string, options: ErrorOptions = {}) {
+    super('job-refused', message, options);
+  }
+}
 
 export function throwIfStopped(signal: AbortSignal): void {
   if (signal.aborted) throw new Stopped();

@@ -4,6 +4,7 @@ import { decodeHtml } from '../core/crawl/decode';
 import { linkContext, type PageLink, readPage } from '../core/crawl/links';
 import type { LinkVerdict, PageHead } from '../core/crawl/page-look';
 import { registrableDomain } from '../core/names/domain';
+import { Refusal } from '../core/refusal';
 import { NetError } from '../net/errors';
 import { contentType, HttpClient } from '../net/http';
 import { resolversOf, type Settings } from '../store/config';
@@ -30,7 +31,11 @@ const PAGE_MS = 20_000;
 const PATIENCE_MS = 4000;
 
 /** A page could not be looked at; the message is for people. */
-export class PageCheckError extends Error {}
+export class PageCheckError extends Refusal {
+  constructor(message: string, options: ErrorOptions = {}) {
+    super('page-unread', message, options);
+  }
+}
 
 type Context = Pick<JobContext, 'store' | 'settings' | 'signal' | 'changed'>;
 

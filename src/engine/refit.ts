@@ -1,3 +1,4 @@
+import { Refusal } from '../core/refusal';
 import { fitPoints, judgeRisks, type SpamExample } from '../core/spam/fit';
 import { rescore, type SpamPoints, valuesOf } from '../core/spam/scorecard';
 import type { Store } from '../store/database';
@@ -12,7 +13,11 @@ const FOLDS = 5;
 const MOST_MOVED = 12;
 
 /** Why points cannot be fitted; the message is for people. */
-export class RefitError extends Error {}
+export class RefitError extends Refusal {
+  constructor(message: string, options: ErrorOptions = {}) {
+    super('too-few-marks', message, options);
+  }
+}
 
 /**
  * Fits the points of the spam rules to a person's own marks, near to those that count now, and keeps them. How well they do is judged on

@@ -12,6 +12,7 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
+import { Refusal } from '../core/refusal';
 import { copyDatabase } from '../store/copies';
 import { BACKUPS } from './jobs/backup';
 
@@ -31,7 +32,11 @@ const Wish = z.object({
 });
 
 /** A copy that cannot be restored, with why in words. */
-export class RestoreRefused extends Error {}
+export class RestoreRefused extends Refusal {
+  constructor(message: string, options: ErrorOptions = {}) {
+    super('copy-refused', message, options);
+  }
+}
 
 /**
  * Makes ready to restore a copy: it is looked at, copied beside, and written down. It takes place when the engine starts the next time

@@ -3,6 +3,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
 import { z } from 'zod';
+import { issuesOf } from '../contracts/issues';
 import { ReferrerCutsSchema } from '../core/crawl/params';
 import { LINK_FIELDS } from '../core/formats/link-rows';
 import { LIST_FIELDS } from '../core/formats/list-fields';
@@ -10,28 +11,28 @@ import { REFERRER_FIELDS } from '../core/formats/referrer-fields';
 import { ORDER_KINDS } from '../core/orders/order';
 import type { SievePart } from '../core/pool/conditions';
 import { FACT_NAMES, type FactName, MEMBER_FACTS, type MemberFact } from '../core/pool/facts';
+import { REFUSALS, Refusal, refusalOf } from '../core/refusal';
 import { JOB_KINDS } from '../core/work/job-kinds';
 import { readRates, readSettings, type Store, write } from '../store/database';
 import type { JobOrder } from '../store/jobs';
 import { domainsWithOffers, settleListing } from '../store/listings';
-import { happen, LimitError } from '../store/orders';
+import { happen } from '../store/orders';
 import { readResale } from '../store/resales';
 import { readDigest } from '../store/sieves';
 import { ActSchema, act, idsOf, undoAction, WhichSchema } from './actions';
 import { confirm } from './confirm';
-import { JobError } from './context';
 import type { Digest } from './digest';
 import { lookAtLinks, rememberLinks } from './lists/cut-preview';
 import { lookAtList, rememberList } from './lists/preview';
 import { readName, subjectsOfNames } from './name-facts';
 import type { Outbox } from './orders/outbox';
 import { OrderRefused, place, termsOf } from './orders/place';
-import { linksOf, PageCheckError } from './page-check';
+import { linksOf } from './page-check';
 import type { PoolHost } from './pool-host';
 import type { EngineEvent, EngineHealth } from './protocol';
 import { importReferrers, previewReferrers } from './referrers';
-import { RefitError, refit, unfit } from './refit';
-import { prepareRestore, RestoreRefused } from './restore';
+import { refit, unfit } from './refit';
+import { prepareRestore } from './restore';
 import type { JobRunner } from './runner';
 import type { Counter } from './selling/counter';
 import type { SieveRunner } from './sieve-runner';
@@ -173,25 +174,15 @@ export class EngineServer {
 
   private async serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
     if (request.headers.authorization !== `Bearer ${this.token}`)
-      return reply(response, 403, { message: 'wrong token' });
+      return reply(response, 403, refusalOf(new Refusal('wrong-origin', 'wrong token')));
     const url = new URL(request.url ?? '/', 'http://engine');
     try {
       if (request.method === 'GET' && url.pathname === '/events') return this.openEvents(request, response);
       const body = request.method === 'POST' ? JSON.parse(await readText(request)) : null;
       reply(response, 200, await this.answer(url.pathname, body));
     } catch (error) {
-      if (error instanceof z.ZodError) reply(response, 400, { message: z.prettifyError(error) });
-      else if (
-        error instanceof RangeError ||
-        error instanceof JobError ||
-        error instanceof PageCheckError ||
-        error instanceof RefitError ||
-        error instanceof OrderRefused ||
-        error instanceof RestoreRefused
-      )
-        reply(response, 400, { message: error.message });
-      else if (error instanceof LimitError) reply(response, 409, { message: limitWords(error) });
-      else reply(response, 500, { message: (error as Error).message });
+      const told = refusalOf(error instanceof z.ZodError ? senseless(error) : error);
+      reply(response, REFUSALS[told.code].status, told);
     }
   }
 
@@ -221,7 +212,7 @@ export class EngineServer {
       case '/pool/undo': {
         const { action } = z.object({ action: z.number().int() }).parse(body);
         const changed = await undoAction(this.store, this.pool, action);
-        if (changed === null) throw new RangeError('there is nothing to undo');
+        if (changed === null) throw new Refusal('not-here', 'there is nothing to undo');
         this.announcePool();
         return { changed };
       }
@@ -235,7 +226,7 @@ export class EngineServer {
       case '/sieves/run': {
         const { id } = z.object({ id: z.number().int() }).parse(body);
         const run = await this.sieves.run(id);
-        if (!run) throw new RangeError('the sieve is running already, or gone');
+        if (!run) throw new Refusal('conflict', 'the sieve is running already, or gone');
         return { total: run.total, fresh: run.fresh.length };
       }
       case '/briefs/changed':
@@ -357,11 +348,11 @@ export class EngineServer {
       case '/jobs/steer': {
         const { id, action } = z.object({ id: z.number(), action: z.enum(['pause', 'resume', 'cancel']) }).parse(body);
         const job = this.runner.steer(id, action);
-        if (typeof job === 'string') throw new RangeError(job);
+        if (typeof job === 'string') throw new Refusal('conflict', job);
         return job;
       }
       default:
-        throw new RangeError(`the engine has no ${path}`);
+        throw new Refusal('not-here', `the engine has no ${path}`);
     }
   }
 
@@ -420,12 +411,8 @@ function soon<T>(work: Promise<T>, meanwhile: T): Promise<T> {
   return Promise.race([work, new Promise<T>((resolve) => setTimeout(() => resolve(meanwhile), WORD_MS).unref())]);
 }
 
-function limitWords({ breach: { limit, limitMinor, overMinor } }: LimitError): string {
-  const [over, most] = [overMinor, limitMinor].map((minor) => (minor / 100).toFixed(2));
-  return limit === 'brief'
-    ? `This order would cost ${over} more than the budget of the brief, ${most}, allows. Nothing was sent.`
-    : `This order would cost ${over} more than today’s limit of ${most} (Settings) allows. Nothing was sent.`;
-}
+const senseless = (error: z.ZodError) =>
+  new Refusal('makes-no-sense', z.prettifyError(error), { issues: issuesOf(error) });
 
 function reply(response: ServerResponse, status: number, value: unknown): void {
   const text = JSON.stringify(value);
@@ -438,7 +425,7 @@ async function readText(request: IncomingMessage): Promise<string> {
   let size = 0;
   for await (const chunk of request) {
     size += chunk.length;
-    if (size > MAX_BODY_BYTES) throw new RangeError('the request is too large');
+    if (size > MAX_BODY_BYTES) throw new Refusal('too-large', 'the request is too large');
     chunks.push(chunk);
   }
   return Buffer.concat(chunks).toString('utf8');

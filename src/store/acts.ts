@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Refusal } from '../core/refusal';
 import { Settings, withKeptKeys, withoutKeys } from './config';
 import { changeSettings, readSettings, type Store, statement, write } from './database';
 import { recallHits } from './sieves';
@@ -75,10 +76,9 @@ export interface DoneAct {
 }
 
 /** What an act changed has been changed since, by another. */
-export class ActChanged extends Error {
+export class ActChanged extends Refusal {
   constructor(words: string) {
-    super(`It has been changed since: ${words}`);
-    this.name = 'ActChanged';
+    super('changed-since', `It has been changed since: ${words}`, { advice: 'Undo first what came after it.' });
   }
 }
 

@@ -157,6 +157,6 @@ describe('a sale by hand', () => {
     expect(holdingOf(store, id)?.status).toBe('sold');
     expect(takeNews(store, sale.id, { ...news, state: 'withdrawn' }, 'you')).toBeNull();
     expect(readResale(store, sale.id)).toMatchObject({ state: 'sold', finalMinor: 6500 });
-    expect(() => offerResale(store, { ...input, state: 'by hand' })).toThrow('it is sold');
+    expect(() => offerResale(store, { ...input, state: 'by hand' })).toThrow('It is sold.');
   });
 });

@@ -13,6 +13,7 @@ import {
   type OrderState,
   stateAfter,
 } from '../core/orders/order';
+import { Refusal } from '../core/refusal';
 import { readRates, readSettings, type Store, statement, write } from './database';
 import { putHolding } from './holdings';
 import { putSales } from './sales';
@@ -90,11 +91,17 @@ export interface OrderInput {
 }
 
 /** The order would break a hard limit. */
-export class LimitError extends Error {
+export class LimitError extends Refusal {
   constructor(readonly breach: Breach) {
-    super(`over the limit of the ${breach.limit}`);
-    this.name = 'LimitError';
+    super('over-limit', limitWords(breach));
   }
+}
+
+function limitWords({ limit, limitMinor, overMinor }: Breach): string {
+  const [over, most] = [overMinor, limitMinor].map((minor) => (minor / 100).toFixed(2));
+  return limit === 'brief'
+    ? `This order would cost ${over} more than the budget of the brief, ${most}, allows. Nothing was sent.`
+    : `This order would cost ${over} more than today’s limit of ${most} (Settings) allows. Nothing was sent.`;
 }
 
 /** Orders for one name at one venue, of which only one can be won. Two venues may both sell it: each is held for. */

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { Refusal } from '../core/refusal';
 import { isResaleOpen, nextSaleLook, type ResaleState } from '../core/selling/resale';
 import type { AnswerAct, Inquiry, InquiryState } from '../core/selling/talk';
 import { type Store, statement, write } from './database';
@@ -58,10 +59,9 @@ export interface ResaleInput {
 }
 
 /** A sale that is not taken, with why in words. */
-export class ResaleRefused extends Error {
-  constructor(message: string) {
-    super(message);
-    this.name = 'ResaleRefused';
+export class ResaleRefused extends Refusal {
+  constructor(message: string, options: ErrorOptions = {}) {
+    super('sale-refused', `${message[0].toUpperCase()}${message.slice(1)}.`, options);
   }
 }
 

@@ -1,5 +1,17 @@
+import type { Issue, RefusalCode } from '../core/refusal';
+
 /** What the server says when a call cannot be done (RFC 9457). */
-export class CallError extends Error {}
+export class CallError extends Error {
+  constructor(
+    message: string,
+    /** Why, for code; `unreachable` where nothing answered. */
+    readonly code: RefusalCode | 'unreachable',
+    /** What is wrong with which field. */
+    readonly issues: readonly Issue[] = [],
+  ) {
+    super(message);
+  }
+}
 
 /** Calls the product's HTTP interface. @throws CallError with a message for people. */
 export async function call<T>(
@@ -22,7 +34,7 @@ export async function call<T>(
     });
   } catch (error) {
     if (signal?.aborted) throw error;
-    throw new CallError('Jam Ladle does not answer. Is it still running?');
+    throw new CallError('Jam Ladle does not answer. Is it still running?', 'unreachable');
   }
   if (response.status === 204) return undefined as T;
   const value = await response.json().catch((error: unknown) => {
@@ -33,6 +45,8 @@ export async function call<T>(
   if (!response.ok)
     throw new CallError(
       [value?.detail ?? `The server answered ${response.status}.`, value?.advice].filter(Boolean).join(' '),
+      value?.code ?? 'broke',
+      value?.issues ?? [],
     );
   return value as T;
 }

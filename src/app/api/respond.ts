@@ -1,19 +1,29 @@
 import type { NextRequest } from 'next/server';
 import { z } from 'zod';
-import { EngineError } from '../../engine/client';
+import { issuesOf } from '../../contracts/issues';
+import { REFUSALS, Refusal, type RefusalCode, type RefusalTold, refusalOf } from '../../core/refusal';
 
 /** An error to be told to the caller as problem details (RFC 9457). */
-export class Problem extends Error {
+export class Problem extends Refusal {
   constructor(
     readonly status: number,
     readonly title: string,
     readonly detail: string,
     /** What to do about it. */
-    readonly advice?: string,
+    advice?: string,
   ) {
-    super(detail);
+    super(CODE_OF[status] ?? 'conflict', detail, { advice });
   }
 }
+
+const CODE_OF: Record<number, RefusalCode> = {
+  400: 'makes-no-sense',
+  403: 'wrong-origin',
+  404: 'not-here',
+  413: 'too-large',
+  421: 'wrong-host',
+  503: 'engine-away',
+};
 
 /** The address by which the product is used just now: links that leave it lead back there. */
 export function addressInUse(request: NextRequest): string {
@@ -58,29 +68,30 @@ function checkOrigin(request: NextRequest): void {
 }
 
 function problem(error: unknown): Response {
-  if (error instanceof Problem)
-    return problemResponse(error.status, error.title, error.detail, error.advice && { advice: error.advice });
   if (error instanceof z.ZodError)
-    return problemResponse(400, 'The request makes no sense', z.prettifyError(error), {
-      issues: error.issues.map((issue) => ({ at: issue.path.join('.'), message: issue.message })),
-    });
-  if (error instanceof SyntaxError) return problemResponse(400, 'The request is no JSON', error.message);
-  if (error instanceof EngineError)
-    return problemResponse(error.status === 400 ? 409 : error.status, 'The engine could not do it', error.message);
+    return problem(new Refusal('makes-no-sense', z.prettifyError(error), { issues: issuesOf(error) }));
+  if (error instanceof SyntaxError) return problemResponse(400, 'The request is no JSON', senseless(error.message));
   if (/UNIQUE constraint failed/.test((error as Error).message))
-    return problemResponse(409, 'The name is taken', 'There is one with this name already.');
-  console.error(error);
-  return problemResponse(500, 'Something broke', (error as Error).message);
+    return problem(new Refusal('name-taken', 'There is one with this name already.'));
+  const told = refusalOf(error);
+  if (told.code === 'broke') console.error(error);
+  const { status, title } = error instanceof Problem ? error : REFUSALS[told.code];
+  return problemResponse(status, title, told);
 }
 
-function problemResponse(
-  status: number,
-  title: string,
-  detail: string,
-  more: object | '' | undefined = undefined,
-): Response {
+const senseless = (message: string): RefusalTold => ({ code: 'makes-no-sense', message, advice: null, issues: [] });
+
+function problemResponse(status: number, title: string, { code, message, advice, issues }: RefusalTold): Response {
   return Response.json(
-    { type: 'about:blank', status, title, detail, ...(more || {}) },
+    {
+      type: 'about:blank',
+      status,
+      title,
+      detail: message,
+      code,
+      ...(advice && { advice }),
+      ...(issues.length > 0 && { issues }),
+    },
     { status, headers: { 'content-type': 'application/problem+json' } },
   );
 }

@@ -1,10 +1,10 @@
+import { Refusal } from '../refusal';
 import { problemsOf, type RedirectRule } from './rules';
 
 /** Rules that cannot be written, since following them would not end or not be one thing. */
-export class RulesRefused extends Error {
-  constructor(message: string) {
-    super(message);
-    this.name = 'RulesRefused';
+export class RulesRefused extends Refusal {
+  constructor(message: string, options: ErrorOptions = {}) {
+    super('rules-refused', message, { ...options, advice: 'Change that rule first.' });
   }
 }
 

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { z } from 'zod';
 import type { EnginePort } from '../../contracts/engine-port';
 import type { NameReading, NameToRead } from '../../contracts/names';
 import type { PoolReply } from '../../contracts/pool';
@@ -7,6 +8,7 @@ import type { ListShape } from '../../core/formats/list-columns';
 import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrer-fields';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { MemberFact } from '../../core/pool/facts';
+import { REFUSALS, Refusal, type RefusalCode } from '../../core/refusal';
 import type { ResaleWorth } from '../../core/worth/resale';
 import type { JobOrder, JobRow } from '../../store/jobs';
 import type { Act } from '../../store/marks';
@@ -25,17 +27,17 @@ import type { VenueLook } from '../venue-preview';
 export type { EngineEvent, EngineHealth } from '../protocol';
 export type { ReferrerPreview } from '../referrers';
 
-/** The engine cannot be reached, or refused; `status` is 503 or what it answered. */
-export class EngineError extends Error {
-  constructor(
-    readonly status: number,
-    message: string,
-    options?: ErrorOptions,
-  ) {
-    super(message, options);
-    this.name = 'EngineError';
-  }
-}
+/** The engine cannot be reached, or refused. */
+export class EngineError extends Refusal {}
+const away = (message: string, options: ErrorOptions = {}) => new EngineError('engine-away', message, options);
+
+/** What the engine says when it refuses. */
+const Told = z.object({
+  code: z.enum(Object.keys(REFUSALS) as [RefusalCode, ...RefusalCode[]]),
+  message: z.string(),
+  advice: z.string().nullable(),
+  issues: z.array(z.object({ at: z.string(), message: z.string() })),
+});
 
 /** A large copy takes minutes to be read and written. */
 const RESTORE_MS = 600_000;
@@ -170,7 +172,7 @@ export class EngineClient implements EnginePort {
       await new Promise((rest) => setTimeout(rest, 200));
       const health = await this.health().catch(() => null);
       if (health?.state === 'ready' && health.startedAt !== before) return aside;
-      if (Date.now() > until) throw new EngineError(503, 'The engine has not come back yet; look again in a moment.');
+      if (Date.now() > until) throw away('The engine has not come back yet; look again in a moment.');
     }
   }
 
@@ -235,14 +237,17 @@ export class EngineClient implements EnginePort {
   /** The engine's stream of events, as it comes. */
   async events(signal: AbortSignal): Promise<ReadableStream<Uint8Array>> {
     const response = await this.send('/events', null, signal);
-    if (!response.body) throw new EngineError(503, 'The engine sent no events.');
+    if (!response.body) throw away('The engine sent no events.');
     return response.body;
   }
 
   private async ask<T>(path: string, body: unknown = null): Promise<T> {
     const response = await this.send(path, body);
     const value = await response.json();
-    if (!response.ok) throw new EngineError(response.status, (value as { message: string }).message);
+    if (!response.ok) {
+      const { code, message, advice, issues } = Told.parse(value);
+      throw new EngineError(code, message, { advice, issues });
+    }
     return value as T;
   }
 
@@ -259,13 +264,13 @@ export class EngineClient implements EnginePort {
         });
         if (response.status !== 403) return response;
         this.address = null;
-        if (attempt > 0) throw new EngineError(503, 'The engine does not know us; start Jam Ladle again.');
+        if (attempt > 0) throw away('The engine does not know us; start Jam Ladle again.');
       } catch (error) {
         if (error instanceof EngineError || signal?.aborted) throw error;
         this.address = null;
         // a request that may have been carried out is not sent twice
         if (attempt > 0 || path.startsWith('/jobs'))
-          throw new EngineError(503, 'The engine is not running. It restarts by itself within seconds.', {
+          throw away('The engine is not running. It restarts by itself within seconds.', {
             cause: error,
           });
       }

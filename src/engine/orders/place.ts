@@ -1,6 +1,7 @@
 import { homeMinor, rateOf } from '../../core/listings/rates';
 import type { OrderKind } from '../../core/orders/order';
 import { cheapestFirst, reckoned, type Way, type WayKind, type WayTerms, wayToRegister } from '../../core/orders/ways';
+import { Refusal } from '../../core/refusal';
 import { askTerms, type DeskTerms } from '../../net/desk';
 import { HttpClient } from '../../net/http';
 import { type Brief, listBriefs } from '../../store/briefs';
@@ -41,10 +42,9 @@ export interface OrderTerms {
 }
 
 /** An order that is not taken, with why in words. */
-export class OrderRefused extends Error {
-  constructor(message: string) {
-    super(message);
-    this.name = 'OrderRefused';
+export class OrderRefused extends Refusal {
+  constructor(message: string, options: ErrorOptions = {}) {
+    super('order-refused', message, options);
   }
 }
 

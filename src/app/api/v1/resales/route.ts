@@ -6,7 +6,6 @@ import { readSettings } from '../../../../store/database';
 import { offerResale, openResales } from '../../../../store/resales';
 import { currentBrief, getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
-import { refusals } from './refusals';
 
 /** What is offered for sale now, with who asked. */
 export const GET = handle(async () => {
@@ -27,9 +26,7 @@ export const POST = handle(async (request) => {
   const text = sellingText(plan?.sentences ?? [], sentences ?? null);
   if (text === '') throw new Problem(400, 'The request makes no sense', 'Choose at least one sentence for its text.');
   const state = desk === null ? 'by hand' : isDryRun ? 'dry run' : 'queued';
-  const sale = refusals(() =>
-    offerResale(store, { domainId: row.id, venue, askMinor, floorMinor, currency, text, state }),
-  );
+  const sale = offerResale(store, { domainId: row.id, venue, askMinor, floorMinor, currency, text, state });
   const after = state === 'queued' ? await engine.resaleLook(sale.id) : sale;
   return Response.json({ sale: saleView(store, after ?? sale) }, { status: 201 });
 });

@@ -2,7 +2,7 @@ import { saleView } from '../../../../../services/selling/selling';
 import { readResale } from '../../../../../store/resales';
 import { getEngine } from '../../../../server';
 import { handle, Problem } from '../../../respond';
-import { resaleOf } from '../refusals';
+import { resaleOf } from '../sale-of';
 
 /** A sale with who asked, what to answer, and what was done. */
 export const GET = handle(async (_, { id }) => {

@@ -4,7 +4,7 @@ import { readSettings } from '../../../../../../store/database';
 import { answerBuyer, readResale } from '../../../../../../store/resales';
 import { getEngine } from '../../../../../server';
 import { handle, Problem, readJson } from '../../../../respond';
-import { refusals, resaleOf } from '../../refusals';
+import { resaleOf } from '../../sale-of';
 
 /** Answers who asked for it: accepts the offer, asks for more, or declines. It is on disk before it is sent. */
 export const POST = handle(async (request, { id }) => {
@@ -12,7 +12,7 @@ export const POST = handle(async (request, { id }) => {
   const answer = await readJson(request, AnswerSchema);
   if (sale.state !== 'by hand' && readSettings(store).isDryRun)
     throw new Problem(409, 'It was not done', 'The dry run is on (Settings): nothing goes out.');
-  refusals(() => answerBuyer(store, sale.id, answer));
+  answerBuyer(store, sale.id, answer);
   if (sale.state !== 'by hand') await getEngine().resaleLook(sale.id);
   return Response.json({ sale: saleView(store, readResale(store, sale.id) ?? sale) });
 });

@@ -2,12 +2,12 @@ import { InquirySchema } from '../../../../../../contracts/selling';
 import { saleView } from '../../../../../../services/selling/selling';
 import { noteInquiry } from '../../../../../../store/resales';
 import { handle, readJson } from '../../../../respond';
-import { refusals, resaleOf } from '../../refusals';
+import { resaleOf } from '../../sale-of';
 
 /** Notes by hand that somebody asked, where no venue says so. */
 export const POST = handle(async (request, { id }) => {
   const { store, sale } = await resaleOf(id);
   const inquiry = await readJson(request, InquirySchema);
-  refusals(() => noteInquiry(store, sale.id, inquiry));
+  noteInquiry(store, sale.id, inquiry);
   return Response.json({ sale: saleView(store, sale) }, { status: 201 });
 });

@@ -2,7 +2,7 @@ import { SoldSchema } from '../../../../../../contracts/selling';
 import { saleView } from '../../../../../../services/selling/selling';
 import { inquiriesOf, readResale, takeNews } from '../../../../../../store/resales';
 import { handle, Problem, readJson } from '../../../../respond';
-import { resaleOf } from '../../refusals';
+import { resaleOf } from '../../sale-of';
 
 /** Says by hand that it is sold, for how much, and what the venue kept. */
 export const POST = handle(async (request, { id }) => {

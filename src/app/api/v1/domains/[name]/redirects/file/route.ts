@@ -1,5 +1,5 @@
 import { domainRow } from '../../../../../../../app/api/domain-row';
-import { apacheConfig, nginxConfig, RulesRefused, rulesCsv } from '../../../../../../../core/redirects/export';
+import { apacheConfig, nginxConfig, rulesCsv } from '../../../../../../../core/redirects/export';
 import type { RedirectRule } from '../../../../../../../core/redirects/rules';
 import { readRules } from '../../../../../../../store/redirects';
 import { handle, Problem } from '../../../../../respond';
@@ -24,13 +24,8 @@ export const GET = handle(async (request, { name }) => {
       'The request makes no sense',
       `"${format.slice(0, 40)}" is none of ${Object.keys(FILES).join(', ')}.`,
     );
-  try {
-    const [file, type, text] = write(readRules(store, row.id), row.name);
-    return new Response(text, {
-      headers: { 'content-type': `${type}; charset=utf-8`, 'content-disposition': `attachment; filename="${file}"` },
-    });
-  } catch (error) {
-    if (!(error instanceof RulesRefused)) throw error;
-    throw new Problem(409, 'The rules cannot be followed', error.message, 'Change that rule first.');
-  }
+  const [file, type, text] = write(readRules(store, row.id), row.name);
+  return new Response(text, {
+    headers: { 'content-type': `${type}; charset=utf-8`, 'content-disposition': `attachment; filename="${file}"` },
+  });
 });
