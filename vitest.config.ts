@@ -3,13 +3,13 @@ import { defineConfig } from 'vitest/config';
 
 const TESTS = '{src,standins,bench,e2e}/**/*.test.ts';
 /** They put others in the place of modules, which therefore have to be read anew. */
-const MOCKING = ['src/engine/runner.test.ts'];
+const MOCKING = ['src/engine/runner/runner.test.ts'];
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
     globalSetup: 'scripts/unit-folder.mjs',
-    setupFiles: 'src/store/tables.ts',
+    setupFiles: 'src/store/base/tables.ts',
     // bounds for when a core is kept busy beside; what is expected to be quick says so itself
     testTimeout: 60_000,
     pool: 'forks',

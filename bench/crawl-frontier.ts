@@ -2,9 +2,9 @@ import { rmSync } from 'node:fs';
 import { Frontier } from '../src/engine/crawl/frontier';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
-import { countPages, putSite } from '../src/store/crawl';
-import { write } from '../src/store/database';
-import { freshStore } from '../src/store/testing';
+import { write } from '../src/store/base/database';
+import { freshStore } from '../src/store/base/testing';
+import { countPages, putSite } from '../src/store/crawl/crawl';
 import { startCrawlServer } from './crawl';
 import { type Bench, round, sized } from './figure';
 

@@ -1,8 +1,8 @@
 import { rmSync } from 'node:fs';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
-import { countPages } from '../src/store/crawl';
-import { freshStore } from '../src/store/testing';
+import { freshStore } from '../src/store/base/testing';
+import { countPages } from '../src/store/crawl/crawl';
 import { startCrawlServer } from './crawl';
 import { type Bench, round, sized } from './figure';
 

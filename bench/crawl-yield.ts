@@ -4,13 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pino from 'pino';
 import type { CrawlParams } from '../src/core/crawl/params';
-import { AskerHost } from '../src/engine/asker-host';
 import { runCheck } from '../src/engine/jobs/check';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
-import { crawlFunnel } from '../src/store/crawl';
-import { changeSettings, readSettings } from '../src/store/database';
-import { freshStore } from '../src/store/testing';
+import { AskerHost } from '../src/engine/lookups/host';
+import { changeSettings, readSettings } from '../src/store/base/database';
+import { freshStore } from '../src/store/base/testing';
+import { crawlFunnel } from '../src/store/crawl/crawl';
 import { makeWorld } from '../standins/world';
 import { type Bench, round, sized } from './figure';
 

@@ -5,8 +5,8 @@ import { readPage } from '../src/core/crawl/links';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
 import { HttpClient } from '../src/net/http';
-import { countPages } from '../src/store/crawl';
-import { freshStore } from '../src/store/testing';
+import { freshStore } from '../src/store/base/testing';
+import { countPages } from '../src/store/crawl/crawl';
 import { type Bench, round, sized } from './figure';
 
 const BUDGET = sized('BENCH_CRAWL_PAGES', 12_000, 600);

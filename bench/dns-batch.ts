@@ -5,10 +5,10 @@ import { join } from 'node:path';
 import packet from 'dns-packet';
 import { startAsker } from '../src/engine/jobs/testing';
 import { DnsClient } from '../src/net/dns';
-import { changeSettings, write } from '../src/store/database';
-import { putDomain } from '../src/store/domains';
-import { addQuestions, countLanes, openQuestions } from '../src/store/questions';
-import { freshStore } from '../src/store/testing';
+import { changeSettings, write } from '../src/store/base/database';
+import { freshStore } from '../src/store/base/testing';
+import { putDomain } from '../src/store/domains/domains';
+import { addQuestions, countLanes, openQuestions } from '../src/store/lifecycle/questions';
 import { type Bench, round, sized } from './figure';
 
 const NAMES = sized('BENCH_DNS_NAMES', 100_000, 3000);

@@ -4,8 +4,8 @@ import { runIdeas } from '../src/core/ideas/run';
 import { numberForms } from '../src/core/names/number-forms';
 import { SayabilityModel } from '../src/core/names/sayable';
 import { pluralTwin } from '../src/core/names/spelling';
-import { makeNameWords } from '../src/engine/lexicons';
-import { wordCounts } from '../src/engine/splitter';
+import { makeNameWords } from '../src/engine/pool/lexicons';
+import { wordCounts } from '../src/engine/pool/splitter';
 import { PLACES, SUBJECTS } from '../standins/words';
 import { type Bench, round, sized } from './figure';
 

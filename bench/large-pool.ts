@@ -5,8 +5,8 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { openStore, write } from '../src/store/database';
-import { addSource } from '../src/store/sources';
+import { openStore, write } from '../src/store/base/database';
+import { addSource } from '../src/store/sources/sources';
 import { IS_SMALL } from './figure';
 import { benchRows, ROWS } from './pool-query';
 

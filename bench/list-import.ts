@@ -5,11 +5,11 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import pino from 'pino';
-import { PoolHost } from '../src/engine/pool-host';
-import { JobRunner } from '../src/engine/runner';
-import type { JobRow } from '../src/store/jobs';
-import { addSource, readSource } from '../src/store/sources';
-import { freshStore } from '../src/store/testing';
+import { PoolHost } from '../src/engine/pool/host';
+import { JobRunner } from '../src/engine/runner/runner';
+import type { JobRow } from '../src/store/base/jobs';
+import { freshStore } from '../src/store/base/testing';
+import { addSource, readSource } from '../src/store/sources/sources';
 import { type Bench, numbers, round, sized } from './figure';
 
 const ROWS = sized('BENCH_LIST_ROWS', 3_000_000, 40_000);

@@ -6,10 +6,10 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import packet from 'dns-packet';
+import { checkPage } from '../src/engine/crawl/page-check';
 import { startAsker, trial } from '../src/engine/jobs/testing';
-import { checkPage } from '../src/engine/page-check';
-import { changeSettings, readSettings } from '../src/store/database';
-import { freshStore } from '../src/store/testing';
+import { changeSettings, readSettings } from '../src/store/base/database';
+import { freshStore } from '../src/store/base/testing';
 import { type Bench, IS_SMALL, round, sized } from './figure';
 
 const LINKS = sized('BENCH_PAGE_LINKS', 200, 20);

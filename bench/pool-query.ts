@@ -6,7 +6,7 @@ import { PoolColumns } from '../src/core/pool/columns';
 import type { SievePart } from '../src/core/pool/conditions';
 import { bareRow, type PoolRow } from '../src/core/pool/facts';
 import { PoolIndex } from '../src/core/pool/query';
-import { makeNameWords } from '../src/engine/lexicons';
+import { makeNameWords } from '../src/engine/pool/lexicons';
 import { type Bench, numbers, percentile, round, sized } from './figure';
 
 /** Domains of the made-up pool. */

@@ -1,8 +1,8 @@
 import { monitorEventLoopDelay } from 'node:perf_hooks';
-import { openStore } from '../src/store/database';
-import { readDomains } from '../src/store/domains';
-import { noteVisit } from '../src/store/marks';
-import { listSources } from '../src/store/sources';
+import { openStore } from '../src/store/base/database';
+import { readDomains } from '../src/store/domains/domains';
+import { noteVisit } from '../src/store/domains/marks';
+import { listSources } from '../src/store/sources/sources';
 
 /** Reads and writes as the interface does while an import runs, until its input ends; then prints the event loop's delay, p99, ms. */
 const store = await openStore(process.argv[2], { migrate: false });

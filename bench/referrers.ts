@@ -1,6 +1,6 @@
 import { loadLanguages } from '../src/core/history/language';
 import { judgeLine, KINDS } from '../src/core/judge/kinds';
-import { nameWordsFor } from '../src/engine/lexicons';
+import { nameWordsFor } from '../src/engine/pool/lexicons';
 import { caseReferrers } from './cases';
 import { type Bench, round } from './figure';
 

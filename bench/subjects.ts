@@ -9,7 +9,7 @@ import {
 import { LEAST_CONFIDENCE, subjectClassifier } from '../src/core/topics/classifier';
 import { SUBJECTS } from '../src/core/topics/subjects';
 import { singular, termsOf } from '../src/core/topics/terms';
-import '../src/store/tables';
+import '../src/store/base/tables';
 import { casePages } from './cases';
 import { type Bench, IS_SMALL, round, sized } from './figure';
 import { textsOfSeeds } from './training';

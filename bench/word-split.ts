@@ -5,7 +5,7 @@ import { compoundsOf } from '../src/core/names/compounds';
 import { standsAsWord } from '../src/core/names/keyword';
 import { splitterOf } from '../src/core/names/testing';
 import type { Splitter, WordCount } from '../src/core/names/word-split';
-import { makeNameWords } from '../src/engine/lexicons';
+import { makeNameWords } from '../src/engine/pool/lexicons';
 import { makeWorld } from '../standins/world';
 import { caseKeywords, caseNames } from './cases';
 import { type Bench, round } from './figure';

@@ -1,15 +1,16 @@
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { readDossier } from '../src/services/dossier/dossier';
-import { measureView } from '../src/services/dossier/measured';
 import { comparePages } from '../src/core/history/page-changes';
-import { Stopped } from '../src/engine/context';
 import { runInspect } from '../src/engine/jobs/inspect';
 import { runLinks } from '../src/engine/jobs/links';
 import { runMeasure } from '../src/engine/jobs/measure';
 import { type Trial, trial } from '../src/engine/jobs/testing';
-import { changeSettings, type Store, write } from '../src/store/database';
-import { findDomain, putDomain } from '../src/store/domains';
+import { Stopped } from '../src/engine/runner/context';
+import { readDossier } from '../src/services/dossier/dossier';
+import { measureView } from '../src/services/dossier/measured';
+import { changeSettings, type Store, write } from '../src/store/base/database';
+import { findDomain, putDomain } from '../src/store/domains/domains';
+import { addMarkReview } from '../src/store/domains/word-marks';
 import {
   capturePage,
   capturesOf,
@@ -19,8 +20,7 @@ import {
   spend,
   spentToday,
   wantMeasured,
-} from '../src/store/inspections';
-import { addMarkReview } from '../src/store/word-marks';
+} from '../src/store/links/inspections';
 import { ownerSigns } from '../standins/owners';
 import { type ServedWorld, serveWorld } from './served-world';
 

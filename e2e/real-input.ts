@@ -7,10 +7,10 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
 import { runTrial, type TrialReport } from '../src/engine/jobs/trial';
-import { countPages, pageTroubles } from '../src/store/crawl';
-import { changeSettings, readSettings } from '../src/store/database';
-import { jobRows } from '../src/store/jobs';
-import { freshStore } from '../src/store/testing';
+import { changeSettings, readSettings } from '../src/store/base/database';
+import { jobRows } from '../src/store/base/jobs';
+import { freshStore } from '../src/store/base/testing';
+import { countPages, pageTroubles } from '../src/store/crawl/crawl';
 
 /**
  * Crawls a folder of HTML that nobody here wrote, served by Python's own web server, and compares the set of outside domains

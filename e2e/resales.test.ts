@@ -7,9 +7,11 @@ import pino from 'pino';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { adviseAnswer } from '../src/core/selling/talk';
 import { Counter } from '../src/engine/selling/counter';
-import { changeSettings, type Store } from '../src/store/database';
-import { findDomain } from '../src/store/domains';
-import { addHoldings, listHoldings, moneyEntries } from '../src/store/holdings';
+import { changeSettings, type Store } from '../src/store/base/database';
+import { freshStore } from '../src/store/base/testing';
+import { findDomain } from '../src/store/domains/domains';
+import { readAllSales } from '../src/store/offers/sales';
+import { addHoldings, listHoldings, moneyEntries } from '../src/store/portfolio/holdings';
 import {
   answerBuyer,
   inquiriesOf,
@@ -19,9 +21,7 @@ import {
   readResale,
   resaleLog,
   resalesOf,
-} from '../src/store/resales';
-import { readAllSales } from '../src/store/sales';
-import { freshStore } from '../src/store/testing';
+} from '../src/store/portfolio/resales';
 import { DESK_KEY, Desk } from '../standins/desk';
 import { VENUES } from '../standins/venues';
 import { makeWeb } from '../standins/web';
@@ -135,7 +135,7 @@ it('is offered and answered once, though the line breaks after the venue has hea
   answerBuyer(store, sale.id, { inquiry: open?.inquiry ?? '', act: 'counter', amountMinor: 8_000_000 });
   expect(() =>
     answerBuyer(store, sale.id, { inquiry: open?.inquiry ?? '', act: 'decline', amountMinor: null }),
-  ).toThrow('an answer is on its way');
+  ).toThrow('An answer is on its way');
   await attend(sale);
   changeSettings(store, { desks: desks() });
   await attend(sale);

@@ -16,9 +16,9 @@ async function bundle() {
   await build({
     entryPoints: {
       main: join(ROOT, 'bench/main.ts'),
-      worker: join(ROOT, 'src/engine/worker.ts'),
-      'log-thread': join(ROOT, 'src/engine/log-thread.ts'),
-      'asker-thread': join(ROOT, 'src/engine/asker-thread.ts'),
+      worker: join(ROOT, 'src/engine/runner/worker.ts'),
+      'checkpointer-thread': join(ROOT, 'src/engine/database/checkpointer-thread.ts'),
+      'lookups-thread': join(ROOT, 'src/engine/lookups/thread.ts'),
       'list-thread': join(ROOT, 'src/engine/lists/thread.ts'),
     },
     outdir,

@@ -7,9 +7,9 @@ for (const before of ['dist/engine', 'dist/standins']) rmSync(before, { recursiv
 await build({
   entryPoints: {
     'engine/main': 'src/engine/main.ts',
-    'engine/worker': 'src/engine/worker.ts',
-    'engine/asker-thread': 'src/engine/asker-thread.ts',
-    'engine/log-thread': 'src/engine/log-thread.ts',
+    'engine/worker': 'src/engine/runner/worker.ts',
+    'engine/lookups-thread': 'src/engine/lookups/thread.ts',
+    'engine/checkpointer-thread': 'src/engine/database/checkpointer-thread.ts',
     'engine/list-thread': 'src/engine/lists/thread.ts',
     'standins/main': 'standins/main.ts',
   },

@@ -9,7 +9,7 @@ import type { Heat } from '../../src/core/topics/heat';
 import { NOTHING_NUMBER } from '../../src/core/topics/subject-table';
 import { SUBJECTS } from '../../src/core/topics/subjects';
 import { singular, termsOf } from '../../src/core/topics/terms';
-import { readTable } from '../../src/store/tables';
+import { readTable } from '../../src/store/base/tables';
 import { tunePages } from './materials';
 
 /** What was scored, and the number of the class that is right. */

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
-import { readSettings } from '../store/database';
+import { readSettings } from '../store/base/database';
 import { Shell } from '../ui/shell/shell';
 import './globals.css';
 import { currentBrief } from './server';

@@ -1,8 +1,8 @@
 import { cookies } from 'next/headers';
 import { EngineClient } from '../engine/client';
-import { type Brief, ensureBrief, listBriefs } from '../store/briefs';
-import { dataFolder } from '../store/config';
-import { openStore, type Store } from '../store/database';
+import { dataFolder } from '../store/base/config';
+import { openStore, type Store } from '../store/base/database';
+import { type Brief, ensureBrief, listBriefs } from '../store/shortlist/briefs';
 
 interface Shared {
   store?: Promise<Store>;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { loadLanguages } from '../core/history/language';
 import { judgeLine, KINDS } from '../core/judge/kinds';
-import { nameWordsFor } from '../engine/lexicons';
+import { nameWordsFor } from '../engine/pool/lexicons';
 
 const tools = { nameWords: nameWordsFor, languageOf: await loadLanguages() };
 /** Answers have many forms, so nothing is known of their types. */

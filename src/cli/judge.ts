@@ -1,7 +1,7 @@
 import { createInterface } from 'node:readline';
 import { loadLanguages } from '../core/history/language';
 import { judgeLine, KINDS } from '../core/judge/kinds';
-import { nameWordsFor } from '../engine/lexicons';
+import { nameWordsFor } from '../engine/pool/lexicons';
 
 /** Kinds that read texts: what languages are told by is large. */
 const READING = new Set(['subject', 'past', 'spam']);

@@ -1,22 +1,22 @@
 import { randomBytes } from 'node:crypto';
 import { renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureBrief } from '../store/briefs';
-import { dataFolder } from '../store/config';
-import { openStore } from '../store/database';
-import { AskerHost } from './asker-host';
-import { Clock } from './clock';
-import { Digest } from './digest';
+import { dataFolder } from '../store/base/config';
+import { openStore } from '../store/base/database';
+import { ensureBrief } from '../store/shortlist/briefs';
+import { finishRestore } from './database/restore';
 import { openLog } from './log';
+import { AskerHost } from './lookups/host';
+import { Digest } from './notify/digest';
+import { Watcher } from './notify/watcher';
 import { Outbox } from './orders/outbox';
-import { PoolHost } from './pool-host';
+import { PoolHost } from './pool/host';
+import { SieveRunner } from './pool/sieve-runner';
 import type { EngineAddress } from './protocol';
-import { finishRestore } from './restore';
-import { JobRunner } from './runner';
+import { Clock } from './runner/clock';
+import { JobRunner } from './runner/runner';
 import { Counter } from './selling/counter';
 import { EngineServer } from './server';
-import { SieveRunner } from './sieve-runner';
-import { Watcher } from './watcher';
 
 /** How often the index is written down when it has changed and nothing is at work. */
 const SAVE_MS = 60_000;

@@ -1,6 +1,6 @@
 import type { ListBatch } from '../core/formats/list-batch';
 import type { PoolAnswer, PoolQuery } from '../core/pool/query';
-import type { JobOrder, JobProgress, JobRow } from '../store/jobs';
+import type { JobOrder, JobProgress, JobRow } from '../store/base/jobs';
 
 /** What the runner tells a worker thread. `stop` asks it to come to a safe point and end. */
 export type ToWorker = { type: 'stop' };

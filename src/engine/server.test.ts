@@ -3,9 +3,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { freshStore } from '../store/testing';
+import { freshStore } from '../store/base/testing';
 import { EngineClient, EngineError } from './client';
-import { JobRunner } from './runner';
+import { JobRunner } from './runner/runner';
 import { EngineServer } from './server';
 
 const TOKEN = 'a token of the test';

@@ -1,11 +1,11 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { NameReading, NameToRead } from '../contracts/names';
 import type { PoolQuery } from '../core/pool/query';
-import { type Brief, listBriefs, saveBrief } from '../store/briefs';
-import { type Store, write } from '../store/database';
-import { findDomain, putDomain, readDomains } from '../store/domains';
-import { addToShortlist, readShortlist } from '../store/shortlist';
-import { freshStore } from '../store/testing';
+import { type Store, write } from '../store/base/database';
+import { freshStore } from '../store/base/testing';
+import { findDomain, putDomain, readDomains } from '../store/domains/domains';
+import { type Brief, listBriefs, saveBrief } from '../store/shortlist/briefs';
+import { addToShortlist, readShortlist } from '../store/shortlist/shortlist';
 import { deadlinesIn } from './deadlines/deadlines';
 import { similarNames } from './dossier/similar';
 import { fitFor, fitsFor, fitsOf } from './fit/fit';

@@ -1,6 +1,6 @@
 import { registrableDomain } from '../../core/names/domain';
-import type { Store } from '../../store/database';
-import { type DomainRow, findDomain } from '../../store/domains';
+import type { Store } from '../../store/base/database';
+import { type DomainRow, findDomain } from '../../store/domains/domains';
 import { getStore } from '../server';
 import { notFound } from './respond';
 

@@ -18,7 +18,7 @@ import * as shortlist from '../../contracts/shortlist';
 import * as sieves from '../../contracts/sieves';
 import * as sources from '../../contracts/sources';
 import * as system from '../../contracts/system';
-import { Settings } from '../../store/config';
+import { Settings } from '../../store/base/config';
 
 interface Operation {
   method: 'get' | 'post' | 'patch' | 'delete';

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { ReadableStream as NodeStream } from 'node:stream/web';
-import { dataFolder } from '../../store/config';
+import { dataFolder } from '../../store/base/config';
 import { Problem } from './respond';
 
 /** Streams a request's body into the data folder. @returns the upload's name. */

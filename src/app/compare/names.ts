@@ -1,7 +1,7 @@
 import { registrableDomain } from '../../core/names/domain';
 import { MOST_COMPARED } from '../../services/comparison/comparison';
-import type { Store } from '../../store/database';
-import { readDomains } from '../../store/domains';
+import type { Store } from '../../store/base/database';
+import { readDomains } from '../../store/domains/domains';
 
 /** The domains that an address wants compared, each once, and what is wrong with the others. */
 export function comparedNames(asked: readonly string[]): { names: string[]; problems: string[] } {

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { patternNear } from '../../core/ideas/near';
 import { registrableDomain } from '../../core/names/domain';
 import { ideaViews } from '../../services/ideas/ideas';
-import { listIdeaRuns, readPlaces } from '../../store/ideas';
+import { listIdeaRuns, readPlaces } from '../../store/ideas/ideas';
 import { IdeasScreen } from '../../ui/ideas/ideas-screen';
 import { parametersOf, type SearchParams } from '../search-params';
 import { currentBrief, getEngine } from '../server';

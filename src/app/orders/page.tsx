@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { ordersToShow } from '../../services/orders/orders';
-import { readSettings } from '../../store/database';
-import { balances, costOfDay, orderLog, readLedger } from '../../store/orders';
+import { readSettings } from '../../store/base/database';
+import { balances, costOfDay, orderLog, readLedger } from '../../store/orders/orders';
 import { OrdersScreen } from '../../ui/orders/orders-screen';
 import { currentBrief } from '../server';
 

@@ -5,7 +5,7 @@ import { briefSieve } from '../../core/fit/brief-sieve';
 import { formatView, parseView } from '../../core/pool/conditions';
 import { askPool } from '../../services/pool/ask-pool';
 import { setChoices } from '../../services/pool/pool-sets';
-import { listSieves } from '../../store/sieves';
+import { listSieves } from '../../store/pool/sieves';
 import { DENSITIES, type Density } from '../../ui/pool/density';
 import { PAGE_ROWS } from '../../ui/pool/page-rows';
 import { PoolScreen } from '../../ui/pool/pool-screen';

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { formatView, parseView, type SievePart } from '../../core/pool/conditions';
 import { askPool } from '../../services/pool/ask-pool';
-import { listSieves } from '../../store/sieves';
+import { listSieves } from '../../store/pool/sieves';
 import { ReviewScreen } from '../../ui/review/review-screen';
 import { parametersOf, type SearchParams } from '../search-params';
 import { currentBrief } from '../server';

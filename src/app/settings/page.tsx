@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
-import { withoutKeys } from '../../store/config';
-import { readSettings } from '../../store/database';
-import { readDigest } from '../../store/sieves';
-import { listSources } from '../../store/sources';
+import { withoutKeys } from '../../store/base/config';
+import { readSettings } from '../../store/base/database';
+import { readDigest } from '../../store/pool/sieves';
+import { listSources } from '../../store/sources/sources';
 import { SettingsScreen } from '../../ui/settings-screen';
 import { currentBrief } from '../server';
 

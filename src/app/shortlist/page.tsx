@@ -5,10 +5,10 @@ import { fitsFor } from '../../services/fit/fit';
 import { orderViews } from '../../services/orders/orders';
 import { reckon } from '../../services/plan/plan';
 import { domainView } from '../../services/pool/views';
-import { readRates } from '../../store/database';
-import { tagsOf } from '../../store/marks';
-import { notesOf } from '../../store/notes';
-import { readShortlist, shortlistedFor } from '../../store/shortlist';
+import { readRates } from '../../store/base/database';
+import { tagsOf } from '../../store/domains/marks';
+import { notesOf } from '../../store/domains/notes';
+import { readShortlist, shortlistedFor } from '../../store/shortlist/shortlist';
 import { ShortlistScreen } from '../../ui/shortlist/shortlist-screen';
 import { currentBrief } from '../server';
 

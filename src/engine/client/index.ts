@@ -10,22 +10,22 @@ import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { MemberFact } from '../../core/pool/facts';
 import { REFUSALS, Refusal, type RefusalCode } from '../../core/refusal';
 import type { ResaleWorth } from '../../core/worth/resale';
-import type { JobOrder, JobRow } from '../../store/jobs';
-import type { Act } from '../../store/marks';
-import type { Order } from '../../store/orders';
-import type { Resale } from '../../store/resales';
-import type { DigestState } from '../../store/sieves';
-import type { RefitReport } from '../../store/spam-points';
-import type { Acted, Which } from '../actions';
+import type { JobOrder, JobRow } from '../../store/base/jobs';
+import type { Act } from '../../store/domains/marks';
+import type { RefitReport } from '../../store/links/spam-points';
+import type { Order } from '../../store/orders/orders';
+import type { DigestState } from '../../store/pool/sieves';
+import type { Resale } from '../../store/portfolio/resales';
+import type { ReferrerPreview } from '../files/referrers';
+import type { VenueLook } from '../files/venue-preview';
 import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
 import type { OrderTerms, OrderWish } from '../orders/place';
+import type { Acted, Which } from '../pool/actions';
 import type { EngineAddress, EngineHealth, PoolQuery } from '../protocol';
-import type { ReferrerPreview } from '../referrers';
-import type { VenueLook } from '../venue-preview';
 
+export type { ReferrerPreview } from '../files/referrers';
 export type { EngineEvent, EngineHealth } from '../protocol';
-export type { ReferrerPreview } from '../referrers';
 
 /** The engine cannot be reached, or refused. */
 export class EngineError extends Refusal {}

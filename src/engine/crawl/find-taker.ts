@@ -1,10 +1,10 @@
 import { LEFT_OUT_AT_FIRST, type LeaveOut, LeaveOutRules, maskOf } from '../../core/crawl/leave-out';
 import type { RegistrableDomain } from '../../core/names/domain';
-import { listBriefs } from '../../store/briefs';
-import type { Store } from '../../store/database';
-import { putDomain, putSighting } from '../../store/domains';
-import { isNamed, namedBefore, putCauses } from '../../store/find-causes';
-import { makeSplitter } from '../splitter';
+import type { Store } from '../../store/base/database';
+import { isNamed, namedBefore, putCauses } from '../../store/crawl/find-causes';
+import { putDomain, putSighting } from '../../store/domains/domains';
+import { listBriefs } from '../../store/shortlist/briefs';
+import { makeSplitter } from '../pool/splitter';
 
 export interface FindSwitches {
   leaveOut?: readonly LeaveOut[];

@@ -1,8 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { savePage } from '../../store/crawl';
-import type { Store } from '../../store/database';
-import { write } from '../../store/database';
-import { freshStore } from '../../store/testing';
+import type { Store } from '../../store/base/database';
+import { write } from '../../store/base/database';
+import { freshStore } from '../../store/base/testing';
+import { savePage } from '../../store/crawl/crawl';
 import { Frontier } from './frontier';
 import { NO_OUTCOME } from './page-reader';
 import { Connectivity, Marks } from './sites';

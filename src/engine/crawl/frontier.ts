@@ -2,6 +2,7 @@ import { AddressMemory, type CrawlAddress } from '../../core/crawl/address';
 import { CREDIT, FindModel, worthReading } from '../../core/crawl/find-model';
 import { classifyAddress } from '../../core/crawl/page-class';
 import type { CrawlParams } from '../../core/crawl/params';
+import type { Store } from '../../store/base/database';
 import {
   classesOf,
   countFind,
@@ -11,8 +12,7 @@ import {
   queuePage,
   waitingByClass,
   waitingPages,
-} from '../../store/crawl';
-import type { Store } from '../../store/database';
+} from '../../store/crawl/crawl';
 
 const CHUNK = 64;
 /** Addresses remembered with their ids before the memory starts afresh; the database knows them all. */

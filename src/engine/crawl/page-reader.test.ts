@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { CrawlParams } from '../../core/crawl/params';
 import { Scope } from '../../core/crawl/scope';
-import type { QueuedPage } from '../../store/crawl';
+import type { QueuedPage } from '../../store/crawl/crawl';
 import { PageReader, type PageResult, type SiteMemory } from './page-reader';
 
 const PAGE: QueuedPage = { id: 1, url: 'http://seed.org/a/', site: 'seed.org', host: 'seed.org', depth: 1, hops: 0, classId: 1, viaClass: 0, attempts: 0 }; // biome-ignore format: a row

@@ -5,7 +5,7 @@ import { forwardOf, type PageLink, type ReadPage, readPage, robotsDirectives } f
 import type { CrawlParams } from '../../core/crawl/params';
 import type { NotFollowed, Scope } from '../../core/crawl/scope';
 import { contentType, type HttpAnswer } from '../../net/http';
-import type { PageOutcome, QueuedPage } from '../../store/crawl';
+import type { PageOutcome, QueuedPage } from '../../store/crawl/crawl';
 
 /** Redirects in a row that are followed. */
 const MAX_HOPS = 5;

@@ -1,9 +1,9 @@
 import type { Phase } from '../../core/lifecycle/phase';
-import { sumOfFinds } from '../../store/crawl';
-import { unsettledFinds } from '../../store/domains';
-import { type Candidate, Checker } from '../checker';
-import type { JobContext } from '../context';
-import { writePatiently } from '../patience';
+import { sumOfFinds } from '../../store/crawl/crawl';
+import { unsettledFinds } from '../../store/domains/domains';
+import { writePatiently } from '../database/retry-when-full';
+import { type Candidate, Checker } from '../lookups/checker';
+import type { JobContext } from '../runner/context';
 import type { Frontier } from './frontier';
 
 /** A domain that a page of the crawl named first. */

@@ -1,5 +1,5 @@
-import { type CrawlSite, eachMark, readBySite, sitesOf } from '../../store/crawl';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
+import { type CrawlSite, eachMark, readBySite, sitesOf } from '../../store/crawl/crawl';
 import type { SiteMemory } from './page-reader';
 
 /** Texts remembered by site; beyond that, copies are told for the latest only. */

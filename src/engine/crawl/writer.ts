@@ -1,6 +1,7 @@
 import { linkContext } from '../../core/crawl/links';
 import { type CrawlParams, depthLimit } from '../../core/crawl/params';
 import { linkingSite, registrableDomain } from '../../core/names/domain';
+import { write } from '../../store/base/database';
 import {
   addSample,
   noteAttempt,
@@ -12,14 +13,13 @@ import {
   saveProbe,
   setAside,
   setSiteState,
-} from '../../store/crawl';
-import { write } from '../../store/database';
-import { freshPhase, putDomain } from '../../store/domains';
-import { switchesOf } from '../../store/find-causes';
-import { type PageLink, putPageLinks } from '../../store/links';
-import { countRows } from '../../store/sources';
-import type { JobContext } from '../context';
-import { isFull } from '../patience';
+} from '../../store/crawl/crawl';
+import { switchesOf } from '../../store/crawl/find-causes';
+import { freshPhase, putDomain } from '../../store/domains/domains';
+import { type PageLink, putPageLinks } from '../../store/links/links';
+import { countRows } from '../../store/sources/sources';
+import { isFull } from '../database/retry-when-full';
+import type { JobContext } from '../runner/context';
 import { FindTaker } from './find-taker';
 import type { Frontier, FrontierChange } from './frontier';
 import { LINKS_PER_PAGE, type OutsideLink, type PageResult } from './page-reader';

@@ -1,6 +1,6 @@
 import { cpSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import { type JobContext, letOthersWrite, throwIfStopped } from '../context';
+import { type JobContext, letOthersWrite, throwIfStopped } from '../runner/context';
 
 /** Folders and files of the data folder that belong to it besides the database; logs, the snapshot and older copies do not. */
 const PARTS = [

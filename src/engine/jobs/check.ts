@@ -1,7 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
 import { QUESTION_DEPTHS } from '../../core/lifecycle/question-depths';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import {
   addQuestions,
   countLanesOf,
@@ -10,10 +10,10 @@ import {
   openQuestions,
   pendingChecks,
   waitingNames,
-} from '../../store/questions';
-import { type JobContext, letOthersWrite, RateMeter, Stopped } from '../context';
-import { hostOf, longWaits } from '../long-waits';
-import { writePatiently } from '../patience';
+} from '../../store/lifecycle/questions';
+import { writePatiently } from '../database/retry-when-full';
+import { hostOf, longWaits } from '../lookups/long-waits';
+import { type JobContext, letOthersWrite, RateMeter, Stopped } from '../runner/context';
 
 /** What to check: the domains of a source, or some by id; without those whose verdict is from after `since`. */
 export const CheckParams = z.object({

@@ -6,10 +6,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { countPages, setSiteState, siteYields } from '../../store/crawl';
-import { openStore, type Store } from '../../store/database';
-import { readJob, setJobParams } from '../../store/jobs';
-import { freshStore } from '../../store/testing';
+import { openStore, type Store } from '../../store/base/database';
+import { readJob, setJobParams } from '../../store/base/jobs';
+import { freshStore } from '../../store/base/testing';
+import { countPages, setSiteState, siteYields } from '../../store/crawl/crawl';
 import { runCrawl } from './crawl';
 import { type Trial, trial } from './testing';
 

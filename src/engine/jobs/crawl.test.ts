@@ -1,13 +1,13 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { countPages, pageTroubles, siteYields, trapsOf, unreadSeeds } from '../../store/crawl';
-import type { Store } from '../../store/database';
-import { putDomain } from '../../store/domains';
-import { eachLeftOut } from '../../store/find-causes';
-import { readSource } from '../../store/sources';
-import { freshStore } from '../../store/testing';
-import { Stopped } from '../context';
+import type { Store } from '../../store/base/database';
+import { freshStore } from '../../store/base/testing';
+import { countPages, pageTroubles, siteYields, trapsOf, unreadSeeds } from '../../store/crawl/crawl';
+import { eachLeftOut } from '../../store/crawl/find-causes';
+import { putDomain } from '../../store/domains/domains';
+import { readSource } from '../../store/sources/sources';
+import { Stopped } from '../runner/context';
 import { runCrawl } from './crawl';
 import { type Trial, trial } from './testing';
 

@@ -11,19 +11,19 @@ import { NetError } from '../../net/errors';
 import { Gate } from '../../net/gate';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
 import { retryAfterMs } from '../../net/pacer';
-import { resolversOf } from '../../store/config';
-import { countPages, putSite, type QueuedPage, settleDepths, sitesOf } from '../../store/crawl';
-import { write } from '../../store/database';
-import { switchesOf } from '../../store/find-causes';
-import { readJob, saveCheckpoint } from '../../store/jobs';
-import { readSource } from '../../store/sources';
-import { type JobContext, JobError, RateMeter, Stopped } from '../context';
+import { resolversOf } from '../../store/base/config';
+import { write } from '../../store/base/database';
+import { readJob, saveCheckpoint } from '../../store/base/jobs';
+import { countPages, putSite, type QueuedPage, settleDepths, sitesOf } from '../../store/crawl/crawl';
+import { switchesOf } from '../../store/crawl/find-causes';
+import { readSource } from '../../store/sources/sources';
 import { Frontier } from '../crawl/frontier';
 import { HTML_TYPES, NO_PAGE_HERE, PageReader, type PageResult, withoutLinks } from '../crawl/page-reader';
 import { Pipeline } from '../crawl/pipeline';
 import { Connectivity, loadSites, type Site } from '../crawl/sites';
 import { CrawlWriter } from '../crawl/writer';
-import { RobotsCache } from '../robots';
+import { RobotsCache } from '../lookups/robots';
+import { type JobContext, JobError, RateMeter, Stopped } from '../runner/context';
 
 /** Requests under way at the same time, over all sites. */
 const AT_ONCE = 384;

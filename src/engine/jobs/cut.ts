@@ -6,12 +6,12 @@ import { LINK_FIELDS, LinkRowReader, type LinkRowTaker } from '../../core/format
 import { LIST_FORMATS } from '../../core/formats/list-fields';
 import { LinkCut } from '../../core/links/link-cut';
 import { registrableDomain } from '../../core/names/domain';
-import { switchesOf } from '../../store/find-causes';
-import { keepDetail, type Reject } from '../../store/sources';
-import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
+import { switchesOf } from '../../store/crawl/find-causes';
+import { keepDetail, type Reject } from '../../store/sources/sources';
 import { FindTaker } from '../crawl/find-taker';
-import { byteChunks, lookAtFile, textChunks } from '../text-file';
-import { asTextFile } from '../workbook';
+import { byteChunks, lookAtFile, textChunks } from '../files/text-file';
+import { asTextFile } from '../files/workbook';
+import { type JobContext, JobError, RateMeter, throwIfStopped } from '../runner/context';
 import { MOST_REJECTS, writeFound } from './found';
 
 export const CutParams = z.object({

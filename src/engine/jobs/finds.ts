@@ -1,7 +1,7 @@
 import { maskOf } from '../../core/crawl/leave-out';
-import { write } from '../../store/database';
-import { moveFinds, switchesOf } from '../../store/find-causes';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
+import { write } from '../../store/base/database';
+import { moveFinds, switchesOf } from '../../store/crawl/find-causes';
+import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
 
 const AT_ONCE = 2000;
 

@@ -1,9 +1,9 @@
 import type { RegistrableDomain } from '../../core/names/domain';
-import { write } from '../../store/database';
-import { saveCheckpoint } from '../../store/jobs';
-import { countRows, putReject, type Reject, type SourceCounts } from '../../store/sources';
-import { type JobContext, letOthersWrite, RateMeter, throwIfStopped } from '../context';
+import { write } from '../../store/base/database';
+import { saveCheckpoint } from '../../store/base/jobs';
+import { countRows, putReject, type Reject, type SourceCounts } from '../../store/sources/sources';
 import { FindTaker } from '../crawl/find-taker';
+import { type JobContext, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
 
 const BATCH = 2000;
 const NO_SWITCHES = { leaveOut: [], knownSites: [], excludedEndings: [], briefId: null };

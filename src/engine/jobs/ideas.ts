@@ -6,11 +6,11 @@ import { SayabilityModel } from '../../core/names/sayable';
 import { likeness } from '../../core/names/spelling';
 import { HttpClient } from '../../net/http';
 import { findMarks } from '../../net/mark-register';
-import { listBriefs } from '../../store/briefs';
-import { putIdeas, type RankedIdea, readIdeaRun } from '../../store/ideas';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
-import { makeSplitter, wordCounts } from '../splitter';
-import { Valuer } from '../worth';
+import { putIdeas, type RankedIdea, readIdeaRun } from '../../store/ideas/ideas';
+import { listBriefs } from '../../store/shortlist/briefs';
+import { Valuer } from '../measures/worth';
+import { makeSplitter, wordCounts } from '../pool/splitter';
+import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
 
 export const IdeasParams = z.object({ runId: z.number().int() });
 

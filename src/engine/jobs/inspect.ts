@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { loadLanguages } from '../../core/history/language';
 import { type MeasurePlan, planMeasures } from '../../core/measures/plan';
-import { write } from '../../store/database';
+import { write } from '../../store/base/database';
+import { saveCheckpoint } from '../../store/base/jobs';
 import {
   doneMeasured,
   forwarders,
@@ -12,14 +13,13 @@ import {
   spentToday,
   wantMeasured,
   withoutRanks,
-} from '../../store/inspections';
-import { saveCheckpoint } from '../../store/jobs';
-import { activePoints } from '../../store/spam-points';
-import { inParallel } from '../checker';
-import { type JobContext, RateMeter, throwIfStopped } from '../context';
+} from '../../store/links/inspections';
+import { activePoints } from '../../store/links/spam-points';
+import { inParallel } from '../lookups/checker';
 import { Inspector, rowOf } from '../measures/inspector';
 import { scoreAgain } from '../measures/score';
-import { makeSplitter } from '../splitter';
+import { makeSplitter } from '../pool/splitter';
+import { type JobContext, RateMeter, throwIfStopped } from '../runner/context';
 
 /** Domains to put into the queue first, and by whose wish. */
 export const InspectParams = z.object({

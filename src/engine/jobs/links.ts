@@ -6,13 +6,13 @@ import { sniffDelimiter } from '../../core/formats/list-columns';
 import { plainText } from '../../core/formats/plain-text';
 import { parseDate } from '../../core/formats/values';
 import { linkingSite, registrableDomain } from '../../core/names/domain';
-import { write } from '../../store/database';
-import { putDomain } from '../../store/domains';
-import { saveCheckpoint } from '../../store/jobs';
-import { putLink } from '../../store/links';
-import { countRows, putReject } from '../../store/sources';
-import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
-import { lookAtFile, textChunks } from '../text-file';
+import { write } from '../../store/base/database';
+import { saveCheckpoint } from '../../store/base/jobs';
+import { putDomain } from '../../store/domains/domains';
+import { putLink } from '../../store/links/links';
+import { countRows, putReject } from '../../store/sources/sources';
+import { lookAtFile, textChunks } from '../files/text-file';
+import { type JobContext, JobError, RateMeter, throwIfStopped } from '../runner/context';
 
 export const LinksParams = z.object({
   path: z.string(),

@@ -3,12 +3,12 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { previewList } from '../../core/formats/list-columns';
-import type { Store } from '../../store/database';
-import { findDomain, sightingsOf } from '../../store/domains';
-import { eachReject, readSource } from '../../store/sources';
-import { freshStore } from '../../store/testing';
-import { Stopped } from '../context';
-import { lookAtFile } from '../text-file';
+import type { Store } from '../../store/base/database';
+import { freshStore } from '../../store/base/testing';
+import { findDomain, sightingsOf } from '../../store/domains/domains';
+import { eachReject, readSource } from '../../store/sources/sources';
+import { lookAtFile } from '../files/text-file';
+import { Stopped } from '../runner/context';
 import { runList } from './list';
 import { trial } from './testing';
 

@@ -1,14 +1,14 @@
 import { stat } from 'node:fs/promises';
-import { ratesOf } from '../../store/config';
-import { IMPORT_LOG_PAGES, write } from '../../store/database';
-import { saveCheckpoint } from '../../store/jobs';
-import { putListBatch, type WrittenBatch } from '../../store/lists';
-import { putRawRows } from '../../store/raw-rows';
-import { countRows, keepDetail, putReject } from '../../store/sources';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
+import { ratesOf } from '../../store/base/config';
+import { IMPORT_LOG_PAGES, write } from '../../store/base/database';
+import { saveCheckpoint } from '../../store/base/jobs';
+import { putListBatch, type WrittenBatch } from '../../store/sources/lists';
+import { putRawRows } from '../../store/sources/raw-rows';
+import { countRows, keepDetail, putReject } from '../../store/sources/sources';
+import { LogMover } from '../database/checkpointer';
 import { ListParams, type ListPart, readList } from '../lists/read-list';
 import { partsFromThread } from '../lists/reader';
-import { LogMover } from '../log-mover';
+import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
 
 /** A file smaller than this is read before a thread would have started. */
 const SMALL_BYTES = 2 * 1024 * 1024;

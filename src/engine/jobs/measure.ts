@@ -4,12 +4,12 @@ import { ArchiveClient } from '../../net/archive';
 import { NetError } from '../../net/errors';
 import { HttpClient } from '../../net/http';
 import { Pacer } from '../../net/pacer';
-import { type Store, write } from '../../store/database';
-import { pendingPasts, putPast } from '../../store/domains';
-import { putCaptureTimes } from '../../store/inspections';
-import { inParallel } from '../checker';
-import { type JobContext, RateMeter, throwIfStopped } from '../context';
+import { type Store, write } from '../../store/base/database';
+import { pendingPasts, putPast } from '../../store/domains/domains';
+import { putCaptureTimes } from '../../store/links/inspections';
+import { inParallel } from '../lookups/checker';
 import { measureLinks } from '../measures/links';
+import { type JobContext, RateMeter, throwIfStopped } from '../runner/context';
 
 /** Whose past to ask for: the lapsed domains of a source, or some by id. Links are measured for all. */
 export const MeasureParams = z.object({

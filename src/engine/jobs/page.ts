@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import type { PageRow } from '../../core/crawl/page-look';
-import { write } from '../../store/database';
-import { putJobRow } from '../../store/jobs';
-import { type JobContext, JobError, RateMeter } from '../context';
-import { checkPage, PageCheckError } from '../page-check';
+import { write } from '../../store/base/database';
+import { putJobRow } from '../../store/base/jobs';
+import { checkPage, PageCheckError } from '../crawl/page-check';
+import { type JobContext, JobError, RateMeter } from '../runner/context';
 
 export const PageParams = z.object({ url: z.string().trim().min(1).max(2000) });
 

@@ -1,8 +1,8 @@
 import { rescore } from '../../core/spam/scorecard';
-import { write } from '../../store/database';
-import { putSpamCard } from '../../store/links';
-import { activePoints, cardsAfter } from '../../store/spam-points';
-import { type JobContext, letOthersWrite, RateMeter, throwIfStopped } from '../context';
+import { write } from '../../store/base/database';
+import { putSpamCard } from '../../store/links/links';
+import { activePoints, cardsAfter } from '../../store/links/spam-points';
+import { type JobContext, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
 
 const BATCH = 500;
 

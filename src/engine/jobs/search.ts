@@ -8,11 +8,11 @@ import type { SearchRow } from '../../core/crawl/search-gates';
 import { NetError } from '../../net/errors';
 import { contentType, HttpClient } from '../../net/http';
 import { SearchClient } from '../../net/search';
-import { resolversOf } from '../../store/config';
-import { putJobRow } from '../../store/jobs';
-import { inParallel } from '../checker';
-import { type JobContext, JobError, throwIfStopped } from '../context';
-import { RobotsCache } from '../robots';
+import { resolversOf } from '../../store/base/config';
+import { putJobRow } from '../../store/base/jobs';
+import { inParallel } from '../lookups/checker';
+import { RobotsCache } from '../lookups/robots';
+import { type JobContext, JobError, throwIfStopped } from '../runner/context';
 
 export const SearchParams = z.object({
   /** Address of an OpenSearch description. */

@@ -1,11 +1,11 @@
 import { setMaxListeners } from 'node:events';
 import pino from 'pino';
 import { SOURCE_KINDS } from '../../core/formats/source-kinds';
-import { readSettings, type Store } from '../../store/database';
-import { addJob, type JobKind, type JobOrder, type JobProgress, readJob } from '../../store/jobs';
-import { addSource, type SourceKind } from '../../store/sources';
-import { Asker } from '../asker';
-import type { JobContext } from '../context';
+import { readSettings, type Store } from '../../store/base/database';
+import { addJob, type JobKind, type JobOrder, type JobProgress, readJob } from '../../store/base/jobs';
+import { addSource, type SourceKind } from '../../store/sources/sources';
+import { Asker } from '../lookups/scheduler';
+import type { JobContext } from '../runner/context';
 
 /** Answers the questions of a store, as the engine's thread does. @returns how to stop it. */
 export function startAsker(store: Store): () => Promise<void> {

@@ -1,9 +1,9 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Store } from '../../store/database';
-import { jobRows } from '../../store/jobs';
-import { freshStore } from '../../store/testing';
+import type { Store } from '../../store/base/database';
+import { jobRows } from '../../store/base/jobs';
+import { freshStore } from '../../store/base/testing';
 import { trial } from './testing';
 import { runTrial, type TrialReport } from './trial';
 

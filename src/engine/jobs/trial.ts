@@ -10,12 +10,12 @@ import { registrableDomain } from '../../core/names/domain';
 import { NetError } from '../../net/errors';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
 import { retryAfterMs } from '../../net/pacer';
-import { resolversOf } from '../../store/config';
-import { putJobRow } from '../../store/jobs';
-import { inParallel } from '../checker';
-import { type JobContext, RateMeter, throwIfStopped } from '../context';
+import { resolversOf } from '../../store/base/config';
+import { putJobRow } from '../../store/base/jobs';
 import { HTML_TYPES } from '../crawl/page-reader';
-import { RobotsCache } from '../robots';
+import { inParallel } from '../lookups/checker';
+import { RobotsCache } from '../lookups/robots';
+import { type JobContext, RateMeter, throwIfStopped } from '../runner/context';
 
 export const TrialParams = z.object({ seeds: z.array(z.string()).min(1), delayMs: z.number().int().min(0).optional() });
 

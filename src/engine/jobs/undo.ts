@@ -1,11 +1,11 @@
 import { z } from 'zod';
-import { ratesOf } from '../../store/config';
-import { write } from '../../store/database';
-import { saveCheckpoint } from '../../store/jobs';
-import { dropSomeLinks } from '../../store/links';
-import { readSource } from '../../store/sources';
-import { type UndoCounts, undoPart, undoRest } from '../../store/undo';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../context';
+import { ratesOf } from '../../store/base/config';
+import { write } from '../../store/base/database';
+import { saveCheckpoint } from '../../store/base/jobs';
+import { type UndoCounts, undoPart, undoRest } from '../../store/domains/undo';
+import { dropSomeLinks } from '../../store/links/links';
+import { readSource } from '../../store/sources/sources';
+import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
 
 const Checkpoint = z.object({ after: z.number(), left: z.number(), named: z.number(), shortlisted: z.number() });
 

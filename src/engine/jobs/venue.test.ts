@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { Store } from '../../store/database';
-import { findDomain } from '../../store/domains';
-import { changesOfSource, listingsOf, openListings } from '../../store/listings';
-import { eachReject, readSource } from '../../store/sources';
-import { freshStore } from '../../store/testing';
-import { JobError } from '../context';
-import { lookAtVenue } from '../venue-preview';
+import type { Store } from '../../store/base/database';
+import { freshStore } from '../../store/base/testing';
+import { findDomain } from '../../store/domains/domains';
+import { changesOfSource, listingsOf, openListings } from '../../store/offers/listings';
+import { eachReject, readSource } from '../../store/sources/sources';
+import { lookAtVenue } from '../files/venue-preview';
+import { JobError } from '../runner/context';
 import { OneDocument } from './fixtures';
 import { type Trial, trial } from './testing';
 import { runVenue } from './venue';

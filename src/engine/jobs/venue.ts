@@ -5,15 +5,15 @@ import { ListRowReader } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../../core/formats/list-fields';
 import { LISTING_STATES, type Listing, RESERVES } from '../../core/listings/listing';
 import { type RegistrableDomain, registrableDomain } from '../../core/names/domain';
-import { ratesOf } from '../../store/config';
-import { write } from '../../store/database';
-import { putDomain, putSighting, takeSaid } from '../../store/domains';
-import { endMissing, putListing, settleListing } from '../../store/listings';
-import { countRows, keepDetail, putReject, type Reject, readSource } from '../../store/sources';
-import { noteLook, watchOfSource } from '../../store/watches';
-import { type JobContext, JobError, letOthersWrite, throwIfStopped } from '../context';
-import { fetchFile } from '../fetch-file';
+import { ratesOf } from '../../store/base/config';
+import { write } from '../../store/base/database';
+import { putDomain, putSighting, takeSaid } from '../../store/domains/domains';
+import { endMissing, putListing, settleListing } from '../../store/offers/listings';
+import { countRows, keepDetail, putReject, type Reject, readSource } from '../../store/sources/sources';
+import { noteLook, watchOfSource } from '../../store/sources/watches';
+import { fetchFile } from '../files/fetch-file';
 import { eachListItem } from '../lists/read-list';
+import { type JobContext, JobError, letOthersWrite, throwIfStopped } from '../runner/context';
 
 /** How the table of a venue that has no feed of our kind is read. */
 export const VenueTable = z.object({

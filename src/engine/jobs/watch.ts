@@ -4,12 +4,19 @@ import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
-import { write } from '../../store/database';
-import { addSource } from '../../store/sources';
-import { noteLook, putWatchedFile, readWatch, type Watch, type WatchedFile, watchedFiles } from '../../store/watches';
-import { type JobContext, JobError, throwIfStopped } from '../context';
-import { fetchFile } from '../fetch-file';
+import { write } from '../../store/base/database';
+import { addSource } from '../../store/sources/sources';
+import {
+  noteLook,
+  putWatchedFile,
+  readWatch,
+  type Watch,
+  type WatchedFile,
+  watchedFiles,
+} from '../../store/sources/watches';
+import { fetchFile } from '../files/fetch-file';
 import { lookAtList } from '../lists/preview';
+import { type JobContext, JobError, throwIfStopped } from '../runner/context';
 
 export const WatchParams = z.object({ watchId: z.number() });
 

@@ -2,11 +2,11 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Store } from '../../store/database';
-import { findDomain, sightingsOf } from '../../store/domains';
-import { eachReject, readSource } from '../../store/sources';
-import { freshStore } from '../../store/testing';
-import { Stopped } from '../context';
+import type { Store } from '../../store/base/database';
+import { freshStore } from '../../store/base/testing';
+import { findDomain, sightingsOf } from '../../store/domains/domains';
+import { eachReject, readSource } from '../../store/sources/sources';
+import { Stopped } from '../runner/context';
 import { type Trial, trial } from './testing';
 import { runZones } from './zones';
 

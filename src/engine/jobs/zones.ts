@@ -2,10 +2,10 @@ import { z } from 'zod';
 import { registrableDomain } from '../../core/names/domain';
 import { ParkingServers, type ZoneChange, ZonePair } from '../../core/zones/zone-pair';
 import { ZoneReader } from '../../core/zones/zone-reader';
-import type { Reject } from '../../store/sources';
-import { type JobContext, JobError, RateMeter, throwIfStopped } from '../context';
+import type { Reject } from '../../store/sources/sources';
+import { byteChunks } from '../files/text-file';
 import { isExcluded } from '../lists/read-list';
-import { byteChunks } from '../text-file';
+import { type JobContext, JobError, RateMeter, throwIfStopped } from '../runner/context';
 import { writeFound } from './found';
 
 export const ZonesParams = z.object({

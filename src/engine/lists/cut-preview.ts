@@ -2,10 +2,10 @@ import { guessLinkColumns, type LinkField } from '../../core/formats/link-rows';
 import { type ListShape, previewList } from '../../core/formats/list-columns';
 import { headerKey } from '../../core/formats/referrers';
 import { registrableDomain } from '../../core/names/domain';
-import type { Store } from '../../store/database';
-import { rememberColumns, rememberedColumns } from '../../store/mappings';
-import { lookAtFile } from '../text-file';
-import { asTextFile } from '../workbook';
+import type { Store } from '../../store/base/database';
+import { rememberColumns, rememberedColumns } from '../../store/sources/mappings';
+import { lookAtFile } from '../files/text-file';
+import { asTextFile } from '../files/workbook';
 
 /** A row of a link export as it will be read. */
 export interface LinkReading {

@@ -1,10 +1,10 @@
 import { type ListPreview, type ListShape, previewList } from '../../core/formats/list-columns';
 import type { ListField } from '../../core/formats/list-fields';
 import { headerKey } from '../../core/formats/referrers';
-import type { Store } from '../../store/database';
-import { rememberColumns, rememberedColumns } from '../../store/mappings';
-import { lookAtFile } from '../text-file';
-import { asTextFile } from '../workbook';
+import type { Store } from '../../store/base/database';
+import { rememberColumns, rememberedColumns } from '../../store/sources/mappings';
+import { lookAtFile } from '../files/text-file';
+import { asTextFile } from '../files/workbook';
 
 export interface ListLook extends ListPreview {
   charset: string;

@@ -7,9 +7,9 @@ import { EXCLUDED, fieldsOf, ListByteReader } from '../../core/formats/list-byte
 import { ListRowReader } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, type ListField } from '../../core/formats/list-fields';
 import { packRow, packRows, packTable } from '../../core/formats/raw-rows';
-import type { Reject } from '../../store/sources';
-import { lookAtFile, textChunks, utf8Chunks } from '../text-file';
-import { asTextFile } from '../workbook';
+import type { Reject } from '../../store/sources/sources';
+import { lookAtFile, textChunks, utf8Chunks } from '../files/text-file';
+import { asTextFile } from '../files/workbook';
 
 export const ListParams = z.object({
   path: z.string(),

@@ -1,5 +1,5 @@
-import { JobError } from '../context';
-import { startThread } from '../threads';
+import { JobError } from '../runner/context';
+import { startThread } from '../runner/threads';
 import type { ListParams, ListPart } from './read-list';
 
 export type FromReader =

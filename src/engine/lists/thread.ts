@@ -1,6 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { batchBuffers } from '../../core/formats/list-batch';
-import { JobError } from '../context';
+import { JobError } from '../runner/context';
 import { type ListParams, readList } from './read-list';
 import type { FromReader, ToReader } from './reader';
 

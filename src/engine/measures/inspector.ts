@@ -19,9 +19,10 @@ import { NetError } from '../../net/errors';
 import { contentType, HttpClient } from '../../net/http';
 import { findMarks } from '../../net/mark-register';
 import { Pacer } from '../../net/pacer';
-import { resolversOf } from '../../store/config';
-import { write } from '../../store/database';
-import { type DomainRow, readDomains } from '../../store/domains';
+import { resolversOf } from '../../store/base/config';
+import { write } from '../../store/base/database';
+import { type DomainRow, readDomains } from '../../store/domains/domains';
+import { putMarkMatches } from '../../store/domains/word-marks';
 import {
   capturesOf,
   type FrontAnswer,
@@ -38,13 +39,12 @@ import {
   type StoredCapture,
   type StoredReferring,
   siteLookedAt,
-} from '../../store/inspections';
-import { anchorsOf } from '../../store/links';
-import { putMarkMatches } from '../../store/word-marks';
-import { inParallel } from '../checker';
-import { type JobContext, throwIfStopped } from '../context';
+} from '../../store/links/inspections';
+import { anchorsOf } from '../../store/links/links';
 import { putTimes } from '../jobs/measure';
-import { RobotsCache } from '../robots';
+import { inParallel } from '../lookups/checker';
+import { RobotsCache } from '../lookups/robots';
+import { type JobContext, throwIfStopped } from '../runner/context';
 
 const DAY = 86_400_000;
 const REFERRERS_AT_ONCE = 8;

@@ -1,7 +1,6 @@
 import { registrableDomain } from '../../core/names/domain';
-import { listBriefs } from '../../store/briefs';
-import { type Store, write } from '../../store/database';
-import { findDomain, readDomains } from '../../store/domains';
+import { type Store, write } from '../../store/base/database';
+import { findDomain, readDomains } from '../../store/domains/domains';
 import {
   forwarders,
   keepLapsedTargets,
@@ -10,7 +9,7 @@ import {
   putInspection,
   readInspection,
   referringOf,
-} from '../../store/inspections';
+} from '../../store/links/inspections';
 import {
   addMeasurement,
   eachLinkTotal,
@@ -18,9 +17,10 @@ import {
   linkTotalsOf,
   putMeasure,
   readersByDomain,
-} from '../../store/links';
-import { activePoints } from '../../store/spam-points';
-import { type JobContext, RateMeter, throwIfStopped } from '../context';
+} from '../../store/links/links';
+import { activePoints } from '../../store/links/spam-points';
+import { listBriefs } from '../../store/shortlist/briefs';
+import { type JobContext, RateMeter, throwIfStopped } from '../runner/context';
 import { borrowedFrom, countsOf, type ScoreBase, scoreDomain } from './score';
 import { freshWalk, type Walk, WalkReader } from './walk';
 

@@ -5,9 +5,9 @@ import { chooseCount, disagreement, readCountRule, type SourceCount } from '../.
 import { pastSigns } from '../../core/spam/past-signs';
 import { type SpamPoints, scoreSpam } from '../../core/spam/scorecard';
 import { votesOf } from '../../core/spam/votes';
-import type { Settings } from '../../store/config';
-import type { Store } from '../../store/database';
-import type { DomainRow } from '../../store/domains';
+import type { Settings } from '../../store/base/config';
+import type { Store } from '../../store/base/database';
+import type { DomainRow } from '../../store/domains/domains';
 import {
   capturesOf,
   type InspectionRow,
@@ -16,8 +16,8 @@ import {
   readInspection,
   referringOf,
   type Weighing,
-} from '../../store/inspections';
-import { linkCountsBySource, putSpamCard, spamLinksOf } from '../../store/links';
+} from '../../store/links/inspections';
+import { linkCountsBySource, putSpamCard, spamLinksOf } from '../../store/links/links';
 
 /** What scoring needs beside the domain itself. */
 export interface ScoreBase {

@@ -2,11 +2,11 @@ import type { Logger } from 'pino';
 import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
 import { askOrder, type DeskAnswer, type DeskReply, sendOrder, withdrawOrder } from '../../net/desk';
-import type { Desk } from '../../store/config';
-import { readRates, readSettings, type Store, write } from '../../store/database';
-import { listingsOf, putListing, settleListing } from '../../store/listings';
-import { askAll, dueOrders, happen, type Order, type OrderNews, readOrder } from '../../store/orders';
-import { DeskClient } from '../desk-client';
+import type { Desk } from '../../store/base/config';
+import { readRates, readSettings, type Store, write } from '../../store/base/database';
+import { listingsOf, putListing, settleListing } from '../../store/offers/listings';
+import { askAll, dueOrders, happen, type Order, type OrderNews, readOrder } from '../../store/orders/orders';
+import { DeskClient } from './account-client';
 
 /** Orders under way at once. */
 const MOST_AT_ONCE = 8;

@@ -4,14 +4,21 @@ import { cheapestFirst, reckoned, type Way, type WayKind, type WayTerms, wayToRe
 import { Refusal } from '../../core/refusal';
 import { askTerms, type DeskTerms } from '../../net/desk';
 import { HttpClient } from '../../net/http';
-import { type Brief, listBriefs } from '../../store/briefs';
-import { readRates, readSettings, type Store } from '../../store/database';
-import { type DomainRow, readDomains } from '../../store/domains';
-import { holdingOf } from '../../store/holdings';
-import { limitsLeft, type Order, type OrderEstimates, orderOfClient, ordersOf, placeOrder } from '../../store/orders';
-import { shortlistedFor } from '../../store/shortlist';
-import { saidFor } from '../../store/verdicts';
-import { doubtOf, knownWays, registrarOf, registrationPrice } from '../../store/ways';
+import { readRates, readSettings, type Store } from '../../store/base/database';
+import { type DomainRow, readDomains } from '../../store/domains/domains';
+import { saidFor } from '../../store/lifecycle/verdicts';
+import { doubtOf, knownWays, registrarOf, registrationPrice } from '../../store/offers/ways';
+import {
+  limitsLeft,
+  type Order,
+  type OrderEstimates,
+  orderOfClient,
+  ordersOf,
+  placeOrder,
+} from '../../store/orders/orders';
+import { holdingOf } from '../../store/portfolio/holdings';
+import { type Brief, listBriefs } from '../../store/shortlist/briefs';
+import { shortlistedFor } from '../../store/shortlist/shortlist';
 
 const TERMS_MS = 6000;
 /** A verdict that is older is taken again before a name is registered. */

@@ -1,8 +1,8 @@
 import type { Logger } from 'pino';
 import { retryAt } from '../../core/orders/pace';
 import { answerInquiry, askSale, type DeskReply, type DeskSale, sendSale, withdrawSale } from '../../net/desk';
-import type { Desk } from '../../store/config';
-import { readSettings, type Store } from '../../store/database';
+import type { Desk } from '../../store/base/config';
+import { readSettings, type Store } from '../../store/base/database';
 import {
   answersOf,
   dueResales,
@@ -13,8 +13,8 @@ import {
   setNextLook,
   settleAnswer,
   takeNews,
-} from '../../store/resales';
-import { DeskClient } from '../desk-client';
+} from '../../store/portfolio/resales';
+import { DeskClient } from '../orders/account-client';
 
 const MOST_AT_ONCE = 4;
 const NO_DESK = 'no desk of the venue is set';

@@ -1,9 +1,9 @@
 import type { EnginePort } from '../../contracts/engine-port';
-import { type ActKind, listActs } from '../../store/acts';
-import { listBriefs } from '../../store/briefs';
-import type { Store } from '../../store/database';
-import { type Act, lastActions, listTags } from '../../store/marks';
-import { freshIn, listSieves } from '../../store/sieves';
+import type { Store } from '../../store/base/database';
+import { type ActKind, listActs } from '../../store/domains/acts';
+import { type Act, lastActions, listTags } from '../../store/domains/marks';
+import { freshIn, listSieves } from '../../store/pool/sieves';
+import { listBriefs } from '../../store/shortlist/briefs';
 
 const SHOWN = 60;
 

@@ -1,7 +1,7 @@
 import type { LaneView } from '../../contracts/lookups';
-import { type Batch, funnelOf, lanesOfSource } from '../../store/batches';
-import type { Store } from '../../store/database';
-import { waitingNames } from '../../store/questions';
+import type { Store } from '../../store/base/database';
+import { waitingNames } from '../../store/lifecycle/questions';
+import { type Batch, funnelOf, lanesOfSource } from '../../store/sources/batches';
 import { laneViews } from './lanes';
 
 /** A batch as its page and the interface show it. */

@@ -1,8 +1,8 @@
 import type { LaneView } from '../../contracts/lookups';
 import { forecastMs, freshBudget } from '../../core/lifecycle/pace';
-import { readBudgets } from '../../store/budgets';
-import { readSettings, type Store } from '../../store/database';
-import { countLanes } from '../../store/questions';
+import { readSettings, type Store } from '../../store/base/database';
+import { readBudgets } from '../../store/lifecycle/budgets';
+import { countLanes } from '../../store/lifecycle/questions';
 
 /** What a server's budget is kept under: its host. */
 const hostOf = (server: string) => (server.includes('://') ? new URL(server).host : server);

@@ -2,12 +2,12 @@ import type { z } from 'zod';
 import type { BriefFileSchema } from '../../contracts/briefs';
 import { freeName } from '../../core/free-name';
 import { registrableDomain } from '../../core/names/domain';
-import { listBriefs, saveBrief } from '../../store/briefs';
-import type { Store } from '../../store/database';
-import { putDomain } from '../../store/domains';
-import { addNote, notesOf } from '../../store/notes';
-import { addToShortlist, changeShortlist, readShortlist } from '../../store/shortlist';
-import { changeSieve, listSieves, saveSieve } from '../../store/sieves';
+import type { Store } from '../../store/base/database';
+import { putDomain } from '../../store/domains/domains';
+import { addNote, notesOf } from '../../store/domains/notes';
+import { changeSieve, listSieves, saveSieve } from '../../store/pool/sieves';
+import { listBriefs, saveBrief } from '../../store/shortlist/briefs';
+import { addToShortlist, changeShortlist, readShortlist } from '../../store/shortlist/shortlist';
 import { sieveFile, viewOfFile } from '../pool/sieve-file';
 
 export type BriefFile = z.infer<typeof BriefFileSchema>;

@@ -3,8 +3,8 @@ import { languageName } from '../../core/history/language-name';
 import { compareFacts, type FactSpec } from '../../core/verdict/compare';
 import { diligenceTally } from '../../core/verdict/diligence';
 import { closing, count, day, offerTitle, phaseWords, score } from '../../core/wording/format';
-import type { Store } from '../../store/database';
-import { findDomain } from '../../store/domains';
+import type { Store } from '../../store/base/database';
+import { findDomain } from '../../store/domains/domains';
 import { type Dossier, readDossier } from '../dossier/dossier';
 import { referrersOf } from '../dossier/referrers';
 

@@ -1,4 +1,6 @@
 import { CrawlBudgets } from '../../core/crawl/params';
+import type { Store } from '../../store/base/database';
+import { jobsOfSource } from '../../store/base/jobs';
 import {
   countPages,
   crawlFunnel,
@@ -8,10 +10,8 @@ import {
   siteYields,
   trapsOf,
   unreadSeeds,
-} from '../../store/crawl';
-import type { Store } from '../../store/database';
-import { jobsOfSource } from '../../store/jobs';
-import { readSource } from '../../store/sources';
+} from '../../store/crawl/crawl';
+import { readSource } from '../../store/sources/sources';
 import { jobView } from '../pool/views';
 
 /** A view is kept ten times as long as it took to make, so that a large crawl's figures do not hold up the server. */

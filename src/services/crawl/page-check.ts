@@ -1,9 +1,9 @@
 import type { PageCheckView } from '../../contracts/page-check';
 import type { PageRow } from '../../core/crawl/page-look';
-import type { Store } from '../../store/database';
-import { findDomain } from '../../store/domains';
-import { jobRows, readJob } from '../../store/jobs';
-import { knownLinks } from '../../store/pages';
+import type { Store } from '../../store/base/database';
+import { jobRows, readJob } from '../../store/base/jobs';
+import { knownLinks } from '../../store/crawl/pages';
+import { findDomain } from '../../store/domains/domains';
 import { jobView } from '../pool/views';
 
 /** A look at a page as far as it has come; null when there is none of this number. */

@@ -1,8 +1,8 @@
 import type { EnginePort } from '../../contracts/engine-port';
 import type { Deadline, DeadlineKind } from '../../core/deadlines/deadline';
 import type { Condition } from '../../core/pool/conditions';
-import type { Store } from '../../store/database';
-import { deadlinesFor, myDeadlines } from '../../store/deadlines';
+import type { Store } from '../../store/base/database';
+import { deadlinesFor, myDeadlines } from '../../store/lifecycle/deadlines';
 
 const HOUR = 3_600_000;
 /** Domains of the whole pool whose deadlines are listed; the totals are of all. */

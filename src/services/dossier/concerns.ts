@@ -1,8 +1,8 @@
 import { brokenLimits, type HouseLimits } from '../../core/fit/house-limits';
 import { SPAM_FROM } from '../../core/spam/threshold';
-import type { Store } from '../../store/database';
-import type { DomainRow } from '../../store/domains';
-import { doubtOf } from '../../store/ways';
+import type { Store } from '../../store/base/database';
+import type { DomainRow } from '../../store/domains/domains';
+import { doubtOf } from '../../store/offers/ways';
 
 /** What should be known of a name before money moves, in words. */
 export function concernsOf(store: Store, row: DomainRow, limits: HouseLimits): string[] {

@@ -1,12 +1,12 @@
 import { FACT_TITLES, factWords } from '../../core/evidence/fact-words';
 import { changeWords } from '../../core/wording/format';
-import type { Store } from '../../store/database';
-import type { DomainRow, StoredSighting } from '../../store/domains';
-import { factChangesOf } from '../../store/fact-changes';
-import { changesOf } from '../../store/listings';
-import type { StoredTick } from '../../store/notes';
-import { eventsOf } from '../../store/verdicts';
-import type { MarkReview } from '../../store/word-marks';
+import type { Store } from '../../store/base/database';
+import type { DomainRow, StoredSighting } from '../../store/domains/domains';
+import { factChangesOf } from '../../store/domains/fact-changes';
+import type { StoredTick } from '../../store/domains/notes';
+import type { MarkReview } from '../../store/domains/word-marks';
+import { eventsOf } from '../../store/lifecycle/verdicts';
+import { changesOf } from '../../store/offers/listings';
 
 /** Something that was said of a domain, or changed, and by whom. */
 export interface HistoryEntry {

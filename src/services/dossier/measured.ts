@@ -3,8 +3,9 @@ import { disagreement, type SourceCount } from '../../core/measures/counts';
 import { MEASURE_SPECS, MEASURES, planMeasures } from '../../core/measures/plan';
 import { SHIPPED_POINTS } from '../../core/spam/scorecard';
 import { areaTitle, subjectTitle, subjectWords } from '../../core/topics/subjects';
-import { readSettings, type Store } from '../../store/database';
-import type { DomainRow } from '../../store/domains';
+import { readSettings, type Store } from '../../store/base/database';
+import type { DomainRow } from '../../store/domains/domains';
+import { markMatchesOf, markReviewsOf } from '../../store/domains/word-marks';
 import {
   capturePageTimes,
   capturesOf,
@@ -16,10 +17,9 @@ import {
   readInspection,
   type SubjectReason,
   spentToday,
-} from '../../store/inspections';
-import { linkCountsBySource } from '../../store/links';
-import { activePoints, lastFit, marksGiven } from '../../store/spam-points';
-import { markMatchesOf, markReviewsOf } from '../../store/word-marks';
+} from '../../store/links/inspections';
+import { linkCountsBySource } from '../../store/links/links';
+import { activePoints, lastFit, marksGiven } from '../../store/links/spam-points';
 import { referrersOf } from './referrers';
 
 const REFERRERS_SHOWN = 200;

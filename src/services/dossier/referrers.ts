@@ -8,8 +8,8 @@ import {
   gainedAndLost,
   type ProfileReferrer,
 } from '../../core/links/profile';
-import type { Store } from '../../store/database';
-import type { DomainRow } from '../../store/domains';
+import type { Store } from '../../store/base/database';
+import type { DomainRow } from '../../store/domains/domains';
 import {
   keptLapsedTargets,
   lastReferring,
@@ -18,7 +18,7 @@ import {
   referringOf,
   type StoredReferring,
   strongerFirst,
-} from '../../store/inspections';
+} from '../../store/links/inspections';
 
 export type Referrer = StoredReferring & WeighedReferrer & { lostAt: number | null };
 

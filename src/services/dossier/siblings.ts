@@ -1,6 +1,6 @@
 import { COMMON_ENDINGS } from '../../core/names/endings';
-import type { Store } from '../../store/database';
-import { type DomainRow, findDomain } from '../../store/domains';
+import type { Store } from '../../store/base/database';
+import { type DomainRow, findDomain } from '../../store/domains/domains';
 
 /** The same label under another ending, or its twin in the other number; phase null: not known here. */
 export interface Sibling {

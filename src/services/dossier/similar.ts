@@ -1,8 +1,8 @@
 import type { EnginePort } from '../../contracts/engine-port';
 import { nearLabels } from '../../core/names/near';
 import type { SievePart, TextMode } from '../../core/pool/conditions';
-import type { Store } from '../../store/database';
-import { idsInPool, readDomains } from '../../store/domains';
+import type { Store } from '../../store/base/database';
+import { idsInPool, readDomains } from '../../store/domains/domains';
 
 /** A domain of the pool whose name is like another's. */
 export interface SimilarName {

@@ -11,8 +11,8 @@ import {
   PURPOSE_WEIGHTS,
 } from '../../core/fit/fit';
 import { subjectClassifier } from '../../core/topics/classifier';
-import type { Brief } from '../../store/briefs';
-import type { DomainRow } from '../../store/domains';
+import type { DomainRow } from '../../store/domains/domains';
+import type { Brief } from '../../store/shortlist/briefs';
 
 /** What a brief's own words tell. */
 function wantedOf(brief: Brief): FitBrief {

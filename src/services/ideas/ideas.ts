@@ -1,10 +1,10 @@
 import type { Fit } from '../../core/fit/fit';
 import { COMMON_ENDINGS } from '../../core/names/endings';
-import type { Brief } from '../../store/briefs';
-import type { Store } from '../../store/database';
-import { findDomain } from '../../store/domains';
-import { readIdeas, type StoredIdea } from '../../store/ideas';
-import { shortlistedFor } from '../../store/shortlist';
+import type { Store } from '../../store/base/database';
+import { findDomain } from '../../store/domains/domains';
+import { readIdeas, type StoredIdea } from '../../store/ideas/ideas';
+import type { Brief } from '../../store/shortlist/briefs';
+import { shortlistedFor } from '../../store/shortlist/shortlist';
 import { fitOfName } from '../fit/fit';
 
 /** One ending of an idea, with what is known of it. */

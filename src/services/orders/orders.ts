@@ -1,8 +1,8 @@
 import { converted } from '../../core/orders/ledger';
-import { type Brief, listBriefs } from '../../store/briefs';
-import type { Store } from '../../store/database';
-import { listOrders, type Order, openOrders } from '../../store/orders';
-import { readShortlist, type ShortlistEntry } from '../../store/shortlist';
+import type { Store } from '../../store/base/database';
+import { listOrders, type Order, openOrders } from '../../store/orders/orders';
+import { type Brief, listBriefs } from '../../store/shortlist/briefs';
+import { readShortlist, type ShortlistEntry } from '../../store/shortlist/shortlist';
 
 /** An order as screens show it: with its brief, and with what the name is worth to it, in the venue's currency. */
 export interface OrderView extends Order {

@@ -6,14 +6,14 @@ import type { FallingAdvice, WeighedWay } from '../../core/bids/weighed-way';
 import { fallingHabitOf, fallingOutlook } from '../../core/orders/falling';
 import type { OrderKind } from '../../core/orders/order';
 import { cheapestFirst, type Way, type WayTerms } from '../../core/orders/ways';
-import { type Brief, listBriefs } from '../../store/briefs';
-import type { Settings } from '../../store/config';
-import { readRates, readSettings, type Store } from '../../store/database';
-import { type DomainRow, readDomains } from '../../store/domains';
-import { endedAuctions, endedFalling, listingsOf, type StoredListing } from '../../store/listings';
-import type { OrderEstimates } from '../../store/orders';
-import { type ShortlistEntry, shortlistedFor } from '../../store/shortlist';
-import { knownWays } from '../../store/ways';
+import type { Settings } from '../../store/base/config';
+import { readRates, readSettings, type Store } from '../../store/base/database';
+import { type DomainRow, readDomains } from '../../store/domains/domains';
+import { endedAuctions, endedFalling, listingsOf, type StoredListing } from '../../store/offers/listings';
+import { knownWays } from '../../store/offers/ways';
+import type { OrderEstimates } from '../../store/orders/orders';
+import { type Brief, listBriefs } from '../../store/shortlist/briefs';
+import { type ShortlistEntry, shortlistedFor } from '../../store/shortlist/shortlist';
 import { inCurrency } from '../plan/currency';
 
 /** What a person says a name is worth, and pays beside its price. */

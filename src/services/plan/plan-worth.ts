@@ -1,9 +1,9 @@
 import type { EnginePort } from '../../contracts/engine-port';
 import { tenths } from '../../core/formats/figures';
 import { widened } from '../../core/learning/calibration';
-import type { Brief } from '../../store/briefs';
-import type { Store } from '../../store/database';
-import type { DomainRow } from '../../store/domains';
+import type { Store } from '../../store/base/database';
+import type { DomainRow } from '../../store/domains/domains';
+import type { Brief } from '../../store/shortlist/briefs';
 import type { inCurrency } from './currency';
 import { rebuildFor, redirectFor } from './worth';
 

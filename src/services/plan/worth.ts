@@ -2,10 +2,10 @@ import type { EnginePort } from '../../contracts/engine-port';
 import { subjectClassifier } from '../../core/topics/classifier';
 import { ownNameTeller, type RebuildWorth, rebuildWorth } from '../../core/worth/rebuild';
 import { type RedirectWorth, redirectWorth } from '../../core/worth/redirect';
-import type { Brief } from '../../store/briefs';
-import { readRates, type Store } from '../../store/database';
-import type { DomainRow } from '../../store/domains';
-import { rankingsOf, type StoredRanking } from '../../store/rankings';
+import { readRates, type Store } from '../../store/base/database';
+import type { DomainRow } from '../../store/domains/domains';
+import { rankingsOf, type StoredRanking } from '../../store/portfolio/rankings';
+import type { Brief } from '../../store/shortlist/briefs';
 import { readReferrers, referrersOf } from '../dossier/referrers';
 import { inCurrency } from './currency';
 

@@ -4,13 +4,13 @@ import { homeMinor, type Rates } from '../../core/listings/rates';
 import type { DomainView } from '../../core/pool/domain-view';
 import type { FurtherOffer } from '../../core/pool/offer';
 import type { PoolAnswer, PoolQuery } from '../../core/pool/query';
-import type { Brief } from '../../store/briefs';
-import { readRates, type Store } from '../../store/database';
-import { readDomains } from '../../store/domains';
-import { listingsOf } from '../../store/listings';
-import { noteVisit } from '../../store/marks';
-import { shortlistIds } from '../../store/shortlist';
-import { freshSieves } from '../../store/sieves';
+import { readRates, type Store } from '../../store/base/database';
+import { readDomains } from '../../store/domains/domains';
+import { noteVisit } from '../../store/domains/marks';
+import { listingsOf } from '../../store/offers/listings';
+import { freshSieves } from '../../store/pool/sieves';
+import type { Brief } from '../../store/shortlist/briefs';
+import { shortlistIds } from '../../store/shortlist/shortlist';
 import { domainView } from './views';
 
 /** Asks the engine for a window of the pool, and draws its rows for the current brief. */

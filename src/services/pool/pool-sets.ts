@@ -1,10 +1,10 @@
 import type { SetChoices } from '../../contracts/pool';
 import { AREAS, SUBJECTS } from '../../core/topics/subjects';
-import type { Brief } from '../../store/briefs';
-import type { Store } from '../../store/database';
-import { listTags } from '../../store/marks';
-import { listSieves } from '../../store/sieves';
-import { listSources } from '../../store/sources';
+import type { Store } from '../../store/base/database';
+import { listTags } from '../../store/domains/marks';
+import { listSieves } from '../../store/pool/sieves';
+import type { Brief } from '../../store/shortlist/briefs';
+import { listSources } from '../../store/sources/sources';
 
 /** What domains can belong to, as conditions name it. */
 export function setChoices(store: Store, briefs: Brief[]): SetChoices {

@@ -11,11 +11,11 @@ import {
   type SievePart,
 } from '../../core/pool/conditions';
 import { MEMBER_FACTS, type MemberFact } from '../../core/pool/facts';
-import { listBriefs } from '../../store/briefs';
-import type { Store } from '../../store/database';
-import { keepWords, listTags, readWords } from '../../store/marks';
-import { listSieves } from '../../store/sieves';
-import { listSources } from '../../store/sources';
+import type { Store } from '../../store/base/database';
+import { keepWords, listTags, readWords } from '../../store/domains/marks';
+import { listSieves } from '../../store/pool/sieves';
+import { listBriefs } from '../../store/shortlist/briefs';
+import { listSources } from '../../store/sources/sources';
 
 type SieveFile = z.infer<typeof SieveFileSchema>;
 

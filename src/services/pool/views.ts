@@ -3,9 +3,9 @@ import { homeMinor, type Rates } from '../../core/listings/rates';
 import { displayName } from '../../core/names/domain';
 import type { DomainView } from '../../core/pool/domain-view';
 import { areaTitle, subjectTitle } from '../../core/topics/subjects';
-import { type DomainRow, phaseReasonOf } from '../../store/domains';
-import type { JobRow } from '../../store/jobs';
-import { UNASKED, windowOf } from '../../store/verdicts';
+import type { JobRow } from '../../store/base/jobs';
+import { type DomainRow, phaseReasonOf } from '../../store/domains/domains';
+import { UNASKED, windowOf } from '../../store/lifecycle/verdicts';
 
 /** A stored row as screens and the interface show it. */
 export function domainView(

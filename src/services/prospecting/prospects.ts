@@ -4,11 +4,11 @@ import { letterFor, mailAddress } from '../../core/prospecting/letter';
 import { nextStep, prospectTally } from '../../core/prospecting/prospects';
 import { pathOf } from '../../core/redirects/address';
 import { type Candidate, proposeRedirects } from '../../core/redirects/match';
-import type { Store } from '../../store/database';
-import { listHoldings } from '../../store/holdings';
-import { type DeadTarget, deadTargets } from '../../store/pages';
-import { contactOf, lapsedTargets, linksToTarget, listProspects, standInOf } from '../../store/prospects';
-import { ownSources, readOwnPages } from '../../store/redirects';
+import type { Store } from '../../store/base/database';
+import { type DeadTarget, deadTargets } from '../../store/crawl/pages';
+import { listHoldings } from '../../store/portfolio/holdings';
+import { contactOf, lapsedTargets, linksToTarget, listProspects, standInOf } from '../../store/portfolio/prospects';
+import { ownSources, readOwnPages } from '../../store/portfolio/redirects';
 
 const SHOWN = 300;
 /** Lapsed domains whose addresses are looked at, the most linked to first. */

@@ -5,12 +5,12 @@ import { pathOf } from '../../core/redirects/address';
 import { clearSubject, subjectClassifier } from '../../core/topics/classifier';
 import { subjectTitle } from '../../core/topics/subjects';
 import { termsOf } from '../../core/topics/terms';
-import { listBriefs } from '../../store/briefs';
-import { readRates, type Store } from '../../store/database';
-import type { DomainRow } from '../../store/domains';
-import { holdingOf } from '../../store/holdings';
-import { capturePage, capturesOf, pastOf, readInspection } from '../../store/inspections';
-import { readersByAddress, rebuildSteps } from '../../store/rebuild';
+import { readRates, type Store } from '../../store/base/database';
+import type { DomainRow } from '../../store/domains/domains';
+import { capturePage, capturesOf, pastOf, readInspection } from '../../store/links/inspections';
+import { holdingOf } from '../../store/portfolio/holdings';
+import { readersByAddress, rebuildSteps } from '../../store/portfolio/rebuild';
+import { listBriefs } from '../../store/shortlist/briefs';
 import { rebuildFor } from '../plan/worth';
 import { oldAddressesOf } from '../redirects/redirects';
 

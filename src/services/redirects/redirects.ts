@@ -4,11 +4,11 @@ import { carried, patternsOf, problemsOf } from '../../core/redirects/rules';
 import { clearSubject, subjectClassifier } from '../../core/topics/classifier';
 import { subjectTitle } from '../../core/topics/subjects';
 import { termsOf } from '../../core/topics/terms';
-import type { Store } from '../../store/database';
-import type { DomainRow } from '../../store/domains';
-import { capturesOf } from '../../store/inspections';
-import { listProspects, mentionsOf } from '../../store/prospects';
-import { linksByAddress, ownSources, readOwnPages, readRules } from '../../store/redirects';
+import type { Store } from '../../store/base/database';
+import type { DomainRow } from '../../store/domains/domains';
+import { capturesOf } from '../../store/links/inspections';
+import { listProspects, mentionsOf } from '../../store/portfolio/prospects';
+import { linksByAddress, ownSources, readOwnPages, readRules } from '../../store/portfolio/redirects';
 import { readReferrers, referrersOf } from '../dossier/referrers';
 
 const MOST_LINKS = 200_000;

@@ -1,12 +1,12 @@
 import { isOpen, nextMoment } from '../../core/listings/listing';
 import { money } from '../../core/wording/format';
 import { standing } from '../../core/wording/orders';
-import type { Brief } from '../../store/briefs';
-import type { Store } from '../../store/database';
-import { listingsOf } from '../../store/listings';
-import { listOrders, type Order, openOrders } from '../../store/orders';
-import { waitingInquiries } from '../../store/resales';
-import { readShortlist } from '../../store/shortlist';
+import type { Store } from '../../store/base/database';
+import { listingsOf } from '../../store/offers/listings';
+import { listOrders, type Order, openOrders } from '../../store/orders/orders';
+import { waitingInquiries } from '../../store/portfolio/resales';
+import type { Brief } from '../../store/shortlist/briefs';
+import { readShortlist } from '../../store/shortlist/shortlist';
 import { orderViews } from '../orders/orders';
 
 const HOUR = 3_600_000;

@@ -1,7 +1,7 @@
 import { count, day, money } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
-import type { readPagesOf } from '../../../store/pages';
-import type { StoredRanking } from '../../../store/rankings';
+import type { readPagesOf } from '../../../store/crawl/pages';
+import type { StoredRanking } from '../../../store/portfolio/rankings';
 
 /** Who may still come: readers that linking pages claim. Estimates of theirs, and said to be. */
 export function Readers({

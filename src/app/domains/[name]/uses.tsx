@@ -1,5 +1,5 @@
 import { day } from '../../../core/wording/format';
-import type { Holding } from '../../../store/holdings';
+import type { Holding } from '../../../store/portfolio/holdings';
 import Link from '../../../ui/link';
 
 /** What is done with a domain that is owned, or could be. */

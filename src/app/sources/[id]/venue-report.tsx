@@ -13,10 +13,10 @@ import {
   money,
   RESERVE_WORDS,
 } from '../../../core/wording/format';
-import type { Store } from '../../../store/database';
-import { changesOfSource, openListings, type StoredChange, type StoredListing } from '../../../store/listings';
-import type { SourceRow } from '../../../store/sources';
-import { watchOfSource } from '../../../store/watches';
+import type { Store } from '../../../store/base/database';
+import { changesOfSource, openListings, type StoredChange, type StoredListing } from '../../../store/offers/listings';
+import type { SourceRow } from '../../../store/sources/sources';
+import { watchOfSource } from '../../../store/sources/watches';
 import Link from '../../../ui/link';
 
 const SHOWN = 100;

@@ -1,9 +1,9 @@
 import { ActionSchema } from '../../../../contracts/pool';
 import { registrableDomain } from '../../../../core/names/domain';
-import { listBriefs } from '../../../../store/briefs';
-import { findDomain } from '../../../../store/domains';
-import { checkAndMeasure } from '../../../../store/jobs';
-import { type Act, tagNamed } from '../../../../store/marks';
+import { checkAndMeasure } from '../../../../store/base/jobs';
+import { findDomain } from '../../../../store/domains/domains';
+import { type Act, tagNamed } from '../../../../store/domains/marks';
+import { listBriefs } from '../../../../store/shortlist/briefs';
 import { getEngine, getStore } from '../../../server';
 import { handle, notFound, readJson } from '../../respond';
 

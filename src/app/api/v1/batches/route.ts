@@ -1,8 +1,8 @@
 import { Readable } from 'node:stream';
 import { BatchSchema } from '../../../../contracts/availability';
 import { jobView } from '../../../../services/pool/views';
-import { listBatches } from '../../../../store/batches';
-import { addSource } from '../../../../store/sources';
+import { listBatches } from '../../../../store/sources/batches';
+import { addSource } from '../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
 import { saveUpload, uploadPath } from '../../uploads';

@@ -1,5 +1,5 @@
 import { BriefSchema } from '../../../../contracts/briefs';
-import { listBriefs, saveBrief } from '../../../../store/briefs';
+import { listBriefs, saveBrief } from '../../../../store/shortlist/briefs';
 import { getEngine, getStore } from '../../../server';
 import { handle, readJson } from '../../respond';
 

@@ -1,8 +1,8 @@
 import { CheckSchema } from '../../../../contracts/availability';
 import { registrableDomain } from '../../../../core/names/domain';
 import { jobView } from '../../../../services/pool/views';
-import { findDomain } from '../../../../store/domains';
-import { checkAndMeasure } from '../../../../store/jobs';
+import { checkAndMeasure } from '../../../../store/base/jobs';
+import { findDomain } from '../../../../store/domains/domains';
 import { getEngine, getStore } from '../../../server';
 import { handle, notFound, readJson } from '../../respond';
 

@@ -1,6 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { ClockSchema } from '../../../../contracts/system';
-import { FORWARD_LOOK_MS } from '../../../../store/config';
+import { FORWARD_LOOK_MS } from '../../../../store/base/config';
 import { getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
 

@@ -1,6 +1,6 @@
 import { readHoldings } from '../../../../core/formats/holdings';
-import { recordNew } from '../../../../store/acts';
-import { addHoldings, listHoldings } from '../../../../store/holdings';
+import { recordNew } from '../../../../store/domains/acts';
+import { addHoldings, listHoldings } from '../../../../store/portfolio/holdings';
 import { getEngine, getStore } from '../../../server';
 import { handle, Problem } from '../../respond';
 

@@ -1,8 +1,8 @@
 import { IdeasSchema } from '../../../../contracts/ideas';
 import { countIdeas } from '../../../../core/ideas/pattern';
 import { jobView } from '../../../../services/pool/views';
-import { listBriefs } from '../../../../store/briefs';
-import { addIdeaRun, listIdeaRuns } from '../../../../store/ideas';
+import { addIdeaRun, listIdeaRuns } from '../../../../store/ideas/ideas';
+import { listBriefs } from '../../../../store/shortlist/briefs';
 import { currentBrief, getEngine, getStore } from '../../../server';
 import { handle, notFound, Problem, readId, readJson } from '../../respond';
 

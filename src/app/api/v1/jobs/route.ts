@@ -1,5 +1,5 @@
 import { jobView } from '../../../../services/pool/views';
-import { listJobs } from '../../../../store/jobs';
+import { listJobs } from '../../../../store/base/jobs';
 import { getStore } from '../../../server';
 import { handle } from '../../respond';
 

@@ -1,4 +1,4 @@
-import { balances, limitsLeft, readLedger } from '../../../../store/orders';
+import { balances, limitsLeft, readLedger } from '../../../../store/orders/orders';
 import { currentBrief } from '../../../server';
 import { handle, readId } from '../../respond';
 

@@ -2,7 +2,7 @@ import { MeasureSchema } from '../../../../contracts/measures';
 import { registrableDomain } from '../../../../core/names/domain';
 import { measureView } from '../../../../services/dossier/measured';
 import { jobView } from '../../../../services/pool/views';
-import { findDomain } from '../../../../store/domains';
+import { findDomain } from '../../../../store/domains/domains';
 import { getEngine, getStore } from '../../../server';
 import { handle, notFound, readJson } from '../../respond';
 

@@ -2,7 +2,7 @@ import { domainRow } from '../../../../app/api/domain-row';
 import { OrderSchema } from '../../../../contracts/orders';
 import { ordersToShow, orderViews } from '../../../../services/orders/orders';
 import { estimatesFor } from '../../../../services/orders/ways';
-import { orderLog } from '../../../../store/orders';
+import { orderLog } from '../../../../store/orders/orders';
 import { getEngine, getStore } from '../../../server';
 import { handle, readId, readJson } from '../../respond';
 

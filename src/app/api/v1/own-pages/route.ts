@@ -1,6 +1,6 @@
 import { registrableDomain } from '../../../../core/names/domain';
 import { readOwnPages } from '../../../../core/redirects/own-pages';
-import { crawledPages, ownSources, putOwnPages } from '../../../../store/redirects';
+import { crawledPages, ownSources, putOwnPages } from '../../../../store/portfolio/redirects';
 import { getStore } from '../../../server';
 import { handle, notFound, Problem } from '../../respond';
 

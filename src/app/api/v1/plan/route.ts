@@ -1,6 +1,6 @@
 import { RISKS, type Risk } from '../../../../core/bids/risk';
 import { planFor } from '../../../../services/plan/plan';
-import { listBriefs } from '../../../../store/briefs';
+import { listBriefs } from '../../../../store/shortlist/briefs';
 import { currentBrief } from '../../../server';
 import { handle, notFound, Problem, readId } from '../../respond';
 

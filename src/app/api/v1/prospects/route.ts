@@ -8,7 +8,7 @@ import {
   dropProspect,
   linksToTarget,
   restoreProspect,
-} from '../../../../store/prospects';
+} from '../../../../store/portfolio/prospects';
 import { getStore } from '../../../server';
 import { handle, notFound, readJson } from '../../respond';
 

@@ -1,5 +1,5 @@
 import { readRankings } from '../../../../core/formats/rankings';
-import { putRankings } from '../../../../store/rankings';
+import { putRankings } from '../../../../store/portfolio/rankings';
 import { getStore } from '../../../server';
 import { handle, Problem } from '../../respond';
 

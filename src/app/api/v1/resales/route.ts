@@ -2,8 +2,8 @@ import { domainRow } from '../../../../app/api/domain-row';
 import { ResaleSchema } from '../../../../contracts/selling';
 import { sellingText } from '../../../../core/selling/listing-text';
 import { salePlan, saleView } from '../../../../services/selling/selling';
-import { readSettings } from '../../../../store/database';
-import { offerResale, openResales } from '../../../../store/resales';
+import { readSettings } from '../../../../store/base/database';
+import { offerResale, openResales } from '../../../../store/portfolio/resales';
 import { currentBrief, getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
 

@@ -1,4 +1,4 @@
-import { readResale } from '../../../../store/resales';
+import { readResale } from '../../../../store/portfolio/resales';
 import { getStore } from '../../../server';
 import { notFound, readId } from '../../respond';
 

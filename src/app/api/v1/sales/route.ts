@@ -1,5 +1,5 @@
 import { readSales } from '../../../../core/formats/sales';
-import { putSales, salesKnown } from '../../../../store/sales';
+import { putSales, salesKnown } from '../../../../store/offers/sales';
 import { getStore } from '../../../server';
 import { handle, Problem } from '../../respond';
 

@@ -1,6 +1,6 @@
-import { recordSettings } from '../../../../store/acts';
-import { Settings, withKeptKeys, withoutKeys } from '../../../../store/config';
-import { readSettings } from '../../../../store/database';
+import { Settings, withKeptKeys, withoutKeys } from '../../../../store/base/config';
+import { readSettings } from '../../../../store/base/database';
+import { recordSettings } from '../../../../store/domains/acts';
 import { getEngine, getStore } from '../../../server';
 import { handle, readJson } from '../../respond';
 

@@ -1,10 +1,10 @@
 import { ShortlistAddSchema } from '../../../../contracts/shortlist';
 import { registrableDomain } from '../../../../core/names/domain';
 import { domainView } from '../../../../services/pool/views';
-import { listBriefs } from '../../../../store/briefs';
-import { readRates } from '../../../../store/database';
-import { findDomain } from '../../../../store/domains';
-import { addToShortlist, readShortlist } from '../../../../store/shortlist';
+import { readRates } from '../../../../store/base/database';
+import { findDomain } from '../../../../store/domains/domains';
+import { listBriefs } from '../../../../store/shortlist/briefs';
+import { addToShortlist, readShortlist } from '../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine, getStore } from '../../../server';
 import { handle, notFound, readId, readJson } from '../../respond';
 

@@ -1,7 +1,7 @@
 import { SieveSchema } from '../../../../contracts/sieves';
 import { formatView, parseView } from '../../../../core/pool/conditions';
-import { recordNew } from '../../../../store/acts';
-import { listSieves, saveSieve } from '../../../../store/sieves';
+import { recordNew } from '../../../../store/domains/acts';
+import { listSieves, saveSieve } from '../../../../store/pool/sieves';
 import { getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
 

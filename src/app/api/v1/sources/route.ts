@@ -1,4 +1,4 @@
-import { listSources } from '../../../../store/sources';
+import { listSources } from '../../../../store/sources/sources';
 import { getStore } from '../../../server';
 import { handle } from '../../respond';
 

@@ -1,4 +1,4 @@
-import { listTags } from '../../../../store/marks';
+import { listTags } from '../../../../store/domains/marks';
 import { getStore } from '../../../server';
 import { handle } from '../../respond';
 

@@ -1,5 +1,5 @@
 import { csvLine } from '../../../../core/formats/csv';
-import { deadTargets, eachLinkingPage } from '../../../../store/pages';
+import { deadTargets, eachLinkingPage } from '../../../../store/crawl/pages';
 import { getStore } from '../../../server';
 import { handle } from '../../respond';
 import { streamText } from '../../stream';

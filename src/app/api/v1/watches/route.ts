@@ -1,6 +1,6 @@
 import { isAbsolute } from 'node:path';
 import { WatchSchema } from '../../../../contracts/sources';
-import { addWatch, listWatches, readWatch } from '../../../../store/watches';
+import { addWatch, listWatches, readWatch } from '../../../../store/sources/watches';
 import { getStore } from '../../../server';
 import { handle, Problem, readJson } from '../../respond';
 

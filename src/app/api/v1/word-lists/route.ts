@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { WordListSchema } from '../../../../contracts/pool';
-import { keepWords } from '../../../../store/marks';
+import { keepWords } from '../../../../store/domains/marks';
 import { getStore } from '../../../server';
 import { handle, readJson } from '../../respond';
 

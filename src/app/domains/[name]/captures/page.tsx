@@ -5,9 +5,9 @@ import { type BlockPair, comparePages, type WordChange } from '../../../../core/
 import { displayName, registrableDomain } from '../../../../core/names/domain';
 import { subjectTitle } from '../../../../core/topics/subjects';
 import { day } from '../../../../core/wording/format';
-import type { Store } from '../../../../store/database';
-import { findDomain } from '../../../../store/domains';
-import { capturePage, capturesOf, type StoredCapture } from '../../../../store/inspections';
+import type { Store } from '../../../../store/base/database';
+import { findDomain } from '../../../../store/domains/domains';
+import { capturePage, capturesOf, type StoredCapture } from '../../../../store/links/inspections';
 import { MeasureNow } from '../../../../ui/dossier/measure-now';
 import { PickCapture } from '../../../../ui/dossier/pick-capture';
 import Link from '../../../../ui/link';

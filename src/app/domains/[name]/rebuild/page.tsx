@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { displayName, registrableDomain } from '../../../../core/names/domain';
 import { rebuildPlan } from '../../../../services/rebuild/rebuild';
-import { findDomain } from '../../../../store/domains';
+import { findDomain } from '../../../../store/domains/domains';
 import { RebuildScreen } from '../../../../ui/rebuild/rebuild-screen';
 import { getStore } from '../../../server';
 

@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { displayName, registrableDomain } from '../../../../core/names/domain';
 import { redirectPlan } from '../../../../services/redirects/redirects';
-import { findDomain } from '../../../../store/domains';
+import { findDomain } from '../../../../store/domains/domains';
 import { RedirectsScreen } from '../../../../ui/redirects/redirects-screen';
 import { getStore } from '../../../server';
 

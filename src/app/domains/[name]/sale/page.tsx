@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { displayName, registrableDomain } from '../../../../core/names/domain';
 import { salePlan } from '../../../../services/selling/selling';
-import { findDomain } from '../../../../store/domains';
+import { findDomain } from '../../../../store/domains/domains';
 import { SaleScreen } from '../../../../ui/selling/sale-screen';
 import { currentBrief } from '../../../server';
 

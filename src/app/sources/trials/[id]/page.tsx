@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { jobView } from '../../../../services/pool/views';
-import { jobRows, readJob } from '../../../../store/jobs';
+import { jobRows, readJob } from '../../../../store/base/jobs';
 import { JobLine } from '../../../../ui/jobs';
 import Link from '../../../../ui/link';
 import { RefreshOnJobs } from '../../../../ui/sources/refresh';

@@ -1,5 +1,5 @@
 import { batchView } from '../../../../../services/availability/batch';
-import { readBatch } from '../../../../../store/batches';
+import { readBatch } from '../../../../../store/sources/batches';
 import { getStore } from '../../../../server';
 import { handle, notFound, readId } from '../../../respond';
 

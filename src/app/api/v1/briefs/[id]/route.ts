@@ -1,6 +1,6 @@
 import { BriefSchema } from '../../../../../contracts/briefs';
-import { recordAct } from '../../../../../store/acts';
-import { deleteBrief, hasOrders, listBriefs, saveBrief } from '../../../../../store/briefs';
+import { recordAct } from '../../../../../store/domains/acts';
+import { deleteBrief, hasOrders, listBriefs, saveBrief } from '../../../../../store/shortlist/briefs';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, Problem, readId } from '../../../respond';
 

@@ -1,6 +1,6 @@
 import { deadlineCalendar } from '../../../../../core/formats/calendar';
-import { readSettings } from '../../../../../store/database';
-import { calendarEntries, myDeadlines } from '../../../../../store/deadlines';
+import { readSettings } from '../../../../../store/base/database';
+import { calendarEntries, myDeadlines } from '../../../../../store/lifecycle/deadlines';
 import { getStore } from '../../../../server';
 import { addressInUse, handle } from '../../../respond';
 

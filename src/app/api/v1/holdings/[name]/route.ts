@@ -1,7 +1,7 @@
 import { domainRow } from '../../../../../app/api/domain-row';
 import { HoldingChangeSchema } from '../../../../../contracts/portfolio';
-import { recordAct } from '../../../../../store/acts';
-import { changeHolding } from '../../../../../store/holdings';
+import { recordAct } from '../../../../../store/domains/acts';
+import { changeHolding } from '../../../../../store/portfolio/holdings';
 import { handle, notFound, readJson } from '../../../respond';
 
 /** Changes renewal date, renewal price or note of what is owned. */

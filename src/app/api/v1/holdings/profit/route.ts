@@ -1,7 +1,7 @@
 import { csvLine } from '../../../../../core/formats/csv';
 import { GROUPINGS, type Grouping, type MoneyEntry, profitBy } from '../../../../../core/money/profit';
-import { readRates } from '../../../../../store/database';
-import { moneyEntries } from '../../../../../store/holdings';
+import { readRates } from '../../../../../store/base/database';
+import { moneyEntries } from '../../../../../store/portfolio/holdings';
 import { getStore } from '../../../../server';
 import { handle, Problem } from '../../../respond';
 

@@ -1,6 +1,6 @@
 import { ideaViews } from '../../../../../services/ideas/ideas';
-import { listBriefs } from '../../../../../store/briefs';
-import { readIdeaRun } from '../../../../../store/ideas';
+import { readIdeaRun } from '../../../../../store/ideas/ideas';
+import { listBriefs } from '../../../../../store/shortlist/briefs';
 import { getStore } from '../../../../server';
 import { handle, notFound, readId } from '../../../respond';
 

@@ -1,5 +1,5 @@
 import { readPlaces } from '../../../../../core/ideas/read-places';
-import { putPlaces } from '../../../../../store/ideas';
+import { putPlaces } from '../../../../../store/ideas/ideas';
 import { getStore } from '../../../../server';
 import { handle, Problem } from '../../../respond';
 

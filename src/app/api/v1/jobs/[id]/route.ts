@@ -1,5 +1,5 @@
 import { jobView } from '../../../../../services/pool/views';
-import { readJob } from '../../../../../store/jobs';
+import { readJob } from '../../../../../store/base/jobs';
 import { getStore } from '../../../../server';
 import { handle, notFound, readId } from '../../../respond';
 

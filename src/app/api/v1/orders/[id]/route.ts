@@ -1,5 +1,5 @@
 import { orderViews } from '../../../../../services/orders/orders';
-import { orderLog, readOrder } from '../../../../../store/orders';
+import { orderLog, readOrder } from '../../../../../store/orders/orders';
 import { getStore } from '../../../../server';
 import { handle, notFound, readId } from '../../../respond';
 

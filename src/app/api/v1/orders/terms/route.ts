@@ -1,7 +1,7 @@
 import { domainRow } from '../../../../../app/api/domain-row';
 import { concernsOf } from '../../../../../services/dossier/concerns';
 import { reckon } from '../../../../../services/plan/plan';
-import { readShortlist } from '../../../../../store/shortlist';
+import { readShortlist } from '../../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine } from '../../../../server';
 import { handle, readId } from '../../../respond';
 

@@ -1,5 +1,5 @@
 import { ProspectLookSchema } from '../../../../../contracts/prospecting';
-import { changeProspect, listProspects } from '../../../../../store/prospects';
+import { changeProspect, listProspects } from '../../../../../store/portfolio/prospects';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, readJson } from '../../../respond';
 

@@ -1,5 +1,5 @@
-import { forgetBudget } from '../../../../../store/budgets';
-import { write } from '../../../../../store/database';
+import { write } from '../../../../../store/base/database';
+import { forgetBudget } from '../../../../../store/lifecycle/budgets';
 import { getStore } from '../../../../server';
 import { handle } from '../../../respond';
 

@@ -1,5 +1,5 @@
 import { saleView } from '../../../../../services/selling/selling';
-import { readResale } from '../../../../../store/resales';
+import { readResale } from '../../../../../store/portfolio/resales';
 import { getEngine } from '../../../../server';
 import { handle, Problem } from '../../../respond';
 import { resaleOf } from '../sale-of';

@@ -1,7 +1,7 @@
 import { ShortlistChangeSchema } from '../../../../../contracts/shortlist';
-import { recordAct } from '../../../../../store/acts';
-import { findDomain } from '../../../../../store/domains';
-import { changeShortlist, type ShortlistChange, shortlistedFor } from '../../../../../store/shortlist';
+import { recordAct } from '../../../../../store/domains/acts';
+import { findDomain } from '../../../../../store/domains/domains';
+import { changeShortlist, type ShortlistChange, shortlistedFor } from '../../../../../store/shortlist/shortlist';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, readId, readJson } from '../../../respond';
 

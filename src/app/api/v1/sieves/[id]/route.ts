@@ -1,7 +1,7 @@
 import { SieveChangeSchema } from '../../../../../contracts/sieves';
 import { formatView, parseView } from '../../../../../core/pool/conditions';
-import { recordAct } from '../../../../../store/acts';
-import { changeSieve, deleteSieve, readSieve } from '../../../../../store/sieves';
+import { recordAct } from '../../../../../store/domains/acts';
+import { changeSieve, deleteSieve, readSieve } from '../../../../../store/pool/sieves';
 import { getEngine, getStore } from '../../../../server';
 import { handle, notFound, Problem, readId, readJson } from '../../../respond';
 

@@ -1,7 +1,7 @@
 import { SieveFileSchema } from '../../../../../contracts/sieves';
 import { freeName } from '../../../../../core/free-name';
 import { viewOfFile } from '../../../../../services/pool/sieve-file';
-import { listSieves, saveSieve } from '../../../../../store/sieves';
+import { listSieves, saveSieve } from '../../../../../store/pool/sieves';
 import { getStore } from '../../../../server';
 import { handle, Problem, readJson } from '../../../respond';
 

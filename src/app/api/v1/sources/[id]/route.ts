@@ -1,7 +1,7 @@
 import { jobView } from '../../../../../services/pool/views';
-import { pageTroubles, siteYields } from '../../../../../store/crawl';
-import { jobsOfSource } from '../../../../../store/jobs';
-import { phasesOfSource, readSource } from '../../../../../store/sources';
+import { jobsOfSource } from '../../../../../store/base/jobs';
+import { pageTroubles, siteYields } from '../../../../../store/crawl/crawl';
+import { phasesOfSource, readSource } from '../../../../../store/sources/sources';
 import { getStore } from '../../../../server';
 import { handle, notFound, readId } from '../../../respond';
 

@@ -1,7 +1,7 @@
 import { CrawlSchema } from '../../../../../contracts/crawl';
 import { jobView } from '../../../../../services/pool/views';
-import { checkAndMeasure } from '../../../../../store/jobs';
-import { addSource, readSource } from '../../../../../store/sources';
+import { checkAndMeasure } from '../../../../../store/base/jobs';
+import { addSource, readSource } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
 import { handle, readJson } from '../../../respond';
 

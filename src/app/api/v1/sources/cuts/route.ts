@@ -1,7 +1,7 @@
 import { CutSchema } from '../../../../../contracts/sources';
 import { jobView } from '../../../../../services/pool/views';
-import { checkAndMeasure } from '../../../../../store/jobs';
-import { addSource, readSource } from '../../../../../store/sources';
+import { checkAndMeasure } from '../../../../../store/base/jobs';
+import { addSource, readSource } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
 import { handle, Problem, readJson } from '../../../respond';
 import { uploadPath } from '../../../uploads';

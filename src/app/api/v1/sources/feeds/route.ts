@@ -1,7 +1,7 @@
 import { FeedSchema } from '../../../../../contracts/sources';
 import { jobView } from '../../../../../services/pool/views';
-import { addSource, keepDetail, readSource } from '../../../../../store/sources';
-import { addWatch } from '../../../../../store/watches';
+import { addSource, keepDetail, readSource } from '../../../../../store/sources/sources';
+import { addWatch } from '../../../../../store/sources/watches';
 import { getEngine, getStore } from '../../../../server';
 import { handle, Problem, readJson } from '../../../respond';
 import { uploadPath } from '../../../uploads';

@@ -1,6 +1,6 @@
 import { LinksSchema } from '../../../../../contracts/sources';
 import { jobView } from '../../../../../services/pool/views';
-import { addSource, readSource } from '../../../../../store/sources';
+import { addSource, readSource } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
 import { handle, readJson } from '../../../respond';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';

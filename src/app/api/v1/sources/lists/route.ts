@@ -1,8 +1,8 @@
 import { ListSchema } from '../../../../../contracts/sources';
 import { jobView } from '../../../../../services/pool/views';
-import type { JobOrder } from '../../../../../store/jobs';
-import { checkAndMeasure } from '../../../../../store/jobs';
-import { addSource, readSource } from '../../../../../store/sources';
+import type { JobOrder } from '../../../../../store/base/jobs';
+import { checkAndMeasure } from '../../../../../store/base/jobs';
+import { addSource, readSource } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
 import { handle, Problem } from '../../../respond';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';

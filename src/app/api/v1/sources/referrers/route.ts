@@ -1,5 +1,5 @@
 import { ReferrersSchema } from '../../../../../contracts/crawl';
-import { readSource } from '../../../../../store/sources';
+import { readSource } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
 import { handle, readJson } from '../../../respond';
 import { uploadPath } from '../../../uploads';

@@ -1,6 +1,6 @@
 import { SearchSchema } from '../../../../../contracts/crawl';
 import { jobView } from '../../../../../services/pool/views';
-import { readSettings } from '../../../../../store/database';
+import { readSettings } from '../../../../../store/base/database';
 import { currentBrief, getEngine, getStore } from '../../../../server';
 import { handle, Problem, readJson } from '../../../respond';
 

@@ -1,6 +1,6 @@
 import { WatchChangeSchema } from '../../../../../contracts/sources';
-import { recordAct, type Touched } from '../../../../../store/acts';
-import { changeWatch, dropWatch, readWatch } from '../../../../../store/watches';
+import { recordAct, type Touched } from '../../../../../store/domains/acts';
+import { changeWatch, dropWatch, readWatch } from '../../../../../store/sources/watches';
 import { getStore } from '../../../../server';
 import { handle, notFound, readId, readJson } from '../../../respond';
 

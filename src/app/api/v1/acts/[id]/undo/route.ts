@@ -1,5 +1,5 @@
 import { tellEngine } from '../../../../../../services/acts/acts';
-import { undoAct } from '../../../../../../store/acts';
+import { undoAct } from '../../../../../../store/domains/acts';
 import { getEngine, getStore } from '../../../../../server';
 import { handle, notFound, readId } from '../../../../respond';
 

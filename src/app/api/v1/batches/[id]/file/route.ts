@@ -1,8 +1,8 @@
 import { csvLine } from '../../../../../../core/formats/csv';
-import { idsOfBatch, readBatch } from '../../../../../../store/batches';
-import type { Store } from '../../../../../../store/database';
-import { type DomainRow, readDomains } from '../../../../../../store/domains';
-import { checksOf, type StoredCheck, windowOf } from '../../../../../../store/verdicts';
+import type { Store } from '../../../../../../store/base/database';
+import { type DomainRow, readDomains } from '../../../../../../store/domains/domains';
+import { checksOf, type StoredCheck, windowOf } from '../../../../../../store/lifecycle/verdicts';
+import { idsOfBatch, readBatch } from '../../../../../../store/sources/batches';
 import { getStore } from '../../../../../server';
 import { handle, notFound, Problem, readId } from '../../../../respond';
 import { streamText } from '../../../../stream';

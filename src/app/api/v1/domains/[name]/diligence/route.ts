@@ -1,6 +1,6 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
 import { TickSchema } from '../../../../../../contracts/domains';
-import { addTick } from '../../../../../../store/notes';
+import { addTick } from '../../../../../../store/domains/notes';
 import { handle, readJson } from '../../../../respond';
 
 /** Answers a point of due diligence by hand. */

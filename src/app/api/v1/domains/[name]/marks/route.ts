@@ -1,7 +1,7 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
 import { MarkReviewSchema } from '../../../../../../contracts/domains';
-import { recordAct } from '../../../../../../store/acts';
-import { addMarkReview, markReviewsOf } from '../../../../../../store/word-marks';
+import { recordAct } from '../../../../../../store/domains/acts';
+import { addMarkReview, markReviewsOf } from '../../../../../../store/domains/word-marks';
 import { handle, readJson } from '../../../../respond';
 
 /** Keeps what the person decided about word marks that are like the name. Earlier decisions stay on record. */

@@ -1,6 +1,6 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
 import { NoteSchema } from '../../../../../../contracts/domains';
-import { addNote, notesOf } from '../../../../../../store/notes';
+import { addNote, notesOf } from '../../../../../../store/domains/notes';
 import { handle, readJson } from '../../../../respond';
 
 export const GET = handle(async (_request, { name }) => {

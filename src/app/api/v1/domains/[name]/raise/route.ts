@@ -1,6 +1,6 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
-import { write } from '../../../../../../store/database';
-import { addQuestions, NOBODY, placeOf } from '../../../../../../store/questions';
+import { write } from '../../../../../../store/base/database';
+import { addQuestions, NOBODY, placeOf } from '../../../../../../store/lifecycle/questions';
 import { handle } from '../../../../respond';
 
 /** Asks about a domain before all others. Answers with its place in the queue. */

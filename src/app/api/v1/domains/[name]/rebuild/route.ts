@@ -1,7 +1,7 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
 import { StepChangesSchema } from '../../../../../../contracts/rebuild';
 import { rebuildPlan } from '../../../../../../services/rebuild/rebuild';
-import { changeSteps } from '../../../../../../store/rebuild';
+import { changeSteps } from '../../../../../../store/portfolio/rebuild';
 import { handle, readJson } from '../../../../respond';
 
 /** What to bring back of a site: its pages by what they carry, the subjects, its former outline, and the checklist. */

@@ -2,7 +2,7 @@ import { domainRow } from '../../../../../../app/api/domain-row';
 import { RuleChangesSchema } from '../../../../../../contracts/redirects';
 import { problemsOf } from '../../../../../../core/redirects/rules';
 import { redirectPlan } from '../../../../../../services/redirects/redirects';
-import { decideRules, readRules } from '../../../../../../store/redirects';
+import { decideRules, readRules } from '../../../../../../store/portfolio/redirects';
 import { handle, readJson } from '../../../../respond';
 
 /** Where a domain's old addresses could move, and what is decided. */

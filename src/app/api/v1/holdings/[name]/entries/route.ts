@@ -1,7 +1,7 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
 import { EntrySchema, EntryUndoSchema } from '../../../../../../contracts/portfolio';
-import { recordNew } from '../../../../../../store/acts';
-import { addEntry, listHoldings, setEntryRemoved } from '../../../../../../store/holdings';
+import { recordNew } from '../../../../../../store/domains/acts';
+import { addEntry, listHoldings, setEntryRemoved } from '../../../../../../store/portfolio/holdings';
 import { handle, notFound, readJson } from '../../../../respond';
 
 /** Enters what a domain cost or brought. */

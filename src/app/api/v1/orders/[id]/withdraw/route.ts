@@ -1,4 +1,4 @@
-import { readOrder } from '../../../../../../store/orders';
+import { readOrder } from '../../../../../../store/orders/orders';
 import { getEngine, getStore } from '../../../../../server';
 import { handle, Problem, readId } from '../../../../respond';
 

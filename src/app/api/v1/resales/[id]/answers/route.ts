@@ -1,7 +1,7 @@
 import { AnswerSchema } from '../../../../../../contracts/selling';
 import { saleView } from '../../../../../../services/selling/selling';
-import { readSettings } from '../../../../../../store/database';
-import { answerBuyer, readResale } from '../../../../../../store/resales';
+import { readSettings } from '../../../../../../store/base/database';
+import { answerBuyer, readResale } from '../../../../../../store/portfolio/resales';
 import { getEngine } from '../../../../../server';
 import { handle, Problem, readJson } from '../../../../respond';
 import { resaleOf } from '../../sale-of';

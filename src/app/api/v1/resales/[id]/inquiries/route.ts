@@ -1,6 +1,6 @@
 import { InquirySchema } from '../../../../../../contracts/selling';
 import { saleView } from '../../../../../../services/selling/selling';
-import { noteInquiry } from '../../../../../../store/resales';
+import { noteInquiry } from '../../../../../../store/portfolio/resales';
 import { handle, readJson } from '../../../../respond';
 import { resaleOf } from '../../sale-of';
 

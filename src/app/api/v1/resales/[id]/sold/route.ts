@@ -1,6 +1,6 @@
 import { SoldSchema } from '../../../../../../contracts/selling';
 import { saleView } from '../../../../../../services/selling/selling';
-import { inquiriesOf, readResale, takeNews } from '../../../../../../store/resales';
+import { inquiriesOf, readResale, takeNews } from '../../../../../../store/portfolio/resales';
 import { handle, Problem, readJson } from '../../../../respond';
 import { resaleOf } from '../../sale-of';
 

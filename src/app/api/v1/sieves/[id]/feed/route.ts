@@ -1,8 +1,8 @@
 import { atomFeed } from '../../../../../../core/formats/atom';
 import { displayName } from '../../../../../../core/names/domain';
 import { domainLine } from '../../../../../../services/pool/views';
-import { readDomains } from '../../../../../../store/domains';
-import { newHits, readSieve } from '../../../../../../store/sieves';
+import { readDomains } from '../../../../../../store/domains/domains';
+import { newHits, readSieve } from '../../../../../../store/pool/sieves';
 import { getStore } from '../../../../../server';
 import { handle, notFound, readId } from '../../../../respond';
 

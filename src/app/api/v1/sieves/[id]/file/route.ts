@@ -1,5 +1,5 @@
 import { sieveFile } from '../../../../../../services/pool/sieve-file';
-import { readSieve } from '../../../../../../store/sieves';
+import { readSieve } from '../../../../../../store/pool/sieves';
 import { getStore } from '../../../../../server';
 import { handle, notFound, readId } from '../../../../respond';
 

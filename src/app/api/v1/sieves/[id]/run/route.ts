@@ -1,4 +1,4 @@
-import { readSieve } from '../../../../../../store/sieves';
+import { readSieve } from '../../../../../../store/pool/sieves';
 import { getEngine, getStore } from '../../../../../server';
 import { handle, notFound, readId } from '../../../../respond';
 

@@ -1,5 +1,5 @@
 import { SeenSchema } from '../../../../../../contracts/pool';
-import { markSeen, readSieve } from '../../../../../../store/sieves';
+import { markSeen, readSieve } from '../../../../../../store/pool/sieves';
 import { getEngine, getStore } from '../../../../../server';
 import { handle, notFound, readId, readJson } from '../../../../respond';
 

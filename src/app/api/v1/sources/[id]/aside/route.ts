@@ -1,6 +1,6 @@
 import { csvLine } from '../../../../../../core/formats/csv';
-import { eachSetAside } from '../../../../../../store/crawl';
-import { eachLeftOut } from '../../../../../../store/find-causes';
+import { eachSetAside } from '../../../../../../store/crawl/crawl';
+import { eachLeftOut } from '../../../../../../store/crawl/find-causes';
 import { LEAVE_OUT_WORDS } from '../../../../../../ui/crawl/leave-out-words';
 import { getStore } from '../../../../../server';
 import { handle, readId } from '../../../../respond';

@@ -1,11 +1,11 @@
 import { CrawlChangeSchema } from '../../../../../../contracts/crawl';
 import { crawlView } from '../../../../../../services/crawl/crawl-view';
 import { jobView } from '../../../../../../services/pool/views';
-import { recordAct, type Touched } from '../../../../../../store/acts';
-import { setSiteState } from '../../../../../../store/crawl';
-import type { Store } from '../../../../../../store/database';
-import { checkAndMeasure, jobsOfSource, setJobParams } from '../../../../../../store/jobs';
-import { readSource } from '../../../../../../store/sources';
+import type { Store } from '../../../../../../store/base/database';
+import { checkAndMeasure, jobsOfSource, setJobParams } from '../../../../../../store/base/jobs';
+import { setSiteState } from '../../../../../../store/crawl/crawl';
+import { recordAct, type Touched } from '../../../../../../store/domains/acts';
+import { readSource } from '../../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../../server';
 import { handle, notFound, readId, readJson } from '../../../../respond';
 

@@ -1,8 +1,8 @@
 import { FindSwitchesSchema } from '../../../../../../contracts/crawl';
 import { jobView } from '../../../../../../services/pool/views';
-import { switchCounts } from '../../../../../../store/find-causes';
-import { checkAndMeasure, jobsOfSource } from '../../../../../../store/jobs';
-import { keepDetail, readSource } from '../../../../../../store/sources';
+import { checkAndMeasure, jobsOfSource } from '../../../../../../store/base/jobs';
+import { switchCounts } from '../../../../../../store/crawl/find-causes';
+import { keepDetail, readSource } from '../../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../../server';
 import { handle, notFound, readId, readJson } from '../../../../respond';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { LISTING_KINDS } from '../../../../../../core/formats/list-fields';
-import { changesOfSource, openListings } from '../../../../../../store/listings';
-import { readSource } from '../../../../../../store/sources';
+import { changesOfSource, openListings } from '../../../../../../store/offers/listings';
+import { readSource } from '../../../../../../store/sources/sources';
 import { getStore } from '../../../../../server';
 import { handle, notFound, readId } from '../../../../respond';
 

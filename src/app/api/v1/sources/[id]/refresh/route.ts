@@ -1,5 +1,5 @@
 import { jobView } from '../../../../../../services/pool/views';
-import { readSource } from '../../../../../../store/sources';
+import { readSource } from '../../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../../server';
 import { handle, notFound, Problem, readId } from '../../../../respond';
 

@@ -1,5 +1,5 @@
 import { csvLine } from '../../../../../../core/formats/csv';
-import { eachReject, readSource } from '../../../../../../store/sources';
+import { eachReject, readSource } from '../../../../../../store/sources/sources';
 import { getStore } from '../../../../../server';
 import { handle, notFound, readId } from '../../../../respond';
 import { streamText } from '../../../../stream';

@@ -1,7 +1,7 @@
 import { jobView } from '../../../../../../services/pool/views';
-import { jobsOfSource } from '../../../../../../store/jobs';
-import { readSource } from '../../../../../../store/sources';
-import { UNDOABLE } from '../../../../../../store/undo';
+import { jobsOfSource } from '../../../../../../store/base/jobs';
+import { UNDOABLE } from '../../../../../../store/domains/undo';
+import { readSource } from '../../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../../server';
 import { handle, notFound, Problem, readId } from '../../../../respond';
 

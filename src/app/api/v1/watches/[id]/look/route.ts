@@ -1,4 +1,4 @@
-import { changeWatch } from '../../../../../../store/watches';
+import { changeWatch } from '../../../../../../store/sources/watches';
 import { getStore } from '../../../../../server';
 import { handle, notFound, readId } from '../../../../respond';
 

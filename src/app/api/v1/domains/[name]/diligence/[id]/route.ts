@@ -1,5 +1,5 @@
 import { domainRow } from '../../../../../../../app/api/domain-row';
-import { undoTick } from '../../../../../../../store/notes';
+import { undoTick } from '../../../../../../../store/domains/notes';
 import { handle, notFound, readId } from '../../../../../respond';
 
 /** Takes an answer back: the one before counts again, or what was found. */

@@ -1,5 +1,5 @@
 import { domainRow } from '../../../../../../../app/api/domain-row';
-import { notesOf, setNoteRemoved } from '../../../../../../../store/notes';
+import { notesOf, setNoteRemoved } from '../../../../../../../store/domains/notes';
 import { handle, notFound, readId } from '../../../../../respond';
 
 async function setRemoved(name: string, id: string, isRemoved: boolean): Promise<Response> {

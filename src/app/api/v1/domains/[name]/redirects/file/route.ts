@@ -1,7 +1,7 @@
 import { domainRow } from '../../../../../../../app/api/domain-row';
 import { apacheConfig, nginxConfig, rulesCsv } from '../../../../../../../core/redirects/export';
 import type { RedirectRule } from '../../../../../../../core/redirects/rules';
-import { readRules } from '../../../../../../../store/redirects';
+import { readRules } from '../../../../../../../store/portfolio/redirects';
 import { handle, Problem } from '../../../../../respond';
 
 const FILES: Record<string, (rules: RedirectRule[], domain: string) => [name: string, type: string, text: string]> = {

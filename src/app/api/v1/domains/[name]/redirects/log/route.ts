@@ -1,7 +1,7 @@
 import { gunzipSync } from 'node:zlib';
 import { domainRow } from '../../../../../../../app/api/domain-row';
 import { tallyLog } from '../../../../../../../core/redirects/access-log';
-import { putLog } from '../../../../../../../store/redirects';
+import { putLog } from '../../../../../../../store/portfolio/redirects';
 import { handle, Problem } from '../../../../../respond';
 
 const MOST_BYTES = 200 * 1024 * 1024;

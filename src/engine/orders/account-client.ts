@@ -1,0 +1,35 @@
+import { HttpClient } from '../../net/http';
+import type { Desk } from '../../store/base/config';
+import { readSettings, type Store } from '../../store/base/database';
+
+const TIMEOUT_MS = 15_000;
+
+/** The desks of the settings and one way to reach them, kept until the settings change. */
+export class DeskClient {
+  private kept: HttpClient | null = null;
+
+  constructor(private readonly store: Store) {}
+
+  get http(): HttpClient {
+    const { userAgent, allowedPrivate } = readSettings(this.store);
+    const { connector } = this.store.config;
+    this.kept ??= new HttpClient({ userAgent, connector, allowedPrivate, timeoutMs: TIMEOUT_MS });
+    return this.kept;
+  }
+
+  /** The desk of a venue; null: none is set. */
+  deskOf(venue: string): Desk | null {
+    return readSettings(this.store).desks.find((desk) => desk.venue === venue) ?? null;
+  }
+
+  /** Settings may have changed what may be reached. */
+  forget(): void {
+    void this.close();
+  }
+
+  async close(): Promise<void> {
+    const before = this.kept;
+    this.kept = null;
+    await before?.close();
+  }
+}

@@ -1,0 +1,68 @@
+import type { Logger } from 'pino';
+import type { ListBatch } from '../../core/formats/list-batch';
+import { Refusal } from '../../core/refusal';
+import type { Settings } from '../../store/base/config';
+import { isWriteWanted, type Store } from '../../store/base/database';
+import type { JobOrder, JobProgress, JobRow } from '../../store/base/jobs';
+import type { WrittenBatch } from '../../store/sources/lists';
+
+/** What a job has to work with. */
+export interface JobContext {
+  store: Store;
+  job: JobRow;
+  settings: Settings;
+  /** Aborts when the job is to pause, be cancelled or the engine ends. */
+  signal: AbortSignal;
+  log: Logger;
+  progress(progress: JobProgress): void;
+  /** Asks for another job. One that waits or runs already with the same parameters is not added again. */
+  order(order: JobOrder): void;
+  /** Tells the pool which rows were written. Call after the commit. */
+  changed(ids: Iterable<number>, source?: number): void;
+  /** Tells the pool of domains that left it, and whether the source names none any more. Call after the commit. */
+  removed(ids: Iterable<number>, source: number, isSourceGone: boolean): void;
+  /** Tells the pool of rows of a list that were written, with what they hold. The batch is handed over. */
+  added(batch: ListBatch, written: Pick<WrittenBatch, 'ids' | 'isNew'>, source: number): void;
+}
+
+/** Thrown by a job that stopped at a safe point because it was asked to. */
+export class Stopped extends Error {
+  constructor() {
+    super('stopped');
+    this.name = 'Stopped';
+  }
+}
+
+/** An error whose message is written for the person who started the job. */
+export class JobError extends Refusal {
+  constructor(message: string, options: ErrorOptions = {}) {
+    super('job-refused', message, options);
+  }
+}
+
+export function throwIfStopped(signal: AbortSignal): void {
+  if (signal.aborted) throw new Stopped();
+}
+
+/** Who waits looks every other millisecond. */
+const GAP_MS = 4;
+const MOST_GAPS = 5;
+
+/** Between two transactions of long work: messages come in, and who waits to write gets to it, a few of them if need be. */
+export async function letOthersWrite(store: Store): Promise<void> {
+  await new Promise((resolve) => setImmediate(resolve));
+  for (let gap = 0; gap < MOST_GAPS && isWriteWanted(store); gap++)
+    await new Promise((resolve) => setTimeout(resolve, GAP_MS));
+}
+
+/** Units per second over the last ten seconds or so. */
+export class RateMeter {
+  private marks: [at: number, done: number][] = [];
+
+  rate(done: number, now = performance.now()): number {
+    this.marks.push([now, done]);
+    while (this.marks.length > 2 && now - this.marks[0][0] > 10_000) this.marks.shift();
+    const [since, before] = this.marks[0];
+    return now > since ? ((done - before) / (now - since)) * 1000 : 0;
+  }
+}

@@ -1,0 +1,290 @@
+import { existsSync, mkdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import type Database from 'better-sqlite3';
+import knexFactory, { type Knex } from 'knex';
+import type { Rates } from '../../core/listings/rates';
+// whoever opens the database may have to tell subjects
+import './tables';
+import * as first from '../migrations/0001-first';
+import * as crawl from '../migrations/0002-crawl';
+import * as links from '../migrations/0003-links';
+import * as lists from '../migrations/0004-lists';
+import * as offers from '../migrations/0005-offers';
+import * as sieves from '../migrations/0006-sieves';
+import * as life from '../migrations/0007-life';
+import * as measures from '../migrations/0008-measures';
+import * as dossier from '../migrations/0009-dossier';
+import * as plan from '../migrations/0010-plan';
+import * as orders from '../migrations/0011-orders';
+import * as ideas from '../migrations/0012-ideas';
+import * as holdings from '../migrations/0013-holdings';
+import * as after from '../migrations/0014-after';
+import * as lookups from '../migrations/0015-lookups';
+import * as ways from '../migrations/0016-ways';
+import * as waits from '../migrations/0017-waits';
+import * as forgottenHits from '../migrations/0018-forgotten-hits';
+import * as servers from '../migrations/0019-servers';
+import { type Config, Forward, loadConfig, now, ratesOf, Settings } from './config';
+
+/** The driver's own connection, for prepared statements and synchronous transactions. */
+export type Raw = Database.Database;
+
+export interface Store {
+  folder: string;
+  config: Config;
+  knex: Knex;
+  raw: Raw;
+  /** ms since 1970 UTC, on the demo's clock in the demo. */
+  now(): number;
+  /** The demo's time, which can be moved; null in real mode. */
+  forward: Forward | null;
+  close(): Promise<void>;
+}
+
+const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Knex): Promise<void> }> = {
+  '0001-first': first,
+  '0002-crawl': crawl,
+  '0003-links': links,
+  '0004-lists': lists,
+  '0005-offers': offers,
+  '0006-sieves': sieves,
+  '0007-life': life,
+  '0008-measures': measures,
+  '0009-dossier': dossier,
+  '0010-plan': plan,
+  '0011-orders': orders,
+  '0012-ideas': ideas,
+  '0013-holdings': holdings,
+  '0014-after': after,
+  '0015-lookups': lookups,
+  '0016-ways': ways,
+  '0017-waits': waits,
+  '0018-forgotten-hits': forgottenHits,
+  '0019-servers': servers,
+};
+
+const migrationSource: Knex.MigrationSource<string> = {
+  getMigrations: async () => Object.keys(MIGRATIONS),
+  getMigrationName: (name) => name,
+  getMigration: async (name) => MIGRATIONS[name],
+};
+
+/**
+ * Pages in the log before whoever writes moves them into the database, which takes up to a second. Who does long work does it:
+ * pages that are written again and again in one import go to the file once, not with every fourth megabyte. Who answers people
+ * only does so when nobody else has for long.
+ */
+const WORKER_LOG_PAGES = 16_000;
+export const IMPORT_LOG_PAGES = 160_000;
+const OTHERS_LOG_PAGES = 200_000;
+/** Room that the log keeps on disk once it has been moved, whatever it grew to. */
+const LOG_KEPT_BYTES = 64 * 2 ** 20;
+
+/**
+ * Opens the database of a data folder. Only one process migrates (the engine, before anything else runs); the others
+ * wait for it.
+ *
+ * @throws when the file is damaged or was written by a newer version.
+ */
+export async function openStore(folder: string, options: { migrate: boolean; isWorker?: boolean }): Promise<Store> {
+  mkdirSync(folder, { recursive: true });
+  const path = join(folder, 'jam-ladle.sqlite');
+  const isNew = !existsSync(path);
+  const knex = knexFactory({
+    client: 'better-sqlite3',
+    connection: { filename: path },
+    useNullAsDefault: true,
+    pool: {
+      min: 1,
+      max: 1,
+      afterCreate(connection: Raw, done: (error: Error | null, connection: Raw) => void) {
+        connection.pragma(`busy_timeout = ${BUSY_MS}`);
+        connection.pragma('journal_mode = WAL');
+        connection.pragma('synchronous = NORMAL');
+        connection.pragma('foreign_keys = ON');
+        connection.pragma('cache_size = -64000');
+        connection.pragma('temp_store = MEMORY');
+        connection.pragma(`wal_autocheckpoint = ${options.isWorker ? WORKER_LOG_PAGES : OTHERS_LOG_PAGES}`);
+        connection.pragma(`journal_size_limit = ${LOG_KEPT_BYTES}`);
+        done(null, connection);
+      },
+    },
+  });
+  if (options.migrate) await migrate(knex, folder, isNew);
+  // One connection is kept for good, so the driver's handle stays valid beside Knex's use of it.
+  const raw: Raw = await knex.client.acquireConnection();
+  await knex.client.releaseConnection(raw);
+  const config = loadConfig(folder);
+  const forward = new Forward(folder);
+  return {
+    folder,
+    config,
+    knex,
+    raw,
+    now: () => now(config, config.clock ? forward.get() : 0),
+    get forward() {
+      return config.clock ? forward : null;
+    },
+    close: () => knex.destroy(),
+  };
+}
+
+/** Pages that stand in the log and not yet in the database. */
+export function logPages({ raw }: Store): number {
+  const [{ log, checkpointed }] = raw.pragma('wal_checkpoint(NOOP)') as { log: number; checkpointed: number }[];
+  return log - checkpointed;
+}
+
+/** Moves what stands in the log into the database, as far as nobody reads the older state. Does not keep others from writing. */
+export function moveLog({ raw }: Store): void {
+  raw.pragma('wal_checkpoint(PASSIVE)');
+}
+
+async function migrate(knex: Knex, folder: string, isNew: boolean): Promise<void> {
+  const [, pending] = (await knex.migrate.list({ migrationSource })) as [unknown[], unknown[]];
+  if (pending.length === 0) return;
+  if (!isNew) {
+    const backup = join(folder, `before-migration-${Date.now()}.sqlite`);
+    await knex.raw('VACUUM INTO ?', [backup]);
+  }
+  await knex.migrate.latest({ migrationSource });
+}
+
+/** Prepared statements by text, once per connection. */
+const prepared = new WeakMap<Raw, Map<string, Database.Statement>>();
+export function statement(raw: Raw, sql: string): Database.Statement {
+  let bySql = prepared.get(raw);
+  if (!bySql) {
+    bySql = new Map();
+    prepared.set(raw, bySql);
+  }
+  let found = bySql.get(sql);
+  if (!found) {
+    found = raw.prepare(sql);
+    bySql.set(sql, found);
+  }
+  return found;
+}
+
+/** How long a writer waits for the others, and how often it looks: the pauses that long work leaves are short. */
+const BUSY_MS = 15_000;
+const LOOK_AGAIN_MS = 2;
+const nobody = new Int32Array(new SharedArrayBuffer(4));
+
+/**
+ * Runs `act` in a write transaction that takes its lock at the start, so it never fails half-way for being late. Within another,
+ * it is a part of that one.
+ */
+export function write<T>(store: Store, act: () => T): T {
+  const { raw } = store;
+  if (raw.inTransaction) return raw.transaction(act)();
+  takeLock(raw, BUSY_MS);
+  return transact(raw, act);
+}
+
+/** The same, unless somebody else is writing: then nothing is done. For what may as well be written later. */
+export function writeIfFree(store: Store, act: () => void): boolean {
+  const { raw } = store;
+  if (raw.inTransaction) return false;
+  try {
+    takeLock(raw, 0);
+  } catch (error) {
+    if (isBusy(error)) return false;
+    throw error;
+  }
+  transact(raw, act);
+  return true;
+}
+
+function transact<T>(raw: Raw, act: () => T): T {
+  try {
+    const result = act();
+    statement(raw, 'COMMIT').run();
+    return result;
+  } finally {
+    if (raw.inTransaction) statement(raw, 'ROLLBACK').run();
+  }
+}
+
+/** Whether something could not be done because somebody else writes. */
+export function isBusy(error: unknown): boolean {
+  return (error as { code?: string }).code?.startsWith('SQLITE_BUSY') ?? false;
+}
+
+/**
+ * Who waits for the lock says so by a file, and long work looks for it between two transactions (letOthersWrite). SQLite's own
+ * waiting looks again after ever longer pauses, up to a tenth of a second, and would miss the gaps for long.
+ */
+function takeLock(raw: Raw, patienceMs: number): void {
+  const started = performance.now();
+  const wanted = join(dirname(raw.name), WANTED);
+  let isWaiting = false;
+  // exec: a fifth of what pragma() costs, and a crawl writes hundreds of times a second
+  raw.exec('PRAGMA busy_timeout = 0');
+  try {
+    for (;;) {
+      try {
+        statement(raw, 'BEGIN IMMEDIATE').run();
+        return;
+      } catch (error) {
+        if (!isBusy(error) || performance.now() - started >= patienceMs) throw error;
+        // said anew each time: another who waited may have taken it back
+        isWaiting = true;
+        say(wanted);
+        Atomics.wait(nobody, 0, 0, LOOK_AGAIN_MS);
+      }
+    }
+  } finally {
+    if (isWaiting) rmSync(wanted, { force: true });
+    raw.exec(`PRAGMA busy_timeout = ${BUSY_MS}`);
+  }
+}
+
+function say(file: string): void {
+  try {
+    writeFileSync(file, '');
+  } catch {
+    // the disk is full: then the lock is waited for without a word
+  }
+}
+
+const WANTED = 'write-wanted';
+/** Who waits says so every few ms; after so many, the file is left from somebody who was killed. */
+const WANTED_MS = 1000;
+
+/** Whether somebody waits for the lock. */
+export function isWriteWanted({ folder }: Store): boolean {
+  const said = statSync(join(folder, WANTED), { throwIfNoEntry: false });
+  return said !== undefined && Date.now() - said.mtimeMs < WANTED_MS;
+}
+
+/** What the person changed of the settings, as it is kept: tells whether anything has changed since. */
+export function settingsText(store: Store): string {
+  const row = statement(store.raw, `SELECT value FROM settings WHERE key = 'settings'`).get() as
+    | { value: string }
+    | undefined;
+  return row?.value ?? '';
+}
+
+/** Settings: defaults, then the configuration file, then what the person changed. */
+export function readSettings(store: Store): Settings {
+  const text = settingsText(store);
+  return Settings.parse({ ...store.config.settings, ...(text ? JSON.parse(text) : {}) });
+}
+
+/** The user's currency and what others are worth in it. */
+export function readRates(store: Store): Rates {
+  return ratesOf(readSettings(store));
+}
+
+/** @throws ZodError on values that make no sense; nothing is changed then. */
+export function changeSettings(store: Store, change: Partial<Settings>): Settings {
+  return write(store, () => {
+    const settings = Settings.parse({ ...readSettings(store), ...change });
+    statement(
+      store.raw,
+      `INSERT INTO settings VALUES ('settings', ?) ON CONFLICT(key) DO UPDATE SET value = excluded.value`,
+    ).run(JSON.stringify(settings));
+    return settings;
+  });
+}
