@@ -1,0 +1,27 @@
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { edgesDrawn, readParts } from '../scripts/architecture.mjs';
+
+const guide = (name: string) => readFileSync(name, 'utf8');
+/** Paths of the project that a document names in backticks; those with a star or a placeholder name kinds of files. */
+const pathsIn = (text: string) =>
+  [...text.matchAll(/`((?:src|scripts|bench|e2e|standins|docs|tables)\/[\w./[\]-]+)`/g)].map(([, path]) => path);
+
+describe('the door for newcomers', () => {
+  it('has a picture that shows what imports what (`npm run architecture` draws it anew)', () => {
+    const { edges } = readParts();
+    expect(edgesDrawn(guide('docs/architecture.svg'))).toEqual([...edges.keys()].sort());
+  });
+
+  it.each(['docs/architecture.md', 'docs/glossary.md', 'CONTRIBUTING.md'])('%s names only what there is', (name) => {
+    const paths = pathsIn(guide(name));
+    expect(paths.length).toBeGreaterThan(5);
+    expect(paths.filter((path) => !existsSync(path))).toEqual([]);
+  });
+
+  it('has every decision in the index, and no other', () => {
+    const listed = [...guide('docs/decisions/README.md').matchAll(/\]\((\d{4}-[\w-]+\.md)\)/g)].map(([, file]) => file);
+    const there = readdirSync('docs/decisions').filter((file) => /^\d{4}-/.test(file));
+    expect(listed.toSorted()).toEqual(there.toSorted());
+  });
+});
