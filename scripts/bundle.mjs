@@ -2,9 +2,7 @@
 import { rmSync } from 'node:fs';
 import { build } from 'esbuild';
 
-for (const before of ['dist/engine', 'dist/standins']) rmSync(before, { recursive: true, force: true });
-
-await build({
+export const BUNDLE = {
   entryPoints: {
     'engine/main': 'src/engine/main.ts',
     'engine/worker': 'src/engine/runner/worker.ts',
@@ -25,4 +23,9 @@ await build({
   packages: 'external',
   sourcemap: true,
   logLevel: 'warning',
-});
+};
+
+if (process.argv[1] === import.meta.filename) {
+  for (const before of ['dist/engine', 'dist/standins']) rmSync(before, { recursive: true, force: true });
+  await build(BUNDLE);
+}

@@ -62,6 +62,11 @@ export class Supervisor {
     child.wasReady = true;
   }
 
+  /** Ends one, which is started again at once. */
+  restart(name) {
+    this.children.get(name)?.kill('SIGTERM');
+  }
+
   async stop() {
     this.stopping = true;
     const ends = [...this.children.values()].map((child) => {
@@ -78,7 +83,8 @@ export class Supervisor {
     await Promise.all(ends);
   }
 
-  async startProduct() {
+  /** @param isDevelopment the web server compiles pages as they are asked for, and takes changed ones over. */
+  async startProduct({ isDevelopment = false } = {}) {
     await refuseUsedPort(this.port);
     const address = join(this.folder, 'engine.json');
     rmSync(address, { force: true });
@@ -91,7 +97,16 @@ export class Supervisor {
     });
     // a connection that is closed just when it is used again looks like a failure to scripts
     const keep = ['--keepAliveTimeout', String(KEEP_ALIVE_MS)];
-    const web = ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(this.port), ...keep];
+    if (isDevelopment) this.env.NODE_ENV = 'development';
+    const web = [
+      'node_modules/next/dist/bin/next',
+      isDevelopment ? 'dev' : 'start',
+      '-H',
+      '127.0.0.1',
+      '-p',
+      String(this.port),
+      ...(isDevelopment ? [] : keep),
+    ];
     const isWebUp = () =>
       fetch(`http://127.0.0.1:${this.port}/api/v1/health`)
         .then((answer) => answer.status === 200)

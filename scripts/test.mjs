@@ -57,6 +57,7 @@ try {
     node('build', '-e', "import('./scripts/prepare.mjs').then(({ build }) => build())"),
     step('lint', bin('biome'), ['check', '.']),
     step('import rules', bin('depcruise'), ['src', 'standins', 'bench', 'e2e']),
+    step('unused code', bin('knip'), ['--no-progress']),
   ]);
   if (!isBuilt) throw new Error('It could not be built.');
   await Promise.all([

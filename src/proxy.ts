@@ -1,5 +1,8 @@
 import { type NextRequest, NextResponse } from 'next/server';
 
+/** React's own words on errors, and the socket by which changed code comes, need more while one works on it (`npm run dev`). */
+const isDevelopment = process.env.NODE_ENV === 'development';
+
 /** A strict content security policy for every page: only our own scripts, by nonce, and nothing from elsewhere. */
 export function proxy(request: NextRequest): NextResponse {
   const host = (request.headers.get('host') ?? '').replace(/:\d+$/, '');
@@ -8,10 +11,10 @@ export function proxy(request: NextRequest): NextResponse {
   const nonce = btoa(crypto.randomUUID());
   const policy = [
     `default-src 'self'`,
-    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
+    `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${isDevelopment ? " 'unsafe-eval'" : ''}`,
     `style-src 'self' 'unsafe-inline'`,
     `img-src 'self' data:`,
-    `connect-src 'self'`,
+    `connect-src 'self'${isDevelopment ? ' ws:' : ''}`,
     `object-src 'none'`,
     `base-uri 'none'`,
     `form-action 'self'`,

@@ -1,5 +1,5 @@
 import type { ListBatch } from '../core/formats/list-batch';
-import type { PoolAnswer, PoolQuery } from '../core/pool/query';
+import type { PoolQuery } from '../core/pool/query';
 import type { JobOrder, JobProgress, JobRow } from '../store/base/jobs';
 
 /** What the runner tells a worker thread. `stop` asks it to come to a safe point and end. */
@@ -45,4 +45,4 @@ export interface EngineHealth {
   startedAt: number;
 }
 
-export type { PoolAnswer, PoolQuery };
+export type { PoolQuery };

@@ -63,8 +63,6 @@ const ENDS: ReadonlySet<OrderState> = new Set(['dry', 'won', 'lost', 'refused', 
 const LIVE: ReadonlySet<OrderState> = new Set(['sent', 'leading', 'outbid', 'waiting', 'countered']);
 
 export const isEnded = (state: OrderState): boolean => ENDS.has(state);
-/** Whether a venue has it, or may have it. */
-export const isAtVenue = (state: OrderState): boolean => LIVE.has(state);
 
 /** Where an order stands after something happened; null: that cannot happen to it. */
 export function stateAfter(state: OrderState, event: OrderEvent): OrderState | null {

@@ -15,13 +15,9 @@ export type ResaleState = (typeof RESALE_STATES)[number];
 
 /** What a venue says of a sale. */
 export const VENUE_SALE_STATES = ['listed', 'sold', 'withdrawn', 'refused'] as const;
-export type VenueSaleState = (typeof VENUE_SALE_STATES)[number];
 
 const OPEN: ReadonlySet<ResaleState> = new Set(['by hand', 'queued', 'sent', 'listed']);
 export const isResaleOpen = (state: ResaleState): boolean => OPEN.has(state);
-
-/** Inquiries that somebody waits on. */
-export const wantsAnswer = (state: InquiryState): boolean => state === 'open';
 
 const MINUTE = 60_000;
 

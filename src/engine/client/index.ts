@@ -25,7 +25,7 @@ import type { Acted, Which } from '../pool/actions';
 import type { EngineAddress, EngineHealth, PoolQuery } from '../protocol';
 
 export type { ReferrerPreview } from '../files/referrers';
-export type { EngineEvent, EngineHealth } from '../protocol';
+export type { EngineHealth } from '../protocol';
 
 /** The engine cannot be reached, or refused. */
 export class EngineError extends Refusal {}

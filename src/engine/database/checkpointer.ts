@@ -29,7 +29,9 @@ export class LogMover {
   }
 
   private start(): Worker {
-    const thread = startThread('database/checkpointer-thread', 'checkpointer-thread', { workerData: { folder: this.store.folder } });
+    const thread = startThread('database/checkpointer-thread', 'checkpointer-thread', {
+      workerData: { folder: this.store.folder },
+    });
     this.ended = new Promise((resolve) => thread.once('exit', () => resolve()));
     thread.on('message', () => {
       this.isMoving = false;

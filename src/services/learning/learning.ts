@@ -220,8 +220,6 @@ async function redirectOutcomes(store: Store) {
   return outcomes;
 }
 
-export type Learning = Awaited<ReturnType<typeof learningOf>>;
-
 const foretoldOf = ({ estimates, state }: OutcomeRow): Foretold[] =>
   estimates.winChance === undefined || state === 'refused'
     ? []

@@ -171,5 +171,3 @@ export async function planFor(store: Store, engine: EnginePort, brief: Brief, ri
     }),
   };
 }
-
-export type PlanView = Awaited<ReturnType<typeof planFor>>;

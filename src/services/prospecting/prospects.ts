@@ -108,5 +108,3 @@ export function workList(store: Store) {
     }),
   };
 }
-
-export type WorkList = ReturnType<typeof workList>;

@@ -54,8 +54,6 @@ export async function rebuildPlan(store: Store, row: DomainRow) {
   };
 }
 
-export type RebuildPlan = Awaited<ReturnType<typeof rebuildPlan>>;
-
 /** The last capture of its main era that was read whole; null: none was. */
 function outlineOf(store: Store, row: DomainRow): SiteOutline | null {
   const past = pastOf(readInspection(store, row.id));

@@ -53,8 +53,6 @@ function titleOf(text: string): string | null {
   return subject === null ? null : subjectTitle(subject);
 }
 
-export type RedirectPlan = Awaited<ReturnType<typeof redirectPlan>>;
-
 /** Old addresses of a domain, from links and captures, the heaviest first. */
 export async function oldAddressesOf(store: Store, row: DomainRow): Promise<OldAddress[]> {
   await readReferrers(store, row);

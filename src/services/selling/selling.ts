@@ -68,8 +68,6 @@ export async function salePlan(store: Store, engine: EnginePort, brief: Brief, r
   };
 }
 
-export type SalePlan = NonNullable<Awaited<ReturnType<typeof salePlan>>>;
-
 /** A sale with who asked, what to answer, and what was done. */
 export function saleView(store: Store, sale: Resale) {
   const { key: _, ...shown } = sale;

@@ -265,7 +265,3 @@ export function resolversOf(settings: Settings): string[] {
     server.includes(':') ? (server.startsWith('[') ? server : `[${server}]:53`) : `${server}:53`,
   );
 }
-
-export function inFolder(folder: string, path: string): string {
-  return isAbsolute(path) ? path : join(folder, path);
-}
