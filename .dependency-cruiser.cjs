@@ -19,7 +19,12 @@ module.exports = {
       '^src/(services|store|contracts|core)/',
       'services import store, contracts and core; what they need of the engine they are given',
     ),
-    only('engine', '^src/engine/', '^src/(engine|core|net|store|contracts|services)/', 'engine imports core, net, store, contracts and services'),
+    only(
+      'engine',
+      '^src/engine/',
+      '^src/(engine|core|net|store|contracts|services)/',
+      'engine imports core, net, store, contracts and services',
+    ),
     only('ui', '^src/ui/', '^src/(ui|core|contracts)/', 'ui imports core and contracts'),
     only(
       'app',

@@ -216,9 +216,8 @@ export function caseReferrers(): CaseReferrers[] {
       const [heading, ...lines] = part.trim().split('\n');
       const [sort, range] = heading.split(': effective ');
       const [least, most] = range.split('..').map(Number);
-      const referrers = lines
-        .filter((line) => line !== '')
-        .reduce<ProfileLink[]>((links, line) => [...links, ...referrersOf(line, links.length)], []);
+      const referrers: ProfileLink[] = [];
+      for (const line of lines) if (line !== '') referrers.push(...referrersOf(line, referrers.length));
       return { sort, least, most, line: JSON.stringify({ referrers }) };
     });
 }

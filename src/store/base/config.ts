@@ -1,6 +1,6 @@
 import { getServers } from 'node:dns';
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
-import { isAbsolute, join, resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import { z } from 'zod';
 import { type LifePolicy, LONGEST_STAGE_DAYS } from '../../core/lifecycle/policies';
 import type { Rates } from '../../core/listings/rates';
