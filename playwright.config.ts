@@ -13,8 +13,8 @@ export default defineConfig({
   outputDir: 'test-results/browser',
   // the long ones belong to `npm run soak`
   grepInvert: process.env.E2E_LONG ? undefined : /@long/,
-  // so many at a time, each file with a product of its own
-  workers: Number(process.env.E2E_WORKERS ?? 2),
+  // so many at a time, each file with a product of its own; on two cores the third uses what the others wait
+  workers: Number(process.env.E2E_WORKERS ?? 3),
   projects: order.map(([name, state]) => ({ name, testMatch: `${name}.spec.ts`, metadata: { state } })),
   // begun again on a fresh copy; what passes only then is named at the end
   retries: Number(process.env.E2E_RETRIES ?? 1),

@@ -2,6 +2,8 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import { OPERATIONS } from '../src/app/api/openapi';
+import { ProblemSchema } from '../src/contracts/system';
+import { REFUSALS } from '../src/core/refusal';
 import { test } from './test';
 
 test.describe.configure({ mode: 'serial' });
@@ -40,7 +42,7 @@ test('answers mistakes with problem details', async ({ request }) => {
     ['/pool/query', { conditions: [] }, 400, /conditions/],
     ['/actions', { act: { kind: 'judge', judged: 'liked' }, which: { ids: [1] } }, 400, /judged/],
     ['/actions', { act: { kind: 'shortlist', brief: 999 }, which: { ids: [1] } }, 404, /no brief/],
-    ['/actions/999/undo', {}, 409, /nothing to undo/],
+    ['/actions/999/undo', {}, 404, /nothing to undo/],
     ['/sieves/999/run', {}, 404, /no sieve/],
     ['/sieves/file', { kind: 'recipe' }, 400, /kind/],
     ['/word-lists', { words: [] }, 400, /words/],
@@ -69,7 +71,9 @@ test('answers mistakes with problem details', async ({ request }) => {
     const answer = await request.post(`/api/v1${path}`, { data });
     expect([path, answer.status()]).toEqual([path, status]);
     expect(answer.headers()['content-type']).toContain('application/problem+json');
-    expect((await answer.json()).detail).toMatch(detail);
+    const told = ProblemSchema.parse(await answer.json());
+    expect(told.detail).toMatch(detail);
+    expect(REFUSALS[told.code].status).toBe(status);
   }
   const broken = await request.post('/api/v1/pool/query', {
     data: '{',
