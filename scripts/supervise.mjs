@@ -28,14 +28,22 @@ export class Supervisor {
     mkdirSync(folder, { recursive: true });
   }
 
-  /** Starts a process; `ready` resolves true once it is up. */
-  async start(name, args, ready) {
+  /**
+   * Starts a process; `ready` resolves true once it is up.
+   *
+   * @param isTied it ends when we do, however that is; not for what starts processes of Node by itself, which would inherit that.
+   */
+  async start(name, args, ready, isTied = true) {
     const launch = () => {
-      const child = spawn(process.execPath, ['--import', './scripts/end-with-parent.mjs', ...args], {
-        cwd: ROOT,
-        env: this.env,
-        stdio: 'pipe',
-      });
+      const child = spawn(
+        process.execPath,
+        [...(isTied ? ['--import', './scripts/end-with-parent.mjs'] : []), ...args],
+        {
+          cwd: ROOT,
+          env: this.env,
+          stdio: 'pipe',
+        },
+      );
       this.children.set(name, child);
       child.output = '';
       child.stdout.on('data', (chunk) => {
@@ -111,7 +119,10 @@ export class Supervisor {
       fetch(`http://127.0.0.1:${this.port}/api/v1/health`)
         .then((answer) => answer.status === 200)
         .catch(() => false);
-    await Promise.all([engine, this.start('The web server', web, async () => isEngineUp && (await isWebUp()))]);
+    await Promise.all([
+      engine,
+      this.start('The web server', web, async () => isEngineUp && (await isWebUp()), !isDevelopment),
+    ]);
   }
 
   async startWorld() {
