@@ -19,6 +19,7 @@ import { spam } from './spam';
 import { strengthTrust } from './strength-trust';
 import { subjects } from './subjects';
 import { wordSplit } from './word-split';
+import { worstInputs } from './worst-inputs';
 import { worth } from './worth';
 import { zonePair } from './zone-pair';
 
@@ -45,6 +46,7 @@ const BENCHES: Record<string, Bench> = {
   'bid-plan': bidPlan,
   worth,
   ideas,
+  'worst-inputs': worstInputs,
 };
 
 /** `npm run bench`, or `npm run bench -- NAME --json` for one. Each step is told to who keeps the time. */

@@ -93,8 +93,6 @@ describe('a search', () => {
       describes('<Url type="application/atom+xml" template="http://finder.org/a?q={searchTerms}"/>'),
     ];
     answers['/a'] = [200, `${bomb}${feed('<entry><title>&a11;</title><link href="http://one.org/"/></entry>')}`];
-    const started = performance.now();
-    await search('/d').catch(() => undefined);
-    expect(performance.now() - started).toBeLessThan(2000);
+    expect(await search('/d')).toMatchObject([{ url: 'http://one.org/', title: '&a11;' }]);
   });
 });

