@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { edgesDrawn, readParts } from '../scripts/architecture.mjs';
@@ -17,6 +18,14 @@ describe('the door for newcomers', () => {
     const paths = pathsIn(guide(name));
     expect(paths.length).toBeGreaterThan(5);
     expect(paths.filter((path) => !existsSync(path))).toEqual([]);
+  });
+
+  it('has import rules that see the sources: without a reader of TypeScript (@swc/core) they pass on nothing', () => {
+    const args = ['src/contracts', '--output-type', 'json'];
+    const { stdout } = spawnSync('node_modules/.bin/depcruise', args, { encoding: 'utf8', maxBuffer: 1 << 26 });
+    const { summary } = JSON.parse(stdout);
+    expect(summary.totalCruised).toBeGreaterThan(20);
+    expect(summary.error).toBe(0);
   });
 
   it('has every decision in the index, and no other', () => {

@@ -35,7 +35,7 @@ async function main(): Promise<void> {
   const digest = new Digest(store, log);
   const outbox = new Outbox(store, (ids) => orderChanged(ids), log);
   const counter = new Counter(store, (ids) => orderChanged(ids), log);
-  const server = new EngineServer(store, pool, runner, sieves, digest, { outbox, counter }, token, log);
+  const server = new EngineServer({ store, pool, runner, sieves, digest, venues: { outbox, counter }, log }, token);
 
   const refresh = (ids: Iterable<number>, source: number | null) => {
     pool.refresh(ids, source);

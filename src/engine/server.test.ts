@@ -19,7 +19,8 @@ beforeAll(async () => {
   const runner = new JobRunner(store, pino({ level: 'silent' }));
   // no call of these tests reaches the pool, sieves, digest or venues
   const none = {} as never;
-  server = new EngineServer(store, none, runner, none, none, none, TOKEN, pino({ level: 'silent' }));
+  const log = pino({ level: 'silent' });
+  server = new EngineServer({ store, pool: none, runner, sieves: none, digest: none, venues: none, log }, TOKEN);
   port = await server.listen();
   writeFileSync(join(folder, 'engine.json'), JSON.stringify({ port, token: TOKEN, pid: process.pid }));
 });

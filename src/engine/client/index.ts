@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
+import type { Asked, EnginePath, Which } from '../../contracts/engine-calls';
 import type { EnginePort } from '../../contracts/engine-port';
 import type { NameReading, NameToRead } from '../../contracts/names';
 import type { PoolReply } from '../../contracts/pool';
@@ -21,7 +22,7 @@ import type { VenueLook } from '../files/venue-preview';
 import type { CutLook } from '../lists/cut-preview';
 import type { ListLook } from '../lists/preview';
 import type { OrderTerms, OrderWish } from '../orders/place';
-import type { Acted, Which } from '../pool/actions';
+import type { Acted } from '../pool/actions';
 import type { EngineAddress, EngineHealth, PoolQuery } from '../protocol';
 
 export type { ReferrerPreview } from '../files/referrers';
@@ -241,7 +242,7 @@ export class EngineClient implements EnginePort {
     return response.body;
   }
 
-  private async ask<T>(path: string, body: unknown = null): Promise<T> {
+  private async ask<T, Path extends EnginePath = EnginePath>(path: Path, body: Asked<Path> | null = null): Promise<T> {
     const response = await this.send(path, body);
     const value = await response.json();
     if (!response.ok) {

@@ -1,37 +1,10 @@
-import { z } from 'zod';
-import type { SievePart } from '../../core/pool/conditions';
-import { JUDGEMENTS } from '../../core/pool/facts';
+import type { z } from 'zod';
+import type { WhichSchema } from '../../contracts/engine-calls';
 import type { Store } from '../../store/base/database';
 import { type Act, actOn, beginAction, readAction, undoSome } from '../../store/domains/marks';
 import type { PoolHost } from './host';
 
 const AT_ONCE = 500;
-
-export const ActSchema = z.discriminatedUnion('kind', [
-  z.object({
-    kind: z.literal('judge'),
-    judged: z.enum(JUDGEMENTS),
-    reason: z.string().max(500).nullable().optional(),
-    until: z.number().nullable().optional(),
-  }),
-  z.object({ kind: z.literal('tag'), tag: z.number().int() }),
-  z.object({ kind: z.literal('untag'), tag: z.number().int() }),
-  z.object({ kind: z.literal('shortlist'), brief: z.number().int() }),
-  z.object({ kind: z.literal('unshortlist'), brief: z.number().int() }),
-  z.object({ kind: z.literal('watch') }),
-  z.object({ kind: z.literal('unwatch') }),
-]);
-
-/** Some domains by id, or all that pass a sieve but some. */
-export const WhichSchema = z.union([
-  z.object({ ids: z.array(z.number().int()).max(1_000_000) }),
-  z.object({
-    parts: z.array(z.custom<SievePart>((value) => typeof value === 'object' && value !== null && 'type' in value)),
-    withExcluded: z.boolean().optional(),
-    except: z.array(z.number().int()).max(1_000_000).default([]),
-  }),
-]);
-export type Which = z.input<typeof WhichSchema>;
 
 export interface Acted {
   /** Names the action, to undo it. */

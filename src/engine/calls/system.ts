@@ -1,0 +1,49 @@
+import { readRates, write } from '../../store/base/database';
+import { domainsWithOffers, settleListing } from '../../store/offers/listings';
+import { prepareRestore } from '../database/restore';
+import type { EngineHealth } from '../protocol';
+import { announcePool, type EngineParts, type Handlers } from './parts';
+
+const OFFERS_AT_ONCE = 500;
+/** Until an answer has gone out. */
+const ANSWERED_MS = 100;
+
+/** How it stands, copies, settings. */
+export const systemCalls = (parts: EngineParts): Handlers<'/health' | '/restore' | '/settings/changed'> => ({
+  '/health': () =>
+    ({
+      state: parts.state(),
+      poolSize: parts.pool.size,
+      poolVersion: parts.pool.version,
+      jobsRunning: parts.runner.runningCount,
+      memoryBytes: process.memoryUsage.rss(),
+      startedAt: parts.startedAt,
+    }) satisfies EngineHealth,
+  '/restore': ({ name }) => {
+    const aside = prepareRestore(parts.store.folder, name, Date.now());
+    setTimeout(() => parts.end(), ANSWERED_MS);
+    return { aside };
+  },
+  '/settings/changed': async () => {
+    await repriceOffers(parts);
+    return {};
+  },
+});
+
+/** Prices follow the rates: which of several offers is best, and what the grid sorts by. */
+async function repriceOffers(parts: EngineParts): Promise<void> {
+  const { store, pool, venues } = parts;
+  venues.outbox.forgetClient();
+  venues.counter.forgetClient();
+  const rates = readRates(store);
+  const ids = domainsWithOffers(store);
+  for (let start = 0; start < ids.length; start += OFFERS_AT_ONCE) {
+    const part = ids.slice(start, start + OFFERS_AT_ONCE);
+    write(store, () => {
+      for (const id of part) settleListing(store, id, store.now(), rates);
+    });
+    await new Promise((resolve) => setImmediate(resolve));
+  }
+  await pool.reprice();
+  announcePool(parts);
+}
