@@ -46,6 +46,15 @@ function unitFailures({ testResults }) {
   );
 }
 
+/** Tests that failed first: what was wrong then stays with them. */
+function unitSecondTime({ testResults }) {
+  return testResults.flatMap((file) =>
+    file.assertionResults
+      .filter(({ status, failureMessages }) => status === 'passed' && failureMessages.length > 0)
+      .map(({ fullName }) => fullName),
+  );
+}
+
 try {
   install();
   ensureTools();
@@ -64,6 +73,8 @@ try {
     step('types', bin('tsc'), ['--noEmit']).then(() => node('benchmarks, made small', 'scripts/bench.mjs', '--small')),
     step('unit tests', bin('vitest'), [
       'run',
+      // as the browser tests: what passes only then is named at the end
+      '--retry=1',
       '--reporter=default',
       '--reporter=json',
       `--outputFile.json=${join(results, 'unit.json')}`,
@@ -77,7 +88,7 @@ try {
   tell('browser tests', browser.failed === 0, started);
   // it is a fault of the test or of what it looks at, and is to be mended: `npm run soak -- tests` shows it
   for (const title of [...unitFailures(unit), ...browser.failedTitles]) console.log(`failed: ${title}`);
-  for (const title of browser.secondTime) console.log(`only the second time: ${title}`);
+  for (const title of [...unitSecondTime(unit), ...browser.secondTime]) console.log(`only the second time: ${title}`);
   const failed = unit.numFailedTests + browser.failed;
   console.log(`\n${unit.numPassedTests + browser.passed} passed, ${failed} failed`);
 } catch (error) {
