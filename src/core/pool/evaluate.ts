@@ -22,7 +22,7 @@ import {
   timeBound,
 } from './facts';
 import { floatsBetween, wholesBetween } from './lanes';
-import { isWordAt, Needles, scanForNeedle } from './needles';
+import { Needles, scanForNeedle, shortestOf, wordAround } from './needles';
 
 /** What a condition is read with beside the pool itself. */
 export interface Circumstances {
@@ -428,14 +428,16 @@ function markWithin(
   hits: RowBits,
   first: number,
 ): void {
-  const sought =
-    mode === 'wordish' ? [...new Set(values.flatMap((value) => wordsThatHold(value.toLowerCase())))] : values;
+  const lower = values.map((value) => value.toLowerCase());
+  const words = new Set(mode === 'wordish' ? lower.flatMap(wordsThatHold) : lower);
+  const sought = mode === 'contains' ? [...words] : shortestOf([...words]);
   const accept =
     mode === 'contains'
       ? undefined
       : (row: number, start: number, end: number) => {
           columns.splitRow(row, splitter);
-          return isWordAt(columns, row, start, end);
+          const word = wordAround(columns, row, start, end);
+          return word !== null && words.has(word);
         };
   if (sought.length <= MAX_SCANS) for (const needle of sought) scanForNeedle(columns, needle, hits, first, accept);
   else new Needles(sought).mark(columns, hits, first, accept);

@@ -2,10 +2,11 @@ import type { PoolColumns } from './columns';
 
 /** What may stand in a label: a to z, 0 to 9, hyphen; everything else is one symbol that no needle has. */
 const SYMBOLS = 38;
+const HYPHEN = 45;
 const SYMBOL = new Uint8Array(256);
 for (let i = 0; i < 26; i++) SYMBOL[97 + i] = SYMBOL[65 + i] = 1 + i;
 for (let i = 0; i < 10; i++) SYMBOL[48 + i] = 27 + i;
-SYMBOL[45] = 37;
+SYMBOL[HYPHEN] = 37;
 
 /** Whether a find counts, by where it lies in `nameBytes`. */
 export type Accept = (row: number, start: number, end: number) => boolean;
@@ -163,15 +164,28 @@ function rowAt(nameStart: Uint32Array, count: number, at: number, from: number):
   return low;
 }
 
-/** Whether the letters from `start` to `end` are a word of the row's split, which must have been made. */
-export function isWordAt(columns: PoolColumns, row: number, start: number, end: number): boolean {
+/** The word of the row's split, which must have been made, that the letters from `start` to `end` lie in; null: in more than one. */
+export function wordAround(columns: PoolColumns, row: number, start: number, end: number): string | null {
   const { nameBytes, nameStart, labelLength, splits } = columns;
-  const from = start - nameStart[row];
-  const to = end - nameStart[row];
   const low = splits[2 * row];
   const high = splits[2 * row + 1];
   const begins = (at: number) => ((at < 32 ? low >>> at : high >>> (at - 32)) & 1) === 1;
-  if (!begins(from)) return false;
-  for (let at = from + 1; at < to; at++) if (begins(at)) return false;
-  return to === labelLength[row] || begins(to) || nameBytes[end] === 45;
+  const label = nameStart[row];
+  let from = start - label;
+  let to = end - label;
+  for (let at = from + 1; at < to; at++) if (begins(at)) return null;
+  while (from > 0 && !begins(from)) from--;
+  if (!begins(from)) return null;
+  while (to < labelLength[row] && !begins(to) && nameBytes[label + to] !== HYPHEN) to++;
+  let word = '';
+  for (let at = from; at < to; at++) word += String.fromCharCode(nameBytes[label + at]);
+  return word;
+}
+
+/** Those needles without which nothing would be missed: what holds another is found with it. */
+export function shortestOf(needles: readonly string[]): string[] {
+  const shortest: string[] = [];
+  for (const needle of [...new Set(needles)].sort((a, b) => a.length - b.length))
+    if (needle !== '' && !shortest.some((other) => needle.includes(other))) shortest.push(needle);
+  return shortest;
 }
