@@ -43,7 +43,11 @@ export function* benchRows(): Generator<PoolRow> {
 }
 
 /** Six ranges and a keyword; `shift` makes every run a new question, as dragging a handle does. */
-function question(shift: number, keywords = ['bee', 'hive'], mode: TextMode = 'contains'): { parts: SievePart[]; sql: string[] } {
+function question(
+  shift: number,
+  keywords = ['bee', 'hive'],
+  mode: TextMode = 'contains',
+): { parts: SievePart[]; sql: string[] } {
   const range = (
     fact: 'length' | 'referringDomains' | 'strength' | 'trust' | 'spamRisk' | 'age',
     min: number | null,

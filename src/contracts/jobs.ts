@@ -1,40 +1,50 @@
 import { z } from 'zod';
 import { JOB_KINDS } from '../core/work/job-kinds';
+import type { Calls } from './call';
 
 /** A piece of long work as screens show it. Times in ms since 1970 UTC. */
-export interface JobView {
-  id: number;
-  kind:
-    | 'list'
-    | 'venue'
-    | 'crawl'
-    | 'links'
-    | 'check'
-    | 'measure'
-    | 'trial'
-    | 'search'
-    | 'zones'
-    | 'undo'
-    | 'watch'
-    | 'cut'
-    | 'inspect'
-    | 'page'
-    | 'finds'
-    | 'rescore'
-    | 'ideas'
-    | 'backup';
-  sourceId: number | null;
-  state: 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
-  progress: { done: number; total: number | null; unit: string; rate: number; message: string } | null;
-  error: string | null;
-  createdAt: number;
-  startedAt: number | null;
-  finishedAt: number | null;
-}
-
-export const JobSchema = z.looseObject({
+export const JobViewSchema = z.object({
   id: z.number(),
   kind: z.enum(JOB_KINDS),
+  sourceId: z.number().nullable(),
   state: z.enum(['queued', 'running', 'paused', 'done', 'failed', 'cancelled']),
+  progress: z
+    .object({
+      done: z.number(),
+      total: z.number().nullable(),
+      unit: z.string(),
+      rate: z.number(),
+      message: z.string(),
+    })
+    .nullable(),
   error: z.string().nullable(),
+  createdAt: z.number(),
+  startedAt: z.number().nullable(),
+  finishedAt: z.number().nullable(),
 });
+export type JobView = z.infer<typeof JobViewSchema>;
+
+export const jobsCalls = {
+  'GET /jobs/{id}/rows': {
+    summary: 'What a trial or a search found out so far',
+    answer: z.object({
+      job: JobViewSchema,
+      params: z.record(z.string(), z.unknown()),
+      rows: z.array(z.unknown()),
+    }),
+  },
+  'GET /jobs': {
+    summary: 'The last hundred jobs',
+    answer: z.object({
+      jobs: z.array(JobViewSchema),
+    }),
+  },
+  'GET /jobs/{id}': {
+    summary: 'One job',
+    answer: JobViewSchema,
+  },
+  'POST /jobs/{id}/{action}': {
+    summary: 'pause, resume or cancel a job',
+    answer: JobViewSchema,
+  },
+} satisfies Calls;

@@ -1,15 +1,17 @@
+import { z } from 'zod';
 /** A server with what it bears and when its questions will be through. Times in ms; moments since 1970 UTC. */
-export interface LaneView {
-  server: string;
-  waiting: number;
-  intervalMs: number;
-  declaredMs: number;
-  isLearned: boolean;
-  reason: string;
-  refusedTimes: number;
-  refusedAt: number | null;
+export const LaneViewSchema = z.object({
+  server: z.string(),
+  waiting: z.number(),
+  intervalMs: z.number(),
+  declaredMs: z.number(),
+  isLearned: z.boolean(),
+  reason: z.string(),
+  refusedTimes: z.number(),
+  refusedAt: z.number().nullable(),
   /** It wants to be left alone until then; null: it does not. */
-  pausedUntil: number | null;
+  pausedUntil: z.number().nullable(),
   /** When the last of its questions is asked; null: none waits. */
-  throughAt: number | null;
-}
+  throughAt: z.number().nullable(),
+});
+export type LaneView = z.infer<typeof LaneViewSchema>;

@@ -1,5 +1,8 @@
 import { z } from 'zod';
-import { ORDER_KINDS } from '../core/orders/order';
+import { ACCOUNTS, type LedgerLine } from '../core/orders/ledger';
+import { ORDER_KINDS, ORDER_STATES } from '../core/orders/order';
+import { MaximumSchema, WaySchema } from './bids';
+import type { Calls } from './call';
 import { MostMinor } from './parts';
 
 export const OrderSchema = z.object({
@@ -25,3 +28,178 @@ export const OutcomeSchema = z.object({
   /** What it went for, where that is known, in minor units of the order's currency. */
   priceMinor: z.number().int().min(0).max(1e12).nullable().default(null),
 });
+
+export const LedgerLineSchema = z.object({
+  account: z.enum(ACCOUNTS),
+  amountMinor: z.number(),
+}) satisfies z.ZodType<LedgerLine>;
+
+export const LedgerRowSchema = LedgerLineSchema.extend({
+  id: z.number(),
+  posting: z.number(),
+  at: z.number(),
+  orderId: z.number().nullable(),
+  words: z.string(),
+});
+export type LedgerRow = z.infer<typeof LedgerRowSchema>;
+
+export const OrderLineSchema = z.object({
+  id: z.number(),
+  orderId: z.number(),
+  at: z.number(),
+  who: z.string(),
+  state: z.enum(ORDER_STATES),
+  words: z.string(),
+  name: z.string(),
+  venue: z.string(),
+});
+export type OrderLine = z.infer<typeof OrderLineSchema>;
+
+/** An order as it is kept. Amounts in minor units of `currency`, fees of the brief's; times in ms since 1970 UTC. */
+export const StoredOrderSchema = z.object({
+  id: z.number(),
+  /** Goes out with it: a venue takes it once. */
+  key: z.string(),
+  briefId: z.number(),
+  domainId: z.number(),
+  name: z.string(),
+  venue: z.string(),
+  url: z.string().nullable(),
+  kind: z.enum(ORDER_KINDS),
+  state: z.enum(ORDER_STATES),
+  amountMinor: z.number(),
+  currency: z.string(),
+  /** Millionths of the brief's currency that one unit is worth, as when it was given. */
+  ratePpm: z.number(),
+  feesMinor: z.number(),
+  priceMinor: z.number().nullable(),
+  leastMinor: z.number().nullable(),
+  counterMinor: z.number().nullable(),
+  finalMinor: z.number().nullable(),
+  bids: z.number().nullable(),
+  reserve: z.string().nullable(),
+  closesAt: z.number().nullable(),
+  reason: z.string().nullable(),
+  /** Not to be sent before; null: at once. */
+  sendAt: z.number().nullable(),
+  attempts: z.number(),
+  nextAt: z.number().nullable(),
+  createdAt: z.number(),
+  sentAt: z.number().nullable(),
+  answeredAt: z.number().nullable(),
+  endedAt: z.number().nullable(),
+});
+export type StoredOrder = z.infer<typeof StoredOrderSchema>;
+
+/** An order as screens show it: with its brief, and with what the name is worth to it, in the venue's currency. */
+export const OrderViewSchema = StoredOrderSchema.extend({
+  briefName: z.string(),
+  briefCurrency: z.string(),
+  worthLowMinor: z.number().nullable(),
+  worthHighMinor: z.number().nullable(),
+  /** What it costs in the brief's currency if it is won at its maximum, fees and all. */
+  mostMinor: z.number(),
+});
+export type OrderView = z.infer<typeof OrderViewSchema>;
+
+/** One way to have a domain, on the terms of this moment. */
+export const WayToHaveSchema = WaySchema.extend({
+  /** Whether the venue can be reached; else it is done by hand. */
+  hasDesk: z.boolean(),
+  /** From the desk itself, just now; else as the listing was read, then. */
+  isLive: z.boolean(),
+  /** Millionths of the brief's currency that one unit is worth; null: no rate is set. */
+  ratePpm: z.number().nullable(),
+});
+export type WayToHave = z.infer<typeof WayToHaveSchema>;
+
+export const OrderTermsSchema = z.object({
+  id: z.number(),
+  name: z.string(),
+  brief: z.object({
+    id: z.number(),
+    name: z.string(),
+    currency: z.string(),
+    feesMinor: z.number(),
+  }),
+  ways: z.array(WayToHaveSchema),
+  orders: z.array(StoredOrderSchema),
+  isOwned: z.boolean(),
+  isDryRun: z.boolean(),
+  limits: z.object({
+    briefMinor: z.number().nullable(),
+    dayMinor: z.number().nullable(),
+  }),
+  homeCurrency: z.string(),
+  phase: z.string(),
+  phaseAt: z.number().nullable(),
+});
+export type OrderTerms = z.infer<typeof OrderTermsSchema>;
+
+export const ordersCalls = {
+  'GET /orders': {
+    summary: 'Orders that are open, those that ended last, and the log of every act',
+    query: { brief: 'Id of the brief; else all' },
+    answer: z.object({
+      log: z.array(OrderLineSchema),
+      open: z.array(OrderViewSchema),
+      ended: z.array(OrderViewSchema),
+    }),
+  },
+  'POST /orders': {
+    summary: 'Give an order: a bid, a purchase, an offer, a backorder or a registration; sent once',
+    body: OrderSchema,
+    status: 201,
+    answer: z.object({
+      order: OrderViewSchema,
+    }),
+  },
+  'GET /orders/terms': {
+    summary: 'All ways to have a domain, on the terms of this moment',
+    query: { name: 'The domain', brief: 'Id of the brief; else the current one' },
+    answer: OrderTermsSchema.extend({
+      warnings: z.array(z.string()),
+      maximumBidMinor: z.number().nullable(),
+      maximum: MaximumSchema.nullable(),
+      mostMinor: z.number().nullable(),
+    }),
+  },
+  'GET /orders/{id}': {
+    summary: 'One order with its log',
+    answer: z.object({
+      order: OrderViewSchema,
+      log: z.array(OrderLineSchema),
+    }),
+  },
+  'POST /orders/{id}/withdraw': {
+    summary: 'Take an order back, where it is not binding',
+    answer: z.object({
+      order: StoredOrderSchema.nullable(),
+    }),
+  },
+  'POST /orders/{id}/look': {
+    summary: 'Ask the venue at once where an order stands',
+    answer: z.object({
+      order: StoredOrderSchema,
+    }),
+  },
+  'POST /orders/{id}/outcome': {
+    summary: 'What came of an order that was done by hand',
+    body: OutcomeSchema,
+    answer: z.object({
+      order: StoredOrderSchema,
+    }),
+  },
+  'GET /ledger': {
+    summary: 'Accounts of a brief in double entry, and what its limits leave',
+    query: { brief: 'Id of the brief; else the current one' },
+    answer: z.object({
+      balances: z.record(z.enum(ACCOUNTS), z.number()),
+      left: z.object({
+        briefMinor: z.number().nullable(),
+        dayMinor: z.number().nullable(),
+      }),
+      lines: z.array(LedgerRowSchema),
+    }),
+  },
+} satisfies Calls;

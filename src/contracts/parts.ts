@@ -29,3 +29,17 @@ export const Sites = z
 export const Minor = z.number().int().min(0).max(1e12);
 
 export const MostMinor = z.number().int().min(1).max(1e12);
+
+type ChangeOf<Shape extends z.ZodRawShape> = {
+  [Key in keyof Shape]: z.ZodOptional<Shape[Key] extends z.ZodDefault<infer Inner> ? Inner : Shape[Key]>;
+};
+
+/** Changes of some fields: what is left out stays as it is, no default fills it. */
+export function changeOf<Shape extends z.ZodRawShape>(whole: z.ZodObject<Shape>): z.ZodObject<ChangeOf<Shape>> {
+  const fields = Object.entries(whole.shape).map(([key, field]) => [
+    key,
+    z.optional(field instanceof z.ZodDefault ? field.unwrap() : field),
+  ]);
+  // keys and fields are those of the shape
+  return z.object(Object.fromEntries(fields) as ChangeOf<Shape>);
+}

@@ -13,6 +13,8 @@ import {
   TEXT_MODES,
   type TextMode,
 } from '../core/pool/conditions';
+import type { PartCounts } from '../core/pool/count';
+import type { DomainView } from '../core/pool/domain-view';
 import {
   CHOICE_FACTS,
   type ChoiceFact,
@@ -25,8 +27,19 @@ import {
   TIME_FACTS,
   type TimeFact,
 } from '../core/pool/facts';
-import type { PoolAnswer } from '../core/pool/query';
-import type { NameSaid } from './names';
+import type { Histogram } from '../core/pool/histogram';
+import type { FurtherOffer } from '../core/pool/offer';
+import type { NameMatch, PoolAnswer, RowNames } from '../core/pool/query';
+import type { Calls } from './call';
+
+import { NameSaidSchema } from './names';
+
+export const TagSchema = z.object({
+  id: z.number(),
+  name: z.string(),
+  domains: z.number(),
+});
+export type Tag = z.infer<typeof TagSchema>;
 
 /** Sets that conditions name by number, and what else there is to choose from. */
 export type SetChoices = Record<'source' | 'tag' | 'shortlist' | 'fresh', { id: number; name: string }[]> & {
@@ -34,10 +47,6 @@ export type SetChoices = Record<'source' | 'tag' | 'shortlist' | 'fresh', { id: 
   subjects: string[];
   areas: string[];
 };
-
-/** A window of the pool, with what its names say. */
-export type PoolReply = PoolAnswer & { said: NameSaid[] };
-
 const bound = z.number().nullable();
 
 const Fact = z.enum(SORT_FACTS as [FactName, ...FactName[]]);
@@ -164,9 +173,6 @@ export const ActionSchema = z.object({
   ]),
   which: Which,
 });
-
-export const ActedSchema = z.object({ action: z.number().nullable(), changed: z.number() });
-
 export const WordListSchema = z.object({
   words: z.array(z.string().trim().toLowerCase().min(1).max(253)).min(1).max(200_000),
 });
@@ -175,32 +181,227 @@ export const WordListSchema = z.object({
 export const SeenSchema = z.object({ ids: z.array(z.number().int().positive()).max(100_000).nullable().default(null) });
 
 // What is answered, for the interface description.
-const Row = z.looseObject({
+
+export const ActedSchema = z.object({
+  /** Names the action, to undo it. */
+  action: z.number(),
+  /** Domains that it changed. */
+  changed: z.number(),
+});
+export type Acted = z.infer<typeof ActedSchema>;
+
+export const NameMatchSchema = z.object({
+  start: z.number(),
+  end: z.number(),
+  isWord: z.boolean(),
+}) satisfies z.ZodType<NameMatch>;
+
+export const DomainViewSchema = z.object({
   id: z.number(),
   name: z.string(),
+  display: z.string(),
+  ending: z.string(),
   phase: z.enum(PHASES),
+  phaseReason: z.string().nullable(),
+  phaseSource: z.string().nullable(),
+  phaseAt: z.number().nullable(),
+  isUnasked: z.boolean(),
+  isOwn: z.boolean(),
+  registeredAt: z.number().nullable(),
+  expiresAt: z.number().nullable(),
+  dropAt: z.number().nullable(),
+  window: z
+    .object({
+      from: z.number(),
+      to: z.number(),
+      isConditional: z.boolean(),
+      reasons: z.array(z.string()),
+    })
+    .nullable(),
+  watched: z.enum(['by hand', 'near miss']).nullable(),
+  firstSeenAt: z.number().nullable(),
+  capturesByYear: z
+    .array(
+      z.object({
+        year: z.number(),
+        captures: z.number(),
+      }),
+    )
+    .nullable(),
+  captures: z.number().nullable(),
+  pastAt: z.number().nullable(),
+  pastSource: z.string().nullable(),
+  backlinks: z.number().nullable(),
+  referringDomains: z.number().nullable(),
+  strength: z.number().nullable(),
+  trust: z.number().nullable(),
+  spamRisk: z.number().nullable(),
+  readers: z.number().nullable(),
+  effective: z.number().nullable(),
+  countFrom: z.string().nullable(),
+  countFactor: z.number().nullable(),
+  spamMass: z.number().nullable(),
+  contentYears: z.number().nullable(),
+  drops: z.number().nullable(),
+  drift: z.number().nullable(),
+  language: z.string().nullable(),
+  subject: z.string().nullable(),
+  area: z.string().nullable(),
+  subjectConfidence: z.number().nullable(),
+  forwardsTo: z.string().nullable(),
+  forwardsNow: z.boolean(),
+  strengthWith: z.number().nullable(),
+  wordMarks: z.number().nullable(),
+  capturesAt: z.number().nullable(),
+  capturesRead: z.number().nullable(),
+  referrersAt: z.number().nullable(),
+  linksAt: z.number().nullable(),
   listing: z.enum(LISTING_KINDS).nullable(),
-});
+  venue: z.string().nullable(),
+  priceMinor: z.number().nullable(),
+  currency: z.string().nullable(),
+  homeMinor: z.number().nullable(),
+  homeCurrency: z.string(),
+  bids: z.number().nullable(),
+  closingAt: z.number().nullable(),
+  listingUrl: z.string().nullable(),
+  listingAt: z.number().nullable(),
+  offers: z.number().nullable(),
+  registrar: z.string().nullable(),
+  lastSeenAt: z.number().nullable(),
+  addedAt: z.number(),
+  length: z.number(),
+  recordAt: z.number().nullable(),
+  judged: z.enum(JUDGEMENTS),
+  judgedReason: z.string().nullable(),
+  judgedAt: z.number().nullable(),
+  snoozedUntil: z.number().nullable(),
+  shortlisted: z.boolean(),
+  starts: z.array(z.number()),
+  matches: z.array(NameMatchSchema),
+  sayability: z.number().nullable(),
+  nameSubject: z.string().nullable(),
+  freshIn: z.array(z.number()),
+}) satisfies z.ZodType<DomainView>;
+
+export const PartCountsSchema = z.object({
+  path: z.string(),
+  reaching: z.number(),
+  remaining: z.number(),
+  removes: z.number(),
+  alone: z.number(),
+  unknown: z.number().nullable(),
+}) satisfies z.ZodType<PartCounts>;
+
+export const HistogramSchema = z.object({
+  path: z.string(),
+  edges: z.array(z.number()),
+  counts: z.array(z.number()),
+  unknown: z.number(),
+}) satisfies z.ZodType<Histogram>;
+
+export const RowNamesSchema = z.object({
+  starts: z.array(z.number()),
+  matches: z.array(NameMatchSchema),
+}) satisfies z.ZodType<RowNames>;
+
+export const FurtherOfferSchema = z.object({
+  listing: z.enum(LISTING_KINDS),
+  venue: z.string().nullable(),
+  price: z.number().nullable(),
+  bids: z.number().nullable(),
+  closing: z.number().nullable(),
+}) satisfies z.ZodType<FurtherOffer>;
 
 export const PoolAnswerSchema = z.object({
   size: z.number(),
-  total: z.number(),
-  rows: z.array(Row),
   excluded: z.number(),
-  names: z.array(z.object({ starts: z.array(z.number()), matches: z.array(z.looseObject({ start: z.number() })) })),
-  parts: z.array(
-    z.object({
-      path: z.string(),
-      reaching: z.number(),
-      removes: z.number(),
-      alone: z.number(),
-      remaining: z.number(),
-      unknown: z.number().nullable(),
-    }),
-  ),
+  total: z.number(),
+  ids: z.array(z.number()),
+  names: z.array(RowNamesSchema),
+  offers: z.record(z.coerce.number(), FurtherOfferSchema),
+  parts: z.array(PartCountsSchema),
   collisions: z.record(z.string(), z.number().nullable()),
   troubles: z.record(z.string(), z.string()),
+  histograms: z.array(HistogramSchema),
   anchorAt: z.number(),
-  histograms: z.array(z.looseObject({ path: z.string() })),
   version: z.number(),
+}) satisfies z.ZodType<PoolAnswer>;
+
+/** A window of the pool, with what its names say. */
+export const PoolReplySchema = z.object({
+  /** Domains in the pool, those left out as excluded among them. */
+  size: z.number(),
+  /** Domains left out because the person has excluded them. */
+  excluded: z.number(),
+  /** Domains that pass. */
+  total: z.number(),
+  /** Domain ids of the asked-for window. */
+  ids: z.array(z.number()),
+  /** The names of the window, split. */
+  names: z.array(RowNamesSchema),
+  /** Of rows that pass by another offer than the one they show: that offer; by domain id. */
+  offers: z.record(z.coerce.number(), FurtherOfferSchema),
+  parts: z.array(PartCountsSchema),
+  /** For conditions on letters: of the rows left, those whose letters are no word of the name; null: not all names are split yet. */
+  collisions: z.record(z.string(), z.number().nullable()),
+  /** What is wrong with a condition, by path, in words. */
+  troubles: z.record(z.string(), z.string()),
+  histograms: z.array(HistogramSchema),
+  /** Place of the anchor among all that pass; -1: it does not. */
+  anchorAt: z.number(),
+  version: z.number(),
+  said: z.array(NameSaidSchema),
 });
+export type PoolReply = z.infer<typeof PoolReplySchema>;
+
+export const poolCalls = {
+  'POST /pool/query': {
+    summary: 'Sift and sort the pool',
+    body: PoolQuerySchema,
+    answer: PoolAnswerSchema.omit({ ids: true, names: true, offers: true }).extend({ rows: z.array(DomainViewSchema) }),
+  },
+  'POST /actions': {
+    summary: 'Judge, tag, shortlist, measure or exclude few or many domains',
+    body: ActionSchema,
+    status: 201,
+    answer: ActedSchema.extend({ action: z.number().nullable() }),
+  },
+  'POST /actions/{id}/undo': {
+    summary: 'Give all domains of an action back what they were',
+    answer: z.object({
+      changed: z.number(),
+    }),
+  },
+  'GET /tags': {
+    summary: 'Tags and how many domains have them',
+    answer: z.object({
+      tags: z.array(TagSchema),
+    }),
+  },
+  'POST /word-lists': {
+    summary: 'Keep a long list of words that conditions name by number',
+    body: WordListSchema,
+    status: 201,
+    answer: z.object({
+      id: z.number(),
+      count: z.number(),
+    }),
+  },
+  'GET /export': {
+    media: ['text/csv', 'text/tab-separated-values', 'application/jsonl'],
+    summary: 'Rows of a pool view or of the shortlist, streamed',
+    query: {
+      what: 'pool or shortlist',
+      format: 'csv, tsv or jsonl',
+      c: 'A condition, as in the address of the pool; repeatable',
+      sort: 'fact:up or fact:down, several by commas',
+      brief: 'Id of the brief, for the shortlist',
+    },
+  },
+  'POST /export': {
+    media: ['text/csv', 'text/tab-separated-values', 'application/jsonl'],
+    summary: 'Rows of the selected domains, by a form with format, ids or a view with exceptions',
+    status: 200,
+  },
+} satisfies Calls;

@@ -1,5 +1,9 @@
 import { z } from 'zod';
+import type { Letter } from '../core/prospecting/letter';
 import { PROSPECT_STATES } from '../core/prospecting/prospects';
+import type { Calls } from './call';
+import { DeadTargetSchema } from './crawl';
+import { KeptProspectSchema, OwnSourceSchema, ProspectSchema } from './portfolio';
 
 const ProspectKey = { target: z.string().min(1).max(4000) };
 const Address = z.url({ protocol: /^https?$/ }).max(4000);
@@ -31,3 +35,93 @@ export const ProspectChangeSchema = z.object({
 });
 
 export const ProspectLookSchema = z.object({ ...ProspectKey, page: Address });
+
+export const LetterSchema = z.object({
+  subject: z.string(),
+  text: z.string(),
+}) satisfies z.ZodType<Letter>;
+
+export const prospectingCalls = {
+  'GET /targets': {
+    media: ['text/csv'],
+    summary: 'Dead pages on living domains; as CSV with every linking page',
+    query: { format: 'csv, else JSON' },
+    answer: z.object({
+      targets: z.array(DeadTargetSchema),
+    }),
+  },
+  'GET /own-pages': {
+    summary: 'Where own pages are known from',
+    answer: z.object({
+      sources: z.array(OwnSourceSchema),
+    }),
+  },
+  'POST /own-pages': {
+    summary: 'Take own pages: a sitemap, a table with url and title, or addresses; or with site what a crawl has read',
+    file: true,
+    query: { name: 'What the list is called', site: 'A site that was crawled' },
+    status: 201,
+    answer: z.object({
+      taken: z.number(),
+      setAside: z.number(),
+    }),
+  },
+  'GET /prospects': {
+    summary: 'The work list: pages that link to dead targets, with what is next and a letter to each',
+    answer: z.object({
+      tally: z.object({
+        toWrite: z.number(),
+        written: z.number(),
+        answered: z.number().nullable(),
+        changed: z.number().nullable(),
+      }),
+      rows: z.array(
+        ProspectSchema.extend({
+          next: z.object({
+            words: z.string(),
+            isDue: z.boolean(),
+          }),
+          letter: LetterSchema.nullable(),
+          mail: z.string().nullable(),
+        }),
+      ),
+    }),
+  },
+  'POST /prospects': {
+    status: 201,
+    summary: 'Put pages that link to a target on the list, and choose the own page that stands in',
+    body: ProspectsSchema,
+    answer: z.object({
+      added: z.array(z.string()),
+    }),
+  },
+  'PATCH /prospects': {
+    summary: 'Change where a page stands, its contact or note; or the page that stands in',
+    body: ProspectChangeSchema,
+    answer: z.union([
+      z.object({
+        before: z.object({
+          standIn: z.string().nullable(),
+        }),
+      }),
+      z.object({
+        isDropped: z.boolean(),
+      }),
+      z.object({
+        before: z.null(),
+      }),
+      z.object({
+        before: KeptProspectSchema,
+      }),
+    ]),
+  },
+  'POST /prospects/look': {
+    summary: 'Fetch a page of the list again: does it still link to what is dead?',
+    body: ProspectLookSchema,
+    answer: z.object({
+      linksStill: z.boolean(),
+      linksToOwn: z.boolean(),
+      contact: z.string().nullable(),
+    }),
+  },
+} satisfies Calls;

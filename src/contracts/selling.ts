@@ -1,5 +1,7 @@
 import { z } from 'zod';
-import { ANSWER_ACTS } from '../core/selling/talk';
+import { ANSWER_ACTS, type AnswerAdvice, INQUIRY_STATES, type Inquiry } from '../core/selling/talk';
+import type { Calls } from './call';
+import { ResaleLineSchema, StoredResaleSchema } from './portfolio';
 
 const Price = z.number().int().positive().max(Number.MAX_SAFE_INTEGER);
 
@@ -30,3 +32,119 @@ export const SoldSchema = z.object({
   finalMinor: Price,
   feesMinor: z.number().int().min(0).max(Number.MAX_SAFE_INTEGER).nullable().default(null),
 });
+
+export const AnswerAdviceSchema = z.object({
+  act: z.enum(ANSWER_ACTS),
+  amountMinor: z.number().nullable(),
+  reason: z.string(),
+}) satisfies z.ZodType<AnswerAdvice>;
+
+export const StoredInquirySchema = z.object({
+  inquiry: z.string(),
+  buyer: z.string(),
+  at: z.number(),
+  words: z.string(),
+  offerMinor: z.number().nullable(),
+  askedMinor: z.number().nullable(),
+  state: z.enum(INQUIRY_STATES),
+  until: z.number().nullable(),
+}) satisfies z.ZodType<Inquiry>;
+
+export const sellingCalls = {
+  'GET /resales': {
+    summary: 'What is offered for sale now, with who asked',
+    answer: z.object({
+      sales: z.array(
+        StoredResaleSchema.omit({ key: true }).extend({
+          inquiries: z.array(
+            StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
+          ),
+          log: z.array(ResaleLineSchema),
+        }),
+      ),
+    }),
+  },
+  'POST /resales': {
+    status: 201,
+    summary: 'Offer an owned domain, with a text of evidenced sentences',
+    body: ResaleSchema,
+    answer: z.object({
+      sale: StoredResaleSchema.omit({ key: true }).extend({
+        inquiries: z.array(
+          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
+        ),
+        log: z.array(ResaleLineSchema),
+      }),
+    }),
+  },
+  'GET /resales/{id}': {
+    summary: 'A sale with who asked, what to answer, and what was done',
+    answer: z.object({
+      sale: StoredResaleSchema.omit({ key: true }).extend({
+        inquiries: z.array(
+          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
+        ),
+        log: z.array(ResaleLineSchema),
+      }),
+    }),
+  },
+  'POST /resales/{id}': {
+    summary: 'Ask the venue at once how it stands',
+    answer: z.object({
+      sale: StoredResaleSchema.omit({ key: true }).extend({
+        inquiries: z.array(
+          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
+        ),
+        log: z.array(ResaleLineSchema),
+      }),
+    }),
+  },
+  'DELETE /resales/{id}': {
+    summary: 'Take it off sale',
+    answer: z.object({
+      sale: StoredResaleSchema.omit({ key: true }).extend({
+        inquiries: z.array(
+          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
+        ),
+        log: z.array(ResaleLineSchema),
+      }),
+    }),
+  },
+  'POST /resales/{id}/answers': {
+    summary: 'Answer who asked: accept, ask for more, decline',
+    body: AnswerSchema,
+    answer: z.object({
+      sale: StoredResaleSchema.omit({ key: true }).extend({
+        inquiries: z.array(
+          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
+        ),
+        log: z.array(ResaleLineSchema),
+      }),
+    }),
+  },
+  'POST /resales/{id}/inquiries': {
+    status: 201,
+    summary: 'Note by hand that somebody asked',
+    body: InquirySchema,
+    answer: z.object({
+      sale: StoredResaleSchema.omit({ key: true }).extend({
+        inquiries: z.array(
+          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
+        ),
+        log: z.array(ResaleLineSchema),
+      }),
+    }),
+  },
+  'POST /resales/{id}/sold': {
+    summary: 'Say by hand that it is sold',
+    body: SoldSchema,
+    answer: z.object({
+      sale: StoredResaleSchema.omit({ key: true }).extend({
+        inquiries: z.array(
+          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
+        ),
+        log: z.array(ResaleLineSchema),
+      }),
+    }),
+  },
+} satisfies Calls;

@@ -1,5 +1,8 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { NextRequest } from 'next/server';
 import { z } from 'zod';
+import type { Call } from '../../contracts/call';
+import { type Body, CALLS, type CallPath, type Given, type PartsOf } from '../../contracts/calls';
 import { issuesOf } from '../../contracts/issues';
 import { REFUSALS, Refusal, type RefusalCode, type RefusalTold, refusalOf } from '../../core/refusal';
 
@@ -31,23 +34,78 @@ export function addressInUse(request: NextRequest): string {
 }
 
 type Context = { params: Promise<Record<string, string>> };
-type Handler = (request: NextRequest, params: Record<string, string>) => Promise<Response>;
 
 const LOCAL_HOSTS = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
+/** An answer with another status than its contract names first. */
+class Answered<T> {
+  constructor(
+    readonly status: number,
+    readonly value: T,
+  ) {}
+}
+export const answered = <T>(status: number, value: T): Answered<T> => new Answered(status, value);
+
+interface Asked<Path extends CallPath> {
+  request: NextRequest;
+  /** What stands in the braces of the path. */
+  params: Record<PartsOf<Path>, string>;
+  /** What was sent as JSON, read by the contract; null: a file was sent instead. */
+  body: Body<Path>;
+}
+
+type Handler<Path extends CallPath> = (
+  asked: Asked<Path>,
+) => Response | Given<Path> | Answered<Given<Path>> | Promise<Response | Given<Path> | Answered<Given<Path>>>;
+
 /**
- * What every handler shares: only requests meant for this machine and from its own pages are answered, and whatever goes
- * wrong leaves as problem details.
+ * A route, by the contract of its path: only requests meant for this machine and from its own pages are answered, what is sent is read
+ * once, and whatever goes wrong leaves as problem details. A handler that has a file or a stream to give, or nothing, gives a Response.
  */
-export function handle(handler: Handler): (request: NextRequest, context: Context) => Promise<Response> {
-  return async (request, context) => {
+export function route<Path extends CallPath>(path: Path, handler: Handler<Path>) {
+  const call: Call = CALLS[path];
+  return async (request: NextRequest, context: Context): Promise<Response> => {
     try {
       checkOrigin(request);
-      return await handler(request, await context.params);
+      // the contract is the one that Body and PartsOf are taken from
+      const asked = { request, params: await context.params, body: await readBody(request, call) } as Asked<Path>;
+      const given = await handler(asked);
+      if (given instanceof Response) return given;
+      const { status, value } = given instanceof Answered ? given : { status: call.status ?? 200, value: given };
+      if (CHECKS_ANSWERS) checkAnswer(path, call, value);
+      return Response.json(value, { status });
     } catch (error) {
       return problem(error);
     }
   };
+}
+
+async function readBody(request: NextRequest, call: Call): Promise<unknown> {
+  if (!call.body) return null;
+  const isJson = request.headers.get('content-type')?.startsWith('application/json') ?? false;
+  return call.file && !isJson ? null : call.body.parse(await request.json());
+}
+
+/** In development and in tests every answer is held against its contract: both ways, what lacks and what is not named. */
+const CHECKS_ANSWERS = process.env.NODE_ENV !== 'production' || process.env.JAM_LADLE_CHECKS_ANSWERS === '1';
+
+function checkAnswer(path: string, { answer }: Call, value: unknown): void {
+  if (!answer) throw new Error(`${path} has no answer in its contract`);
+  const sent: unknown = JSON.parse(JSON.stringify(value));
+  const read = answer.safeParse(sent);
+  if (!read.success)
+    throw new Error(`${path} answers what its contract does not allow: ${z.prettifyError(read.error)}`);
+  if (!isDeepStrictEqual(read.data, sent))
+    throw new Error(`${path} answers more than its contract names: ${unnamed(sent, read.data).join(', ')}`);
+}
+
+/** Paths of what is in one value and not in the other. */
+function unnamed(sent: unknown, read: unknown, at = ''): string[] {
+  if (typeof sent !== 'object' || sent === null) return isDeepStrictEqual(sent, read) ? [] : [at];
+  const other = (read ?? {}) as Record<string, unknown>;
+  return Object.entries(sent).flatMap(([key, value]) =>
+    key in other ? unnamed(value, other[key], `${at}.${key}`) : [`${at}.${key}`],
+  );
 }
 
 /** A page elsewhere that points a name of its own at 127.0.0.1, or posts a form here, is refused. */
@@ -67,7 +125,8 @@ function checkOrigin(request: NextRequest): void {
     throw new Problem(403, 'Wrong origin', 'Requests from pages of other origins are refused.');
 }
 
-function problem(error: unknown): Response {
+/** What went wrong, as problem details. */
+export function problem(error: unknown): Response {
   if (error instanceof z.ZodError)
     return problem(new Refusal('makes-no-sense', z.prettifyError(error), { issues: issuesOf(error) }));
   if (error instanceof SyntaxError) return problemResponse(400, 'The request is no JSON', senseless(error.message));
@@ -94,11 +153,6 @@ function problemResponse(status: number, title: string, { code, message, advice,
     },
     { status, headers: { 'content-type': 'application/problem+json' } },
   );
-}
-
-/** Body as JSON by a schema. @throws ZodError or SyntaxError, which `handle` turns into a 400. */
-export async function readJson<T>(request: NextRequest, schema: z.ZodType<T>): Promise<T> {
-  return schema.parse(await request.json());
 }
 
 export function readId(text: string): number {

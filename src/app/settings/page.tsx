@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { withoutKeys } from '../../store/base/config';
+import { withoutKeys } from '../../core/settings/settings';
 import { readSettings } from '../../store/base/database';
 import { readDigest } from '../../store/pool/sieves';
 import { listSources } from '../../store/sources/sources';

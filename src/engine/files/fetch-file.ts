@@ -1,9 +1,9 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { closeSync, mkdirSync, openSync, renameSync, rmSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
+import type { Settings } from '../../core/settings/settings';
 import { NetError } from '../../net/errors';
 import { HttpClient } from '../../net/http';
-import type { Settings } from '../../store/base/config';
 import type { Store } from '../../store/base/database';
 import { JobError } from '../runner/context';
 

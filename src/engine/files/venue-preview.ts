@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import type { Settings } from '../../store/base/config';
+import type { Settings } from '../../core/settings/settings';
 import type { Store } from '../../store/base/database';
 import { Feed } from '../jobs/venue';
 import { type ListLook, lookAtList } from '../lists/preview';

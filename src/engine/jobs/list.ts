@@ -1,5 +1,5 @@
 import { stat } from 'node:fs/promises';
-import { ratesOf } from '../../store/base/config';
+import { ratesOf } from '../../core/settings/settings';
 import { IMPORT_LOG_PAGES, write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';
 import { putListBatch, type WrittenBatch } from '../../store/sources/lists';

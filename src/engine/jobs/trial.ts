@@ -45,7 +45,7 @@ export interface TrialReport {
 
 const SITES_AT_ONCE = 24;
 /** Pages read of each site beside its home page. */
-const SAMPLED_PAGES = 18;
+const SAMPLED_PAGES = 30;
 /** Of one level, before the next is looked at. */
 const PAGES_A_TURN = 6;
 /** Links from the home page to the deepest that are read. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ratesOf } from '../../store/base/config';
+import { ratesOf } from '../../core/settings/settings';
 import { write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';
 import { type UndoCounts, undoPart, undoRest } from '../../store/domains/undo';

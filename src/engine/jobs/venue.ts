@@ -5,7 +5,7 @@ import { ListRowReader } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../../core/formats/list-fields';
 import { LISTING_STATES, type Listing, RESERVES } from '../../core/listings/listing';
 import { type RegistrableDomain, registrableDomain } from '../../core/names/domain';
-import { ratesOf } from '../../store/base/config';
+import { ratesOf } from '../../core/settings/settings';
 import { write } from '../../store/base/database';
 import { putDomain, putSighting, takeSaid } from '../../store/domains/domains';
 import { endMissing, putListing, settleListing } from '../../store/offers/listings';

@@ -1,8 +1,9 @@
+import type { Settings } from '../../core/settings/settings';
 import { DnsClient } from '../../net/dns';
 import { HttpClient } from '../../net/http';
 import { RdapClient } from '../../net/rdap';
 import { WhoisClient } from '../../net/whois';
-import { resolversOf, type Settings } from '../../store/base/config';
+import { resolversOf } from '../../store/base/config';
 import type { Store } from '../../store/base/database';
 import type { LookupProblems } from './problems';
 

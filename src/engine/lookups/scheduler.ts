@@ -1,9 +1,10 @@
 import type { Logger } from 'pino';
 import { answered, type Budget, type Declared, dropped, freshBudget, refused } from '../../core/lifecycle/pace';
 import type { DnsOutcome, Evidence } from '../../core/lifecycle/phase';
+import type { Settings } from '../../core/settings/settings';
 import type { RecordAnswer } from '../../net/rdap';
 import { askRegistrar, type RegistrarAnswer } from '../../net/registrar';
-import { resolversOf, type Settings } from '../../store/base/config';
+import { resolversOf } from '../../store/base/config';
 import { readSettings, type Store, settingsText, write } from '../../store/base/database';
 import { readDomains } from '../../store/domains/domains';
 import { putBudget, readBudgets } from '../../store/lifecycle/budgets';

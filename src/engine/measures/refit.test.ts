@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { ratesOf } from '../../core/settings/settings';
 import { SHIPPED_POINTS, type SpamCard, scoreSpam } from '../../core/spam/scorecard';
-import { ratesOf } from '../../store/base/config';
 import { readSettings, type Store, write } from '../../store/base/database';
 import { freshStore } from '../../store/base/testing';
 import { findDomain, putDomain, readPoolRow } from '../../store/domains/domains';

@@ -2,10 +2,10 @@ import type { Past } from '../../core/history/past';
 import { weighReferrers } from '../../core/links/effective';
 import { spamMass } from '../../core/links/pagerank';
 import { chooseCount, disagreement, readCountRule, type SourceCount } from '../../core/measures/counts';
+import type { Settings } from '../../core/settings/settings';
 import { pastSigns } from '../../core/spam/past-signs';
 import { type SpamPoints, scoreSpam } from '../../core/spam/scorecard';
 import { votesOf } from '../../core/spam/votes';
-import type { Settings } from '../../store/base/config';
 import type { Store } from '../../store/base/database';
 import type { DomainRow } from '../../store/domains/domains';
 import {

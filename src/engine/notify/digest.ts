@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
 import type { Logger } from 'pino';
 import { displayName } from '../../core/names/domain';
-import type { Settings } from '../../store/base/config';
+import type { Settings } from '../../core/settings/settings';
 import { readSettings, type Store } from '../../store/base/database';
 import { type DomainRow, readDomains } from '../../store/domains/domains';
 import { recentEvents, type StoredEvent } from '../../store/lifecycle/verdicts';

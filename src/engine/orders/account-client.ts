@@ -1,5 +1,5 @@
+import type { Desk } from '../../core/settings/settings';
 import { HttpClient } from '../../net/http';
-import type { Desk } from '../../store/base/config';
 import { readSettings, type Store } from '../../store/base/database';
 
 const TIMEOUT_MS = 15_000;

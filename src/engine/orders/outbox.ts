@@ -1,8 +1,8 @@
 import type { Logger } from 'pino';
 import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
+import type { Desk } from '../../core/settings/settings';
 import { askOrder, type DeskAnswer, type DeskReply, sendOrder, withdrawOrder } from '../../net/desk';
-import type { Desk } from '../../store/base/config';
 import { readRates, readSettings, type Store, write } from '../../store/base/database';
 import { listingsOf, putListing, settleListing } from '../../store/offers/listings';
 import { askAll, dueOrders, happen, type Order, type OrderNews, readOrder } from '../../store/orders/orders';

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import type { ListBatch } from '../../core/formats/list-batch';
 import { Refusal } from '../../core/refusal';
-import type { Settings } from '../../store/base/config';
+import type { Settings } from '../../core/settings/settings';
 import { isWriteWanted, type Store } from '../../store/base/database';
 import type { JobOrder, JobProgress, JobRow } from '../../store/base/jobs';
 import type { WrittenBatch } from '../../store/sources/lists';

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import { retryAt } from '../../core/orders/pace';
+import type { Desk } from '../../core/settings/settings';
 import { answerInquiry, askSale, type DeskReply, type DeskSale, sendSale, withdrawSale } from '../../net/desk';
-import type { Desk } from '../../store/base/config';
 import { readSettings, type Store } from '../../store/base/database';
 import {
   answersOf,

@@ -6,7 +6,7 @@ import type { FallingAdvice, WeighedWay } from '../../core/bids/weighed-way';
 import { fallingHabitOf, fallingOutlook } from '../../core/orders/falling';
 import type { OrderKind } from '../../core/orders/order';
 import { cheapestFirst, type Way, type WayTerms } from '../../core/orders/ways';
-import type { Settings } from '../../store/base/config';
+import type { Settings } from '../../core/settings/settings';
 import { readRates, readSettings, type Store } from '../../store/base/database';
 import { type DomainRow, readDomains } from '../../store/domains/domains';
 import { endedAuctions, endedFalling, listingsOf, type StoredListing } from '../../store/offers/listings';

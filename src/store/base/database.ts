@@ -5,6 +5,7 @@ import knexFactory, { type Knex } from 'knex';
 import type { Rates } from '../../core/listings/rates';
 // whoever opens the database may have to tell subjects
 import './tables';
+import { ratesOf, Settings } from '../../core/settings/settings';
 import * as first from '../migrations/0001-first';
 import * as crawl from '../migrations/0002-crawl';
 import * as links from '../migrations/0003-links';
@@ -24,7 +25,7 @@ import * as ways from '../migrations/0016-ways';
 import * as waits from '../migrations/0017-waits';
 import * as forgottenHits from '../migrations/0018-forgotten-hits';
 import * as servers from '../migrations/0019-servers';
-import { type Config, Forward, loadConfig, now, ratesOf, Settings } from './config';
+import { type Config, Forward, loadConfig, now } from './config';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
 export type Raw = Database.Database;

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { judgePhase } from '../../core/lifecycle/phase';
+import { Settings } from '../../core/settings/settings';
 import { findDomain, putDomain, putSighting, readPoolRow } from '../domains/domains';
 import { pendingChecks } from '../lifecycle/questions';
 import { checksOf, putVerdict } from '../lifecycle/verdicts';
@@ -18,7 +19,7 @@ import {
   takeOffShortlist,
 } from '../shortlist/shortlist';
 import { addSource } from '../sources/sources';
-import { loadConfig, now, resolversOf, Settings } from './config';
+import { loadConfig, now, resolversOf } from './config';
 import { changeSettings, isWriteWanted, openStore, readSettings, type Store, write, writeIfFree } from './database';
 import { addJob, listJobs, readJob, requeueInterrupted, saveCheckpoint, setJobState } from './jobs';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Refusal } from '../../core/refusal';
-import { Settings, withKeptKeys, withoutKeys } from '../base/config';
+import { Settings, withKeptKeys, withoutKeys } from '../../core/settings/settings';
 import { changeSettings, readSettings, type Store, statement, write } from '../base/database';
 import { recallHits } from '../pool/sieves';
 

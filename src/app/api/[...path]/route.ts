@@ -1,16 +1,15 @@
 import type { NextRequest } from 'next/server';
-import { handle, Problem } from '../respond';
-
-const nothing = handle(async (request) => {
-  throw new Problem(
-    404,
-    'There is nothing here',
-    `${request.method} ${request.nextUrl.pathname.slice(0, 200)} is no call of the interface.`,
-    'All of them are described in /api/v1/openapi.json.',
-  );
-});
+import { Problem, problem } from '../respond';
 
 /** What the interface does not have is told in its own form, too. */
-const answer = (request: NextRequest) => nothing(request, { params: Promise.resolve({}) });
+const answer = (request: NextRequest) =>
+  problem(
+    new Problem(
+      404,
+      'There is nothing here',
+      `${request.method} ${request.nextUrl.pathname.slice(0, 200)} is no call of the interface.`,
+      'All of them are described in /api/v1/openapi.json.',
+    ),
+  );
 
 export { answer as DELETE, answer as GET, answer as PATCH, answer as POST, answer as PUT };

@@ -1,15 +1,14 @@
-import { ActionSchema } from '../../../../contracts/pool';
 import { registrableDomain } from '../../../../core/names/domain';
 import { checkAndMeasure } from '../../../../store/base/jobs';
 import { findDomain } from '../../../../store/domains/domains';
 import { type Act, tagNamed } from '../../../../store/domains/marks';
 import { listBriefs } from '../../../../store/shortlist/briefs';
 import { getEngine, getStore } from '../../../server';
-import { handle, notFound, readJson } from '../../respond';
+import { answered, notFound, route } from '../../respond';
 
 /** Does one thing to some domains, or to all that pass a sieve. Answers with the number of the action, by which it can be undone. */
-export const POST = handle(async (request) => {
-  const { act, which } = await readJson(request, ActionSchema);
+export const POST = route('POST /actions', async ({ body }) => {
+  const { act, which } = body;
   const store = await getStore();
   const engine = getEngine();
   const asked =
@@ -26,16 +25,16 @@ export const POST = handle(async (request) => {
   if (act.kind === 'measure') {
     const { ids } = await engine.idsOf(asked);
     if (ids.length > 0) await engine.addJob(checkAndMeasure({ ids }));
-    return Response.json({ action: null, changed: ids.length }, { status: 202 });
+    return answered(202, { action: null, changed: ids.length });
   }
   if (act.kind === 'inspect') {
     const { ids } = await engine.idsOf(asked);
     const params = { ids, wantedBy: 'by hand', isByHand: true };
     if (ids.length > 0) await engine.addJob({ kind: 'inspect', sourceId: null, params });
-    return Response.json({ action: null, changed: ids.length }, { status: 202 });
+    return answered(202, { action: null, changed: ids.length });
   }
   if ('brief' in act && !listBriefs(store).some(({ id }) => id === act.brief)) throw notFound(`brief ${act.brief}`);
   const done: Act =
     act.kind === 'tag' || act.kind === 'untag' ? { kind: act.kind, tag: tagNamed(store, act.tag) } : act;
-  return Response.json(await engine.act(done, asked), { status: 201 });
+  return await engine.act(done, asked);
 });

@@ -1,18 +1,17 @@
 import { Readable } from 'node:stream';
-import { BatchSchema } from '../../../../contracts/availability';
 import { jobView } from '../../../../services/pool/views';
 import { listBatches } from '../../../../store/sources/batches';
 import { addSource } from '../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../server';
-import { handle, Problem, readJson } from '../../respond';
+import { Problem, route } from '../../respond';
 import { saveUpload, uploadPath } from '../../uploads';
 
 /** Batches that were checked, the latest first. */
-export const GET = handle(async () => Response.json({ batches: listBatches(await getStore()) }));
+export const GET = route('GET /batches', async () => ({ batches: listBatches(await getStore()) }));
 
 /** Names or addresses in a text, between spaces, commas, semicolons or lines: kept as a source, then checked. */
-export const POST = handle(async (request) => {
-  const { text, name, depth, freshMinutes } = await readJson(request, BatchSchema);
+export const POST = route('POST /batches', async ({ body }) => {
+  const { text, name, depth, freshMinutes } = body;
   const pieces = text.split(/[\s,;|]+/).filter(Boolean);
   if (pieces.length === 0)
     throw new Problem(400, 'Nothing to check', 'There is no name in the text.', 'Paste domains or addresses.');
@@ -34,7 +33,7 @@ export const POST = handle(async (request) => {
     params: { ...shape, path, format: 'table', keys: [], venue: null, excludedEndings: [] },
     next: [check],
   });
-  return Response.json({ id: sourceId, pieces: pieces.length, job: jobView(job) }, { status: 202 });
+  return { id: sourceId, pieces: pieces.length, job: jobView(job) };
 });
 
 function* eachLine(pieces: string[]): Generator<Buffer> {

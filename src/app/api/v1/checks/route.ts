@@ -1,16 +1,15 @@
-import { CheckSchema } from '../../../../contracts/availability';
 import { registrableDomain } from '../../../../core/names/domain';
 import { jobView } from '../../../../services/pool/views';
 import { checkAndMeasure } from '../../../../store/base/jobs';
 import { findDomain } from '../../../../store/domains/domains';
 import { getEngine, getStore } from '../../../server';
-import { handle, notFound, readJson } from '../../respond';
+import { notFound, route } from '../../respond';
 
 const FEW = 20;
 
 /** Checks and measures the domains of a source, or some by id or name. */
-export const POST = handle(async (request) => {
-  const { sourceId, ids, names } = await readJson(request, CheckSchema);
+export const POST = route('POST /checks', async ({ body }) => {
+  const { sourceId, ids, names } = body;
   const store = await getStore();
   const named = (names ?? []).map((name) => {
     const domain = registrableDomain(name);
@@ -25,5 +24,5 @@ export const POST = handle(async (request) => {
     isFew ? { depth: 'full', isRaised: true } : {},
     isFew ? { wantedBy: 'by hand', isByHand: true } : null,
   );
-  return Response.json({ job: jobView(await getEngine().addJob(order)) }, { status: 202 });
+  return { job: jobView(await getEngine().addJob(order)) };
 });

@@ -1,12 +1,11 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { ClockSchema } from '../../../../contracts/system';
 import { FORWARD_LOOK_MS } from '../../../../store/base/config';
 import { getStore } from '../../../server';
-import { handle, Problem, readJson } from '../../respond';
+import { Problem, route } from '../../respond';
 
 /** Moves the time of the demo's world forward, for all its servers and the product alike; answers when each of them has it. */
-export const POST = handle(async (request) => {
-  const { forwardMs } = await readJson(request, ClockSchema);
+export const POST = route('POST /clock', async ({ body }) => {
+  const { forwardMs } = body;
   const store = await getStore();
   if (!store.forward)
     throw new Problem(
@@ -17,5 +16,5 @@ export const POST = handle(async (request) => {
     );
   store.forward.move(forwardMs);
   await sleep(FORWARD_LOOK_MS + FORWARD_LOOK_MS / 5);
-  return Response.json({ now: store.now() });
+  return { now: store.now() };
 });

@@ -2,10 +2,10 @@ import { DEADLINE_KINDS, type DeadlineKind } from '../../../../core/deadlines/de
 import { deadlinesIn, SCOPES } from '../../../../services/deadlines/deadlines';
 import { readSettings } from '../../../../store/base/database';
 import { getEngine, getStore } from '../../../server';
-import { handle, Problem } from '../../respond';
+import { Problem, route } from '../../respond';
 
 /** Deadlines in order of time: `scope` mine (watched by hand or shortlisted), near (with near misses) or all, `kinds` by commas, `hours` ahead. */
-export const GET = handle(async (request) => {
+export const GET = route('GET /deadlines', async ({ request }) => {
   const query = request.nextUrl.searchParams;
   const wanted = query.get('scope') ?? 'mine';
   const scope = SCOPES.find((one) => one === wanted);
@@ -20,5 +20,5 @@ export const GET = handle(async (request) => {
     );
   const store = await getStore();
   const { deadlines, total } = await deadlinesIn(store, getEngine(), { scope, kinds: kinds as DeadlineKind[], hours });
-  return Response.json({ timeZone: readSettings(store).timeZone, total, deadlines });
+  return { timeZone: readSettings(store).timeZone, total, deadlines };
 });

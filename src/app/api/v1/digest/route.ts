@@ -1,4 +1,4 @@
 import { getEngine } from '../../../server';
-import { handle } from '../../respond';
+import { route } from '../../respond';
 
-export const POST = handle(async () => Response.json(await getEngine().makeDigest()));
+export const POST = route('POST /digest', async () => await getEngine().makeDigest());

@@ -1,8 +1,8 @@
 import { getEngine } from '../../../server';
-import { handle } from '../../respond';
+import { route } from '../../respond';
 
 /** Progress of jobs and versions of the pool, as server-sent events. */
-export const GET = handle(async (request) => {
+export const GET = route('GET /events', async ({ request }) => {
   const stream = await getEngine().events(request.signal);
   return new Response(stream, {
     headers: {

@@ -7,7 +7,7 @@ import { readRates, type Store } from '../../../../store/base/database';
 import { readDomains } from '../../../../store/domains/domains';
 import { readShortlist } from '../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine, getStore } from '../../../server';
-import { handle, Problem, readId } from '../../respond';
+import { Problem, readId, route } from '../../respond';
 import { streamText } from '../../stream';
 
 const CHUNK = 1000;
@@ -57,7 +57,7 @@ const COLUMNS: [title: string, value: (row: DomainView) => string | number | nul
  * Rows of a pool view (`c` and `sort` as in the pool's address) or, with `what=shortlist`, of a brief's shortlist. `format`:
  * csv, tsv or jsonl. Streamed; there is no cap.
  */
-export const GET = handle(async (request) => {
+export const GET = route('GET /export', async ({ request }) => {
   const query = request.nextUrl.searchParams;
   const format = checkFormat(query.get('format') ?? 'csv');
   const isShortlist = query.get('what') === 'shortlist';
@@ -94,7 +94,7 @@ interface ExportRow {
  * Rows of what is selected: a form with `format` and `which`, JSON of either `{ids}` or `{view, except}` (a pool view, and ids that
  * are left out of it).
  */
-export const POST = handle(async (request) => {
+export const POST = route('POST /export', async ({ request }) => {
   const form = await request.formData();
   const format = checkFormat(String(form.get('format') ?? 'csv'));
   const which = SelectionSchema.parse(JSON.parse(String(form.get('which') ?? '{}')));

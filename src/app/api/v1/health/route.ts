@@ -1,7 +1,7 @@
 import { getEngine, getStore } from '../../../server';
-import { handle } from '../../respond';
+import { route } from '../../respond';
 
-export const GET = handle(async () => {
+export const GET = route('GET /health', async () => {
   const engine = await getEngine()
     .health()
     .catch((error: Error) => ({ state: 'down' as const, message: error.message }));

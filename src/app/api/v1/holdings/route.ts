@@ -2,16 +2,16 @@ import { readHoldings } from '../../../../core/formats/holdings';
 import { recordNew } from '../../../../store/domains/acts';
 import { addHoldings, listHoldings } from '../../../../store/portfolio/holdings';
 import { getEngine, getStore } from '../../../server';
-import { handle, Problem } from '../../respond';
+import { Problem, route } from '../../respond';
 
 const MOST_BYTES = 10 * 1024 * 1024;
 const ASIDE_TOLD = 100;
 
 /** What is owned, the next to renew first. */
-export const GET = handle(async () => Response.json({ holdings: listHoldings(await getStore()) }));
+export const GET = route('GET /holdings', async () => ({ holdings: listHoldings(await getStore()) }));
 
 /** Takes a list of what one owns already; each is watched from then on. */
-export const POST = handle(async (request) => {
+export const POST = route('POST /holdings', async ({ request }) => {
   const bytes = await request.arrayBuffer();
   if (bytes.byteLength > MOST_BYTES)
     throw new Problem(413, 'The file is too large', 'A list of holdings may have 10 MB.', 'Send it in parts.');
@@ -32,8 +32,5 @@ export const POST = handle(async (request) => {
   );
   if (ids.length > 0) await getEngine().act({ kind: 'watch' }, { ids });
   const known = holdings.length - ids.length;
-  return Response.json(
-    { taken: ids.length, known, setAside: aside.length, aside: aside.slice(0, ASIDE_TOLD), act },
-    { status: 201 },
-  );
+  return { taken: ids.length, known, setAside: aside.length, aside: aside.slice(0, ASIDE_TOLD), act };
 });

@@ -1,23 +1,22 @@
-import { IdeasSchema } from '../../../../contracts/ideas';
 import { countIdeas } from '../../../../core/ideas/pattern';
 import { jobView } from '../../../../services/pool/views';
 import { addIdeaRun, listIdeaRuns } from '../../../../store/ideas/ideas';
 import { listBriefs } from '../../../../store/shortlist/briefs';
 import { currentBrief, getEngine, getStore } from '../../../server';
-import { handle, notFound, Problem, readId, readJson } from '../../respond';
+import { notFound, Problem, readId, route } from '../../respond';
 
 const MOST_IDEAS = 5_000_000;
 
 /** Patterns that were run for a brief, the latest first. */
-export const GET = handle(async (request) => {
+export const GET = route('GET /ideas', async ({ request }) => {
   const { store, brief } = await currentBrief();
   const asked = request.nextUrl.searchParams.get('brief');
-  return Response.json({ runs: listIdeaRuns(store, asked === null ? brief.id : readId(asked)) });
+  return { runs: listIdeaRuns(store, asked === null ? brief.id : readId(asked)) };
 });
 
 /** Makes names from a pattern, judges them and keeps the best. */
-export const POST = handle(async (request) => {
-  const { briefId, pattern } = await readJson(request, IdeasSchema);
+export const POST = route('POST /ideas', async ({ body }) => {
+  const { briefId, pattern } = body;
   const store = await getStore();
   if (!listBriefs(store).some(({ id }) => id === briefId)) throw notFound(`brief ${briefId}`);
   const count = countIdeas({ ...pattern, endings: pattern.endings.slice(0, 1) });
@@ -31,5 +30,5 @@ export const POST = handle(async (request) => {
     );
   const id = addIdeaRun(store, briefId, pattern);
   const job = await getEngine().addJob({ kind: 'ideas', sourceId: null, params: { runId: id } });
-  return Response.json({ id, job: jobView(job) }, { status: 202 });
+  return { id, job: jobView(job) };
 });

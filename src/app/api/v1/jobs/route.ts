@@ -1,6 +1,6 @@
 import { jobView } from '../../../../services/pool/views';
 import { listJobs } from '../../../../store/base/jobs';
 import { getStore } from '../../../server';
-import { handle } from '../../respond';
+import { route } from '../../respond';
 
-export const GET = handle(async () => Response.json({ jobs: listJobs(await getStore()).map(jobView) }));
+export const GET = route('GET /jobs', async () => ({ jobs: listJobs(await getStore()).map(jobView) }));

@@ -1,4 +1,4 @@
 import { openApi } from '../../openapi';
-import { handle } from '../../respond';
+import { route } from '../../respond';
 
-export const GET = handle(async () => Response.json(openApi()));
+export const GET = route('GET /openapi.json', () => openApi());

@@ -1,24 +1,23 @@
 import { domainRow } from '../../../../app/api/domain-row';
-import { OrderSchema } from '../../../../contracts/orders';
 import { ordersToShow, orderViews } from '../../../../services/orders/orders';
 import { estimatesFor } from '../../../../services/orders/ways';
 import { orderLog } from '../../../../store/orders/orders';
 import { getEngine, getStore } from '../../../server';
-import { handle, readId, readJson } from '../../respond';
+import { readId, route } from '../../respond';
 
 /** Orders that are open, those that ended last, and the log of every act. */
-export const GET = handle(async (request) => {
+export const GET = route('GET /orders', async ({ request }) => {
   const store = await getStore();
   const asked = request.nextUrl.searchParams.get('brief');
   const briefId = asked === null ? null : readId(asked);
-  return Response.json({ ...ordersToShow(store, briefId), log: orderLog(store, { briefId }) });
+  return { ...ordersToShow(store, briefId), log: orderLog(store, { briefId }) };
 });
 
 /** Gives an order. It is on disk before anything is sent, and is sent once. */
-export const POST = handle(async (request) => {
-  const { name, ...wish } = await readJson(request, OrderSchema);
+export const POST = route('POST /orders', async ({ body }) => {
+  const { name, ...wish } = body;
   const { store, row } = await domainRow(name);
   const estimates = estimatesFor(store, wish.briefId, row.id, wish);
   const order = await getEngine().placeOrder({ ...wish, domainId: row.id, estimates });
-  return Response.json({ order: orderViews(store, [order])[0] }, { status: 201 });
+  return { order: orderViews(store, [order])[0] };
 });

@@ -2,16 +2,16 @@ import { registrableDomain } from '../../../../core/names/domain';
 import { readOwnPages } from '../../../../core/redirects/own-pages';
 import { crawledPages, ownSources, putOwnPages } from '../../../../store/portfolio/redirects';
 import { getStore } from '../../../server';
-import { handle, notFound, Problem } from '../../respond';
+import { notFound, Problem, route } from '../../respond';
 
 const MOST_BYTES = 40 * 1024 * 1024;
 const MOST_PAGES = 50_000;
 
 /** Where own pages are known from. */
-export const GET = handle(async () => Response.json({ sources: ownSources(await getStore()) }));
+export const GET = route('GET /own-pages', async () => ({ sources: ownSources(await getStore()) }));
 
 /** Takes own pages: a sitemap, a table or addresses as the body; or, with `site`, what a crawl has read of a site. */
-export const POST = handle(async (request) => {
+export const POST = route('POST /own-pages', async ({ request }) => {
   const store = await getStore();
   const asked = request.nextUrl.searchParams;
   const site = asked.get('site');
@@ -19,7 +19,7 @@ export const POST = handle(async (request) => {
     const domain = registrableDomain(site);
     const pages = domain ? crawledPages(store, domain.name, MOST_PAGES) : [];
     if (!domain || pages.length === 0) throw notFound(`page of "${site.slice(0, 80)}" that a crawl has read`);
-    return Response.json({ taken: putOwnPages(store, pages, domain.name), setAside: 0 }, { status: 201 });
+    return { taken: putOwnPages(store, pages, domain.name), setAside: 0 };
   }
   const bytes = await request.arrayBuffer();
   if (bytes.byteLength > MOST_BYTES)
@@ -40,5 +40,5 @@ export const POST = handle(async (request) => {
       'Send those, one after the other.',
     );
   const name = asked.get('name')?.slice(0, 120) ?? 'a list';
-  return Response.json({ taken: putOwnPages(store, pages, name), setAside: aside }, { status: 201 });
+  return { taken: putOwnPages(store, pages, name), setAside: aside };
 });

@@ -1,5 +1,4 @@
 import { domainRow } from '../../../../app/api/domain-row';
-import { ProspectChangeSchema, ProspectsSchema } from '../../../../contracts/prospecting';
 import { targetDetail, workList } from '../../../../services/prospecting/prospects';
 import {
   addProspects,
@@ -10,16 +9,16 @@ import {
   restoreProspect,
 } from '../../../../store/portfolio/prospects';
 import { getStore } from '../../../server';
-import { handle, notFound, readJson } from '../../respond';
+import { answered, notFound, route } from '../../respond';
 
 const MOST = 2000;
 
 /** The work list: pages that link to dead targets, with what is next and a letter to each. */
-export const GET = handle(async () => Response.json(workList(await getStore())));
+export const GET = route('GET /prospects', async () => workList(await getStore()));
 
 /** Puts pages that link to a target on the list, all or some, and chooses the own page that stands in. */
-export const POST = handle(async (request) => {
-  const { target, domain, pages, standIn } = await readJson(request, ProspectsSchema);
+export const POST = route('POST /prospects', async ({ body }) => {
+  const { target, domain, pages, standIn } = body;
   const { store, row } = await domainRow(domain);
   const wanted = pages && new Set(pages);
   const { links } = targetDetail(store, target, row.name);
@@ -31,21 +30,21 @@ export const POST = handle(async (request) => {
     { target, domain: row.name },
     wanted ? links.filter(({ page }) => wanted.has(page)) : links,
   );
-  return Response.json({ added }, { status: 201 });
+  return answered(201, { added });
 });
 
 /** Changes where a page stands, how its owner is reached, or the note; gives back what was before, which may be sent to undo. */
-export const PATCH = handle(async (request) => {
-  const { target, page, before, isDropped, standIn, ...change } = await readJson(request, ProspectChangeSchema);
+export const PATCH = route('PATCH /prospects', async ({ body }) => {
+  const { target, page, before, isDropped, standIn, ...change } = body;
   const store = await getStore();
-  if (standIn !== undefined) return Response.json({ before: { standIn: chooseStandIn(store, target, standIn) } });
+  if (standIn !== undefined) return { before: { standIn: chooseStandIn(store, target, standIn) } };
   if (page === undefined) throw notFound('page to be changed');
-  if (isDropped) return Response.json({ isDropped: dropProspect(store, target, page) });
+  if (isDropped) return { isDropped: dropProspect(store, target, page) };
   if (before) {
     if (!restoreProspect(store, target, page, before)) throw notFound('page on the list');
-    return Response.json({ before: null });
+    return { before: null };
   }
   const was = changeProspect(store, target, page, change);
   if (!was) throw notFound('page on the list');
-  return Response.json({ before: was });
+  return { before: was };
 });

@@ -1,13 +1,13 @@
 import { readRankings } from '../../../../core/formats/rankings';
 import { putRankings } from '../../../../store/portfolio/rankings';
 import { getStore } from '../../../server';
-import { handle, Problem } from '../../respond';
+import { Problem, route } from '../../respond';
 
 const MOST_BYTES = 40 * 1024 * 1024;
 const ASIDE_TOLD = 100;
 
 /** Takes a list of phrases that domains of the pool are found by: estimates of others, kept with the list's name. */
-export const POST = handle(async (request) => {
+export const POST = route('POST /rankings', async ({ request }) => {
   const bytes = await request.arrayBuffer();
   if (bytes.byteLength > MOST_BYTES)
     throw new Problem(413, 'The file is too large', 'A list of phrases may have 40 MB.', 'Send it in parts.');
@@ -21,5 +21,5 @@ export const POST = handle(async (request) => {
     );
   const name = request.nextUrl.searchParams.get('name')?.slice(0, 120) ?? 'a list';
   const { taken, unknown } = putRankings(await getStore(), rankings, name);
-  return Response.json({ taken, unknown, setAside: aside.length, aside: aside.slice(0, ASIDE_TOLD) }, { status: 201 });
+  return { taken, unknown, setAside: aside.length, aside: aside.slice(0, ASIDE_TOLD) };
 });

@@ -1,21 +1,20 @@
 import { domainRow } from '../../../../app/api/domain-row';
-import { ResaleSchema } from '../../../../contracts/selling';
 import { sellingText } from '../../../../core/selling/listing-text';
 import { salePlan, saleView } from '../../../../services/selling/selling';
 import { readSettings } from '../../../../store/base/database';
 import { offerResale, openResales } from '../../../../store/portfolio/resales';
 import { currentBrief, getStore } from '../../../server';
-import { handle, Problem, readJson } from '../../respond';
+import { answered, Problem, route } from '../../respond';
 
 /** What is offered for sale now, with who asked. */
-export const GET = handle(async () => {
+export const GET = route('GET /resales', async () => {
   const store = await getStore();
-  return Response.json({ sales: openResales(store).map((sale) => saleView(store, sale)) });
+  return { sales: openResales(store).map((sale) => saleView(store, sale)) };
 });
 
 /** Offers an owned domain. Its text is made of evidenced sentences. It is on disk before anything is sent, and is sent once. */
-export const POST = handle(async (request) => {
-  const { name, venue, askMinor, floorMinor, currency, sentences } = await readJson(request, ResaleSchema);
+export const POST = route('POST /resales', async ({ body }) => {
+  const { name, venue, askMinor, floorMinor, currency, sentences } = body;
   const { store, row } = await domainRow(name);
   const { isDryRun, desks } = readSettings(store);
   const desk = desks.find((one) => one.venue === venue) ?? null;
@@ -28,5 +27,5 @@ export const POST = handle(async (request) => {
   const state = desk === null ? 'by hand' : isDryRun ? 'dry run' : 'queued';
   const sale = offerResale(store, { domainId: row.id, venue, askMinor, floorMinor, currency, text, state });
   const after = state === 'queued' ? await engine.resaleLook(sale.id) : sale;
-  return Response.json({ sale: saleView(store, after ?? sale) }, { status: 201 });
+  return answered(201, { sale: saleView(store, after ?? sale) });
 });

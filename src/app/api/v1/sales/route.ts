@@ -1,16 +1,16 @@
 import { readSales } from '../../../../core/formats/sales';
 import { putSales, salesKnown } from '../../../../store/offers/sales';
 import { getStore } from '../../../server';
-import { handle, Problem } from '../../respond';
+import { Problem, route } from '../../respond';
 
 const MOST_BYTES = 20 * 1024 * 1024;
 const ASIDE_TOLD = 100;
 
 /** Which sales are known. */
-export const GET = handle(async () => Response.json(salesKnown(await getStore())));
+export const GET = route('GET /sales', async () => salesKnown(await getStore()));
 
 /** Takes a list of names that were sold: a table with columns for domain, price and date. */
-export const POST = handle(async (request) => {
+export const POST = route('POST /sales', async ({ request }) => {
   const bytes = await request.arrayBuffer();
   if (bytes.byteLength > MOST_BYTES)
     throw new Problem(413, 'The file is too large', 'A list of sales may have 20 MB.', 'Send it in parts.');
@@ -25,14 +25,11 @@ export const POST = handle(async (request) => {
   const store = await getStore();
   const name = request.nextUrl.searchParams.get('name')?.slice(0, 120) ?? 'a list';
   const taken = putSales(store, sales, name);
-  return Response.json(
-    {
-      taken,
-      repeated: sales.length - taken,
-      setAside: aside.length,
-      aside: aside.slice(0, ASIDE_TOLD),
-      known: salesKnown(store),
-    },
-    { status: 201 },
-  );
+  return {
+    taken,
+    repeated: sales.length - taken,
+    setAside: aside.length,
+    aside: aside.slice(0, ASIDE_TOLD),
+    known: salesKnown(store),
+  };
 });

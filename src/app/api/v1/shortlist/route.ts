@@ -1,4 +1,3 @@
-import { ShortlistAddSchema } from '../../../../contracts/shortlist';
 import { registrableDomain } from '../../../../core/names/domain';
 import { domainView } from '../../../../services/pool/views';
 import { readRates } from '../../../../store/base/database';
@@ -6,20 +5,20 @@ import { findDomain } from '../../../../store/domains/domains';
 import { listBriefs } from '../../../../store/shortlist/briefs';
 import { addToShortlist, readShortlist } from '../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine, getStore } from '../../../server';
-import { handle, notFound, readId, readJson } from '../../respond';
+import { notFound, readId, route } from '../../respond';
 
-export const GET = handle(async (request) => {
+export const GET = route('GET /shortlist', async ({ request }) => {
   const { store, brief } = await currentBrief();
   const asked = request.nextUrl.searchParams.get('brief');
   const entries = readShortlist(store, asked ? readId(asked) : brief.id);
   const rates = readRates(store);
-  return Response.json({
+  return {
     entries: entries.map((entry) => ({ ...entry, domain: domainView(entry.domain, true, rates) })),
-  });
+  };
 });
 
-export const POST = handle(async (request) => {
-  const { briefId, names } = await readJson(request, ShortlistAddSchema);
+export const POST = route('POST /shortlist', async ({ body }) => {
+  const { briefId, names } = body;
   const store = await getStore();
   if (!listBriefs(store).some((brief) => brief.id === briefId)) throw notFound(`brief ${briefId}`);
   const rows = names.map((name) => {
@@ -36,5 +35,5 @@ export const POST = handle(async (request) => {
     ),
   );
   await getEngine().setMembers('shortlist', briefId, [...added], true);
-  return Response.json({ added: rows.filter((row) => added.has(row.id)).map((row) => row.name) }, { status: 201 });
+  return { added: rows.filter((row) => added.has(row.id)).map((row) => row.name) };
 });

@@ -1,15 +1,14 @@
-import { SieveSchema } from '../../../../contracts/sieves';
 import { formatView, parseView } from '../../../../core/pool/conditions';
 import { recordNew } from '../../../../store/domains/acts';
 import { listSieves, saveSieve } from '../../../../store/pool/sieves';
 import { getStore } from '../../../server';
-import { handle, Problem, readJson } from '../../respond';
+import { Problem, route } from '../../respond';
 
-export const GET = handle(async () => Response.json({ sieves: listSieves(await getStore()) }));
+export const GET = route('GET /sieves', async () => ({ sieves: listSieves(await getStore()) }));
 
 /** Keeps a sieve under a name of its own; one that is there is changed under its number. */
-export const POST = handle(async (request) => {
-  const { name, view } = await readJson(request, SieveSchema);
+export const POST = route('POST /sieves', async ({ body }) => {
+  const { name, view } = body;
   const parsed = parseView(new URLSearchParams(view));
   if (parsed.problems.length > 0) throw new Problem(400, 'The request makes no sense', parsed.problems.join('. '));
   const store = await getStore();
@@ -26,5 +25,5 @@ export const POST = handle(async (request) => {
     () => saveSieve(store, name, formatView(parsed).toString()),
     (added) => [{ table: 'sieves', where: { id: added } }],
   );
-  return Response.json({ id, act }, { status: 201 });
+  return { id, act };
 });

@@ -1,5 +1,5 @@
 import { listSources } from '../../../../store/sources/sources';
 import { getStore } from '../../../server';
-import { handle } from '../../respond';
+import { route } from '../../respond';
 
-export const GET = handle(async () => Response.json({ sources: listSources(await getStore()) }));
+export const GET = route('GET /sources', async () => ({ sources: listSources(await getStore()) }));

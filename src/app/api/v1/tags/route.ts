@@ -1,5 +1,5 @@
 import { listTags } from '../../../../store/domains/marks';
 import { getStore } from '../../../server';
-import { handle } from '../../respond';
+import { route } from '../../respond';
 
-export const GET = handle(async () => Response.json({ tags: listTags(await getStore()) }));
+export const GET = route('GET /tags', async () => ({ tags: listTags(await getStore()) }));

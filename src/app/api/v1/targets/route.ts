@@ -1,13 +1,13 @@
 import { csvLine } from '../../../../core/formats/csv';
 import { deadTargets, eachLinkingPage } from '../../../../store/crawl/pages';
 import { getStore } from '../../../server';
-import { handle } from '../../respond';
+import { route } from '../../respond';
 import { streamText } from '../../stream';
 
 /** Dead pages on living domains: as JSON, or with every linking page as CSV. */
-export const GET = handle(async (request) => {
+export const GET = route('GET /targets', async ({ request }) => {
   const store = await getStore();
-  if (request.nextUrl.searchParams.get('format') !== 'csv') return Response.json({ targets: deadTargets(store) });
+  if (request.nextUrl.searchParams.get('format') !== 'csv') return { targets: deadTargets(store) };
   function* lines(): Generator<string> {
     yield csvLine(['dead_page', 'status', 'linking_page', 'title', 'anchor', 'nofollow', 'contact']);
     for (const row of eachLinkingPage(store))

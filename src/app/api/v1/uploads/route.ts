@@ -1,7 +1,7 @@
-import { handle } from '../../respond';
+import { route } from '../../respond';
 import { saveUpload, uploadedStream } from '../../uploads';
 
 /** Takes a file (as the body, or in a multipart form) for a call that names it afterwards. */
-export const POST = handle(async (request) =>
-  Response.json({ upload: await saveUpload(await uploadedStream(request)) }, { status: 201 }),
-);
+export const POST = route('POST /uploads', async ({ request }) => ({
+  upload: await saveUpload(await uploadedStream(request)),
+}));

@@ -2,14 +2,14 @@ import { BriefSchema } from '../../../../../contracts/briefs';
 import { recordAct } from '../../../../../store/domains/acts';
 import { deleteBrief, hasOrders, listBriefs, saveBrief } from '../../../../../store/shortlist/briefs';
 import { getEngine, getStore } from '../../../../server';
-import { handle, notFound, Problem, readId } from '../../../respond';
+import { notFound, Problem, readId, route } from '../../../respond';
 
-export const PATCH = handle(async (request, { id }) => {
+export const PATCH = route('PATCH /briefs/{id}', async ({ params: { id }, body }) => {
   const store = await getStore();
   const before = listBriefs(store).find((brief) => brief.id === readId(id));
   if (!before) throw notFound(`brief ${id}`);
   const { id: _, createdAt: __, ...old } = before;
-  const brief = BriefSchema.parse({ ...old, ...(await request.json()) });
+  const brief = BriefSchema.parse({ ...old, ...body });
   if (brief.currency !== before.currency && hasOrders(store, before.id))
     throw new Problem(409, 'The currency stays', `Its accounts are in ${before.currency}.`, 'Make another brief.');
   const { act } = recordAct(
@@ -22,10 +22,10 @@ export const PATCH = handle(async (request, { id }) => {
   // trust restarts at the trusted sites, so it is walked again when they change
   if (brief.trustedSites.join() !== before.trustedSites.join())
     await getEngine().addJob({ kind: 'measure', sourceId: null, params: { ids: [] } });
-  return Response.json({ id: before.id, act });
+  return { id: before.id, act };
 });
 
-export const DELETE = handle(async (_request, { id }) => {
+export const DELETE = route('DELETE /briefs/{id}', async ({ params: { id } }) => {
   const store = await getStore();
   const brief = listBriefs(store).find((one) => one.id === readId(id));
   const { result: isGone, act } = recordAct(
@@ -44,5 +44,5 @@ export const DELETE = handle(async (_request, { id }) => {
       'It has a shortlist or orders, or there is no such brief.',
       'Clear its shortlist first.',
     );
-  return Response.json({ act });
+  return { act };
 });

@@ -1,13 +1,12 @@
-import { BriefFileSchema } from '../../../../../contracts/briefs';
 import { takeBriefFile } from '../../../../../services/briefs/brief-file';
 import { getEngine, getStore } from '../../../../server';
-import { handle, readJson } from '../../../respond';
+import { route } from '../../../respond';
 
 /** Takes a brief in that was exported elsewhere. */
-export const POST = handle(async (request) => {
-  const file = await readJson(request, BriefFileSchema);
+export const POST = route('POST /briefs/file', async ({ body }) => {
+  const file = body;
   const { id, ids, problems } = takeBriefFile(await getStore(), file);
   await getEngine().setMembers('shortlist', id, ids, true);
   await getEngine().briefsChanged();
-  return Response.json({ id, shortlisted: ids.length, problems }, { status: 201 });
+  return { id, shortlisted: ids.length, problems };
 });

@@ -2,10 +2,10 @@ import { deadlineCalendar } from '../../../../../core/formats/calendar';
 import { readSettings } from '../../../../../store/base/database';
 import { calendarEntries, myDeadlines } from '../../../../../store/lifecycle/deadlines';
 import { getStore } from '../../../../server';
-import { addressInUse, handle } from '../../../respond';
+import { addressInUse, route } from '../../../respond';
 
 /** Deadlines of what is watched or shortlisted as an iCalendar feed (RFC 5545), for a calendar program to subscribe to. */
-export const GET = handle(async (request) => {
+export const GET = route('GET /deadlines/calendar', async ({ request }) => {
   const store = await getStore();
   const now = store.now();
   const { reminderMinutes } = readSettings(store);

@@ -1,12 +1,11 @@
 import { domainRow } from '../../../../../app/api/domain-row';
-import { HoldingChangeSchema } from '../../../../../contracts/portfolio';
 import { recordAct } from '../../../../../store/domains/acts';
 import { changeHolding } from '../../../../../store/portfolio/holdings';
-import { handle, notFound, readJson } from '../../../respond';
+import { notFound, route } from '../../../respond';
 
 /** Changes renewal date, renewal price or note of what is owned. */
-export const PATCH = handle(async (request, { name }) => {
-  const change = await readJson(request, HoldingChangeSchema);
+export const PATCH = route('PATCH /holdings/{name}', async ({ params: { name }, body }) => {
+  const change = body;
   const { store, row } = await domainRow(name);
   const { result: before, act } = recordAct(
     store,
@@ -15,5 +14,5 @@ export const PATCH = handle(async (request, { name }) => {
     () => changeHolding(store, row.id, change),
   );
   if (!before) throw notFound(`holding "${name.slice(0, 80)}"`);
-  return Response.json({ before, act });
+  return { before, act };
 });

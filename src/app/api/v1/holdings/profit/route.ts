@@ -3,13 +3,13 @@ import { GROUPINGS, type Grouping, type MoneyEntry, profitBy } from '../../../..
 import { readRates } from '../../../../../store/base/database';
 import { moneyEntries } from '../../../../../store/portfolio/holdings';
 import { getStore } from '../../../../server';
-import { handle, Problem } from '../../../respond';
+import { Problem, route } from '../../../respond';
 
 const COLUMNS = ['date', 'domain', 'brief', 'venue', 'kind', 'amount', 'currency', 'words', 'order'];
 const AMOUNT = COLUMNS.indexOf('amount');
 
 /** Profit and loss of what is owned; as a file, every entry, so that each sum can be traced. */
-export const GET = handle(async (request) => {
+export const GET = route('GET /holdings/profit', async ({ request }) => {
   const store = await getStore();
   const asked = request.nextUrl.searchParams;
   const by = asked.get('by') ?? 'domain';
@@ -18,7 +18,7 @@ export const GET = handle(async (request) => {
   const entries = moneyEntries(store);
   const { home } = readRates(store);
   const format = asked.get('format') ?? 'json';
-  if (format === 'json') return Response.json({ currency: home, by, lines: profitBy(entries, by as Grouping) });
+  if (format === 'json') return { currency: home, by, lines: profitBy(entries, by as Grouping) };
   const rows = entries.map((entry) => cellsOf(entry, home));
   if (format === 'csv') {
     const written = rows.map((row) => row.map((cell, n) => (n === AMOUNT ? Number(cell).toFixed(2) : cell)));

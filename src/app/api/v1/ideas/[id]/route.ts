@@ -2,12 +2,12 @@ import { ideaViews } from '../../../../../services/ideas/ideas';
 import { readIdeaRun } from '../../../../../store/ideas/ideas';
 import { listBriefs } from '../../../../../store/shortlist/briefs';
 import { getStore } from '../../../../server';
-import { handle, notFound, readId } from '../../../respond';
+import { notFound, readId, route } from '../../../respond';
 
 const MOST_ROWS = 500;
 
 /** The best of a run, with what is known of each ending. */
-export const GET = handle(async (request, { id }) => {
+export const GET = route('GET /ideas/{id}', async ({ request, params: { id } }) => {
   const store = await getStore();
   const run = readIdeaRun(store, readId(id));
   if (!run) throw notFound(`run ${id}`);
@@ -16,8 +16,8 @@ export const GET = handle(async (request, { id }) => {
   const asked = request.nextUrl.searchParams;
   const offset = readId(asked.get('offset') ?? '0');
   const limit = Math.min(MOST_ROWS, readId(asked.get('limit') ?? '100'));
-  return Response.json({
+  return {
     run,
     ...ideaViews(store, { id: run.id, endings: run.pattern.endings, brief }, offset, limit),
-  });
+  };
 });

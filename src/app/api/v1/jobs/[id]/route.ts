@@ -1,10 +1,10 @@
 import { jobView } from '../../../../../services/pool/views';
 import { readJob } from '../../../../../store/base/jobs';
 import { getStore } from '../../../../server';
-import { handle, notFound, readId } from '../../../respond';
+import { notFound, readId, route } from '../../../respond';
 
-export const GET = handle(async (_request, { id }) => {
+export const GET = route('GET /jobs/{id}', async ({ params: { id } }) => {
   const job = readJob(await getStore(), readId(id));
   if (!job) throw notFound(`job ${id}`);
-  return Response.json(jobView(job));
+  return jobView(job);
 });

@@ -1,11 +1,11 @@
 import { getEngine } from '../../../../server';
-import { handle } from '../../../respond';
+import { route } from '../../../respond';
 
 /** Fits the points of the spam rules to the person's marks; all scorecards get the new points. */
-export const POST = handle(async () => Response.json({ report: await getEngine().refit() }, { status: 201 }));
+export const POST = route('POST /measures/points', async () => ({ report: await getEngine().refit() }));
 
 /** Takes the last fit back. */
-export const DELETE = handle(async () => {
+export const DELETE = route('DELETE /measures/points', async () => {
   await getEngine().unfit();
   return new Response(null, { status: 204 });
 });

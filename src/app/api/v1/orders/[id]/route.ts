@@ -1,12 +1,12 @@
 import { orderViews } from '../../../../../services/orders/orders';
 import { orderLog, readOrder } from '../../../../../store/orders/orders';
 import { getStore } from '../../../../server';
-import { handle, notFound, readId } from '../../../respond';
+import { notFound, readId, route } from '../../../respond';
 
 /** One order with its log. */
-export const GET = handle(async (_, { id }) => {
+export const GET = route('GET /orders/{id}', async ({ params: { id } }) => {
   const store = await getStore();
   const order = readOrder(store, readId(id));
   if (!order) throw notFound(`order ${id}`);
-  return Response.json({ order: orderViews(store, [order])[0], log: orderLog(store, { orderId: order.id }) });
+  return { order: orderViews(store, [order])[0], log: orderLog(store, { orderId: order.id }) };
 });

@@ -1,9 +1,8 @@
-import { PoolQuerySchema } from '../../../../../contracts/pool';
 import { askPool } from '../../../../../services/pool/ask-pool';
 import { currentBrief } from '../../../../server';
-import { handle, readJson } from '../../../respond';
+import { route } from '../../../respond';
 
-export const POST = handle(async (request) => {
+export const POST = route('POST /pool/query', async ({ body }) => {
   const { store, engine, brief } = await currentBrief();
-  return Response.json(await askPool(store, engine, brief, await readJson(request, PoolQuerySchema)));
+  return await askPool(store, engine, brief, body);
 });

@@ -1,9 +1,8 @@
-import { ShortlistChangeSchema } from '../../../../../contracts/shortlist';
 import { recordAct } from '../../../../../store/domains/acts';
 import { findDomain } from '../../../../../store/domains/domains';
 import { changeShortlist, type ShortlistChange, shortlistedFor } from '../../../../../store/shortlist/shortlist';
 import { getEngine, getStore } from '../../../../server';
-import { handle, notFound, readId, readJson } from '../../../respond';
+import { notFound, readId, route } from '../../../respond';
 
 const FIELD_WORDS = {
   stage: 'stage',
@@ -27,8 +26,8 @@ async function domainId(name: string): Promise<number> {
 }
 
 /** Changes stage, maximum bid or note. Answers with the entry as it was, so that the change can be undone. */
-export const PATCH = handle(async (request, { name }) => {
-  const { briefId, ...change } = await readJson(request, ShortlistChangeSchema);
+export const PATCH = route('PATCH /shortlist/{name}', async ({ params: { name }, body }) => {
+  const { briefId, ...change } = body;
   const store = await getStore();
   const id = await domainId(name);
   const { result: before, act } = recordAct(
@@ -38,15 +37,15 @@ export const PATCH = handle(async (request, { name }) => {
     () => changeShortlist(store, briefId, id, change),
   );
   if (!before) throw notFound(`entry for "${name}" on that shortlist`);
-  return Response.json({ before, act });
+  return { before, act };
 });
 
 /** Takes a domain off; what was said of it holds again when it is put on again. Answers with the entry as it was, and with the action that can be undone. */
-export const DELETE = handle(async (request, { name }) => {
+export const DELETE = route('DELETE /shortlist/{name}', async ({ request, params: { name } }) => {
   const briefId = readId(request.nextUrl.searchParams.get('brief') ?? '');
   const id = await domainId(name);
   const before = shortlistedFor(await getStore(), id).find((entry) => entry.briefId === briefId);
   if (!before) throw notFound(`entry for "${name}" on that shortlist`);
   const { action } = await getEngine().act({ kind: 'unshortlist', brief: briefId }, { ids: [id] });
-  return Response.json({ before, action });
+  return { before, action };
 });

@@ -1,12 +1,11 @@
-import { SieveChangeSchema } from '../../../../../contracts/sieves';
 import { formatView, parseView } from '../../../../../core/pool/conditions';
 import { recordAct } from '../../../../../store/domains/acts';
 import { changeSieve, deleteSieve, readSieve } from '../../../../../store/pool/sieves';
 import { getEngine, getStore } from '../../../../server';
-import { handle, notFound, Problem, readId, readJson } from '../../../respond';
+import { notFound, Problem, readId, route } from '../../../respond';
 
-export const PATCH = handle(async (request, { id }) => {
-  const change = await readJson(request, SieveChangeSchema);
+export const PATCH = route('PATCH /sieves/{id}', async ({ params: { id }, body }) => {
+  const change = body;
   if (change.view !== undefined) {
     const parsed = parseView(new URLSearchParams(change.view));
     if (parsed.problems.length > 0) throw new Problem(400, 'The request makes no sense', parsed.problems.join('. '));
@@ -23,10 +22,10 @@ export const PATCH = handle(async (request, { id }) => {
   );
   if (!sieve) throw notFound(`sieve ${id}`);
   if (sieve.lastAt === null && change.view !== undefined) await getEngine().setMembers('fresh', sieve.id, null, false);
-  return Response.json({ ...sieve, act });
+  return { ...sieve, act };
 });
 
-export const DELETE = handle(async (_request, { id }) => {
+export const DELETE = route('DELETE /sieves/{id}', async ({ params: { id } }) => {
   const store = await getStore();
   const before = readSieve(store, readId(id));
   if (!before) throw notFound(`sieve ${id}`);
@@ -38,5 +37,5 @@ export const DELETE = handle(async (_request, { id }) => {
   );
   if (!sieve) throw notFound(`sieve ${id}`);
   await getEngine().setMembers('fresh', sieve.id, null, false);
-  return Response.json({ ...sieve, act });
+  return { ...sieve, act };
 });

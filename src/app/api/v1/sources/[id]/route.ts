@@ -3,18 +3,18 @@ import { jobsOfSource } from '../../../../../store/base/jobs';
 import { pageTroubles, siteYields } from '../../../../../store/crawl/crawl';
 import { phasesOfSource, readSource } from '../../../../../store/sources/sources';
 import { getStore } from '../../../../server';
-import { handle, notFound, readId } from '../../../respond';
+import { notFound, readId, route } from '../../../respond';
 
-export const GET = handle(async (_request, { id }) => {
+export const GET = route('GET /sources/{id}', async ({ params: { id } }) => {
   const store = await getStore();
   const source = readSource(store, readId(id));
   if (!source) throw notFound(`source ${id}`);
   const crawl =
     source.kind === 'crawl' ? { sites: siteYields(store, source.id), troubles: pageTroubles(store, source.id) } : {};
-  return Response.json({
+  return {
     ...source,
     ...crawl,
     jobs: jobsOfSource(store, source.id).map(jobView),
     phases: phasesOfSource(store, source.id),
-  });
+  };
 });

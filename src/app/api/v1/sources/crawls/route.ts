@@ -1,12 +1,11 @@
-import { CrawlSchema } from '../../../../../contracts/crawl';
 import { jobView } from '../../../../../services/pool/views';
 import { checkAndMeasure } from '../../../../../store/base/jobs';
 import { addSource, readSource } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
-import { handle, readJson } from '../../../respond';
+import { route } from '../../../respond';
 
-export const POST = handle(async (request) => {
-  const { name, checkAfter, ...params } = await readJson(request, CrawlSchema);
+export const POST = route('POST /sources/crawls', async ({ body }) => {
+  const { name, checkAfter, ...params } = body;
   const store = await getStore();
   const first = params.seeds[0];
   const address = typeof first === 'string' ? first : first.address;
@@ -18,5 +17,5 @@ export const POST = handle(async (request) => {
     params: { ...params, checkAfter },
     next: checkAfter ? [checkAndMeasure({ sourceId, since: store.now() })] : [],
   });
-  return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });
+  return { source: readSource(store, sourceId), job: jobView(job) };
 });

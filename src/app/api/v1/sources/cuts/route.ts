@@ -1,14 +1,13 @@
-import { CutSchema } from '../../../../../contracts/sources';
 import { jobView } from '../../../../../services/pool/views';
 import { checkAndMeasure } from '../../../../../store/base/jobs';
 import { addSource, readSource } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
-import { handle, Problem, readJson } from '../../../respond';
+import { Problem, route } from '../../../respond';
 import { uploadPath } from '../../../uploads';
 
 /** Cuts a link export that was uploaded before to the outside domains it links to. */
-export const POST = handle(async (request) => {
-  const { upload, name, checkAfter, ...order } = await readJson(request, CutSchema);
+export const POST = route('POST /sources/cuts', async ({ body }) => {
+  const { upload, name, checkAfter, ...order } = body;
   const { columns, delimiter, hasHeader } = order;
   if (!columns.includes('from') || !columns.includes('to'))
     throw new Problem(400, 'Two columns are missing', 'Mark the linking page (from) and the linked page (to).');
@@ -26,5 +25,5 @@ export const POST = handle(async (request) => {
     params: { path, format, keys, ...order },
     next: checkAfter ? [checkAndMeasure({ sourceId })] : [],
   });
-  return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });
+  return { source: readSource(store, sourceId), job: jobView(job) };
 });

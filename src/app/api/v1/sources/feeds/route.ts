@@ -1,16 +1,15 @@
-import { FeedSchema } from '../../../../../contracts/sources';
 import { jobView } from '../../../../../services/pool/views';
 import { addSource, keepDetail, readSource } from '../../../../../store/sources/sources';
 import { addWatch } from '../../../../../store/sources/watches';
 import { getEngine, getStore } from '../../../../server';
-import { handle, Problem, readJson } from '../../../respond';
+import { Problem, route } from '../../../respond';
 import { uploadPath } from '../../../uploads';
 
 const MINUTE = 60_000;
 
 /** Reads a venue: its feed (docs/venue-feed.md), or any table by a mapping. With `everyMinutes` it is read again and again. */
-export const POST = handle(async (request) => {
-  const { name, url, table: given, everyMinutes } = await readJson(request, FeedSchema);
+export const POST = route('POST /sources/feeds', async ({ body }) => {
+  const { name, url, table: given, everyMinutes } = body;
   const store = await getStore();
   let table = null;
   if (given) {
@@ -34,5 +33,5 @@ export const POST = handle(async (request) => {
     params: { url, table },
     next: [{ kind: 'measure', sourceId, params: { sourceId } }],
   });
-  return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });
+  return { source: readSource(store, sourceId), job: jobView(job) };
 });

@@ -2,22 +2,21 @@ import { LinksSchema } from '../../../../../contracts/sources';
 import { jobView } from '../../../../../services/pool/views';
 import { addSource, readSource } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
-import { handle, readJson } from '../../../respond';
+import { route } from '../../../respond';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
 
 /**
  * Takes the export of a link index, then measures anew: the file as body or multipart (`?name=`), its columns as the header says; or as JSON
  * one that was uploaded before (`/sources/cuts/preview`), with what its columns mean.
  */
-export const POST = handle(async (request) => {
-  const isMapped = (request.headers.get('content-type') ?? '').startsWith('application/json');
-  const given = isMapped
-    ? await readJson(request, LinksSchema)
-    : LinksSchema.parse({
-        upload: await saveUpload(await uploadedStream(request)),
-        name: request.nextUrl.searchParams.get('name') ?? 'Link index',
-        asOf: request.nextUrl.searchParams.get('asOf') ?? undefined,
-      });
+export const POST = route('POST /sources/links', async ({ request, body }) => {
+  const given =
+    body ??
+    LinksSchema.parse({
+      upload: await saveUpload(await uploadedStream(request)),
+      name: request.nextUrl.searchParams.get('name') ?? 'Link index',
+      asOf: request.nextUrl.searchParams.get('asOf') ?? undefined,
+    });
   const { upload, name, columns, delimiter, hasHeader, asOf } = given;
   const path = uploadPath(upload);
   if (columns) await getEngine().settleCut(path, { columns, delimiter, hasHeader });
@@ -30,5 +29,5 @@ export const POST = handle(async (request) => {
     params: { path, columns, delimiter, hasHeader },
     next: [{ kind: 'measure', sourceId, params: { sourceId } }],
   });
-  return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });
+  return { source: readSource(store, sourceId), job: jobView(job) };
 });

@@ -1,19 +1,19 @@
+import type { NextRequest } from 'next/server';
 import { ListSchema } from '../../../../../contracts/sources';
 import { jobView } from '../../../../../services/pool/views';
 import type { JobOrder } from '../../../../../store/base/jobs';
 import { checkAndMeasure } from '../../../../../store/base/jobs';
 import { addSource, readSource } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
-import { handle, Problem } from '../../../respond';
+import { Problem, route } from '../../../respond';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
 
 /**
  * Imports a list. Either JSON that names an upload whose preview was corrected, or the file itself (body or multipart) with
  * `?name=`; then everything is recognised.
  */
-export const POST = handle(async (request) => {
-  const isJson = request.headers.get('content-type')?.startsWith('application/json');
-  const order = isJson ? ListSchema.parse(await request.json()) : await recognised(request);
+export const POST = route('POST /sources/lists', async ({ request, body }) => {
+  const order = body ?? (await recognised(request));
   if (!order.columns.includes('domain'))
     throw new Problem(
       400,
@@ -43,10 +43,10 @@ export const POST = handle(async (request) => {
     },
     next,
   });
-  return Response.json({ source: readSource(store, sourceId), job: jobView(job) }, { status: 202 });
+  return { source: readSource(store, sourceId), job: jobView(job) };
 });
 
-async function recognised(request: Parameters<Parameters<typeof handle>[0]>[0]) {
+async function recognised(request: NextRequest) {
   const query = request.nextUrl.searchParams;
   const upload = await saveUpload(await uploadedStream(request));
   const guess = await getEngine().previewList(uploadPath(upload), {});

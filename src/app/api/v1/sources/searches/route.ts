@@ -1,12 +1,11 @@
-import { SearchSchema } from '../../../../../contracts/crawl';
 import { jobView } from '../../../../../services/pool/views';
 import { readSettings } from '../../../../../store/base/database';
 import { currentBrief, getEngine, getStore } from '../../../../server';
-import { handle, Problem, readJson } from '../../../respond';
+import { Problem, route } from '../../../respond';
 
 /** Searches for phrases, and tells which results' sites are about them. The rows come with the job. */
-export const POST = handle(async (request) => {
-  const { engine: given, ...params } = await readJson(request, SearchSchema);
+export const POST = route('POST /sources/searches', async ({ body }) => {
+  const { engine: given, ...params } = body;
   const engine = given || readSettings(await getStore()).searchEngine;
   if (!engine)
     throw new Problem(
@@ -21,5 +20,5 @@ export const POST = handle(async (request) => {
     sourceId: null,
     params: { engine, ...params, briefWords: brief.subjectWords },
   });
-  return Response.json({ job: jobView(job) }, { status: 202 });
+  return { job: jobView(job) };
 });

@@ -1,8 +1,7 @@
-import { WatchChangeSchema } from '../../../../../contracts/sources';
 import { recordAct, type Touched } from '../../../../../store/domains/acts';
 import { changeWatch, dropWatch, readWatch } from '../../../../../store/sources/watches';
 import { getStore } from '../../../../server';
-import { handle, notFound, readId, readJson } from '../../../respond';
+import { answered, notFound, readId, route } from '../../../respond';
 
 const MINUTE = 60_000;
 
@@ -11,8 +10,8 @@ const touched = (id: number): Touched[] => [
   { table: 'watched_files', where: { watch_id: id } },
 ];
 
-export const PATCH = handle(async (request, { id }) => {
-  const { isOn, everyMinutes } = await readJson(request, WatchChangeSchema);
+export const PATCH = route('PATCH /watches/{id}', async ({ params: { id }, body }) => {
+  const { isOn, everyMinutes } = body;
   const store = await getStore();
   const everyMs = everyMinutes === undefined ? undefined : everyMinutes * MINUTE;
   const change = { ...(isOn !== undefined && { isOn }), ...(everyMs !== undefined && { everyMs }) };
@@ -22,15 +21,15 @@ export const PATCH = handle(async (request, { id }) => {
   const { act } = recordAct(store, { kind: 'watch', words: `${watch.name}: ${how}` }, touched(watch.id), () =>
     changeWatch(store, watch.id, change),
   );
-  return Response.json({ watch: readWatch(store, watch.id), act });
+  return { watch: readWatch(store, watch.id), act };
 });
 
-export const DELETE = handle(async (_request, { id }) => {
+export const DELETE = route('DELETE /watches/{id}', async ({ params: { id } }) => {
   const store = await getStore();
   const watch = readWatch(store, readId(id));
   if (!watch) throw notFound(`watch ${id}`);
   const { act } = recordAct(store, { kind: 'watch', words: `${watch.name}: forgotten` }, touched(watch.id), () =>
     dropWatch(store, watch.id),
   );
-  return Response.json({ act });
+  return answered(200, { act });
 });

@@ -1,4 +1,4 @@
 import { getEngine } from '../../../../../server';
-import { handle, readId } from '../../../../respond';
+import { readId, route } from '../../../../respond';
 
-export const POST = handle(async (_request, { id }) => Response.json(await getEngine().undo(readId(id))));
+export const POST = route('POST /actions/{id}/undo', async ({ params: { id } }) => await getEngine().undo(readId(id)));

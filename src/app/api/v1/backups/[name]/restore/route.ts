@@ -1,9 +1,9 @@
 import { forgetStore, getEngine } from '../../../../../server';
-import { handle } from '../../../../respond';
+import { route } from '../../../../respond';
 
 /** Puts a copy in place of what is there now, which is kept as a copy itself. Answers once the engine is back with it. */
-export const POST = handle(async (_, { name }) => {
+export const POST = route('POST /backups/{name}/restore', async ({ params: { name } }) => {
   const kept = await getEngine().restore(decodeURIComponent(name));
   forgetStore();
-  return Response.json({ restored: name, kept });
+  return { restored: name, kept };
 });

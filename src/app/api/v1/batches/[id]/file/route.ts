@@ -4,14 +4,14 @@ import { type DomainRow, readDomains } from '../../../../../../store/domains/dom
 import { checksOf, type StoredCheck, windowOf } from '../../../../../../store/lifecycle/verdicts';
 import { idsOfBatch, readBatch } from '../../../../../../store/sources/batches';
 import { getStore } from '../../../../../server';
-import { handle, notFound, Problem, readId } from '../../../../respond';
+import { notFound, Problem, readId, route } from '../../../../respond';
 import { streamText } from '../../../../stream';
 
 const CHUNK = 500;
 const iso = (at: number | null | undefined) => (at == null ? null : new Date(at).toISOString());
 
 /** The names of a batch with verdict and evidence, in the order they stood: `format` csv or jsonl. Streamed. */
-export const GET = handle(async (request, { id }) => {
+export const GET = route('GET /batches/{id}/file', async ({ request, params: { id } }) => {
   const store = await getStore();
   const batch = readBatch(store, readId(id));
   if (!batch) throw notFound(`batch ${id}`);

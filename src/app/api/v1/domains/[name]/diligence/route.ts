@@ -1,11 +1,10 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
-import { TickSchema } from '../../../../../../contracts/domains';
 import { addTick } from '../../../../../../store/domains/notes';
-import { handle, readJson } from '../../../../respond';
+import { route } from '../../../../respond';
 
 /** Answers a point of due diligence by hand. */
-export const POST = handle(async (request, { name }) => {
-  const { item, state, note } = await readJson(request, TickSchema);
+export const POST = route('POST /domains/{name}/diligence', async ({ params: { name }, body }) => {
+  const { item, state, note } = body;
   const { store, row } = await domainRow(name);
-  return Response.json({ id: addTick(store, row.id, item, state, note) }, { status: 201 });
+  return { id: addTick(store, row.id, item, state, note) };
 });

@@ -2,10 +2,10 @@ import { domainRow } from '../../../../../../app/api/domain-row';
 import { readDossier } from '../../../../../../services/dossier/dossier';
 import { dossierFile } from '../../../../../domains/report';
 import { currentBrief } from '../../../../../server';
-import { handle, notFound, Problem } from '../../../../respond';
+import { notFound, Problem, route } from '../../../../respond';
 
 /** The dossier to keep: as one HTML file that needs nothing else, or as JSON. */
-export const GET = handle(async (request, { name }) => {
+export const GET = route('GET /domains/{name}/file', async ({ request, params: { name } }) => {
   const { store, row } = await domainRow(name);
   const { brief } = await currentBrief();
   const format = request.nextUrl.searchParams.get('format') ?? 'html';

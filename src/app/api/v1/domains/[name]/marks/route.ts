@@ -1,12 +1,11 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
-import { MarkReviewSchema } from '../../../../../../contracts/domains';
 import { recordAct } from '../../../../../../store/domains/acts';
 import { addMarkReview, markReviewsOf } from '../../../../../../store/domains/word-marks';
-import { handle, readJson } from '../../../../respond';
+import { route } from '../../../../respond';
 
 /** Keeps what the person decided about word marks that are like the name. Earlier decisions stay on record. */
-export const POST = handle(async (request, { name }) => {
-  const { verdict, note } = await readJson(request, MarkReviewSchema);
+export const POST = route('POST /domains/{name}/marks', async ({ params: { name }, body }) => {
+  const { verdict, note } = body;
   const { store, row } = await domainRow(name);
   const { act } = recordAct(
     store,
@@ -14,5 +13,5 @@ export const POST = handle(async (request, { name }) => {
     [{ table: 'mark_reviews', where: { domain_id: row.id } }],
     () => addMarkReview(store, row.id, verdict, note),
   );
-  return Response.json({ reviews: markReviewsOf(store, row.id), act }, { status: 201 });
+  return { reviews: markReviewsOf(store, row.id), act };
 });

@@ -1,15 +1,14 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
-import { NoteSchema } from '../../../../../../contracts/domains';
 import { addNote, notesOf } from '../../../../../../store/domains/notes';
-import { handle, readJson } from '../../../../respond';
+import { route } from '../../../../respond';
 
-export const GET = handle(async (_request, { name }) => {
+export const GET = route('GET /domains/{name}/notes', async ({ params: { name } }) => {
   const { store, row } = await domainRow(name);
-  return Response.json({ notes: notesOf(store, row.id) });
+  return { notes: notesOf(store, row.id) };
 });
 
-export const POST = handle(async (request, { name }) => {
-  const { text } = await readJson(request, NoteSchema);
+export const POST = route('POST /domains/{name}/notes', async ({ params: { name }, body }) => {
+  const { text } = body;
   const { store, row } = await domainRow(name);
-  return Response.json({ note: addNote(store, row.id, text) }, { status: 201 });
+  return { note: addNote(store, row.id, text) };
 });

@@ -1,11 +1,11 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
 import { write } from '../../../../../../store/base/database';
 import { addQuestions, NOBODY, placeOf } from '../../../../../../store/lifecycle/questions';
-import { handle } from '../../../../respond';
+import { route } from '../../../../respond';
 
 /** Asks about a domain before all others. Answers with its place in the queue. */
-export const POST = handle(async (_request, { name }) => {
+export const POST = route('POST /domains/{name}/raise', async ({ params: { name } }) => {
   const { store, row } = await domainRow(name);
   write(store, () => addQuestions(store, NOBODY, [row.id], 'record', 'raised'));
-  return Response.json({ place: placeOf(store, row.id) }, { status: 202 });
+  return { place: placeOf(store, row.id) };
 });

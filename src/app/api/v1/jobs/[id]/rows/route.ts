@@ -1,12 +1,12 @@
 import { jobView } from '../../../../../../services/pool/views';
 import { jobRows, readJob } from '../../../../../../store/base/jobs';
 import { getStore } from '../../../../../server';
-import { handle, notFound, readId } from '../../../../respond';
+import { notFound, readId, route } from '../../../../respond';
 
 /** A job with what it found out so far: rows of a trial or a search. */
-export const GET = handle(async (_request, { id }) => {
+export const GET = route('GET /jobs/{id}/rows', async ({ params: { id } }) => {
   const store = await getStore();
   const job = readJob(store, readId(id));
   if (!job) throw notFound(`job ${id}`);
-  return Response.json({ job: jobView(job), params: job.params, rows: jobRows(store, job.id) });
+  return { job: jobView(job), params: job.params, rows: jobRows(store, job.id) };
 });

@@ -1,9 +1,9 @@
 import { getEngine } from '../../../../../server';
-import { handle, notFound, readId } from '../../../../respond';
+import { notFound, readId, route } from '../../../../respond';
 
 /** Asks the venue at once where an order stands. */
-export const POST = handle(async (_, { id }) => {
+export const POST = route('POST /orders/{id}/look', async ({ params: { id } }) => {
   const order = await getEngine().lookAtOrder(readId(id));
   if (!order) throw notFound(`order ${id}`);
-  return Response.json({ order });
+  return { order };
 });

@@ -1,9 +1,8 @@
-import { OutcomeSchema } from '../../../../../../contracts/orders';
 import { getEngine } from '../../../../../server';
-import { handle, readId, readJson } from '../../../../respond';
+import { readId, route } from '../../../../respond';
 
 /** What came of an order that was done by hand. */
-export const POST = handle(async (request, { id }) => {
-  const { outcome, priceMinor } = await readJson(request, OutcomeSchema);
-  return Response.json({ order: await getEngine().recordOutcome(readId(id), outcome, priceMinor) });
+export const POST = route('POST /orders/{id}/outcome', async ({ params: { id }, body }) => {
+  const { outcome, priceMinor } = body;
+  return { order: await getEngine().recordOutcome(readId(id), outcome, priceMinor) };
 });

@@ -1,13 +1,12 @@
-import { InquirySchema } from '../../../../../../contracts/selling';
 import { saleView } from '../../../../../../services/selling/selling';
 import { noteInquiry } from '../../../../../../store/portfolio/resales';
-import { handle, readJson } from '../../../../respond';
+import { answered, route } from '../../../../respond';
 import { resaleOf } from '../../sale-of';
 
 /** Notes by hand that somebody asked, where no venue says so. */
-export const POST = handle(async (request, { id }) => {
+export const POST = route('POST /resales/{id}/inquiries', async ({ params: { id }, body }) => {
   const { store, sale } = await resaleOf(id);
-  const inquiry = await readJson(request, InquirySchema);
+  const inquiry = body;
   noteInquiry(store, sale.id, inquiry);
-  return Response.json({ sale: saleView(store, sale) }, { status: 201 });
+  return answered(201, { sale: saleView(store, sale) });
 });

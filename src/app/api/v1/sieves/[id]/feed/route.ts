@@ -4,12 +4,12 @@ import { domainLine } from '../../../../../../services/pool/views';
 import { readDomains } from '../../../../../../store/domains/domains';
 import { newHits, readSieve } from '../../../../../../store/pool/sieves';
 import { getStore } from '../../../../../server';
-import { handle, notFound, readId } from '../../../../respond';
+import { notFound, readId, route } from '../../../../respond';
 
 const ENTRIES = 200;
 
 /** What came new into a kept sieve, the latest first. */
-export const GET = handle(async (request, { id }) => {
+export const GET = route('GET /sieves/{id}/feed', async ({ request, params: { id } }) => {
   const store = await getStore();
   const sieve = readSieve(store, readId(id));
   if (!sieve) throw notFound(`sieve ${id}`);

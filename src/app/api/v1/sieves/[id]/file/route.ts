@@ -1,9 +1,9 @@
 import { sieveFile } from '../../../../../../services/pool/sieve-file';
 import { readSieve } from '../../../../../../store/pool/sieves';
 import { getStore } from '../../../../../server';
-import { handle, notFound, readId } from '../../../../respond';
+import { notFound, readId, route } from '../../../../respond';
 
-export const GET = handle(async (_request, { id }) => {
+export const GET = route('GET /sieves/{id}/file', async ({ params: { id } }) => {
   const store = await getStore();
   const sieve = readSieve(store, readId(id));
   if (!sieve) throw notFound(`sieve ${id}`);

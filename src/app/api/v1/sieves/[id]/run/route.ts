@@ -1,8 +1,8 @@
 import { readSieve } from '../../../../../../store/pool/sieves';
 import { getEngine, getStore } from '../../../../../server';
-import { handle, notFound, readId } from '../../../../respond';
+import { notFound, readId, route } from '../../../../respond';
 
-export const POST = handle(async (_request, { id }) => {
+export const POST = route('POST /sieves/{id}/run', async ({ params: { id } }) => {
   if (!readSieve(await getStore(), readId(id))) throw notFound(`sieve ${id}`);
-  return Response.json(await getEngine().runSieve(readId(id)));
+  return await getEngine().runSieve(readId(id));
 });

@@ -1,10 +1,9 @@
-import { SeenSchema } from '../../../../../../contracts/pool';
 import { markSeen, readSieve } from '../../../../../../store/pool/sieves';
 import { getEngine, getStore } from '../../../../../server';
-import { handle, notFound, readId, readJson } from '../../../../respond';
+import { notFound, readId, route } from '../../../../respond';
 
-export const POST = handle(async (request, { id }) => {
-  const { ids } = await readJson(request, SeenSchema);
+export const POST = route('POST /sieves/{id}/seen', async ({ params: { id }, body }) => {
+  const { ids } = body;
   const store = await getStore();
   const sieve = readSieve(store, readId(id));
   if (!sieve) throw notFound(`sieve ${id}`);

@@ -3,11 +3,11 @@ import { eachSetAside } from '../../../../../../store/crawl/crawl';
 import { eachLeftOut } from '../../../../../../store/crawl/find-causes';
 import { LEAVE_OUT_WORDS } from '../../../../../../ui/crawl/leave-out-words';
 import { getStore } from '../../../../../server';
-import { handle, readId } from '../../../../respond';
+import { readId, route } from '../../../../respond';
 import { streamText } from '../../../../stream';
 
 /** Domains that a source named and that were set aside, with the reason, as CSV. */
-export const GET = handle(async (_request, { id }) => {
+export const GET = route('GET /sources/{id}/aside', async ({ params: { id } }) => {
   const store = await getStore();
   const sourceId = readId(id);
   function* lines(): Generator<string> {

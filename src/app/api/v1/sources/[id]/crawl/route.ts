@@ -1,4 +1,3 @@
-import { CrawlChangeSchema } from '../../../../../../contracts/crawl';
 import { crawlView } from '../../../../../../services/crawl/crawl-view';
 import { jobView } from '../../../../../../services/pool/views';
 import type { Store } from '../../../../../../store/base/database';
@@ -7,18 +6,18 @@ import { setSiteState } from '../../../../../../store/crawl/crawl';
 import { recordAct, type Touched } from '../../../../../../store/domains/acts';
 import { readSource } from '../../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../../server';
-import { handle, notFound, readId, readJson } from '../../../../respond';
+import { answered, notFound, readId, route } from '../../../../respond';
 
 /** A crawl as it stands: funnel, sites, traps, troubles, and how it went over time. */
-export const GET = handle(async (_request, { id }) => {
+export const GET = route('GET /sources/{id}/crawl', async ({ params: { id } }) => {
   const view = crawlView(await getStore(), readId(id));
   if (!view) throw notFound(`crawl ${id}`);
-  return Response.json(view);
+  return view;
 });
 
 /** Changes budgets, or drops sites, while it runs; a crawl that has ended goes on with the new budgets. */
-export const PATCH = handle(async (request, { id }) => {
-  const { drop, ...budgets } = await readJson(request, CrawlChangeSchema);
+export const PATCH = route('PATCH /sources/{id}/crawl', async ({ params: { id }, body }) => {
+  const { drop, ...budgets } = body;
   const store = await getStore();
   const sourceId = readId(id);
   const last = jobsOfSource(store, sourceId)
@@ -41,15 +40,15 @@ export const PATCH = handle(async (request, { id }) => {
       if (isOpen && hasBudgets) setJobParams(store, last.id, params);
     },
   );
-  if (isOpen) return Response.json({ job: jobView({ ...last, params }), act });
-  if (!hasBudgets) return Response.json({ job: jobView(last), act });
+  if (isOpen) return { job: jobView({ ...last, params }), act };
+  if (!hasBudgets) return { job: jobView(last), act };
   const job = await getEngine().addJob({
     kind: 'crawl',
     sourceId,
     params,
     next: params.checkAfter === false ? [] : [checkAndMeasure({ sourceId, since: last.createdAt })],
   });
-  return Response.json({ job: jobView(job), act }, { status: 202 });
+  return answered(202, { job: jobView(job), act });
 });
 
 /** What was changed, as the list of last acts says it. */

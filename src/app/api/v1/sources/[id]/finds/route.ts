@@ -1,22 +1,21 @@
-import { FindSwitchesSchema } from '../../../../../../contracts/crawl';
 import { jobView } from '../../../../../../services/pool/views';
 import { checkAndMeasure, jobsOfSource } from '../../../../../../store/base/jobs';
 import { switchCounts } from '../../../../../../store/crawl/find-causes';
 import { keepDetail, readSource } from '../../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../../server';
-import { handle, notFound, readId, readJson } from '../../../../respond';
+import { notFound, readId, route } from '../../../../respond';
 
 /** What the switches of a crawl or cut leave out of its finds, and how many each would. */
-export const GET = handle(async (_request, { id }) => {
+export const GET = route('GET /sources/{id}/finds', async ({ params: { id } }) => {
   const store = await getStore();
   const sourceId = readId(id);
   if (!readSource(store, sourceId)) throw notFound(`source ${id}`);
-  return Response.json(switchCounts(store, sourceId));
+  return switchCounts(store, sourceId);
 });
 
 /** Switches them; what comes back into the finds is checked, where the source's finds are. */
-export const PATCH = handle(async (request, { id }) => {
-  const { leaveOut } = await readJson(request, FindSwitchesSchema);
+export const PATCH = route('PATCH /sources/{id}/finds', async ({ params: { id }, body }) => {
+  const { leaveOut } = body;
   const store = await getStore();
   const sourceId = readId(id);
   if (!readSource(store, sourceId)) throw notFound(`source ${id}`);
@@ -29,5 +28,5 @@ export const PATCH = handle(async (request, { id }) => {
     params: { leaveOut },
     next: isChecked ? [checkAndMeasure({ sourceId, since: first.createdAt })] : [],
   });
-  return Response.json({ job: jobView(job), ...switchCounts(store, sourceId) }, { status: 202 });
+  return { job: jobView(job), ...switchCounts(store, sourceId) };
 });

@@ -1,11 +1,11 @@
 import { csvLine } from '../../../../../../core/formats/csv';
 import { eachReject, readSource } from '../../../../../../store/sources/sources';
 import { getStore } from '../../../../../server';
-import { handle, notFound, readId } from '../../../../respond';
+import { notFound, readId, route } from '../../../../respond';
 import { streamText } from '../../../../stream';
 
 /** Rows that were set aside, with line number and reason, as CSV. */
-export const GET = handle(async (_request, { id }) => {
+export const GET = route('GET /sources/{id}/rejects', async ({ params: { id } }) => {
   const store = await getStore();
   const source = readSource(store, readId(id));
   if (!source) throw notFound(`source ${id}`);

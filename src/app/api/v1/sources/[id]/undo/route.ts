@@ -3,10 +3,10 @@ import { jobsOfSource } from '../../../../../../store/base/jobs';
 import { UNDOABLE } from '../../../../../../store/domains/undo';
 import { readSource } from '../../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../../server';
-import { handle, notFound, Problem, readId } from '../../../../respond';
+import { notFound, Problem, readId, route } from '../../../../respond';
 
 /** Takes back an import as a whole. */
-export const POST = handle(async (_request, { id }) => {
+export const POST = route('POST /sources/{id}/undo', async ({ params: { id } }) => {
   const store = await getStore();
   const source = readSource(store, readId(id));
   if (!source) throw notFound(`source ${id}`);
@@ -22,5 +22,5 @@ export const POST = handle(async (_request, { id }) => {
       'Cancel it, or wait for it.',
     );
   const job = await getEngine().addJob({ kind: 'undo', sourceId: source.id, params: {} });
-  return Response.json({ job: jobView(job) }, { status: 202 });
+  return { job: jobView(job) };
 });

@@ -1,9 +1,8 @@
-import { FeedLookSchema } from '../../../../../../contracts/sources';
 import { getEngine } from '../../../../../server';
-import { handle, readJson } from '../../../../respond';
+import { route } from '../../../../respond';
 
 /** Fetches what a venue hands out and says what it is. */
-export const POST = handle(async (request) => {
-  const { url } = await readJson(request, FeedLookSchema);
-  return Response.json(await getEngine().previewVenue(url));
+export const POST = route('POST /sources/feeds/preview', async ({ body }) => {
+  const { url } = body;
+  return await getEngine().previewVenue(url);
 });

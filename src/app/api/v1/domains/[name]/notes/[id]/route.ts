@@ -1,6 +1,6 @@
 import { domainRow } from '../../../../../../../app/api/domain-row';
 import { notesOf, setNoteRemoved } from '../../../../../../../store/domains/notes';
-import { handle, notFound, readId } from '../../../../../respond';
+import { notFound, readId, route } from '../../../../../respond';
 
 async function setRemoved(name: string, id: string, isRemoved: boolean): Promise<Response> {
   const { store, row } = await domainRow(name);
@@ -8,7 +8,9 @@ async function setRemoved(name: string, id: string, isRemoved: boolean): Promise
   return Response.json({ notes: notesOf(store, row.id) });
 }
 
-export const DELETE = handle(async (_request, { name, id }) => setRemoved(name, id, true));
+export const DELETE = route('DELETE /domains/{name}/notes/{id}', ({ params: { name, id } }) =>
+  setRemoved(name, id, true),
+);
 
 /** Gives a note back that was taken away. */
-export const POST = handle(async (_request, { name, id }) => setRemoved(name, id, false));
+export const POST = route('POST /domains/{name}/notes/{id}', ({ params: { name, id } }) => setRemoved(name, id, false));

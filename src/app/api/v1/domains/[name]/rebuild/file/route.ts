@@ -1,10 +1,10 @@
 import { domainRow } from '../../../../../../../app/api/domain-row';
 import { rebuildMarkdown } from '../../../../../../../core/rebuild/markdown';
 import { rebuildPlan } from '../../../../../../../services/rebuild/rebuild';
-import { handle } from '../../../../../respond';
+import { route } from '../../../../../respond';
 
 /** The plan of a rebuild as Markdown. */
-export const GET = handle(async (_, { name }) => {
+export const GET = route('GET /domains/{name}/rebuild/file', async ({ params: { name } }) => {
   const { store, row } = await domainRow(name);
   const { pages, unplaced, measures, subjects, outline, steps } = await rebuildPlan(store, row);
   const text = rebuildMarkdown({

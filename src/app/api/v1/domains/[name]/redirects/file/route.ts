@@ -2,7 +2,7 @@ import { domainRow } from '../../../../../../../app/api/domain-row';
 import { apacheConfig, nginxConfig, rulesCsv } from '../../../../../../../core/redirects/export';
 import type { RedirectRule } from '../../../../../../../core/redirects/rules';
 import { readRules } from '../../../../../../../store/portfolio/redirects';
-import { handle, Problem } from '../../../../../respond';
+import { Problem, route } from '../../../../../respond';
 
 const FILES: Record<string, (rules: RedirectRule[], domain: string) => [name: string, type: string, text: string]> = {
   csv: (rules, domain) => [`${domain}-redirects.csv`, 'text/csv', rulesCsv(rules, domain)],
@@ -14,7 +14,7 @@ const FILES: Record<string, (rules: RedirectRule[], domain: string) => [name: st
 const apacheOf = (rules: RedirectRule[], domain: string) => apacheConfig(rules, domain, `/etc/apache2/${domain}.map`);
 
 /** Decided rules as a file: CSV, a configuration of nginx, or the parts that Apache wants. */
-export const GET = handle(async (request, { name }) => {
+export const GET = route('GET /domains/{name}/redirects/file', async ({ request, params: { name } }) => {
   const { store, row } = await domainRow(name);
   const format = request.nextUrl.searchParams.get('format') ?? 'csv';
   const write = Object.hasOwn(FILES, format) ? FILES[format] : null;

@@ -2,12 +2,12 @@ import { gunzipSync } from 'node:zlib';
 import { domainRow } from '../../../../../../../app/api/domain-row';
 import { tallyLog } from '../../../../../../../core/redirects/access-log';
 import { putLog } from '../../../../../../../store/portfolio/redirects';
-import { handle, Problem } from '../../../../../respond';
+import { answered, Problem, route } from '../../../../../respond';
 
 const MOST_BYTES = 200 * 1024 * 1024;
 
 /** Takes the access log of the server that sends old addresses on (Common Log Format, plain or gzip); one of the same name replaces the one before. */
-export const POST = handle(async (request, { name }) => {
+export const POST = route('POST /domains/{name}/redirects/log', async ({ request, params: { name } }) => {
   const { store, row } = await domainRow(name);
   const source = request.nextUrl.searchParams.get('name')?.slice(0, 200) || 'access.log';
   const bytes = Buffer.from(await request.arrayBuffer());
@@ -26,10 +26,7 @@ export const POST = handle(async (request, { name }) => {
   putLog(store, row.id, source, tally);
   const sum = (hits: ReadonlyMap<string, number>) => [...hits.values()].reduce((total, one) => total + one, 0);
   const { lines, aside, robots } = tally;
-  return Response.json(
-    { lines, setAside: aside, robots, moved: sum(tally.moved), gone: sum(tally.gone) },
-    { status: 201 },
-  );
+  return answered(201, { lines, setAside: aside, robots, moved: sum(tally.moved), gone: sum(tally.gone) });
 });
 
 function unpacked(bytes: Buffer): Buffer {

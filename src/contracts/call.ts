@@ -1,0 +1,24 @@
+import type { z } from 'zod';
+
+/** One call of the HTTP interface. */
+export interface Call {
+  /** What it does, in a line. */
+  summary: string;
+  /** What is sent with it, as JSON. */
+  body?: z.ZodType;
+  /** A file is sent as the body, or in a multipart form; where there is a schema of a body too, either of them. */
+  file?: boolean;
+  /** What a form that pages send has. */
+  form?: z.ZodType;
+  /** What may stand in the address, each with its meaning. */
+  query?: Record<string, string>;
+  /** What is answered as JSON. */
+  answer?: z.ZodType;
+  /** Kinds of files or streams that it answers, beside JSON or instead. */
+  media?: string[];
+  /** Of the answer; absent: 200. */
+  status?: number;
+}
+
+/** Calls by method and path: `GET /jobs/{id}`. */
+export type Calls = Record<string, Call>;

@@ -1,0 +1,57 @@
+import { z } from 'zod';
+import type { ComparedFact } from '../core/verdict/compare';
+import { DILIGENCE_KEYS, DILIGENCE_STATES, type DiligencePoint } from '../core/verdict/diligence';
+import type { Reason, Reasons } from '../core/verdict/reasons';
+import type { Calls } from './call';
+
+export const ComparedFactSchema = z.object({
+  group: z.string(),
+  title: z.string(),
+  shown: z.array(z.string().nullable()),
+  differs: z.boolean(),
+  best: z.number().nullable(),
+}) satisfies z.ZodType<ComparedFact>;
+
+export const ReasonSchema = z.object({
+  words: z.string(),
+  weight: z.number(),
+}) satisfies z.ZodType<Reason>;
+
+export const ReasonsSchema = z.object({
+  for: z.array(ReasonSchema),
+  against: z.array(ReasonSchema),
+  open: z.array(z.string()),
+}) satisfies z.ZodType<Reasons>;
+
+export const DiligencePointSchema = z.object({
+  item: z.enum(DILIGENCE_KEYS),
+  question: z.string(),
+  state: z.enum(DILIGENCE_STATES),
+  answer: z.string(),
+  at: z.number().nullable(),
+  by: z.enum(['found', 'you']).nullable(),
+  found: z
+    .object({
+      state: z.enum(DILIGENCE_STATES),
+      answer: z.string(),
+      at: z.number().nullable(),
+    })
+    .nullable(),
+}) satisfies z.ZodType<DiligencePoint>;
+
+export const verdictCalls = {
+  'GET /compare': {
+    summary: 'Up to four domains side by side, with what differs',
+    query: { name: 'A domain; repeatable' },
+    answer: z.object({
+      missing: z.array(z.string()),
+      facts: z.array(ComparedFactSchema),
+      shared: z.object({
+        all: z.number(),
+        strongest: z.array(z.string()),
+        alone: z.array(z.number()),
+      }),
+      names: z.array(z.string()),
+    }),
+  },
+} satisfies Calls;

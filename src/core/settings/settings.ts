@@ -1,0 +1,181 @@
+import { z } from 'zod';
+import { type LifePolicy, LONGEST_STAGE_DAYS } from '../lifecycle/policies';
+import type { Rates } from '../listings/rates';
+
+export const HostPort = z.string().regex(/^(\[[0-9a-f:]+\]|[a-z0-9.-]+):\d{1,5}$/i, 'write it as host:port');
+const Cidr = z.string().regex(/^[0-9a-f.:]+(\/\d{1,3})?$/i, 'write it as an address or 127.0.0.0/8');
+
+const DaysPair = z
+  .tuple([z.number().int().min(0).max(LONGEST_STAGE_DAYS), z.number().int().min(0).max(LONGEST_STAGE_DAYS)])
+  .refine(([shortest, longest]) => shortest <= longest, 'the shortest comes first');
+const Policy = z.object({
+  ending: z.string().regex(/^(\*|[a-z0-9-]+(\.[a-z0-9-]+)*)$/, 'an ending is written like org or co.uk'),
+  autoRenewDays: DaysPair,
+  redemptionDays: DaysPair,
+  pendingDeleteDays: DaysPair,
+  dropHours: z
+    .tuple([z.number().int().min(0).max(23), z.number().int().min(1).max(24)])
+    .refine(([from, to]) => from < to, 'the drop hours end after they begin'),
+  dropWeekdays: z.array(z.number().int().min(0).max(6)).max(7).optional(),
+  isExpiryMoved: z.boolean(),
+  basis: z.enum(['documented', 'recalled', 'assumed']).optional(),
+  marginDays: z.number().min(0).max(60).optional(),
+  reference: z.string().max(500),
+}) satisfies z.ZodType<LifePolicy>;
+
+const Currency = z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR');
+
+const Desk = z.object({
+  venue: z.string().min(1).max(120),
+  address: z
+    .string()
+    .max(1000)
+    .refine((text) => /^https?:\/\//.test(text) && URL.canParse(text), 'an http address'),
+  /** Sent as a bearer token; never shown. */
+  key: z.string().max(500),
+  currency: Currency,
+});
+export type Desk = z.infer<typeof Desk>;
+
+/** What a person can change on the settings screen; the rest comes with the configuration file. */
+export const Settings = z.object({
+  userAgent: z.string().min(3).max(300).default('JamLadle/0.1 (crawls politely, obeys robots.txt)'),
+  /** Pause between two requests to one host. */
+  crawlDelayMs: z.number().int().min(0).max(600_000).default(1000),
+  /** A crawl ends by itself when the engine takes more memory than this. */
+  crawlMemoryMb: z.number().int().min(64).max(1_000_000).default(3000),
+  /** A crawl ends by itself when the disk has less space than this; 0: it goes on until the disk is full, and rests there. */
+  diskFloorMb: z.number().int().min(0).max(10_000_000).default(500),
+  /** Private addresses that may be reached. */
+  allowedPrivate: z.array(Cidr).max(100).default([]),
+  /** Recursive resolvers; empty: the system's. */
+  resolvers: z.array(HostPort).max(10).default([]),
+  /** Address or path of the RDAP bootstrap file (RFC 9224). */
+  rdapBootstrap: z.string().max(1000).default('https://data.iana.org/rdap/dns.json'),
+  /** Pause between two questions to one registry. */
+  registryIntervalMs: z.number().int().min(0).max(3_600_000).default(1000),
+  /** Pauses of single servers that are known to want others, ms by host. */
+  paces: z.record(z.string().max(253), z.number().int().min(0).max(86_400_000)).default({}),
+  /** Whether the servers of an ending are asked themselves; else resolvers only. */
+  asksEndings: z.boolean().default(true),
+  /** Address of a registrar that says whether it would register a domain (docs/registrar.md); empty: none. */
+  registrar: z
+    .string()
+    .max(1000)
+    .refine((text) => text === '' || (/^https?:\/\//.test(text) && URL.canParse(text)), 'an http address')
+    .default(''),
+  /** Grace periods of endings where they differ from the published ones. */
+  policies: z.array(Policy).max(500).default([]),
+  /** Days and hours are shown in this zone, IANA; everything is kept in UTC. */
+  timeZone: z
+    .string()
+    .max(100)
+    .refine((zone) => isTimeZone(zone), 'a time zone is written like Europe/Vienna')
+    .default('UTC'),
+  /** How long before a deadline the calendar reminds, minutes. */
+  reminderMinutes: z.number().int().min(0).max(40_320).default(60),
+  /** The user's currency, ISO 4217. */
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/, 'a currency is written like EUR')
+    .default('EUR'),
+  /** What one unit of other currencies is worth in it. */
+  rates: z
+    .record(z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR'), z.number().positive().max(1e9))
+    .default({}),
+  /** Address of the OpenSearch description of the search that phrases go to; empty: none. */
+  searchEngine: z
+    .string()
+    .max(1000)
+    .refine((text) => text === '' || /^https?:\/\//.test(text), 'an http address')
+    .default(''),
+  /** When the digest of what is new in kept sieves is made, minutes after midnight UTC; null: not. */
+  digestMinute: z.number().int().min(0).max(1439).nullable().default(null),
+  /** Whether the digest tells what happened to watched and shortlisted names. */
+  digestEvents: z.boolean().default(true),
+  digestFrom: z.string().max(200).default('Jam Ladle <jam-ladle@localhost>'),
+  digestTo: z.string().max(200).default('me@localhost'),
+  /** Mail server that sends the digest, smtp:// or smtps://; empty: it is only written into the outbox. */
+  smtpUrl: z
+    .string()
+    .max(500)
+    .refine((text) => text === '' || (/^smtps?:\/\//.test(text) && URL.canParse(text)), 'write it as smtp://host:port')
+    .default(''),
+  /** Which source's count of links is sorted by: together, largest, newest, or `source:` and a name. */
+  countRule: z.string().max(300).default('together'),
+  /** Sources that differ in referring domains by more than this factor are flagged. */
+  countFactor: z.number().min(1).max(1000).default(3),
+  /** Requests a day that measuring may cost. */
+  measureBudget: z.number().int().min(0).max(100_000_000).default(20_000),
+  /** What a domain must have before its costly measures are taken, unless somebody asks for them. */
+  measureGate: z
+    .object({ leastReferring: z.number().int().min(0).max(1e9), mostSpamRisk: z.number().int().min(0).max(100) })
+    .default({ leastReferring: 3, mostSpamRisk: 70 }),
+  /** Address of a trademark register that finds word marks like a name (docs/mark-register.md); empty: none. */
+  markRegister: z
+    .string()
+    .max(1000)
+    .refine((text) => text === '' || (/^https?:\/\//.test(text) && URL.canParse(text)), 'an http address')
+    .default(''),
+  /** Orders are written down and not sent. */
+  isDryRun: z.boolean().default(true),
+  /** Where orders go, by venue (docs/venue-orders.md); a venue without one is dealt with by hand. */
+  desks: z.array(Desk).max(50).default([]),
+  /** Which desk registers free names; empty: none, it is done by hand. */
+  registrarDesk: z.string().max(120).default(''),
+  /** What the orders of one day may cost together, in minor units of the currency; null: no limit. */
+  dayLimitMinor: z.number().int().min(0).max(1e12).nullable().default(100_000),
+  /** What a registration usually costs by TLD, `*` for all others, in minor units of the currency. */
+  registrationPrices: z
+    .record(
+      z.string().regex(/^(\*|[a-z0-9-]+(\.[a-z0-9-]+)*)$/, 'a TLD is written like org or co.uk'),
+      z.number().int().min(0).max(1e10),
+    )
+    .default({}),
+  /** How sure one is to be the first where a price is just paid: assumed, until outcomes say better. */
+  chances: z
+    .object({
+      buyNow: z.number().min(0.01).max(0.99),
+      falling: z.number().min(0.01).max(0.99),
+      free: z.number().min(0.01).max(0.99),
+      backorder: z.number().min(0.01).max(0.99),
+    })
+    .default({ buyNow: 0.9, falling: 0.8, free: 0.95, backorder: 0.4 }),
+  /** By how much ranges of worth are widened, as a power of their factor; 1: as they come. */
+  rangeFactor: z.number().min(0.3).max(5).default(1),
+  /** TimeMap address of a Memento archive with `{url}`; empty: none. */
+  archiveTimeMap: z
+    .string()
+    .max(1000)
+    .refine(
+      (text) => text === '' || (/^https?:/.test(text) && text.includes('{url}')),
+      'an http address that holds {url}',
+    )
+    .default(''),
+});
+export type Settings = z.infer<typeof Settings>;
+
+/** Settings as they may be shown: the keys of desks stay here. */
+export function withoutKeys(settings: Settings): Settings {
+  return { ...settings, desks: settings.desks.map((desk) => ({ ...desk, key: '' })) };
+}
+
+/** Desks as they are to be kept: one whose key was left empty keeps the key it has. */
+export function withKeptKeys(desks: Desk[], before: readonly Desk[]): Desk[] {
+  return desks.map((desk) =>
+    desk.key !== '' ? desk : { ...desk, key: before.find(({ venue }) => venue === desk.venue)?.key ?? '' },
+  );
+}
+
+function isTimeZone(zone: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+export function ratesOf({ currency, rates }: Settings): Rates {
+  return { home: currency, worth: rates };
+}
