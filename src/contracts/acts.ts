@@ -9,8 +9,9 @@ export const LastActSchema = z.object({
   at: z.number(),
   words: z.string(),
   undoneAt: z.number().nullable(),
-  /** Posted to, it is undone. */
-  undo: z.string(),
+  /** What it is undone as, and under which number. */
+  kind: z.enum(['act', 'action']),
+  id: z.number(),
 });
 export type LastAct = z.infer<typeof LastActSchema>;
 

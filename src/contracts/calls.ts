@@ -64,7 +64,7 @@ type OrFile<Path extends CallPath> = Part<Path, 'file'> extends true ? null : ne
 type DeepReadonly<T> = T extends object ? { readonly [Key in keyof T]: DeepReadonly<T[Key]> } : T;
 
 /** What is sent with a call. */
-export type Sent<Path extends CallPath> = In<Part<Path, 'body'>>;
+export type Sent<Path extends CallPath> = DeepReadonly<In<Part<Path, 'body'>>>;
 /** The same as a route reads it; null: a file was sent instead. */
 export type Body<Path extends CallPath> = Out<Part<Path, 'body'>> | OrFile<Path>;
 /** What a call answers. */

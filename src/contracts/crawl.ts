@@ -195,7 +195,7 @@ export const crawlCalls = {
     body: CrawlSchema,
     status: 202,
     answer: z.object({
-      source: SourceRowSchema.nullable(),
+      source: SourceRowSchema,
       job: JobViewSchema,
     }),
   },

@@ -1,7 +1,10 @@
 import { z } from 'zod';
 import type { Bin, Calibration, RangeRecord } from '../core/learning/calibration';
 import type { WindowRecord } from '../core/learning/windows';
+import { Settings } from '../core/settings/settings';
+import { BriefSchema } from './briefs';
 import type { Calls } from './call';
+import { changeOf } from './parts';
 import { CarriedOutcomeSchema } from './redirects';
 
 export const BinSchema = z.object({
@@ -37,8 +40,7 @@ export const WindowRecordSchema = z.object({
   widthMs: z.number(),
 }) satisfies z.ZodType<WindowRecord>;
 
-/** A setting that outcomes speak for changing, with what speaks for it. */
-export const SuggestionSchema = z.object({
+const SuggestionBase = z.object({
   key: z.string(),
   words: z.string(),
   /** What it rests on. */
@@ -47,11 +49,16 @@ export const SuggestionSchema = z.object({
   effect: z.string(),
   now: z.string(),
   suggested: z.string(),
-  /** Where a PATCH applies it, with what, and with what it is taken back. */
-  path: z.string(),
-  change: z.record(z.string(), z.unknown()),
-  back: z.record(z.string(), z.unknown()),
 });
+
+const SettingsChange = changeOf(Settings).pick({ chances: true, rangeFactor: true });
+const BriefChange = changeOf(BriefSchema).pick({ limits: true, weights: true });
+
+/** A setting that outcomes speak for changing, with what speaks for it, what changes it, and what takes that back. */
+export const SuggestionSchema = z.discriminatedUnion('of', [
+  SuggestionBase.extend({ of: z.literal('settings'), change: SettingsChange, back: SettingsChange }),
+  SuggestionBase.extend({ of: z.literal('brief'), brief: z.number(), change: BriefChange, back: BriefChange }),
+]);
 export type Suggestion = z.infer<typeof SuggestionSchema>;
 
 export const learningCalls = {

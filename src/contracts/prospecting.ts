@@ -98,22 +98,10 @@ export const prospectingCalls = {
   'PATCH /prospects': {
     summary: 'Change where a page stands, its contact or note; or the page that stands in',
     body: ProspectChangeSchema,
-    answer: z.union([
-      z.object({
-        before: z.object({
-          standIn: z.string().nullable(),
-        }),
-      }),
-      z.object({
-        isDropped: z.boolean(),
-      }),
-      z.object({
-        before: z.null(),
-      }),
-      z.object({
-        before: KeptProspectSchema,
-      }),
-    ]),
+    answer: z.object({
+      /** How it stood, which may be sent to undo; null: it was an undoing. */
+      before: z.union([KeptProspectSchema, z.object({ standIn: z.string().nullable() })]).nullable(),
+    }),
   },
   'POST /prospects/look': {
     summary: 'Fetch a page of the list again: does it still link to what is dead?',

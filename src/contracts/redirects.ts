@@ -38,7 +38,7 @@ export const CarriedOutcomeSchema = z.object({
 
 export const OldAddressSchema = z.object({
   path: z.string(),
-  anchors: z.array(z.string()),
+  anchors: z.array(z.string()).readonly(),
   title: z.string().nullable(),
   subject: z.string().nullable().optional(),
   weight: z.number(),

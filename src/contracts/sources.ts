@@ -337,7 +337,7 @@ export const sourcesCalls = {
     },
     status: 202,
     answer: z.object({
-      source: SourceRowSchema.nullable(),
+      source: SourceRowSchema,
       job: JobViewSchema,
     }),
   },
@@ -354,7 +354,7 @@ export const sourcesCalls = {
     body: ZonesSchema,
     status: 202,
     answer: z.object({
-      source: SourceRowSchema.nullable(),
+      source: SourceRowSchema,
       job: JobViewSchema,
     }),
   },
@@ -366,7 +366,7 @@ export const sourcesCalls = {
     query: { name: 'Name of the source', asOf: 'Date of its figures' },
     status: 202,
     answer: z.object({
-      source: SourceRowSchema.nullable(),
+      source: SourceRowSchema,
       job: JobViewSchema,
     }),
   },
@@ -380,7 +380,7 @@ export const sourcesCalls = {
     body: FeedSchema,
     status: 202,
     answer: z.object({
-      source: SourceRowSchema.nullable(),
+      source: SourceRowSchema,
       job: JobViewSchema,
     }),
   },
@@ -437,7 +437,7 @@ export const sourcesCalls = {
     body: CutSchema,
     status: 202,
     answer: z.object({
-      source: SourceRowSchema.nullable(),
+      source: SourceRowSchema,
       job: JobViewSchema,
     }),
   },

@@ -2,17 +2,10 @@
 
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
+import type { LastAct } from '../contracts/acts';
 import { ago } from '../core/wording/format';
 import { call } from './api';
 import { useNow } from './shell/live';
-
-interface LastAct {
-  key: string;
-  at: number;
-  words: string;
-  undoneAt: number | null;
-  undo: string;
-}
 
 /** What was changed by hand lately, the latest first, each to be undone. */
 export function ActsScreen({ acts }: { acts: LastAct[] }) {
@@ -20,7 +13,7 @@ export function ActsScreen({ acts }: { acts: LastAct[] }) {
   const now = useNow();
   const undo = async (act: LastAct) => {
     try {
-      await call(act.undo, { method: 'POST' });
+      await call(act.kind === 'act' ? 'POST /acts/{id}/undo' : 'POST /actions/{id}/undo', { params: { id: act.id } });
       toast(`Undone: ${act.words}`);
       router.refresh();
     } catch (error) {

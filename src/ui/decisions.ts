@@ -1,27 +1,28 @@
 import { useRouter } from 'next/navigation';
 import { useCallback, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { call } from './api';
 
 /**
  * Sends decisions that can be taken back, the last first.
  *
- * @param path takes a PATCH of them under `field`, and answers with how each stood before.
+ * @param keep keeps them, and says how each stood before.
  */
-export function useDecisions<Change>(path: string, field: string) {
+export function useDecisions<Change>(keep: (changes: Change[]) => Promise<Change[]>) {
   const router = useRouter();
   const undone = useRef<Change[][]>([]);
+  const kept = useRef(keep);
+  kept.current = keep;
   const send = useCallback(
     async (changes: Change[], isUndo: boolean) => {
       try {
-        const { before } = await call<{ before: Change[] }>(path, { method: 'PATCH', body: { [field]: changes } });
+        const before = await kept.current(changes);
         if (!isUndo) undone.current.push(before);
         router.refresh();
       } catch (error) {
         toast((error as Error).message);
       }
     },
-    [path, field, router],
+    [router],
   );
   const decide = useCallback((changes: Change[]) => void send(changes, false), [send]);
   const takeBack = useCallback(() => {

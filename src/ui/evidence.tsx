@@ -2,13 +2,11 @@
 
 import type { ReactNode } from 'react';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { WeighedWay } from '../core/bids/weighed-way';
-import type { Life } from '../core/history/life';
+import type { Answer } from '../contracts/calls';
 import type { AnchorKind } from '../core/links/anchor-kind-names';
 import type { DomainView } from '../core/pool/domain-view';
 import type { Judgement } from '../core/pool/facts';
-import type { SpamCard } from '../core/spam/scorecard';
-import { type DiligencePoint, diligenceTally } from '../core/verdict/diligence';
+import { diligenceTally } from '../core/verdict/diligence';
 import { ago, count, day, linksOrigin, pastOrigin, phaseOrigin, plural, score } from '../core/wording/format';
 import { call } from './api';
 import { Drawing } from './life/drawing';
@@ -21,35 +19,7 @@ import { wordFor } from './pool/sentences';
 import { verdictLine } from './verdict';
 
 /** What the dossier adds to a row of the pool, as far as a quick look needs it. */
-export interface Details extends DomainView {
-  record: {
-    registrar: string | null;
-    nameServers: string[];
-    statuses: string[];
-    at: number | null;
-    source: string | null;
-  };
-  trustPath: string[] | null;
-  referrers: {
-    site: string;
-    pages: number;
-    anchor: string;
-    weight?: number;
-    strength: number | null;
-    trust: number | null;
-  }[];
-  anchors: { anchor: string; domains: number; links: number; kind: AnchorKind }[];
-  life: Life;
-  diligence: DiligencePoint[];
-  spam: (SpamCard & { at: number }) | null;
-  /** The cheapest in all first, costs in `waysCurrency`. */
-  ways: WeighedWay[];
-  waysCurrency: string;
-  sightings: { sourceId: number; sourceName: string; at: number }[];
-  tags: string[];
-  reasons: { for: { words: string }[]; against: { words: string }[]; open: string[] };
-}
-
+export type Details = Answer<'GET /domains/{name}'>;
 /** Details by name, each with the state of the pool that it was read at. */
 const kept = new Map<string, { details: Details; version: number }>();
 const KEPT = 60;
@@ -73,7 +43,7 @@ export function useDetails(
   const load = useCallback(async (one: string) => {
     const at = current.current.version;
     try {
-      const details = await call<Details>(`/domains/${encodeURIComponent(one)}`);
+      const details = await call('GET /domains/{name}', { params: { name: one } });
       if (kept.size >= KEPT && !kept.has(one)) kept.delete(kept.keys().next().value ?? '');
       kept.set(one, { details, version: at });
       redraw((n) => n + 1);

@@ -63,7 +63,7 @@ export function JobLine({ job: given }: { job: JobView }) {
   const job = live ?? given;
   const steer = async (action: 'pause' | 'resume' | 'cancel') => {
     try {
-      await call(`/jobs/${job.id}/${action}`, { method: 'POST' });
+      await call('POST /jobs/{id}/{action}', { params: { id: job.id, action } });
     } catch (error) {
       toast((error as Error).message);
     }

@@ -3,48 +3,18 @@
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect } from 'react';
 import { toast } from 'sonner';
-import type { LifePolicy } from '../core/lifecycle/policies';
+import type { Answer } from '../contracts/calls';
 import { money } from '../core/wording/format';
 import { call } from './api';
 import { ActionForm, Labelled, wordsOf } from './fields';
-import { Acting, type ActingSettings } from './settings/acting';
+import { Acting } from './settings/acting';
 import { Backups } from './settings/backups';
 import { DemoClock } from './settings/demo-clock';
 import { Policies } from './settings/policies';
 import { readBid } from './shortlist/stages';
 import { undoToast } from './undo';
 
-interface SettingsView extends ActingSettings {
-  userAgent: string;
-  crawlDelayMs: number;
-  allowedPrivate: string[];
-  resolvers: string[];
-  rdapBootstrap: string;
-  registryIntervalMs: number;
-  crawlMemoryMb: number;
-  diskFloorMb: number;
-  archiveTimeMap: string;
-  searchEngine: string;
-  digestMinute: number | null;
-  digestEvents: boolean;
-  digestFrom: string;
-  digestTo: string;
-  smtpUrl: string;
-  currency: string;
-  rates: Record<string, number>;
-  registrationPrices: Record<string, number>;
-  registrar: string;
-  markRegister: string;
-  countRule: string;
-  countFactor: number;
-  measureBudget: number;
-  measureGate: { leastReferring: number; mostSpamRisk: number };
-  asksEndings: boolean;
-  paces: Record<string, number>;
-  policies: LifePolicy[];
-  timeZone: string;
-  reminderMinutes: number;
-}
+type SettingsView = Answer<'GET /settings'>;
 
 /** Lines like `GBP 1.15`. @throws on what is none. */
 function ratesOf(text: string): Record<string, number> {
@@ -118,9 +88,7 @@ export function SettingsScreen({
   useFoundSetting();
   const makeDigest = async () => {
     try {
-      const { file, problem } = await call<{ file: string | null; problem: string | null }>('/digest', {
-        method: 'POST',
-      });
+      const { file, problem } = await call('POST /digest');
       toast(problem ?? (file ? `Written to outbox/${file} of the data folder` : 'Nothing is new in the kept sieves'));
       router.refresh();
     } catch (error) {
@@ -128,8 +96,7 @@ export function SettingsScreen({
     }
   };
   const save = async (form: FormData) => {
-    const { act } = await call<{ act: number | null }>('/settings', {
-      method: 'PATCH',
+    const { act } = await call('PATCH /settings', {
       body: {
         userAgent: String(form.get('userAgent')),
         crawlDelayMs: Number(form.get('crawlDelayMs')),

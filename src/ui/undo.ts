@@ -14,7 +14,7 @@ export function undoToast(words: string, act: number | null, onUndone: () => voi
   }
   const undo = async () => {
     try {
-      await call(`/acts/${act}/undo`, { method: 'POST' });
+      await call('POST /acts/{id}/undo', { params: { id: act } });
       onUndone();
       toast('Undone');
     } catch (error) {

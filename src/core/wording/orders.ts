@@ -4,7 +4,8 @@ import type { PriceSayer, Way, WayKind } from '../orders/ways';
 import { ago, closing, money } from './format';
 
 /** What screens show of an order. */
-export interface OrderShown {
+/** How an order stands. */
+export interface OrderStanding {
   id: number;
   name: string;
   venue: string;
@@ -26,6 +27,10 @@ export interface OrderShown {
   createdAt: number;
   endedAt: number | null;
   briefId: number;
+}
+
+/** With its brief's own words. */
+export interface OrderShown extends OrderStanding {
   briefName: string;
   briefCurrency: string;
   worthLowMinor: number | null;
@@ -107,7 +112,7 @@ export const VERBS: Record<OrderKind, string> = {
 };
 
 /** Where an order stands, in words. */
-export function standing(order: OrderShown): string {
+export function standing(order: OrderStanding): string {
   const price = (minor: number | null) => money(minor, order.currency);
   switch (order.state) {
     case 'dry':

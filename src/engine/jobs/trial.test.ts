@@ -53,7 +53,7 @@ describe('a trial', () => {
     await runTrial(context);
     const [report] = jobRows<TrialReport>(store, context.job.id);
     expect(report).toMatchObject({ works: true, reason: null });
-    expect(report.pages).toBe(19);
+    expect(report.pages).toBe(31);
     expect(report.names).toContain('friend29.org');
     // the links and a domain for each chapter; the chapters are not taken to be pages of links
     const { domains } = report.forecasts[1];

@@ -14,8 +14,9 @@ export interface LastAct {
   at: number;
   words: string;
   undoneAt: number | null;
-  /** Posted to, it is undone. */
-  undo: string;
+  /** What it is undone as, and under which number. */
+  kind: 'act' | 'action';
+  id: number;
 }
 
 /** Acts and actions on domains, the latest first. */
@@ -27,14 +28,16 @@ export function listLastActs(store: Store): LastAct[] {
     at,
     words,
     undoneAt,
-    undo: `/acts/${id}/undo`,
+    kind: 'act' as const,
+    id,
   }));
   const actions = lastActions(store, SHOWN).map(({ id, at, act, domains, first, undoneAt }) => ({
     key: `action ${id}`,
     at,
     words: `${domains === 1 ? first : `${domains} domains`}: ${actWords(act, tags, briefs)}`,
     undoneAt,
-    undo: `/actions/${id}/undo`,
+    kind: 'action' as const,
+    id,
   }));
   return [...acts, ...actions].sort((a, b) => b.at - a.at || (a.key < b.key ? 1 : -1)).slice(0, SHOWN);
 }

@@ -1,4 +1,5 @@
 import type { EnginePort } from '../../contracts/engine-port';
+import type { Suggestion } from '../../contracts/learning';
 import { FIT_TITLES } from '../../core/fit/fit';
 import {
   type Calibration,
@@ -27,22 +28,6 @@ import { type Brief, listBriefs } from '../../store/shortlist/briefs';
 import { readShortlist } from '../../store/shortlist/shortlist';
 import { fitsOf, weightsOf } from '../fit/fit';
 import { redirectPlan } from '../redirects/redirects';
-
-/** A setting that outcomes speak for changing, with what speaks for it. */
-export interface Suggestion {
-  key: string;
-  words: string;
-  /** What it rests on. */
-  evidence: string;
-  /** What it would have changed, had it been so before. */
-  effect: string;
-  now: string;
-  suggested: string;
-  /** Where a PATCH applies it, with what, and with what it is taken back. */
-  path: string;
-  change: Record<string, unknown>;
-  back: Record<string, unknown>;
-}
 
 const MOST_DROPS = 5000;
 /** Fewer outcomes suggest nothing. */
@@ -103,7 +88,7 @@ function chanceSuggestions(store: Store, ended: readonly OutcomeRow[]): Suggesti
       effect: `over these the Brier score would have been ${squares(suggested).toFixed(3)}, not ${squares(now).toFixed(3)}`,
       now: percent(now),
       suggested: percent(suggested),
-      path: '/settings',
+      of: 'settings' as const,
       change: { chances: { ...chances, [key]: Math.min(0.99, Math.max(0.01, suggested)) } },
       back: { chances },
     };
@@ -126,7 +111,7 @@ function rangeSuggestion(store: Store, worth: RangeRecord, ranges: readonly Purp
       effect: `${wide.within} of them would have held`,
       now: String(rangeFactor),
       suggested: String(factor),
-      path: '/settings',
+      of: 'settings' as const,
       change: { rangeFactor: factor },
       back: { rangeFactor },
     },
@@ -145,7 +130,8 @@ function thresholdSuggestion({ id, name, limits }: Brief, marked: readonly Marke
       effect: `it would have contradicted ${lesson.wrongAfter}`,
       now: most === null ? 'no limit' : String(most),
       suggested: String(lesson.most),
-      path: `/briefs/${id}`,
+      of: 'brief' as const,
+      brief: id,
       change: { limits: { ...limits, mostSpamRisk: lesson.most } },
       back: { limits },
     },
@@ -182,7 +168,8 @@ async function weightSuggestion(store: Store, engine: EnginePort, brief: Brief):
       effect: `${pairs(lesson.after)} would, reckoned on names that they were not learned from`,
       now: lesson.changed.map(({ part, from }) => `${FIT_TITLES[part]} ${from}`).join(', '),
       suggested: lesson.changed.map(({ part, to }) => `${FIT_TITLES[part]} ${to}`).join(', '),
-      path: `/briefs/${brief.id}`,
+      of: 'brief' as const,
+      brief: brief.id,
       change: { weights: lesson.weights },
       back: { weights: brief.weights },
     },

@@ -57,6 +57,13 @@ export function readSource(store: Store, id: number): SourceRow | null {
   return row ? unpack(row) : null;
 }
 
+/** A source that is known to be there. @throws when it is not. */
+export function sourceOf(store: Store, id: number): SourceRow {
+  const source = readSource(store, id);
+  if (!source) throw new Error(`source ${id} is gone`);
+  return source;
+}
+
 function unpack(row: PackedSource): SourceRow {
   return { ...row, detail: JSON.parse(row.detail), undone: row.undone ? JSON.parse(row.undone) : null };
 }

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { StoredBrief } from '../../contracts/briefs';
 import { briefSieve } from '../../core/fit/brief-sieve';
 import {
   FIT_PARTS,
@@ -20,7 +21,7 @@ import { call } from '../api';
 import { ActionForm, Labelled, wordsOf } from '../fields';
 import Link from '../link';
 import { readBid } from '../shortlist/stages';
-import { type BriefView, PURPOSES } from './brief-view';
+import { PURPOSES } from './brief-view';
 
 const LIMITS: [key: keyof HouseLimits, words: string, unit: string][] = [
   ['leastStrength', 'strength at least', ''],
@@ -32,19 +33,19 @@ const LIMITS: [key: keyof HouseLimits, words: string, unit: string][] = [
 ];
 
 /** All that a brief says. */
-export function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: number): void }) {
+export function BriefForm({ brief, onSaved }: { brief: StoredBrief; onSaved(id: number): void }) {
   const router = useRouter();
   const isNew = brief.id === 0;
   const [isMixed, setMixed] = useState(brief.mix !== null);
   const save = async (form: FormData) => {
     const body = bodyOf(form, isMixed);
-    const { id } = await call<{ id: number }>(isNew ? '/briefs' : `/briefs/${brief.id}`, {
-      method: isNew ? 'POST' : 'PATCH',
-      body,
-    });
+    const { id } = isNew
+      ? await call('POST /briefs', { body })
+      : await call('PATCH /briefs/{id}', { params: { id: brief.id }, body });
     const undo = async () => {
       const { id: _, ...old } = brief;
-      await call(`/briefs/${id}`, isNew ? { method: 'DELETE' } : { method: 'PATCH', body: old });
+      if (isNew) await call('DELETE /briefs/{id}', { params: { id } });
+      else await call('PATCH /briefs/{id}', { params: { id }, body: old });
       if (isNew) onSaved(0);
       router.refresh();
     };
@@ -52,7 +53,7 @@ export function BriefForm({ brief, onSaved }: { brief: BriefView; onSaved(id: nu
     onSaved(id);
     router.refresh();
   };
-  const list = (name: keyof BriefView & string, label: string, hint?: string) => (
+  const list = (name: keyof StoredBrief & string, label: string, hint?: string) => (
     <Labelled label={label} hint={hint}>
       <input name={name} className="field w-full" defaultValue={(brief[name] as string[]).join(', ')} />
     </Labelled>
@@ -115,7 +116,7 @@ function PurposeFields({
   isMixed,
   onMixed,
 }: {
-  brief: BriefView;
+  brief: StoredBrief;
   isMixed: boolean;
   onMixed(isMixed: boolean): void;
 }) {
@@ -156,13 +157,13 @@ function PurposeFields({
   );
 }
 
-function MoneyFields({ brief }: { brief: BriefView }) {
-  const amount = (name: keyof BriefView & string, label: string, minor: number | null) => (
+function MoneyFields({ brief }: { brief: StoredBrief }) {
+  const amount = (name: keyof StoredBrief & string, label: string, minor: number | null) => (
     <Labelled label={label}>
       <input name={name} className="field w-full text-right" inputMode="decimal" defaultValue={money(minor, null)} />
     </Labelled>
   );
-  const whole = (name: keyof BriefView & string, label: string, value: number) => (
+  const whole = (name: keyof StoredBrief & string, label: string, value: number) => (
     <Labelled label={label}>
       <input name={name} className="field w-full text-right" inputMode="numeric" defaultValue={value} />
     </Labelled>
@@ -268,7 +269,7 @@ function Assumptions({ assumed }: { assumed: WorthAssumptions }) {
 }
 
 /** How much each part of the fit counts; what is left empty is as the purpose has it. */
-function Weights({ brief }: { brief: BriefView }) {
+function Weights({ brief }: { brief: StoredBrief }) {
   const own = brief.mix ? mixedWeights(brief.mix) : PURPOSE_WEIGHTS[brief.purpose];
   return (
     <fieldset>
@@ -341,12 +342,10 @@ function bodyOf(form: FormData, isMixed: boolean) {
     marginPercent: Math.round(number('marginPercent', 'The margin', 10_000) ?? 0),
     months: Math.round(number('months', 'Months', 600) ?? 0),
     interestPercent: Math.round(number('interestPercent', 'Interest', 1000) ?? 0),
-    assumptions: Object.fromEntries(
-      ASSUMED.map(([key, words]) => {
-        const value = number(`assumed-${key}`, `What ${words}`, 1e6) ?? ASSUMPTIONS[key];
-        return [key, key === 'linkMinor' ? Math.round(value * 100) : value];
-      }),
-    ),
+    assumptions: ASSUMED.reduce<WorthAssumptions>((assumed, [key, words]) => {
+      const value = number(`assumed-${key}`, `What ${words}`, 1e6) ?? ASSUMPTIONS[key];
+      return { ...assumed, [key]: key === 'linkMinor' ? Math.round(value * 100) : value };
+    }, ASSUMPTIONS),
     fromAt: day('fromAt'),
     untilAt: day('untilAt'),
     limits: {

@@ -1,33 +1,6 @@
-import type { FitWeights, Purpose } from '../../core/fit/fit';
-import type { HouseLimits } from '../../core/fit/house-limits';
-import { ASSUMPTIONS, type WorthAssumptions } from '../../core/worth/assumptions';
-
-/** A brief as its screens show and change it. */
-export interface BriefView {
-  id: number;
-  name: string;
-  purpose: Purpose;
-  subjectWords: string[];
-  trustedSites: string[];
-  excludedEndings: string[];
-  budgetMinor: number | null;
-  currency: string;
-  feesMinor: number;
-  requiredWords: string[];
-  unwantedWords: string[];
-  languages: string[];
-  countries: string[];
-  weights: FitWeights | null;
-  mix: Record<Purpose, number> | null;
-  fromAt: number | null;
-  untilAt: number | null;
-  limits: HouseLimits;
-  marginPercent: number;
-  months: number;
-  renewalMinor: number;
-  interestPercent: number;
-  assumptions: WorthAssumptions;
-}
+import type { StoredBrief } from '../../contracts/briefs';
+import type { Purpose } from '../../core/fit/fit';
+import { ASSUMPTIONS } from '../../core/worth/assumptions';
 
 export const PURPOSES: [purpose: Purpose, words: string][] = [
   ['resell', 'sell the name on'],
@@ -36,8 +9,10 @@ export const PURPOSES: [purpose: Purpose, words: string][] = [
   ['prospect', 'offer a replacement for dead pages'],
 ];
 
-export const FRESH: BriefView = {
+export const FRESH: StoredBrief = {
   id: 0,
+  createdAt: 0,
+  risk: 'even',
   name: '',
   purpose: 'rebuild',
   subjectWords: [],

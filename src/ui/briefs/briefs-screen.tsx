@@ -3,14 +3,15 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { StoredBrief } from '../../contracts/briefs';
 import { plural } from '../../core/wording/format';
 import { call } from '../api';
 import { BriefForm } from './brief-form';
-import { type BriefView, FRESH, PURPOSES } from './brief-view';
+import { FRESH, PURPOSES } from './brief-view';
 import { FirstBrief } from './first-brief';
 
 /** What is looked for and why. Trust starts from the trusted sites of all briefs. */
-export function BriefsScreen({ briefs, current }: { briefs: BriefView[]; current: number }) {
+export function BriefsScreen({ briefs, current }: { briefs: StoredBrief[]; current: number }) {
   const [chosen, setChosen] = useState<number>(current);
   // nothing is said yet: a few questions are quicker than all fields; it stays so while their answers are kept
   const [isGuided, setGuided] = useState(briefs.length === 1 && briefs[0].subjectWords.length === 0);
@@ -18,11 +19,9 @@ export function BriefsScreen({ briefs, current }: { briefs: BriefView[]; current
   const take = async (file: File | undefined) => {
     if (!file) return;
     try {
-      const body: unknown = JSON.parse(await file.text());
-      const { id, shortlisted, problems } = await call<{ id: number; shortlisted: number; problems: string[] }>(
-        '/briefs/file',
-        { body },
-      );
+      // the server says what is wrong with it
+      const body = JSON.parse(await file.text());
+      const { id, shortlisted, problems } = await call('POST /briefs/file', { body });
       toast([`Taken in, with ${plural(shortlisted, 'domain')} on its shortlist`, ...problems].join('. '));
       setChosen(id);
       router.refresh();

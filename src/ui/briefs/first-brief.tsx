@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
+import type { StoredBrief } from '../../contracts/briefs';
 import { briefSieve } from '../../core/fit/brief-sieve';
 import type { Purpose } from '../../core/fit/fit';
 import { formatView } from '../../core/pool/conditions';
@@ -10,7 +11,6 @@ import { call } from '../api';
 import { ActionForm, wordsOf } from '../fields';
 import Link from '../link';
 import { readBid } from '../shortlist/stages';
-import type { BriefView } from './brief-view';
 
 const WISHES: [purpose: Purpose, wish: string][] = [
   ['rebuild', 'a lapsed site to bring back'],
@@ -21,11 +21,11 @@ const WISHES: [purpose: Purpose, wish: string][] = [
 const LOOK_MS = 300;
 
 /** Four questions that make a first brief, and the next step from there. */
-export function FirstBrief({ brief, onWhole }: { brief: BriefView; onWhole(): void }) {
+export function FirstBrief({ brief, onWhole }: { brief: StoredBrief; onWhole(): void }) {
   const router = useRouter();
   const [words, setWords] = useState('');
   const [known, setKnown] = useState<{ total: number; of: number } | null>(null);
-  const [saved, setSaved] = useState<BriefView | null>(null);
+  const [saved, setSaved] = useState<StoredBrief | null>(null);
   useEffect(() => {
     const values = wordsOf(words);
     if (values.length === 0) {
@@ -35,7 +35,7 @@ export function FirstBrief({ brief, onWhole }: { brief: BriefView; onWhole(): vo
     const stop = new AbortController();
     const timer = setTimeout(() => {
       const parts = [{ type: 'text', fact: 'name', mode: 'wordish', values, not: false }];
-      call<{ total: number; size: number }>('/pool/query', { body: { parts, limit: 0 }, signal: stop.signal })
+      call('POST /pool/query', { body: { parts, limit: 0 }, signal: stop.signal })
         .then(({ total, size }) => setKnown({ total, of: size }))
         .catch(() => undefined);
     }, LOOK_MS);
@@ -50,7 +50,7 @@ export function FirstBrief({ brief, onWhole }: { brief: BriefView; onWhole(): vo
     const subjectWords = wordsOf(form.get('words'));
     if (subjectWords.length === 0) throw new Error('Say at least one word of the subject.');
     const purpose = form.get('purpose') as Purpose;
-    const next: BriefView = {
+    const next: StoredBrief = {
       ...brief,
       name: String(form.get('name')).trim() || `${subjectWords[0]}, to ${purpose}`,
       purpose,
@@ -59,7 +59,7 @@ export function FirstBrief({ brief, onWhole }: { brief: BriefView; onWhole(): vo
       budgetMinor,
     };
     const { id: _, ...body } = next;
-    await call(`/briefs/${brief.id}`, { method: 'PATCH', body });
+    await call('PATCH /briefs/{id}', { params: { id: brief.id }, body });
     setSaved(next);
     router.refresh();
   };
@@ -134,7 +134,7 @@ function Next({
   known,
   onMore,
 }: {
-  brief: BriefView;
+  brief: StoredBrief;
   known: { total: number; of: number } | null;
   onMore(): void;
 }) {

@@ -9,7 +9,7 @@ export function ForgetBudget({ server }: { server: string }) {
   const router = useRouter();
   const forget = async () => {
     try {
-      await call(`/registries/${encodeURIComponent(server)}`, { method: 'DELETE' });
+      await call('DELETE /registries/{server}', { params: { server } });
       toast(`${server} is asked as declared again`);
       router.refresh();
     } catch (error) {

@@ -2,9 +2,11 @@
 
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
+import { QUESTION_DEPTHS } from '../../core/lifecycle/question-depths';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { Problem, SteadyLabel } from '../fields';
+import { chosenOf } from '../form-data';
 
 /** Chromium takes minutes to lay out thousands of pasted lines: a long text is taken at once and only told of. */
 const SHOWN_CHARACTERS = 20_000;
@@ -22,9 +24,9 @@ export function PasteBatch({ hasRegistrar }: { hasRegistrar: boolean }) {
     setBusy(true);
     setProblem(null);
     try {
-      const depth = String(form.get('depth'));
+      const depth = chosenOf(form, 'depth', QUESTION_DEPTHS);
       const freshMinutes = Number(form.get('fresh'));
-      const { id } = await call<{ id: number }>('/batches', { body: { text, depth, freshMinutes } });
+      const { id } = await call('POST /batches', { body: { text, depth, freshMinutes } });
       router.push(`/check/${id}`);
     } catch (error) {
       setProblem((error as Error).message);

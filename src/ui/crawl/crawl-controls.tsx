@@ -29,8 +29,8 @@ export function BudgetForm({ sourceId, budgets, isOpen }: { sourceId: number; bu
       busyLabel="Changing"
       isQuiet
       act={async (form) => {
-        const { act } = await call<{ act: number | null }>(`/sources/${sourceId}/crawl`, {
-          method: 'PATCH',
+        const { act } = await call('PATCH /sources/{id}/crawl', {
+          params: { id: sourceId },
           body: {
             depth: form.get('depth') === '' ? null : Number(form.get('depth')),
             pageBudget: Number(form.get('pageBudget')),
@@ -117,7 +117,7 @@ export function DropSite({ sourceId, site }: { sourceId: number; site: string })
       onClick={async () => {
         try {
           const body = { drop: [site] };
-          const { act } = await call<{ act: number | null }>(`/sources/${sourceId}/crawl`, { method: 'PATCH', body });
+          const { act } = await call('PATCH /sources/{id}/crawl', { params: { id: sourceId }, body });
           undoToast(`No more of ${site} is read`, act, () => router.refresh());
           router.refresh();
         } catch (error) {

@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { paceOf, type Sample } from './pace';
-import { type SiteFigures, suggestDeeper } from './suggest';
+import type { CrawlSample } from '../../contracts/crawl';
+import type { SiteYield } from '../../contracts/sources';
+import { paceOf } from './pace';
+import { suggestDeeper } from './suggest';
 
-const sample = (seconds: number, pages: number, finds: number): Sample => ({
+const sample = (seconds: number, pages: number, finds: number): CrawlSample => ({
   at: seconds * 1000,
   pages,
   finds,
@@ -31,13 +33,17 @@ describe('paceOf', () => {
 });
 
 describe('suggestDeeper', () => {
-  const site = (name: string, more: Partial<SiteFigures>): SiteFigures => ({
+  const site = (name: string, more: Partial<SiteYield>): SiteYield => ({
     site: name,
     state: 'reading',
     pages: 50,
     queued: 0,
     beyond: 30,
     lapsed: 0,
+    failed: 0,
+    challenges: 0,
+    domains: 0,
+    note: null,
     ...more,
   });
   it('names sites that gave more than the whole and have pages left, best first', () => {

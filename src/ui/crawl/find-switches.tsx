@@ -3,29 +3,31 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { SwitchCount } from '../../contracts/crawl';
 import type { LeaveOut } from '../../core/crawl/leave-out';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { LEAVE_OUT_WORDS } from './leave-out-words';
 
-interface Switch {
-  cause: LeaveOut;
-  isOn: boolean;
-  would: number;
-  alone: number;
-}
-
 /** What is left out of the finds, switch by switch, with how many domains each keeps out or would. */
-export function FindSwitchList({ sourceId, switches, out }: { sourceId: number; switches: Switch[]; out: number }) {
+export function FindSwitchList({
+  sourceId,
+  switches,
+  out,
+}: {
+  sourceId: number;
+  switches: SwitchCount[];
+  out: number;
+}) {
   const router = useRouter();
   /** What was turned here, until the source says the same. */
   const [turned, setTurned] = useState<Partial<Record<LeaveOut, boolean>>>({});
-  const isOut = (one: Switch) => turned[one.cause] ?? one.isOn;
+  const isOut = (one: SwitchCount) => turned[one.cause] ?? one.isOn;
   const turn = async (cause: LeaveOut, isOn: boolean) => {
     const leaveOut = switches.filter((one) => (one.cause === cause ? isOn : isOut(one))).map((one) => one.cause);
     setTurned({ ...turned, [cause]: isOn });
     try {
-      await call(`/sources/${sourceId}/finds`, { method: 'PATCH', body: { leaveOut } });
+      await call('PATCH /sources/{id}/finds', { params: { id: sourceId }, body: { leaveOut } });
       router.refresh();
     } catch (error) {
       setTurned(turned);

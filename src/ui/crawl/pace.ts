@@ -1,14 +1,6 @@
-/** A crawl at one moment, totals since its beginning. */
-export interface Sample {
-  /** ms since 1970 UTC. */
-  at: number;
-  pages: number;
-  queued: number;
-  domains: number;
-  finds: number;
-}
+import type { CrawlSample } from '../../contracts/crawl';
 
-export interface Pace extends Sample {
+export interface Pace extends CrawlSample {
   /** Minutes of reading since the first sample; long gaps between samples are pauses and do not count. */
   minutes: number;
   pagesPerSecond: number;
@@ -21,7 +13,7 @@ const WINDOW = 6;
 const FEW_PAGES = 20;
 
 /** Turns totals into what happened of late. */
-export function paceOf(samples: Sample[]): Pace[] {
+export function paceOf(samples: CrawlSample[]): Pace[] {
   let readMs = 0;
   return samples.map((sample, index) => {
     const before = samples[index - 1];

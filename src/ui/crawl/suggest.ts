@@ -1,11 +1,4 @@
-export interface SiteFigures {
-  site: string;
-  state: string;
-  pages: number;
-  queued: number;
-  beyond: number;
-  lapsed: number;
-}
+import type { SiteYield } from '../../contracts/sources';
 
 export interface Suggestion {
   site: string;
@@ -20,7 +13,7 @@ const FEW_PAGES = 5;
 const FEW_LEFT = 10;
 
 /** Sites worth reading deeper: those that gave more than the crawl as a whole and have pages left, best first. */
-export function suggestDeeper(sites: SiteFigures[], most = 5): Suggestion[] {
+export function suggestDeeper(sites: SiteYield[], most = 5): Suggestion[] {
   const pages = sites.reduce((sum, site) => sum + site.pages, 0);
   const lapsed = sites.reduce((sum, site) => sum + site.lapsed, 0);
   const average = pages > 0 ? lapsed / pages : 0;

@@ -2,14 +2,15 @@
 
 import { CategoryScale, Chart, Filler, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
 import { Line } from 'react-chartjs-2';
+import type { CrawlSample } from '../../contracts/crawl';
 import { count } from '../../core/wording/format';
 import { useChartColours } from '../chart-colours';
-import { paceOf, type Sample } from './pace';
+import { paceOf } from './pace';
 
 Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Filler, Tooltip);
 
 /** Finds per 1,000 pages and pages per second over the time of a crawl, with a table of the same figures. */
-export default function YieldChart({ samples }: { samples: Sample[] }) {
+export default function YieldChart({ samples }: { samples: CrawlSample[] }) {
   const colours = useChartColours();
   const points = paceOf(samples);
   if (points.length < 2) return <p className="small">The first figures come within seconds.</p>;

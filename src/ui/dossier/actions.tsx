@@ -52,14 +52,14 @@ export function DossierActions({
   };
   const toggle = () =>
     orSay(async () => {
-      if (isOn) await call(`/shortlist/${name}?brief=${briefId}`, { method: 'DELETE' });
-      else await call('/shortlist', { body: { briefId, names: [name] } });
+      if (isOn) await call('DELETE /shortlist/{name}', { params: { name }, query: { brief: briefId } });
+      else await call('POST /shortlist', { body: { briefId, names: [name] } });
       setOn(!isOn);
       toast(isOn ? `Off the shortlist for ${briefName}` : `On the shortlist for ${briefName}`);
     });
   const check = () =>
     orSay(async () => {
-      await call('/checks', { body: { names: [name] } });
+      await call('POST /checks', { body: { names: [name] } });
       toast('Checking, then measuring');
       router.refresh();
     });

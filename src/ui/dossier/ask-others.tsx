@@ -10,7 +10,7 @@ export function AskOthers({ names }: { names: string[] }) {
   const ask = async () => {
     try {
       const body = { text: names.join('\n'), name: `${names[0].slice(0, names[0].indexOf('.'))} under other endings` };
-      const { id } = await call<{ id: number }>('/batches', { body });
+      const { id } = await call('POST /batches', { body });
       router.push(`/check/${id}`);
     } catch (error) {
       toast((error as Error).message);

@@ -5,7 +5,7 @@ import { ago } from '../../core/wording/format';
 import { call } from '../api';
 
 export function confirmDomain(name: string): Promise<Confirmed> {
-  return call<Confirmed>(`/domains/${name}/confirm`, { method: 'POST' });
+  return call('POST /domains/{name}/confirm', { params: { name } });
 }
 
 const words = (phase: string) => phase.replace('-', ' ');

@@ -27,9 +27,9 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
   const [open, setOpen] = useState<string | null>(null);
   const [note, setNote] = useState('');
   const { answered, all, look, bad } = diligenceTally(points);
-  const answer = async ({ item, question }: DiligencePoint, state: string) => {
+  const answer = async ({ item, question }: DiligencePoint, state: (typeof ANSWERS)[number][0]) => {
     try {
-      const { id } = await call<{ id: number }>(`/domains/${name}/diligence`, { body: { item, state, note } });
+      const { id } = await call('POST /domains/{name}/diligence', { params: { name }, body: { item, state, note } });
       setOpen(null);
       setNote('');
       router.refresh();
@@ -37,7 +37,7 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
         action: {
           label: 'Undo',
           onClick: () =>
-            void call(`/domains/${name}/diligence/${id}`, { method: 'DELETE' })
+            void call('DELETE /domains/{name}/diligence/{id}', { params: { name, id } })
               .then(() => router.refresh())
               .catch((error: Error) => toast(error.message)),
         },

@@ -1,19 +1,13 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import type { Cell, EvidenceRow, TableColumn } from '../../core/evidence/arrange';
+import type { TableView } from '../../contracts/dossier';
+import type { Cell, TableColumn } from '../../core/evidence/arrange';
 import { hundredths } from '../../core/formats/figures';
 import { count, day, moment } from '../../core/wording/format';
 import { call } from '../api';
 import Link from '../link';
 import { useNow } from '../shell/live';
-
-export interface TablePart {
-  columns: TableColumn[];
-  rows: EvidenceRow[];
-  found: number;
-  total: number;
-}
 
 interface Ask {
   sort: string | null;
@@ -43,7 +37,7 @@ export function EvidenceTable({
   domain: string;
   table: string;
   label: string;
-  first: TablePart;
+  first: TableView;
   shown: readonly (readonly [key: string, width: string])[];
   isTimeExact?: boolean;
   /** Key of the column that a row's note stands under. */
@@ -68,7 +62,14 @@ export function EvidenceTable({
     const stop = new AbortController();
     const timer = setTimeout(async () => {
       try {
-        setPart(await call<TablePart>(`${address}?${query}&limit=${ask.limit}`, { signal: stop.signal }));
+        query.set('limit', String(ask.limit));
+        setPart(
+          await call('GET /domains/{name}/tables/{table}', {
+            params: { name: domain, table },
+            query,
+            signal: stop.signal,
+          }),
+        );
         setProblem(null);
       } catch (error) {
         if (!stop.signal.aborted) setProblem((error as Error).message);

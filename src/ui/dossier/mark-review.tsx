@@ -18,7 +18,7 @@ export function MarkReview({ name }: { name: string }) {
   const [note, setNote] = useState('');
   const decide = async (verdict: (typeof VERDICTS)[number][0]) => {
     try {
-      const { act } = await call<{ act: number | null }>(`/domains/${name}/marks`, { body: { verdict, note } });
+      const { act } = await call('POST /domains/{name}/marks', { params: { name }, body: { verdict, note } });
       setNote('');
       undoToast('Kept, with the time', act, router.refresh);
       router.refresh();

@@ -19,8 +19,8 @@ export function MeasureNow({
   const router = useRouter();
   const start = async () => {
     try {
-      if (what === 'check') await call('/checks', { body: { names: [name] } });
-      else await call('/measures', { body: { ids: [id] } });
+      if (what === 'check') await call('POST /checks', { body: { names: [name] } });
+      else await call('POST /measures', { body: { ids: [id] } });
       toast('Under way; the page follows');
       router.refresh();
     } catch (error) {

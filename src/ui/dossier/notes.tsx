@@ -3,18 +3,13 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { StoredNote } from '../../contracts/domains';
 import { moment } from '../../core/wording/format';
 import { call } from '../api';
 import { useNow } from '../shell/live';
 
-interface NoteView {
-  id: number;
-  at: number;
-  text: string;
-}
-
 /** What the person wrote about it, each with its time. */
-export function Notes({ name, notes }: { name: string; notes: NoteView[] }) {
+export function Notes({ name, notes }: { name: string; notes: StoredNote[] }) {
   const router = useRouter();
   const now = useNow();
   const [text, setText] = useState('');
@@ -29,18 +24,18 @@ export function Notes({ name, notes }: { name: string; notes: NoteView[] }) {
   const write = () =>
     orSay(async () => {
       if (text.trim() === '') return;
-      await call(`/domains/${name}/notes`, { body: { text } });
+      await call('POST /domains/{name}/notes', { params: { name }, body: { text } });
       setText('');
     });
   const remove = (id: number) =>
     orSay(async () => {
-      await call(`/domains/${name}/notes/${id}`, { method: 'DELETE' });
+      await call('DELETE /domains/{name}/notes/{id}', { params: { name, id } });
       toast('The note is gone', {
         action: {
           label: 'Undo',
           onClick: () =>
             void orSay(async () => {
-              await call(`/domains/${name}/notes/${id}`, { method: 'POST' });
+              await call('POST /domains/{name}/notes/{id}', { params: { name, id } });
             }),
         },
       });

@@ -9,7 +9,7 @@ export function RaiseQuestion({ name }: { name: string }) {
   const router = useRouter();
   const raise = async () => {
     try {
-      await call(`/domains/${name}/raise`, { method: 'POST' });
+      await call('POST /domains/{name}/raise', { params: { name } });
       toast(`${name} is asked about before all others`);
       router.refresh();
     } catch (error) {

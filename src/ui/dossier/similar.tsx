@@ -1,25 +1,18 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import type { SimilarName } from '../../contracts/dossier';
 import { count, score } from '../../core/wording/format';
 import { call } from '../api';
 import Link from '../link';
 
-interface Similar {
-  name: string;
-  why: string;
-  phase: string;
-  strength: number | null;
-  referringDomains: number | null;
-}
-
 /** Names of the pool that are like this one; looked for once the page is there. */
 export function SimilarNames({ name }: { name: string }) {
-  const [names, setNames] = useState<Similar[] | null>(null);
+  const [names, setNames] = useState<SimilarName[] | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
     const stop = new AbortController();
-    call<{ names: Similar[] }>(`/domains/${name}/similar`, { signal: stop.signal })
+    call('GET /domains/{name}/similar', { params: { name }, signal: stop.signal })
       .then((answer) => setNames(answer.names))
       .catch((error: Error) => !stop.signal.aborted && setProblem(error.message));
     return () => stop.abort();

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import { call } from '../api';
 import { ActionForm } from '../fields';
+import { chosenOf, textOf } from '../form-data';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 
@@ -18,10 +19,18 @@ export function EntryForm({ name, currency, onDone }: { name: string; currency: 
     if (!amountMinor) throw new Error('Write the sum as 140 or 140.50.');
     const at = Date.parse(String(form.get('at')));
     if (!Number.isFinite(at)) throw new Error('Say on which day.');
-    const body = { at, kind: form.get('kind'), amountMinor, currency: form.get('currency'), words: form.get('words') };
-    const { id } = await call<{ id: number }>(`/holdings/${name}/entries`, { body });
+    const body = {
+      at,
+      kind: chosenOf(form, 'kind', KINDS),
+      amountMinor,
+      currency: textOf(form, 'currency'),
+      words: textOf(form, 'words'),
+    };
+    const { id } = await call('POST /holdings/{name}/entries', { params: { name }, body });
     const setRemoved = (isRemoved: boolean) =>
-      call(`/holdings/${name}/entries`, { method: 'PATCH', body: { id, isRemoved } }).then(() => router.refresh());
+      call('PATCH /holdings/{name}/entries', { params: { name }, body: { id, isRemoved } }).then(() =>
+        router.refresh(),
+      );
     toast(`Entered for ${name}`, {
       action: { label: 'Undo', onClick: () => void setRemoved(true).catch((error: Error) => toast(error.message)) },
     });

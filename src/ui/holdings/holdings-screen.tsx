@@ -3,6 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { Fragment, useState } from 'react';
 import { toast } from 'sonner';
+import type { Holding } from '../../contracts/portfolio';
+import { PLANS, STATUSES } from '../../core/money/holding-kinds';
 import type { Grouping, ProfitLine } from '../../core/money/profit';
 import { count, day, isSoon, money, plural } from '../../core/wording/format';
 import { call } from '../api';
@@ -13,37 +15,20 @@ import { undoToast } from '../undo';
 import { EntryForm } from './entry-form';
 import { Profit } from './profit';
 
-interface HoldingShown {
-  domainId: number;
-  name: string;
-  briefName: string | null;
-  briefCurrency: string | null;
-  boughtAt: number;
-  costMinor: number;
-  feesMinor: number;
-  currency: string;
-  seller: string;
-  renewsAt: number | null;
-  renewalMinor: number | null;
-  note: string;
-  plan: string;
-  status: string;
-  stepsDone: number;
-  /** In the user's currency: what it brought over what it cost. */
+/** With what it brought and what a renewal costs, in the person's currency. */
+export interface HoldingShown extends Holding {
   resultMinor: number;
   homeRenewalMinor: number | null;
 }
 
-type Change = Partial<Pick<HoldingShown, 'renewsAt' | 'renewalMinor' | 'note' | 'plan' | 'status'>>;
+type Change = Partial<Pick<Holding, 'renewsAt' | 'renewalMinor' | 'note' | 'plan' | 'status'>>;
 const YEAR = 365.25 * 86_400_000;
-const PLANS = ['undecided', 'rebuild', 'redirect', 'resell', 'keep'];
 /** What is done next, by the plan. */
 const NEXT: Record<string, { path: string; words: string }> = {
   redirect: { path: 'redirects', words: 'where its addresses move' },
   rebuild: { path: 'rebuild', words: 'what to bring back' },
   resell: { path: 'sale', words: 'offer it for sale' },
 };
-const STATUSES = ['owned', 'in use', 'for sale', 'sold', 'given up'];
 
 /** What is owned: what it cost, what it costs to keep, what is done with it, and what it brought. */
 export function HoldingsScreen({
@@ -66,7 +51,7 @@ export function HoldingsScreen({
   const result = holdings.reduce((sum, { resultMinor }) => sum + resultMinor, 0);
   const change = async (name: string, part: Change, isUndo = false) => {
     try {
-      const { before } = await call<{ before: Change }>(`/holdings/${name}`, { method: 'PATCH', body: part });
+      const { before } = await call('PATCH /holdings/{name}', { params: { name }, body: part });
       router.refresh();
       if (!isUndo)
         toast(`${name} changed`, { action: { label: 'Undo', onClick: () => void change(name, before, true) } });
@@ -77,9 +62,7 @@ export function HoldingsScreen({
   const bringIn = async (file: File | undefined) => {
     if (!file) return;
     try {
-      const answer = await call<{ taken: number; known: number; setAside: number; act: number | null }>('/holdings', {
-        file,
-      });
+      const answer = await call('POST /holdings', { file });
       undoToast(
         `${plural(answer.taken, 'domain')} taken, ${count(answer.known)} known already, ${count(answer.setAside)} set aside`,
         answer.act,
@@ -236,7 +219,7 @@ export function HoldingsScreen({
   );
 }
 
-function Choice({
+function Choice<Option extends string>({
   label,
   value,
   options,
@@ -244,15 +227,18 @@ function Choice({
 }: {
   label: string;
   value: string;
-  options: string[];
-  onChange(value: string): void;
+  options: readonly Option[];
+  onChange(value: Option): void;
 }) {
   return (
     <select
       className="field py-0.5"
       aria-label={label}
       value={value}
-      onChange={(event) => onChange(event.target.value)}
+      onChange={(event) => {
+        const chosen = options.find((option) => option === event.target.value);
+        if (chosen) onChange(chosen);
+      }}
     >
       {options.map((option) => (
         <option key={option}>{option}</option>
@@ -266,7 +252,7 @@ function Renewal({
   currency,
   onChange,
 }: {
-  holding: HoldingShown;
+  holding: Holding;
   currency: string;
   onChange(part: Change): void;
 }) {

@@ -3,9 +3,10 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import type { IdeaView } from '../../contracts/ideas';
 import { countIdeas, type IdeaPattern, JOINTS, type Joint } from '../../core/ideas/pattern';
 import type { Place } from '../../core/ideas/places';
-import { IDEA_PARTS, IDEA_TITLES, type IdeaPart } from '../../core/ideas/score';
+import { IDEA_PARTS, IDEA_TITLES } from '../../core/ideas/score';
 import { ago, count, money, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { wordsOf } from '../fields';
@@ -16,29 +17,13 @@ import { RefreshOnJobs } from '../sources/refresh';
 import { SlotFields } from './slot-fields';
 import { draftOf, draftOfSlot, type SlotDraft, slotOf } from './slots';
 
-interface IdeaShown {
-  rank: number;
-  label: string;
-  words: string[];
-  joint: Joint;
-  score: number;
-  parts: Record<IdeaPart, number>;
-  readsAs: string | null;
-  worthLowMinor: number | null;
-  worthHighMinor: number | null;
-  mark: string | null;
-  endings: { ending: string; name: string; phase: string | null; phaseAt: number | null; isShortlisted: boolean }[];
-  sisters: { name: string; phase: string; phaseAt: number | null }[];
-  fit: { score: number | null; least: number; most: number };
-}
-
 interface IdeasScreenProps {
   brief: { id: number; name: string; words: string[]; excludedEndings: string[]; currency: string };
   places: Place[];
   /** Made from a name that cannot be had; null: none was asked for. */
   near: { name: string; pattern: IdeaPattern } | null;
   run: { id: number; pattern: IdeaPattern; made: number | null; createdAt: number; doneAt: number | null } | null;
-  rows: IdeaShown[];
+  rows: IdeaView[];
   kept: number;
 }
 
@@ -88,23 +73,27 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
   };
   const make = () =>
     attempt(async () => {
-      const { id } = await call<{ id: number }>('/ideas', { body: { briefId: brief.id, pattern } });
+      const { id } = await call('POST /ideas', { body: { briefId: brief.id, pattern } });
       router.push(`/ideas?run=${id}`);
       router.refresh();
     });
-  const namesOf = (shown: readonly IdeaShown[]) => shown.flatMap((idea) => idea.endings.map(({ name }) => name));
+  const namesOf = (shown: readonly IdeaView[]) => shown.flatMap((idea) => idea.endings.map(({ name }) => name));
   const check = (names: string[]) =>
     attempt(async () => {
-      await call('/batches', { body: { text: names.join('\n'), name: `Ideas for ${brief.name}`, depth: 'record' } });
+      await call('POST /batches', {
+        body: { text: names.join('\n'), name: `Ideas for ${brief.name}`, depth: 'record' },
+      });
       toast(`${plural(names.length, 'name')} are asked about, the best first; answers show here as they come`);
     });
   const shortlist = (names: string[]) =>
     attempt(async () => {
-      await call('/batches', { body: { text: names.join('\n'), name: `Ideas for ${brief.name}`, depth: 'record' } });
+      await call('POST /batches', {
+        body: { text: names.join('\n'), name: `Ideas for ${brief.name}`, depth: 'record' },
+      });
       // into the pool first: the list is read in a moment
       for (let attempts = 0; ; attempts++)
         try {
-          await call('/shortlist', { body: { briefId: brief.id, names } });
+          await call('POST /shortlist', { body: { briefId: brief.id, names } });
           break;
         } catch (error) {
           if (attempts > 20) throw error;
@@ -256,7 +245,7 @@ function IdeaTable({
   ticked,
   onTick,
 }: {
-  rows: IdeaShown[];
+  rows: IdeaView[];
   currency: string;
   ticked: ReadonlySet<string>;
   onTick(name: string, isTicked: boolean): void;
@@ -343,7 +332,7 @@ function IdeaTable({
 }
 
 /** The score with its parts as short bars. */
-function PartBars({ idea }: { idea: IdeaShown }) {
+function PartBars({ idea }: { idea: IdeaView }) {
   const words = IDEA_PARTS.map((part) => `${IDEA_TITLES[part]} ${Math.round(100 * idea.parts[part])}%`).join(', ');
   return (
     <span className="flex items-center gap-2" title={words}>
@@ -371,10 +360,7 @@ function PlacesFile({ places }: { places: number }) {
   const add = async (file: File | undefined) => {
     if (!file) return;
     try {
-      const { taken, setAside } = await call<{ taken: number; setAside: number }>(
-        `/ideas/places?name=${encodeURIComponent(file.name)}`,
-        { file },
-      );
+      const { taken, setAside } = await call('POST /ideas/places', { query: { name: file.name }, file });
       toast(`${plural(taken, 'place')} taken, ${count(setAside)} set aside`);
       router.refresh();
     } catch (error) {

@@ -2,19 +2,31 @@
 
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
+import type { Suggestion } from '../../contracts/learning';
 import { call } from '../api';
 import Link from '../link';
-import type { SuggestionShown } from './types';
 
 /** Settings that outcomes speak for changing; nothing changes until one is accepted, and it can be taken back. */
-export function Suggestions({ suggestions }: { suggestions: SuggestionShown[] }) {
+export function Suggestions({ suggestions }: { suggestions: Suggestion[] }) {
   const router = useRouter();
-  const apply = async ({ words, path, change, back }: SuggestionShown) => {
-    const send = (body: Record<string, unknown>) => call(path, { method: 'PATCH', body }).then(() => router.refresh());
+  const send = async (suggestion: Suggestion, isBack: boolean) => {
+    if (suggestion.of === 'settings')
+      await call('PATCH /settings', { body: isBack ? suggestion.back : suggestion.change });
+    else
+      await call('PATCH /briefs/{id}', {
+        params: { id: suggestion.brief },
+        body: isBack ? suggestion.back : suggestion.change,
+      });
+    router.refresh();
+  };
+  const apply = async (suggestion: Suggestion) => {
     try {
-      await send(change);
-      toast(`${words}: changed`, {
-        action: { label: 'Undo', onClick: () => void send(back).catch((error: Error) => toast(error.message)) },
+      await send(suggestion, false);
+      toast(`${suggestion.words}: changed`, {
+        action: {
+          label: 'Undo',
+          onClick: () => void send(suggestion, true).catch((error: Error) => toast(error.message)),
+        },
       });
     } catch (error) {
       toast((error as Error).message);

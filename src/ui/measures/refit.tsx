@@ -3,28 +3,16 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { RefitReport } from '../../contracts/measures';
 import { plural } from '../../core/wording/format';
 import { call } from '../api';
 import { Problem } from '../fields';
-
-interface Report {
-  before: Quality;
-  after: Quality;
-  moved: { name: string; mark: 'spam' | 'clean'; before: number; after: number }[];
-}
-interface Quality {
-  examples: number;
-  spam: number;
-  area: number;
-  falseAlarms: number;
-  missed: number;
-}
 
 const LEAST_MARKS = 50;
 const percent = (share: number) => `${(100 * share).toFixed(1)}%`;
 
 /** Fits the points to the person's own marks, shows before and after side by side, and takes it back. */
-export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; fit: { report: Report } | null }) {
+export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; fit: { report: RefitReport } | null }) {
   const router = useRouter();
   const [problem, setProblem] = useState<string | null>(null);
   const [isBusy, setBusy] = useState(false);
@@ -53,9 +41,7 @@ export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; 
           type="button"
           className="quiet"
           disabled={isBusy || total < LEAST_MARKS}
-          onClick={() =>
-            void run(() => call('/measures/points', { method: 'POST' }), 'Fitted to your marks; cards are rescored')
-          }
+          onClick={() => void run(() => call('POST /measures/points'), 'Fitted to your marks; cards are rescored')}
         >
           Fit them to my marks
         </button>
@@ -64,9 +50,7 @@ export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; 
             type="button"
             className="quiet"
             disabled={isBusy}
-            onClick={() =>
-              void run(() => call('/measures/points', { method: 'DELETE' }), 'Taken back; cards are rescored')
-            }
+            onClick={() => void run(() => call('DELETE /measures/points'), 'Taken back; cards are rescored')}
           >
             Take the last fit back
           </button>
@@ -78,7 +62,7 @@ export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; 
   );
 }
 
-function SideBySide({ report }: { report: Report }) {
+function SideBySide({ report }: { report: RefitReport }) {
   const rows: [string, string, string][] = [
     ['area under the ROC curve', report.before.area.toFixed(3), report.after.area.toFixed(3)],
     ['clean called spam', percent(report.before.falseAlarms), percent(report.after.falseAlarms)],

@@ -3,9 +3,10 @@
 import { useRouter } from 'next/navigation';
 import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import type { Answer } from '../../contracts/calls';
+import type { WayToHave } from '../../contracts/orders';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import type { OrderKind } from '../../core/orders/order';
-import type { Way as KnownWay } from '../../core/orders/ways';
 import { ago, money } from '../../core/wording/format';
 import {
   costWords,
@@ -22,29 +23,7 @@ import Link from '../link';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 
-interface Way extends KnownWay {
-  hasDesk: boolean;
-  isLive: boolean;
-  ratePpm: number | null;
-}
-
-interface Terms {
-  name: string;
-  brief: { id: number; name: string; currency: string; feesMinor: number };
-  ways: Way[];
-  orders: OrderShown[];
-  isOwned: boolean;
-  isDryRun: boolean;
-  limits: { briefMinor: number | null; dayMinor: number | null };
-  homeCurrency: string;
-  phase: string;
-  phaseAt: number | null;
-  /** The most to pay, in the brief's currency; null: not said. */
-  mostMinor: number | null;
-  /** What should be known before money moves. */
-  warnings: string[];
-}
-
+type Terms = Answer<'GET /orders/terms'>;
 const FRESH_MS = 9 * 60_000;
 const IS_TYPED: ReadonlySet<OrderKind> = new Set(['bid', 'offer', 'backorder']);
 
@@ -66,7 +45,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
   useEffect(() => {
     let isGone = false;
     const ask = async () => {
-      const read = () => call<Terms>(`/orders/terms?name=${encodeURIComponent(name)}&brief=${briefId}`);
+      const read = () => call('GET /orders/terms', { query: { name, brief: briefId } });
       let found = await read();
       const isUnsure = found.phaseAt === null || openedAt.current - found.phaseAt > FRESH_MS || found.phase !== 'free';
       // a name that no venue offers is registered, and for that its verdict is taken again
@@ -112,7 +91,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
     try {
       const { venue, kind, currency } = way;
       const body = { name, briefId, venue, kind, amountMinor: minor, currency, clientKey };
-      const { order } = await call<{ order: OrderShown }>('/orders', { body });
+      const { order } = await call('POST /orders', { body });
       setDone(order);
       router.refresh();
     } catch (failure) {
@@ -231,18 +210,18 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
 }
 
 /** Where nobody says the price, the person does; and at a registrar that cannot be reached, the one that is asked there. */
-const isTyped = ({ kind, priceMinor, hasDesk }: Way) =>
+const isTyped = ({ kind, priceMinor, hasDesk }: WayToHave) =>
   IS_TYPED.has(kind) || priceMinor === null || (kind === 'register' && !hasDesk);
 
 /** What is proposed to pay: the price that is asked, or the maximum that was set, as far as it is enough. */
-function proposal(way: Way, { mostMinor: most }: Terms): number | null {
+function proposal(way: WayToHave, { mostMinor: most }: Terms): number | null {
   if (!IS_TYPED.has(way.kind)) return way.priceMinor;
   const there = most === null || !way.ratePpm ? null : Math.floor((most * 1_000_000) / way.ratePpm);
   if (there === null) return way.leastMinor;
   return way.leastMinor === null ? there : Math.max(there, way.leastMinor);
 }
 
-function refusalOf(terms: Terms, way: Way, minor: number | null | undefined): string | null {
+function refusalOf(terms: Terms, way: WayToHave, minor: number | null | undefined): string | null {
   if (terms.isOwned) return null;
   if (way.refusal) return `${way.refusal}.`;
   if (way.kind === 'register' && terms.phase !== 'free')
@@ -304,7 +283,7 @@ function Ways({
 }
 
 /** What the order holds of the budget, and what that leaves. */
-function Consequences({ terms, way, minor }: { terms: Terms; way: Way; minor: number | null }) {
+function Consequences({ terms, way, minor }: { terms: Terms; way: WayToHave; minor: number | null }) {
   const { brief, limits } = terms;
   if (minor === null || way.ratePpm === null) return null;
   const own = Math.round((minor * way.ratePpm) / 1_000_000);

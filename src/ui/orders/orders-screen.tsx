@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { LedgerRow, OrderLine } from '../../contracts/orders';
 import { stepUp } from '../../core/orders/amounts';
 import type { Account } from '../../core/orders/ledger';
 import { ago, closing, moment, money, plural } from '../../core/wording/format';
@@ -21,30 +22,15 @@ export interface BriefMoney {
   budgetMinor: number | null;
   balances: Record<Account, number>;
 }
-interface LogLine {
-  id: number;
-  orderId: number;
-  at: number;
-  who: string;
-  words: string;
-  name: string;
-  venue: string;
-}
-interface LedgerLineShown {
-  id: number;
-  posting: number;
-  at: number;
-  account: Account;
-  amountMinor: number;
-  words: string;
-  currency: string;
-}
+
+/** In its brief's currency. */
+type LedgerLine = LedgerRow & { currency: string };
 
 interface OrdersScreenProps {
   open: OrderShown[];
   ended: OrderShown[];
-  log: LogLine[];
-  ledger: LedgerLineShown[];
+  log: OrderLine[];
+  ledger: LedgerLine[];
   briefs: BriefMoney[];
   isDryRun: boolean;
   hasDesks: boolean;
@@ -181,8 +167,8 @@ function Raise({ order }: { order: OrderShown }) {
   const raise = async () => {
     if (!minor) return toast('Write the amount as 140 or 140.50.');
     try {
-      const body = { name: order.name, briefId: order.briefId, venue: order.venue, kind: 'bid', amountMinor: minor };
-      const { order: raised } = await call<{ order: OrderShown }>('/orders', { body });
+      const body = { name: order.name, briefId: order.briefId, venue: order.venue, amountMinor: minor };
+      const { order: raised } = await call('POST /orders', { body: { ...body, kind: 'bid' } });
       toast(`${order.name}: ${standing(raised)}`);
       setText(null);
       router.refresh();
@@ -229,16 +215,11 @@ function Waiting({ order }: { order: OrderShown }) {
       toast((error as Error).message);
     }
   };
-  const take = () =>
-    call('/orders', {
-      body: {
-        name: order.name,
-        briefId: order.briefId,
-        venue: order.venue,
-        kind: 'offer',
-        amountMinor: order.counterMinor,
-      },
-    });
+  const take = async () => {
+    const { name, briefId, venue, counterMinor: amountMinor } = order;
+    if (amountMinor !== null)
+      await call('POST /orders', { body: { name, briefId, venue, kind: 'offer', amountMinor } });
+  };
   return (
     <div
       className="grid grid-cols-[minmax(0,240px)_minmax(0,1fr)_auto] items-center gap-x-4 border-t border-rule py-1.5"
@@ -265,7 +246,7 @@ function Waiting({ order }: { order: OrderShown }) {
             type="button"
             className="quiet"
             aria-label={`Take the order for ${order.name} back`}
-            onClick={() => void does(() => call(`/orders/${order.id}/withdraw`, { method: 'POST' }))}
+            onClick={() => void does(() => call('POST /orders/{id}/withdraw', { params: { id: order.id } }))}
           >
             Take back
           </button>
@@ -283,7 +264,8 @@ function ByHand({ order }: { order: OrderShown }) {
     const minor = readBid(price);
     if (minor === undefined) return toast('Write the price as 140 or 140.50.');
     try {
-      await call(`/orders/${order.id}/outcome`, {
+      await call('POST /orders/{id}/outcome', {
+        params: { id: order.id },
         body: { outcome, priceMinor: outcome === 'withdrawn' ? null : minor },
       });
       router.refresh();
@@ -383,7 +365,7 @@ function Accounts({ briefs }: { briefs: BriefMoney[] }) {
   );
 }
 
-function Log({ lines }: { lines: LogLine[] }) {
+function Log({ lines }: { lines: OrderLine[] }) {
   const now = useNow();
   const [isWhole, setWhole] = useState(false);
   if (lines.length === 0) return null;
@@ -408,7 +390,7 @@ function Log({ lines }: { lines: LogLine[] }) {
   );
 }
 
-function Ledger({ lines }: { lines: LedgerLineShown[] }) {
+function Ledger({ lines }: { lines: LedgerLine[] }) {
   const now = useNow();
   return (
     <details>

@@ -46,7 +46,7 @@ export function PageCheckScreen({ url, origin, view }: { url: string; origin: st
           busyLabel="Asking every link"
           act={async (form) => {
             const given = String(form.get('url'));
-            const { job } = await call<{ job: { id: number } }>('/pages/check', { body: { url: given } });
+            const { job } = await call('POST /pages/check', { body: { url: given } });
             router.push(`/page?url=${encodeURIComponent(given)}&check=${job.id}`, { scroll: false });
           }}
         >

@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { PlanEntry } from '../../contracts/plan';
 import type { PlannedBid, Turn } from '../../core/bids/plan';
 import type { Risk } from '../../core/bids/risk';
 import { closing, count, day, moment, money, plural } from '../../core/wording/format';
@@ -15,7 +16,7 @@ import { WayList } from '../orders/way-list';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { RefreshOnJobs } from '../sources/refresh';
-import type { Entry, PlanView } from './plan-view';
+import type { PlanView } from './plan-view';
 import { Falling, WorthHints } from './worth-hints';
 
 const RISK_WORDS: [risk: Risk, words: string][] = [
@@ -37,7 +38,7 @@ export function PlanScreen({ plan, chosen }: { plan: PlanView; chosen: Risk }) {
   const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
   const setRisk = async (risk: Risk) => {
     try {
-      await call(`/briefs/${brief.id}`, { method: 'PATCH', body: { risk } });
+      await call('PATCH /briefs/{id}', { params: { id: brief.id }, body: { risk } });
       router.refresh();
     } catch (error) {
       toast((error as Error).message);
@@ -155,7 +156,7 @@ function PlanTable({
   title: string;
   label: string;
   bids: PlannedBid[];
-  byId: ReadonlyMap<number, Entry>;
+  byId: ReadonlyMap<number, PlanEntry>;
   plan: PlanView;
   now: number;
 }) {
@@ -248,7 +249,7 @@ function PlanTable({
 }
 
 /** The way to the one maximum of a row, behind a click. */
-function MostToPay({ entry: { maximum, mostMinor, maximumBidMinor, display } }: { entry: Entry }) {
+function MostToPay({ entry: { maximum, mostMinor, maximumBidMinor, display } }: { entry: PlanEntry }) {
   if (maximum === null || mostMinor === null) return null;
   return (
     <details>
@@ -264,7 +265,7 @@ function MostToPay({ entry: { maximum, mostMinor, maximumBidMinor, display } }: 
 }
 
 /** How it can be had, and what should be known before money moves. */
-function Ways({ entry, currency }: { entry: Entry; currency: string }) {
+function Ways({ entry, currency }: { entry: PlanEntry; currency: string }) {
   return (
     <div>
       <WayList ways={entry.ways} chosen={entry.way} currency={currency} label={`Other ways to have ${entry.display}`} />
@@ -309,7 +310,7 @@ const AmountTitles = () => (
 );
 
 /** What the person says of one domain; each is kept when its field is left. */
-function Amounts({ entry, briefId, feesMinor }: { entry: Entry; briefId: number; feesMinor: number }) {
+function Amounts({ entry, briefId, feesMinor }: { entry: PlanEntry; briefId: number; feesMinor: number }) {
   const router = useRouter();
   const [wrong, setWrong] = useState<string | null>(null);
   const keep = async (field: (typeof FIELDS)[number][0], text: string) => {
@@ -317,7 +318,7 @@ function Amounts({ entry, briefId, feesMinor }: { entry: Entry; briefId: number;
     setWrong(minor === undefined ? field : null);
     if (minor === undefined || minor === entry[field]) return;
     const change = (value: number | null) =>
-      call(`/shortlist/${entry.name}`, { method: 'PATCH', body: { briefId, [field]: value } });
+      call('PATCH /shortlist/{name}', { params: { name: entry.name }, body: { briefId, [field]: value } });
     try {
       await change(minor);
       router.refresh();
@@ -364,10 +365,7 @@ function Sales({ known }: { known: PlanView['sales'] }) {
   const now = useNow();
   const add = async (file: File) => {
     try {
-      const { taken, repeated, setAside } = await call<{ taken: number; repeated: number; setAside: number }>(
-        `/sales?name=${encodeURIComponent(file.name)}`,
-        { file },
-      );
+      const { taken, repeated, setAside } = await call('POST /sales', { query: { name: file.name }, file });
       toast(`${plural(taken, 'sale')} taken, ${count(repeated)} known already, ${count(setAside)} set aside`);
       router.refresh();
     } catch (error) {
@@ -376,10 +374,7 @@ function Sales({ known }: { known: PlanView['sales'] }) {
   };
   const addPhrases = async (file: File) => {
     try {
-      const { taken, unknown, setAside } = await call<{ taken: number; unknown: number; setAside: number }>(
-        `/rankings?name=${encodeURIComponent(file.name)}`,
-        { file },
-      );
+      const { taken, unknown, setAside } = await call('POST /rankings', { query: { name: file.name }, file });
       toast(
         `${plural(taken, 'phrase')} taken, ${count(unknown)} of names not in the pool, ${count(setAside)} set aside`,
       );

@@ -3,14 +3,15 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { Sent } from '../../contracts/calls';
+import type { PlanEntry } from '../../contracts/plan';
 import { closing, day, money } from '../../core/wording/format';
-import { type OrderShown, standing } from '../../core/wording/orders';
+import { standing } from '../../core/wording/orders';
 import { call } from '../api';
 import { useNow } from '../shell/live';
-import type { Entry } from './plan-view';
 
 interface HintProps {
-  entry: Entry;
+  entry: PlanEntry;
   briefId: number;
 }
 
@@ -26,8 +27,10 @@ export function WorthHints(props: HintProps) {
   );
 }
 
-async function change(entry: Entry, body: object, back: object, refresh: () => void): Promise<void> {
-  const patch = (value: object) => call(`/shortlist/${entry.name}`, { method: 'PATCH', body: value });
+type Change = Sent<'PATCH /shortlist/{name}'>;
+
+async function change(entry: PlanEntry, body: Change, back: Change, refresh: () => void): Promise<void> {
+  const patch = (value: Change) => call('PATCH /shortlist/{name}', { params: { name: entry.name }, body: value });
   try {
     await patch(body);
     refresh();
@@ -45,7 +48,7 @@ async function change(entry: Entry, body: object, back: object, refresh: () => v
   }
 }
 
-const takeWorth = (entry: Entry, briefId: number, low: number | null, high: number | null, refresh: () => void) =>
+const takeWorth = (entry: PlanEntry, briefId: number, low: number | null, high: number | null, refresh: () => void) =>
   change(
     entry,
     { briefId, worthLowMinor: low, worthHighMinor: high },
@@ -101,7 +104,7 @@ const USE_WORDS = {
 } as const;
 
 /** What visits or links of it would cost otherwise, with what that rests on. */
-function Use({ entry, briefId, use }: HintProps & { use: Entry['uses'][number] }) {
+function Use({ entry, briefId, use }: HintProps & { use: PlanEntry['uses'][number] }) {
   const router = useRouter();
   const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
   const { says, row, label } = USE_WORDS[use.use];
@@ -156,12 +159,12 @@ export function Falling({ entry, briefId }: HintProps) {
         name: entry.name,
         briefId,
         venue,
-        kind: 'buy',
+        kind: 'buy' as const,
         amountMinor: listedMinor,
         sendAt: at > now ? at : null,
         clientKey,
       };
-      const { order } = await call<{ order: OrderShown }>('/orders', { body });
+      const { order } = await call('POST /orders', { body });
       toast(`${entry.display}: ${standing(order)}`);
       setClientKey(crypto.randomUUID());
       router.refresh();

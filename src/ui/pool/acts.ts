@@ -1,26 +1,17 @@
 'use client';
 
 import { toast } from 'sonner';
-import type { Judgement } from '../../core/pool/facts';
+import type { Sent } from '../../contracts/calls';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { wordFor } from './sentences';
 
 /** What can be done to domains. */
-export type Act =
-  | { kind: 'judge'; judged: Judgement; reason?: string | null; until?: number | null }
-  | { kind: 'tag' | 'untag'; tag: string }
-  | { kind: 'shortlist' | 'unshortlist'; brief: number }
-  | { kind: 'measure' | 'inspect' }
-  | { kind: 'watch' | 'unwatch' };
-
-interface Acted {
-  action: number | null;
-  changed: number;
-}
+export type Act = Sent<'POST /actions'>['act'];
+type Which = Sent<'POST /actions'>['which'];
 
 export async function undo(actions: number[]): Promise<void> {
-  for (const action of [...actions].reverse()) await call(`/actions/${action}/undo`, { method: 'POST' });
+  for (const action of [...actions].reverse()) await call('POST /actions/{id}/undo', { params: { id: action } });
 }
 
 /**
@@ -29,8 +20,8 @@ export async function undo(actions: number[]): Promise<void> {
  * @param what which domains, as the HTTP interface names them; `name` when it is one.
  * @returns number of the action; null when nothing changed.
  */
-export async function act(what: Act, which: object, name: string | null, onUndone: () => void): Promise<number | null> {
-  const { action, changed } = await call<Acted>('/actions', { body: { act: what, which } });
+export async function act(what: Act, which: Which, name: string | null, onUndone: () => void): Promise<number | null> {
+  const { action, changed } = await call('POST /actions', { body: { act: what, which } });
   const who = changed === 1 && name ? name : `${count(changed)} ${changed === 1 ? 'domain' : 'domains'}`;
   if (changed === 0) toast('Nothing to change there');
   else

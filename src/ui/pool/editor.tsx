@@ -203,7 +203,7 @@ function LongWordsField({ condition, onChange }: { condition: TextCondition; onC
       return;
     }
     try {
-      const kept = await call<{ id: number; count: number }>('/word-lists', { body: { words: values } });
+      const kept = await call('POST /word-lists', { body: { words: values } });
       setSize(kept.count);
       setText('');
       onChange({ ...rest, values: [], list: kept.id });

@@ -3,6 +3,7 @@
 import { Dialog, DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { StoredSieve } from '../../contracts/sieves';
 import { formatView, type PoolView, parseView } from '../../core/pool/conditions';
 import { ago, count } from '../../core/wording/format';
 import { call } from '../api';
@@ -11,25 +12,10 @@ import { undoToast } from '../undo';
 import { PRESETS } from './presets';
 import { sentence } from './sentences';
 
-/** A kept sieve as the pool shows it. */
-export interface KeptSieve {
-  id: number;
-  name: string;
-  view: string;
-  runs: 'off' | 'daily' | 'imports';
-  runMinute: number;
-  inDigest: boolean;
-  shortlistBrief: number | null;
-  depth: 'nothing' | 'links' | 'everything';
-  lastAt: number | null;
-  lastTotal: number | null;
-  fresh: number;
-}
-
 interface Props {
   view: PoolView;
-  sieves: KeptSieve[];
-  current: KeptSieve | null;
+  sieves: StoredSieve[];
+  current: StoredSieve | null;
   /** It was opened, and is not as it is kept any more. */
   isChanged: boolean;
   onOpened(id: number | null): void;
@@ -43,7 +29,7 @@ interface Props {
 /** Keeping, finding, running and sharing sieves, and the starting points. */
 export function KeptSieves(props: Props) {
   const { view, sieves, current, isChanged, briefs, ofBrief, onOpened, onChange, onKept } = props;
-  const [dialog, setDialog] = useState<'keep' | 'starts' | KeptSieve | null>(null);
+  const [dialog, setDialog] = useState<'keep' | 'starts' | StoredSieve | null>(null);
   const open = (text: string, id: number | null = null) => {
     onOpened(id);
     onChange(parseView(new URLSearchParams(text)));
@@ -55,37 +41,28 @@ export function KeptSieves(props: Props) {
       toast((error as Error).message);
     }
   };
-  const run = (sieve: KeptSieve) =>
+  const run = (sieve: StoredSieve) =>
     attempt(async () => {
-      const { total, fresh } = await call<{ total: number; fresh: number }>(`/sieves/${sieve.id}/run`, {
-        method: 'POST',
-      });
+      const { total, fresh } = await call('POST /sieves/{id}/run', { params: { id: sieve.id } });
       toast(
         `"${sieve.name}": ${count(total)} pass, ${fresh === 0 ? 'none of them new' : `${count(fresh)} of them new`}`,
       );
       onKept();
     });
-  const keep = ({ id, name }: KeptSieve) =>
+  const keep = ({ id, name }: StoredSieve) =>
     attempt(async () => {
-      const { act } = await call<{ act: number | null }>(`/sieves/${id}`, {
-        method: 'PATCH',
-        body: { view: formatView(view).toString() },
-      });
+      const { act } = await call('PATCH /sieves/{id}', { params: { id }, body: { view: formatView(view).toString() } });
       undoToast(`"${name}" is kept as it is now`, act, onKept);
       onKept();
     });
   const take = (file: File | undefined) =>
     attempt(async () => {
       if (!file) return;
-      let body: unknown;
-      try {
-        body = JSON.parse(await file.text());
-      } catch {
-        throw new Error(`${file.name} is no sieve file: it is not JSON.`);
-      }
-      const taken = await call<{ id: number; name: string; view: string; problems: string[] }>('/sieves/file', {
-        body,
-      });
+      const text = await file.text();
+      if (!isJson(text)) throw new Error(`${file.name} is no sieve file: it is not JSON.`);
+      // the server says what else is wrong with it
+      const body = JSON.parse(text);
+      const taken = await call('POST /sieves/file', { body });
       open(taken.view, taken.id);
       onKept();
       toast([`Kept as "${taken.name}", and opened`, ...taken.problems].join('. '));
@@ -136,7 +113,7 @@ export function KeptSieves(props: Props) {
                     className={item}
                     onSelect={() =>
                       void attempt(async () => {
-                        await call(`/sieves/${current.id}/seen`, { body: {} });
+                        await call('POST /sieves/{id}/seen', { params: { id: current.id }, body: {} });
                         onKept();
                       })
                     }
@@ -246,7 +223,7 @@ function Keep({
         onSubmit={async (event) => {
           event.preventDefault();
           try {
-            const { id } = await call<{ id: number }>('/sieves', { body: { name, view: formatView(view).toString() } });
+            const { id } = await call('POST /sieves', { body: { name, view: formatView(view).toString() } });
             onOpened(id);
             toast(`Kept as "${name}"`);
             onKept();
@@ -292,7 +269,7 @@ function Schedule({
   onKept,
   onGone,
 }: {
-  sieve: KeptSieve;
+  sieve: StoredSieve;
   briefs: Props['briefs'];
   onClose(): void;
   onKept(): void;
@@ -301,13 +278,13 @@ function Schedule({
   const now = useNow();
   const [form, setForm] = useState(sieve);
   const [problem, setProblem] = useState<string | null>(null);
-  const set = (change: Partial<KeptSieve>) => setForm({ ...form, ...change });
+  const set = (change: Partial<StoredSieve>) => setForm({ ...form, ...change });
   const time = `${String(Math.floor(form.runMinute / 60)).padStart(2, '0')}:${String(form.runMinute % 60).padStart(2, '0')}`;
   const save = async () => {
     try {
       const { name, runs, runMinute, inDigest, shortlistBrief, depth } = form;
-      await call(`/sieves/${sieve.id}`, {
-        method: 'PATCH',
+      await call('PATCH /sieves/{id}', {
+        params: { id: sieve.id },
         body: { name, runs, runMinute, inDigest, shortlistBrief, depth },
       });
       onKept();
@@ -318,7 +295,7 @@ function Schedule({
   };
   const remove = async () => {
     try {
-      const { act } = await call<{ act: number | null }>(`/sieves/${sieve.id}`, { method: 'DELETE' });
+      const { act } = await call('DELETE /sieves/{id}', { params: { id: sieve.id } });
       onKept();
       onGone(sieve.view);
       onClose();
@@ -327,7 +304,7 @@ function Schedule({
       setProblem((error as Error).message);
     }
   };
-  const radio = (runs: KeptSieve['runs'], label: React.ReactNode) => (
+  const radio = (runs: StoredSieve['runs'], label: React.ReactNode) => (
     <label className="flex items-center gap-2 py-0.5">
       <input type="radio" name="runs" checked={form.runs === runs} onChange={() => set({ runs })} />
       {label}
@@ -394,7 +371,7 @@ function Schedule({
             <select
               className="field"
               value={form.depth}
-              onChange={(event) => set({ depth: event.target.value as KeptSieve['depth'] })}
+              onChange={(event) => set({ depth: event.target.value as StoredSieve['depth'] })}
             >
               <option value="nothing">not at all</option>
               <option value="links">checks and links</option>
@@ -481,4 +458,13 @@ function Starts({ onClose, onChange }: { onClose(): void; onChange(view: PoolVie
       ))}
     </Box>
   );
+}
+
+function isJson(text: string): boolean {
+  try {
+    JSON.parse(text);
+    return true;
+  } catch {
+    return false;
+  }
 }

@@ -5,6 +5,7 @@ import { DropdownMenu } from 'radix-ui';
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { SetChoices } from '../../contracts/pool';
+import type { StoredSieve } from '../../contracts/sieves';
 import {
   DEFAULT_SORT,
   eachPart,
@@ -28,7 +29,6 @@ import { Bulk, Menu } from './bulk';
 import { COLUMNS, DEFAULT_COLUMNS, shownColumns } from './columns';
 import type { Density } from './density';
 import { Grid } from './grid';
-import type { KeptSieve } from './kept';
 import {
   compareAddress,
   EVERYTHING,
@@ -50,7 +50,7 @@ interface PoolScreenProps {
   briefs: { id: number; name: string }[];
   /** The pool as the current brief wants it. */
   ofBrief: { name: string; view: string };
-  sieves: KeptSieve[];
+  sieves: StoredSieve[];
   sets: SetChoices;
   density: Density;
   /** First page of the view in the address; null when the engine was not there. */

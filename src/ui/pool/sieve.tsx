@@ -20,6 +20,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { SetChoices } from '../../contracts/pool';
+import type { StoredSieve } from '../../contracts/sieves';
 import {
   type Condition,
   GROUP_MODES,
@@ -42,7 +43,7 @@ import {
 } from '../../core/pool/facts';
 import { count } from '../../core/wording/format';
 import { Editor } from './editor';
-import { type KeptSieve, KeptSieves } from './kept';
+import { KeptSieves } from './kept';
 import { sentence } from './sentences';
 import type { PoolState } from './use-pool';
 
@@ -51,8 +52,8 @@ interface SieveProps {
   pool: PoolState;
   /** Path of the condition that is worked on. */
   open: string | null;
-  sieves: KeptSieve[];
-  current: KeptSieve | null;
+  sieves: StoredSieve[];
+  current: StoredSieve | null;
   /** The kept one was opened, and is not as it is kept any more. */
   isChanged: boolean;
   onOpened(id: number | null): void;
@@ -191,7 +192,7 @@ export function Sieve(props: SieveProps) {
   );
 }
 
-function keptWords({ runs, runMinute, fresh }: KeptSieve): string {
+function keptWords({ runs, runMinute, fresh }: StoredSieve): string {
   const time = `${String(Math.floor(runMinute / 60)).padStart(2, '0')}:${String(runMinute % 60).padStart(2, '0')} UTC`;
   const when =
     runs === 'daily' ? `runs daily at ${time}` : runs === 'imports' ? 'runs after each import' : 'kept sieve';

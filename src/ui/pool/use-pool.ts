@@ -64,7 +64,7 @@ export function usePool(
   const load = useCallback(
     async (page: number, histograms: string[], anchorId: number | null = null): Promise<Answer> => {
       const { view: shown, withExcluded: all } = current.current;
-      return call<Answer>('/pool/query', {
+      return call('POST /pool/query', {
         body: {
           parts: shown.parts,
           sorts: shown.sorts,

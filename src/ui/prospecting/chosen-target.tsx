@@ -26,13 +26,13 @@ export function ChosenTargetView({ target }: { target: ChosenTarget }) {
   };
   const choose = (own: string | null) =>
     act(async () => {
-      await call('/prospects', { method: 'PATCH', body: { target: url, standIn: own } });
+      await call('PATCH /prospects', { body: { target: url, standIn: own } });
       setTyped('');
       return own === null ? 'No page stands in' : `${bare(own)} stands in`;
     });
   const put = (pages: string[]) =>
     act(async () => {
-      const { added } = await call<{ added: string[] }>('/prospects', { body: { target: url, domain, pages } });
+      const { added } = await call('POST /prospects', { body: { target: url, domain, pages } });
       setPicked(new Set());
       return `${plural(added.length, 'page')} put on the work list`;
     });

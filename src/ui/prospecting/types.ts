@@ -1,5 +1,4 @@
-import type { Letter } from '../../core/prospecting/letter';
-import type { ProspectState } from '../../core/prospecting/prospects';
+import type { Answer } from '../../contracts/calls';
 import type { Candidate } from '../../core/redirects/match';
 
 export interface TargetLine {
@@ -31,24 +30,6 @@ export interface ChosenTarget {
   standIn: string | null;
   hasOwnPages: boolean;
 }
+export type ProspectLine = WorkListShown['rows'][number];
 
-export interface ProspectLine {
-  target: string;
-  page: string;
-  title: string | null;
-  anchor: string;
-  contact: string | null;
-  state: ProspectState;
-  note: string;
-  writtenAt: number | null;
-  answeredAt: number | null;
-  standIn: string | null;
-  next: { words: string; isDue: boolean };
-  letter: Letter | null;
-  mail: string | null;
-}
-
-export interface WorkListShown {
-  tally: { toWrite: number; written: number; answered: number | null; changed: number | null };
-  rows: ProspectLine[];
-}
+export type WorkListShown = Answer<'GET /prospects'>;

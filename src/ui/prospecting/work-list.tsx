@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { Fragment, useState } from 'react';
 import { toast } from 'sonner';
+import type { Sent } from '../../contracts/calls';
 import { PROSPECT_STATES } from '../../core/prospecting/prospects';
 import { ago, bare } from '../../core/wording/format';
 import { call } from '../api';
@@ -12,6 +13,8 @@ import type { ProspectLine } from './types';
 const keyOf = ({ target, page }: ProspectLine) => `${target} ${page}`;
 
 /** Pages to be written to, each with what is next; nothing is sent from here. */
+type Change = Omit<Sent<'PATCH /prospects'>, 'target' | 'page'>;
+
 export function WorkListTable({ rows }: { rows: ProspectLine[] }) {
   const router = useRouter();
   const now = useNow();
@@ -25,22 +28,18 @@ export function WorkListTable({ rows }: { rows: ProspectLine[] }) {
       toast((error as Error).message);
     }
   };
-  const change = ({ target, page }: ProspectLine, part: object) =>
+  const change = ({ target, page }: ProspectLine, part: Change) =>
     act(async () => {
-      const { before } = await call<{ before: object }>('/prospects', {
-        method: 'PATCH',
-        body: { target, page, ...part },
-      });
-      const undo = () => call('/prospects', { method: 'PATCH', body: { target, page, before } });
+      const { before } = await call('PATCH /prospects', { body: { target, page, ...part } });
+      if (before === null || 'standIn' in before) return;
+      const undo = () => call('PATCH /prospects', { body: { target, page, before } });
       toast(`${bare(page)} changed`, {
         action: { label: 'Undo', onClick: () => void act(async () => void (await undo())) },
       });
     });
   const look = ({ target, page }: ProspectLine) =>
     act(async () => {
-      const { linksStill, linksToOwn } = await call<{ linksStill: boolean; linksToOwn: boolean }>('/prospects/look', {
-        body: { target, page },
-      });
+      const { linksStill, linksToOwn } = await call('POST /prospects/look', { body: { target, page } });
       toast(
         linksToOwn
           ? 'It links to your page now'
@@ -99,7 +98,9 @@ export function WorkListTable({ rows }: { rows: ProspectLine[] }) {
                     className="field w-full py-0.5"
                     aria-label={`How ${bare(row.page)} stands`}
                     value={row.state}
-                    onChange={(event) => void change(row, { state: event.target.value })}
+                    onChange={(event) =>
+                      void change(row, { state: PROSPECT_STATES.find((state) => state === event.target.value) })
+                    }
                   >
                     {PROSPECT_STATES.map((state) => (
                       <option key={state}>{state}</option>

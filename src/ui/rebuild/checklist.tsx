@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
+import type { StepChange } from '../../contracts/portfolio';
 import type { Step } from '../../core/rebuild/checklist';
 import { ago } from '../../core/wording/format';
-import type { StepChange } from './step-change';
 
 /** What is to be done to bring a site back; steps of one's own may be added. */
 export function Checklist({

@@ -1,30 +1,20 @@
 'use client';
 
 import { useEffect } from 'react';
-import type { Step } from '../../core/rebuild/checklist';
+import type { Answer } from '../../contracts/calls';
+import type { StepChange } from '../../contracts/portfolio';
 import type { SiteOutline } from '../../core/rebuild/outline';
-import type { CarryingSubject, PagePlan } from '../../core/rebuild/plan';
+import type { PagePlan } from '../../core/rebuild/plan';
 import { ago, count, day, money, plural } from '../../core/wording/format';
+import { call } from '../api';
 import { useCursor, useDecisions } from '../decisions';
 import Link from '../link';
 import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import { Checklist } from './checklist';
-import type { StepChange } from './step-change';
 
-interface PlanShown extends PagePlan {
-  isOwned: boolean;
-  pageCount: number;
-  subjects: (CarryingSubject & { title: string })[];
-  outline: SiteOutline | null;
-  steps: Step[];
-  progress: { done: number; all: number };
-  currency: string;
-  worth: { monthMinor: number; sources: string[]; asOf: number | null } | null;
-  linksAt: number | null;
-}
-
+type PlanShown = Answer<'GET /domains/{name}/rebuild'>;
 const percent = (share: number) => (share > 0 && share < 0.005 ? 'under 1%' : `${Math.round(100 * share)}%`);
 const MEASURE_WORDS = { links: 'what its referrers weigh', visits: 'visits of its phrases', readers: 'readers' };
 
@@ -32,7 +22,9 @@ const MEASURE_WORDS = { links: 'what its referrers weigh', visits: 'visits of it
 export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown }) {
   const now = useNow();
   const { at, here, setAt } = useCursor();
-  const { decide, takeBack } = useDecisions<StepChange>(`/domains/${name}/rebuild`, 'steps');
+  const { decide, takeBack } = useDecisions<StepChange>(
+    async (steps) => (await call('PATCH /domains/{name}/rebuild', { params: { name }, body: { steps } })).before,
+  );
   const { pages, subjects, outline, steps, progress } = plan;
   const states = new Map(steps.map(({ key, state }) => [key, state]));
   const isBack = (path: string) => states.has(`page:${path}`);

@@ -36,7 +36,7 @@ export function Mentions({
   const put = async ({ page, target }: MentionShown) => {
     const standIn = rules.get(pathOf(target) ?? '') ?? undefined;
     try {
-      await call('/prospects', { body: { target, domain: name, pages: [page], standIn } });
+      await call('POST /prospects', { body: { target, domain: name, pages: [page], standIn } });
       toast(`${bare(page)} is on the work list`, {
         action: { label: 'Go there', onClick: () => router.push('/targets') },
       });

@@ -3,8 +3,10 @@
 import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { Candidate, OldAddress } from '../../core/redirects/match';
-import type { RedirectPattern, RedirectRule, RuleProblem } from '../../core/redirects/rules';
+import type { Answer } from '../../contracts/calls';
+import type { RuleChange } from '../../contracts/portfolio';
+import type { Candidate } from '../../core/redirects/match';
+import type { RuleProblem } from '../../core/redirects/rules';
 import { ago, count, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { useCursor, useDecisions } from '../decisions';
@@ -12,22 +14,9 @@ import Link from '../link';
 import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
-import { type MentionShown, Mentions } from './mentions';
+import { Mentions } from './mentions';
 
-interface PlanShown {
-  proposals: { old: OldAddress; candidates: Candidate[] }[];
-  rules: RedirectRule[];
-  patterns: RedirectPattern[];
-  problems: RuleProblem[];
-  carried: { all: number; moved: number; relevant: number };
-  sources: { source: string; pages: number; takenAt: number }[];
-  mentions: MentionShown[];
-}
-interface RuleChange {
-  from: string;
-  to?: string | null;
-}
-
+type PlanShown = Answer<'GET /domains/{name}/redirects'>;
 const FILES = [
   ['csv', 'CSV'],
   ['nginx', 'nginx'],
@@ -41,7 +30,9 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
   const now = useNow();
   const { at, here, setAt } = useCursor();
   const [editing, setEditing] = useState<string | null>(null);
-  const { decide, takeBack } = useDecisions<RuleChange>(`/domains/${name}/redirects`, 'rules');
+  const { decide, takeBack } = useDecisions<RuleChange>(
+    async (rules) => (await call('PATCH /domains/{name}/redirects', { params: { name }, body: { rules } })).before,
+  );
   const { proposals, patterns, problems, carried, sources } = plan;
   const rules = useMemo(() => new Map(plan.rules.map((rule) => [rule.from, rule.to])), [plan.rules]);
   const current = proposals[at] ?? null;
@@ -268,12 +259,11 @@ function Standing({ rule, best }: { rule: string | null | undefined; best: Candi
 function OwnPages({ sources, now }: { sources: PlanShown['sources']; now: number }) {
   const router = useRouter();
   const [site, setSite] = useState('');
-  const take = async (path: string, file?: File) => {
+  const take = async (from: { file: File } | { site: string }) => {
     try {
-      const { taken, setAside } = await call<{ taken: number; setAside: number }>(
-        path,
-        file ? { file } : { method: 'POST' },
-      );
+      const { taken, setAside } = await ('file' in from
+        ? call('POST /own-pages', { query: { name: from.file.name }, file: from.file })
+        : call('POST /own-pages', { query: { site: from.site } }));
       toast(`${plural(taken, 'own page')} taken${setAside > 0 ? `, ${count(setAside)} set aside` : ''}`);
       router.refresh();
     } catch (error) {
@@ -293,7 +283,7 @@ function OwnPages({ sources, now }: { sources: PlanShown['sources']; now: number
           accept=".xml,.csv,.tsv,.txt,text/xml,text/csv,text/plain"
           onChange={(event) => {
             const file = event.target.files?.[0];
-            if (file) void take(`/own-pages?name=${encodeURIComponent(file.name)}`, file);
+            if (file) void take({ file });
             event.target.value = '';
           }}
         />
@@ -302,7 +292,7 @@ function OwnPages({ sources, now }: { sources: PlanShown['sources']; now: number
         className="flex items-center gap-1.5"
         onSubmit={(event) => {
           event.preventDefault();
-          void take(`/own-pages?site=${encodeURIComponent(site)}`);
+          void take({ site });
         }}
       >
         or the pages that a crawl has read of
@@ -325,8 +315,11 @@ function LogFile({ name }: { name: string }) {
   const take = async (file: File | undefined) => {
     if (!file) return;
     try {
-      const path = `/domains/${name}/redirects/log?name=${encodeURIComponent(file.name)}`;
-      const { moved, gone, robots, setAside } = await call<Record<string, number>>(path, { file });
+      const { moved, gone, robots, setAside } = await call('POST /domains/{name}/redirects/log', {
+        params: { name },
+        query: { name: file.name },
+        file,
+      });
       toast(
         `${plural(moved, 'visit')} sent on, ${count(gone)} told gone; ${count(robots)} of programs and ${count(setAside)} other lines left out`,
       );

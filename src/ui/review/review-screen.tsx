@@ -74,7 +74,7 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
     loading.current = true;
     // those judged here have left the sieve, so the rest begins that much earlier
     const known = new Set(rows.map(({ id }) => id));
-    call<Answer>('/pool/query', { body: { ...whole, offset: Math.max(0, rows.length - steps.length), limit: PAGE } })
+    call('POST /pool/query', { body: { ...whole, offset: Math.max(0, rows.length - steps.length), limit: PAGE } })
       .then((answer) => setRows((before) => [...before, ...answer.rows.filter(({ id }) => !known.has(id))]))
       .catch((error: Error) => toast(error.message))
       .finally(() => {
@@ -107,9 +107,7 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
       const sent = (async () => {
         try {
           for (const act of acts) {
-            const { action } = await call<{ action: number | null }>('/actions', {
-              body: { act, which: { ids: [row.id] } },
-            });
+            const { action } = await call('POST /actions', { body: { act, which: { ids: [row.id] } } });
             if (action !== null) step.actions.push(action);
           }
         } catch (error) {
@@ -241,7 +239,7 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
 async function unmark(row: DomainView | undefined): Promise<void> {
   if (!row) return;
   const act: Act = { kind: 'judge', judged: 'not-yet', reason: null, until: null };
-  await call('/actions', { body: { act, which: { ids: [row.id] } } });
+  await call('POST /actions', { body: { act, which: { ids: [row.id] } } });
 }
 
 function tallyWords(steps: Step[]): string {

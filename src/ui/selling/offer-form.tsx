@@ -33,7 +33,7 @@ export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown })
     const kept = sentences.map(({ key }) => key).filter((key) => !left.has(key));
     const at = chosen?.venue ?? String(form.get('elsewhere')).trim();
     if (at === '') throw new Error('Say where you offer it.');
-    await call('/resales', { body: { name, venue: at, askMinor, floorMinor, currency, sentences: kept } });
+    await call('POST /resales', { body: { name, venue: at, askMinor, floorMinor, currency, sentences: kept } });
     toast(plan.isDryRun && chosen ? `${name} would be offered at ${at}` : `${name} is offered at ${at}`);
     router.refresh();
   };

@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { ActionForm } from '../fields';
+import { textOf } from '../form-data';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import type { InquiryShown, SaleShown } from './types';
@@ -24,9 +25,10 @@ export function SaleView({ sale }: { sale: SaleShown }) {
   const router = useRouter();
   const now = useNow();
   const isOpen = OPEN.has(sale.state);
-  const act = async (path: string, method: 'POST' | 'DELETE', words: string | null, body?: object) => {
+  const params = { id: sale.id };
+  const act = async (what: () => Promise<unknown>, words: string | null) => {
     try {
-      await call(`/resales/${sale.id}${path}`, { method, body });
+      await what();
       if (words) toast(words);
       router.refresh();
     } catch (error) {
@@ -52,14 +54,20 @@ export function SaleView({ sale }: { sale: SaleShown }) {
         {isOpen && (
           <span className="ml-auto flex gap-2 whitespace-nowrap">
             {sale.state !== 'by hand' && (
-              <button type="button" className="quiet" onClick={() => void act('', 'POST', null)}>
+              <button
+                type="button"
+                className="quiet"
+                onClick={() => void act(() => call('POST /resales/{id}', { params }), null)}
+              >
                 Ask now
               </button>
             )}
             <button
               type="button"
               className="quiet"
-              onClick={() => void act('', 'DELETE', `${sale.name} is off sale at ${sale.venue}`)}
+              onClick={() =>
+                void act(() => call('DELETE /resales/{id}', { params }), `${sale.name} is off sale at ${sale.venue}`)
+              }
             >
               Take it back
             </button>
@@ -99,14 +107,21 @@ function InquiryLine({
 }: {
   inquiry: InquiryShown;
   sale: SaleShown;
-  act(path: string, method: 'POST', words: string | null, body: object): Promise<void>;
+  act(what: () => Promise<unknown>, words: string | null): Promise<void>;
 }) {
   const now = useNow();
   const { advice, offerMinor } = inquiry;
   const [asks, setAsks] = useState<string | null>(null);
   const counter = asks ?? (advice?.amountMinor ? (advice.amountMinor / 100).toFixed(2) : '');
   const answer = (what: 'accept' | 'counter' | 'decline', amountMinor: number | null = null) =>
-    act('/answers', 'POST', `${inquiry.buyer} is answered`, { inquiry: inquiry.inquiry, act: what, amountMinor });
+    act(
+      () =>
+        call('POST /resales/{id}/answers', {
+          params: { id: sale.id },
+          body: { inquiry: inquiry.inquiry, act: what, amountMinor },
+        }),
+      `${inquiry.buyer} is answered`,
+    );
   const isLow = offerMinor !== null && offerMinor < sale.floorMinor;
   return (
     <div className="mt-2 border-t border-rule pt-1.5" data-inquiry={inquiry.state}>
@@ -176,14 +191,14 @@ function ByHand({ sale }: { sale: SaleShown }) {
     const offer = String(form.get('offer'));
     const offerMinor = readBid(offer);
     if (offerMinor === undefined) throw new Error('Write the offer as 140 or 140.50, or leave it empty.');
-    const body = { buyer: form.get('buyer'), words: form.get('words') || 'asks', offerMinor };
-    await call(`/resales/${sale.id}/inquiries`, { body });
+    const body = { buyer: textOf(form, 'buyer'), words: textOf(form, 'words') || 'asks', offerMinor };
+    await call('POST /resales/{id}/inquiries', { params: { id: sale.id }, body });
     router.refresh();
   };
   const sold = async (form: FormData) => {
     const [finalMinor, feesMinor] = ['price', 'fees'].map((key) => readBid(String(form.get(key))));
     if (!finalMinor || feesMinor === undefined) throw new Error('Write what it was sold for as 140 or 140.50.');
-    await call(`/resales/${sale.id}/sold`, { body: { finalMinor, feesMinor } });
+    await call('POST /resales/{id}/sold', { params: { id: sale.id }, body: { finalMinor, feesMinor } });
     router.refresh();
   };
   return (

@@ -34,7 +34,7 @@ export function Acting({ settings }: { settings: ActingSettings }) {
       registrarDesk: String(form.get('registrarDesk')),
       desks: desks.filter(({ venue, address }) => venue.trim() !== '' || address.trim() !== ''),
     };
-    const { act } = await call<{ act: number | null }>('/settings', { method: 'PATCH', body });
+    const { act } = await call('PATCH /settings', { body });
     undoToast(body.isDryRun ? 'Orders are written down, and nothing is sent' : 'Orders are sent', act, router.refresh);
     router.refresh();
   };

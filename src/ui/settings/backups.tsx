@@ -3,15 +3,12 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
+import type { Answer } from '../../contracts/calls';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { useLive } from '../shell/live';
 
-interface Backup {
-  path: string;
-  databaseBytes: number;
-}
-
+type Backup = Answer<'GET /backups'>['backups'][number];
 const nameOf = (path: string) => path.slice(path.lastIndexOf('/') + 1);
 
 /** Copies of the data folder, made while everything runs, and restored. */
@@ -23,14 +20,14 @@ export function Backups() {
   const done = [...jobs.values()].filter(({ kind, state }) => kind === 'backup' && state === 'done').length;
   // biome-ignore lint/correctness/useExhaustiveDependencies: read again when one more is done
   useEffect(() => {
-    call<{ backups: Backup[] }>('/backups')
+    call('GET /backups')
       .then((answer) => setBackups(answer.backups))
       .catch(() => undefined);
   }, [done]);
   const restore = async (name: string) => {
     setRestoring(name);
     try {
-      const { kept } = await call<{ kept: string }>(`/backups/${name}/restore`, { method: 'POST' });
+      const { kept } = await call('POST /backups/{name}/restore', { params: { name } });
       toast(`${name} is in place; what was there is kept as ${kept}`);
       window.location.reload();
     } catch (error) {
@@ -40,7 +37,7 @@ export function Backups() {
   };
   const make = async () => {
     try {
-      await call('/backups', { method: 'POST' });
+      await call('POST /backups');
       toast('The data folder is being copied');
       router.refresh();
     } catch (error) {

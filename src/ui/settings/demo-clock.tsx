@@ -18,7 +18,7 @@ export function DemoClock() {
   const now = useNow();
   const move = async (words: string, forwardMs: number) => {
     try {
-      const answer = await call<{ now: number }>('/clock', { body: { forwardMs } });
+      const answer = await call('POST /clock', { body: { forwardMs } });
       toast(`The world is ${words} older: it is ${moment(answer.now, answer.now)}`);
       router.refresh();
     } catch (error) {

@@ -37,12 +37,11 @@ export function Policies({ own }: { own: LifePolicy[] }) {
     sought === '' ? SHOWN.has(name) || own.some((policy) => policy.ending === name) : name.startsWith(sought),
   );
   const keep = async (policies: LifePolicy[], words: string) => {
-    await call('/settings', { method: 'PATCH', body: { policies } });
+    await call('PATCH /settings', { body: { policies } });
     toast(words, {
       action: {
         label: 'Undo',
-        onClick: () =>
-          void call('/settings', { method: 'PATCH', body: { policies: own } }).then(() => router.refresh()),
+        onClick: () => void call('PATCH /settings', { body: { policies: own } }).then(() => router.refresh()),
       },
     });
     setEnding(null);

@@ -3,6 +3,7 @@
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
+import type { Sent } from '../../contracts/calls';
 import { call } from '../api';
 import { SETTING_LABELS } from '../settings/labels';
 import { PLACES } from './header';
@@ -53,13 +54,13 @@ function useDomains(text: string): string[] {
     const label = letters.split('.')[0];
     const ask = new AbortController();
     const timer = setTimeout(() => {
-      const body = {
+      const body: Sent<'POST /pool/query'> = {
         parts: [{ type: 'text', fact: 'name', mode: 'contains', values: [label], not: false }],
         sorts: [{ fact: 'strength', descending: true }],
         offset: 0,
         limit: DOMAINS_SHOWN,
       };
-      call<{ rows: { name: string }[] }>('/pool/query', { body, signal: ask.signal })
+      call('POST /pool/query', { body, signal: ask.signal })
         .then(({ rows }) => setFound(rows.map(({ name }) => name).filter((name) => name.includes(letters))))
         .catch(() => undefined);
     }, REST_MS);
@@ -74,7 +75,7 @@ function useDomains(text: string): string[] {
 function useSieves(): { id: number; name: string; view: string }[] {
   const [sieves, setSieves] = useState<{ id: number; name: string; view: string }[]>([]);
   useEffect(() => {
-    call<{ sieves: { id: number; name: string; view: string }[] }>('/sieves')
+    call('GET /sieves')
       .then((answer) => setSieves(answer.sieves))
       .catch(() => undefined);
   }, []);

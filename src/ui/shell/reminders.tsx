@@ -3,7 +3,6 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
-import type { Deadline } from '../../core/deadlines/deadline';
 import { closing } from '../../core/wording/format';
 import { call } from '../api';
 import { useNow } from './live';
@@ -20,8 +19,9 @@ export function Reminders({ minutes }: { minutes: number }) {
   useEffect(() => {
     if (minutes === 0) return;
     const look = async () => {
-      const path = `/deadlines?scope=mine&kinds=closing,price-step,answer,drop,expiry,renewal&hours=${minutes / 60}`;
-      const { deadlines } = await call<{ deadlines: Deadline[] }>(path);
+      const { deadlines } = await call('GET /deadlines', {
+        query: { scope: 'mine', kinds: 'closing,price-step,answer,drop,expiry,renewal', hours: minutes / 60 },
+      });
       const told: string[] = JSON.parse(localStorage.getItem(KEPT) ?? '[]');
       for (const { uid, at, name, words } of deadlines) {
         const key = `${uid} ${at}`;

@@ -43,7 +43,10 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
   const change = async (entry: Entry, part: EntryChange, isUndo = false) => {
     setEntries((before) => before.map((other) => (other.domainId === entry.domainId ? { ...other, ...part } : other)));
     try {
-      await call(`/shortlist/${entry.domain.name}`, { method: 'PATCH', body: { briefId: brief.id, ...part } });
+      await call('PATCH /shortlist/{name}', {
+        params: { name: entry.domain.name },
+        body: { briefId: brief.id, ...part },
+      });
       const old = { stage: entry.stage, maximumBidMinor: entry.maximumBidMinor, note: entry.note };
       if (!isUndo)
         toast(`${entry.domain.display} changed`, {

@@ -93,10 +93,6 @@ export function AddSource({ briefId, trustedSites, excludedEndings }: AddSourceP
 
 type Started = (source: { id: number }) => void;
 
-interface Answer {
-  source: { id: number };
-}
-
 function CrawlForm({ briefId, trustedSites, excludedEndings, onStarted }: AddSourceProps & { onStarted: Started }) {
   const router = useRouter();
   const asked = useSearchParams();
@@ -107,14 +103,12 @@ function CrawlForm({ briefId, trustedSites, excludedEndings, onStarted }: AddSou
       busyLabel="Starting"
       act={async (form) => {
         const body = { seeds: linesOf(seeds), ...crawlOptionsOf(form) };
-        onStarted((await call<Answer>('/sources/crawls', { body })).source);
+        onStarted((await call('POST /sources/crawls', { body })).source);
       }}
       other={{
         label: 'Try the seeds first',
         act: async () => {
-          const { job } = await call<{ job: { id: number } }>('/sources/crawls/trials', {
-            body: { seeds: linesOf(seeds) },
-          });
+          const { job } = await call('POST /sources/crawls/trials', { body: { seeds: linesOf(seeds) } });
           router.push(`/sources/trials/${job.id}`);
         },
       }}
@@ -168,7 +162,7 @@ function SearchForm() {
       busyLabel="Starting"
       act={async (form) => {
         const body = { phrases: linesOf(form.get('phrases')), perPhrase: Number(form.get('perPhrase')) };
-        const { job } = await call<{ job: { id: number } }>('/sources/searches', { body });
+        const { job } = await call('POST /sources/searches', { body });
         router.push(`/sources/searches/${job.id}`);
       }}
     >
@@ -192,8 +186,7 @@ function ZonesForm({ excludedEndings, onStarted }: { excludedEndings: string[]; 
       label="Compare the two"
       busyLabel="Sending the files"
       act={async (form) => {
-        const send = async (field: string) =>
-          (await call<{ upload: string }>('/uploads', { file: form.get(field) as File })).upload;
+        const send = async (field: string) => (await call('POST /uploads', { file: form.get(field) as File })).upload;
         const words = (field: string) => linesOf(String(form.get(field) ?? '').replaceAll(',', '\n'));
         const body = {
           name: String(form.get('name')),
@@ -204,7 +197,7 @@ function ZonesForm({ excludedEndings, onStarted }: { excludedEndings: string[]; 
           excludedEndings,
           checkAfter: form.get('check') === 'on',
         };
-        onStarted((await call<Answer>('/sources/zones', { body })).source);
+        onStarted((await call('POST /sources/zones', { body })).source);
       }}
     >
       <p>

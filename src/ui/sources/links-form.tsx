@@ -1,23 +1,17 @@
 'use client';
 
 import { useState } from 'react';
+import type { Answer } from '../../contracts/calls';
 import { LEAVE_OUT, LEFT_OUT_AT_FIRST, type LeaveOut } from '../../core/crawl/leave-out';
-import type { LINK_FIELDS, LinkField } from '../../core/formats/link-rows';
+import type { LINK_FIELDS } from '../../core/formats/link-rows';
 import { call } from '../api';
 import { LEAVE_OUT_WORDS } from '../crawl/leave-out-words';
 import { FileDrop, Labelled, Problem, Status, wordsOf } from '../fields';
-import { ColumnMeanings, type TableLook, TableShape } from './list-mapping';
+import { ColumnMeanings, TableShape } from './list-mapping';
 import { nameOfFile, useTableLook } from './use-table-look';
 
-interface CutLook extends TableLook {
-  columns: LinkField[];
-  readings: { from: string | null; to: string | null; isInside: boolean }[];
-}
-
+type CutLook = Answer<'POST /sources/cuts/preview'>;
 type Started = (source: { id: number }) => void;
-interface Answer {
-  source: { id: number };
-}
 
 const FIELD_WORDS = {
   from: 'linking page',
@@ -70,7 +64,9 @@ interface CutFormProps {
 }
 
 function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormProps) {
-  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook<CutLook>('/sources/cuts/preview');
+  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook((given) =>
+    call('POST /sources/cuts/preview', given),
+  );
   const [name, setName] = useState('');
   const [exclusions, setExclusions] = useState(excludedEndings.join(', '));
   const [known, setKnown] = useState(trustedSites.join('\n'));
@@ -97,7 +93,7 @@ function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormP
           leastSites: least,
           checkAfter: isChecked,
         };
-        onStarted((await call<Answer>('/sources/cuts', { body })).source);
+        onStarted((await call('POST /sources/cuts', { body })).source);
       },
       { once: true },
     );
@@ -207,7 +203,9 @@ function CutReadings({ look }: { look: CutLook }) {
 
 /** The export of a link index: what its columns mean is asked once, and known for the next file with that header. */
 function IndexForm({ onStarted }: { onStarted: Started }) {
-  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook<CutLook>('/sources/cuts/preview');
+  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook((given) =>
+    call('POST /sources/cuts/preview', given),
+  );
   const [name, setName] = useState('');
   const [asOf, setAsOf] = useState('');
   const isReady = look?.columns.includes('from') && look.columns.includes('to') && name.trim() !== '';
@@ -218,7 +216,7 @@ function IndexForm({ onStarted }: { onStarted: Started }) {
         if (!latest.current) return;
         const { upload, delimiter, hasHeader, columns } = latest.current;
         const body = { upload, name, delimiter, hasHeader, columns, ...(asOf && { asOf }) };
-        onStarted((await call<Answer>('/sources/links', { body })).source);
+        onStarted((await call('POST /sources/links', { body })).source);
       },
       { once: true },
     );

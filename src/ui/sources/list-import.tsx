@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { call } from '../api';
 import { FileDrop, Labelled, Problem, Status, wordsOf } from '../fields';
-import { type ListLook, ListMapping, TableShape } from './list-mapping';
+import { ListMapping, TableShape } from './list-mapping';
 import { nameOfFile, useTableLook } from './use-table-look';
 
 /** A list file: chosen or dropped, shown as it will be read, corrected, imported. */
@@ -14,7 +14,9 @@ export function ListImport({
   excludedEndings: string[];
   onStarted(source: { id: number }): void;
 }) {
-  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook<ListLook>('/sources/lists/preview');
+  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook((given) =>
+    call('POST /sources/lists/preview', given),
+  );
   const [name, setName] = useState('');
   const [exclusions, setExclusions] = useState(excludedEndings.join(', '));
   const start = () =>
@@ -24,7 +26,7 @@ export function ListImport({
         if (!latest.current) return;
         const { upload, delimiter, hasHeader, columns } = latest.current;
         const body = { upload, name, delimiter, hasHeader, columns, excludedEndings: wordsOf(exclusions) };
-        onStarted((await call<{ source: { id: number } }>('/sources/lists', { body })).source);
+        onStarted((await call('POST /sources/lists', { body })).source);
       },
       { once: true },
     );

@@ -1,5 +1,6 @@
 'use client';
 
+import type { Answer } from '../../contracts/calls';
 import type { ListRow } from '../../core/formats/list-columns';
 import type { ListField, ListFormat } from '../../core/formats/list-fields';
 import { count, money } from '../../core/wording/format';
@@ -17,12 +18,8 @@ export interface TableLook {
   /** Whether the columns are those of an earlier file with the same header. */
   remembered: boolean;
 }
-
 /** A list as it was recognised, and its first rows as they will be read. */
-export interface ListLook extends TableLook {
-  columns: ListField[];
-  readings: (ListRow | string)[];
-}
+export type ListLook = Answer<'POST /sources/lists/preview'>;
 
 const DELIMITERS = [
   [',', 'comma'],

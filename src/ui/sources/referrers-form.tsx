@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
+import type { Answer } from '../../contracts/calls';
 import { REFERRER_FIELDS, type ReferrerCuts, type ReferrerField } from '../../core/formats/referrer-fields';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
@@ -9,21 +10,7 @@ import { FileDrop, Labelled, Problem, Status, useAttempt, wordsOf } from '../fie
 import { nameOfFile } from './use-table-look';
 
 const TYPING_MS = 200;
-
-interface Preview {
-  upload: string;
-  header: string[];
-  columns: ReferrerField[];
-  remembered: boolean;
-  rows: string[][];
-  read: number;
-  aside: { reason: string; rows: number; example: string }[];
-  repeated: number;
-  cuts: { cut: string; removes: number }[];
-  kept: number;
-  sample: string[];
-}
-
+type Preview = Answer<'POST /sources/referrers/preview'>;
 const FIELD_WORDS: Record<ReferrerField, string> = {
   domain: 'referring domain',
   strength: 'strength',
@@ -65,7 +52,7 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
       if (!preview) return;
       const mine = ++asked.current;
       const body = { upload: preview.upload, columns, cuts: cuts() };
-      const answer = await call<Preview>('/sources/referrers/preview', { body });
+      const answer = await call('POST /sources/referrers/preview', { body });
       // that its columns were known stays said, whatever is counted anew
       if (mine === asked.current) setPreview((before) => ({ ...answer, remembered: before?.remembered ?? false }));
     });
@@ -82,14 +69,10 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
         if (!preview) return;
         const { upload, columns } = preview;
         const order = { upload, columns, cuts: cuts() };
-        const taken = await call<{ source: { id: number } | null; seeds: string[] }>('/sources/referrers', {
-          body: { ...order, name, to },
-        });
+        const taken = await call('POST /sources/referrers', { body: { ...order, name, to } });
         if (taken.source) router.push(`/sources/${taken.source.id}`);
         else {
-          const { job } = await call<{ job: { id: number } }>('/sources/crawls/trials', {
-            body: { seeds: taken.seeds },
-          });
+          const { job } = await call('POST /sources/crawls/trials', { body: { seeds: taken.seeds } });
           router.push(`/sources/trials/${job.id}`);
         }
       },
@@ -104,7 +87,7 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
         onFile={(file) => {
           setName(nameOfFile(file));
           void attempt('Reading the file', async () =>
-            setPreview(await call<Preview>('/sources/referrers/preview', { file })),
+            setPreview(await call('POST /sources/referrers/preview', { file })),
           );
         }}
       />

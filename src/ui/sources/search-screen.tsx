@@ -96,15 +96,13 @@ export function SearchScreen({
           busyLabel="Starting"
           act={async (form) => {
             const seeds = [...sites, ...pages.map((address) => ({ address, depth: 0 }))];
-            const { source } = await call<{ source: { id: number } }>('/sources/crawls', {
-              body: { seeds, ...crawlOptionsOf(form) },
-            });
+            const { source } = await call('POST /sources/crawls', { body: { seeds, ...crawlOptionsOf(form) } });
             router.push(`/sources/${source.id}`);
           }}
           other={{
             label: 'Try the sites first',
             act: async () => {
-              const { job } = await call<{ job: { id: number } }>('/sources/crawls/trials', { body: { seeds: sites } });
+              const { job } = await call('POST /sources/crawls/trials', { body: { seeds: sites } });
               router.push(`/sources/trials/${job.id}`);
             },
           }}

@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { call } from '../api';
 
 /** A thing that can be done with a source, by one call; the page shows the job that it starts. */
-export function SourceAction({ label, path, body }: { label: string; path: string; body?: unknown }) {
+function SourceAction({ label, act }: { label: string; act(): Promise<unknown> }) {
   const router = useRouter();
   return (
     <button
@@ -14,7 +14,7 @@ export function SourceAction({ label, path, body }: { label: string; path: strin
       className="quiet"
       onClick={async () => {
         try {
-          await call(path, { method: 'POST', body });
+          await act();
           router.refresh();
         } catch (error) {
           toast((error as Error).message);
@@ -26,12 +26,23 @@ export function SourceAction({ label, path, body }: { label: string; path: strin
   );
 }
 
+/** Looks at all that a source named. */
+export function CheckSource({ id }: { id: number }) {
+  return (
+    <SourceAction label="Check and measure all of them" act={() => call('POST /checks', { body: { sourceId: id } })} />
+  );
+}
+
+export function RefreshSource({ id }: { id: number }) {
+  return <SourceAction label="Read it again now" act={() => call('POST /sources/{id}/refresh', { params: { id } })} />;
+}
+
 /** Takes back what a source brought, once it was said what that does. */
 export function UndoSource({ source }: { source: { id: number; name: string } }) {
   const router = useRouter();
   const undo = async () => {
     try {
-      await call(`/sources/${source.id}/undo`, { method: 'POST' });
+      await call('POST /sources/{id}/undo', { params: { id: source.id } });
       router.refresh();
     } catch (error) {
       toast((error as Error).message);

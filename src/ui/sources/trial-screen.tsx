@@ -2,16 +2,12 @@
 
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import type { Range } from '../../core/crawl/forecast';
 import { domainsTogether } from '../../core/crawl/forecast';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { ActionForm } from '../fields';
 import { CrawlOptions, crawlOptionsOf } from './crawl-options';
-
-interface Range {
-  low: number;
-  high: number;
-}
 
 export interface TrialRow {
   seed: string;
@@ -206,7 +202,7 @@ export function TrialScreen({
               seeds: ticked.map(({ seed }) => seed),
               ...crawlOptionsOf(form),
             };
-            const { source } = await call<{ source: { id: number } }>('/sources/crawls', { body });
+            const { source } = await call('POST /sources/crawls', { body });
             router.push(`/sources/${source.id}`);
           }}
         >

@@ -1,14 +1,15 @@
 import { useRef, useState } from 'react';
-import { call } from '../api';
 import { useAttempt } from '../fields';
 import type { TableLook } from './list-mapping';
 
 /**
  * A file looked at by the server, and looked at again with what the person corrected.
  *
- * @param path of the call that looks.
+ * @param ask looks at a file, or again at one that was sent.
  */
-export function useTableLook<L extends TableLook & { columns: string[] }>(path: string) {
+export function useTableLook<L extends TableLook & { columns: string[] }>(
+  ask: (given: { file?: File; query?: URLSearchParams }) => Promise<L>,
+) {
   const [look, show] = useState<L | null>(null);
   /** What was seen last: what is asked for in turn goes by it, not by what was on the screen when it was asked. */
   const latest = useRef<L | null>(null);
@@ -20,7 +21,7 @@ export function useTableLook<L extends TableLook & { columns: string[] }>(path: 
   const take = (file: File) =>
     attempt('Looking at the file', async () => {
       setLook(null);
-      setLook(await call<L>(path, { file }));
+      setLook(await ask({ file }));
     });
   const lookAgain = (change: Partial<Pick<L, 'delimiter' | 'hasHeader' | 'columns'>>) =>
     attempt('Looking again', async () => {
@@ -34,7 +35,7 @@ export function useTableLook<L extends TableLook & { columns: string[] }>(path: 
         header: next.hasHeader ? '1' : '0',
       });
       if (change.columns) query.set('columns', change.columns.join(','));
-      setLook(await call<L>(`${path}?${query}`, { method: 'POST' }));
+      setLook(await ask({ query }));
     });
   return { look, latest, setLook, take, lookAgain, problem, busy, attempt };
 }

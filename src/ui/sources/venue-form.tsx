@@ -23,7 +23,9 @@ export const INTERVALS = [
 
 /** A venue by the address of what it hands out: recognised, mapped where it is a table, read once or again and again. */
 export function VenueForm({ onStarted }: { onStarted(source: { id: number }): void }) {
-  const { look, latest, setLook, lookAgain, problem, busy, attempt } = useTableLook<ListLook>('/sources/lists/preview');
+  const { look, latest, setLook, lookAgain, problem, busy, attempt } = useTableLook((given) =>
+    call('POST /sources/lists/preview', given),
+  );
   const [url, setUrl] = useState('');
   const [feed, setFeed] = useState<Extract<VenueLook, { kind: 'feed' }> | null>(null);
   const [venue, setVenue] = useState('');
@@ -34,7 +36,7 @@ export function VenueForm({ onStarted }: { onStarted(source: { id: number }): vo
     attempt('Looking at it', async () => {
       setFeed(null);
       setLook(null);
-      const found = await call<VenueLook>('/sources/feeds/preview', { body: { url } });
+      const found = await call('POST /sources/feeds/preview', { body: { url } });
       if (found.kind === 'feed') setFeed(found);
       else setLook({ ...found.look, upload: found.upload });
     });
@@ -52,7 +54,7 @@ export function VenueForm({ onStarted }: { onStarted(source: { id: number }): vo
           currency: currency || null,
         };
         const body = { url, name: feed?.venue ?? venue, table, everyMinutes: every || null };
-        onStarted((await call<{ source: { id: number } }>('/sources/feeds', { body })).source);
+        onStarted((await call('POST /sources/feeds', { body })).source);
       },
       { once: true },
     );

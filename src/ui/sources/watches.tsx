@@ -3,44 +3,36 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import type { StoredWatch } from '../../contracts/sources';
 import { ago, duration } from '../../core/wording/format';
 import { call } from '../api';
 import { ActionForm, Labelled, wordsOf } from '../fields';
 import { undoToast } from '../undo';
 import { INTERVALS } from './venue-form';
 
-export interface WatchView {
-  id: number;
-  kind: 'folder' | 'address' | 'venue';
-  target: string;
-  name: string;
-  everyMs: number;
-  isOn: boolean;
-  lastAt: number | null;
-  outcome: string | null;
-}
-
 const KIND_WORDS = { folder: 'folder', address: 'address', venue: 'venue' };
 
 /** What is looked at again and again, with what the last look brought. */
-export function Watches({ watches, now }: { watches: WatchView[]; now: number }) {
+export function Watches({ watches, now }: { watches: StoredWatch[]; now: number }) {
   const router = useRouter();
   /** @param done what is said then, with a way to undo it; null: nothing. */
-  const act = async (path: string, options: Parameters<typeof call>[1], done: string | null = null) => {
+  const act = async (what: () => Promise<{ act: number | null } | undefined>, done: string | null = null) => {
     try {
-      const { act: number } = await call<{ act?: number | null }>(path, options);
-      if (done !== null) undoToast(done, number ?? null, router.refresh);
+      const answer = await what();
+      if (done !== null) undoToast(done, answer?.act ?? null, router.refresh);
       router.refresh();
     } catch (error) {
       toast((error as Error).message);
     }
   };
-  const forget = (watch: WatchView) =>
-    act(`/watches/${watch.id}`, { method: 'DELETE' }, `"${watch.name}" is watched no more; what it brought in stays`);
-  const rest = (watch: WatchView) =>
+  const forget = (watch: StoredWatch) =>
     act(
-      `/watches/${watch.id}`,
-      { method: 'PATCH', body: { isOn: !watch.isOn } },
+      () => call('DELETE /watches/{id}', { params: { id: watch.id } }),
+      `"${watch.name}" is watched no more; what it brought in stays`,
+    );
+  const rest = (watch: StoredWatch) =>
+    act(
+      () => call('PATCH /watches/{id}', { params: { id: watch.id }, body: { isOn: !watch.isOn } }),
       watch.isOn ? `"${watch.name}" rests` : `"${watch.name}" is looked at again`,
     );
   return (
@@ -66,7 +58,7 @@ export function Watches({ watches, now }: { watches: WatchView[]; now: number })
                 <button
                   type="button"
                   className="quiet"
-                  onClick={() => void act(`/watches/${watch.id}/look`, { method: 'POST' })}
+                  onClick={() => void act(() => call('POST /watches/{id}/look', { params: { id: watch.id } }))}
                 >
                   Look now
                 </button>{' '}
@@ -103,7 +95,7 @@ export function WatchForm({ excludedEndings }: { excludedEndings: string[] }) {
           excludedEndings: wordsOf(form.get('exclusions')),
           checkAfter: form.get('check') === 'on',
         };
-        await call('/watches', { body });
+        await call('POST /watches', { body });
         toast('It is looked at now, and again and again');
         router.refresh();
       }}

@@ -1,8 +1,9 @@
+import type { TableView } from '../../../contracts/dossier';
 import { ANCHOR_KINDS } from '../../../core/links/anchor-kind-names';
 import { plural } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import { ANCHOR_WORDS } from '../../../services/dossier/tables';
-import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
+import { EvidenceTable } from '../../../ui/dossier/evidence-table';
 import { Columns, Section } from './section';
 
 const SAMPLES = 3;
@@ -25,8 +26,8 @@ export function Anchors({
   addresses,
 }: {
   dossier: Dossier;
-  anchors: TablePart;
-  addresses: TablePart;
+  anchors: TableView;
+  addresses: TableView;
 }) {
   if (dossier.anchors.length === 0) return <p>No words of links are known.</p>;
   const groups = ANCHOR_KINDS.map((kind) => {

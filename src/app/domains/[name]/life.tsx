@@ -1,7 +1,8 @@
+import type { TableView } from '../../../contracts/dossier';
 import { expiryOf } from '../../../core/lifecycle/drop-window';
 import { ago, count, day, duration, moment, phaseOrigin, phaseWords } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
-import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
+import { EvidenceTable } from '../../../ui/dossier/evidence-table';
 import { LifeAhead } from '../../../ui/dossier/life-ahead';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import { RaiseQuestion } from '../../../ui/dossier/raise';
@@ -94,7 +95,7 @@ export function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
 const ANSWERS_SHOWN = 8;
 
 /** What servers answered, the latest first; answers that were not understood as they stood. */
-export function Checks({ dossier, first }: { dossier: Dossier; first: TablePart }) {
+export function Checks({ dossier, first }: { dossier: Dossier; first: TableView }) {
   const odd = dossier.checks.filter(({ text }) => text).slice(0, ANSWERS_SHOWN);
   if (dossier.checks.length === 0)
     return (

@@ -1,8 +1,9 @@
+import type { TableView } from '../../../contracts/dossier';
 import type { CaptureKind } from '../../../core/history/capture';
 import { languageName } from '../../../core/history/language-name';
 import { ago, count, day, moment, pastOrigin, plural } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
-import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
+import { EvidenceTable } from '../../../ui/dossier/evidence-table';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import Link from '../../../ui/link';
 import { Line, Section } from './section';
@@ -127,7 +128,7 @@ const CAPTURE_COLUMNS = [
 ] as const;
 
 /** The captures that were read, each leading to what it shows; and two of them side by side. */
-export function Captures({ dossier, first }: { dossier: Dossier; first: TablePart }) {
+export function Captures({ dossier, first }: { dossier: Dossier; first: TableView }) {
   const kept = dossier.readCaptures.filter(({ isKept }) => isKept);
   if (dossier.readCaptures.length === 0) return null;
   const [a, b] = [kept[0], kept.at(-1)];

@@ -1,10 +1,11 @@
+import type { TableView } from '../../../contracts/dossier';
 import { tenths } from '../../../core/formats/figures';
 import { DISCOUNTS, type DiscountKind } from '../../../core/links/effective';
 import type { ReferrerGroup } from '../../../core/links/profile';
 import { ago, count, plural } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import { BarsSlot } from '../../../ui/dossier/bars-slot';
-import { EvidenceTable, type TablePart } from '../../../ui/dossier/evidence-table';
+import { EvidenceTable } from '../../../ui/dossier/evidence-table';
 import { Section } from './section';
 
 const DISCOUNT_WORDS: Record<DiscountKind, string> = {
@@ -87,7 +88,7 @@ const REFERRER_COLUMNS = [
   ['lost', '8%'],
 ] as const;
 
-export function Referrers({ dossier, first }: { dossier: Dossier; first: TablePart }) {
+export function Referrers({ dossier, first }: { dossier: Dossier; first: TableView }) {
   return (
     <Section
       id="referrers"

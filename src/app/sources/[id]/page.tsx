@@ -15,7 +15,7 @@ import { JobLine } from '../../../ui/jobs';
 import Link from '../../../ui/link';
 import { wordFor } from '../../../ui/pool/sentences';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
-import { SourceAction, UndoSource } from '../../../ui/sources/source-actions';
+import { CheckSource, RefreshSource, UndoSource } from '../../../ui/sources/source-actions';
 import { currentBrief } from '../../server';
 import { CrawlReport } from './crawl-report';
 import { VenueReport } from './venue-report';
@@ -120,12 +120,8 @@ export default async function SourcePage({
             Only the lapsed
           </Link>
         )}
-        {source.kind !== 'links' && !isUndone && (
-          <SourceAction label="Check and measure all of them" path="/checks" body={{ sourceId: source.id }} />
-        )}
-        {source.kind === 'venue' && !isUndone && (
-          <SourceAction label="Read it again now" path={`/sources/${source.id}/refresh`} />
-        )}
+        {source.kind !== 'links' && !isUndone && <CheckSource id={source.id} />}
+        {source.kind === 'venue' && !isUndone && <RefreshSource id={source.id} />}
         {UNDOABLE.includes(source.kind) && !isUndone && !isAtWork && <UndoSource source={source} />}
       </div>
       {jobs.slice(-JOBS_SHOWN).map((job) => (

@@ -39,7 +39,10 @@ export const PATCH = route('PATCH /prospects', async ({ body }) => {
   const store = await getStore();
   if (standIn !== undefined) return { before: { standIn: chooseStandIn(store, target, standIn) } };
   if (page === undefined) throw notFound('page to be changed');
-  if (isDropped) return { isDropped: dropProspect(store, target, page) };
+  if (isDropped) {
+    if (!dropProspect(store, target, page)) throw notFound('page on the list');
+    return { before: null };
+  }
   if (before) {
     if (!restoreProspect(store, target, page, before)) throw notFound('page on the list');
     return { before: null };

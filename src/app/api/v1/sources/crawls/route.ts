@@ -1,6 +1,6 @@
 import { jobView } from '../../../../../services/pool/views';
 import { checkAndMeasure } from '../../../../../store/base/jobs';
-import { addSource, readSource } from '../../../../../store/sources/sources';
+import { addSource, sourceOf } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
 import { route } from '../../../respond';
 
@@ -17,5 +17,5 @@ export const POST = route('POST /sources/crawls', async ({ body }) => {
     params: { ...params, checkAfter },
     next: checkAfter ? [checkAndMeasure({ sourceId, since: store.now() })] : [],
   });
-  return { source: readSource(store, sourceId), job: jobView(job) };
+  return { source: sourceOf(store, sourceId), job: jobView(job) };
 });

@@ -1,6 +1,6 @@
 import { jobView } from '../../../../../services/pool/views';
 import { checkAndMeasure } from '../../../../../store/base/jobs';
-import { addSource, readSource } from '../../../../../store/sources/sources';
+import { addSource, sourceOf } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
 import { Problem, route } from '../../../respond';
 import { uploadPath } from '../../../uploads';
@@ -25,5 +25,5 @@ export const POST = route('POST /sources/cuts', async ({ body }) => {
     params: { path, format, keys, ...order },
     next: checkAfter ? [checkAndMeasure({ sourceId })] : [],
   });
-  return { source: readSource(store, sourceId), job: jobView(job) };
+  return { source: sourceOf(store, sourceId), job: jobView(job) };
 });

@@ -1,5 +1,5 @@
 import { jobView } from '../../../../../services/pool/views';
-import { addSource, keepDetail, readSource } from '../../../../../store/sources/sources';
+import { addSource, keepDetail, sourceOf } from '../../../../../store/sources/sources';
 import { addWatch } from '../../../../../store/sources/watches';
 import { getEngine, getStore } from '../../../../server';
 import { Problem, route } from '../../../respond';
@@ -33,5 +33,5 @@ export const POST = route('POST /sources/feeds', async ({ body }) => {
     params: { url, table },
     next: [{ kind: 'measure', sourceId, params: { sourceId } }],
   });
-  return { source: readSource(store, sourceId), job: jobView(job) };
+  return { source: sourceOf(store, sourceId), job: jobView(job) };
 });

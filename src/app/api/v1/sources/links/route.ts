@@ -1,6 +1,6 @@
 import { LinksSchema } from '../../../../../contracts/sources';
 import { jobView } from '../../../../../services/pool/views';
-import { addSource, readSource } from '../../../../../store/sources/sources';
+import { addSource, sourceOf } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
 import { route } from '../../../respond';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
@@ -29,5 +29,5 @@ export const POST = route('POST /sources/links', async ({ request, body }) => {
     params: { path, columns, delimiter, hasHeader },
     next: [{ kind: 'measure', sourceId, params: { sourceId } }],
   });
-  return { source: readSource(store, sourceId), job: jobView(job) };
+  return { source: sourceOf(store, sourceId), job: jobView(job) };
 });

@@ -3,7 +3,7 @@ import { ListSchema } from '../../../../../contracts/sources';
 import { jobView } from '../../../../../services/pool/views';
 import type { JobOrder } from '../../../../../store/base/jobs';
 import { checkAndMeasure } from '../../../../../store/base/jobs';
-import { addSource, readSource } from '../../../../../store/sources/sources';
+import { addSource, sourceOf } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
 import { Problem, route } from '../../../respond';
 import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
@@ -43,7 +43,7 @@ export const POST = route('POST /sources/lists', async ({ request, body }) => {
     },
     next,
   });
-  return { source: readSource(store, sourceId), job: jobView(job) };
+  return { source: sourceOf(store, sourceId), job: jobView(job) };
 });
 
 async function recognised(request: NextRequest) {

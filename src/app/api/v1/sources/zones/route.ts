@@ -1,6 +1,6 @@
 import { jobView } from '../../../../../services/pool/views';
 import { checkAndMeasure } from '../../../../../store/base/jobs';
-import { addSource, readSource } from '../../../../../store/sources/sources';
+import { addSource, sourceOf } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
 import { route } from '../../../respond';
 import { uploadPath } from '../../../uploads';
@@ -13,5 +13,5 @@ export const POST = route('POST /sources/zones', async ({ body }) => {
   const sourceId = addSource(store, 'zones', name, { origin, parking });
   const next = checkAfter ? [checkAndMeasure({ sourceId })] : [];
   const job = await getEngine().addJob({ kind: 'zones', sourceId, params, next });
-  return { source: readSource(store, sourceId), job: jobView(job) };
+  return { source: sourceOf(store, sourceId), job: jobView(job) };
 });
