@@ -19,9 +19,10 @@ module.exports = {
       '^src/(services|store|contracts|core)/',
       'services import store, contracts and core; what they need of the engine they are given',
     ),
+    only('client', '^src/client/', '^src/(client|contracts|core)/', 'the client imports contracts and core'),
     only(
       'engine',
-      '^src/engine/',
+      '^src/engine/(?!server\\.test\\.ts)',
       '^src/(engine|core|net|store|contracts|services)/',
       'engine imports core, net, store, contracts and services',
     ),
@@ -29,8 +30,8 @@ module.exports = {
     only(
       'app',
       '^src/(app/|proxy)',
-      '^src/(app|ui|core|contracts|services|store|engine/client)/?',
-      'app imports ui, core, contracts, services, store and the engine client',
+      '^src/(app|ui|core|contracts|services|store|client)/?',
+      'app imports ui, core, contracts, services, store and the client',
     ),
     only('standins', '^standins/', '^standins/', 'the outside world knows nothing of the product'),
     {

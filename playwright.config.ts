@@ -2,6 +2,9 @@ import { readdirSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
 import { FILES, portOf } from './e2e/files';
 
+// every answer of the product is held against its contract
+process.env.JAM_LADLE_CHECKS_ANSWERS = '1';
+
 /** `reversed` begins with what otherwise comes last. */
 const order = Object.entries(FILES);
 if (process.env.E2E_ORDER === 'reversed') order.reverse();

@@ -8,8 +8,7 @@ const SRC = join(ROOT, 'src');
 const LAYERS = [['app'], ['ui', 'services', 'client'], ['engine', 'cli'], ['store', 'net', 'contracts'], ['core']];
 
 const partOf = (path) => {
-  const [first, second] = relative(SRC, path).split('/');
-  if (first === 'engine' && second === 'client') return 'client';
+  const [first] = relative(SRC, path).split('/');
   return first.includes('.') ? 'app' : first;
 };
 
@@ -37,7 +36,7 @@ export function readParts() {
     part.files++;
     part.lines += text.split('\n').length;
     const room = relative(SRC, path).split('/')[1];
-    if (from !== 'client' && room && !room.includes('.')) part.rooms.add(room);
+    if (room && !room.includes('.')) part.rooms.add(room);
     for (const [, spec] of text.matchAll(/(?:from|import\()\s*'(\.{1,2}\/[^']+|@\/[^']+)'/g)) {
       const to = partOf(spec.startsWith('@/') ? join(SRC, spec.slice(2)) : resolve(dirname(path), spec));
       if (to !== from && parts.has(to)) edges.set(`${from} ${to}`, (edges.get(`${from} ${to}`) ?? 0) + 1);
@@ -77,9 +76,8 @@ ${drawn.join('\n')}
 
 function boxOf(part, { x, y, width, height }, { rooms, files }) {
   const text = wrapped([...rooms].sort().join(', '), width / 5.7).slice(0, 5);
-  const name = part === 'client' ? 'engine/client' : part;
   return `<g font-family="Hanken Grotesk, sans-serif" fill="#2b2027"><rect x="${x}" y="${y}" width="${width}" height="${height}" fill="#fcf9f3" stroke="#6d2448"/>
-<text x="${x + 10}" y="${y + 20}" font-size="14" font-weight="600">src/${name}</text><text x="${x + width - 10}" y="${y + 20}" font-size="11" text-anchor="end" fill="#6d5f63">${files} files</text>
+<text x="${x + 10}" y="${y + 20}" font-size="14" font-weight="600">src/${part}</text><text x="${x + width - 10}" y="${y + 20}" font-size="11" text-anchor="end" fill="#6d5f63">${files} files</text>
 ${text.map((line, n) => `<text x="${x + 10}" y="${y + 38 + 14 * n}" font-size="11" fill="#6d5f63">${line}</text>`).join('')}</g>`;
 }
 

@@ -1,5 +1,5 @@
 import { cookies } from 'next/headers';
-import { EngineClient } from '../engine/client';
+import { EngineClient } from '../client/engine';
 import { dataFolder } from '../store/base/config';
 import { openStore, type Store } from '../store/base/database';
 import { type Brief, ensureBrief, listBriefs } from '../store/shortlist/briefs';

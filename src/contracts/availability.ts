@@ -36,7 +36,6 @@ export const StoredEventSchema = z.object({
   kind: z.enum(LIFE_EVENTS),
   words: z.string(),
 });
-export type StoredEvent = z.infer<typeof StoredEventSchema>;
 
 /** Where a question stands. */
 export const QuestionPlaceSchema = z.object({
@@ -52,7 +51,6 @@ export const QuestionPlaceSchema = z.object({
     })
     .nullable(),
 });
-export type QuestionPlace = z.infer<typeof QuestionPlaceSchema>;
 
 /** One answer of one server. */
 export const CheckEntrySchema = z.object({
@@ -72,12 +70,10 @@ export const CheckEntrySchema = z.object({
   priceMinor: z.number().nullable().optional(),
   currency: z.string().nullable().optional(),
 });
-export type CheckEntry = z.infer<typeof CheckEntrySchema>;
 
 export const StoredCheckSchema = CheckEntrySchema.extend({
   at: z.number(),
 });
-export type StoredCheck = z.infer<typeof StoredCheckSchema>;
 
 export const availabilityCalls = {
   'POST /checks': {

@@ -7,32 +7,34 @@ import { RESERVES } from '../core/listings/listing';
 import { ORDER_KINDS } from '../core/orders/order';
 import { PRICE_SAYERS, type Way } from '../core/orders/ways';
 
-export const WaySchema = z.object({
-  kind: z.enum(ORDER_KINDS),
-  offered: z.enum(['auction', 'expired-auction', 'buy-now', 'offer', 'falling', 'backorder', 'registration']),
-  venue: z.string(),
-  currency: z.string(),
-  priceMinor: z.number().nullable(),
-  leastMinor: z.number().nullable(),
-  costMinor: z.number().nullable(),
-  feesMinor: z.number(),
-  next: z
-    .object({
-      at: z.number(),
-      priceMinor: z.number(),
-      costMinor: z.number().nullable(),
-    })
-    .nullable(),
-  bids: z.number().nullable(),
-  watchers: z.number().nullable(),
-  reserve: z.enum(RESERVES).nullable(),
-  closesAt: z.number().nullable(),
-  url: z.string().nullable(),
-  asOf: z.number(),
-  says: z.enum(PRICE_SAYERS).nullable(),
-  isPremium: z.boolean(),
-  refusal: z.string().nullable(),
-}) satisfies z.ZodType<Way>;
+export const WaySchema = z
+  .object({
+    kind: z.enum(ORDER_KINDS),
+    offered: z.enum(['auction', 'expired-auction', 'buy-now', 'offer', 'falling', 'backorder', 'registration']),
+    venue: z.string(),
+    currency: z.string(),
+    priceMinor: z.number().nullable(),
+    leastMinor: z.number().nullable(),
+    costMinor: z.number().nullable(),
+    feesMinor: z.number(),
+    next: z
+      .object({
+        at: z.number(),
+        priceMinor: z.number(),
+        costMinor: z.number().nullable(),
+      })
+      .nullable(),
+    bids: z.number().nullable(),
+    watchers: z.number().nullable(),
+    reserve: z.enum(RESERVES).nullable(),
+    closesAt: z.number().nullable(),
+    url: z.string().nullable(),
+    asOf: z.number(),
+    says: z.enum(PRICE_SAYERS).nullable(),
+    isPremium: z.boolean(),
+    refusal: z.string().nullable(),
+  })
+  .meta({ id: 'Way' }) satisfies z.ZodType<Way>;
 
 export const TurnSchema = z.object({
   more: z.array(z.string()),
@@ -94,18 +96,20 @@ export const WeighedWaySchema = WaySchema.extend({
     .nullable(),
   others: OthersSchema.nullable(),
   falling: FallingAdviceSchema.nullable(),
-}) satisfies z.ZodType<WeighedWay>;
+}).meta({ id: 'WeighedWay' }) satisfies z.ZodType<WeighedWay>;
 
-export const MaximumSchema = z.object({
-  worthMinor: z.number(),
-  presentMinor: z.number(),
-  costMinor: z.number(),
-  feesMinor: z.number(),
-  renewalsMinor: z.number(),
-  plainMinor: z.number(),
-  curseMinor: z.number(),
-  maximumMinor: z.number(),
-}) satisfies z.ZodType<Maximum>;
+export const MaximumSchema = z
+  .object({
+    worthMinor: z.number(),
+    presentMinor: z.number(),
+    costMinor: z.number(),
+    feesMinor: z.number(),
+    renewalsMinor: z.number(),
+    plainMinor: z.number(),
+    curseMinor: z.number(),
+    maximumMinor: z.number(),
+  })
+  .meta({ id: 'Maximum' }) satisfies z.ZodType<Maximum>;
 
 export const PlannedBidSchema = z.object({
   id: z.number(),

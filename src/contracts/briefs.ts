@@ -11,48 +11,50 @@ import { ShortlistChangeSchema } from './shortlist';
 import { SieveFileSchema } from './sieves';
 import { WorthAssumptionsSchema } from './worth';
 
-export const StoredBriefSchema = z.object({
-  id: z.number(),
-  createdAt: z.number(),
-  name: z.string(),
-  purpose: z.enum(PURPOSES),
-  subjectWords: z.array(z.string()),
-  /** Registrable domains, A-labels. */
-  trustedSites: z.array(z.string()),
-  excludedEndings: z.array(z.string()),
-  budgetMinor: z.number().nullable(),
-  currency: z.string(),
-  /** How sure a bid plan is to be; even when not said. */
-  risk: z.enum(RISKS),
-  /** Paid beside a price, for a year: registration or transfer. In minor units. */
-  feesMinor: z.number(),
-  /** At least one must be a word of the name; none: any name. */
-  requiredWords: z.array(z.string()),
-  unwantedWords: z.array(z.string()),
-  /** ISO 639-1; none: any. */
-  languages: z.array(z.string()),
-  /** What counts how much for the fit, 0 to 10; null: as the purpose has it. */
-  weights: FitWeightsSchema.nullable(),
-  /** How much each purpose counts, 0 to 10; null: its one purpose. */
-  mix: z.record(z.enum(PURPOSES), z.number()).nullable(),
-  /** ISO 3166-1 alpha-2, of the people it is for; none: any. */
-  countries: z.array(z.string()),
-  /** The time it runs for, ms since 1970 UTC; null: open. */
-  fromAt: z.number().nullable(),
-  untilAt: z.number().nullable(),
-  /** What a domain must have to be looked at. */
-  limits: HouseLimitsSchema,
-  /** What a domain is to bring over its cost, in hundredths of it. */
-  marginPercent: z.number(),
-  /** How long until it is sold, or has earned its cost. */
-  months: z.number(),
-  /** A year of registration, in minor units. */
-  renewalMinor: z.number(),
-  /** What money costs a year, in hundredths. */
-  interestPercent: z.number(),
-  /** What worth is reckoned with where nobody counted. */
-  assumptions: WorthAssumptionsSchema,
-});
+export const StoredBriefSchema = z
+  .object({
+    id: z.number(),
+    createdAt: z.number(),
+    name: z.string(),
+    purpose: z.enum(PURPOSES),
+    subjectWords: z.array(z.string()),
+    /** Registrable domains, A-labels. */
+    trustedSites: z.array(z.string()),
+    excludedEndings: z.array(z.string()),
+    budgetMinor: z.number().nullable(),
+    currency: z.string(),
+    /** How sure a bid plan is to be; even when not said. */
+    risk: z.enum(RISKS),
+    /** Paid beside a price, for a year: registration or transfer. In minor units. */
+    feesMinor: z.number(),
+    /** At least one must be a word of the name; none: any name. */
+    requiredWords: z.array(z.string()),
+    unwantedWords: z.array(z.string()),
+    /** ISO 639-1; none: any. */
+    languages: z.array(z.string()),
+    /** What counts how much for the fit, 0 to 10; null: as the purpose has it. */
+    weights: FitWeightsSchema.nullable(),
+    /** How much each purpose counts, 0 to 10; null: its one purpose. */
+    mix: z.record(z.enum(PURPOSES), z.number()).nullable(),
+    /** ISO 3166-1 alpha-2, of the people it is for; none: any. */
+    countries: z.array(z.string()),
+    /** The time it runs for, ms since 1970 UTC; null: open. */
+    fromAt: z.number().nullable(),
+    untilAt: z.number().nullable(),
+    /** What a domain must have to be looked at. */
+    limits: HouseLimitsSchema,
+    /** What a domain is to bring over its cost, in hundredths of it. */
+    marginPercent: z.number(),
+    /** How long until it is sold, or has earned its cost. */
+    months: z.number(),
+    /** A year of registration, in minor units. */
+    renewalMinor: z.number(),
+    /** What money costs a year, in hundredths. */
+    interestPercent: z.number(),
+    /** What worth is reckoned with where nobody counted. */
+    assumptions: WorthAssumptionsSchema,
+  })
+  .meta({ id: 'Brief' });
 export type StoredBrief = z.infer<typeof StoredBriefSchema>;
 
 const Words = z.array(z.string().trim().min(1).max(60)).max(500);

@@ -22,3 +22,6 @@ export interface Call {
 
 /** Calls by method and path: `GET /jobs/{id}`. */
 export type Calls = Record<string, Call>;
+
+/** What is given may hold lists that nobody may change. */
+export type DeepReadonly<T> = T extends object ? { readonly [Key in keyof T]: DeepReadonly<T[Key]> } : T;

@@ -2,7 +2,7 @@ import type { z } from 'zod';
 import { actsCalls } from './acts';
 import { availabilityCalls } from './availability';
 import { briefsCalls } from './briefs';
-import type { Call } from './call';
+import type { Call, DeepReadonly } from './call';
 import { crawlCalls } from './crawl';
 import { deadlinesCalls } from './deadlines';
 import { domainsCalls } from './domains';
@@ -61,7 +61,6 @@ type Part<Path extends CallPath, Key extends keyof Call> = (typeof CALLS)[Path] 
 type In<Of> = Of extends z.ZodType ? z.input<Of> : undefined;
 type Out<Of> = Of extends z.ZodType ? z.output<Of> : undefined;
 type OrFile<Path extends CallPath> = Part<Path, 'file'> extends true ? null : never;
-type DeepReadonly<T> = T extends object ? { readonly [Key in keyof T]: DeepReadonly<T[Key]> } : T;
 
 /** What is sent with a call. */
 export type Sent<Path extends CallPath> = DeepReadonly<In<Part<Path, 'body'>>>;

@@ -90,7 +90,6 @@ export const DeadTargetSchema = z.object({
   pages: z.number(),
   domains: z.number(),
 });
-export type DeadTarget = z.infer<typeof DeadTargetSchema>;
 
 export const PageHeadSchema = z.object({
   url: z.string(),
@@ -121,7 +120,6 @@ export const CrawlCountsSchema = z.object({
   skipped: z.number(),
   failed: z.number(),
 });
-export type CrawlCounts = z.infer<typeof CrawlCountsSchema>;
 
 /** Of one switch: whether it is on, how many domains it would keep out by itself, and how many are out that no other switch keeps out. */
 export const SwitchCountSchema = z.object({
@@ -159,7 +157,6 @@ export const FunnelSchema = z.object({
   waiting: z.number(),
   measured: z.number(),
 });
-export type Funnel = z.infer<typeof FunnelSchema>;
 
 export const TrapSchema = z.object({
   site: z.string(),
@@ -168,7 +165,6 @@ export const TrapSchema = z.object({
   example: z.string(),
   addresses: z.number(),
 });
-export type Trap = z.infer<typeof TrapSchema>;
 
 /** A seed that was not read. */
 export const UnreadSeedSchema = z.object({
@@ -178,7 +174,6 @@ export const UnreadSeedSchema = z.object({
   /** What the server said, or why it was not asked. */
   note: z.string(),
 });
-export type UnreadSeed = z.infer<typeof UnreadSeedSchema>;
 
 export const CrawlSampleSchema = z.object({
   at: z.number(),

@@ -2,16 +2,18 @@ import { z } from 'zod';
 import { DEADLINE_KINDS, type Deadline } from '../core/deadlines/deadline';
 import type { Calls } from './call';
 
-export const DeadlineSchema = z.object({
-  uid: z.string(),
-  kind: z.enum(DEADLINE_KINDS),
-  at: z.number(),
-  until: z.number().nullable(),
-  domainId: z.number(),
-  name: z.string(),
-  words: z.string(),
-  origin: z.string(),
-}) satisfies z.ZodType<Deadline>;
+export const DeadlineSchema = z
+  .object({
+    uid: z.string(),
+    kind: z.enum(DEADLINE_KINDS),
+    at: z.number(),
+    until: z.number().nullable(),
+    domainId: z.number(),
+    name: z.string(),
+    words: z.string(),
+    origin: z.string(),
+  })
+  .meta({ id: 'Deadline' }) satisfies z.ZodType<Deadline>;
 
 export const deadlinesCalls = {
   'GET /deadlines': {

@@ -49,11 +49,13 @@ export const TableAskSchema = z.object({
   format: z.enum(['json', 'csv', 'jsonl']).default('json'),
 });
 
-export const StoredNoteSchema = z.object({
-  id: z.number(),
-  at: z.number(),
-  text: z.string(),
-});
+export const StoredNoteSchema = z
+  .object({
+    id: z.number(),
+    at: z.number(),
+    text: z.string(),
+  })
+  .meta({ id: 'Note' });
 export type StoredNote = z.infer<typeof StoredNoteSchema>;
 
 /** A word mark that is like a name. */
@@ -69,7 +71,6 @@ export const MarkMatchSchema = z.object({
   score: z.number(),
   why: z.string(),
 });
-export type MarkMatch = z.infer<typeof MarkMatchSchema>;
 
 /** What a person decided. */
 export const StoredMarkReviewSchema = z.object({
@@ -77,7 +78,6 @@ export const StoredMarkReviewSchema = z.object({
   verdict: z.enum(MARK_VERDICTS),
   note: z.string(),
 });
-export type StoredMarkReview = z.infer<typeof StoredMarkReviewSchema>;
 
 export const StoredSightingSchema = z.object({
   sourceId: z.number(),
@@ -87,7 +87,6 @@ export const StoredSightingSchema = z.object({
   line: z.number().nullable(),
   said: z.record(z.string(), z.unknown()),
 });
-export type StoredSighting = z.infer<typeof StoredSightingSchema>;
 
 /** Something that a person changed. */
 export const DoneActSchema = z.object({
@@ -97,7 +96,6 @@ export const DoneActSchema = z.object({
   words: z.string(),
   undoneAt: z.number().nullable(),
 });
-export type DoneAct = z.infer<typeof DoneActSchema>;
 
 export const domainsCalls = {
   'GET /domains/{name}/reading': {

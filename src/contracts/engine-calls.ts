@@ -6,13 +6,27 @@ import { REFERRER_FIELDS } from '../core/formats/referrer-fields';
 import { ORDER_KINDS } from '../core/orders/order';
 import type { SievePart } from '../core/pool/conditions';
 import { FACT_NAMES, type FactName, JUDGEMENTS, MEMBER_FACTS, type MemberFact } from '../core/pool/facts';
-import { JOB_KINDS } from '../core/work/job-kinds';
+import type { DeepReadonly } from './call';
+import { EngineHealthSchema } from './engine';
+import { JobOrderSchema, JobRowSchema } from './jobs';
+import { ConfirmedSchema } from './lifecycle';
+import { RefitReportSchema } from './measures';
+import { NameReadingSchema } from './names';
+import { OrderTermsSchema, StoredOrderSchema } from './orders';
+import { ActedSchema, PoolReplySchema } from './pool';
+import { StoredResaleSchema } from './portfolio';
+import { DigestStateSchema } from './sieves';
+import { CutLookSchema, ListLookSchema, ReferrerPreviewSchema, VenueLookSchema } from './sources';
+import { ResaleWorthSchema } from './worth';
 
 const Fact = z.enum(FACT_NAMES as [FactName, ...FactName[]]);
 /** Conditions: whoever asks has parsed them, so that only their form is looked at. */
 const Parts = z.array(z.custom<SievePart>((value) => typeof value === 'object' && value !== null && 'type' in value));
 const Id = z.object({ id: z.number().int() });
 const Nothing = z.object({}).nullable();
+const Done = z.object({});
+/** Millions of ids at a time: looked at one by one, they would take as long as the question. */
+const Ids = z.custom<number[]>((value) => Array.isArray(value) && typeof (value[0] ?? 0) === 'number');
 
 /** One thing to be done to domains. */
 export const ActSchema = z.discriminatedUnion('kind', [
@@ -41,21 +55,6 @@ export const WhichSchema = z.union([
 ]);
 export type Which = z.input<typeof WhichSchema>;
 
-interface JobToQueue {
-  kind: (typeof JOB_KINDS)[number];
-  sourceId: number | null;
-  params: Record<string, unknown>;
-  next?: JobToQueue[];
-}
-const JobToQueue: z.ZodType<JobToQueue> = z.object({
-  kind: z.enum(JOB_KINDS),
-  sourceId: z.number().int().nullable(),
-  params: z.record(z.string(), z.unknown()),
-  get next() {
-    return z.array(JobToQueue).optional();
-  },
-});
-
 /** How a file is read where a person has said so. */
 const shapeOf = <Field extends string>(fields: readonly [Field, ...Field[]]) =>
   z.object({
@@ -71,94 +70,186 @@ const LinkFile = shapeOf(LINK_FIELDS);
 
 const Names = (most: number) => z.object({ names: z.array(z.string().max(253)).max(most) });
 
-/** Every call of the engine over the local socket, by its path: what is asked. The server has a handler for each, the client a method. */
+/** Every call of the engine over the local socket, by its path: what is asked, and what is answered. The server has a handler for each. */
 export const ENGINE_CALLS = {
-  '/health': Nothing,
-  '/restore': z.object({ name: z.string().max(100) }),
-  '/settings/changed': Nothing,
+  '/health': { asked: Nothing, answer: EngineHealthSchema },
+  '/restore': {
+    asked: z.object({ name: z.string().max(100) }),
+    answer: z.object({
+      aside: z.string(),
+    }),
+  },
+  '/settings/changed': { asked: Nothing, answer: Done },
 
-  '/pool/query': z.object({
-    parts: Parts,
-    sorts: z.array(z.object({ fact: Fact, descending: z.boolean() })),
-    offset: z.number().int().min(0),
-    limit: z.number().int().min(0).max(5_000_000),
-    histograms: z.array(z.string()),
-    anchor: z.number().int().nullable().optional(),
-    withExcluded: z.boolean().optional(),
-  }),
-  '/pool/ids': WhichSchema,
-  '/pool/act': z.object({ act: ActSchema, which: WhichSchema }),
-  '/pool/undo': z.object({ action: z.number().int() }),
-  '/pool/members': z.object({
-    fact: z.enum(MEMBER_FACTS as [MemberFact, ...MemberFact[]]),
-    set: z.number().int(),
-    ids: z.array(z.number().int()).nullable(),
-    isIn: z.boolean(),
-  }),
-  '/sieves/run': Id,
-  '/briefs/changed': Nothing,
-  '/digest/make': Nothing,
+  '/pool/query': {
+    asked: z.object({
+      parts: Parts,
+      sorts: z.array(z.object({ fact: Fact, descending: z.boolean() })),
+      offset: z.number().int().min(0),
+      limit: z.number().int().min(0).max(5_000_000),
+      histograms: z.array(z.string()),
+      anchor: z.number().int().nullable().optional(),
+      withExcluded: z.boolean().optional(),
+    }),
+    answer: PoolReplySchema,
+  },
+  '/pool/ids': { asked: WhichSchema, answer: z.object({ ids: Ids }) },
+  '/pool/act': { asked: z.object({ act: ActSchema, which: WhichSchema }), answer: ActedSchema },
+  '/pool/undo': {
+    asked: z.object({ action: z.number().int() }),
+    answer: z.object({
+      changed: z.number(),
+    }),
+  },
+  '/pool/members': {
+    asked: z.object({
+      fact: z.enum(MEMBER_FACTS as [MemberFact, ...MemberFact[]]),
+      set: z.number().int(),
+      ids: z.array(z.number().int()).nullable(),
+      isIn: z.boolean(),
+    }),
+    answer: Done,
+  },
+  '/sieves/run': {
+    asked: Id,
+    answer: z.object({
+      total: z.number(),
+      fresh: z.number(),
+    }),
+  },
+  '/briefs/changed': { asked: Nothing, answer: Done },
+  '/digest/make': { asked: Nothing, answer: DigestStateSchema },
 
-  '/lists/preview': ListFile,
-  '/lists/import': ListFile,
-  '/cuts/preview': LinkFile,
-  '/cuts/import': LinkFile,
-  '/venues/preview': z.object({ url: z.url() }),
-  '/referrers/preview': z.object({
-    path: z.string(),
-    columns: z.array(z.enum(REFERRER_FIELDS)).optional(),
-    cuts: ReferrerCutsSchema,
-  }),
-  '/referrers/import': z.object({
-    path: z.string(),
-    name: z.string(),
-    columns: z.array(z.enum(REFERRER_FIELDS)),
-    cuts: ReferrerCutsSchema,
-    to: z.enum(['seeds', 'pool']),
-  }),
-  '/pages/links': z.object({ url: z.string().max(2000) }),
+  '/lists/preview': { asked: ListFile, answer: ListLookSchema },
+  '/lists/import': { asked: ListFile, answer: ListLookSchema },
+  '/cuts/preview': { asked: LinkFile, answer: CutLookSchema },
+  '/cuts/import': { asked: LinkFile, answer: CutLookSchema },
+  '/venues/preview': { asked: z.object({ url: z.url() }), answer: VenueLookSchema },
+  '/referrers/preview': {
+    asked: z.object({
+      path: z.string(),
+      columns: z.array(z.enum(REFERRER_FIELDS)).optional(),
+      cuts: ReferrerCutsSchema,
+    }),
+    answer: ReferrerPreviewSchema,
+  },
+  '/referrers/import': {
+    asked: z.object({
+      path: z.string(),
+      name: z.string(),
+      columns: z.array(z.enum(REFERRER_FIELDS)),
+      cuts: ReferrerCutsSchema,
+      to: z.enum(['seeds', 'pool']),
+    }),
+    answer: z.object({
+      sourceId: z.number().nullable(),
+      seeds: z.array(z.string()),
+      file: z.string(),
+    }),
+  },
+  '/pages/links': {
+    asked: z.object({ url: z.string().max(2000) }),
+    answer: z.object({
+      contact: z.string().nullable(),
+      links: z.array(z.string()),
+    }),
+  },
 
-  '/domains/confirm': Id,
-  '/orders/terms': z.object({ briefId: z.number().int(), domainId: z.number().int() }),
-  '/orders/place': z.object({
-    briefId: z.number().int(),
-    domainId: z.number().int(),
-    venue: z.string().min(1).max(120),
-    kind: z.enum(ORDER_KINDS),
-    amountMinor: z.number().int().positive().max(1e12),
-    currency: z.string().optional(),
-    sendAt: z.number().nullable().optional(),
-    clientKey: z.string().max(100).nullable().optional(),
-    estimates: z
-      .object({ winChance: z.number(), worthLowMinor: z.number(), worthHighMinor: z.number() })
-      .partial()
-      .optional(),
-  }),
-  '/orders/withdraw': Id,
-  '/orders/look': Id,
-  '/orders/outcome': Id.extend({
-    outcome: z.enum(['won', 'lost', 'withdrawn']),
-    priceMinor: z.number().int().min(0).nullable(),
-  }),
-  '/resales/look': Id,
-  '/resales/withdraw': Id,
+  '/domains/confirm': { asked: Id, answer: ConfirmedSchema },
+  '/orders/terms': {
+    asked: z.object({ briefId: z.number().int(), domainId: z.number().int() }),
+    answer: OrderTermsSchema,
+  },
+  '/orders/place': {
+    asked: z.object({
+      briefId: z.number().int(),
+      domainId: z.number().int(),
+      venue: z.string().min(1).max(120),
+      kind: z.enum(ORDER_KINDS),
+      amountMinor: z.number().int().positive().max(1e12),
+      currency: z.string().optional(),
+      sendAt: z.number().nullable().optional(),
+      clientKey: z.string().max(100).nullable().optional(),
+      estimates: z
+        .object({ winChance: z.number(), worthLowMinor: z.number(), worthHighMinor: z.number() })
+        .partial()
+        .optional(),
+    }),
+    answer: z.object({
+      order: StoredOrderSchema,
+    }),
+  },
+  '/orders/withdraw': {
+    asked: Id,
+    answer: z.object({
+      refusal: z.string().nullable(),
+    }),
+  },
+  '/orders/look': {
+    asked: Id,
+    answer: z.object({
+      order: StoredOrderSchema.nullable(),
+    }),
+  },
+  '/orders/outcome': {
+    asked: Id.extend({
+      outcome: z.enum(['won', 'lost', 'withdrawn']),
+      priceMinor: z.number().int().min(0).nullable(),
+    }),
+    answer: z.object({
+      order: StoredOrderSchema,
+    }),
+  },
+  '/resales/look': {
+    asked: Id,
+    answer: z.object({
+      sale: StoredResaleSchema.nullable(),
+    }),
+  },
+  '/resales/withdraw': {
+    asked: Id,
+    answer: z.object({
+      refusal: z.string().nullable(),
+    }),
+  },
 
-  '/names/read': z.object({
-    names: z.array(z.object({ name: z.string().max(253), ending: z.string().max(253) })).max(5000),
-  }),
-  '/names/subjects': Names(5000),
-  '/worth/resale': Names(500),
-  '/spam/refit': Nothing,
-  '/spam/unfit': Nothing,
+  '/names/read': {
+    asked: z.object({
+      names: z.array(z.object({ name: z.string().max(253), ending: z.string().max(253) })).max(5000),
+    }),
+    answer: z.object({
+      readings: z.array(NameReadingSchema),
+    }),
+  },
+  '/names/subjects': {
+    asked: Names(5000),
+    answer: z.object({
+      subjects: z.array(z.string().nullable()),
+    }),
+  },
+  '/worth/resale': {
+    asked: Names(500),
+    answer: z.object({
+      worths: z.array(ResaleWorthSchema.nullable()),
+    }),
+  },
+  '/spam/refit': { asked: Nothing, answer: RefitReportSchema },
+  '/spam/unfit': { asked: Nothing, answer: Done },
 
-  '/jobs': JobToQueue,
-  '/jobs/steer': z.object({ id: z.number(), action: z.enum(['pause', 'resume', 'cancel']) }),
+  '/jobs': { asked: JobOrderSchema, answer: JobRowSchema },
+  '/jobs/steer': {
+    asked: z.object({ id: z.number(), action: z.enum(['pause', 'resume', 'cancel']) }),
+    answer: JobRowSchema,
+  },
 };
 
 export type EnginePath = keyof typeof ENGINE_CALLS;
 /** What may be asked of a path, as it is sent. */
-export type Asked<Path extends EnginePath> = z.input<(typeof ENGINE_CALLS)[Path]>;
+export type Asked<Path extends EnginePath> = DeepReadonly<z.input<(typeof ENGINE_CALLS)[Path]['asked']>>;
 /** The same as it is read. */
-export type Read<Path extends EnginePath> = z.output<(typeof ENGINE_CALLS)[Path]>;
+export type Read<Path extends EnginePath> = z.output<(typeof ENGINE_CALLS)[Path]['asked']>;
+
+/** What a path answers. */
+export type EngineAnswer<Path extends EnginePath> = z.output<(typeof ENGINE_CALLS)[Path]['answer']>;
 
 export const isEnginePath = (path: string): path is EnginePath => Object.hasOwn(ENGINE_CALLS, path);

@@ -9,3 +9,7 @@ export const EngineHealthSchema = z.object({
   startedAt: z.number(),
 });
 export type EngineHealth = z.infer<typeof EngineHealthSchema>;
+
+/** Where the engine listens; written to `engine.json` in the data folder. */
+export const EngineAddressSchema = z.object({ port: z.number(), token: z.string(), pid: z.number() });
+export type EngineAddress = z.infer<typeof EngineAddressSchema>;

@@ -5,11 +5,13 @@ import type { ListPreview, ListRow, ListShape } from '../core/formats/list-colum
 import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../core/formats/list-fields';
 import { RESERVES } from '../core/listings/listing';
 
-export const CsvProblemSchema = z.object({
-  line: z.number(),
-  reason: z.string(),
-  sample: z.string(),
-}) satisfies z.ZodType<CsvProblem>;
+export const CsvProblemSchema = z
+  .object({
+    line: z.number(),
+    reason: z.string(),
+    sample: z.string(),
+  })
+  .meta({ id: 'RowProblem' }) satisfies z.ZodType<CsvProblem>;
 
 export const ListShapeSchema = z.object({
   format: z.enum(LIST_FORMATS),

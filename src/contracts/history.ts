@@ -56,22 +56,24 @@ export const DropSchema = z.object({
   why: z.string(),
 }) satisfies z.ZodType<Drop>;
 
-export const PastSchema = z.object({
-  eras: z.array(EraSchema),
-  gaps: z.array(
-    z.object({
-      from: z.number(),
-      to: z.number(),
-    }),
-  ),
-  contentYears: z.number(),
-  drops: z.array(DropSchema),
-  drift: z.number().nullable(),
-  languageSwitches: z.number(),
-  subjectSwitches: z.number(),
-  language: z.string().nullable(),
-  subject: z.string().nullable(),
-}) satisfies z.ZodType<Past>;
+export const PastSchema = z
+  .object({
+    eras: z.array(EraSchema),
+    gaps: z.array(
+      z.object({
+        from: z.number(),
+        to: z.number(),
+      }),
+    ),
+    contentYears: z.number(),
+    drops: z.array(DropSchema),
+    drift: z.number().nullable(),
+    languageSwitches: z.number(),
+    subjectSwitches: z.number(),
+    language: z.string().nullable(),
+    subject: z.string().nullable(),
+  })
+  .meta({ id: 'Past' }) satisfies z.ZodType<Past>;
 
 export const CaptureMarkSchema = z.object({
   kind: z.enum(CAPTURE_KINDS),

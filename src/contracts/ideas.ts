@@ -54,7 +54,6 @@ export const IdeaRunSchema = z.object({
   createdAt: z.number(),
   doneAt: z.number().nullable(),
 });
-export type IdeaRun = z.infer<typeof IdeaRunSchema>;
 
 /** One ending of an idea, with what is known of it. */
 export const IdeaEndingSchema = z.object({
@@ -67,32 +66,34 @@ export const IdeaEndingSchema = z.object({
 });
 export type IdeaEnding = z.infer<typeof IdeaEndingSchema>;
 
-export const IdeaViewSchema = z.object({
-  rank: z.number(),
-  label: z.string(),
-  words: z.array(z.string()),
-  joint: z.enum(JOINTS),
-  score: z.number(),
-  parts: z.record(z.enum(IDEA_PARTS), z.number()),
-  /** What it reads as, where that is not what it was made from. */
-  readsAs: z.string().nullable(),
-  /** By names alike that were sold, with the first ending, in the user's currency; null: not judged. */
-  worthLowMinor: z.number().nullable(),
-  worthHighMinor: z.number().nullable(),
-  /** A word mark that it is like, and why; null: none was found or looked for. */
-  mark: z.string().nullable(),
-  endings: z.array(IdeaEndingSchema),
-  /** The label under other common endings, where somebody is known to have it. */
-  sisters: z.array(
-    z.object({
-      name: z.string(),
-      phase: z.string(),
-      phaseAt: z.number().nullable(),
-    }),
-  ),
-  /** How well the name alone suits the brief, 0 to 100, with what it may be once links and a past are known. */
-  fit: FitSchema.omit({ cappedAt: true }),
-});
+export const IdeaViewSchema = z
+  .object({
+    rank: z.number(),
+    label: z.string(),
+    words: z.array(z.string()),
+    joint: z.enum(JOINTS),
+    score: z.number(),
+    parts: z.record(z.enum(IDEA_PARTS), z.number()),
+    /** What it reads as, where that is not what it was made from. */
+    readsAs: z.string().nullable(),
+    /** By names alike that were sold, with the first ending, in the user's currency; null: not judged. */
+    worthLowMinor: z.number().nullable(),
+    worthHighMinor: z.number().nullable(),
+    /** A word mark that it is like, and why; null: none was found or looked for. */
+    mark: z.string().nullable(),
+    endings: z.array(IdeaEndingSchema),
+    /** The label under other common endings, where somebody is known to have it. */
+    sisters: z.array(
+      z.object({
+        name: z.string(),
+        phase: z.string(),
+        phaseAt: z.number().nullable(),
+      }),
+    ),
+    /** How well the name alone suits the brief, 0 to 100, with what it may be once links and a past are known. */
+    fit: FitSchema.omit({ cappedAt: true }),
+  })
+  .meta({ id: 'Idea' });
 export type IdeaView = z.infer<typeof IdeaViewSchema>;
 
 export const ideasCalls = {

@@ -15,12 +15,14 @@ export const BinSchema = z.object({
   came: z.number(),
 }) satisfies z.ZodType<Bin>;
 
-export const CalibrationSchema = z.object({
-  count: z.number(),
-  bins: z.array(BinSchema),
-  brier: z.number(),
-  baseBrier: z.number(),
-}) satisfies z.ZodType<Calibration>;
+export const CalibrationSchema = z
+  .object({
+    count: z.number(),
+    bins: z.array(BinSchema),
+    brier: z.number(),
+    baseBrier: z.number(),
+  })
+  .meta({ id: 'Calibration' }) satisfies z.ZodType<Calibration>;
 
 export const RangeRecordSchema = z.object({
   count: z.number(),

@@ -24,18 +24,20 @@ export const RegistrationRecordSchema = z.object({
   nameServers: z.array(z.string()),
 }) satisfies z.ZodType<RegistrationRecord>;
 
-export const LifePolicySchema = z.object({
-  ending: z.string(),
-  autoRenewDays: z.tuple([z.number(), z.number()]),
-  redemptionDays: z.tuple([z.number(), z.number()]),
-  pendingDeleteDays: z.tuple([z.number(), z.number()]),
-  dropHours: z.tuple([z.number(), z.number()]),
-  dropWeekdays: z.array(z.number()).optional(),
-  isExpiryMoved: z.boolean(),
-  basis: z.enum(['documented', 'recalled', 'assumed']).optional(),
-  marginDays: z.number().optional(),
-  reference: z.string(),
-}) satisfies z.ZodType<LifePolicy>;
+export const LifePolicySchema = z
+  .object({
+    ending: z.string(),
+    autoRenewDays: z.tuple([z.number(), z.number()]),
+    redemptionDays: z.tuple([z.number(), z.number()]),
+    pendingDeleteDays: z.tuple([z.number(), z.number()]),
+    dropHours: z.tuple([z.number(), z.number()]),
+    dropWeekdays: z.array(z.number()).optional(),
+    isExpiryMoved: z.boolean(),
+    basis: z.enum(['documented', 'recalled', 'assumed']).optional(),
+    marginDays: z.number().optional(),
+    reference: z.string(),
+  })
+  .meta({ id: 'LifePolicy' }) satisfies z.ZodType<LifePolicy>;
 
 export const KnownVerdictSchema = z.object({
   phase: z.string(),

@@ -30,19 +30,21 @@ export const MeasureSpecSchema = z.object({
 }) satisfies z.ZodType<MeasureSpec>;
 
 /** How a fit changed what the marked domains are taken for. */
-export const RefitReportSchema = z.object({
-  before: FitReportSchema,
-  after: FitReportSchema,
-  /** Domains whose risk moved most: name, mark, risk before and after. */
-  moved: z.array(
-    z.object({
-      name: z.string(),
-      mark: z.enum(['spam', 'clean']),
-      before: z.number(),
-      after: z.number(),
-    }),
-  ),
-});
+export const RefitReportSchema = z
+  .object({
+    before: FitReportSchema,
+    after: FitReportSchema,
+    /** Domains whose risk moved most: name, mark, risk before and after. */
+    moved: z.array(
+      z.object({
+        name: z.string(),
+        mark: z.enum(['spam', 'clean']),
+        before: z.number(),
+        after: z.number(),
+      }),
+    ),
+  })
+  .meta({ id: 'Refit' });
 export type RefitReport = z.infer<typeof RefitReportSchema>;
 
 export const MeasurementSchema = z.object({
@@ -54,7 +56,6 @@ export const MeasurementSchema = z.object({
   trusted: z.array(z.string()),
   floor: z.number(),
 });
-export type Measurement = z.infer<typeof MeasurementSchema>;
 
 export const SourceCountSchema = z.object({
   sourceId: z.number(),
@@ -81,7 +82,6 @@ export const FrontAnswerSchema = z.object({
   to: z.string().nullable(),
   note: z.string(),
 });
-export type FrontAnswer = z.infer<typeof FrontAnswerSchema>;
 
 /** A capture that was read, as it is kept. */
 export const StoredCaptureSchema = ReadCaptureSchema.extend({
@@ -92,7 +92,6 @@ export const StoredCaptureSchema = ReadCaptureSchema.extend({
   links: z.array(z.string()),
   fingerprint: z.string().nullable(),
 });
-export type StoredCapture = z.infer<typeof StoredCaptureSchema>;
 
 export const measuresCalls = {
   'GET /measures': {

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { MoneyEntry, ProfitLine } from '../core/money/profit';
 
 export const MoneyEntrySchema = z.object({
+  id: z.number().nullable(),
   domain: z.string(),
   brief: z.string().nullable(),
   venue: z.string().nullable(),

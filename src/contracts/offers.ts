@@ -9,7 +9,6 @@ export const SalesKnownSchema = z.object({
   from: z.number().nullable(),
   to: z.number().nullable(),
 });
-export type SalesKnown = z.infer<typeof SalesKnownSchema>;
 
 export const StoredChangeSchema = ListingChangeSchema.extend({
   what: z.enum(CHANGE_KINDS),
@@ -19,4 +18,3 @@ export const StoredChangeSchema = ListingChangeSchema.extend({
   venue: z.string().nullable(),
   currency: z.string().nullable(),
 });
-export type StoredChange = z.infer<typeof StoredChangeSchema>;

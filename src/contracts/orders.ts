@@ -56,39 +56,41 @@ export const OrderLineSchema = z.object({
 export type OrderLine = z.infer<typeof OrderLineSchema>;
 
 /** An order as it is kept. Amounts in minor units of `currency`, fees of the brief's; times in ms since 1970 UTC. */
-export const StoredOrderSchema = z.object({
-  id: z.number(),
-  /** Goes out with it: a venue takes it once. */
-  key: z.string(),
-  briefId: z.number(),
-  domainId: z.number(),
-  name: z.string(),
-  venue: z.string(),
-  url: z.string().nullable(),
-  kind: z.enum(ORDER_KINDS),
-  state: z.enum(ORDER_STATES),
-  amountMinor: z.number(),
-  currency: z.string(),
-  /** Millionths of the brief's currency that one unit is worth, as when it was given. */
-  ratePpm: z.number(),
-  feesMinor: z.number(),
-  priceMinor: z.number().nullable(),
-  leastMinor: z.number().nullable(),
-  counterMinor: z.number().nullable(),
-  finalMinor: z.number().nullable(),
-  bids: z.number().nullable(),
-  reserve: z.string().nullable(),
-  closesAt: z.number().nullable(),
-  reason: z.string().nullable(),
-  /** Not to be sent before; null: at once. */
-  sendAt: z.number().nullable(),
-  attempts: z.number(),
-  nextAt: z.number().nullable(),
-  createdAt: z.number(),
-  sentAt: z.number().nullable(),
-  answeredAt: z.number().nullable(),
-  endedAt: z.number().nullable(),
-});
+export const StoredOrderSchema = z
+  .object({
+    id: z.number(),
+    /** Goes out with it: a venue takes it once. */
+    key: z.string(),
+    briefId: z.number(),
+    domainId: z.number(),
+    name: z.string(),
+    venue: z.string(),
+    url: z.string().nullable(),
+    kind: z.enum(ORDER_KINDS),
+    state: z.enum(ORDER_STATES),
+    amountMinor: z.number(),
+    currency: z.string(),
+    /** Millionths of the brief's currency that one unit is worth, as when it was given. */
+    ratePpm: z.number(),
+    feesMinor: z.number(),
+    priceMinor: z.number().nullable(),
+    leastMinor: z.number().nullable(),
+    counterMinor: z.number().nullable(),
+    finalMinor: z.number().nullable(),
+    bids: z.number().nullable(),
+    reserve: z.string().nullable(),
+    closesAt: z.number().nullable(),
+    reason: z.string().nullable(),
+    /** Not to be sent before; null: at once. */
+    sendAt: z.number().nullable(),
+    attempts: z.number(),
+    nextAt: z.number().nullable(),
+    createdAt: z.number(),
+    sentAt: z.number().nullable(),
+    answeredAt: z.number().nullable(),
+    endedAt: z.number().nullable(),
+  })
+  .meta({ id: 'Order' });
 export type StoredOrder = z.infer<typeof StoredOrderSchema>;
 
 /** An order as screens show it: with its brief, and with what the name is worth to it, in the venue's currency. */
@@ -99,7 +101,7 @@ export const OrderViewSchema = StoredOrderSchema.extend({
   worthHighMinor: z.number().nullable(),
   /** What it costs in the brief's currency if it is won at its maximum, fees and all. */
   mostMinor: z.number(),
-});
+}).meta({ id: 'OrderShown' });
 export type OrderView = z.infer<typeof OrderViewSchema>;
 
 /** One way to have a domain, on the terms of this moment. */
@@ -110,7 +112,7 @@ export const WayToHaveSchema = WaySchema.extend({
   isLive: z.boolean(),
   /** Millionths of the brief's currency that one unit is worth; null: no rate is set. */
   ratePpm: z.number().nullable(),
-});
+}).meta({ id: 'WayToHave' });
 export type WayToHave = z.infer<typeof WayToHaveSchema>;
 
 export const OrderTermsSchema = z.object({

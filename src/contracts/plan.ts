@@ -7,7 +7,7 @@ import { CsvProblemSchema } from './formats';
 import { SalesKnownSchema } from './offers';
 
 /** A worth by sales, in the brief's currency. */
-export const ResoldResaleWorthSchema = z.object({
+export const SalesWorthSchema = z.object({
   lowMinor: z.number(),
   highMinor: z.number(),
   near: z.array(
@@ -20,7 +20,7 @@ export const ResoldResaleWorthSchema = z.object({
     }),
   ),
 });
-export type ResoldResaleWorth = z.infer<typeof ResoldResaleWorthSchema>;
+export type SalesWorth = z.infer<typeof SalesWorthSchema>;
 
 /** A worth by what it would be used for, in the brief's currency. */
 export const UseWorthSchema = z.object({
@@ -40,31 +40,33 @@ export const UseWorthSchema = z.object({
 export type UseWorth = z.infer<typeof UseWorthSchema>;
 
 /** A shortlisted domain as the plan shows it. */
-export const PlanEntrySchema = z.object({
-  id: z.number(),
-  name: z.string(),
-  display: z.string(),
-  ways: z.array(WeighedWaySchema),
-  /** Which of them the plan takes, or would; null: no way is known. */
-  way: z.number().nullable(),
-  maximum: MaximumSchema.nullable(),
-  mostMinor: z.number().nullable(),
-  /** What should be known before money moves. */
-  concerns: z.array(z.string()),
-  /** What names like it brought, and which; null: too few sales are known. */
-  resale: ResoldResaleWorthSchema.nullable(),
-  /** What it would bring in the other ways that the brief is for. */
-  uses: z.array(UseWorthSchema),
-  /** Where its last order stands, in words. */
-  order: z.string().nullable(),
-  /** Paid beside the price; null: as the brief says. */
-  feesMinor: z.number().nullable(),
-  stage: z.enum(STAGES),
-  maximumBidMinor: z.number().nullable(),
-  /** What it is worth to the person, in minor units of the brief's currency; the range is meant to hold six times in ten. */
-  worthLowMinor: z.number().nullable(),
-  worthHighMinor: z.number().nullable(),
-});
+export const PlanEntrySchema = z
+  .object({
+    id: z.number(),
+    name: z.string(),
+    display: z.string(),
+    ways: z.array(WeighedWaySchema),
+    /** Which of them the plan takes, or would; null: no way is known. */
+    way: z.number().nullable(),
+    maximum: MaximumSchema.nullable(),
+    mostMinor: z.number().nullable(),
+    /** What should be known before money moves. */
+    concerns: z.array(z.string()),
+    /** What names like it brought, and which; null: too few sales are known. */
+    resale: SalesWorthSchema.nullable(),
+    /** What it would bring in the other ways that the brief is for. */
+    uses: z.array(UseWorthSchema),
+    /** Where its last order stands, in words. */
+    order: z.string().nullable(),
+    /** Paid beside the price; null: as the brief says. */
+    feesMinor: z.number().nullable(),
+    stage: z.enum(STAGES),
+    maximumBidMinor: z.number().nullable(),
+    /** What it is worth to the person, in minor units of the brief's currency; the range is meant to hold six times in ten. */
+    worthLowMinor: z.number().nullable(),
+    worthHighMinor: z.number().nullable(),
+  })
+  .meta({ id: 'PlanEntry' });
 export type PlanEntry = z.infer<typeof PlanEntrySchema>;
 
 export const planCalls = {

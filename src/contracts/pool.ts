@@ -39,7 +39,6 @@ export const TagSchema = z.object({
   name: z.string(),
   domains: z.number(),
 });
-export type Tag = z.infer<typeof TagSchema>;
 
 /** Sets that conditions name by number, and what else there is to choose from. */
 export type SetChoices = Record<'source' | 'tag' | 'shortlist' | 'fresh', { id: number; name: string }[]> & {
@@ -99,14 +98,16 @@ const ConditionSchema = z.discriminatedUnion('type', [
   }),
 ]);
 
-const GroupSchema = z.object({
-  type: z.literal('group'),
-  mode: z.enum(GROUP_MODES as [GroupMode, ...GroupMode[]]),
-  get parts() {
-    return z.array(z.union([ConditionSchema, GroupSchema]));
-  },
-  off,
-});
+const GroupSchema = z
+  .object({
+    type: z.literal('group'),
+    mode: z.enum(GROUP_MODES as [GroupMode, ...GroupMode[]]),
+    get parts() {
+      return z.array(z.union([ConditionSchema, GroupSchema]));
+    },
+    off,
+  })
+  .meta({ id: 'Group' });
 
 const PartsSchema = z.array(z.union([ConditionSchema, GroupSchema])).superRefine((parts, context) => {
   let count = 0;
@@ -196,93 +197,95 @@ export const NameMatchSchema = z.object({
   isWord: z.boolean(),
 }) satisfies z.ZodType<NameMatch>;
 
-export const DomainViewSchema = z.object({
-  id: z.number(),
-  name: z.string(),
-  display: z.string(),
-  ending: z.string(),
-  phase: z.enum(PHASES),
-  phaseReason: z.string().nullable(),
-  phaseSource: z.string().nullable(),
-  phaseAt: z.number().nullable(),
-  isUnasked: z.boolean(),
-  isOwn: z.boolean(),
-  registeredAt: z.number().nullable(),
-  expiresAt: z.number().nullable(),
-  dropAt: z.number().nullable(),
-  window: z
-    .object({
-      from: z.number(),
-      to: z.number(),
-      isConditional: z.boolean(),
-      reasons: z.array(z.string()),
-    })
-    .nullable(),
-  watched: z.enum(['by hand', 'near miss']).nullable(),
-  firstSeenAt: z.number().nullable(),
-  capturesByYear: z
-    .array(
-      z.object({
-        year: z.number(),
-        captures: z.number(),
-      }),
-    )
-    .nullable(),
-  captures: z.number().nullable(),
-  pastAt: z.number().nullable(),
-  pastSource: z.string().nullable(),
-  backlinks: z.number().nullable(),
-  referringDomains: z.number().nullable(),
-  strength: z.number().nullable(),
-  trust: z.number().nullable(),
-  spamRisk: z.number().nullable(),
-  readers: z.number().nullable(),
-  effective: z.number().nullable(),
-  countFrom: z.string().nullable(),
-  countFactor: z.number().nullable(),
-  spamMass: z.number().nullable(),
-  contentYears: z.number().nullable(),
-  drops: z.number().nullable(),
-  drift: z.number().nullable(),
-  language: z.string().nullable(),
-  subject: z.string().nullable(),
-  area: z.string().nullable(),
-  subjectConfidence: z.number().nullable(),
-  forwardsTo: z.string().nullable(),
-  forwardsNow: z.boolean(),
-  strengthWith: z.number().nullable(),
-  wordMarks: z.number().nullable(),
-  capturesAt: z.number().nullable(),
-  capturesRead: z.number().nullable(),
-  referrersAt: z.number().nullable(),
-  linksAt: z.number().nullable(),
-  listing: z.enum(LISTING_KINDS).nullable(),
-  venue: z.string().nullable(),
-  priceMinor: z.number().nullable(),
-  currency: z.string().nullable(),
-  homeMinor: z.number().nullable(),
-  homeCurrency: z.string(),
-  bids: z.number().nullable(),
-  closingAt: z.number().nullable(),
-  listingUrl: z.string().nullable(),
-  listingAt: z.number().nullable(),
-  offers: z.number().nullable(),
-  registrar: z.string().nullable(),
-  lastSeenAt: z.number().nullable(),
-  addedAt: z.number(),
-  length: z.number(),
-  recordAt: z.number().nullable(),
-  judged: z.enum(JUDGEMENTS),
-  judgedReason: z.string().nullable(),
-  judgedAt: z.number().nullable(),
-  snoozedUntil: z.number().nullable(),
-  shortlisted: z.boolean(),
-  starts: z.array(z.number()),
-  matches: z.array(NameMatchSchema),
-  sayability: z.number().nullable(),
-  nameSubject: z.string().nullable(),
-  freshIn: z.array(z.number()),
-}) satisfies z.ZodType<DomainView>;
+export const DomainViewSchema = z
+  .object({
+    id: z.number(),
+    name: z.string(),
+    display: z.string(),
+    ending: z.string(),
+    phase: z.enum(PHASES),
+    phaseReason: z.string().nullable(),
+    phaseSource: z.string().nullable(),
+    phaseAt: z.number().nullable(),
+    isUnasked: z.boolean(),
+    isOwn: z.boolean(),
+    registeredAt: z.number().nullable(),
+    expiresAt: z.number().nullable(),
+    dropAt: z.number().nullable(),
+    window: z
+      .object({
+        from: z.number(),
+        to: z.number(),
+        isConditional: z.boolean(),
+        reasons: z.array(z.string()),
+      })
+      .nullable(),
+    watched: z.enum(['by hand', 'near miss']).nullable(),
+    firstSeenAt: z.number().nullable(),
+    capturesByYear: z
+      .array(
+        z.object({
+          year: z.number(),
+          captures: z.number(),
+        }),
+      )
+      .nullable(),
+    captures: z.number().nullable(),
+    pastAt: z.number().nullable(),
+    pastSource: z.string().nullable(),
+    backlinks: z.number().nullable(),
+    referringDomains: z.number().nullable(),
+    strength: z.number().nullable(),
+    trust: z.number().nullable(),
+    spamRisk: z.number().nullable(),
+    readers: z.number().nullable(),
+    effective: z.number().nullable(),
+    countFrom: z.string().nullable(),
+    countFactor: z.number().nullable(),
+    spamMass: z.number().nullable(),
+    contentYears: z.number().nullable(),
+    drops: z.number().nullable(),
+    drift: z.number().nullable(),
+    language: z.string().nullable(),
+    subject: z.string().nullable(),
+    area: z.string().nullable(),
+    subjectConfidence: z.number().nullable(),
+    forwardsTo: z.string().nullable(),
+    forwardsNow: z.boolean(),
+    strengthWith: z.number().nullable(),
+    wordMarks: z.number().nullable(),
+    capturesAt: z.number().nullable(),
+    capturesRead: z.number().nullable(),
+    referrersAt: z.number().nullable(),
+    linksAt: z.number().nullable(),
+    listing: z.enum(LISTING_KINDS).nullable(),
+    venue: z.string().nullable(),
+    priceMinor: z.number().nullable(),
+    currency: z.string().nullable(),
+    homeMinor: z.number().nullable(),
+    homeCurrency: z.string(),
+    bids: z.number().nullable(),
+    closingAt: z.number().nullable(),
+    listingUrl: z.string().nullable(),
+    listingAt: z.number().nullable(),
+    offers: z.number().nullable(),
+    registrar: z.string().nullable(),
+    lastSeenAt: z.number().nullable(),
+    addedAt: z.number(),
+    length: z.number(),
+    recordAt: z.number().nullable(),
+    judged: z.enum(JUDGEMENTS),
+    judgedReason: z.string().nullable(),
+    judgedAt: z.number().nullable(),
+    snoozedUntil: z.number().nullable(),
+    shortlisted: z.boolean(),
+    starts: z.array(z.number()),
+    matches: z.array(NameMatchSchema),
+    sayability: z.number().nullable(),
+    nameSubject: z.string().nullable(),
+    freshIn: z.array(z.number()),
+  })
+  .meta({ id: 'Domain' }) satisfies z.ZodType<DomainView>;
 
 export const PartCountsSchema = z.object({
   path: z.string(),
@@ -402,6 +405,6 @@ export const poolCalls = {
   'POST /export': {
     media: ['text/csv', 'text/tab-separated-values', 'application/jsonl'],
     summary: 'Rows of the selected domains, by a form with format, ids or a view with exceptions',
-    status: 200,
+    form: z.object({ format: z.enum(['csv', 'tsv', 'jsonl']), which: z.string() }),
   },
 } satisfies Calls;

@@ -29,27 +29,29 @@ export const EntrySchema = z.object({
 export const EntryUndoSchema = z.object({ id: z.number().int(), isRemoved: z.boolean() });
 
 /** A domain that the person owns. Amounts in minor units of `currency`, but the renewal and fees, which are in the brief's. */
-export const HoldingSchema = z.object({
-  domainId: z.number(),
-  name: z.string(),
-  briefId: z.number().nullable(),
-  briefName: z.string().nullable(),
-  briefCurrency: z.string().nullable(),
-  orderId: z.number().nullable(),
-  boughtAt: z.number(),
-  costMinor: z.number(),
-  feesMinor: z.number(),
-  currency: z.string(),
-  seller: z.string(),
-  /** When it is to be paid for again; null: not known. */
-  renewsAt: z.number().nullable(),
-  renewalMinor: z.number().nullable(),
-  note: z.string(),
-  plan: z.enum(PLANS),
-  status: z.enum(STATUSES),
-  /** Steps of its rebuild that are done. */
-  stepsDone: z.number(),
-});
+export const HoldingSchema = z
+  .object({
+    domainId: z.number(),
+    name: z.string(),
+    briefId: z.number().nullable(),
+    briefName: z.string().nullable(),
+    briefCurrency: z.string().nullable(),
+    orderId: z.number().nullable(),
+    boughtAt: z.number(),
+    costMinor: z.number(),
+    feesMinor: z.number(),
+    currency: z.string(),
+    seller: z.string(),
+    /** When it is to be paid for again; null: not known. */
+    renewsAt: z.number().nullable(),
+    renewalMinor: z.number().nullable(),
+    note: z.string(),
+    plan: z.enum(PLANS),
+    status: z.enum(STATUSES),
+    /** Steps of its rebuild that are done. */
+    stepsDone: z.number(),
+  })
+  .meta({ id: 'Holding' });
 export type Holding = z.infer<typeof HoldingSchema>;
 
 export const OwnSourceSchema = z.object({
@@ -57,7 +59,6 @@ export const OwnSourceSchema = z.object({
   pages: z.number(),
   takenAt: z.number(),
 });
-export type OwnSource = z.infer<typeof OwnSourceSchema>;
 
 /** A page that links to a dead target, on the work list. Times in ms since 1970 UTC. */
 export const ProspectSchema = z.object({
@@ -76,7 +77,6 @@ export const ProspectSchema = z.object({
   /** The own page that is offered; null: none is chosen. */
   standIn: z.string().nullable(),
 });
-export type Prospect = z.infer<typeof ProspectSchema>;
 
 export const KeptProspectSchema = z.object({
   note: z.string(),
@@ -86,36 +86,36 @@ export const KeptProspectSchema = z.object({
   writtenAt: z.number().nullable(),
   answeredAt: z.number().nullable(),
 });
-export type KeptProspect = z.infer<typeof KeptProspectSchema>;
 
 export const ResaleLineSchema = z.object({
   at: z.number(),
   who: z.string(),
   words: z.string(),
 });
-export type ResaleLine = z.infer<typeof ResaleLineSchema>;
 
 /** An owned domain that is offered at a venue. Amounts in minor units of `currency`; times in ms since 1970 UTC. */
-export const StoredResaleSchema = z.object({
-  id: z.number(),
-  key: z.string(),
-  domainId: z.number(),
-  name: z.string(),
-  venue: z.string(),
-  askMinor: z.number(),
-  /** The least it is let go for; the venue is not told. */
-  floorMinor: z.number(),
-  currency: z.string(),
-  text: z.string(),
-  state: z.enum(RESALE_STATES),
-  finalMinor: z.number().nullable(),
-  feesMinor: z.number().nullable(),
-  reason: z.string().nullable(),
-  attempts: z.number(),
-  createdAt: z.number(),
-  answeredAt: z.number().nullable(),
-  endedAt: z.number().nullable(),
-});
+export const StoredResaleSchema = z
+  .object({
+    id: z.number(),
+    key: z.string(),
+    domainId: z.number(),
+    name: z.string(),
+    venue: z.string(),
+    askMinor: z.number(),
+    /** The least it is let go for; the venue is not told. */
+    floorMinor: z.number(),
+    currency: z.string(),
+    text: z.string(),
+    state: z.enum(RESALE_STATES),
+    finalMinor: z.number().nullable(),
+    feesMinor: z.number().nullable(),
+    reason: z.string().nullable(),
+    attempts: z.number(),
+    createdAt: z.number(),
+    answeredAt: z.number().nullable(),
+    endedAt: z.number().nullable(),
+  })
+  .meta({ id: 'Sale' });
 export type StoredResale = z.infer<typeof StoredResaleSchema>;
 
 /** A decision on a step; null takes it back to what is suggested, and removes an own step. */
@@ -137,7 +137,6 @@ export const TargetLinkSchema = z.object({
   strength: z.number().nullable(),
   sourceId: z.number(),
 });
-export type TargetLink = z.infer<typeof TargetLinkSchema>;
 
 /** A decision on an old address; undecided takes it back. */
 export const RuleChangeSchema = z.object({

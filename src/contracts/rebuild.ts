@@ -54,12 +54,14 @@ export const SiteOutlineSchema = z.object({
   ),
 }) satisfies z.ZodType<SiteOutline>;
 
-export const StepSchema = z.object({
-  key: z.string(),
-  words: z.string(),
-  state: z.enum(STEP_STATES),
-  at: z.number().nullable(),
-}) satisfies z.ZodType<Step>;
+export const StepSchema = z
+  .object({
+    key: z.string(),
+    words: z.string(),
+    state: z.enum(STEP_STATES),
+    at: z.number().nullable(),
+  })
+  .meta({ id: 'Step' }) satisfies z.ZodType<Step>;
 
 export const rebuildCalls = {
   'GET /domains/{name}/rebuild': {

@@ -61,10 +61,12 @@ export const ProposalSchema = z.object({
   candidates: z.array(CandidateSchema),
 }) satisfies z.ZodType<Proposal>;
 
-export const RedirectRuleSchema = z.object({
-  from: z.string(),
-  to: z.string().nullable(),
-}) satisfies z.ZodType<RedirectRule>;
+export const RedirectRuleSchema = z
+  .object({
+    from: z.string(),
+    to: z.string().nullable(),
+  })
+  .meta({ id: 'RedirectRule' }) satisfies z.ZodType<RedirectRule>;
 
 export const RedirectPatternSchema = z.object({
   fromPrefix: z.string(),

@@ -51,7 +51,6 @@ export const SieveOptionsSchema = z.object({
   /** How far what is new is checked and measured. */
   depth: z.enum(SIEVE_DEPTHS),
 });
-export type SieveOptions = z.infer<typeof SieveOptionsSchema>;
 
 /** A kept stack of conditions with its sort and columns, as the query text of a pool address. */
 export const StoredSieveSchema = SieveOptionsSchema.extend({
@@ -67,7 +66,7 @@ export const StoredSieveSchema = SieveOptionsSchema.extend({
   lastNew: z.number().nullable(),
   /** Domains that are new since the person saw them. */
   fresh: z.number(),
-});
+}).meta({ id: 'Sieve' });
 export type StoredSieve = z.infer<typeof StoredSieveSchema>;
 
 export const sievesCalls = {
@@ -109,6 +108,7 @@ export const sievesCalls = {
   },
   'GET /sieves/{id}/file': {
     summary: 'A sieve as a file to share',
+    answer: SieveFileSchema,
   },
   'POST /sieves/file': {
     summary: 'Keep a sieve from such a file',

@@ -14,19 +14,21 @@ import { ListingSchema } from './listings';
 import { StoredChangeSchema } from './offers';
 import { Endings, Sites, Upload } from './parts';
 
-export const SiteYieldSchema = z.object({
-  site: z.string(),
-  state: z.enum(['dropped', 'reading', 'blocking', 'unreachable']),
-  note: z.string().nullable(),
-  pages: z.number(),
-  failed: z.number(),
-  queued: z.number(),
-  beyond: z.number(),
-  challenges: z.number(),
-  /** Outside domains first found here, and how many of them are free or about to be. */
-  domains: z.number(),
-  lapsed: z.number(),
-});
+export const SiteYieldSchema = z
+  .object({
+    site: z.string(),
+    state: z.enum(['dropped', 'reading', 'blocking', 'unreachable']),
+    note: z.string().nullable(),
+    pages: z.number(),
+    failed: z.number(),
+    queued: z.number(),
+    beyond: z.number(),
+    challenges: z.number(),
+    /** Outside domains first found here, and how many of them are free or about to be. */
+    domains: z.number(),
+    lapsed: z.number(),
+  })
+  .meta({ id: 'SiteYield' });
 export type SiteYield = z.infer<typeof SiteYieldSchema>;
 
 const Delimiter = z.string().regex(/^[\t -!#-~]$/, 'a delimiter is one character of ASCII, and no quote');
@@ -129,7 +131,6 @@ export const SourceCountsSchema = z.object({
   rows_set_aside: z.number(),
   domains_new: z.number(),
 });
-export type SourceCounts = z.infer<typeof SourceCountsSchema>;
 
 export const SourceRowSchema = SourceCountsSchema.extend({
   id: z.number(),
@@ -146,8 +147,7 @@ export const SourceRowSchema = SourceCountsSchema.extend({
       shortlisted: z.number(),
     })
     .nullable(),
-});
-export type SourceRow = z.infer<typeof SourceRowSchema>;
+}).meta({ id: 'Source' });
 
 /** Names that were pasted to be checked: a list, with how far it is asked. */
 export const StoredBatchSchema = SourceRowSchema.extend({
@@ -157,32 +157,33 @@ export const StoredBatchSchema = SourceRowSchema.extend({
     freshMs: z.number(),
   }),
 });
-export type StoredBatch = z.infer<typeof StoredBatchSchema>;
 
 /** Something that is looked at again and again. Times in ms since 1970 UTC. */
-export const StoredWatchSchema = z.object({
-  id: z.number(),
-  kind: z.enum(WATCH_KINDS),
-  /** Path of the folder, or address. */
-  target: z.string(),
-  name: z.string(),
-  /** How its files are imported. */
-  options: z.object({
-    excludedEndings: z.array(z.string()),
-    checkAfter: z.boolean(),
-  }),
-  /** Of a venue: its source. */
-  sourceId: z.number().nullable(),
-  everyMs: z.number(),
-  isOn: z.boolean(),
-  nextAt: z.number(),
-  lastAt: z.number().nullable(),
-  /** What the last look brought, in words. */
-  outcome: z.string().nullable(),
-  etag: z.string().nullable(),
-  modified: z.string().nullable(),
-  hash: z.string().nullable(),
-});
+export const StoredWatchSchema = z
+  .object({
+    id: z.number(),
+    kind: z.enum(WATCH_KINDS),
+    /** Path of the folder, or address. */
+    target: z.string(),
+    name: z.string(),
+    /** How its files are imported. */
+    options: z.object({
+      excludedEndings: z.array(z.string()),
+      checkAfter: z.boolean(),
+    }),
+    /** Of a venue: its source. */
+    sourceId: z.number().nullable(),
+    everyMs: z.number(),
+    isOn: z.boolean(),
+    nextAt: z.number(),
+    lastAt: z.number().nullable(),
+    /** What the last look brought, in words. */
+    outcome: z.string().nullable(),
+    etag: z.string().nullable(),
+    modified: z.string().nullable(),
+    hash: z.string().nullable(),
+  })
+  .meta({ id: 'Watch' });
 export type StoredWatch = z.infer<typeof StoredWatchSchema>;
 
 /** A row of a link export as it will be read. */
@@ -270,37 +271,15 @@ export const sourcesCalls = {
   },
   'GET /sources/{id}': {
     summary: 'One source with its jobs, phases and, for a crawl, its sites',
-    answer: z.discriminatedUnion('kind', [
-      SourceRowSchema.extend({
-        jobs: z.array(JobViewSchema),
-        phases: z.array(
-          z.object({
-            phase: z.string(),
-            domains: z.number(),
-          }),
-        ),
-        sites: z.array(SiteYieldSchema),
-        troubles: z.array(
-          z.object({
-            state: z.string(),
-            note: z.string(),
-            pages: z.number(),
-            example: z.string(),
-          }),
-        ),
-      }),
-      SourceRowSchema.extend({
-        jobs: z.array(JobViewSchema),
-        phases: z.array(
-          z.object({
-            phase: z.string(),
-            domains: z.number(),
-          }),
-        ),
-        sites: z.undefined().optional(),
-        troubles: z.undefined().optional(),
-      }),
-    ]),
+    answer: SourceRowSchema.extend({
+      jobs: z.array(JobViewSchema),
+      phases: z.array(z.object({ phase: z.string(), domains: z.number() })),
+      /** Of a crawl. */
+      sites: z.array(SiteYieldSchema).optional(),
+      troubles: z
+        .array(z.object({ state: z.string(), note: z.string(), pages: z.number(), example: z.string() }))
+        .optional(),
+    }),
   },
   'GET /sources/{id}/rejects': {
     media: ['text/csv'],
@@ -472,5 +451,6 @@ export const sourcesCalls = {
   'POST /watches/{id}/look': {
     summary: 'Look now',
     status: 202,
+    answer: z.object({}),
   },
 } satisfies Calls;

@@ -27,7 +27,9 @@ export const RuleResultSchema = z.object({
   change: z.string(),
 }) satisfies z.ZodType<RuleResult>;
 
-export const SpamCardSchema = z.object({
-  risk: z.number().nullable(),
-  results: z.array(RuleResultSchema),
-}) satisfies z.ZodType<SpamCard>;
+export const SpamCardSchema = z
+  .object({
+    risk: z.number().nullable(),
+    results: z.array(RuleResultSchema),
+  })
+  .meta({ id: 'SpamCard' }) satisfies z.ZodType<SpamCard>;

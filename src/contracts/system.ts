@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { REFUSALS, type RefusalCode } from '../core/refusal';
 import { Settings } from '../core/settings/settings';
-import { JOB_KINDS } from '../core/work/job-kinds';
 import type { Calls } from './call';
 import { EngineHealthSchema } from './engine';
 import { JobViewSchema } from './jobs';
@@ -26,35 +25,6 @@ export const ProblemSchema = z.object({
   issues: z.array(z.object({ at: z.string(), message: z.string() })).optional(),
 });
 
-/** What a job says of itself while it runs. */
-export const JobProgressSchema = z.object({
-  done: z.number(),
-  /** null: not known. */
-  total: z.number().nullable(),
-  /** What is counted: rows, pages, domains. */
-  unit: z.string(),
-  /** Units per second of late. */
-  rate: z.number(),
-  message: z.string(),
-});
-export type JobProgress = z.infer<typeof JobProgressSchema>;
-
-export const JobRowSchema = z.object({
-  id: z.number(),
-  state: z.enum(['queued', 'running', 'paused', 'done', 'failed', 'cancelled']),
-  progress: JobProgressSchema.nullable(),
-  checkpoint: z.record(z.string(), z.unknown()).nullable(),
-  error: z.string().nullable(),
-  next: z.array(z.unknown()),
-  createdAt: z.number(),
-  startedAt: z.number().nullable(),
-  finishedAt: z.number().nullable(),
-  sourceId: z.number().nullable(),
-  params: z.record(z.string(), z.unknown()),
-  kind: z.enum(JOB_KINDS),
-});
-export type JobRow = z.infer<typeof JobRowSchema>;
-
 export const systemCalls = {
   'GET /health': {
     summary: 'State of web, engine, database and stand-ins',
@@ -71,16 +41,7 @@ export const systemCalls = {
           message: z.string(),
         }),
       ]),
-      database: z.union([
-        z.object({
-          state: z.string(),
-          message: z.string(),
-        }),
-        z.object({
-          state: z.string(),
-          message: z.undefined().optional(),
-        }),
-      ]),
+      database: z.object({ state: z.string(), message: z.string().optional() }),
       standins: z.object({
         state: z.string(),
       }),

@@ -3,17 +3,19 @@ import type { WorthAssumptions } from '../core/worth/assumptions';
 import type { PhraseWorth, Ranking } from '../core/worth/rebuild';
 import type { NearSale, ResaleWorth, Sale } from '../core/worth/resale';
 
-export const WorthAssumptionsSchema = z.object({
-  firstClickPercent: z.number(),
-  ownNamePercent: z.number(),
-  halfLifeYears: z.number(),
-  competitionPercent: z.number(),
-  earningMonths: z.number(),
-  linkMinor: z.number(),
-  linkDoubling: z.number(),
-  otherSubjectPercent: z.number(),
-  carryPercent: z.number(),
-}) satisfies z.ZodType<WorthAssumptions>;
+export const WorthAssumptionsSchema = z
+  .object({
+    firstClickPercent: z.number(),
+    ownNamePercent: z.number(),
+    halfLifeYears: z.number(),
+    competitionPercent: z.number(),
+    earningMonths: z.number(),
+    linkMinor: z.number(),
+    linkDoubling: z.number(),
+    otherSubjectPercent: z.number(),
+    carryPercent: z.number(),
+  })
+  .meta({ id: 'WorthAssumptions' }) satisfies z.ZodType<WorthAssumptions>;
 
 export const RankingSchema = z.object({
   phrase: z.string(),
@@ -28,11 +30,11 @@ export const PhraseWorthSchema = RankingSchema.extend({
   isOwnName: z.boolean(),
   keptVisits: z.number(),
   monthMinor: z.number(),
-}) satisfies z.ZodType<PhraseWorth>;
+}).meta({ id: 'PhraseWorth' }) satisfies z.ZodType<PhraseWorth>;
 
 export const SaleSchema = z.object({
   name: z.string(),
-  words: z.array(z.string()),
+  words: z.array(z.string()).readonly(),
   ending: z.string(),
   length: z.number(),
   hyphens: z.number(),

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { EngineAddress } from '../contracts/engine';
 import { dataFolder } from '../store/base/config';
 import { openStore } from '../store/base/database';
 import { ensureBrief } from '../store/shortlist/briefs';
@@ -12,7 +13,6 @@ import { Watcher } from './notify/watcher';
 import { Outbox } from './orders/outbox';
 import { PoolHost } from './pool/host';
 import { SieveRunner } from './pool/sieve-runner';
-import type { EngineAddress } from './protocol';
 import { Clock } from './runner/clock';
 import { JobRunner } from './runner/runner';
 import { Counter } from './selling/counter';

@@ -1,5 +1,4 @@
 import type { ListBatch } from '../core/formats/list-batch';
-import type { PoolQuery } from '../core/pool/query';
 import type { JobOrder, JobProgress, JobRow } from '../store/base/jobs';
 
 /** What the runner tells a worker thread. `stop` asks it to come to a safe point and end. */
@@ -23,26 +22,8 @@ export interface WorkerStart {
   jobId: number;
 }
 
-/** Where the engine listens; written to `engine.json` in the data folder. */
-export interface EngineAddress {
-  port: number;
-  token: string;
-  pid: number;
-}
-
 /** Sent to browsers as it happens. */
 export type EngineEvent =
   | { type: 'job'; job: JobRow }
   | { type: 'pool'; version: number; size: number }
   | { type: 'orders'; at: number };
-
-export interface EngineHealth {
-  state: 'starting' | 'ready';
-  poolSize: number;
-  poolVersion: number;
-  jobsRunning: number;
-  memoryBytes: number;
-  startedAt: number;
-}
-
-export type { PoolQuery };

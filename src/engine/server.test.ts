@@ -3,8 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { EngineClient, EngineError } from '../client/engine';
 import { freshStore } from '../store/base/testing';
-import { EngineClient, EngineError } from './client';
 import { JobRunner } from './runner/runner';
 import { EngineServer } from './server';
 

@@ -1,6 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { z } from 'zod';
+import type { EngineHealth } from '../contracts/engine';
 import { ENGINE_CALLS, type EnginePath, isEnginePath } from '../contracts/engine-calls';
 import { issuesOf } from '../contracts/issues';
 import { REFUSALS, Refusal, refusalOf } from '../core/refusal';
@@ -12,7 +13,7 @@ import { announcePool, type EngineParts, type Handlers } from './calls/parts';
 import { poolCalls } from './calls/pool';
 import { systemCalls } from './calls/system';
 import { Valuer } from './measures/worth';
-import type { EngineEvent, EngineHealth } from './protocol';
+import type { EngineEvent } from './protocol';
 
 const MAX_BODY_BYTES = 16 * 1024 * 1024;
 const EVENT_PAUSE_MS = 200;
@@ -95,7 +96,7 @@ export class EngineServer {
   }
 
   private answer<Path extends EnginePath>(path: Path, body: unknown): unknown {
-    const question = ENGINE_CALLS[path].parse(body);
+    const question = ENGINE_CALLS[path].asked.parse(body);
     // the same path in both tables: the one reads what the other is given
     return (this.handlers[path] as (of: typeof question) => unknown)(question);
   }

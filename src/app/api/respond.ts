@@ -42,9 +42,14 @@ class Answered<T> {
   constructor(
     readonly status: number,
     readonly value: T,
+    readonly headers: Record<string, string> = {},
   ) {}
 }
 export const answered = <T>(status: number, value: T): Answered<T> => new Answered(status, value);
+
+/** An answer that browsers keep as a file. */
+export const asFile = <T>(name: string, value: T): Answered<T> =>
+  new Answered(200, value, { 'content-disposition': `attachment; filename="${encodeURIComponent(name)}"` });
 
 interface Asked<Path extends CallPath> {
   request: NextRequest;
@@ -71,9 +76,9 @@ export function route<Path extends CallPath>(path: Path, handler: Handler<Path>)
       const asked = { request, params: await context.params, body: await readBody(request, call) } as Asked<Path>;
       const given = await handler(asked);
       if (given instanceof Response) return given;
-      const { status, value } = given instanceof Answered ? given : { status: call.status ?? 200, value: given };
+      const { status, value, headers } = given instanceof Answered ? given : new Answered(call.status ?? 200, given);
       if (CHECKS_ANSWERS) checkAnswer(path, call, value);
-      return Response.json(value, { status });
+      return Response.json(value, { status, headers });
     } catch (error) {
       return problem(error);
     }

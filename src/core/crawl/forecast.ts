@@ -46,9 +46,11 @@ export interface Forecast {
 }
 
 /** Growth of distinct domains with pages is believed up to this power; what repeats later shows little in a few pages. */
-const MOST_GROWTH = 0.55;
+const MOST_GROWTH = 0.45;
+/** The power falls as pages go on: over those that were not read it is this part of what it is where the sample ends. */
+const FALLING = 0.75;
 /** Domains that are taken to stand on pages that were not read, beside those that were seen; and named once, beside those that were. */
-const PRIOR = { unseen: 3, once: 1 };
+const PRIOR = { unseen: 2, once: 1 };
 /** From the middle of a range of outside domains to its ends: it is at most four times as wide as it begins. */
 const HALF_WIDTH = 2;
 /** A site of unknown size is not forecast beyond this. */
@@ -127,7 +129,7 @@ function domainsIn({ read, failed }: TrialSample, depth: number, pages: Range): 
   const namings = new Map<string, number>();
   for (const { outside } of typical) for (const name of outside) namings.set(name, (namings.get(name) ?? 0) + 1);
   const once = [...namings.values()].filter((count) => count === 1).length;
-  const growth = Math.min(MOST_GROWTH, (once + PRIOR.once) / (namings.size + PRIOR.once));
+  const growth = FALLING * Math.min(MOST_GROWTH, (once + PRIOR.once) / (namings.size + PRIOR.once));
   const readable = (pages.low * read.length) / Math.max(1, read.length + failed);
   const times = Math.max(1, readable / Math.max(1, typical.length));
   const { low, high } = aroundOf(seen + (namings.size + PRIOR.unseen) * (times ** growth - 1));

@@ -4,6 +4,7 @@ import { COST_KINDS, GROUPINGS, INCOME_KINDS, type MoneyEntry, profitBy, signed 
 
 const entry: fc.Arbitrary<MoneyEntry> = fc
   .record({
+    id: fc.constant(null),
     domain: fc.constantFrom('a.org', 'b.org', 'c.org'),
     brief: fc.option(fc.constantFrom('bees', 'ink')),
     venue: fc.option(fc.constantFrom('Saltmarch Exchange', 'Quayside Lots')),
@@ -36,7 +37,7 @@ describe('profit and loss', () => {
 
   it('has the best first, and years in their order', () => {
     const one = (domain: string, at: string, amountMinor: number): MoneyEntry => ({
-      domain, brief: null, venue: null, at: Date.parse(at), kind: 'sale', amountMinor, words: '', orderId: null,
+      id: null, domain, brief: null, venue: null, at: Date.parse(at), kind: 'sale', amountMinor, words: '', orderId: null,
     }); // biome-ignore format: one entry
     const entries = [one('a.org', '2026-03-01', 500), one('b.org', '2025-12-31T23:59:00Z', -900)];
     expect(profitBy(entries, 'domain').map(({ key }) => key)).toEqual(['a.org', 'b.org']);

@@ -5,6 +5,8 @@ export type EntryKind = (typeof COST_KINDS)[number] | (typeof INCOME_KINDS)[numb
 
 /** One sum, in whole minor units of one currency: what came in is positive, what went out negative. */
 export interface MoneyEntry {
+  /** Its number among those that were entered by hand; null: it comes of what was bought. */
+  id: number | null;
   domain: string;
   brief: string | null;
   venue: string | null;

@@ -1,12 +1,13 @@
 import type { Logger } from 'pino';
-import type { EnginePath, Read } from '../../contracts/engine-calls';
+import type { EngineHealth } from '../../contracts/engine';
+import type { EngineAnswer, EnginePath, Read } from '../../contracts/engine-calls';
 import { readSettings, type Store } from '../../store/base/database';
 import type { Valuer } from '../measures/worth';
 import type { Digest } from '../notify/digest';
 import type { Outbox } from '../orders/outbox';
 import type { PoolHost } from '../pool/host';
 import type { SieveRunner } from '../pool/sieve-runner';
-import type { EngineEvent, EngineHealth } from '../protocol';
+import type { EngineEvent } from '../protocol';
 import type { JobRunner } from '../runner/runner';
 import type { Counter } from '../selling/counter';
 
@@ -29,7 +30,7 @@ export interface EngineParts {
 
 /** One handler a path; what is asked has been read by its contract. */
 export type Handlers<Path extends EnginePath> = {
-  [P in Path]: (question: Read<P>) => unknown;
+  [P in Path]: (question: Read<P>) => EngineAnswer<P> | Promise<EngineAnswer<P>>;
 };
 
 export function announcePool({ pool, announce }: EngineParts): void {

@@ -1,7 +1,7 @@
+import type { EngineHealth } from '../../contracts/engine';
 import { readRates, write } from '../../store/base/database';
 import { domainsWithOffers, settleListing } from '../../store/offers/listings';
 import { prepareRestore } from '../database/restore';
-import type { EngineHealth } from '../protocol';
 import { announcePool, type EngineParts, type Handlers } from './parts';
 
 const OFFERS_AT_ONCE = 500;

@@ -1,3 +1,4 @@
+import type { ReferrerPreview } from '../../contracts/sources';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
 import { sniffDelimiter } from '../../core/formats/list-columns';
 import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrer-fields';
@@ -19,22 +20,6 @@ import { addSource, countRows, putReject } from '../../store/sources/sources';
 import { JobError } from '../runner/context';
 import { lookAtFile, textChunks } from './text-file';
 import { asTextFile } from './workbook';
-
-export interface ReferrerPreview {
-  header: string[];
-  columns: ReferrerField[];
-  /** Whether the columns were remembered from a file with the same header. */
-  remembered: boolean;
-  rows: string[][];
-  read: number;
-  /** Rows set aside, by reason; bare addresses among them. */
-  aside: { reason: string; rows: number; example: string }[];
-  repeated: number;
-  /** What each cut keeps out, in their order. */
-  cuts: { cut: CutName; removes: number }[];
-  kept: number;
-  sample: string[];
-}
 
 const PREVIEW_ROWS = 8;
 

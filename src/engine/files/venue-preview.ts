@@ -1,15 +1,11 @@
 import { readFile } from 'node:fs/promises';
+import type { VenueLook } from '../../contracts/sources';
 import type { Settings } from '../../core/settings/settings';
 import type { Store } from '../../store/base/database';
 import { Feed } from '../jobs/venue';
-import { type ListLook, lookAtList } from '../lists/preview';
+import { lookAtList } from '../lists/preview';
 import { JobError } from '../runner/context';
 import { fetchFile } from './fetch-file';
-
-/** What is found at the address of a venue: a feed of our kind, or a table whose columns are to be mapped. */
-export type VenueLook =
-  | { kind: 'feed'; venue: string; currency: string; listings: number }
-  | { kind: 'table'; upload: string; look: ListLook };
 
 const PREVIEW_MS = 30_000;
 

@@ -137,7 +137,7 @@ describe('measuring', () => {
     await measure();
     const { id } = findDomain(store, 'x.org')!;
     const counts = new Map(
-      linkCountsBySource(store, id).map((entry) => [entry.sourceId, [entry.backlinks, entry.domains]]),
+      linkCountsBySource(store, id).map((entry) => [entry.sourceId, [entry.backlinks, entry.referringDomains]]),
     );
     expect(counts).toEqual(
       new Map([

@@ -1,28 +1,12 @@
+import type { CutLook, LinkReading } from '../../contracts/sources';
 import { guessLinkColumns, type LinkField } from '../../core/formats/link-rows';
-import { type ListShape, previewList } from '../../core/formats/list-columns';
+import { previewList } from '../../core/formats/list-columns';
 import { headerKey } from '../../core/formats/referrers';
 import { registrableDomain } from '../../core/names/domain';
 import type { Store } from '../../store/base/database';
 import { rememberColumns, rememberedColumns } from '../../store/sources/mappings';
 import { lookAtFile } from '../files/text-file';
 import { asTextFile } from '../files/workbook';
-
-/** A row of a link export as it will be read. */
-export interface LinkReading {
-  from: string | null;
-  to: string | null;
-  isInside: boolean;
-}
-
-export interface CutLook extends Omit<ListShape, 'columns'> {
-  columns: LinkField[];
-  header: string[] | null;
-  rows: string[][];
-  readings: LinkReading[];
-  remembered: boolean;
-  charset: string;
-  gzip: boolean;
-}
 
 /** Recognises a link export from its start; columns that its header was read with before come first. @throws JobError */
 export async function lookAtLinks(

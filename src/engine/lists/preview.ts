@@ -1,17 +1,11 @@
-import { type ListPreview, type ListShape, previewList } from '../../core/formats/list-columns';
+import type { ListLook } from '../../contracts/sources';
+import { type ListShape, previewList } from '../../core/formats/list-columns';
 import type { ListField } from '../../core/formats/list-fields';
 import { headerKey } from '../../core/formats/referrers';
 import type { Store } from '../../store/base/database';
 import { rememberColumns, rememberedColumns } from '../../store/sources/mappings';
 import { lookAtFile } from '../files/text-file';
 import { asTextFile } from '../files/workbook';
-
-export interface ListLook extends ListPreview {
-  charset: string;
-  gzip: boolean;
-  /** Whether the columns are those of an earlier file with the same header. */
-  remembered: boolean;
-}
 
 /** Recognises a list from its start; columns that its header was read with before come first. @throws JobError */
 export async function lookAtList(store: Store, path: string, given: Partial<ListShape>): Promise<ListLook> {

@@ -90,10 +90,7 @@ export function countsOf(
   together: { backlinks: number; referringDomains: number },
   { countRule, countFactor }: Settings,
 ) {
-  const counts: SourceCount[] = linkCountsBySource(store, domainId).map((count) => ({
-    ...count,
-    referringDomains: count.domains,
-  }));
+  const counts: SourceCount[] = linkCountsBySource(store, domainId);
   const chosen = chooseCount(counts, together, readCountRule(countRule));
   const differ = disagreement(counts, countFactor);
   return { ...chosen, factor: differ?.factor ?? null };

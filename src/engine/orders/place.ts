@@ -1,3 +1,4 @@
+import type { OrderTerms, WayToHave } from '../../contracts/orders';
 import { homeMinor, rateOf } from '../../core/listings/rates';
 import type { OrderKind } from '../../core/orders/order';
 import { cheapestFirst, reckoned, type Way, type WayKind, type WayTerms, wayToRegister } from '../../core/orders/ways';
@@ -23,30 +24,6 @@ import { shortlistedFor } from '../../store/shortlist/shortlist';
 const TERMS_MS = 6000;
 /** A verdict that is older is taken again before a name is registered. */
 export const FRESH_VERDICT_MS = 10 * 60_000;
-
-/** One way to have a domain, on the terms of this moment. */
-export interface WayToHave extends Way {
-  /** Whether the venue can be reached; else it is done by hand. */
-  hasDesk: boolean;
-  /** From the desk itself, just now; else as the listing was read, then. */
-  isLive: boolean;
-  /** Millionths of the brief's currency that one unit is worth; null: no rate is set. */
-  ratePpm: number | null;
-}
-
-export interface OrderTerms {
-  id: number;
-  name: string;
-  brief: { id: number; name: string; currency: string; feesMinor: number };
-  ways: WayToHave[];
-  orders: Order[];
-  isOwned: boolean;
-  isDryRun: boolean;
-  limits: { briefMinor: number | null; dayMinor: number | null };
-  homeCurrency: string;
-  phase: string;
-  phaseAt: number | null;
-}
 
 /** An order that is not taken, with why in words. */
 export class OrderRefused extends Refusal {

@@ -1,17 +1,11 @@
 import type { z } from 'zod';
 import type { WhichSchema } from '../../contracts/engine-calls';
+import type { Acted } from '../../contracts/pool';
 import type { Store } from '../../store/base/database';
 import { type Act, actOn, beginAction, readAction, undoSome } from '../../store/domains/marks';
 import type { PoolHost } from './host';
 
 const AT_ONCE = 500;
-
-export interface Acted {
-  /** Names the action, to undo it. */
-  action: number;
-  /** Domains that it changed. */
-  changed: number;
-}
 
 export async function idsOf(
   pool: PoolHost,

@@ -1,3 +1,4 @@
+import type { LastAct } from '../../contracts/acts';
 import type { EnginePort } from '../../contracts/engine-port';
 import type { Store } from '../../store/base/database';
 import { type ActKind, listActs } from '../../store/domains/acts';
@@ -6,18 +7,6 @@ import { freshIn, listSieves } from '../../store/pool/sieves';
 import { listBriefs } from '../../store/shortlist/briefs';
 
 const SHOWN = 60;
-
-/** Something that was done by hand, whatever it was about. */
-export interface LastAct {
-  /** `act 12`, `action 7`: what undoes it, and how it is told from others. */
-  key: string;
-  at: number;
-  words: string;
-  undoneAt: number | null;
-  /** What it is undone as, and under which number. */
-  kind: 'act' | 'action';
-  id: number;
-}
 
 /** Acts and actions on domains, the latest first. */
 export function listLastActs(store: Store): LastAct[] {

@@ -1,3 +1,4 @@
+import type { HistoryEntry } from '../../contracts/dossier';
 import { FACT_TITLES, factWords } from '../../core/evidence/fact-words';
 import { changeWords } from '../../core/wording/format';
 import type { Store } from '../../store/base/database';
@@ -7,18 +8,6 @@ import type { StoredTick } from '../../store/domains/notes';
 import type { MarkReview } from '../../store/domains/word-marks';
 import { eventsOf } from '../../store/lifecycle/verdicts';
 import { changesOf } from '../../store/offers/listings';
-
-/** Something that was said of a domain, or changed, and by whom. */
-export interface HistoryEntry {
-  /** ms since 1970 UTC; null: nobody kept when. */
-  at: number | null;
-  what: string;
-  was: string | null;
-  becomes: string;
-  who: string;
-  /** Address of ours that tells more. */
-  href?: string;
-}
 
 const MOST_CHANGES = 1000;
 const TICK_WORDS = { fine: 'fine', look: 'in doubt', bad: 'speaks against it' } as const;

@@ -35,10 +35,7 @@ export function measuredOf(store: Store, row: DomainRow, said: readonly SourceCo
   const captures = capturesOf(store, row.id);
   const keptPages = new Set(capturePageTimes(store, row.id));
   const settings = readSettings(store);
-  const counts: SourceCount[] = [
-    ...linkCountsBySource(store, row.id).map((count) => ({ ...count, referringDomains: count.domains })),
-    ...said,
-  ];
+  const counts: SourceCount[] = [...linkCountsBySource(store, row.id), ...said];
   const why: SubjectReason | null = inspection?.subject_why ? JSON.parse(inspection.subject_why) : null;
   return {
     counts,

@@ -1,5 +1,6 @@
+import type { Referrer } from '../../contracts/dossier';
 import { languageName } from '../../core/history/language-name';
-import { type EffectiveReferrers, type WeighedReferrer, weighReferrers } from '../../core/links/effective';
+import { type EffectiveReferrers, weighReferrers } from '../../core/links/effective';
 import {
   byCountry,
   byEnding,
@@ -19,8 +20,6 @@ import {
   type StoredReferring,
   strongerFirst,
 } from '../../store/links/inspections';
-
-export type Referrer = StoredReferring & WeighedReferrer & { lostAt: number | null };
 
 export interface Referrers {
   /** Strongest first. */

@@ -1,13 +1,7 @@
+import type { Sibling } from '../../contracts/dossier';
 import { COMMON_ENDINGS } from '../../core/names/endings';
 import type { Store } from '../../store/base/database';
-import { type DomainRow, findDomain } from '../../store/domains/domains';
-
-/** The same label under another ending, or its twin in the other number; phase null: not known here. */
-export interface Sibling {
-  name: string;
-  phase: DomainRow['phase'] | null;
-  phaseAt: number | null;
-}
+import { findDomain } from '../../store/domains/domains';
 
 /** The same name under other endings, and its twin under the same, with what is known of their phases. */
 export function siblingsOf(

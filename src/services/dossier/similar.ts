@@ -1,17 +1,9 @@
+import type { SimilarName } from '../../contracts/dossier';
 import type { EnginePort } from '../../contracts/engine-port';
 import { nearLabels } from '../../core/names/near';
 import type { SievePart, TextMode } from '../../core/pool/conditions';
 import type { Store } from '../../store/base/database';
 import { idsInPool, readDomains } from '../../store/domains/domains';
-
-/** A domain of the pool whose name is like another's. */
-export interface SimilarName {
-  name: string;
-  why: string;
-  phase: string;
-  strength: number | null;
-  referringDomains: number | null;
-}
 
 const SHOWN = 12;
 const LEAST_LETTERS = 3;

@@ -1,3 +1,4 @@
+import type { Referrer, TableView } from '../../contracts/dossier';
 import { arrange, type EvidenceRow, type TableAsk, type TableColumn } from '../../core/evidence/arrange';
 import { languageName } from '../../core/history/language-name';
 import type { AnchorKind } from '../../core/links/anchor-kind-names';
@@ -13,7 +14,7 @@ import { checksOf } from '../../store/lifecycle/verdicts';
 import { capturesOf, oldAddresses } from '../../store/links/inspections';
 import { anchorsOf } from '../../store/links/links';
 import { historyOf } from './history';
-import { type Referrer, referrersOf } from './referrers';
+import { referrersOf } from './referrers';
 
 /** Tables of a dossier that can be sorted, searched and taken out as a file. */
 export const EVIDENCE_TABLES = ['referrers', 'anchors', 'addresses', 'captures', 'checks', 'history'] as const;
@@ -166,14 +167,6 @@ function referrerRow(referrer: Referrer): EvidenceRow {
     ],
     note: [...discounts, ...look].join('; ') || undefined,
   };
-}
-
-export interface TableView {
-  columns: TableColumn[];
-  rows: EvidenceRow[];
-  /** Rows that hold what was looked for, of how many. */
-  found: number;
-  total: number;
 }
 
 /** A table of a domain's evidence, arranged; `offset` and `limit` cut what is handed out. */

@@ -1,29 +1,11 @@
-import type { Fit } from '../../core/fit/fit';
+import type { IdeaEnding, IdeaView } from '../../contracts/ideas';
 import { COMMON_ENDINGS } from '../../core/names/endings';
 import type { Store } from '../../store/base/database';
 import { findDomain } from '../../store/domains/domains';
-import { readIdeas, type StoredIdea } from '../../store/ideas/ideas';
+import { readIdeas } from '../../store/ideas/ideas';
 import type { Brief } from '../../store/shortlist/briefs';
 import { shortlistedFor } from '../../store/shortlist/shortlist';
 import { fitOfName } from '../fit/fit';
-
-/** One ending of an idea, with what is known of it. */
-export interface IdeaEnding {
-  ending: string;
-  name: string;
-  /** null: nobody has asked yet. */
-  phase: string | null;
-  phaseAt: number | null;
-  isShortlisted: boolean;
-}
-
-export type IdeaView = StoredIdea & {
-  endings: IdeaEnding[];
-  /** The label under other common endings, where somebody is known to have it. */
-  sisters: { name: string; phase: string; phaseAt: number | null }[];
-  /** How well the name alone suits the brief, 0 to 100, with what it may be once links and a past are known. */
-  fit: Pick<Fit, 'score' | 'least' | 'most'>;
-};
 
 /** Ideas of a run with what is known of each ending, of its sisters under others, and how they suit the brief. */
 export function ideaViews(

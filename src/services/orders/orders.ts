@@ -1,18 +1,9 @@
+import type { OrderView } from '../../contracts/orders';
 import { converted } from '../../core/orders/ledger';
 import type { Store } from '../../store/base/database';
 import { listOrders, type Order, openOrders } from '../../store/orders/orders';
 import { type Brief, listBriefs } from '../../store/shortlist/briefs';
 import { readShortlist, type ShortlistEntry } from '../../store/shortlist/shortlist';
-
-/** An order as screens show it: with its brief, and with what the name is worth to it, in the venue's currency. */
-export interface OrderView extends Order {
-  briefName: string;
-  briefCurrency: string;
-  worthLowMinor: number | null;
-  worthHighMinor: number | null;
-  /** What it costs in the brief's currency if it is won at its maximum, fees and all. */
-  mostMinor: number;
-}
 
 /** Orders as screens show them. */
 export function orderViews(store: Store, orders: readonly Order[]): OrderView[] {

@@ -1,4 +1,5 @@
 import type { EnginePort } from '../../contracts/engine-port';
+import type { SalesWorth, UseWorth } from '../../contracts/plan';
 import { tenths } from '../../core/formats/figures';
 import { widened } from '../../core/learning/calibration';
 import type { Store } from '../../store/base/database';
@@ -6,16 +7,6 @@ import type { DomainRow } from '../../store/domains/domains';
 import type { Brief } from '../../store/shortlist/briefs';
 import type { inCurrency } from './currency';
 import { rebuildFor, redirectFor } from './worth';
-
-/** A worth by what it would be used for, in the brief's currency. */
-export interface UseWorth {
-  use: 'rebuild' | 'redirect';
-  lowMinor: number;
-  highMinor: number;
-  /** What it rests on, in a sentence, and how old that is. */
-  words: string;
-  rows: { what: string; detail: string; minor: number }[];
-}
 
 const ROWS_TOLD = 8;
 
@@ -54,13 +45,6 @@ export async function usesOf(store: Store, engine: EnginePort, row: DomainRow, b
   return uses;
 }
 
-/** A worth by sales, in the brief's currency. */
-export interface ResaleWorth {
-  lowMinor: number;
-  highMinor: number;
-  near: { name: string; priceMinor: number; at: number; distance: number; adjustedMinor: number }[];
-}
-
 const NEAR_TOLD = 5;
 
 export async function resaleFor(
@@ -68,7 +52,7 @@ export async function resaleFor(
   names: string[],
   priced: ReturnType<typeof inCurrency>,
   rangeFactor: number,
-): Promise<(ResaleWorth | null)[]> {
+): Promise<(SalesWorth | null)[]> {
   // the engine judges; while it starts, nothing is suggested
   const worths = await engine.resaleWorth(names).catch(() => names.map(() => null));
   const own = (minor: number) => priced(minor, null) ?? minor;

@@ -1,4 +1,5 @@
 import type { EnginePort } from '../../contracts/engine-port';
+import type { PlanEntry } from '../../contracts/plan';
 import type { Maximum } from '../../core/bids/maximum';
 import { type BidPlan, type Candidate, planBids, type Turn, turnsOf } from '../../core/bids/plan';
 import type { Risk } from '../../core/bids/risk';
@@ -14,7 +15,7 @@ import { concernsOf } from '../dossier/concerns';
 import { orderViews } from '../orders/orders';
 import { buyTerms, maximumFor, waysFor, worthOf } from '../orders/ways';
 import { inCurrency } from './currency';
-import { type ResaleWorth, resaleFor, type UseWorth, usesOf } from './plan-worth';
+import { resaleFor, usesOf } from './plan-worth';
 
 type Entry = ReturnType<typeof readShortlist>[number];
 
@@ -94,27 +95,6 @@ export function reckon(store: Store, brief: Brief, risk: Risk = brief.risk): Rec
 }
 
 const isOpen = ({ stage }: Pick<ShortlistEntry, 'stage'>) => !DONE.has(stage) && stage !== 'waiting';
-
-/** A shortlisted domain as the plan shows it. */
-export interface PlanEntry
-  extends Pick<ShortlistEntry, 'maximumBidMinor' | 'worthLowMinor' | 'worthHighMinor' | 'feesMinor' | 'stage'> {
-  id: number;
-  name: string;
-  display: string;
-  ways: WeighedWay[];
-  /** Which of them the plan takes, or would; null: no way is known. */
-  way: number | null;
-  maximum: Maximum | null;
-  mostMinor: number | null;
-  /** What should be known before money moves. */
-  concerns: string[];
-  /** What names like it brought, and which; null: too few sales are known. */
-  resale: ResaleWorth | null;
-  /** What it would bring in the other ways that the brief is for. */
-  uses: UseWorth[];
-  /** Where its last order stands, in words. */
-  order: string | null;
-}
 
 /**
  * The plan for a brief's shortlist. Amounts in minor units of the brief's currency.

@@ -293,9 +293,10 @@ export function addMeasurement(store: Store, measurement: Measurement): void {
 }
 
 export function lastMeasurement(store: Store): Measurement | null {
-  const row = statement(store.raw, 'SELECT * FROM measurements ORDER BY id DESC LIMIT 1').get() as
-    | (Omit<Measurement, 'trusted'> & { trusted: string })
-    | undefined;
+  const row = statement(
+    store.raw,
+    'SELECT at, nodes, edges, steps, change, trusted, floor FROM measurements ORDER BY id DESC LIMIT 1',
+  ).get() as (Omit<Measurement, 'trusted'> & { trusted: string }) | undefined;
   return row ? { ...row, trusted: JSON.parse(row.trusted) } : null;
 }
 
@@ -322,14 +323,14 @@ export function linkCountsBySource(
   kind: string;
   at: number;
   backlinks: number;
-  domains: number;
+  referringDomains: number;
   nofollow: number;
   coverage: number | null;
 }[] {
   return statement(
     store.raw,
     `SELECT l.source_id AS sourceId, s.name AS source, s.kind, coalesce(json_extract(s.detail, '$.asOf'), s.created_at) AS at,
-       count(DISTINCT l.from_url) AS backlinks, count(DISTINCT l.from_id) AS domains, sum(l.nofollow) AS nofollow,
+       count(DISTINCT l.from_url) AS backlinks, count(DISTINCT l.from_id) AS referringDomains, sum(l.nofollow) AS nofollow,
        CASE s.kind WHEN 'links' THEN s.rows_taken END AS coverage
      FROM links l JOIN sources s ON s.id = l.source_id WHERE l.to_id = ? GROUP BY l.source_id ORDER BY s.created_at`,
   ).all(domainId) as never;

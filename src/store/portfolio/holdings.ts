@@ -163,7 +163,7 @@ export function setEntryRemoved(store: Store, domainId: number, id: number, isRe
 }
 
 /** All sums of what is owned, in the user's currency by the rates of now; each traceable to its order, or entered. */
-export function moneyEntries(store: Store): (MoneyEntry & { id: number | null })[] {
+export function moneyEntries(store: Store): MoneyEntry[] {
   const rates = readRates(store);
   const home = (minor: number, currency: string | null) => homeMinor(minor, currency, rates) ?? minor;
   const bought = listHoldings(store).flatMap((holding) => {

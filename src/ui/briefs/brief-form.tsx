@@ -342,10 +342,7 @@ function bodyOf(form: FormData, isMixed: boolean) {
     marginPercent: Math.round(number('marginPercent', 'The margin', 10_000) ?? 0),
     months: Math.round(number('months', 'Months', 600) ?? 0),
     interestPercent: Math.round(number('interestPercent', 'Interest', 1000) ?? 0),
-    assumptions: ASSUMED.reduce<WorthAssumptions>((assumed, [key, words]) => {
-      const value = number(`assumed-${key}`, `What ${words}`, 1e6) ?? ASSUMPTIONS[key];
-      return { ...assumed, [key]: key === 'linkMinor' ? Math.round(value * 100) : value };
-    }, ASSUMPTIONS),
+    assumptions: assumptionsOf(number),
     fromAt: day('fromAt'),
     untilAt: day('untilAt'),
     limits: {
@@ -369,4 +366,13 @@ function weightsOf(form: FormData, own: FitWeights): FitWeights | null {
     if (weight !== own[part]) isOther = true;
   }
   return isOther ? weights : null;
+}
+
+function assumptionsOf(number: (name: string, what: string, most: number) => number | null): WorthAssumptions {
+  const assumed = { ...ASSUMPTIONS };
+  for (const [key, words] of ASSUMED) {
+    const value = number(`assumed-${key}`, `What ${words}`, 1e6) ?? ASSUMPTIONS[key];
+    assumed[key] = key === 'linkMinor' ? Math.round(value * 100) : value;
+  }
+  return assumed;
 }

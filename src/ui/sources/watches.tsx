@@ -16,10 +16,10 @@ const KIND_WORDS = { folder: 'folder', address: 'address', venue: 'venue' };
 export function Watches({ watches, now }: { watches: StoredWatch[]; now: number }) {
   const router = useRouter();
   /** @param done what is said then, with a way to undo it; null: nothing. */
-  const act = async (what: () => Promise<{ act: number | null } | undefined>, done: string | null = null) => {
+  const act = async (what: () => Promise<{ act?: number | null }>, done: string | null = null) => {
     try {
       const answer = await what();
-      if (done !== null) undoToast(done, answer?.act ?? null, router.refresh);
+      if (done !== null) undoToast(done, answer.act ?? null, router.refresh);
       router.refresh();
     } catch (error) {
       toast((error as Error).message);

@@ -1,8 +1,9 @@
+import type { Sibling } from '../../../contracts/dossier';
 import type { NameReading } from '../../../contracts/names';
 import { subjectTitle } from '../../../core/topics/subjects';
 import { ago } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
-import type { Sibling, siblingsOf } from '../../../services/dossier/siblings';
+import type { siblingsOf } from '../../../services/dossier/siblings';
 import { AskOthers } from '../../../ui/dossier/ask-others';
 import { MarkReview } from '../../../ui/dossier/mark-review';
 import { MeasureNow } from '../../../ui/dossier/measure-now';

@@ -6,5 +6,5 @@ import { notFound, readId, route } from '../../../../respond';
 export const POST = route('POST /watches/{id}/look', async ({ params: { id } }) => {
   const store = await getStore();
   if (!changeWatch(store, readId(id), { isOn: true, nextAt: store.now() })) throw notFound(`watch ${id}`);
-  return new Response(null, { status: 202 });
+  return {};
 });

@@ -1,32 +1,24 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
-import type { Asked, EnginePath, Which } from '../../contracts/engine-calls';
-import type { EnginePort } from '../../contracts/engine-port';
-import type { NameReading, NameToRead } from '../../contracts/names';
-import type { PoolReply } from '../../contracts/pool';
-import type { ListShape } from '../../core/formats/list-columns';
-import type { ReferrerCuts, ReferrerField } from '../../core/formats/referrer-fields';
-import type { Confirmed } from '../../core/lifecycle/confirmed';
-import type { MemberFact } from '../../core/pool/facts';
-import { REFUSALS, Refusal, type RefusalCode } from '../../core/refusal';
-import type { ResaleWorth } from '../../core/worth/resale';
-import type { JobOrder, JobRow } from '../../store/base/jobs';
-import type { Act } from '../../store/domains/marks';
-import type { RefitReport } from '../../store/links/spam-points';
-import type { Order } from '../../store/orders/orders';
-import type { DigestState } from '../../store/pool/sieves';
-import type { Resale } from '../../store/portfolio/resales';
-import type { ReferrerPreview } from '../files/referrers';
-import type { VenueLook } from '../files/venue-preview';
-import type { CutLook } from '../lists/cut-preview';
-import type { ListLook } from '../lists/preview';
-import type { OrderTerms, OrderWish } from '../orders/place';
-import type { Acted } from '../pool/actions';
-import type { EngineAddress, EngineHealth, PoolQuery } from '../protocol';
-
-export type { ReferrerPreview } from '../files/referrers';
-export type { EngineHealth } from '../protocol';
+import { type EngineAddress, EngineAddressSchema, type EngineHealth } from '../contracts/engine';
+import { type Asked, ENGINE_CALLS, type EngineAnswer, type EnginePath, type Which } from '../contracts/engine-calls';
+import type { EnginePort } from '../contracts/engine-port';
+import type { JobOrder, JobRow } from '../contracts/jobs';
+import type { RefitReport } from '../contracts/measures';
+import type { NameReading, NameToRead } from '../contracts/names';
+import type { OrderTerms, StoredOrder } from '../contracts/orders';
+import type { Acted, PoolReply } from '../contracts/pool';
+import type { StoredResale } from '../contracts/portfolio';
+import type { DigestState } from '../contracts/sieves';
+import type { CutLook, ListLook, ReferrerPreview, VenueLook } from '../contracts/sources';
+import type { ListShape } from '../core/formats/list-columns';
+import type { ReferrerCuts, ReferrerField } from '../core/formats/referrer-fields';
+import type { Confirmed } from '../core/lifecycle/confirmed';
+import type { MemberFact } from '../core/pool/facts';
+import type { PoolQuery } from '../core/pool/query';
+import { REFUSALS, Refusal, type RefusalCode } from '../core/refusal';
+import type { ResaleWorth } from '../core/worth/resale';
 
 /** The engine cannot be reached, or refused. */
 export class EngineError extends Refusal {}
@@ -63,7 +55,7 @@ export class EngineClient implements EnginePort {
   }
 
   /** Does one thing to few or many domains. */
-  act(act: Act, which: Which): Promise<Acted> {
+  act(act: Asked<'/pool/act'>['act'], which: Which): Promise<Acted> {
     return this.ask('/pool/act', { act, which });
   }
 
@@ -151,13 +143,13 @@ export class EngineClient implements EnginePort {
   }
 
   /** Gives an order; it is on disk when this answers, and mostly has its venue's word. */
-  async placeOrder(wish: OrderWish): Promise<Order> {
-    return (await this.ask<{ order: Order }>('/orders/place', wish)).order;
+  async placeOrder(wish: Asked<'/orders/place'>): Promise<StoredOrder> {
+    return (await this.ask('/orders/place', wish)).order;
   }
 
   /** @returns why it cannot be taken back; null: it is. */
   async withdrawOrder(id: number): Promise<string | null> {
-    return (await this.ask<{ refusal: string | null }>('/orders/withdraw', { id })).refusal;
+    return (await this.ask('/orders/withdraw', { id })).refusal;
   }
 
   /**
@@ -167,7 +159,7 @@ export class EngineClient implements EnginePort {
    */
   async restore(name: string): Promise<string> {
     const before = (await this.health()).startedAt;
-    const { aside } = await this.ask<{ aside: string }>('/restore', { name });
+    const { aside } = await this.ask('/restore', { name });
     const until = Date.now() + RESTORE_MS;
     for (;;) {
       await new Promise((rest) => setTimeout(rest, 200));
@@ -178,23 +170,27 @@ export class EngineClient implements EnginePort {
   }
 
   /** Deals with a sale at once: offers it, carries answers, hears how it stands. */
-  async resaleLook(id: number): Promise<Resale | null> {
-    return (await this.ask<{ sale: Resale | null }>('/resales/look', { id })).sale;
+  async resaleLook(id: number): Promise<StoredResale | null> {
+    return (await this.ask('/resales/look', { id })).sale;
   }
 
   /** Takes a domain off sale. @returns why it cannot be; null: it is. */
   async resaleWithdraw(id: number): Promise<string | null> {
-    return (await this.ask<{ refusal: string | null }>('/resales/withdraw', { id })).refusal;
+    return (await this.ask('/resales/withdraw', { id })).refusal;
   }
 
   /** What came of an order that was done by hand. */
-  async recordOutcome(id: number, outcome: 'won' | 'lost' | 'withdrawn', priceMinor: number | null): Promise<Order> {
-    return (await this.ask<{ order: Order }>('/orders/outcome', { id, outcome, priceMinor })).order;
+  async recordOutcome(
+    id: number,
+    outcome: 'won' | 'lost' | 'withdrawn',
+    priceMinor: number | null,
+  ): Promise<StoredOrder> {
+    return (await this.ask('/orders/outcome', { id, outcome, priceMinor })).order;
   }
 
   /** Asks the venue at once where an order stands. */
-  async lookAtOrder(id: number): Promise<Order | null> {
-    return (await this.ask<{ order: Order | null }>('/orders/look', { id })).order;
+  async lookAtOrder(id: number): Promise<StoredOrder | null> {
+    return (await this.ask('/orders/look', { id })).order;
   }
 
   /** What a name says by itself: its words, how it is said and written, its subject. */
@@ -204,17 +200,17 @@ export class EngineClient implements EnginePort {
   }
 
   async readNames(names: readonly NameToRead[]): Promise<NameReading[]> {
-    return (await this.ask<{ readings: NameReading[] }>('/names/read', { names })).readings;
+    return (await this.ask('/names/read', { names })).readings;
   }
 
   /** The subject that each name tells, `area.subject`; null: none that shows. */
   async subjectsOfNames(names: readonly string[]): Promise<(string | null)[]> {
-    return (await this.ask<{ subjects: (string | null)[] }>('/names/subjects', { names })).subjects;
+    return (await this.ask('/names/subjects', { names })).subjects;
   }
 
   /** What names would bring by those that were sold; null: too few sales are known. */
   async resaleWorth(names: readonly string[]): Promise<(ResaleWorth | null)[]> {
-    return (await this.ask<{ worths: (ResaleWorth | null)[] }>('/worth/resale', { names })).worths;
+    return (await this.ask('/worth/resale', { names })).worths;
   }
 
   /** Fits the points of the spam rules to the person's own marks. */
@@ -242,20 +238,21 @@ export class EngineClient implements EnginePort {
     return response.body;
   }
 
-  private async ask<T, Path extends EnginePath = EnginePath>(path: Path, body: Asked<Path> | null = null): Promise<T> {
+  private async ask<Path extends EnginePath>(path: Path, body: Asked<Path> | null = null): Promise<EngineAnswer<Path>> {
     const response = await this.send(path, body);
     const value = await response.json();
     if (!response.ok) {
       const { code, message, advice, issues } = Told.parse(value);
       throw new EngineError(code, message, { advice, issues });
     }
-    return value as T;
+    // the schema is that of the same path
+    return ENGINE_CALLS[path].answer.parse(value) as EngineAnswer<Path>;
   }
 
   private async send(path: string, body: unknown, signal?: AbortSignal): Promise<Response> {
     for (let attempt = 0; ; attempt++) {
       try {
-        this.address ??= JSON.parse(readFileSync(join(this.folder, 'engine.json'), 'utf8')) as EngineAddress;
+        this.address ??= EngineAddressSchema.parse(JSON.parse(readFileSync(join(this.folder, 'engine.json'), 'utf8')));
         const response = await fetch(`http://127.0.0.1:${this.address.port}${path}`, {
           method: body === null ? 'GET' : 'POST',
           headers: { authorization: `Bearer ${this.address.token}`, 'content-type': 'application/json' },
