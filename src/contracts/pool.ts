@@ -23,6 +23,8 @@ import {
   MEMBER_FACTS,
   type MemberFact,
   NUMBER_FACTS,
+  SHOWN_NUMBERS,
+  type ShownNumber,
   SORT_FACTS,
   TIME_FACTS,
   type TimeFact,
@@ -197,8 +199,14 @@ export const NameMatchSchema = z.object({
   isWord: z.boolean(),
 }) satisfies z.ZodType<NameMatch>;
 
+const FIGURES = Object.fromEntries(SHOWN_NUMBERS.map((fact) => [fact, z.number().nullable()])) as Record<
+  ShownNumber,
+  z.ZodNullable<z.ZodNumber>
+>;
+
 export const DomainViewSchema = z
   .object({
+    ...FIGURES,
     id: z.number(),
     name: z.string(),
     display: z.string(),
@@ -230,22 +238,9 @@ export const DomainViewSchema = z
         }),
       )
       .nullable(),
-    captures: z.number().nullable(),
     pastAt: z.number().nullable(),
     pastSource: z.string().nullable(),
-    backlinks: z.number().nullable(),
-    referringDomains: z.number().nullable(),
-    strength: z.number().nullable(),
-    trust: z.number().nullable(),
-    spamRisk: z.number().nullable(),
-    readers: z.number().nullable(),
-    effective: z.number().nullable(),
     countFrom: z.string().nullable(),
-    countFactor: z.number().nullable(),
-    spamMass: z.number().nullable(),
-    contentYears: z.number().nullable(),
-    drops: z.number().nullable(),
-    drift: z.number().nullable(),
     language: z.string().nullable(),
     subject: z.string().nullable(),
     area: z.string().nullable(),
@@ -253,7 +248,6 @@ export const DomainViewSchema = z
     forwardsTo: z.string().nullable(),
     forwardsNow: z.boolean(),
     strengthWith: z.number().nullable(),
-    wordMarks: z.number().nullable(),
     capturesAt: z.number().nullable(),
     capturesRead: z.number().nullable(),
     referrersAt: z.number().nullable(),
@@ -264,11 +258,9 @@ export const DomainViewSchema = z
     currency: z.string().nullable(),
     homeMinor: z.number().nullable(),
     homeCurrency: z.string(),
-    bids: z.number().nullable(),
     closingAt: z.number().nullable(),
     listingUrl: z.string().nullable(),
     listingAt: z.number().nullable(),
-    offers: z.number().nullable(),
     registrar: z.string().nullable(),
     lastSeenAt: z.number().nullable(),
     addedAt: z.number(),

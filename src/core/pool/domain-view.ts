@@ -1,10 +1,13 @@
 import type { ListingKind } from '../formats/list-fields';
 import type { Phase } from '../lifecycle/phase';
-import type { Judgement } from './facts';
+import type { Judgement, ShownNumber } from './facts';
 import type { NameMatch } from './query';
 
-/** One domain as the grid, Today and the shortlist show it. Times in ms since 1970 UTC; null is unknown. */
-export interface DomainView {
+/**
+ * One domain as the grid, Today and the shortlist show it. Times in ms since 1970 UTC; null is unknown. Its figures are those of the table
+ * of facts (facts.ts).
+ */
+export interface DomainView extends Record<ShownNumber, number | null> {
   id: number;
   /** A-label form, as addresses hold it. */
   name: string;
@@ -27,25 +30,10 @@ export interface DomainView {
   watched: 'by hand' | 'near miss' | null;
   firstSeenAt: number | null;
   capturesByYear: { year: number; captures: number }[] | null;
-  captures: number | null;
   pastAt: number | null;
   pastSource: string | null;
-  backlinks: number | null;
-  referringDomains: number | null;
-  strength: number | null;
-  trust: number | null;
-  spamRisk: number | null;
-  readers: number | null;
-  /** Referring domains after every discount. */
-  effective: number | null;
-  /** Which source's count is shown, and by how much sources differ where that is much. */
+  /** Which source's count is shown. */
   countFrom: string | null;
-  countFactor: number | null;
-  /** Part of strength that does not come from trusted sites, 0 to 1. */
-  spamMass: number | null;
-  contentYears: number | null;
-  drops: number | null;
-  drift: number | null;
   /** ISO 639-1. */
   language: string | null;
   /** Its title, and that of its area. */
@@ -56,8 +44,6 @@ export interface DomainView {
   forwardsNow: boolean;
   /** Strength as it would show together with the domain it forwards to. */
   strengthWith: number | null;
-  /** Word marks that are like the name; null: no register was asked. */
-  wordMarks: number | null;
   capturesAt: number | null;
   capturesRead: number | null;
   referrersAt: number | null;
@@ -69,12 +55,9 @@ export interface DomainView {
   /** The price in the user's currency, in its minor units; null also where no rate is set. */
   homeMinor: number | null;
   homeCurrency: string;
-  bids: number | null;
   closingAt: number | null;
   listingUrl: string | null;
   listingAt: number | null;
-  /** Open offers, where several are known. */
-  offers: number | null;
   registrar: string | null;
   lastSeenAt: number | null;
   /** When it came to be known here. */

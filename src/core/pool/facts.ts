@@ -30,7 +30,26 @@ export interface FactSpec {
   extent?: readonly [number, number];
   /** Only whole numbers. */
   whole?: boolean;
+  /** Where its value is stored: a column of `domains`, with `i.` of `inspections`; absent: the index makes it. */
+  column?: string;
+  /** How its figures are written; absent: whole, with commas. */
+  written?: Written;
+  /** Whose source and age stand beside the figure. */
+  told?: Told;
+  /** What the figure says, in half a sentence. */
+  about?: string;
+  /** Its column in an export; absent: its name with underscores. */
+  exportKey?: string;
+  /** The group it stands in where domains are compared, and which way is better; absent: it is not compared. */
+  compared?: readonly [group: string, better: 'more' | 'less'];
+  /** Of its column in the pool, pixels. */
+  width?: number;
 }
+
+/** `factor`: times as much; `score`: points of 100. */
+export type Written = 'tenths' | 'hundredths' | 'factor' | 'score';
+/** What was read last where the figure comes from: links, captures, the archive's index, its offer, rankings. */
+export type Told = 'links' | 'past' | 'captures' | 'offer' | 'rankings';
 
 export const FACT_PARTS = ['name', 'record', 'past', 'links', 'offers', 'sources', 'yours', 'asked'] as const;
 export type FactPart = (typeof FACT_PARTS)[number];
@@ -49,59 +68,59 @@ const SCORE = [0, 100] as const;
 
 export const FACTS = {
   name: { kind: 'text', label: 'Name', part: 'name', optional: false },
-  ending: { kind: 'choice', label: 'Ending', part: 'name', optional: false },
-  length: { kind: 'number', label: 'Length', part: 'name', unit: 'characters', optional: false, whole: true, extent: [0, 63] },
+  ending: { kind: 'choice', label: 'Ending', part: 'name', optional: false, column: 'ending' },
+  length: { kind: 'number', label: 'Length', part: 'name', unit: 'characters', optional: false, whole: true, extent: [0, 63], column: 'length' },
   words: { ...number, label: 'Words in the name', part: 'name' },
   nameSubject: { kind: 'choice', label: 'Subject of the name', part: 'name', optional: true },
-  hyphens: { kind: 'number', label: 'Hyphens', part: 'name', optional: false, whole: true },
-  digits: { kind: 'number', label: 'Digits', part: 'name', optional: false, whole: true },
-  phase: { kind: 'choice', label: 'Phase', part: 'record', optional: false, choices: PHASES },
-  age: { ...yearsAgo, label: 'Age', part: 'record', unit: 'years', optional: true },
-  expires: { kind: 'time', label: 'Expires', part: 'record', unit: 'days from now', optional: true, towards: 'future', unitSeconds: DAY },
-  drop: { kind: 'time', label: 'Expected drop', part: 'record', unit: 'days from now', optional: true, towards: 'future', unitSeconds: DAY },
-  registrar: { kind: 'choice', label: 'Registrar', part: 'record', optional: true },
-  firstSeen: { ...yearsAgo, label: 'First seen', part: 'past', unit: 'years ago', optional: true },
-  lastSeen: { ...yearsAgo, label: 'Last seen', part: 'past', unit: 'years ago', optional: true },
-  captures: { ...number, label: 'Captures', part: 'past', scale: 'factor' },
-  contentYears: { kind: 'number', label: 'Years of content', part: 'past', unit: 'years', optional: true },
-  drops: { ...number, label: 'Drops before', part: 'past' },
-  drift: { kind: 'number', label: 'Drift', part: 'past', optional: true, extent: [0, 1] },
-  language: { kind: 'choice', label: 'Language', part: 'past', optional: true },
-  subject: { kind: 'choice', label: 'Subject', part: 'past', optional: true },
+  hyphens: { kind: 'number', label: 'Hyphens', part: 'name', optional: false, whole: true, column: 'hyphens' },
+  digits: { kind: 'number', label: 'Digits', part: 'name', optional: false, whole: true, column: 'digits' },
+  phase: { kind: 'choice', label: 'Phase', part: 'record', optional: false, choices: PHASES, column: 'phase' },
+  age: { ...yearsAgo, label: 'Age', part: 'record', unit: 'years', optional: true, column: 'registered_at' },
+  expires: { kind: 'time', label: 'Expires', part: 'record', unit: 'days from now', optional: true, towards: 'future', unitSeconds: DAY, column: 'expires_at' },
+  drop: { kind: 'time', label: 'Expected drop', part: 'record', unit: 'days from now', optional: true, towards: 'future', unitSeconds: DAY, column: 'drop_at' },
+  registrar: { kind: 'choice', label: 'Registrar', part: 'record', optional: true, column: 'registrar' },
+  firstSeen: { ...yearsAgo, label: 'First seen', part: 'past', unit: 'years ago', optional: true, column: 'first_seen_at' },
+  lastSeen: { ...yearsAgo, label: 'Last seen', part: 'past', unit: 'years ago', optional: true, column: 'last_seen_at' },
+  captures: { ...number, label: 'Captures', part: 'past', scale: 'factor', column: 'captures', told: 'past' },
+  contentYears: { kind: 'number', label: 'Years of content', part: 'past', unit: 'years', optional: true, column: 'i.content_years', written: 'tenths', told: 'captures', compared: ['Past', 'more'], width: 66 },
+  drops: { ...number, label: 'Drops before', part: 'past', column: 'i.drops', told: 'captures', compared: ['Past', 'less'], width: 60 },
+  drift: { kind: 'number', label: 'Drift', part: 'past', optional: true, extent: [0, 1], column: 'i.drift', written: 'hundredths', told: 'captures', compared: ['Past', 'less'], width: 50, about: '0: the last site has the words of the main one, 1: none of them' },
+  language: { kind: 'choice', label: 'Language', part: 'past', optional: true, column: 'i.language' },
+  subject: { kind: 'choice', label: 'Subject', part: 'past', optional: true, column: 'i.subject' },
   area: { kind: 'choice', label: 'Area of the subject', part: 'past', optional: true },
-  subjectSure: { kind: 'number', label: 'Confidence of the subject', part: 'past', optional: true, extent: [0, 1] },
-  referringDomains: { ...number, label: 'Referring domains', part: 'links', scale: 'factor' },
-  backlinks: { ...number, label: 'Backlinks', part: 'links', scale: 'factor' },
-  effective: { kind: 'number', label: 'Effective referrers', part: 'links', optional: true, scale: 'factor' },
-  countFactor: { kind: 'number', label: 'Sources differ by a factor', part: 'links', optional: true, scale: 'factor' },
-  strength: { kind: 'number', label: 'Strength', part: 'links', optional: true, extent: SCORE },
-  trust: { kind: 'number', label: 'Trust', part: 'links', optional: true, extent: SCORE },
+  subjectSure: { kind: 'number', label: 'Confidence of the subject', part: 'past', optional: true, extent: [0, 1], column: 'i.subject_confidence' },
+  referringDomains: { ...number, label: 'Referring domains', part: 'links', scale: 'factor', column: 'referring_domains', told: 'links', compared: ['Links', 'more'] },
+  backlinks: { ...number, label: 'Backlinks', part: 'links', scale: 'factor', column: 'backlinks', told: 'links' },
+  effective: { kind: 'number', label: 'Effective referrers', part: 'links', optional: true, scale: 'factor', column: 'i.effective', written: 'tenths', told: 'links', exportKey: 'effective_referrers', compared: ['Links', 'more'], width: 72, about: 'referring domains after nofollow, gone, one owner’s and those that link to everything' },
+  countFactor: { kind: 'number', label: 'Sources differ by a factor', part: 'links', optional: true, scale: 'factor', column: 'i.count_factor', written: 'factor', width: 62, about: 'which source’s count is shown stands in the dossier' },
+  strength: { kind: 'number', label: 'Strength', part: 'links', optional: true, extent: SCORE, column: 'strength', written: 'score', told: 'links', compared: ['Links', 'more'] },
+  trust: { kind: 'number', label: 'Trust', part: 'links', optional: true, extent: SCORE, column: 'trust', written: 'score', told: 'links', compared: ['Links', 'more'] },
   trustShare: { kind: 'number', label: 'Trust share', part: 'links', optional: true, extent: [0, 1] },
-  spamMass: { kind: 'number', label: 'Spam mass', part: 'links', optional: true, extent: [0, 1] },
-  spamRisk: { ...number, label: 'Spam risk', part: 'links', extent: SCORE },
-  forwardsTo: { kind: 'choice', label: 'Forwards to', part: 'links', optional: true },
-  wordMarks: { ...number, label: 'Word marks like it', part: 'links' },
-  readers: { ...number, label: 'Readers', part: 'links', scale: 'factor' },
-  listing: { kind: 'choice', label: 'Listing', part: 'offers', optional: true, choices: LISTING_KINDS },
-  venue: { kind: 'choice', label: 'Venue', part: 'offers', optional: true },
-  price: { kind: 'number', label: 'Price', part: 'offers', optional: true, scale: 'factor' },
-  bids: { ...number, label: 'Bids', part: 'offers' },
-  offers: { ...number, label: 'Open offers', part: 'offers' },
-  closing: { kind: 'time', label: 'Closes', part: 'offers', unit: 'hours from now', optional: true, towards: 'future', unitSeconds: 3600 },
+  spamMass: { kind: 'number', label: 'Spam mass', part: 'links', optional: true, extent: [0, 1], column: 'i.spam_mass', written: 'hundredths', told: 'links', compared: ['Links', 'less'], width: 58, about: 'part of its strength that does not come from trusted sites' },
+  spamRisk: { ...number, label: 'Spam risk', part: 'links', extent: SCORE, column: 'spam_risk', told: 'links', compared: ['Verdict', 'less'] },
+  forwardsTo: { kind: 'choice', label: 'Forwards to', part: 'links', optional: true, column: 'i.forward_to' },
+  wordMarks: { ...number, label: 'Word marks like it', part: 'links', column: 'i.marks_found', exportKey: 'word_marks', compared: ['Name', 'less'], width: 60, about: 'word marks that are like the name; the dossier has them' },
+  readers: { ...number, label: 'Readers', part: 'links', scale: 'factor', column: 'readers', told: 'links', width: 74 },
+  listing: { kind: 'choice', label: 'Listing', part: 'offers', optional: true, choices: LISTING_KINDS, column: 'listing' },
+  venue: { kind: 'choice', label: 'Venue', part: 'offers', optional: true, column: 'venue' },
+  price: { kind: 'number', label: 'Price', part: 'offers', optional: true, scale: 'factor', column: 'price_minor' },
+  bids: { ...number, label: 'Bids', part: 'offers', column: 'bids', told: 'offer', width: 50 },
+  offers: { ...number, label: 'Open offers', part: 'offers', column: 'offers', told: 'offer' },
+  closing: { kind: 'time', label: 'Closes', part: 'offers', unit: 'hours from now', optional: true, towards: 'future', unitSeconds: 3600, column: 'closing_at' },
   source: { kind: 'member', label: 'Source', part: 'sources', optional: false },
-  added: { ...daysAgo, label: 'First named', part: 'sources', optional: false },
+  added: { ...daysAgo, label: 'First named', part: 'sources', optional: false, column: 'added_at' },
   named: { ...daysAgo, label: 'Last named', part: 'sources', optional: true },
-  judged: { kind: 'choice', label: 'Judged by me', part: 'yours', optional: false, choices: JUDGEMENTS },
+  judged: { kind: 'choice', label: 'Judged by me', part: 'yours', optional: false, choices: JUDGEMENTS, column: 'judged' },
   tag: { kind: 'member', label: 'Tag', part: 'yours', optional: false },
   shortlist: { kind: 'member', label: 'Shortlist', part: 'yours', optional: false },
   fresh: { kind: 'member', label: 'New in the kept sieve', part: 'yours', optional: false },
-  phaseAsked: { ...daysAgo, label: 'Phase asked', part: 'asked', optional: true },
-  recordRead: { ...daysAgo, label: 'Record read', part: 'asked', optional: true },
-  pastRead: { ...daysAgo, label: 'Past read', part: 'asked', optional: true },
-  pastInspected: { ...daysAgo, label: 'Captures read', part: 'asked', optional: true },
-  referrersSeen: { ...daysAgo, label: 'Referrers looked at', part: 'asked', optional: true },
-  linksMeasured: { ...daysAgo, label: 'Links measured', part: 'asked', optional: true },
-  offerRead: { ...daysAgo, label: 'Offer read', part: 'asked', optional: true },
+  phaseAsked: { ...daysAgo, label: 'Phase asked', part: 'asked', optional: true, column: 'phase_at' },
+  recordRead: { ...daysAgo, label: 'Record read', part: 'asked', optional: true, column: 'record_at' },
+  pastRead: { ...daysAgo, label: 'Past read', part: 'asked', optional: true, column: 'past_at' },
+  pastInspected: { ...daysAgo, label: 'Captures read', part: 'asked', optional: true, column: 'i.captures_at' },
+  referrersSeen: { ...daysAgo, label: 'Referrers looked at', part: 'asked', optional: true, column: 'i.referrers_at' },
+  linksMeasured: { ...daysAgo, label: 'Links measured', part: 'asked', optional: true, column: 'links_at' },
+  offerRead: { ...daysAgo, label: 'Offer read', part: 'asked', optional: true, column: 'listing_at' },
 } as const satisfies Record<string, FactSpec>; // biome-ignore format: a fact a line
 
 export type FactName = keyof typeof FACTS;
@@ -141,6 +160,24 @@ export function factSpec(fact: FactName): FactSpec {
   return FACTS[fact];
 }
 
+type Stored<F extends FactName> = (typeof FACTS)[F] extends { column: infer C extends string } ? C : never;
+/** Numbers that are shown under another name or in another unit. */
+const SHOWN_OTHERWISE = ['length', 'hyphens', 'digits', 'price', 'subjectSure'] as const;
+/** Numbers that are stored, and shown as they are. */
+export type ShownNumber = Exclude<
+  { [F in NumberFact]: Stored<F> extends never ? never : F }[NumberFact],
+  (typeof SHOWN_OTHERWISE)[number]
+>;
+export const SHOWN_NUMBERS = NUMBER_FACTS.filter(
+  (fact) => factSpec(fact).column !== undefined && !(SHOWN_OTHERWISE as readonly string[]).includes(fact),
+) as ShownNumber[];
+
+/** The name of the column that a fact is stored in, without its table. */
+export type ColumnOf<F extends FactName> = WithoutTable<Stored<F>>;
+type WithoutTable<Column> = Column extends `i.${infer C}` ? C : Column;
+export const columnOf = <F extends FactName>(fact: F): ColumnOf<F> =>
+  (factSpec(fact).column ?? '').replace(/^i\./, '') as ColumnOf<F>;
+
 /** Facts that rows can be put in order by. */
 export const SORT_FACTS: FactName[] = FACT_NAMES.filter((fact) => !isMemberFact(fact) && fact !== 'nameSubject');
 
@@ -179,13 +216,26 @@ export type PoolRow = { id: number; name: string; ending: string; phase: string;
   further?: readonly FurtherOffer[];
 };
 
-const BARE = Object.fromEntries(
-  [...NUMBER_FACTS, ...TIME_FACTS, ...CHOICE_FACTS]
-    .filter((fact) => fact !== 'words' && fact !== 'trustShare' && fact !== 'nameSubject')
-    .map((fact) => [fact, null]),
-) as unknown as PoolRow;
+/** Read from text, as engines keep such an object in their quick form, and its copies with it: millions of rows begin as one. */
+const BARE: PoolRow = JSON.parse(
+  JSON.stringify({
+    id: 0,
+    name: '',
+    ...Object.fromEntries(
+      [...NUMBER_FACTS, ...TIME_FACTS, ...CHOICE_FACTS]
+        .filter((fact) => fact !== 'words' && fact !== 'trustShare' && fact !== 'nameSubject')
+        .map((fact) => [fact, null]),
+    ),
+    ending: '',
+    phase: 'unknown',
+    judged: 'not-yet',
+    length: 0,
+    hyphens: 0,
+    digits: 0,
+  }),
+);
 
 /** A row of which nothing is known but its name. */
 export function bareRow(id: number, name: string, ending: string): PoolRow {
-  return { ...BARE, id, name, ending, phase: 'unknown', judged: 'not-yet', length: 0, hyphens: 0, digits: 0 };
+  return { ...BARE, id, name, ending };
 }

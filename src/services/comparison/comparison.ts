@@ -1,8 +1,9 @@
-import { tenths } from '../../core/formats/figures';
 import { languageName } from '../../core/history/language-name';
+import { factSpec, SHOWN_NUMBERS } from '../../core/pool/facts';
 import { compareFacts, type FactSpec } from '../../core/verdict/compare';
 import { diligenceTally } from '../../core/verdict/diligence';
-import { closing, count, day, offerTitle, phaseWords, score } from '../../core/wording/format';
+import { figure } from '../../core/wording/figures';
+import { closing, count, day, offerTitle, phaseWords } from '../../core/wording/format';
 import type { Store } from '../../store/base/database';
 import { findDomain } from '../../store/domains/domains';
 import { type Dossier, readDossier } from '../dossier/dossier';
@@ -13,7 +14,9 @@ export const MOST_COMPARED = 4;
 
 const year = (at: number | null) => (at === null ? null : String(new Date(at).getUTCFullYear()));
 const number = (value: number | null) => (value === null ? null : count(value));
-const tenth = (value: number | null) => (value === null ? null : tenths(value));
+
+/** Groups in their order; figures of the table of facts stand in the one that it names, behind what comes first there. */
+const GROUPS = ['Offer', 'Links', 'Past', 'Name', 'Verdict', 'Record'];
 
 function specs(now: number): FactSpec<Dossier>[] {
   const fact = (
@@ -23,27 +26,19 @@ function specs(now: number): FactSpec<Dossier>[] {
     better?: 'more' | 'less',
     measure?: FactSpec<Dossier>['measure'],
   ): FactSpec<Dossier> => ({ group, title, show, better, measure });
-  return [
+  const first = [
     fact('Offer', 'Phase', (one) => phaseWords(one, now)),
     fact('Offer', 'Best offer', (one) => offerTitle(one) || null),
     fact('Offer', 'Closes', (one) => closing(one.closingAt, now) || null),
-    fact('Links', 'Referring domains', (one) => number(one.referringDomains), 'more', (one) => one.referringDomains),
-    fact('Links', 'Effective referrers', (one) => tenth(one.effective), 'more', (one) => one.effective),
-    fact('Links', 'Strength', (one) => score(one.strength) || null, 'more', (one) => one.strength),
-    fact('Links', 'Trust', (one) => score(one.trust) || null, 'more', (one) => one.trust),
-    fact('Links', 'Spam mass', (one) => one.spamMass?.toFixed(2) ?? null, 'less', (one) => one.spamMass),
-    fact('Links', 'Forwards to', (one) => one.forwardsTo ?? (one.frontAt === null ? null : 'nowhere')),
-    fact('Links', 'Most used words', (one) => one.anchors[0]?.anchor || null),
     fact('Past', 'Registered', (one) => year(one.registeredAt), 'less', (one) => one.registeredAt),
     fact('Past', 'First seen', (one) => year(one.firstSeenAt), 'less', (one) => one.firstSeenAt),
-    fact('Past', 'Years of content', (one) => tenth(one.contentYears), 'more', (one) => one.contentYears),
-    fact('Past', 'Drops', (one) => number(one.drops), 'less', (one) => one.drops),
-    fact('Past', 'Drift', (one) => one.drift?.toFixed(2) ?? null, 'less', (one) => one.drift),
+    fact('Name', 'Length', (one) => number(one.nameFacts.length), 'less', (one) => one.nameFacts.length),
+  ]; // biome-ignore format: a fact a line
+  const last = [
+    fact('Links', 'Forwards to', (one) => one.forwardsTo ?? (one.frontAt === null ? null : 'nowhere')),
+    fact('Links', 'Most used words', (one) => one.anchors[0]?.anchor || null),
     fact('Past', 'Subject', (one) => one.subject),
     fact('Past', 'Language', (one) => (one.language === null ? null : languageName(one.language))),
-    fact('Name', 'Length', (one) => number(one.nameFacts.length), 'less', (one) => one.nameFacts.length),
-    fact('Name', 'Word marks like it', (one) => number(one.wordMarks), 'less', (one) => one.wordMarks),
-    fact('Verdict', 'Spam risk', (one) => number(one.spamRisk), 'less', (one) => one.spamRisk),
     fact('Verdict', 'Your mark', (one) => (one.judged === 'not-yet' ? null : one.judged)),
     fact('Verdict', 'Due diligence', (one) => {
       const { answered, all, bad } = diligenceTally(one.diligence);
@@ -52,6 +47,19 @@ function specs(now: number): FactSpec<Dossier>[] {
     fact('Record', 'Registrar', (one) => one.record.registrar),
     fact('Record', 'Expires', (one) => (one.record.expiresAt ? day(one.record.expiresAt, now) : null)),
   ]; // biome-ignore format: a fact a line
+  const figures = SHOWN_NUMBERS.flatMap((of) => {
+    const { label, compared } = factSpec(of);
+    if (!compared) return [];
+    const [group, better] = compared;
+    return fact(
+      group,
+      label,
+      (one) => figure(of, one[of]) || null,
+      better,
+      (one) => one[of],
+    );
+  });
+  return GROUPS.flatMap((group) => [...first, ...figures, ...last].filter((one) => one.group === group));
 }
 
 /** Up to four domains side by side; null for a name that is not known. */

@@ -2,10 +2,17 @@ import type { JobView } from '../../contracts/jobs';
 import { homeMinor, type Rates } from '../../core/listings/rates';
 import { displayName } from '../../core/names/domain';
 import type { DomainView } from '../../core/pool/domain-view';
+import { columnOf, SHOWN_NUMBERS, type ShownNumber } from '../../core/pool/facts';
 import { areaTitle, subjectTitle } from '../../core/topics/subjects';
 import type { JobRow } from '../../store/base/jobs';
 import { type DomainRow, phaseReasonOf } from '../../store/domains/domains';
 import { UNASKED, windowOf } from '../../store/lifecycle/verdicts';
+
+const figuresOf = (row: DomainRow) =>
+  Object.fromEntries(SHOWN_NUMBERS.map((fact) => [fact, row[columnOf(fact)] ?? null])) as Record<
+    ShownNumber,
+    number | null
+  >;
 
 /** A stored row as screens and the interface show it. */
 export function domainView(
@@ -21,6 +28,7 @@ export function domainView(
   },
 ): DomainView {
   return {
+    ...figuresOf(row),
     id: row.id,
     name: row.name,
     display: displayName(row.name),
@@ -40,22 +48,9 @@ export function domainView(
     watched: row.watched_at === null ? null : (row.watch_reason as DomainView['watched']),
     firstSeenAt: row.first_seen_at,
     capturesByYear: row.captures_by_year ? JSON.parse(row.captures_by_year) : null,
-    captures: row.captures,
     pastAt: row.past_at,
     pastSource: row.past_source,
-    backlinks: row.backlinks,
-    referringDomains: row.referring_domains,
-    strength: row.strength,
-    trust: row.trust,
-    spamRisk: row.spam_risk,
-    readers: row.readers,
-    effective: row.effective ?? null,
     countFrom: row.count_from ?? null,
-    countFactor: row.count_factor ?? null,
-    spamMass: row.spam_mass ?? null,
-    contentYears: row.content_years ?? null,
-    drops: row.drops ?? null,
-    drift: row.drift ?? null,
     language: row.language ?? null,
     subject: row.subject ? subjectTitle(row.subject) : null,
     area: row.subject ? areaTitle(row.subject) : null,
@@ -63,7 +58,6 @@ export function domainView(
     forwardsTo: row.forward_to ?? null,
     forwardsNow: row.forward_now === 1,
     strengthWith: row.strength_with ?? null,
-    wordMarks: row.marks_found ?? null,
     capturesAt: row.captures_at ?? null,
     capturesRead: row.captures_read ?? null,
     referrersAt: row.referrers_at ?? null,
@@ -74,11 +68,9 @@ export function domainView(
     currency: row.currency,
     homeMinor: homeMinor(row.price_minor, row.currency, rates),
     homeCurrency: rates.home,
-    bids: row.bids,
     closingAt: row.closing_at,
     listingUrl: row.listing_url,
     listingAt: row.listing_at,
-    offers: row.offers,
     registrar: row.registrar,
     lastSeenAt: row.last_seen_at,
     addedAt: row.added_at,

@@ -425,7 +425,7 @@ export function siteYields(store: Store, sourceId: number): SiteYield[] {
          FROM sightings s JOIN domains d ON d.id = s.domain_id WHERE s.source_id = @source GROUP BY 1)
        SELECT p.site, coalesce(c.state, 'reading') AS state, c.note, sum(p.state = 'done') AS pages,
          sum(p.state = 'failed') AS failed, sum(p.state = 'queued') AS queued, sum(p.state = 'beyond') AS beyond,
-         sum(p.kind IN ('challenge', 'consent')) AS challenges,
+         coalesce(sum(p.kind IN ('challenge', 'consent')), 0) AS challenges,
          coalesce(f.domains, 0) AS domains, coalesce(f.lapsed, 0) AS lapsed
        FROM pages p LEFT JOIN finds f ON f.site = p.site
        LEFT JOIN crawl_sites c ON c.source_id = p.source_id AND c.site = p.site

@@ -1,14 +1,14 @@
-import { languageName } from '../../core/history/language-name';
 import type { Phase } from '../../core/lifecycle/phase';
-import { homeMinor, type Rates } from '../../core/listings/rates';
 import { nameFacts, type RegistrableDomain } from '../../core/names/domain';
-import type { Judgement, PoolRow } from '../../core/pool/facts';
-import { areaTitle, subjectTitle } from '../../core/topics/subjects';
+import { type ColumnOf, FACT_NAMES, factSpec, type ShownNumber } from '../../core/pool/facts';
 import { type Store, statement } from '../base/database';
 import { saidOnLine } from '../sources/raw-rows';
 
+/** Figures of the table of facts, by their columns; those of `inspections` are undefined where a row was read without it. */
+type Figures = { [F in ShownNumber as ColumnOf<F>]: number | null };
+
 /** A domain's row as it is stored. Times in ms since 1970 UTC. */
-export interface DomainRow {
+export interface DomainRow extends Figures {
   id: number;
   name: string;
   ending: string;
@@ -32,30 +32,21 @@ export interface DomainRow {
   record_source: string | null;
   first_seen_at: number | null;
   last_seen_at: number | null;
-  captures: number | null;
   captures_by_year: string | null;
   past_at: number | null;
   past_source: string | null;
-  backlinks: number | null;
-  referring_domains: number | null;
-  strength: number | null;
-  trust: number | null;
   /** 1: the person owns it. Absent where rows are read without it. */
   own?: number;
-  spam_risk: number | null;
   links_at: number | null;
   trust_path: string | null;
-  readers: number | null;
   listing: string | null;
   venue: string | null;
   price_minor: number | null;
   currency: string | null;
-  bids: number | null;
   closing_at: number | null;
   drop_at: number | null;
   listing_url: string | null;
   listing_at: number | null;
-  offers: number | null;
   phase_since: number | null;
   phase_before_at: number | null;
   contradictions: string | null;
@@ -72,29 +63,22 @@ export interface DomainRow {
   judged_at: number | null;
   snoozed_until: number | null;
   /** What was measured beyond counts of links; of a row that was read without it, undefined. */
-  effective?: number | null;
   count_from?: string | null;
-  count_factor?: number | null;
-  spam_mass?: number | null;
-  content_years?: number | null;
-  drops?: number | null;
-  drift?: number | null;
   language?: string | null;
   subject?: string | null;
   subject_confidence?: number | null;
   forward_to?: string | null;
   forward_now?: number | null;
   strength_with?: number | null;
-  marks_found?: number | null;
   captures_at?: number | null;
   captures_read?: number | null;
   referrers_at?: number | null;
 }
 
 /** A domain with what was measured of it, as `domains d LEFT JOIN inspections i`. */
-export const DOMAIN_COLUMNS = `d.*, i.effective, i.count_from, i.count_factor, i.spam_mass, i.content_years, i.drops, i.drift, i.language,
-  i.subject, i.subject_confidence, i.forward_to, i.forward_now, i.strength_with, i.marks_found, i.captures_at, i.captures_read,
-  i.referrers_at, EXISTS (SELECT 1 FROM holdings h WHERE h.domain_id = d.id AND h.status = 'owned') AS own`;
+const MEASURED = FACT_NAMES.flatMap((fact) => factSpec(fact).column ?? []).filter((column) => column.startsWith('i.'));
+export const DOMAIN_COLUMNS = `d.*, ${MEASURED.join(', ')}, i.count_from, i.forward_now, i.strength_with, i.captures_read,
+  EXISTS (SELECT 1 FROM holdings h WHERE h.domain_id = d.id AND h.status = 'owned') AS own`;
 
 /** Finds or adds a domain. `inPool` false: known only as a site that links. @returns its id, and whether it came new into the pool. */
 export function putDomain(
@@ -175,101 +159,7 @@ export function putSighting(
   );
 }
 
-/** A person's mark overrules the spam risk that was computed. */
-const POOL_COLUMNS = `d.id, name, ending, phase, listing, length, hyphens, digits, registered_at, first_seen_at,
-  backlinks, referring_domains, strength, trust, CASE judged WHEN 'spam' THEN 100 WHEN 'clean' THEN 0 ELSE spam_risk END, price_minor, closing_at, readers, currency, expires_at,
-  CASE WHEN drop_conditional = 0 THEN drop_from ELSE drop_at END,
-  registrar, last_seen_at, captures, venue, bids, offers, added_at, judged, phase_at, record_at, past_at, links_at, listing_at,
-  i.effective, i.count_factor, i.spam_mass, i.content_years, i.drops, i.drift, i.language, i.subject, i.subject_confidence, i.forward_to,
-  i.marks_found, i.captures_at, i.referrers_at`;
 const POOL_FROM = 'FROM domains d LEFT JOIN inspections i ON i.domain_id = d.id';
-
-type Cell = number | null;
-type PoolTuple = [
-  id: number, name: string, ending: string, phase: string, listing: string | null, length: number, hyphens: number, digits: number,
-  registered: Cell, firstSeen: Cell, backlinks: Cell, referring: Cell, strength: Cell, trust: Cell, spam: Cell, price: Cell,
-  closing: Cell, readers: Cell, currency: string | null, expires: Cell, drop: Cell, registrar: string | null, lastSeen: Cell,
-  captures: Cell, venue: string | null, bids: Cell, offers: Cell, added: number, judged: Judgement | null, phaseAt: Cell,
-  recordAt: Cell, pastAt: Cell, linksAt: Cell, listingAt: Cell, effective: Cell, countFactor: Cell, spamMass: Cell, contentYears: Cell,
-  drops: Cell, drift: Cell, language: string | null, subject: string | null, subjectSure: Cell, forwardsTo: string | null,
-  wordMarks: Cell, capturesAt: Cell, referrersAt: Cell, namedAt?: Cell,
-]; // biome-ignore format: one row of POOL_COLUMNS
-
-const seconds = (ms: number | null | undefined) =>
-  ms === null || ms === undefined || ms < 1000 ? null : Math.floor(ms / 1000);
-
-function poolRow(tuple: PoolTuple, rates: Rates): PoolRow {
-  const price = homeMinor(tuple[15], tuple[18], rates);
-  return {
-    id: tuple[0],
-    name: tuple[1],
-    ending: tuple[2],
-    phase: tuple[3],
-    listing: tuple[4],
-    length: tuple[5],
-    hyphens: tuple[6],
-    digits: tuple[7],
-    age: seconds(tuple[8]),
-    firstSeen: seconds(tuple[9]),
-    backlinks: tuple[10],
-    referringDomains: tuple[11],
-    strength: tuple[12],
-    trust: tuple[13],
-    spamRisk: tuple[14],
-    price: price === null ? null : price / 100,
-    closing: seconds(tuple[16]),
-    readers: tuple[17],
-    expires: seconds(tuple[19]),
-    drop: seconds(tuple[20]),
-    registrar: tuple[21],
-    lastSeen: seconds(tuple[22]),
-    captures: tuple[23],
-    venue: tuple[24],
-    bids: tuple[25],
-    offers: tuple[26],
-    added: seconds(tuple[27]),
-    judged: tuple[28] ?? 'not-yet',
-    phaseAsked: seconds(tuple[29]),
-    recordRead: seconds(tuple[30]),
-    pastRead: seconds(tuple[31]),
-    linksMeasured: seconds(tuple[32]),
-    offerRead: seconds(tuple[33]),
-    effective: tuple[34],
-    countFactor: tuple[35],
-    spamMass: tuple[36],
-    contentYears: tuple[37],
-    drops: tuple[38],
-    drift: tuple[39],
-    language: tuple[40] === null ? null : languageName(tuple[40]),
-    subject: tuple[41] === null ? null : subjectTitle(tuple[41]),
-    area: tuple[41] === null ? null : areaTitle(tuple[41]),
-    subjectSure: tuple[42],
-    forwardsTo: tuple[43],
-    wordMarks: tuple[44],
-    pastInspected: seconds(tuple[45]),
-    referrersSeen: seconds(tuple[46]),
-    named: seconds(tuple[47]),
-  };
-}
-
-/** All domains of the pool, by id, after one; prices in the user's currency. When each was last named is not in them. */
-export function* eachPoolRow(store: Store, rates: Rates, after = 0): Generator<PoolRow> {
-  const rows = store.raw
-    .prepare(`SELECT ${POOL_COLUMNS} ${POOL_FROM} WHERE in_pool = 1 AND d.id > ? ORDER BY d.id`)
-    .raw();
-  for (const tuple of rows.iterate(after)) yield poolRow(tuple as PoolTuple, rates);
-}
-
-/** One domain of the pool; null when it is not in it. */
-export function readPoolRow(store: Store, id: number, rates: Rates): PoolRow | null {
-  const tuple = statement(
-    store.raw,
-    `SELECT ${POOL_COLUMNS}, (SELECT max(at) FROM sightings WHERE domain_id = d.id) ${POOL_FROM} WHERE d.id = ? AND in_pool = 1`,
-  )
-    .raw()
-    .get(id);
-  return tuple ? poolRow(tuple as PoolTuple, rates) : null;
-}
 
 /** Domains of the pool with a price, by id, after one. */
 export function pricedAfter(store: Store, after: number, limit: number): number[] {

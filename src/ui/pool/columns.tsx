@@ -3,7 +3,8 @@ import type { ReactNode } from 'react';
 import { languageName } from '../../core/history/language-name';
 import type { ColumnSet } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
-import type { FactName } from '../../core/pool/facts';
+import { FACT_PARTS, FACTS, type FactName, factSpec, SHOWN_NUMBERS, type ShownNumber } from '../../core/pool/facts';
+import { figure, figureOrigin } from '../../core/wording/figures';
 import {
   ago,
   askedPrice,
@@ -40,8 +41,6 @@ export interface Column {
   text(row: DomainView, now: number): string;
 }
 
-const tenths = (value: number | null) =>
-  value === null ? '' : value.toLocaleString('en', { maximumFractionDigits: 1 });
 const inspected = (row: DomainView, now: number) =>
   row.capturesAt === null
     ? 'captures were not read'
@@ -83,8 +82,8 @@ const number = (
   origin: Column['origin'] = linksOrigin,
 ) => column(id, title, width, [{ fact }], (row) => count(value(row)), { numeric: true, origin: origin });
 
-/** All columns there are, in the order of the list to choose from. */
-export const COLUMNS: Column[] = [
+/** Columns that are more than the figure of one fact, in the order of the list to choose from. */
+const MADE: Column[] = [
   column('domain', 'Domain', 230, [{ fact: 'name' }], (row) => row.display, {
     origin: (row) => `${row.display}${isByChance(row) ? ': the letters looked for are no word of this name' : ''}`,
     cell: (row) => <DomainCell row={row} />,
@@ -162,11 +161,6 @@ export const COLUMNS: Column[] = [
       </>
     ),
   }),
-  column('effective', 'Effective referrers', 72, [{ fact: 'effective' }], (row) => tenths(row.effective), {
-    numeric: true,
-    origin: (row, now) =>
-      `of ${count(row.referringDomains)} referring domains, after nofollow, gone, one owner's and those that link to everything; ${linksOrigin(row, now)}`,
-  }),
   column(
     'subject',
     'Subject',
@@ -180,18 +174,6 @@ export const COLUMNS: Column[] = [
           : `${row.area}; confidence ${(row.subjectConfidence ?? 0).toFixed(2)}, from captures and anchors read ${ago(row.capturesAt, now)}`,
     },
   ),
-  column('contentYears', 'Years of content', 66, [{ fact: 'contentYears' }], (row) => tenths(row.contentYears), {
-    numeric: true,
-    origin: (row, now) => inspected(row, now),
-  }),
-  column('drops', 'Drops before', 60, [{ fact: 'drops' }], (row) => count(row.drops), {
-    numeric: true,
-    origin: (row, now) => inspected(row, now),
-  }),
-  column('drift', 'Drift', 50, [{ fact: 'drift' }], (row) => (row.drift === null ? '' : row.drift.toFixed(2)), {
-    numeric: true,
-    origin: (row, now) => `0: the last site has the words of the main one, 1: none of them; ${inspected(row, now)}`,
-  }),
   column(
     'language',
     'Language',
@@ -202,43 +184,16 @@ export const COLUMNS: Column[] = [
       origin: (row, now) => inspected(row, now),
     },
   ),
-  column(
-    'spamMass',
-    'Spam mass',
-    58,
-    [{ fact: 'spamMass' }],
-    (row) => (row.spamMass === null ? '' : row.spamMass.toFixed(2)),
-    {
-      numeric: true,
-      origin: (row, now) => `part of its strength that does not come from trusted sites; ${linksOrigin(row, now)}`,
-    },
-  ),
   column('forwardsTo', 'Forwards to', 150, [{ fact: 'forwardsTo' }], (row) => row.forwardsTo ?? '', {
     origin: (row) =>
       row.forwardsTo === null ? '' : row.forwardsNow ? 'as its front page answers now' : 'by its last captures',
   }),
-  column(
-    'countFactor',
-    'Sources differ',
-    62,
-    [{ fact: 'countFactor' }],
-    (row) => (row.countFactor === null ? '' : `${row.countFactor}x`),
-    {
-      numeric: true,
-      origin: (row) => (row.countFrom === null ? '' : `the count of ${row.countFrom} is shown`),
-    },
-  ),
   column('sayability', 'Sayability', 66, [], (row) => count(row.sayability), {
     numeric: true,
     origin: () => 'by its letters: 50 is as sayable as the average word',
   }),
   column('nameSubject', 'Subject of the name', 128, [], (row) => row.nameSubject ?? '', {
     origin: () => 'by the words of the name alone',
-  }),
-  column('wordMarks', 'Word marks', 60, [{ fact: 'wordMarks' }], (row) => count(row.wordMarks), {
-    numeric: true,
-    origin: (row) =>
-      row.wordMarks === null ? 'no register was asked' : 'word marks that are like the name; the dossier has them',
   }),
   column('ask', 'Ask', 112, [{ fact: 'price' }], (row) => askedPrice(row), {
     numeric: true,
@@ -289,7 +244,6 @@ export const COLUMNS: Column[] = [
   column('lastSeen', 'Last seen', 84, [{ fact: 'lastSeen' }], (row, now) => date(row.lastSeenAt, now), {
     origin: pastOrigin,
   }),
-  number('captures', 'Captures', 'captures', 70, (row) => row.captures, pastOrigin),
   column(
     'trustShare',
     'Trust share',
@@ -298,7 +252,6 @@ export const COLUMNS: Column[] = [
     (row) => (row.trust === null || !row.strength ? '' : (row.trust / row.strength).toFixed(2)),
     { numeric: true, origin: (row, now) => `trust over strength; ${linksOrigin(row, now)}` },
   ),
-  number('readers', 'Readers', 'readers', 74, (row) => row.readers),
   column(
     'listing',
     'Listing',
@@ -310,14 +263,6 @@ export const COLUMNS: Column[] = [
     },
   ),
   column('venue', 'Venue', 120, [{ fact: 'venue' }], (row) => row.venue ?? ''),
-  number(
-    'bids',
-    'Bids',
-    'bids',
-    50,
-    (row) => row.bids,
-    (row) => offerTitle(row),
-  ),
   column('ending', 'Ending', 64, [{ fact: 'ending' }], (row) => row.ending),
   number(
     'length',
@@ -336,6 +281,23 @@ export const COLUMNS: Column[] = [
   asked('linksMeasured', 'Links measured', 'linksMeasured', (row) => row.linksAt),
   asked('offerRead', 'Offer read', 'offerRead', (row) => row.listingAt),
 ];
+
+const MADE_OF = new Set(MADE.flatMap(({ id, sorts }) => [id, ...sorts.map(({ fact }) => fact)]));
+
+/** All columns there are: figures of the table of facts that no column of its own shows stand behind the others of their part. */
+export const COLUMNS: Column[] = FACT_PARTS.reduce((columns, part) => {
+  const figures = SHOWN_NUMBERS.filter((fact) => FACTS[fact].part === part && !MADE_OF.has(fact)).map(figureColumn);
+  const last = columns.findLastIndex(({ sorts }) => sorts.some(({ fact }) => FACTS[fact].part === part));
+  return columns.toSpliced(last + 1, 0, ...figures);
+}, MADE);
+
+function figureColumn(fact: ShownNumber): Column {
+  const { label, width = 70 } = factSpec(fact);
+  return column(fact, label, width, [{ fact }], (row) => figure(fact, row[fact]), {
+    numeric: true,
+    origin: (row, now) => figureOrigin(fact, row, now),
+  });
+}
 
 export const COLUMN_BY_ID = new Map(COLUMNS.map((entry) => [entry.id, entry]));
 

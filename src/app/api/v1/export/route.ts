@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { csvLine, tsvLine } from '../../../../core/formats/csv';
 import { parseView } from '../../../../core/pool/conditions';
 import type { DomainView } from '../../../../core/pool/domain-view';
+import { factSpec, SHOWN_NUMBERS, type ShownNumber } from '../../../../core/pool/facts';
 import { domainView } from '../../../../services/pool/views';
 import { readRates, type Store } from '../../../../store/base/database';
 import { readDomains } from '../../../../store/domains/domains';
@@ -15,7 +16,7 @@ const iso = (at: number | null) => (at === null ? null : new Date(at).toISOStrin
 const money = (minor: number | null) => (minor === null ? null : (minor / 100).toFixed(2));
 
 /** Columns of an export, in order: title and value. */
-const COLUMNS: [title: string, value: (row: DomainView) => string | number | null][] = [
+const MADE: [title: string, value: (row: DomainView) => string | number | null][] = [
   ['domain', (row) => row.name],
   ['phase', (row) => row.phase],
   ['phase_source', (row) => row.phaseSource],
@@ -51,6 +52,17 @@ const COLUMNS: [title: string, value: (row: DomainView) => string | number | nul
   ['home_currency', (row) => (row.homeMinor === null ? null : row.homeCurrency)],
   ['bids', (row) => row.bids],
   ['closes', (row) => iso(row.closingAt)],
+];
+const MADE_TITLES = new Set(MADE.map(([title]) => title));
+const exportKey = (fact: ShownNumber) =>
+  factSpec(fact).exportKey ?? fact.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+/** Figures of the table of facts that have no place among them follow. */
+const COLUMNS: typeof MADE = [
+  ...MADE,
+  ...SHOWN_NUMBERS.filter((fact) => !MADE_TITLES.has(exportKey(fact))).map((fact): (typeof MADE)[number] => [
+    exportKey(fact),
+    (row) => row[fact],
+  ]),
 ];
 
 /**
