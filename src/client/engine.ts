@@ -63,6 +63,11 @@ export class EngineClient implements EnginePort {
     return this.ask('/pool/undo', { action });
   }
 
+  /** Rows of domains were changed beside the index. */
+  domainsChanged(ids: number[]): Promise<object> {
+    return this.ask('/pool/refresh', { ids });
+  }
+
   /** Domains came into a set or left it; null: the set is gone. */
   setMembers(fact: MemberFact, set: number, ids: number[] | null, isIn: boolean): Promise<object> {
     return this.ask('/pool/members', { fact, set, ids, isIn });

@@ -101,6 +101,7 @@ export const ENGINE_CALLS = {
       changed: z.number(),
     }),
   },
+  '/pool/refresh': { asked: z.object({ ids: z.array(z.number().int()).max(1_000_000) }), answer: Done },
   '/pool/members': {
     asked: z.object({
       fact: z.enum(MEMBER_FACTS as [MemberFact, ...MemberFact[]]),

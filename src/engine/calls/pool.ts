@@ -1,13 +1,14 @@
 import { Refusal } from '../../core/refusal';
 import { readDigest } from '../../store/pool/sieves';
 import { act, idsOf, undoAction } from '../pool/actions';
-import { announcePool, type EngineParts, type Handlers } from './parts';
+import { announcePool, type EngineParts, type Handlers, taken } from './parts';
 
 type PoolPath =
   | '/pool/query'
   | '/pool/ids'
   | '/pool/act'
   | '/pool/undo'
+  | '/pool/refresh'
   | '/pool/members'
   | '/sieves/run'
   | '/briefs/changed'
@@ -27,6 +28,10 @@ export const poolCalls = (parts: EngineParts): Handlers<PoolPath> => ({
     if (changed === null) throw new Refusal('not-here', 'there is nothing to undo');
     announcePool(parts);
     return { changed };
+  },
+  '/pool/refresh': ({ ids }) => {
+    taken(parts, ids, null);
+    return {};
   },
   '/pool/members': ({ fact, set, ids, isIn }) => {
     if (ids === null) parts.pool.dropSet(fact, set);
