@@ -101,6 +101,7 @@ export const FACTS = {
   forwardsTo: { kind: 'choice', label: 'Forwards to', part: 'links', optional: true, column: 'i.forward_to' },
   wordMarks: { ...number, label: 'Word marks like it', part: 'links', column: 'i.marks_found', exportKey: 'word_marks', compared: ['Name', 'less'], width: 60, about: 'word marks that are like the name; the dossier has them' },
   readers: { ...number, label: 'Readers', part: 'links', scale: 'factor', column: 'readers', told: 'links', width: 74 },
+  visits: { ...number, label: 'Visits a month', part: 'links', scale: 'factor', column: 'visits', told: 'rankings', compared: ['Links', 'more'], width: 70, about: 'what it is found by, times the share of searches that its place gets' },
   listing: { kind: 'choice', label: 'Listing', part: 'offers', optional: true, choices: LISTING_KINDS, column: 'listing' },
   venue: { kind: 'choice', label: 'Venue', part: 'offers', optional: true, column: 'venue' },
   price: { kind: 'number', label: 'Price', part: 'offers', optional: true, scale: 'factor', column: 'price_minor' },

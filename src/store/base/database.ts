@@ -25,6 +25,7 @@ import * as ways from '../migrations/0016-ways';
 import * as waits from '../migrations/0017-waits';
 import * as forgottenHits from '../migrations/0018-forgotten-hits';
 import * as servers from '../migrations/0019-servers';
+import * as visits from '../migrations/0020-visits';
 import { type Config, Forward, loadConfig, now } from './config';
 
 /** The driver's own connection, for prepared statements and synchronous transactions. */
@@ -62,6 +63,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0017-waits': waits,
   '0018-forgotten-hits': forgottenHits,
   '0019-servers': servers,
+  '0020-visits': visits,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

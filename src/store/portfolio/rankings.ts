@@ -1,4 +1,6 @@
 import type { ListedRanking } from '../../core/formats/rankings';
+import { ASSUMPTIONS } from '../../core/worth/assumptions';
+import { clickShare } from '../../core/worth/rebuild';
 import { type Store, statement, write } from '../base/database';
 import { findDomain } from '../domains/domains';
 
@@ -16,12 +18,16 @@ export interface StoredRanking {
   takenAt: number;
 }
 
-/** Keeps what a list says of domains that are known; a later list replaces what an earlier one of the same name said of a phrase. */
+/**
+ * Keeps what a list says of domains that are known; a later list replaces what an earlier one of the same name said of a phrase.
+ *
+ * @returns rows that were taken, rows of domains that are not known, and the domains whose visits were counted anew.
+ */
 export function putRankings(
   store: Store,
   rankings: readonly ListedRanking[],
   source: string,
-): { taken: number; unknown: number } {
+): { taken: number; unknown: number; ids: number[] } {
   return write(store, () => {
     const insert = statement(
       store.raw,
@@ -37,8 +43,24 @@ export function putRankings(
       if (id === null) unknown++;
       else insert.run(id, source, phrase, position, searches, clickMinor, currency, competition, at, takenAt);
     }
-    return { taken: rankings.length - unknown, unknown };
+    const known = [...new Set(ids.values())].filter((id) => id !== null);
+    for (const id of known) countVisits(store, id);
+    return { taken: rankings.length - unknown, unknown, ids: known };
   });
+}
+
+/** Visits a month by all phrases that lists name, each by the list that was taken last. Call inside a write transaction. */
+function countVisits(store: Store, domainId: number): void {
+  const latest = new Map<string, StoredRanking>();
+  for (const ranking of rankingsOf(store, domainId)) {
+    const other = latest.get(ranking.phrase);
+    if (!other || ranking.takenAt >= other.takenAt) latest.set(ranking.phrase, ranking);
+  }
+  const visits = [...latest.values()].reduce(
+    (sum, { searches, position }) => sum + searches * clickShare(position, ASSUMPTIONS.firstClickPercent / 100),
+    0,
+  );
+  statement(store.raw, 'UPDATE domains SET visits = ? WHERE id = ?').run(Math.round(visits), domainId);
 }
 
 /** Phrases of a domain, the most searched first. */

@@ -1,6 +1,6 @@
 import { readRankings } from '../../../../core/formats/rankings';
 import { putRankings } from '../../../../store/portfolio/rankings';
-import { getStore } from '../../../server';
+import { getEngine, getStore } from '../../../server';
 import { Problem, route } from '../../respond';
 
 const MOST_BYTES = 40 * 1024 * 1024;
@@ -20,6 +20,7 @@ export const POST = route('POST /rankings', async ({ request }) => {
       'Give it a header line like domain,phrase,position,searches,cpc,currency,competition,date.',
     );
   const name = request.nextUrl.searchParams.get('name')?.slice(0, 120) ?? 'a list';
-  const { taken, unknown } = putRankings(await getStore(), rankings, name);
+  const { taken, unknown, ids } = putRankings(await getStore(), rankings, name);
+  await getEngine().domainsChanged(ids);
   return { taken, unknown, setAside: aside.length, aside: aside.slice(0, ASIDE_TOLD) };
 });
