@@ -56,7 +56,7 @@ export function PageCheckScreen({ url, origin, view }: { url: string; origin: st
               required
               className="field w-full"
               defaultValue={url}
-              placeholder="merrowvalebeekeepers.org/links/4.html"
+              placeholder="a-club-you-trust.org/links.html"
             />
           </Labelled>
         </ActionForm>

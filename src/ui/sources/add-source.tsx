@@ -117,7 +117,7 @@ function CrawlForm({ briefId, trustedSites, excludedEndings, onStarted }: AddSou
         <textarea
           name="seeds"
           className="field h-28 w-full resize-y"
-          placeholder="merrowvalebeekeepers.org"
+          placeholder="a-club-you-trust.org"
           value={seeds}
           onChange={(event) => setSeeds(event.target.value)}
           onDrop={async (event) => {

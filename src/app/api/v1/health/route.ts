@@ -10,7 +10,6 @@ export const GET = route('GET /health', async () => {
   const config = store instanceof Error ? null : store.config;
   const standins = config?.connector
     ? await fetch(`http://${config.connector}/robots.txt`, {
-        headers: { host: 'merrowvalegazette.com' },
         signal: AbortSignal.timeout(2000),
       })
         .then(() => 'ready')
