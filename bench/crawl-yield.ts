@@ -7,7 +7,7 @@ import type { CrawlParams } from '../src/core/crawl/params';
 import { runCheck } from '../src/engine/jobs/check';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
-import { AskerHost } from '../src/engine/lookups/host';
+import { SchedulerHost } from '../src/engine/lookups/host';
 import { changeSettings, readSettings } from '../src/store/base/database';
 import { freshStore } from '../src/store/base/testing';
 import { crawlFunnel } from '../src/store/crawl/crawl';
@@ -39,7 +39,7 @@ async function yieldOf(config: object, seeds: string[], order: CrawlParams['orde
   changeSettings(store, { registryIntervalMs: 1 });
   // as the engine runs it: the lookups in a thread of their own
   writeFileSync(join(store.folder, 'config.json'), JSON.stringify(config));
-  const lookups = new AskerHost(store.folder, pino({ level: 'silent' }), () => undefined);
+  const lookups = new SchedulerHost(store.folder, pino({ level: 'silent' }), () => undefined);
   lookups.start();
   const run = trial(store, 'crawl', { seeds, depth: 4, pageBudget: PAGES, delayMs: 0, retryMs: 500, order });
   const settings = { ...run.context.settings, ...readSettings(store) };

@@ -3,7 +3,7 @@ import { createSocket } from 'node:dgram';
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import packet from 'dns-packet';
-import { startAsker } from '../src/engine/jobs/testing';
+import { startLookups } from '../src/engine/jobs/testing';
 import { DnsClient } from '../src/net/dns';
 import { changeSettings, write } from '../src/store/base/database';
 import { freshStore } from '../src/store/base/testing';
@@ -36,12 +36,12 @@ export const dnsBatch: Bench = async (log) => {
     const started = performance.now();
     for (let at = 0; at < ids.length; at += 5000)
       write(store, () => addQuestions(store, JOB, ids.slice(at, at + 5000), 'record'));
-    let stop = startAsker(store);
+    let stop = startLookups(store);
     let rest = 0;
     while (openQuestions(store, JOB) > NAMES * 0.6) await new Promise((done) => setTimeout(done, 20));
     const paused = performance.now();
     await stop();
-    stop = startAsker(store);
+    stop = startLookups(store);
     rest = performance.now() - paused;
     while (countLanes(store).length > 0) await new Promise((done) => setTimeout(done, 20));
     const seconds = (performance.now() - started) / 1000;

@@ -55,7 +55,7 @@ export interface Product {
 }
 
 /** Starts the production build on a data folder. */
-export async function startProduct(folder: string, patienceMs = 180_000): Promise<Product> {
+export async function startProduct(folder: string, withinMs = 180_000): Promise<Product> {
   const { build } = await import(pathToFileURL(resolve('scripts/prepare.mjs')).href);
   build();
   const port = await freePort();
@@ -65,7 +65,7 @@ export async function startProduct(folder: string, patienceMs = 180_000): Promis
     env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(port) },
     stdio: ['ignore', 'ignore', 'inherit'],
   });
-  while (performance.now() - started < patienceMs) {
+  while (performance.now() - started < withinMs) {
     const html = await fetch(`${url}/pool`)
       .then((answer) => answer.text())
       .catch(() => '');

@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import packet from 'dns-packet';
 import { checkPage } from '../src/engine/crawl/page-check';
-import { startAsker, trial } from '../src/engine/jobs/testing';
+import { startLookups, trial } from '../src/engine/jobs/testing';
 import { changeSettings, readSettings } from '../src/store/base/database';
 import { freshStore } from '../src/store/base/testing';
 import { type Bench, IS_SMALL, round, sized } from './figure';
@@ -97,7 +97,7 @@ export const pageCheck: Bench = async (log) => {
     rdapBootstrap: join(store.folder, 'bootstrap.json'),
     allowedPrivate: ['127.0.0.1'],
   });
-  const stop = startAsker(store);
+  const stop = startLookups(store);
   try {
     log('asking every link');
     const { context } = trial(store, 'page', {});

@@ -4,7 +4,7 @@ import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { runCheck } from '../src/engine/jobs/check';
-import { startAsker, trial } from '../src/engine/jobs/testing';
+import { startLookups, trial } from '../src/engine/jobs/testing';
 import { Checker } from '../src/engine/lookups/checker';
 import { changeSettings, type Store, write } from '../src/store/base/database';
 import { freshStore } from '../src/store/base/testing';
@@ -74,7 +74,7 @@ describe('names that cannot be asked about', () => {
     const silent = createSocket('udp4');
     await new Promise<void>((done) => silent.bind(dnsPort, '127.0.0.1', done));
     await startRdap();
-    closing.push(startAsker(store));
+    closing.push(startLookups(store));
     expect(await check()).toMatch(/No server of DNS answers .* They are asked when it can be\./);
     const [waiting] = waitingNames(store);
     expect([waiting.waitsFor, waiting.names]).toEqual(['dns', NAMES.length]);
@@ -87,7 +87,7 @@ describe('names that cannot be asked about', () => {
 
   it('wait for a registry that cannot be reached, and are asked once it can', { timeout: 120_000 }, async () => {
     await startDns();
-    closing.push(startAsker(store));
+    closing.push(startLookups(store));
     await check(NAMES.slice(0, 3));
     expect(phases(NAMES.slice(0, 3))).toEqual(['active', 'unknown']);
     expect(findDomain(store, 'lapsed0.org')?.phase_reason).toMatch(/^Could not be asked: /);
@@ -106,11 +106,11 @@ describe('names that cannot be asked about', () => {
     await startRdap();
     const bootstrap = join(store.folder, 'bootstrap.json');
     changeSettings(store, { rdapBootstrap: join(store.folder, 'nothing.json') });
-    const stop = startAsker(store);
+    const stop = startLookups(store);
     await check();
     await stop();
     expect(waitingNames(store)).toEqual([expect.objectContaining({ waitsFor: 'bootstrap', names: NAMES.length - 1 })]);
-    closing.push(startAsker(store));
+    closing.push(startLookups(store));
     changeSettings(store, { rdapBootstrap: bootstrap });
     await expect.poll(() => phases(), { timeout: 60_000 }).toEqual(['active', 'free']);
   });
@@ -142,7 +142,7 @@ describe('a name whose own DNS never answers', () => {
       resolvers: [`127.0.0.1:${resolver.address().port}`],
       rdapBootstrap: join(store.folder, 'none.json'),
     });
-    closing.push(startAsker(store));
+    closing.push(startLookups(store));
     const mute = Array.from({ length: 12 }, (_, n) => `mute${n}.org`);
     const started = performance.now();
     await check(['kept.org', ...mute]);

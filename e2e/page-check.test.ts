@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { LinkVerdict } from '../src/core/crawl/page-look';
 import { checkPage } from '../src/engine/crawl/page-check';
-import { startAsker, trial } from '../src/engine/jobs/testing';
+import { startLookups, trial } from '../src/engine/jobs/testing';
 import { HttpClient } from '../src/net/http';
 import { NameLookup } from '../src/net/name-lookup';
 import { changeSettings, readSettings, type Store } from '../src/store/base/database';
@@ -112,7 +112,7 @@ location / { return 200 'fine'; }`,
     rdapBootstrap: join(store.folder, 'bootstrap.json'),
     allowedPrivate: ['127.0.0.1'],
   });
-  closing.push(startAsker(store));
+  closing.push(startLookups(store));
 }, 60_000);
 afterAll(async () => {
   for (const close of closing.reverse()) await close();

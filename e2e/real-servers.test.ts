@@ -3,7 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { promisify } from 'node:util';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { readWhois } from '../src/core/lifecycle/whois-text';
-import { startAsker } from '../src/engine/jobs/testing';
+import { startLookups } from '../src/engine/jobs/testing';
 import { DnsClient } from '../src/net/dns';
 import { changeSettings, write } from '../src/store/base/database';
 import { freshStore } from '../src/store/base/testing';
@@ -81,7 +81,7 @@ describe('a stock name server that limits its answers', () => {
     const store = await freshStore({ dns: { connector: address } });
     changeSettings(store, { resolvers: ['127.0.0.1:9'], rdapBootstrap: '/nowhere' });
     Object.assign(store.config.whois, { root: null });
-    const stop = startAsker(store);
+    const stop = startLookups(store);
     try {
       const ids = write(store, () =>
         Array.from(

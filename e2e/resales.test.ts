@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import pino from 'pino';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { adviseAnswer } from '../src/core/selling/talk';
-import { Counter } from '../src/engine/selling/counter';
+import { ResaleSync } from '../src/engine/selling/resale-sync';
 import { changeSettings, type Store } from '../src/store/base/database';
 import { freshStore } from '../src/store/base/testing';
 import { findDomain } from '../src/store/domains/domains';
@@ -36,7 +36,7 @@ const lines = () => readFileSync(journal.replace('orders', 'sales'), 'utf8').tri
 
 let store: Store;
 let web: Server;
-let counter: Counter;
+let counter: ResaleSync;
 const desks = (path = 'desk') =>
   VENUES.map(({ name, host, currency }) => ({
     venue: name,
@@ -55,7 +55,7 @@ beforeAll(async () => {
     settings: { isDryRun: false, desks: desks(), registrarDesk: 'Coombe Names', dayLimitMinor: null },
   });
   shownNow = () => store.now();
-  counter = new Counter(store, () => undefined, pino({ level: 'silent' }));
+  counter = new ResaleSync(store, () => undefined, pino({ level: 'silent' }));
 });
 afterAll(async () => {
   await counter.close();

@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { startAsker } from '../src/engine/jobs/testing';
+import { startLookups } from '../src/engine/jobs/testing';
 import type { Store } from '../src/store/base/database';
 import { freshStore } from '../src/store/base/testing';
 import { saveBrief } from '../src/store/shortlist/briefs';
@@ -68,7 +68,7 @@ export async function serveWorld(seed: number, listed = 2000): Promise<ServedWor
     budgetMinor: null,
     currency: 'EUR',
   });
-  const stopAsker = startAsker(store);
+  const stopAsker = startLookups(store);
   const close = () => {
     void stopAsker();
     web.closeAllConnections();

@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import { RISKS } from '../core/bids/risk';
-import { STAGES } from '../core/bids/stages';
 import { FIT_PARTS } from '../core/fit/fit';
 import { PURPOSES } from '../core/fit/purposes';
 import { ASSUMPTIONS } from '../core/worth/assumptions';
@@ -169,78 +168,7 @@ export const briefsCalls = {
   },
   'GET /briefs/{id}/file': {
     summary: 'A brief with its sieves, shortlist and notes as one file',
-    answer: z.object({
-      kind: z.literal('brief'),
-      version: z.literal(1),
-      brief: z.object({
-        name: z.string(),
-        purpose: z.enum(PURPOSES),
-        subjectWords: z.array(z.string()),
-        trustedSites: z.array(z.string()),
-        excludedEndings: z.array(z.string()),
-        budgetMinor: z.number().nullable(),
-        currency: z.string(),
-        risk: z.enum(RISKS),
-        feesMinor: z.number(),
-        requiredWords: z.array(z.string()),
-        unwantedWords: z.array(z.string()),
-        languages: z.array(z.string()),
-        weights: z.record(z.enum(FIT_PARTS), z.number()).nullable(),
-        mix: z.record(z.enum(PURPOSES), z.number()).nullable(),
-        countries: z.array(z.string()),
-        fromAt: z.number().nullable(),
-        untilAt: z.number().nullable(),
-        limits: z.object({
-          leastStrength: z.number().nullable().optional(),
-          leastTrust: z.number().nullable().optional(),
-          leastReferring: z.number().nullable().optional(),
-          mostSpamRisk: z.number().nullable().optional(),
-          leastYears: z.number().nullable().optional(),
-          mostLetters: z.number().nullable().optional(),
-          noHyphens: z.boolean().optional(),
-          noDigits: z.boolean().optional(),
-        }),
-        marginPercent: z.number(),
-        months: z.number(),
-        renewalMinor: z.number(),
-        interestPercent: z.number(),
-        assumptions: z.object({
-          firstClickPercent: z.number(),
-          ownNamePercent: z.number(),
-          halfLifeYears: z.number(),
-          competitionPercent: z.number(),
-          earningMonths: z.number(),
-          linkMinor: z.number(),
-          linkDoubling: z.number(),
-          otherSubjectPercent: z.number(),
-          carryPercent: z.number(),
-        }),
-      }),
-      sieves: z.array(
-        z.object({
-          kind: z.literal('sieve'),
-          version: z.literal(1),
-          name: z.string(),
-          conditions: z.array(z.string()),
-          sort: z.string(),
-          columns: z.string(),
-          names: z.record(z.string(), z.record(z.string(), z.string())),
-          lists: z.record(z.string(), z.array(z.string())),
-        }),
-      ),
-      shortlist: z.array(
-        z.object({
-          name: z.string(),
-          notes: z.array(z.string()),
-          feesMinor: z.number().nullable().optional(),
-          stage: z.enum(STAGES).optional(),
-          maximumBidMinor: z.number().nullable().optional(),
-          worthLowMinor: z.number().nullable().optional(),
-          worthHighMinor: z.number().nullable().optional(),
-          note: z.string().optional(),
-        }),
-      ),
-    }),
+    answer: BriefFileSchema,
   },
   'POST /briefs/file': {
     summary: 'Take a brief in that was exported elsewhere',

@@ -7,7 +7,7 @@ import { openStore } from '../store/base/database';
 import { ensureBrief } from '../store/shortlist/briefs';
 import { finishRestore } from './database/restore';
 import { openLog } from './log';
-import { AskerHost } from './lookups/host';
+import { SchedulerHost } from './lookups/host';
 import { Digest } from './notify/digest';
 import { Watcher } from './notify/watcher';
 import { Outbox } from './orders/outbox';
@@ -15,7 +15,7 @@ import { PoolHost } from './pool/host';
 import { SieveRunner } from './pool/sieve-runner';
 import { Clock } from './runner/clock';
 import { JobRunner } from './runner/runner';
-import { Counter } from './selling/counter';
+import { ResaleSync } from './selling/resale-sync';
 import { EngineServer } from './server';
 
 /** How often the index is written down when it has changed and nothing is at work. */
@@ -34,8 +34,8 @@ async function main(): Promise<void> {
   const sieves = new SieveRunner(store, pool, runner, () => server.announcePool(), log);
   const digest = new Digest(store, log);
   const outbox = new Outbox(store, (ids) => orderChanged(ids), log);
-  const counter = new Counter(store, (ids) => orderChanged(ids), log);
-  const server = new EngineServer({ store, pool, runner, sieves, digest, venues: { outbox, counter }, log }, token);
+  const resales = new ResaleSync(store, (ids) => orderChanged(ids), log);
+  const server = new EngineServer({ store, pool, runner, sieves, digest, venues: { outbox, resales }, log }, token);
 
   const refresh = (ids: Iterable<number>, source: number | null) => {
     pool.refresh(ids, source);
@@ -68,8 +68,8 @@ async function main(): Promise<void> {
   const path = join(folder, 'engine.json');
   writeFileSync(`${path}.new`, JSON.stringify(address), { mode: 0o600 });
   renameSync(`${path}.new`, path);
-  const asker = new AskerHost(folder, log, (ids) => refresh(ids, null));
-  asker.start();
+  const lookups = new SchedulerHost(folder, log, (ids) => refresh(ids, null));
+  lookups.start();
   runner.start();
   const clock = new Clock(store, runner, (ids) => refresh(ids, null), log);
   const watcher = new Watcher(store, pool, (ids) => refresh(ids, null));
@@ -78,7 +78,7 @@ async function main(): Promise<void> {
     sieves.turn();
     digest.turn();
     outbox.turn();
-    counter.turn();
+    resales.turn();
   });
   outbox.reconcile();
   clock.start();
@@ -94,7 +94,7 @@ async function main(): Promise<void> {
     clearInterval(saving);
     // what a job that is stopped wrote last may not have been told to the index
     const wasIdle = isIdle();
-    await Promise.all([runner.close(), asker.stop(), outbox.close(), counter.close()]);
+    await Promise.all([runner.close(), lookups.stop(), outbox.close(), resales.close()]);
     if (wasIdle) await pool.save(isIdle).catch(() => false);
     server.close();
     rmSync(path, { force: true });

@@ -100,8 +100,8 @@ function checkAnswer(path: string, { answer }: Call, value: unknown): void {
   const read = answer.safeParse(sent);
   if (!read.success)
     throw new Error(`${path} answers what its contract does not allow: ${z.prettifyError(read.error)}`);
-  if (!isDeepStrictEqual(read.data, sent))
-    throw new Error(`${path} answers more than its contract names: ${unnamed(sent, read.data).join(', ')}`);
+  const more = unnamed(sent, read.data);
+  if (more.length > 0) throw new Error(`${path} answers more than its contract names: ${more.join(', ')}`);
 }
 
 /** Paths of what is in one value and not in the other. */

@@ -32,7 +32,7 @@ class Strict {
   }
 }
 
-/** Asks as the asker does, without waiting for real. @returns ms it took. */
+/** Asks as the lookup scheduler does, without waiting for real. @returns ms it took. */
 function askAll(names: number, server: Strict, declared: Declared, budget: Budget = freshBudget(declared)): number {
   let now = 1_000_000;
   const started = now;

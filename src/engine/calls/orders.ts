@@ -39,10 +39,10 @@ export const orderCalls = (parts: EngineParts): Handlers<OrderPath> => {
       return { order };
     },
     '/resales/look': async ({ id }) => {
-      const sale = await soon(venues.counter.attend(id), null);
+      const sale = await soon(venues.resales.attend(id), null);
       announceOrders();
       return { sale: sale ?? readResale(store, id) };
     },
-    '/resales/withdraw': async ({ id }) => ({ refusal: await venues.counter.withdraw(id) }),
+    '/resales/withdraw': async ({ id }) => ({ refusal: await venues.resales.withdraw(id) }),
   };
 };

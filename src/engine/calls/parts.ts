@@ -9,7 +9,7 @@ import type { PoolHost } from '../pool/host';
 import type { SieveRunner } from '../pool/sieve-runner';
 import type { EngineEvent } from '../protocol';
 import type { JobRunner } from '../runner/runner';
-import type { Counter } from '../selling/counter';
+import type { ResaleSync } from '../selling/resale-sync';
 
 /** What the handlers of calls work with. */
 export interface EngineParts {
@@ -18,7 +18,7 @@ export interface EngineParts {
   runner: JobRunner;
   sieves: SieveRunner;
   digest: Digest;
-  venues: { outbox: Outbox; counter: Counter };
+  venues: { outbox: Outbox; resales: ResaleSync };
   valuer: Valuer;
   log: Logger;
   startedAt: number;

@@ -34,7 +34,7 @@ export const systemCalls = (parts: EngineParts): Handlers<'/health' | '/restore'
 async function repriceOffers(parts: EngineParts): Promise<void> {
   const { store, pool, venues } = parts;
   venues.outbox.forgetClient();
-  venues.counter.forgetClient();
+  venues.resales.forgetClient();
   const rates = readRates(store);
   const ids = domainsWithOffers(store);
   for (let start = 0; start < ids.length; start += OFFERS_AT_ONCE) {

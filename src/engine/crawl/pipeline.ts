@@ -59,15 +59,15 @@ export class Pipeline {
     return this.queue.length + this.busy + this.checker.waiting;
   }
 
-  /** Resolves when DNS has been asked about everything, and the registries for at most `patienceMs` more. */
-  async drain(patienceMs: number): Promise<void> {
+  /** Resolves when DNS has been asked about everything, and the registries for at most `withinMs` more. */
+  async drain(withinMs: number): Promise<void> {
     while (this.queue.length + this.busy > 0 && !this.context.signal.aborted)
       await new Promise<void>((resolve) => {
         this.idle.push(resolve);
         setTimeout(resolve, 200);
       });
     if (this.failure) throw this.failure;
-    await this.checker.drainedSoon(patienceMs);
+    await this.checker.drainedSoon(withinMs);
   }
 
   async close(): Promise<void> {

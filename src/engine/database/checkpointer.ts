@@ -9,7 +9,7 @@ const MOVE_PAGES = 40_000;
  * Keeps the log of a long import short without making it wait: a thread moves most of it into the database while the import
  * writes on. The writer itself moves the rest when the log is as long as it lets it be; only then can the log begin anew.
  */
-export class LogMover {
+export class Checkpointer {
   private thread: Worker | null = null;
   private ended: Promise<void> = Promise.resolve();
   private isMoving = false;

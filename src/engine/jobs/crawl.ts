@@ -232,7 +232,7 @@ class Crawl {
   }
 
   private async readSite(site: Site): Promise<void> {
-    let patience = 1;
+    let ticks = 1;
     while (!this.isOver() && !site.isClosed && !this.isAtItsBudget(site)) {
       const page = this.frontier.take(site.name);
       if (page === 'none') {
@@ -242,11 +242,11 @@ class Crawl {
         continue;
       }
       if (page === 'later') {
-        await this.park(patience);
-        patience = Math.min(MOST_TICKS, 2 * patience);
+        await this.park(ticks);
+        ticks = Math.min(MOST_TICKS, 2 * ticks);
         continue;
       }
-      patience = 1;
+      ticks = 1;
       if (site.isNoPage(page.url)) {
         await this.write(site, withoutLinks(page, 'skipped', NO_PAGE_HERE.reason));
         continue;

@@ -5,7 +5,7 @@ import { saveCheckpoint } from '../../store/base/jobs';
 import { putListBatch, type WrittenBatch } from '../../store/sources/lists';
 import { putRawRows } from '../../store/sources/raw-rows';
 import { countRows, keepDetail, putReject } from '../../store/sources/sources';
-import { LogMover } from '../database/checkpointer';
+import { Checkpointer } from '../database/checkpointer';
 import { ListParams, type ListPart, readList } from '../lists/read-list';
 import { partsFromThread } from '../lists/reader';
 import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
@@ -54,7 +54,7 @@ export async function runList(context: JobContext): Promise<void> {
       message: 'reading the list',
     });
   };
-  const mover = new LogMover(store);
+  const checkpointer = new Checkpointer(store);
   const takeAll = async () => {
     const isSmall = (await stat(params.path)).size < SMALL_BYTES;
     if (isSmall)
@@ -65,7 +65,7 @@ export async function runList(context: JobContext): Promise<void> {
     else
       for await (const part of partsFromThread(params, windows)) {
         take(part);
-        mover.look();
+        checkpointer.look();
         await letOthersWrite(store);
       }
   };
@@ -76,7 +76,7 @@ export async function runList(context: JobContext): Promise<void> {
     await takeAll();
   } finally {
     store.raw.pragma('foreign_keys = ON');
-    await mover.end();
+    await checkpointer.end();
   }
   context.progress({ done: items, total: items, unit: 'rows', rate: meter.rate(items), message: 'read to the end' });
 }

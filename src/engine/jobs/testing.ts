@@ -4,14 +4,14 @@ import { SOURCE_KINDS } from '../../core/formats/source-kinds';
 import { readSettings, type Store } from '../../store/base/database';
 import { addJob, type JobKind, type JobOrder, type JobProgress, readJob } from '../../store/base/jobs';
 import { addSource, type SourceKind } from '../../store/sources/sources';
-import { Asker } from '../lookups/scheduler';
+import { LookupScheduler } from '../lookups/scheduler';
 import type { JobContext } from '../runner/context';
 
 /** Answers the questions of a store, as the engine's thread does. @returns how to stop it. */
-export function startAsker(store: Store): () => Promise<void> {
-  const asker = new Asker(store, pino({ level: 'silent' }), () => undefined);
-  asker.start();
-  return () => asker.stop();
+export function startLookups(store: Store): () => Promise<void> {
+  const lookups = new LookupScheduler(store, pino({ level: 'silent' }), () => undefined);
+  lookups.start();
+  return () => lookups.stop();
 }
 
 export interface Trial {

@@ -31,7 +31,7 @@ interface Asking {
 }
 
 /**
- * Puts questions into the engine's one queue (asker.ts) and hears what comes of them. Who asks has no servers, budgets or waits to
+ * Puts questions into the engine's one queue (scheduler.ts) and hears what comes of them. Who asks has no servers, budgets or waits to
  * care for, and shares a question with whoever asks the same.
  */
 export class Checker {
@@ -78,9 +78,9 @@ export class Checker {
     if (this.failure) throw this.failure;
   }
 
-  /** The same, but no longer than `patienceMs`, and not for servers that want to be left alone for long. */
-  async drainedSoon(patienceMs: number): Promise<void> {
-    const until = performance.now() + patienceMs;
+  /** The same, but no longer than `withinMs`, and not for servers that want to be left alone for long. */
+  async drainedSoon(withinMs: number): Promise<void> {
+    const until = performance.now() + withinMs;
     const looking = async () => {
       while (performance.now() < until && this.waiting > 0 && !longWaits(this.context.store, this.id))
         await new Promise((resolve) => setTimeout(resolve, 150));

@@ -5,8 +5,8 @@ import { startThread } from '../runner/threads';
 const RESTART_MS = 1000;
 const STOP_MS = 4000;
 
-/** Keeps the asker's thread alive. */
-export class AskerHost {
+/** Keeps the lookup scheduler's thread alive. */
+export class SchedulerHost {
   private worker: Worker | null = null;
   private isStopping = false;
 
@@ -21,7 +21,7 @@ export class AskerHost {
     const worker = startThread('lookups/thread', 'lookups-thread', { workerData: { folder: this.folder } });
     this.worker = worker;
     worker.on('message', (ids: Uint32Array) => this.changed(ids));
-    worker.on('error', (error) => this.log.error({ err: error }, 'the asker died; it is started again'));
+    worker.on('error', (error) => this.log.error({ err: error }, 'the lookup scheduler died; it is started again'));
     worker.on('exit', () => {
       if (!this.isStopping) setTimeout(() => !this.isStopping && this.start(), RESTART_MS);
     });

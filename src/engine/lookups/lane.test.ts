@@ -36,7 +36,7 @@ describe('a lane whose questions hang', () => {
       ({ domainId }) => hung.push(domainId),
       100,
     );
-    // as the asker does, which looks for questions now and then
+    // as the lookup scheduler does, which looks for questions now and then
     const opening = setInterval(() => lane.open(), 20);
     await expect.poll(() => open.size, { timeout: 5000 }).toBe(0);
     lane.stop();

@@ -22,7 +22,7 @@ import {
 } from '../../store/lifecycle/questions';
 import { checksOf, eventsOf, recentEvents, UNASKED } from '../../store/lifecycle/verdicts';
 import { askDue, setWatched } from '../../store/lifecycle/watching';
-import { startAsker } from '../jobs/testing';
+import { startLookups } from '../jobs/testing';
 import { confirm } from './confirm';
 
 const DAY = 86_400_000;
@@ -126,7 +126,7 @@ const named = (...names: string[]) =>
 const ask = (ids: number[], depth: 'record' | 'registrar' = 'record') =>
   write(store, () => addQuestions(store, JOB, ids, depth));
 const start = () => {
-  const stop = startAsker(store);
+  const stop = startLookups(store);
   stops.push(stop);
   return stop;
 };

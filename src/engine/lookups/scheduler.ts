@@ -62,7 +62,7 @@ interface Result {
  * Asks all questions there are, whoever wants to know: first DNS, then the registry's record, then the registrar, each only about
  * what the step before leaves open. There is one of it, so that a server's budget is kept however many jobs run.
  */
-export class Asker {
+export class LookupScheduler {
   private clients: LookupClients;
   private readonly problems: LookupProblems;
   private readonly dnsPace = new DnsPace(() => this.clients.dns.isAlive());
@@ -142,7 +142,7 @@ export class Asker {
     } catch (error) {
       // what could not be written stays in the queue and is asked again
       if (isFull(error)) this.log.warn('the disk is full');
-      else this.log.error({ err: error }, 'the asker stumbled');
+      else this.log.error({ err: error }, 'the lookup scheduler stumbled');
     }
   }
 

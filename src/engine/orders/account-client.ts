@@ -5,7 +5,7 @@ import { readSettings, type Store } from '../../store/base/database';
 const TIMEOUT_MS = 15_000;
 
 /** The desks of the settings and one way to reach them, kept until the settings change. */
-export class DeskClient {
+export class AccountClient {
   private kept: HttpClient | null = null;
 
   constructor(private readonly store: Store) {}

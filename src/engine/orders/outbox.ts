@@ -2,11 +2,11 @@ import type { Logger } from 'pino';
 import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
 import type { Desk } from '../../core/settings/settings';
-import { askOrder, type DeskAnswer, type DeskReply, sendOrder, withdrawOrder } from '../../net/desk';
+import { type AccountAnswer, type AccountReply, askOrder, sendOrder, withdrawOrder } from '../../net/venue-account';
 import { readRates, readSettings, type Store, write } from '../../store/base/database';
 import { listingsOf, putListing, settleListing } from '../../store/offers/listings';
 import { askAll, dueOrders, happen, type Order, type OrderNews, readOrder } from '../../store/orders/orders';
-import { DeskClient } from './account-client';
+import { AccountClient } from './account-client';
 
 /** Orders under way at once. */
 const MOST_AT_ONCE = 8;
@@ -17,14 +17,14 @@ const MOST_AT_ONCE = 8;
  */
 export class Outbox {
   private readonly busy = new Set<number>();
-  private readonly desks: DeskClient;
+  private readonly desks: AccountClient;
 
   constructor(
     private readonly store: Store,
     private readonly changed: (ids: number[]) => void,
     private readonly log: Logger,
   ) {
-    this.desks = new DeskClient(store);
+    this.desks = new AccountClient(store);
   }
 
   /** After a start: every order that a venue may have is asked about at once, whatever was last known. */
@@ -121,7 +121,7 @@ export class Outbox {
     return this.hear(order, await askOrder(this.desks.http, desk, order.key, order.name));
   }
 
-  private hear(order: Order, reply: DeskReply<DeskAnswer>): Order | null {
+  private hear(order: Order, reply: AccountReply<AccountAnswer>): Order | null {
     const { store } = this;
     switch (reply.outcome) {
       case 'answered':
@@ -154,7 +154,7 @@ export class Outbox {
     });
   }
 
-  private take(order: Order, answer: DeskAnswer): Order | null {
+  private take(order: Order, answer: AccountAnswer): Order | null {
     const { store } = this;
     const now = store.now();
     const { state, reason, priceMinor, leastMinor, counterMinor, finalMinor, bids, reserve, closesAt } = answer;
@@ -201,7 +201,7 @@ export class Outbox {
 /** A line for the log; null: nothing has changed that is worth one. */
 function wordsOf(
   order: Order,
-  { state, priceMinor, counterMinor, finalMinor, reason, closesAt }: DeskAnswer,
+  { state, priceMinor, counterMinor, finalMinor, reason, closesAt }: AccountAnswer,
 ): string | null {
   const money = (minor: number | null) => (minor === null ? '' : ` ${(minor / 100).toFixed(2)} ${order.currency}`);
   const isMoved = closesAt !== null && order.closesAt !== null && closesAt > order.closesAt;

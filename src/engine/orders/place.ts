@@ -3,8 +3,8 @@ import { homeMinor, rateOf } from '../../core/listings/rates';
 import type { OrderKind } from '../../core/orders/order';
 import { cheapestFirst, reckoned, type Way, type WayKind, type WayTerms, wayToRegister } from '../../core/orders/ways';
 import { Refusal } from '../../core/refusal';
-import { askTerms, type DeskTerms } from '../../net/desk';
 import { HttpClient } from '../../net/http';
+import { type AccountTerms, askTerms } from '../../net/venue-account';
 import { readRates, readSettings, type Store } from '../../store/base/database';
 import { type DomainRow, readDomains } from '../../store/domains/domains';
 import { saidFor } from '../../store/lifecycle/verdicts';
@@ -256,7 +256,7 @@ async function liveWay(
   return here(taken(way, reply.value, store.now()), true);
 }
 
-function taken(way: Way, terms: DeskTerms, now: number): Way {
+function taken(way: Way, terms: AccountTerms, now: number): Way {
   const { kind, state, priceMinor, leastMinor, currency, closesAt, bids, reserve } = terms;
   const canBeHad = state === 'open' || state === 'available' || state === 'premium';
   return {

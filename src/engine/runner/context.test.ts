@@ -4,7 +4,7 @@ import { expect, it } from 'vitest';
 import { logPages, moveLog, write } from '../../store/base/database';
 import { freshStore } from '../../store/base/testing';
 import { addSource } from '../../store/sources/sources';
-import { LogMover } from '../database/checkpointer';
+import { Checkpointer } from '../database/checkpointer';
 import { letOthersWrite } from './context';
 
 it('long work pauses between two transactions only when somebody wants to write, and not for ever', async () => {
@@ -30,21 +30,21 @@ it('the log of an import is moved into the database while the import writes', as
     write(store, () => {
       for (let i = 0; i < times; i++) addSource(store, 'list', 'x'.repeat(4000), {});
     });
-  const mover = new LogMover(store, 2000);
+  const checkpointer = new Checkpointer(store, 2000);
   fill(500);
-  mover.look();
+  checkpointer.look();
   expect(logPages(store)).toBeGreaterThan(500);
   fill(2000);
   const before = logPages(store);
   expect(before).toBeGreaterThan(2000);
-  mover.look();
+  checkpointer.look();
   fill(10);
-  await mover.end();
+  await checkpointer.end();
   expect(logPages(store)).toBeLessThan(before / 10);
   // and once more after its end
   fill(2500);
-  mover.look();
-  await mover.end();
+  checkpointer.look();
+  await checkpointer.end();
   expect(logPages(store)).toBe(0);
   await store.close();
 }, 30_000);
@@ -53,11 +53,11 @@ it('an import goes on when the thread that moves its log cannot run', async () =
   const store = await freshStore();
   addSource(store, 'list', 'one', {});
   // a folder that is none: the thread ends with an error
-  const mover = new LogMover({ ...store, folder: '/dev/null/none' }, 0);
-  mover.look();
-  await mover.end();
-  mover.look();
-  await mover.end();
+  const checkpointer = new Checkpointer({ ...store, folder: '/dev/null/none' }, 0);
+  checkpointer.look();
+  await checkpointer.end();
+  checkpointer.look();
+  await checkpointer.end();
   await store.close();
 }, 20_000);
 

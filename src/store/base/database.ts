@@ -218,7 +218,7 @@ export function isBusy(error: unknown): boolean {
  * Who waits for the lock says so by a file, and long work looks for it between two transactions (letOthersWrite). SQLite's own
  * waiting looks again after ever longer pauses, up to a tenth of a second, and would miss the gaps for long.
  */
-function takeLock(raw: Raw, patienceMs: number): void {
+function takeLock(raw: Raw, withinMs: number): void {
   const started = performance.now();
   const wanted = join(dirname(raw.name), WANTED);
   let isWaiting = false;
@@ -230,7 +230,7 @@ function takeLock(raw: Raw, patienceMs: number): void {
         statement(raw, 'BEGIN IMMEDIATE').run();
         return;
       } catch (error) {
-        if (!isBusy(error) || performance.now() - started >= patienceMs) throw error;
+        if (!isBusy(error) || performance.now() - started >= withinMs) throw error;
         // said anew each time: another who waited may have taken it back
         isWaiting = true;
         say(wanted);

@@ -6,7 +6,7 @@ import { NetError } from './errors';
 import type { HttpClient } from './http';
 
 /** A desk takes orders for a venue or a registrar, in the product's own open format (docs/venue-orders.md). */
-export interface DeskAddress {
+export interface AccountAddress {
   address: string;
   key: string;
 }
@@ -35,7 +35,7 @@ const Answer = z.object({
   reason: Words,
 });
 /** Where a venue says that an order stands. */
-export type DeskAnswer = z.infer<typeof Answer>;
+export type AccountAnswer = z.infer<typeof Answer>;
 
 const Terms = z.object({
   domain: z.string(),
@@ -50,9 +50,9 @@ const Terms = z.object({
   reserve: Reserve,
 });
 /** On what terms a domain is to be had at this moment. */
-export type DeskTerms = z.infer<typeof Terms>;
+export type AccountTerms = z.infer<typeof Terms>;
 
-export interface DeskOrder {
+export interface AccountOrder {
   key: string;
   domain: string;
   kind: OrderKind;
@@ -61,30 +61,36 @@ export interface DeskOrder {
 }
 
 /** What came of a question to a desk. `unknown`: whether it was carried out cannot be told; ask again. */
-export type DeskReply<T> =
+export type AccountReply<T> =
   | { outcome: 'answered'; value: T }
   | { outcome: 'none' }
   | { outcome: 'rejected'; reason: string }
   | { outcome: 'unknown'; reason: string };
 
 /** Sends an order under its key. Sending it again changes nothing (RFC 9110, 9.3.4): the same key is the same order. */
-export function sendOrder(http: HttpClient, desk: DeskAddress, order: DeskOrder, signal?: AbortSignal) {
+export function sendOrder(http: HttpClient, desk: AccountAddress, order: AccountOrder, signal?: AbortSignal) {
   const { key, ...body } = order;
   return ask(http, desk, `orders/${key}`, Answer, { method: 'PUT', body: JSON.stringify(body), signal }, order.domain);
 }
 
 /** Asks where an order stands; `none`: the desk has never heard of it. */
-export function askOrder(http: HttpClient, desk: DeskAddress, key: string, domain: string, signal?: AbortSignal) {
+export function askOrder(http: HttpClient, desk: AccountAddress, key: string, domain: string, signal?: AbortSignal) {
   return ask(http, desk, `orders/${key}`, Answer, { signal }, domain);
 }
 
 /** Takes an order back, where it is not binding. */
-export function withdrawOrder(http: HttpClient, desk: DeskAddress, key: string, domain: string, signal?: AbortSignal) {
+export function withdrawOrder(
+  http: HttpClient,
+  desk: AccountAddress,
+  key: string,
+  domain: string,
+  signal?: AbortSignal,
+) {
   return ask(http, desk, `orders/${key}`, Answer, { method: 'DELETE', signal }, domain);
 }
 
 /** Asks for the terms of a domain as they are now. */
-export function askTerms(http: HttpClient, desk: DeskAddress, domain: string, signal?: AbortSignal) {
+export function askTerms(http: HttpClient, desk: AccountAddress, domain: string, signal?: AbortSignal) {
   return ask(http, desk, `terms?domain=${encodeURIComponent(domain)}`, Terms, { signal }, domain);
 }
 
@@ -111,9 +117,9 @@ const SaleAnswer = z.object({
     .max(1000),
 });
 /** Where a venue says that a sale stands, and who asked for it. */
-export type DeskSale = z.infer<typeof SaleAnswer>;
+export type AccountSale = z.infer<typeof SaleAnswer>;
 
-export interface DeskOffer {
+export interface AccountOffer {
   key: string;
   domain: string;
   askMinor: number;
@@ -122,21 +128,21 @@ export interface DeskOffer {
 }
 
 /** Offers a domain for sale under its key; sending it again changes nothing. */
-export function sendSale(http: HttpClient, desk: DeskAddress, { key, ...body }: DeskOffer) {
+export function sendSale(http: HttpClient, desk: AccountAddress, { key, ...body }: AccountOffer) {
   return ask(http, desk, `sales/${key}`, SaleAnswer, { method: 'PUT', body: JSON.stringify(body) }, body.domain);
 }
 
 /** Asks how a sale stands. */
-export function askSale(http: HttpClient, desk: DeskAddress, key: string, domain: string) {
+export function askSale(http: HttpClient, desk: AccountAddress, key: string, domain: string) {
   return ask(http, desk, `sales/${key}`, SaleAnswer, {}, domain);
 }
 
 /** Takes a domain off sale, where nobody has bought it. */
-export function withdrawSale(http: HttpClient, desk: DeskAddress, key: string, domain: string) {
+export function withdrawSale(http: HttpClient, desk: AccountAddress, key: string, domain: string) {
   return ask(http, desk, `sales/${key}`, SaleAnswer, { method: 'DELETE' }, domain);
 }
 
-export interface DeskWord {
+export interface AccountWord {
   key: string;
   inquiry: string;
   act: AnswerAct;
@@ -146,9 +152,9 @@ export interface DeskWord {
 /** Answers somebody who asked for it, under a key of its own. */
 export function answerInquiry(
   http: HttpClient,
-  desk: DeskAddress,
+  desk: AccountAddress,
   sale: { key: string; domain: string },
-  { key, ...body }: DeskWord,
+  { key, ...body }: AccountWord,
 ) {
   const path = `sales/${sale.key}/answers/${key}`;
   return ask(http, desk, path, SaleAnswer, { method: 'PUT', body: JSON.stringify(body) }, sale.domain);
@@ -162,12 +168,12 @@ interface Asked {
 
 async function ask<T extends { domain: string }>(
   http: HttpClient,
-  { address, key }: DeskAddress,
+  { address, key }: AccountAddress,
   path: string,
   schema: z.ZodType<T>,
   { method, body, signal }: Asked,
   domain: string,
-): Promise<DeskReply<T>> {
+): Promise<AccountReply<T>> {
   const url = `${address.replace(/\/$/, '')}/${path}`;
   const headers = { authorization: `Bearer ${key}`, ...(body ? { 'content-type': 'application/json' } : {}) };
   try {
@@ -184,7 +190,7 @@ async function ask<T extends { domain: string }>(
   }
 }
 
-function readDesk<T extends { domain: string }>(text: string, schema: z.ZodType<T>, domain: string): DeskReply<T> {
+function readDesk<T extends { domain: string }>(text: string, schema: z.ZodType<T>, domain: string): AccountReply<T> {
   let value: unknown;
   try {
     value = JSON.parse(text);

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import { retryAt } from '../../core/orders/pace';
 import type { Desk } from '../../core/settings/settings';
-import { answerInquiry, askSale, type DeskReply, type DeskSale, sendSale, withdrawSale } from '../../net/desk';
+import { answerInquiry, askSale, type AccountReply, type AccountSale, sendSale, withdrawSale } from '../../net/venue-account';
 import { readSettings, type Store } from '../../store/base/database';
 import {
   answersOf,
@@ -14,7 +14,7 @@ import {
   settleAnswer,
   takeNews,
 } from '../../store/portfolio/resales';
-import { DeskClient } from '../orders/account-client';
+import { AccountClient } from '../orders/account-client';
 
 const MOST_AT_ONCE = 4;
 const NO_DESK = 'no desk of the venue is set';
@@ -25,16 +25,16 @@ const NOTHING = { finalMinor: null, feesMinor: null, reason: null, inquiries: []
  * Offers what is sold on, carries answers to who asked, and hears how sales stand. Everything goes out under a key that is on disk before,
  * and is sent again under it until the venue has answered: it takes each once.
  */
-export class Counter {
+export class ResaleSync {
   private readonly busy = new Set<number>();
-  private readonly desks: DeskClient;
+  private readonly desks: AccountClient;
 
   constructor(
     private readonly store: Store,
     private readonly changed: (domainIds: number[]) => void,
     private readonly log: Logger,
   ) {
-    this.desks = new DeskClient(store);
+    this.desks = new AccountClient(store);
   }
 
   /** One turn of the clock. */
@@ -141,7 +141,7 @@ export class Counter {
     else this.hear(sale, reply);
   }
 
-  private hear(sale: Resale, reply: DeskReply<DeskSale>): void {
+  private hear(sale: Resale, reply: AccountReply<AccountSale>): void {
     const { id, venue } = sale;
     switch (reply.outcome) {
       case 'answered': {

@@ -1,10 +1,10 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { askOrder, askTerms, type DeskOrder, sendOrder, withdrawOrder } from './desk';
+import { type AccountOrder, askOrder, askTerms, sendOrder, withdrawOrder } from './venue-account';
 import { HttpClient } from './http';
 
-const ORDER: DeskOrder = {
+const ORDER: AccountOrder = {
   key: 'key-of-this-order',
   domain: 'pellgatehives.org',
   kind: 'bid',
