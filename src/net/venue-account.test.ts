@@ -1,8 +1,8 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { type AccountOrder, askOrder, askTerms, sendOrder, withdrawOrder } from './venue-account';
 import { HttpClient } from './http';
+import { type AccountOrder, askOrder, askTerms, sendOrder, withdrawOrder } from './venue-account';
 
 const ORDER: AccountOrder = {
   key: 'key-of-this-order',

@@ -1,7 +1,14 @@
 import type { Logger } from 'pino';
 import { retryAt } from '../../core/orders/pace';
 import type { Desk } from '../../core/settings/settings';
-import { answerInquiry, askSale, type AccountReply, type AccountSale, sendSale, withdrawSale } from '../../net/venue-account';
+import {
+  type AccountReply,
+  type AccountSale,
+  answerInquiry,
+  askSale,
+  sendSale,
+  withdrawSale,
+} from '../../net/venue-account';
 import { readSettings, type Store } from '../../store/base/database';
 import {
   answersOf,
