@@ -47,12 +47,11 @@ export interface Forecast {
 
 /** Growth of distinct domains with pages is believed up to this power; what repeats later shows little in a few pages. */
 const MOST_GROWTH = 0.45;
-/** The power falls as pages go on: over those that were not read it is this part of what it is where the sample ends. */
-const FALLING = 0.75;
 /** Domains that are taken to stand on pages that were not read, beside those that were seen; and named once, beside those that were. */
 const PRIOR = { unseen: 2, once: 1 };
-/** From the middle of a range of outside domains to its ends: it is at most four times as wide as it begins. */
-const HALF_WIDTH = 2;
+/** From the expected number to the ends of a range, which is at most four times as wide as it begins: more is missed above than below. */
+const BELOW = 1.8;
+const ABOVE = 4 / BELOW;
 /** A site of unknown size is not forecast beyond this. */
 const MOST_PAGES = 1_000_000;
 
@@ -129,7 +128,7 @@ function domainsIn({ read, failed }: TrialSample, depth: number, pages: Range): 
   const namings = new Map<string, number>();
   for (const { outside } of typical) for (const name of outside) namings.set(name, (namings.get(name) ?? 0) + 1);
   const once = [...namings.values()].filter((count) => count === 1).length;
-  const growth = FALLING * Math.min(MOST_GROWTH, (once + PRIOR.once) / (namings.size + PRIOR.once));
+  const growth = Math.min(MOST_GROWTH, (once + PRIOR.once) / (namings.size + PRIOR.once));
   const readable = (pages.low * read.length) / Math.max(1, read.length + failed);
   const times = Math.max(1, readable / Math.max(1, typical.length));
   const { low, high } = aroundOf(seen + (namings.size + PRIOR.unseen) * (times ** growth - 1));
@@ -137,7 +136,7 @@ function domainsIn({ read, failed }: TrialSample, depth: number, pages: Range): 
 }
 
 function aroundOf(expected: number): Range {
-  return { low: Math.floor(expected / HALF_WIDTH), high: Math.ceil(expected * HALF_WIDTH) };
+  return { low: Math.floor(expected / BELOW), high: Math.ceil(expected * ABOVE) };
 }
 
 /** What a trial says of one site's outside domains. */
@@ -155,7 +154,10 @@ export function domainsTogether(sites: readonly SiteDomains[]): Range {
   const named = sites.reduce((sum, { names }) => sum + names.length, 0);
   const distinct = new Set(sites.flatMap(({ names }) => names)).size;
   const share = named === 0 ? 1 : distinct / named;
-  const middle = sites.reduce((sum, { domains }) => sum + Math.sqrt(Math.max(0.25, domains.low) * domains.high), 0);
+  const middle = sites.reduce(
+    (sum, { domains }) => sum + Math.sqrt((Math.max(0.25, domains.low) * domains.high * BELOW) / ABOVE),
+    0,
+  );
   if (sites.length === 0 || middle === 0) return { low: 0, high: 0 };
   const sum = (pick: (range: Range) => number) =>
     sites.reduce((total, { domains }) => total + pick(domains), 0) * share;
