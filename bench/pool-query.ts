@@ -224,6 +224,6 @@ export const poolQuery: Bench = async (log) => {
     { name: 'pool-query', value: round(p95), unit: 'ms p95', baseline: round(sql), ratio: round(sql / p95), goal: 'at most 120 ms, 10 times SQL', met: p95 <= 120 && sql / p95 >= 10 },
     { name: 'pool-query-duckdb', value: round(median), unit: 'ms median', baseline: round(duckMedian), ratio: round(duckMedian / median), goal: 'not slower than DuckDB with two threads', met: median <= duckMedian },
     { name: 'pool-query-new-keyword', value: round(percentile(typed, 0.95)), unit: 'ms p95', baseline: round(sql), ratio: round(sql / percentile(typed, 0.95)), goal: 'none yet', met: true },
-    { name: 'pool-query-new-word', value: round(percentile(asWord, 0.95)), unit: 'ms p95', baseline: round(sql), ratio: round(sql / percentile(asWord, 0.95)), goal: 'none yet', met: true },
+    { name: 'pool-query-new-word', value: round(percentile(asWord, 0.5)), unit: 'ms median', baseline: round(sql), ratio: round(sql / percentile(asWord, 0.5)), goal: 'none yet', met: true },
   ]; // biome-ignore format: a figure a line
 };
