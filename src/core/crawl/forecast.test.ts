@@ -86,6 +86,16 @@ describe('forecast', () => {
       expect(other.low).toBeGreaterThan(80);
     });
 
+    it('is never more than four times as wide as it begins, of small sites too', () => {
+      for (let names = 0; names < 60; names++) {
+        const read = [page(0), ...pages(18, (n) => (n < names % 19 ? [`a${n}.org`, `b${names}.org`] : []))];
+        for (const homeLinks of [20, 60, 400]) {
+          const { low, high } = forecast(sample({ homeLinks, read }))[1].domains;
+          expect(high).toBeLessThanOrEqual(4 * Math.max(1, low));
+        }
+      }
+    });
+
     it('expects nothing of addresses that are no pages', () => {
       const read = [page(0), ...pages(9, (n) => [`a${n}.org`])];
       const all = forecast(sample({ homeLinks: 200, read }))[1].domains;

@@ -136,7 +136,8 @@ function domainsIn({ read, failed }: TrialSample, depth: number, pages: Range): 
 }
 
 function aroundOf(expected: number): Range {
-  return { low: Math.floor(expected / BELOW), high: Math.ceil(expected * ABOVE) };
+  const low = Math.floor(expected / BELOW);
+  return { low, high: Math.min(Math.ceil(expected * ABOVE), 4 * Math.max(1, low)) };
 }
 
 /** What a trial says of one site's outside domains. */
