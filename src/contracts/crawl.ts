@@ -16,7 +16,7 @@ import { REFERRER_FIELDS } from '../core/formats/referrer-fields';
 import type { Calls } from './call';
 import { JobViewSchema } from './jobs';
 import { Endings, Upload } from './parts';
-import { ReferrerPreviewSchema, SiteYieldSchema, SourceRowSchema } from './sources';
+import { ReferrerPreviewSchema, SiteYieldSchema, SourceRowSchema, StartedSchema } from './sources';
 
 const Seed = z
   .string()
@@ -189,10 +189,7 @@ export const crawlCalls = {
     summary: 'Crawl sites for the domains they link to',
     body: CrawlSchema,
     status: 202,
-    answer: z.object({
-      source: SourceRowSchema,
-      job: JobViewSchema,
-    }),
+    answer: StartedSchema,
   },
   'POST /sources/crawls/trials': {
     summary: 'Try seeds before a crawl: a few pages of each, and a forecast',

@@ -50,18 +50,17 @@ export const StoredInquirySchema = z.object({
   until: z.number().nullable(),
 }) satisfies z.ZodType<Inquiry>;
 
+/** A sale with who asked, what to answer, and what was done. */
+const SaleSchema = StoredResaleSchema.omit({ key: true }).extend({
+  inquiries: z.array(StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() })),
+  log: z.array(ResaleLineSchema),
+});
+
 export const sellingCalls = {
   'GET /resales': {
     summary: 'What is offered for sale now, with who asked',
     answer: z.object({
-      sales: z.array(
-        StoredResaleSchema.omit({ key: true }).extend({
-          inquiries: z.array(
-            StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
-          ),
-          log: z.array(ResaleLineSchema),
-        }),
-      ),
+      sales: z.array(SaleSchema),
     }),
   },
   'POST /resales': {
@@ -69,57 +68,32 @@ export const sellingCalls = {
     summary: 'Offer an owned domain, with a text of evidenced sentences',
     body: ResaleSchema,
     answer: z.object({
-      sale: StoredResaleSchema.omit({ key: true }).extend({
-        inquiries: z.array(
-          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
-        ),
-        log: z.array(ResaleLineSchema),
-      }),
+      sale: SaleSchema,
     }),
   },
   'GET /resales/{id}': {
     summary: 'A sale with who asked, what to answer, and what was done',
     answer: z.object({
-      sale: StoredResaleSchema.omit({ key: true }).extend({
-        inquiries: z.array(
-          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
-        ),
-        log: z.array(ResaleLineSchema),
-      }),
+      sale: SaleSchema,
     }),
   },
   'POST /resales/{id}': {
     summary: 'Ask the venue at once how it stands',
     answer: z.object({
-      sale: StoredResaleSchema.omit({ key: true }).extend({
-        inquiries: z.array(
-          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
-        ),
-        log: z.array(ResaleLineSchema),
-      }),
+      sale: SaleSchema,
     }),
   },
   'DELETE /resales/{id}': {
     summary: 'Take it off sale',
     answer: z.object({
-      sale: StoredResaleSchema.omit({ key: true }).extend({
-        inquiries: z.array(
-          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
-        ),
-        log: z.array(ResaleLineSchema),
-      }),
+      sale: SaleSchema,
     }),
   },
   'POST /resales/{id}/answers': {
     summary: 'Answer who asked: accept, ask for more, decline',
     body: AnswerSchema,
     answer: z.object({
-      sale: StoredResaleSchema.omit({ key: true }).extend({
-        inquiries: z.array(
-          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
-        ),
-        log: z.array(ResaleLineSchema),
-      }),
+      sale: SaleSchema,
     }),
   },
   'POST /resales/{id}/inquiries': {
@@ -127,24 +101,14 @@ export const sellingCalls = {
     summary: 'Note by hand that somebody asked',
     body: InquirySchema,
     answer: z.object({
-      sale: StoredResaleSchema.omit({ key: true }).extend({
-        inquiries: z.array(
-          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
-        ),
-        log: z.array(ResaleLineSchema),
-      }),
+      sale: SaleSchema,
     }),
   },
   'POST /resales/{id}/sold': {
     summary: 'Say by hand that it is sold',
     body: SoldSchema,
     answer: z.object({
-      sale: StoredResaleSchema.omit({ key: true }).extend({
-        inquiries: z.array(
-          StoredInquirySchema.extend({ advice: AnswerAdviceSchema.nullable(), isAnswering: z.boolean() }),
-        ),
-        log: z.array(ResaleLineSchema),
-      }),
+      sale: SaleSchema,
     }),
   },
 } satisfies Calls;

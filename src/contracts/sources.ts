@@ -262,6 +262,17 @@ export const ReferrerPreviewSchema = z.object({
 });
 export type ReferrerPreview = z.infer<typeof ReferrerPreviewSchema>;
 
+/** A source that was begun, with the job that reads it. */
+export const StartedSchema = z.object({ source: SourceRowSchema, job: JobViewSchema });
+
+/** What corrects how a table was read. */
+const LOOK_AGAIN = {
+  upload: 'Look again at a file sent before',
+  delimiter: 'One character',
+  header: '1 or 0',
+  columns: 'Meaning of each column, by commas',
+};
+
 export const sourcesCalls = {
   'GET /sources': {
     summary: 'All sources',
@@ -288,12 +299,7 @@ export const sourcesCalls = {
   'POST /sources/lists/preview': {
     summary: 'How a list would be read',
     file: true,
-    query: {
-      upload: 'Look again at a file sent before',
-      delimiter: 'One character',
-      header: '1 or 0',
-      columns: 'Meaning of each column, by commas',
-    },
+    query: LOOK_AGAIN,
     answer: ListShapeSchema.extend({
       charset: z.string(),
       gzip: z.boolean(),
@@ -315,10 +321,7 @@ export const sourcesCalls = {
       check: '1: check and measure afterwards',
     },
     status: 202,
-    answer: z.object({
-      source: SourceRowSchema,
-      job: JobViewSchema,
-    }),
+    answer: StartedSchema,
   },
   'POST /uploads': {
     summary: 'Send a file that a later call names',
@@ -332,10 +335,7 @@ export const sourcesCalls = {
     summary: 'Compare two copies of a zone file: names that are gone, names that moved to parking servers',
     body: ZonesSchema,
     status: 202,
-    answer: z.object({
-      source: SourceRowSchema,
-      job: JobViewSchema,
-    }),
+    answer: StartedSchema,
   },
   'POST /sources/links': {
     summary:
@@ -344,10 +344,7 @@ export const sourcesCalls = {
     file: true,
     query: { name: 'Name of the source', asOf: 'Date of its figures' },
     status: 202,
-    answer: z.object({
-      source: SourceRowSchema,
-      job: JobViewSchema,
-    }),
+    answer: StartedSchema,
   },
   'POST /sources/feeds/preview': {
     summary: 'What a venue hands out: a feed of our kind, or a table and how it would be read',
@@ -358,10 +355,7 @@ export const sourcesCalls = {
     summary: 'Read a venue, once or again and again',
     body: FeedSchema,
     status: 202,
-    answer: z.object({
-      source: SourceRowSchema,
-      job: JobViewSchema,
-    }),
+    answer: StartedSchema,
   },
   'POST /sources/{id}/refresh': {
     summary: 'Read a venue again now',
@@ -403,22 +397,14 @@ export const sourcesCalls = {
   'POST /sources/cuts/preview': {
     summary: 'How a link export would be read',
     file: true,
-    query: {
-      upload: 'Look again at a file sent before',
-      delimiter: 'One character',
-      header: '1 or 0',
-      columns: 'Meaning of each column, by commas',
-    },
+    query: LOOK_AGAIN,
     answer: CutLookSchema.extend({ upload: z.string() }),
   },
   'POST /sources/cuts': {
     summary: 'Cut a link export to outside domains',
     body: CutSchema,
     status: 202,
-    answer: z.object({
-      source: SourceRowSchema,
-      job: JobViewSchema,
-    }),
+    answer: StartedSchema,
   },
   'GET /watches': {
     summary: 'Folders, addresses and venues that are looked at again and again',
