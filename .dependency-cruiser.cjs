@@ -51,6 +51,13 @@ module.exports = {
       },
     },
     {
+      name: 'sql-only-in-named-files',
+      comment: 'queries are built with Knex; hand-written SQL stands in files that say so and why',
+      severity: 'error',
+      from: { path: '^src/', pathNot: ['^src/store/base/', '\\.sql\\.ts$', '\\.test\\.ts$'] },
+      to: { path: '^src/store/base/statement\\.ts$' },
+    },
+    {
       name: 'sql-only-in-store',
       severity: 'error',
       from: { path: '^src/', pathNot: ['^src/store/', '\\.test\\.ts$'] },

@@ -4,7 +4,8 @@ import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
 import { write } from '../src/store/base/database';
 import { freshStore } from '../src/store/base/testing';
-import { countPages, putSite } from '../src/store/crawl/crawl';
+import { countPages } from '../src/store/crawl/crawl-report';
+import { putSite } from '../src/store/crawl/sites';
 import { startCrawlServer } from './crawl';
 import { type Bench, round, sized } from './figure';
 

@@ -2,7 +2,7 @@ import { rmSync } from 'node:fs';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
 import { freshStore } from '../src/store/base/testing';
-import { countPages } from '../src/store/crawl/crawl';
+import { countPages } from '../src/store/crawl/crawl-report';
 import { startCrawlServer } from './crawl';
 import { type Bench, round, sized } from './figure';
 

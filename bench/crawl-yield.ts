@@ -8,9 +8,9 @@ import { runCheck } from '../src/engine/jobs/check';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
 import { SchedulerHost } from '../src/engine/lookups/host';
-import { changeSettings, readSettings } from '../src/store/base/database';
+import { changeSettings, readSettings } from '../src/store/base/settings';
 import { freshStore } from '../src/store/base/testing';
-import { crawlFunnel } from '../src/store/crawl/crawl';
+import { crawlFunnel } from '../src/store/crawl/crawl-report';
 import { makeWorld } from '../standins/world';
 import { type Bench, round, sized } from './figure';
 

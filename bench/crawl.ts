@@ -6,7 +6,7 @@ import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
 import { HttpClient } from '../src/net/http';
 import { freshStore } from '../src/store/base/testing';
-import { countPages } from '../src/store/crawl/crawl';
+import { countPages } from '../src/store/crawl/crawl-report';
 import { type Bench, round, sized } from './figure';
 
 const BUDGET = sized('BENCH_CRAWL_PAGES', 12_000, 600);

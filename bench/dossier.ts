@@ -1,13 +1,8 @@
 import { outlinePage } from '../src/core/history/outline';
 import { summarizeCaptures } from '../src/core/history/past';
 import { openStore, type Store, write } from '../src/store/base/database';
-import {
-  putCapture,
-  putCapturePage,
-  putCaptureTimes,
-  putInspection,
-  type StoredCapture,
-} from '../src/store/links/inspections';
+import { putCapture, putCapturePage, putCaptureTimes, type StoredCapture } from '../src/store/links/captures';
+import { putInspection } from '../src/store/links/inspections';
 import { putLink } from '../src/store/links/links';
 import { addSource } from '../src/store/sources/sources';
 import { type Bench, numbers, round, sized } from './figure';

@@ -8,7 +8,7 @@ import { promisify } from 'node:util';
 import packet from 'dns-packet';
 import { checkPage } from '../src/engine/crawl/page-check';
 import { startLookups, trial } from '../src/engine/jobs/testing';
-import { changeSettings, readSettings } from '../src/store/base/database';
+import { changeSettings, readSettings } from '../src/store/base/settings';
 import { freshStore } from '../src/store/base/testing';
 import { type Bench, IS_SMALL, round, sized } from './figure';
 

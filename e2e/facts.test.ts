@@ -7,7 +7,7 @@ import { domainView } from '../src/services/pool/views';
 import { type Store, write } from '../src/store/base/database';
 import { freshStore } from '../src/store/base/testing';
 import { findDomain, putDomain } from '../src/store/domains/domains';
-import { readPoolRow } from '../src/store/domains/pool-rows';
+import { readPoolRow } from '../src/store/domains/pool-rows.sql';
 import { COLUMNS } from '../src/ui/pool/columns';
 
 /** What is said of a fact in the table of facts holds everywhere that takes it from there. */

@@ -3,7 +3,8 @@ import { join } from 'node:path';
 import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { domainsTogether } from '../src/core/crawl/forecast';
-import type { SearchRow } from '../src/core/crawl/search-gates';
+import { SearchRow } from '../src/core/crawl/search-gates';
+import { TrialReport } from '../src/core/crawl/trial-report';
 import type { ReferrerCuts } from '../src/core/formats/referrer-fields';
 import { checkPage } from '../src/engine/crawl/page-check';
 import { importReferrers, previewReferrers } from '../src/engine/files/referrers';
@@ -11,11 +12,12 @@ import { runCrawl } from '../src/engine/jobs/crawl';
 import { runMeasure } from '../src/engine/jobs/measure';
 import { runSearch } from '../src/engine/jobs/search';
 import { trial } from '../src/engine/jobs/testing';
-import { runTrial, type TrialReport } from '../src/engine/jobs/trial';
+import { runTrial } from '../src/engine/jobs/trial';
 import type { Store } from '../src/store/base/database';
 import { jobRows } from '../src/store/base/jobs';
-import { crawlFunnel, pageKinds, siteYields, trapsOf } from '../src/store/crawl/crawl';
+import { crawlFunnel, pageKinds, siteYields } from '../src/store/crawl/crawl-report';
 import { deadTargets, eachLinkingPage } from '../src/store/crawl/pages';
+import { trapsOf } from '../src/store/crawl/sites';
 import { findDomain } from '../src/store/domains/domains';
 import { eachReject, readSource } from '../src/store/sources/sources';
 import { stateAt, type World, type WorldDomain } from '../standins/world';
@@ -44,7 +46,7 @@ describe('a trial', () => {
     const seeds = [...world.sites.keys(), 'ossenmerebeeclub.org', 'never-was-there.org', 'minutes/of a meeting'];
     const run = jobOf('trial', { seeds, delayMs: 0 });
     await runTrial(run.context);
-    reports = new Map(jobRows<TrialReport>(store, run.context.job.id).map((row) => [row.seed, row]));
+    reports = new Map(jobRows(store, run.context.job.id, TrialReport).map((row) => [row.seed, row]));
     expect(reports.size).toBe(seeds.length);
   }, 60_000);
 
@@ -222,7 +224,7 @@ describe('a search', () => {
       briefWords: ['bees', 'hives', 'honey'],
     });
     await runSearch(run.context);
-    const rows = jobRows<SearchRow>(store, run.context.job.id);
+    const rows = jobRows(store, run.context.job.id, SearchRow);
     expect(rows.length).toBeGreaterThan(10);
     for (const { site, gate, because } of rows) {
       const subject = world.sites.get(site)?.site.subject;

@@ -8,19 +8,13 @@ import { type Trial, trial } from '../src/engine/jobs/testing';
 import { Stopped } from '../src/engine/runner/context';
 import { readDossier } from '../src/services/dossier/dossier';
 import { measureView } from '../src/services/dossier/measured';
-import { changeSettings, type Store, write } from '../src/store/base/database';
+import { type Store, write } from '../src/store/base/database';
+import { changeSettings } from '../src/store/base/settings';
 import { findDomain, putDomain } from '../src/store/domains/domains';
 import { addMarkReview } from '../src/store/domains/word-marks';
-import {
-  capturePage,
-  capturesOf,
-  captureTimes,
-  queueLength,
-  readInspection,
-  spend,
-  spentToday,
-  wantMeasured,
-} from '../src/store/links/inspections';
+import { capturePage, capturesOf, captureTimes } from '../src/store/links/captures';
+import { readInspection } from '../src/store/links/inspections';
+import { queueLength, spend, spentToday, wantMeasured } from '../src/store/links/measure-queue';
 import { ownerSigns } from '../standins/owners';
 import { type ServedWorld, serveWorld } from './served-world';
 

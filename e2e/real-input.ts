@@ -4,13 +4,14 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
+import { TrialReport } from '../src/core/crawl/trial-report';
 import { runCrawl } from '../src/engine/jobs/crawl';
 import { trial } from '../src/engine/jobs/testing';
-import { runTrial, type TrialReport } from '../src/engine/jobs/trial';
-import { changeSettings, readSettings } from '../src/store/base/database';
+import { runTrial } from '../src/engine/jobs/trial';
 import { jobRows } from '../src/store/base/jobs';
+import { changeSettings, readSettings } from '../src/store/base/settings';
 import { freshStore } from '../src/store/base/testing';
-import { countPages, pageTroubles } from '../src/store/crawl/crawl';
+import { countPages, pageTroubles } from '../src/store/crawl/crawl-report';
 
 /**
  * Crawls a folder of HTML that nobody here wrote, served by Python's own web server, and compares the set of outside domains
@@ -50,7 +51,7 @@ try {
   const tried = trial(store, 'trial', { seeds: [seed], delayMs: 0 });
   Object.assign(tried.context.settings, readSettings(store));
   await runTrial(tried.context);
-  const [report] = jobRows<TrialReport>(store, tried.context.job.id);
+  const [report] = jobRows(store, tried.context.job.id, TrialReport);
   const forecast = report?.forecasts[4];
   const run = trial(store, 'crawl', {
     seeds: [seed],

@@ -14,7 +14,7 @@ import { findDomain, putDomain, putSighting } from '../src/store/domains/domains
 import { readBudgets } from '../src/store/lifecycle/budgets';
 import { countLanes } from '../src/store/lifecycle/questions';
 import { checksOf } from '../src/store/lifecycle/verdicts';
-import { spamCardOf } from '../src/store/links/links';
+import { spamCardOf } from '../src/store/links/measures';
 import { readSource } from '../src/store/sources/sources';
 import { capturesOf } from '../standins/archive';
 import { DAY, makeWorld, stateAt, type World, type WorldDomain } from '../standins/world';

@@ -1,9 +1,9 @@
 import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
-import { readSettings } from '../store/base/database';
 import { Shell } from '../ui/shell/shell';
 import './globals.css';
+import { readSettings } from '../store/base/settings';
 import { currentBrief } from './server';
 
 export const metadata: Metadata = { title: { default: 'Jam Ladle', template: '%s · Jam Ladle' } };

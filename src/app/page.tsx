@@ -19,7 +19,7 @@ import { listJobs } from '../store/base/jobs';
 import { lookupProblems } from '../store/lifecycle/lookup-problems';
 import { waitingNames } from '../store/lifecycle/questions';
 import { recentEvents } from '../store/lifecycle/verdicts';
-import { orderLog } from '../store/orders/orders';
+import { orderLog } from '../store/orders/order-log';
 import { listSieves, type Sieve } from '../store/pool/sieves';
 import { shortlistIds } from '../store/shortlist/shortlist';
 import { LookupProblems } from '../ui/check/lookup-problems';

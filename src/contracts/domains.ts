@@ -1,15 +1,18 @@
 import { z } from 'zod';
+import { EraSchema, EraWordSchema, LifeSchema, PageBlockSchema, PastSchema } from '../core/history/past-schema';
 import { ANCHOR_KINDS } from '../core/links/anchor-kind-names';
 import { DISCOUNTS } from '../core/links/effective';
+import { LinkNetworkSchema } from '../core/links/network-schema';
+import { SpamCardSchema } from '../core/spam/card-schema';
+import { SubjectWordSchema } from '../core/topics/subject-schema';
 import { DILIGENCE_KEYS, type DiligenceItem } from '../core/verdict/diligence';
 import { MARK_VERDICTS } from '../core/verdict/mark-verdicts';
 import { QuestionPlaceSchema, StoredCheckSchema, StoredEventSchema } from './availability';
 import { WeighedWaySchema } from './bids';
 import type { Calls } from './call';
 import { HistoryEntrySchema, ReferrerSchema, SiblingSchema, SimilarNameSchema, TableViewSchema } from './dossier';
-import { EraSchema, EraWordSchema, LifeSchema, PageBlockSchema, PastSchema } from './history';
 import { LifePolicySchema, RegistrationRecordSchema } from './lifecycle';
-import { LinkNetworkSchema, LinkSpanSchema, ReferrerGroupSchema, StrengthStepSchema } from './links';
+import { LinkSpanSchema, ReferrerGroupSchema, StrengthStepSchema } from './links';
 import { ListingSchema } from './listings';
 import {
   DisagreementSchema,
@@ -22,8 +25,6 @@ import { NameFactsSchema, NameReadingSchema } from './names';
 import { StoredChangeSchema } from './offers';
 import { DomainViewSchema } from './pool';
 import { ShortlistEntrySchema } from './shortlist';
-import { SpamCardSchema } from './spam';
-import { SubjectWordSchema } from './topics';
 import { DiligencePointSchema, ReasonsSchema } from './verdict';
 
 export const MarkReviewSchema = z.object({

@@ -1,12 +1,6 @@
 import { z } from 'zod';
-import { DISCOUNTS, type Discount, type LinkNetwork } from '../core/links/effective';
+import { DISCOUNTS, type Discount } from '../core/links/effective';
 import type { LinkSpan, ReferrerGroup, StrengthStep } from '../core/links/profile';
-
-export const LinkNetworkSchema = z.object({
-  sites: z.array(z.string()),
-  signs: z.array(z.string()),
-}) satisfies z.ZodType<LinkNetwork>;
-
 export const DiscountSchema = z.object({
   kind: z.enum(DISCOUNTS),
   factor: z.number(),

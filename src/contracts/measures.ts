@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import type { Disagreement, SourceCount } from '../core/measures/counts';
 import { MEASURES, type MeasurePlan, type MeasureSpec } from '../core/measures/plan';
+import { FitReportSchema, SpamPointsSchema } from '../core/spam/card-schema';
 import type { Calls } from './call';
 import { ReadCaptureSchema } from './history';
 import { JobViewSchema } from './jobs';
-import { FitReportSchema, SpamPointsSchema } from './spam';
 
 export const MeasureSchema = z
   .object({

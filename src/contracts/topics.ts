@@ -1,12 +1,6 @@
 import { z } from 'zod';
-import type { SubjectVerdict, SubjectWord } from '../core/topics/classifier';
-
-export const SubjectWordSchema = z.object({
-  word: z.string(),
-  times: z.number(),
-  weight: z.number(),
-}) satisfies z.ZodType<SubjectWord>;
-
+import type { SubjectVerdict } from '../core/topics/classifier';
+import { SubjectWordSchema } from '../core/topics/subject-schema';
 export const SubjectVerdictSchema = z.object({
   subject: z.string().nullable(),
   confidence: z.number(),

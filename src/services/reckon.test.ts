@@ -1,7 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { freeName } from '../core/free-name';
 import type { Listing } from '../core/listings/listing';
-import { changeSettings, type Store, write } from '../store/base/database';
+import { type Store, write } from '../store/base/database';
+import { changeSettings } from '../store/base/settings';
 import { freshStore } from '../store/base/testing';
 import { findDomain, putDomain } from '../store/domains/domains';
 import { putVerdict } from '../store/lifecycle/verdicts';

@@ -3,7 +3,7 @@ import { intoDays, zonedTime } from '../../core/deadlines/days';
 import { DEADLINE_KINDS, type Deadline, type DeadlineKind } from '../../core/deadlines/deadline';
 import { count, plural } from '../../core/wording/format';
 import { deadlinesIn, SCOPES } from '../../services/deadlines/deadlines';
-import { readSettings } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 import { countWatched } from '../../store/lifecycle/watching';
 import { CalendarLink } from '../../ui/deadlines/calendar-link';
 import { DayTrack } from '../../ui/deadlines/day-track';

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { homeMinor } from '../../core/listings/rates';
 import { GROUPINGS, type Grouping, profitBy } from '../../core/money/profit';
-import { readRates } from '../../store/base/database';
+import { readRates } from '../../store/base/settings';
 import { listHoldings, moneyEntries } from '../../store/portfolio/holdings';
 import { HoldingsScreen } from '../../ui/holdings/holdings-screen';
 import { parametersOf, type SearchParams } from '../search-params';

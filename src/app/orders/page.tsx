@@ -1,7 +1,9 @@
 import type { Metadata } from 'next';
 import { ordersToShow } from '../../services/orders/orders';
-import { readSettings } from '../../store/base/database';
-import { balances, costOfDay, orderLog, readLedger } from '../../store/orders/orders';
+import { readSettings } from '../../store/base/settings';
+import { costOfDay } from '../../store/orders/commitments';
+import { balances, readLedger } from '../../store/orders/ledger';
+import { orderLog } from '../../store/orders/order-log';
 import { OrdersScreen } from '../../ui/orders/orders-screen';
 import { currentBrief } from '../server';
 

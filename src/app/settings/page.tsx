@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
 import { withoutKeys } from '../../core/settings/settings';
-import { readSettings } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 import { readDigest } from '../../store/pool/sieves';
 import { listSources } from '../../store/sources/sources';
 import { SettingsScreen } from '../../ui/settings-screen';

@@ -5,7 +5,7 @@ import { fitsFor } from '../../services/fit/fit';
 import { orderViews } from '../../services/orders/orders';
 import { reckon } from '../../services/plan/plan';
 import { domainView } from '../../services/pool/views';
-import { readRates } from '../../store/base/database';
+import { readRates } from '../../store/base/settings';
 import { tagsOf } from '../../store/domains/marks';
 import { notesOf } from '../../store/domains/notes';
 import { readShortlist, shortlistedFor } from '../../store/shortlist/shortlist';

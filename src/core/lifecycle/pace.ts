@@ -1,35 +1,37 @@
+import { z } from 'zod';
 /**
  * How often one server may be asked: what was declared, and what its refusals taught. Times in ms; moments since 1970 UTC.
  * Everything here is plain data, so that it is kept over restarts.
  */
-export interface Budget {
+export const Budget = z.object({
   /** Between two questions, now. */
-  intervalMs: number;
+  intervalMs: z.number(),
   /** Never less than this again: what a refusal taught; null: it has never refused. */
-  learnedMs: number | null;
+  learnedMs: z.number().nullable(),
   /** Earliest moment of the next question. */
-  nextAt: number;
+  nextAt: z.number(),
   /** It wants to be left alone until then; 0: it does not. */
-  pausedUntil: number;
+  pausedUntil: z.number(),
   /** Refusals in a row; 0 after an answer. */
-  refusals: number;
+  refusals: z.number(),
   /** Refusals ever, and when the last was. */
-  refusedTimes: number;
-  refusedAt: number | null;
+  refusedTimes: z.number(),
+  refusedAt: z.number().nullable(),
   /** Answers since the last refusal. */
-  answers: number;
+  answers: z.number(),
   /** Moments of the last answered questions, oldest first. */
-  recent: number[];
+  recent: z.array(z.number()),
   /** Usual time to an answer, and that of late. */
-  usualMs: number | null;
-  lateMs: number | null;
+  usualMs: z.number().nullable(),
+  lateMs: z.number().nullable(),
   /** The interval before its answers took longer and longer, while it is asked more slowly for that. Absent: it is not. */
-  beforeLateMs?: number;
+  beforeLateMs: z.number().optional(),
   /** Why the interval is what it is, in words. */
-  reason: string;
+  reason: z.string(),
   /** By ending: a name that exists, which the server found, and when: it can know. Absent: none was tried. */
-  proofs?: Record<string, { name: string; at: number }>;
-}
+  proofs: z.record(z.string(), z.object({ name: z.string(), at: z.number() })).optional(),
+});
+export type Budget = z.infer<typeof Budget>;
 
 /** What is declared of servers in general, or of one. */
 export interface Declared {

@@ -1,5 +1,5 @@
 import { setMaxListeners } from 'node:events';
-import { readSettings } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 import { linksOf } from '../crawl/page-check';
 import { importReferrers, previewReferrers } from '../files/referrers';
 import { lookAtVenue } from '../files/venue-preview';

@@ -1,7 +1,8 @@
 import type { Logger } from 'pino';
 import type { EngineHealth } from '../../contracts/engine';
 import type { EngineAnswer, EnginePath, Read } from '../../contracts/engine-calls';
-import { readSettings, type Store } from '../../store/base/database';
+import type { Store } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 import type { Valuer } from '../measures/worth';
 import type { Digest } from '../notify/digest';
 import type { Outbox } from '../orders/outbox';

@@ -1,5 +1,6 @@
 import type { EngineHealth } from '../../contracts/engine';
-import { readRates, write } from '../../store/base/database';
+import { write } from '../../store/base/database';
+import { readRates } from '../../store/base/settings';
 import { domainsWithOffers, settleListing } from '../../store/offers/listings';
 import { prepareRestore } from '../database/restore';
 import { announcePool, type EngineParts, type Handlers } from './parts';

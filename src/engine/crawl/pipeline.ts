@@ -1,5 +1,5 @@
 import type { Phase } from '../../core/lifecycle/phase';
-import { sumOfFinds } from '../../store/crawl/crawl';
+import { sumOfFinds } from '../../store/crawl/crawl-report';
 import { unsettledFinds } from '../../store/domains/domains';
 import { writePatiently } from '../database/retry-when-full';
 import { type Candidate, Checker } from '../lookups/checker';

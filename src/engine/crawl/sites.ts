@@ -1,5 +1,7 @@
 import type { Store } from '../../store/base/database';
-import { type CrawlSite, eachMark, readBySite, sitesOf } from '../../store/crawl/crawl';
+import { eachMark } from '../../store/crawl/crawl';
+import { readBySite } from '../../store/crawl/crawl-report';
+import { type CrawlSite, sitesOf } from '../../store/crawl/sites';
 import type { SiteMemory } from './page-reader';
 
 /** Texts remembered by site; beyond that, copies are told for the latest only. */

@@ -2,21 +2,13 @@ import { linkContext } from '../../core/crawl/links';
 import { type CrawlParams, depthLimit } from '../../core/crawl/params';
 import { linkingSite, registrableDomain } from '../../core/names/domain';
 import { write } from '../../store/base/database';
-import {
-  addSample,
-  noteAttempt,
-  putEdges,
-  putTrap,
-  type QueuedPage,
-  type SiteState,
-  savePage,
-  saveProbe,
-  setAside,
-  setSiteState,
-} from '../../store/crawl/crawl';
+import { noteAttempt, type QueuedPage, savePage, setAside } from '../../store/crawl/crawl';
+import { putEdges } from '../../store/crawl/crawl-depths.sql';
+import { addSample } from '../../store/crawl/crawl-report';
 import { switchesOf } from '../../store/crawl/find-causes';
+import { putTrap, type SiteState, saveProbe, setSiteState } from '../../store/crawl/sites';
 import { freshPhase, putDomain } from '../../store/domains/domains';
-import { type PageLink, putPageLinks } from '../../store/links/links';
+import { type PageLink, putPageLinks } from '../../store/links/link-writer.sql';
 import { countRows } from '../../store/sources/sources';
 import { isFull } from '../database/retry-when-full';
 import type { JobContext } from '../runner/context';

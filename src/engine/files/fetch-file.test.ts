@@ -4,7 +4,8 @@ import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { readSettings, type Store } from '../../store/base/database';
+import type { Store } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 import { freshStore } from '../../store/base/testing';
 import { fetchFile, type Validators } from './fetch-file';
 

@@ -9,7 +9,8 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { openStore, type Store } from '../../store/base/database';
 import { readJob, setJobParams } from '../../store/base/jobs';
 import { freshStore } from '../../store/base/testing';
-import { countPages, setSiteState, siteYields } from '../../store/crawl/crawl';
+import { countPages, siteYields } from '../../store/crawl/crawl-report';
+import { setSiteState } from '../../store/crawl/sites';
 import { runCrawl } from './crawl';
 import { type Trial, trial } from './testing';
 

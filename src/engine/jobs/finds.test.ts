@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { LeaveOut } from '../../core/crawl/leave-out';
 import { type Store, write } from '../../store/base/database';
 import { freshStore } from '../../store/base/testing';
-import { crawlFunnel } from '../../store/crawl/crawl';
+import { crawlFunnel } from '../../store/crawl/crawl-report';
 import { eachLeftOut, switchCounts } from '../../store/crawl/find-causes';
 import { findDomain, putDomain } from '../../store/domains/domains';
 import { saveBrief } from '../../store/shortlist/briefs';

@@ -3,17 +3,16 @@ import { loadLanguages } from '../../core/history/language';
 import { type MeasurePlan, planMeasures } from '../../core/measures/plan';
 import { write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';
+import { forwarders, withoutRanks } from '../../store/links/inspections';
 import {
   doneMeasured,
-  forwarders,
-  keptLapsedTargets,
   type QueuedCandidate,
   queuedCandidates,
   spend,
   spentToday,
   wantMeasured,
-  withoutRanks,
-} from '../../store/links/inspections';
+} from '../../store/links/measure-queue';
+import { keptLapsedTargets } from '../../store/links/referring';
 import { activePoints } from '../../store/links/spam-points';
 import { inParallel } from '../lookups/checker';
 import { Inspector, rowOf } from '../measures/inspector';

@@ -2,7 +2,7 @@ import { stat } from 'node:fs/promises';
 import { ratesOf } from '../../core/settings/settings';
 import { IMPORT_LOG_PAGES, write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';
-import { putListBatch, type WrittenBatch } from '../../store/sources/lists';
+import { putListBatch, type WrittenBatch } from '../../store/sources/lists.sql';
 import { putRawRows } from '../../store/sources/raw-rows';
 import { countRows, keepDetail, putReject } from '../../store/sources/sources';
 import { Checkpointer } from '../database/checkpointer';

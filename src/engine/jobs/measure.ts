@@ -6,7 +6,7 @@ import { HttpClient } from '../../net/http';
 import { Pacer } from '../../net/pacer';
 import { type Store, write } from '../../store/base/database';
 import { pendingPasts, putPast } from '../../store/domains/domains';
-import { putCaptureTimes } from '../../store/links/inspections';
+import { putCaptureTimes } from '../../store/links/captures';
 import { inParallel } from '../lookups/checker';
 import { measureLinks } from '../measures/links';
 import { type JobContext, RateMeter, throwIfStopped } from '../runner/context';

@@ -1,6 +1,6 @@
 import { rescore } from '../../core/spam/scorecard';
 import { write } from '../../store/base/database';
-import { putSpamCard } from '../../store/links/links';
+import { putSpamCard } from '../../store/links/measures';
 import { activePoints, cardsAfter } from '../../store/links/spam-points';
 import { type JobContext, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
 

@@ -1,8 +1,9 @@
 import { setMaxListeners } from 'node:events';
 import pino from 'pino';
 import { SOURCE_KINDS } from '../../core/formats/source-kinds';
-import { readSettings, type Store } from '../../store/base/database';
+import type { Store } from '../../store/base/database';
 import { addJob, type JobKind, type JobOrder, type JobProgress, readJob } from '../../store/base/jobs';
+import { readSettings } from '../../store/base/settings';
 import { addSource, type SourceKind } from '../../store/sources/sources';
 import { LookupScheduler } from '../lookups/scheduler';
 import type { JobContext } from '../runner/context';

@@ -1,11 +1,12 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { TrialReport } from '../../core/crawl/trial-report';
 import type { Store } from '../../store/base/database';
 import { jobRows } from '../../store/base/jobs';
 import { freshStore } from '../../store/base/testing';
 import { trial } from './testing';
-import { runTrial, type TrialReport } from './trial';
+import { runTrial } from './trial';
 
 const CHAPTERS = 40;
 const WORDS = 'frames wax queens smoke gloves winter feeding swarms honey mites records supers brood drones'.split(' ');
@@ -51,7 +52,7 @@ describe('a trial', () => {
   it('says what a site gives although a host that it names does not answer, and counts its page of links once', async () => {
     const { context } = trial(store, 'trial', { seeds: [`${origin}/`], delayMs: 0 });
     await runTrial(context);
-    const [report] = jobRows<TrialReport>(store, context.job.id);
+    const [report] = jobRows(store, context.job.id, TrialReport);
     expect(report).toMatchObject({ works: true, reason: null });
     expect(report.pages).toBe(31);
     expect(report.names).toContain('friend29.org');

@@ -3,9 +3,10 @@ import { z } from 'zod';
 import { type CrawlAddress, normalizeAddress, seedAddress } from '../../core/crawl/address';
 import { isIndexableKind, judgeContent, type PageKind } from '../../core/crawl/content';
 import { decodeHtml } from '../../core/crawl/decode';
-import { type Forecast, forecast, type ReadOfTrial } from '../../core/crawl/forecast';
+import { forecast, type ReadOfTrial } from '../../core/crawl/forecast';
 import { LevelSample, nextToRead } from '../../core/crawl/level-sample';
 import { forwardOf, type ReadPage, readPage } from '../../core/crawl/links';
+import type { TrialReport } from '../../core/crawl/trial-report';
 import { registrableDomain } from '../../core/names/domain';
 import { NetError } from '../../net/errors';
 import { contentType, type HttpAnswer, HttpClient } from '../../net/http';
@@ -18,30 +19,6 @@ import { RobotsCache } from '../lookups/robots';
 import { type JobContext, RateMeter, throwIfStopped } from '../runner/context';
 
 export const TrialParams = z.object({ seeds: z.array(z.string()).min(1), delayMs: z.number().int().min(0).optional() });
-
-/** What a trial says of one seed. */
-export interface TrialReport {
-  seed: string;
-  site: string | null;
-  /** Whether a crawl of it would get anywhere. */
-  works: boolean;
-  /** Why not, or what to know; null when all is well. */
-  reason: string | null;
-  status: number | null;
-  pages: number;
-  /** Pages by what they turned out to be. */
-  kinds: Partial<Record<PageKind, number>>;
-  /** Part of the home page's links that robots.txt forbids, 0 to 1. */
-  forbidden: number;
-  msPerPage: number;
-  delayMs: number;
-  /** Links to outside, and distinct outside domains, per page. */
-  outsidePerPage: number;
-  domains: number;
-  /** Outside domains that its pages named, at most MOST_NAMES. */
-  names: string[];
-  forecasts: Forecast[];
-}
 
 const SITES_AT_ONCE = 24;
 /** Pages read of each site beside its home page. */

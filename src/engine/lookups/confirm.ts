@@ -1,7 +1,7 @@
 import { setMaxListeners } from 'node:events';
 import type { Confirmed, KnownVerdict } from '../../core/lifecycle/confirmed';
 import type { Store } from '../../store/base/database';
-import { readDomains } from '../../store/domains/domains';
+import { contradictionsOf, readDomains } from '../../store/domains/domains';
 import { eventsOf } from '../../store/lifecycle/verdicts';
 import { Checker } from './checker';
 
@@ -44,6 +44,6 @@ function lookAt(store: Store, id: number): KnownVerdict {
     at: row.phase_at,
     reason: row.phase_reason,
     source: row.phase_source,
-    contradictions: row.contradictions ? JSON.parse(row.contradictions) : [],
+    contradictions: contradictionsOf(row),
   };
 }

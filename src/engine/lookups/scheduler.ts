@@ -5,7 +5,8 @@ import type { Settings } from '../../core/settings/settings';
 import type { RecordAnswer } from '../../net/rdap';
 import { askRegistrar, type RegistrarAnswer } from '../../net/registrar';
 import { resolversOf } from '../../store/base/config';
-import { readSettings, type Store, settingsText, write } from '../../store/base/database';
+import { type Store, write } from '../../store/base/database';
+import { readSettings, settingsText } from '../../store/base/settings';
 import { readDomains } from '../../store/domains/domains';
 import { putBudget, readBudgets } from '../../store/lifecycle/budgets';
 import {

@@ -6,7 +6,8 @@ import { write } from '../../store/base/database';
 import { freshStore } from '../../store/base/testing';
 import { findDomain, putDomain } from '../../store/domains/domains';
 import { putVerdict } from '../../store/lifecycle/verdicts';
-import { putInspection, readInspection, referringOf } from '../../store/links/inspections';
+import { putInspection, readInspection } from '../../store/links/inspections';
+import { referringOf } from '../../store/links/referring';
 import { runLinks } from '../jobs/links';
 import { runMeasure } from '../jobs/measure';
 import { trial } from '../jobs/testing';
@@ -42,7 +43,7 @@ it('takes links that came while a domain only forwarded out of its strength, and
     putInspection(store, id, {
       forward_to: 'strong.org',
       forward_now: 1,
-      past: JSON.stringify({ ...PAST, languageSwitches: 0, subjectSwitches: 0 }),
+      past: JSON.stringify({ ...PAST, languageSwitches: 0, subjectSwitches: 0, language: null, subject: null }),
     }),
   );
   await runMeasure(trial(store, 'list', { ids: [], all: true }).context);

@@ -23,24 +23,19 @@ import { resolversOf } from '../../store/base/config';
 import { write } from '../../store/base/database';
 import { type DomainRow, readDomains } from '../../store/domains/domains';
 import { putMarkMatches } from '../../store/domains/word-marks';
+import { capturesOf, putCapture, putCapturePage, type StoredCapture } from '../../store/links/captures';
+import { type FrontAnswer, pastOf, putInspection, readInspection } from '../../store/links/inspections';
+import { anchorsOf } from '../../store/links/links';
 import {
-  capturesOf,
-  type FrontAnswer,
   type LinkLook,
   pagesLinking,
-  putCapture,
-  putCapturePage,
-  putInspection,
   putLinkLook,
   putSiteFacts,
-  readInspection,
   referringOf,
   type SiteFacts,
-  type StoredCapture,
-  type StoredReferring,
   siteLookedAt,
-} from '../../store/links/inspections';
-import { anchorsOf } from '../../store/links/links';
+} from '../../store/links/referring';
+import type { StoredReferring } from '../../store/links/stored-referring';
 import { putTimes } from '../jobs/measure';
 import { inParallel } from '../lookups/checker';
 import { RobotsCache } from '../lookups/robots';
@@ -374,8 +369,7 @@ export class Inspector {
 
   private settleSubject(domainId: number): void {
     const { store } = this.context;
-    const past = readInspection(store, domainId)?.past;
-    const eras = past ? JSON.parse(past).eras : [];
+    const eras = pastOf(readInspection(store, domainId))?.eras ?? [];
     const { from, words, runnerUp, ...verdict } = subjectOfSite(
       capturesOf(store, domainId),
       eras,

@@ -1,23 +1,12 @@
 import { registrableDomain } from '../../core/names/domain';
 import { type Store, write } from '../../store/base/database';
-import { findDomain, readDomains } from '../../store/domains/domains';
-import {
-  forwarders,
-  keepLapsedTargets,
-  lapsedTargetsOfAll,
-  pastOf,
-  putInspection,
-  readInspection,
-  referringOf,
-} from '../../store/links/inspections';
-import {
-  addMeasurement,
-  eachLinkTotal,
-  type LinkTotals,
-  linkTotalsOf,
-  putMeasure,
-  readersByDomain,
-} from '../../store/links/links';
+import { findDomain, readDomains, trustPathOf } from '../../store/domains/domains';
+import { forwarders, pastOf, putInspection, readInspection } from '../../store/links/inspections';
+import { eachLinkTotal, readersByDomain } from '../../store/links/link-walks.sql';
+import { type LinkTotals, linkTotalsOf } from '../../store/links/links';
+import { addMeasurement, putMeasure } from '../../store/links/measures';
+import { keepLapsedTargets, referringOf } from '../../store/links/referring';
+import { lapsedTargetsOfAll } from '../../store/links/referring-walks.sql';
 import { activePoints } from '../../store/links/spam-points';
 import { listBriefs } from '../../store/shortlist/briefs';
 import { type JobContext, RateMeter, throwIfStopped } from '../runner/context';
@@ -167,7 +156,7 @@ function putOwnStrength(store: Store, id: number, strength: number): void {
         referringDomains: row.referring_domains ?? 0,
         strength,
         trust: row.trust,
-        trustPath: row.trust_path ? JSON.parse(row.trust_path) : null,
+        trustPath: trustPathOf(row),
         readers: row.readers,
       },
       row.links_at ?? store.now(),

@@ -1,12 +1,13 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { ratesOf } from '../../core/settings/settings';
 import { SHIPPED_POINTS, type SpamCard, scoreSpam } from '../../core/spam/scorecard';
-import { readSettings, type Store, write } from '../../store/base/database';
+import { type Store, write } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 import { freshStore } from '../../store/base/testing';
 import { findDomain, putDomain } from '../../store/domains/domains';
 import { actOn, beginAction, readAction, undoSome } from '../../store/domains/marks';
-import { readPoolRow } from '../../store/domains/pool-rows';
-import { putSpamCard, spamCardOf } from '../../store/links/links';
+import { readPoolRow } from '../../store/domains/pool-rows.sql';
+import { putSpamCard, spamCardOf } from '../../store/links/measures';
 import { activePoints, lastFit } from '../../store/links/spam-points';
 import { runRescore } from '../jobs/rescore';
 import { trial } from '../jobs/testing';

@@ -8,16 +8,17 @@ import { type SpamPoints, scoreSpam } from '../../core/spam/scorecard';
 import { votesOf } from '../../core/spam/votes';
 import type { Store } from '../../store/base/database';
 import type { DomainRow } from '../../store/domains/domains';
+import { capturesOf } from '../../store/links/captures';
 import {
-  capturesOf,
   type InspectionRow,
   pastOf,
   putInspection,
   readInspection,
-  referringOf,
   type Weighing,
 } from '../../store/links/inspections';
-import { linkCountsBySource, putSpamCard, spamLinksOf } from '../../store/links/links';
+import { linkCountsBySource, spamLinksOf } from '../../store/links/links';
+import { putSpamCard } from '../../store/links/measures';
+import { referringOf } from '../../store/links/referring';
 
 /** What scoring needs beside the domain itself. */
 export interface ScoreBase {

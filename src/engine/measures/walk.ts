@@ -5,7 +5,8 @@ import { buildGraph, outRows } from '../../core/links/graph';
 import { rankScale, shortestPaths, strengthAndTrust } from '../../core/links/pagerank';
 import { foldIn, ranksOf, targetsOf, type WalkState, walkState } from '../../core/links/walk-update';
 import type { Store } from '../../store/base/database';
-import { edgesAfter, lastLinks, linkDrops, readEdges } from '../../store/links/links';
+import { edgesAfter, lastLinks, readEdges } from '../../store/links/link-walks.sql';
+import { linkDrops } from '../../store/links/links';
 
 /** Strength and trust of all domains that link or are linked to, and what they were walked over. */
 export interface Walk {

@@ -4,10 +4,11 @@ import { createTransport } from 'nodemailer';
 import type { Logger } from 'pino';
 import { displayName } from '../../core/names/domain';
 import type { Settings } from '../../core/settings/settings';
-import { readSettings, type Store } from '../../store/base/database';
+import type { Store } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 import { type DomainRow, readDomains } from '../../store/domains/domains';
 import { recentEvents, type StoredEvent } from '../../store/lifecycle/verdicts';
-import { outcomesSince } from '../../store/orders/orders';
+import { outcomesSince } from '../../store/orders/order-log';
 import { type DigestState, keepDigest, listSieves, newHits, nextDaily, readDigest } from '../../store/pool/sieves';
 
 /** Domains of one sieve that a digest names; of more it says the number. */

@@ -1,6 +1,7 @@
 import type { Desk } from '../../core/settings/settings';
 import { HttpClient } from '../../net/http';
-import { readSettings, type Store } from '../../store/base/database';
+import type { Store } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 
 const TIMEOUT_MS = 15_000;
 

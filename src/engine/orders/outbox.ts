@@ -3,9 +3,11 @@ import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
 import type { Desk } from '../../core/settings/settings';
 import { type AccountAnswer, type AccountReply, askOrder, sendOrder, withdrawOrder } from '../../net/venue-account';
-import { readRates, readSettings, type Store, write } from '../../store/base/database';
+import { type Store, write } from '../../store/base/database';
+import { readRates, readSettings } from '../../store/base/settings';
 import { listingsOf, putListing, settleListing } from '../../store/offers/listings';
-import { askAll, dueOrders, happen, type Order, type OrderNews, readOrder } from '../../store/orders/orders';
+import { askAll, dueOrders, type Order, readOrder } from '../../store/orders/order-rows';
+import { happen, type OrderNews } from '../../store/orders/orders';
 import { AccountClient } from './account-client';
 
 /** Orders under way at once. */

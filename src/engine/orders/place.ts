@@ -5,18 +5,15 @@ import { cheapestFirst, reckoned, type Way, type WayKind, type WayTerms, wayToRe
 import { Refusal } from '../../core/refusal';
 import { HttpClient } from '../../net/http';
 import { type AccountTerms, askTerms } from '../../net/venue-account';
-import { readRates, readSettings, type Store } from '../../store/base/database';
-import { type DomainRow, readDomains } from '../../store/domains/domains';
+import type { Store } from '../../store/base/database';
+import { readRates, readSettings } from '../../store/base/settings';
+import { contradictionsOf, type DomainRow, readDomains } from '../../store/domains/domains';
 import { saidFor } from '../../store/lifecycle/verdicts';
 import { doubtOf, knownWays, registrarOf, registrationPrice } from '../../store/offers/ways';
-import {
-  limitsLeft,
-  type Order,
-  type OrderEstimates,
-  orderOfClient,
-  ordersOf,
-  placeOrder,
-} from '../../store/orders/orders';
+import { limitsLeft } from '../../store/orders/commitments';
+import type { OrderEstimates } from '../../store/orders/order-log';
+import { type Order, orderOfClient, ordersOf } from '../../store/orders/order-rows';
+import { placeOrder } from '../../store/orders/orders';
 import { holdingOf } from '../../store/portfolio/holdings';
 import { type Brief, listBriefs } from '../../store/shortlist/briefs';
 import { shortlistedFor } from '../../store/shortlist/shortlist';
@@ -170,7 +167,7 @@ function checkVerdict(store: Store, domain: DomainRow): void {
   if (at === null || store.now() - at > FRESH_VERDICT_MS)
     throw new OrderRefused('its verdict is not fresh: confirm first that it is still free');
   if (phase !== 'free') throw new OrderRefused(`it is not free: ${phase}`);
-  const said: string[] = contradictions ? JSON.parse(contradictions) : [];
+  const said = contradictionsOf({ contradictions });
   if (said.length > 0) throw new OrderRefused(`the checks disagree: ${said.join('; ')}`);
   const doubt = doubtOf(store, domain);
   if (doubt !== null) throw new OrderRefused(doubt);

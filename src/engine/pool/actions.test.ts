@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { statement } from '../../store/base/database';
+import { statement } from '../../store/base/statement';
 import { readDomains } from '../../store/domains/domains';
-import { type Act, eachMember, listTags, tagNamed, wakeSnoozed } from '../../store/domains/marks';
+import { type Act, listTags, tagNamed, wakeSnoozed } from '../../store/domains/marks';
+import { eachMember } from '../../store/domains/pool-rows.sql';
 import { act, undoAction } from './actions';
 import { addBriefForTest, poolOf } from './actions.fixtures';
 

@@ -6,15 +6,8 @@ import { z } from 'zod';
 import type { PoolColumns } from '../../core/pool/columns';
 import { fromSnapshot, paddedBytes, type SnapshotHeader, takeSnapshot } from '../../core/pool/snapshot';
 import { type Store, write } from '../../store/base/database';
-import {
-  changedIds,
-  greatestId,
-  pricing,
-  readStamp,
-  sourceStates,
-  splitWords,
-  stampPool,
-} from '../../store/pool/pool-changes';
+import { greatestId } from '../../store/domains/domains';
+import { changedIds, pricing, readStamp, sourceStates, splitWords, stampPool } from '../../store/pool/pool-changes';
 
 const MAGIC = 'JLPOOL01';
 /** Magic, length of the header, sum over everything behind it. */

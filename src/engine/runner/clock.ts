@@ -1,7 +1,8 @@
 import type { Logger } from 'pino';
-import { readRates, readSettings, type Store, write } from '../../store/base/database';
+import { type Store, write } from '../../store/base/database';
+import { readRates, readSettings } from '../../store/base/settings';
 import { wakeSnoozed } from '../../store/domains/marks';
-import { isMeasureDue } from '../../store/links/inspections';
+import { isMeasureDue } from '../../store/links/measure-queue';
 import { isAnyDue, letTimePass, settleListing } from '../../store/offers/listings';
 import { readSource } from '../../store/sources/sources';
 import { changeWatch, dueWatches, type Watch } from '../../store/sources/watches';

@@ -4,7 +4,7 @@ import { Refusal } from '../../core/refusal';
 import type { Settings } from '../../core/settings/settings';
 import { isWriteWanted, type Store } from '../../store/base/database';
 import type { JobOrder, JobProgress, JobRow } from '../../store/base/jobs';
-import type { WrittenBatch } from '../../store/sources/lists';
+import type { WrittenBatch } from '../../store/sources/lists.sql';
 
 /** What a job has to work with. */
 export interface JobContext {

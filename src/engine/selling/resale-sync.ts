@@ -9,7 +9,8 @@ import {
   sendSale,
   withdrawSale,
 } from '../../net/venue-account';
-import { readSettings, type Store } from '../../store/base/database';
+import type { Store } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 import {
   answersOf,
   dueResales,

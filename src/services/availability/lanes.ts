@@ -1,6 +1,7 @@
 import type { LaneView } from '../../contracts/lookups';
 import { forecastMs, freshBudget } from '../../core/lifecycle/pace';
-import { readSettings, type Store } from '../../store/base/database';
+import type { Store } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 import { readBudgets } from '../../store/lifecycle/budgets';
 import { countLanes } from '../../store/lifecycle/questions';
 

@@ -8,9 +8,9 @@ import {
   pageTroubles,
   samplesOf,
   siteYields,
-  trapsOf,
   unreadSeeds,
-} from '../../store/crawl/crawl';
+} from '../../store/crawl/crawl-report';
+import { trapsOf } from '../../store/crawl/sites';
 import { readSource } from '../../store/sources/sources';
 import { jobView } from '../pool/views';
 

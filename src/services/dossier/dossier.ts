@@ -11,13 +11,22 @@ import type { SpamCard } from '../../core/spam/scorecard';
 import { subjectTitle, subjectWords } from '../../core/topics/subjects';
 import { type DiligenceFacts, diligenceOf } from '../../core/verdict/diligence';
 import { type ReasonFacts, reasonsOf } from '../../core/verdict/reasons';
-import { readRates, readSettings, type Store } from '../../store/base/database';
-import { type DomainRow, findDomain, type StoredSighting, sightingsOf } from '../../store/domains/domains';
+import type { Store } from '../../store/base/database';
+import { readRates, readSettings } from '../../store/base/settings';
+import {
+  contradictionsOf,
+  type DomainRow,
+  findDomain,
+  type StoredSighting,
+  sightingsOf,
+  trustPathOf,
+} from '../../store/domains/domains';
 import { tagsOf } from '../../store/domains/marks';
 import { notesOf, ticksOf } from '../../store/domains/notes';
 import { placeOf } from '../../store/lifecycle/questions';
 import { checksOf, eventsOf, recordOf } from '../../store/lifecycle/verdicts';
-import { anchorsOf, lastMeasurement, spamCardOf } from '../../store/links/links';
+import { anchorsOf } from '../../store/links/links';
+import { lastMeasurement, spamCardOf } from '../../store/links/measures';
 import { changesOf, listingsOf } from '../../store/offers/listings';
 import { listBriefs } from '../../store/shortlist/briefs';
 import { shortlistedFor } from '../../store/shortlist/shortlist';
@@ -72,7 +81,7 @@ export async function readDossier(store: Store, name: string, briefId: number) {
     phaseConfidence: row.phase_confidence,
     lastSeenAt: row.last_seen_at,
     record,
-    trustPath: row.trust_path ? (JSON.parse(row.trust_path) as string[]) : null,
+    trustPath: trustPathOf(row),
     listings: listingsOf(store, row.id).map((listing) => ({
       ...listing,
       homeMinor: homeMinor(priceAt(listing, now), listing.currency, rates),
@@ -83,7 +92,7 @@ export async function readDossier(store: Store, name: string, briefId: number) {
     waysCurrency: brief?.currency ?? rates.home,
     policy: policyFor(row.ending, readSettings(store).policies),
     phaseSince: row.phase_since,
-    contradictions: row.contradictions ? (JSON.parse(row.contradictions) as string[]) : [],
+    contradictions: contradictionsOf(row),
     askAt: row.ask_at,
     events,
     place: placeOf(store, row.id),

@@ -3,22 +3,15 @@ import { disagreement, type SourceCount } from '../../core/measures/counts';
 import { MEASURE_SPECS, MEASURES, planMeasures } from '../../core/measures/plan';
 import { SHIPPED_POINTS } from '../../core/spam/scorecard';
 import { areaTitle, subjectTitle, subjectWords } from '../../core/topics/subjects';
-import { readSettings, type Store } from '../../store/base/database';
+import type { Store } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
 import type { DomainRow } from '../../store/domains/domains';
 import { markMatchesOf, markReviewsOf } from '../../store/domains/word-marks';
-import {
-  capturePageTimes,
-  capturesOf,
-  type FrontAnswer,
-  oldAddresses,
-  pastOf,
-  queuedCandidates,
-  queueLength,
-  readInspection,
-  type SubjectReason,
-  spentToday,
-} from '../../store/links/inspections';
+import { capturePageTimes, capturesOf } from '../../store/links/captures';
+import { frontAnswerOf, pastOf, readInspection, subjectReasonOf } from '../../store/links/inspections';
 import { linkCountsBySource } from '../../store/links/links';
+import { queuedCandidates, queueLength, spentToday } from '../../store/links/measure-queue';
+import { oldAddresses } from '../../store/links/referring';
 import { activePoints, lastFit, marksGiven } from '../../store/links/spam-points';
 import { referrersOf } from './referrers';
 
@@ -36,7 +29,7 @@ export function measuredOf(store: Store, row: DomainRow, said: readonly SourceCo
   const keptPages = new Set(capturePageTimes(store, row.id));
   const settings = readSettings(store);
   const counts: SourceCount[] = [...linkCountsBySource(store, row.id), ...said];
-  const why: SubjectReason | null = inspection?.subject_why ? JSON.parse(inspection.subject_why) : null;
+  const why = subjectReasonOf(inspection);
   return {
     counts,
     countRule: settings.countRule,
@@ -66,7 +59,7 @@ export function measuredOf(store: Store, row: DomainRow, said: readonly SourceCo
           strength: row.strength,
         }
       : null,
-    front: (inspection?.front ? JSON.parse(inspection.front) : null) as FrontAnswer | null,
+    front: frontAnswerOf(inspection),
     frontAt: inspection?.forwarding_at ?? null,
     past:
       past === null

@@ -11,15 +11,9 @@ import {
 } from '../../core/links/profile';
 import type { Store } from '../../store/base/database';
 import type { DomainRow } from '../../store/domains/domains';
-import {
-  keptLapsedTargets,
-  lastReferring,
-  linksStamp,
-  referringBetween,
-  referringOf,
-  type StoredReferring,
-  strongerFirst,
-} from '../../store/links/inspections';
+import { keptLapsedTargets, lastReferring, linksStamp, referringOf } from '../../store/links/referring';
+import { referringBetween } from '../../store/links/referring-walks.sql';
+import { type StoredReferring, strongerFirst } from '../../store/links/stored-referring';
 
 export interface Referrers {
   /** Strongest first. */

@@ -11,8 +11,9 @@ import { type DomainRow, sightingsOf } from '../../store/domains/domains';
 import { ticksOf } from '../../store/domains/notes';
 import { markReviewsOf } from '../../store/domains/word-marks';
 import { checksOf } from '../../store/lifecycle/verdicts';
-import { capturesOf, oldAddresses } from '../../store/links/inspections';
+import { capturesOf } from '../../store/links/captures';
 import { anchorsOf } from '../../store/links/links';
+import { oldAddresses } from '../../store/links/referring';
 import { historyOf } from './history';
 import { referrersOf } from './referrers';
 

@@ -1,7 +1,7 @@
 import type { OrderView } from '../../contracts/orders';
 import { converted } from '../../core/orders/ledger';
 import type { Store } from '../../store/base/database';
-import { listOrders, type Order, openOrders } from '../../store/orders/orders';
+import { listOrders, type Order, openOrders } from '../../store/orders/order-rows';
 import { type Brief, listBriefs } from '../../store/shortlist/briefs';
 import { readShortlist, type ShortlistEntry } from '../../store/shortlist/shortlist';
 

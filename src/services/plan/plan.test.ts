@@ -1,9 +1,10 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { tallyLog } from '../../core/redirects/access-log';
-import { type Store, statement, write } from '../../store/base/database';
+import { type Store, write } from '../../store/base/database';
+import { statement } from '../../store/base/statement';
 import { freshStore } from '../../store/base/testing';
 import { findDomain, putDomain } from '../../store/domains/domains';
-import { putCapture, putCapturePage } from '../../store/links/inspections';
+import { putCapture, putCapturePage } from '../../store/links/captures';
 import { putLink } from '../../store/links/links';
 import { addHoldings } from '../../store/portfolio/holdings';
 import { addProspects, changeProspect, chooseStandIn, linksToTarget } from '../../store/portfolio/prospects';

@@ -5,7 +5,7 @@ import type { DomainView } from '../../core/pool/domain-view';
 import { columnOf, SHOWN_NUMBERS, type ShownNumber } from '../../core/pool/facts';
 import { areaTitle, subjectTitle } from '../../core/topics/subjects';
 import type { JobRow } from '../../store/base/jobs';
-import { type DomainRow, phaseReasonOf } from '../../store/domains/domains';
+import { capturesByYearOf, type DomainRow, phaseReasonOf } from '../../store/domains/domains';
 import { UNASKED, windowOf } from '../../store/lifecycle/verdicts';
 
 const figuresOf = (row: DomainRow) =>
@@ -47,7 +47,7 @@ export function domainView(
     isOwn: row.own === 1,
     watched: row.watched_at === null ? null : (row.watch_reason as DomainView['watched']),
     firstSeenAt: row.first_seen_at,
-    capturesByYear: row.captures_by_year ? JSON.parse(row.captures_by_year) : null,
+    capturesByYear: capturesByYearOf(row),
     pastAt: row.past_at,
     pastSource: row.past_source,
     countFrom: row.count_from ?? null,

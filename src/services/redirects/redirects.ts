@@ -6,7 +6,7 @@ import { subjectTitle } from '../../core/topics/subjects';
 import { termsOf } from '../../core/topics/terms';
 import type { Store } from '../../store/base/database';
 import type { DomainRow } from '../../store/domains/domains';
-import { capturesOf } from '../../store/links/inspections';
+import { capturesOf } from '../../store/links/captures';
 import { listProspects, mentionsOf } from '../../store/portfolio/prospects';
 import { linksByAddress, ownSources, readOwnPages, readRules } from '../../store/portfolio/redirects';
 import { readReferrers, referrersOf } from '../dossier/referrers';

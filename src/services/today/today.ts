@@ -3,7 +3,7 @@ import { money } from '../../core/wording/format';
 import { standing } from '../../core/wording/orders';
 import type { Store } from '../../store/base/database';
 import { listingsOf } from '../../store/offers/listings';
-import { listOrders, type Order, openOrders } from '../../store/orders/orders';
+import { listOrders, type Order, openOrders } from '../../store/orders/order-rows';
 import { waitingInquiries } from '../../store/portfolio/resales';
 import type { Brief } from '../../store/shortlist/briefs';
 import { readShortlist } from '../../store/shortlist/shortlist';

@@ -1,11 +1,8 @@
 import { existsSync, mkdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import type Database from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
-import type { Rates } from '../../core/listings/rates';
 // whoever opens the database may have to tell subjects
 import './tables';
-import { ratesOf, Settings } from '../../core/settings/settings';
 import * as first from '../migrations/0001-first';
 import * as crawl from '../migrations/0002-crawl';
 import * as links from '../migrations/0003-links';
@@ -27,9 +24,7 @@ import * as forgottenHits from '../migrations/0018-forgotten-hits';
 import * as servers from '../migrations/0019-servers';
 import * as visits from '../migrations/0020-visits';
 import { type Config, Forward, loadConfig, now } from './config';
-
-/** The driver's own connection, for prepared statements and synchronous transactions. */
-export type Raw = Database.Database;
+import { type Raw, statement } from './statement';
 
 export interface Store {
   folder: string;
@@ -153,22 +148,6 @@ async function migrate(knex: Knex, folder: string, isNew: boolean): Promise<void
   await knex.migrate.latest({ migrationSource });
 }
 
-/** Prepared statements by text, once per connection. */
-const prepared = new WeakMap<Raw, Map<string, Database.Statement>>();
-export function statement(raw: Raw, sql: string): Database.Statement {
-  let bySql = prepared.get(raw);
-  if (!bySql) {
-    bySql = new Map();
-    prepared.set(raw, bySql);
-  }
-  let found = bySql.get(sql);
-  if (!found) {
-    found = raw.prepare(sql);
-    bySql.set(sql, found);
-  }
-  return found;
-}
-
 /** How long a writer waits for the others, and how often it looks: the pauses that long work leaves are short. */
 const BUSY_MS = 15_000;
 const LOOK_AGAIN_MS = 2;
@@ -259,35 +238,4 @@ const WANTED_MS = 1000;
 export function isWriteWanted({ folder }: Store): boolean {
   const said = statSync(join(folder, WANTED), { throwIfNoEntry: false });
   return said !== undefined && Date.now() - said.mtimeMs < WANTED_MS;
-}
-
-/** What the person changed of the settings, as it is kept: tells whether anything has changed since. */
-export function settingsText(store: Store): string {
-  const row = statement(store.raw, `SELECT value FROM settings WHERE key = 'settings'`).get() as
-    | { value: string }
-    | undefined;
-  return row?.value ?? '';
-}
-
-/** Settings: defaults, then the configuration file, then what the person changed. */
-export function readSettings(store: Store): Settings {
-  const text = settingsText(store);
-  return Settings.parse({ ...store.config.settings, ...(text ? JSON.parse(text) : {}) });
-}
-
-/** The user's currency and what others are worth in it. */
-export function readRates(store: Store): Rates {
-  return ratesOf(readSettings(store));
-}
-
-/** @throws ZodError on values that make no sense; nothing is changed then. */
-export function changeSettings(store: Store, change: Partial<Settings>): Settings {
-  return write(store, () => {
-    const settings = Settings.parse({ ...readSettings(store), ...change });
-    statement(
-      store.raw,
-      `INSERT INTO settings VALUES ('settings', ?) ON CONFLICT(key) DO UPDATE SET value = excluded.value`,
-    ).run(JSON.stringify(settings));
-    return settings;
-  });
 }

@@ -1,20 +1,26 @@
-import type { JOB_KINDS } from '../../core/work/job-kinds';
-import { type Store, statement, write, writeIfFree } from './database';
+import { z } from 'zod';
+import { JOB_KINDS } from '../../core/work/job-kinds';
+import { type Store, write, writeIfFree } from './database';
+import { all, first, fromJson, knex, run } from './query';
+import type { Row } from './schema';
 
 export type JobKind = (typeof JOB_KINDS)[number];
-export type JobState = 'queued' | 'running' | 'paused' | 'done' | 'failed' | 'cancelled';
+export type JobState = Row<'jobs'>['state'];
 
 /** What a job says of itself while it runs. */
-export interface JobProgress {
-  done: number;
+const JobProgress = z.object({
+  done: z.number(),
   /** null: not known. */
-  total: number | null;
+  total: z.number().nullable(),
   /** What is counted: rows, pages, domains. */
-  unit: string;
+  unit: z.string(),
   /** Units per second of late. */
-  rate: number;
-  message: string;
-}
+  rate: z.number(),
+  message: z.string(),
+});
+export type JobProgress = z.infer<typeof JobProgress>;
+
+const Params = z.record(z.string(), z.unknown());
 
 export interface JobOrder {
   kind: JobKind;
@@ -23,6 +29,14 @@ export interface JobOrder {
   /** Jobs to queue when this one is done. */
   next?: JobOrder[];
 }
+const JobOrder: z.ZodType<JobOrder> = z.object({
+  kind: z.enum(JOB_KINDS),
+  sourceId: z.number().nullable(),
+  params: Params,
+  get next() {
+    return z.array(JobOrder).optional();
+  },
+});
 
 export interface JobRow extends Omit<JobOrder, 'next'> {
   id: number;
@@ -34,21 +48,6 @@ export interface JobRow extends Omit<JobOrder, 'next'> {
   createdAt: number;
   startedAt: number | null;
   finishedAt: number | null;
-}
-
-interface Packed {
-  id: number;
-  kind: JobKind;
-  source_id: number | null;
-  params: string;
-  state: JobState;
-  progress: string | null;
-  checkpoint: string | null;
-  error: string | null;
-  next: string | null;
-  created_at: number;
-  started_at: number | null;
-  finished_at: number | null;
 }
 
 /**
@@ -77,100 +76,134 @@ export function checkAndMeasure(
 export function addJob(store: Store, order: JobOrder): number {
   return write(store, () =>
     Number(
-      statement(
-        store.raw,
-        `INSERT INTO jobs (kind, source_id, params, state, next, created_at) VALUES (?, ?, ?, 'queued', ?, ?)`,
-      ).run(order.kind, order.sourceId, JSON.stringify(order.params), JSON.stringify(order.next ?? []), store.now())
-        .lastInsertRowid,
+      run(
+        store,
+        knex('jobs').insert({
+          kind: order.kind,
+          source_id: order.sourceId,
+          params: JSON.stringify(order.params),
+          state: 'queued',
+          next: JSON.stringify(order.next ?? []),
+          created_at: store.now(),
+        }),
+      ).lastInsertRowid,
     ),
   );
 }
 
 export function readJob(store: Store, id: number): JobRow | null {
-  const row = statement(store.raw, 'SELECT * FROM jobs WHERE id = ?').get(id) as Packed | undefined;
+  const row = first(store, knex('jobs').select('*').where('id', id));
   return row ? unpack(row) : null;
 }
 
 export function listJobs(store: Store, limit = 100): JobRow[] {
-  return (statement(store.raw, 'SELECT * FROM jobs ORDER BY id DESC LIMIT ?').all(limit) as Packed[]).map(unpack);
+  return all(store, knex('jobs').select('*').orderBy('id', 'desc').limit(limit)).map(unpack);
 }
 
 export function jobsOfSource(store: Store, sourceId: number): JobRow[] {
-  return (statement(store.raw, 'SELECT * FROM jobs WHERE source_id = ? ORDER BY id').all(sourceId) as Packed[]).map(
-    unpack,
-  );
+  return all(store, knex('jobs').select('*').where('source_id', sourceId).orderBy('id')).map(unpack);
 }
 
 export function queuedJobs(store: Store): JobRow[] {
-  return (statement(store.raw, `SELECT * FROM jobs WHERE state = 'queued' ORDER BY id`).all() as Packed[]).map(unpack);
+  return all(store, knex('jobs').select('*').where('state', 'queued').orderBy('id')).map(unpack);
 }
 
 /** After a start: what was running when the process ended goes back into the queue, and on from its checkpoint. */
 export function requeueInterrupted(store: Store): number {
-  return write(
-    store,
-    () => statement(store.raw, `UPDATE jobs SET state = 'queued' WHERE state = 'running'`).run().changes,
-  );
+  return write(store, () => run(store, knex('jobs').where('state', 'running').update({ state: 'queued' })).changes);
 }
 
 export function setJobState(store: Store, id: number, state: JobState, error: string | null = null): void {
   const time = {
-    queued: null,
-    paused: null,
-    running: 'started_at',
-    done: 'finished_at',
-    failed: 'finished_at',
-    cancelled: 'finished_at',
+    queued: {},
+    paused: {},
+    running: { started_at: store.now() },
+    done: { finished_at: store.now() },
+    failed: { finished_at: store.now() },
+    cancelled: { finished_at: store.now() },
   }[state];
-  write(store, () => {
-    statement(store.raw, 'UPDATE jobs SET state = ?, error = ? WHERE id = ?').run(state, error, id);
-    if (time) statement(store.raw, `UPDATE jobs SET ${time} = ? WHERE id = ?`).run(store.now(), id);
-  });
+  write(store, () =>
+    run(
+      store,
+      knex('jobs')
+        .where('id', id)
+        .update({ state, error, ...time }),
+    ),
+  );
 }
 
-const SAVE_PROGRESS = 'UPDATE jobs SET progress = ? WHERE id = ?';
 export function saveProgress(store: Store, id: number, progress: JobProgress): void {
-  write(store, () => statement(store.raw, SAVE_PROGRESS).run(JSON.stringify(progress), id));
+  write(store, () =>
+    run(
+      store,
+      knex('jobs')
+        .where('id', id)
+        .update({ progress: JSON.stringify(progress) }),
+    ),
+  );
 }
 
 /** The same, unless somebody else is writing: the job will say something newer soon. @returns whether it was kept. */
 export function saveProgressIfFree(store: Store, id: number, progress: JobProgress): boolean {
   return writeIfFree(store, () => {
-    statement(store.raw, SAVE_PROGRESS).run(JSON.stringify(progress), id);
+    run(
+      store,
+      knex('jobs')
+        .where('id', id)
+        .update({ progress: JSON.stringify(progress) }),
+    );
   });
 }
 
 /** Call inside the transaction that writes what the checkpoint stands for. */
 export function saveCheckpoint(store: Store, id: number, checkpoint: object): void {
-  statement(store.raw, 'UPDATE jobs SET checkpoint = ? WHERE id = ?').run(JSON.stringify(checkpoint), id);
+  run(
+    store,
+    knex('jobs')
+      .where('id', id)
+      .update({ checkpoint: JSON.stringify(checkpoint) }),
+  );
 }
 
 /** Keeps one row of what a job found out; the same number again replaces it. */
 export function putJobRow(store: Store, jobId: number, seq: number, row: object): void {
-  statement(store.raw, 'INSERT OR REPLACE INTO job_rows VALUES (?, ?, ?)').run(jobId, seq, JSON.stringify(row));
+  run(
+    store,
+    knex('job_rows')
+      .insert({ job_id: jobId, seq, row: JSON.stringify(row) })
+      .onConflict(['job_id', 'seq'])
+      .merge(),
+  );
 }
 
-export function jobRows<T>(store: Store, jobId: number): T[] {
-  const rows = statement(store.raw, 'SELECT row FROM job_rows WHERE job_id = ? ORDER BY seq').pluck().all(jobId);
-  return (rows as string[]).map((row) => JSON.parse(row) as T);
+export function jobRows<S extends z.ZodType>(store: Store, jobId: number, row: S): z.infer<S>[] {
+  const rows = all(store, knex('job_rows').where('job_id', jobId).orderBy('seq').pluck('row'));
+  return rows.map((text) => fromJson(row, text));
 }
 
 /** Changes what a job was told; it looks at it while it runs. */
 export function setJobParams(store: Store, id: number, params: object): void {
-  write(store, () => statement(store.raw, 'UPDATE jobs SET params = ? WHERE id = ?').run(JSON.stringify(params), id));
+  write(store, () =>
+    run(
+      store,
+      knex('jobs')
+        .where('id', id)
+        .update({ params: JSON.stringify(params) }),
+    ),
+  );
 }
 
-function unpack(row: Packed): JobRow {
+function unpack(row: Row<'jobs'>): JobRow {
   return {
     id: row.id,
     kind: row.kind,
     sourceId: row.source_id,
-    params: JSON.parse(row.params),
+    params: fromJson(Params, row.params),
     state: row.state,
-    progress: row.progress ? JSON.parse(row.progress) : null,
-    checkpoint: row.checkpoint ? JSON.parse(row.checkpoint) : null,
+    progress: row.progress ? fromJson(JobProgress, row.progress) : null,
+    checkpoint: row.checkpoint ? fromJson(Params, row.checkpoint) : null,
     error: row.error,
-    next: row.next ? JSON.parse(row.next) : [],
+    next: row.next ? fromJson(z.array(JobOrder), row.next) : [],
     createdAt: row.created_at,
     startedAt: row.started_at,
     finishedAt: row.finished_at,

@@ -1,8 +1,9 @@
 import type Database from 'better-sqlite3';
 import knexFactory, { type Knex } from 'knex';
 import type { z } from 'zod';
-import { type Store, statement } from './database';
+import type { Store } from './database';
 import { type Row, TABLES, type TableName } from './schema';
+import { statement } from './statement';
 
 /**
  * Queries are built with Knex's builder and run on the store's own connection, at once: a transaction never waits for the event loop.
@@ -11,7 +12,7 @@ import { type Row, TABLES, type TableName } from './schema';
 const builder = knexFactory({ client: 'better-sqlite3', useNullAsDefault: true });
 
 /** Begins a query on a table of the schema. */
-export const from: Knex = builder;
+export const knex: Knex = builder;
 
 declare const held: unique symbol;
 /** A column as a query names it, and what it holds. */
@@ -51,6 +52,11 @@ export function every<C extends Fields>(of: C): C {
 /** A column of a table that may have no row beside the others. */
 export function orNull<T>(column: Column<T>): Column<T | null> {
   return column as Column<unknown> as Column<T | null>;
+}
+
+/** A column in rows that a condition keeps from being without it. */
+export function known<T>(column: Column<T | null>): Column<T> {
+  return column as Column<unknown> as Column<T>;
 }
 
 /** An expression of SQL, with `?` for values and `??` for columns. */
@@ -97,6 +103,13 @@ export function first<Q extends Query>(store: Store, query: Q): RowsOf<Q> | unde
   return statementOf(store, compiled).get(...compiled.bindings) as RowsOf<Q> | undefined;
 }
 
+/** The one row of a query, or its value, that is always there. @throws Error when it is not. */
+export function the<Q extends Query>(store: Store, query: Q): RowsOf<Q> {
+  const found = first(store, query);
+  if (found === undefined) throw new Error(`The database has no row for: ${query.toQuery()}`);
+  return found;
+}
+
 /** Rows one after another, for what may be many. Nothing can be written meanwhile. */
 export function each<Q extends Query>(store: Store, query: Q): IterableIterator<RowsOf<Q>> {
   const { sql: text, bindings, method } = compile(query);
@@ -114,6 +127,20 @@ export function exists(store: Store, query: Query): boolean {
 export function run(store: Store, query: Query): Database.RunResult {
   const { sql: text, bindings } = compile(query);
   return statement(store.raw, text).run(...bindings);
+}
+
+/** Puts into a table what a query finds; rows that stand there already stay. @param fields for each column what it gets. */
+export function copyRows<T extends TableName>(
+  store: Store,
+  into: T,
+  query: Knex.QueryBuilder,
+  fields: { [K in keyof Row<T>]?: Field },
+): Database.RunResult {
+  const names = Object.keys(fields);
+  const places = names.map(() => '??').join(', ');
+  const { sql: text, bindings } = compile(query.select(fields as Record<string, string>));
+  const target = builder.raw(`insert or ignore into ?? (${places})`, [into, ...names]).toQuery();
+  return statement(store.raw, `${target} ${text}`).run(...bindings);
 }
 
 /** Stands for a value that is given when the query runs. */
@@ -150,6 +177,12 @@ export function prepared<P extends object, Q extends Query>(build: (given: P) =>
     first: (store, given) => statementOf(store, compiledOnce()).get(...valuesOf(given)) as RowsOf<Q> | undefined,
     run: (store, given) => statement(store.raw, compiledOnce().sql).run(...valuesOf(given)),
   };
+}
+
+/** All columns of a row as places of a prepared query. */
+export function placesOf<T extends TableName>(table: T, given: Row<T>): Row<T> {
+  const places = Object.keys(TABLES[table]).map((name) => [name, given[name as keyof Row<T>]]);
+  return Object.fromEntries(places) as Row<T>;
 }
 
 /** Reads a column that holds JSON. @throws ZodError when something else stands there. */

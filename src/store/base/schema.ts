@@ -2,17 +2,20 @@ import type { Knex } from 'knex';
 import type { Risk } from '../../core/bids/risk';
 import type { STAGES } from '../../core/bids/stages';
 import type { PageKind } from '../../core/crawl/content';
+import type { PageClass } from '../../core/crawl/page-class';
 import type { UnreadCause } from '../../core/crawl/unread';
 import type { PURPOSES } from '../../core/fit/purposes';
 import type { ListingKind } from '../../core/formats/list-fields';
 import type { SOURCE_KINDS, WATCH_KINDS } from '../../core/formats/source-kinds';
 import type { CaptureKind } from '../../core/history/capture';
+import type { Joint } from '../../core/ideas/pattern';
 import type { DropOutcome } from '../../core/learning/windows';
 import type { LifeEventKind } from '../../core/lifecycle/life-events';
 import type { LifePhase } from '../../core/lifecycle/moves';
 import type { DnsOutcome } from '../../core/lifecycle/phase';
 import type { Phase } from '../../core/lifecycle/phases';
 import type { QUESTION_DEPTHS } from '../../core/lifecycle/question-depths';
+import type { WATCH_REASONS } from '../../core/lifecycle/watch-reasons';
 import type { Referring } from '../../core/links/effective';
 import type { ListingChange } from '../../core/listings/changes';
 import type { ListingState, Reserve } from '../../core/listings/listing';
@@ -20,6 +23,7 @@ import type { PLANS, STATUSES } from '../../core/money/holding-kinds';
 import type { EntryKind } from '../../core/money/profit';
 import type { Account } from '../../core/orders/ledger';
 import type { OrderKind, OrderState } from '../../core/orders/order';
+import type { Judgement } from '../../core/pool/facts';
 import type { SIEVE_RUNS } from '../../core/pool/sieve-kinds';
 import type { ProspectState } from '../../core/prospecting/prospects';
 import type { KeptStep } from '../../core/rebuild/checklist';
@@ -27,6 +31,7 @@ import type { ResaleState } from '../../core/selling/resale';
 import type { InquiryState } from '../../core/selling/talk';
 import type { DiligenceItem, Tick } from '../../core/verdict/diligence';
 import type { MARK_VERDICTS } from '../../core/verdict/mark-verdicts';
+import type { ACT_KINDS } from '../../core/work/act-kinds';
 import type { JOB_KINDS } from '../../core/work/job-kinds';
 
 /** How SQLite declares a column; '' declares nothing: what is written there keeps its kind. */
@@ -66,7 +71,7 @@ function column<T, ByItself extends boolean>(
 const integer = column<number, false>('INTEGER', false, false);
 const real = column<number, false>('REAL', false, false);
 const text = column<string, false>('TEXT', false, false);
-const blob = column<Buffer, false>('BLOB', false, false);
+const blob = column<Uint8Array, false>('BLOB', false, false);
 const cell = column<string | number, false>('', false, false);
 
 /** Yes or no. */
@@ -109,14 +114,14 @@ export const TABLES = {
     first_seen_at: integer.orNull, last_seen_at: integer.orNull, captures: integer.orNull,
     captures_by_year: text.orNull, past_at: integer.orNull, past_source: text.orNull, backlinks: integer.orNull,
     referring_domains: integer.orNull, strength: real.orNull, trust: real.orNull, spam_risk: integer.orNull,
-    links_at: integer.orNull, trust_path: text.orNull, listing: text.orNull, venue: text.orNull,
+    links_at: integer.orNull, trust_path: text.orNull, listing: text.of<ListingKind>().orNull, venue: text.orNull,
     price_minor: integer.orNull, currency: text.orNull, bids: integer.orNull, closing_at: integer.orNull,
     drop_at: integer.orNull, listing_url: text.orNull, listing_at: integer.orNull, readers: integer.orNull,
-    offers: integer.orNull, judged: text.orNull, judged_reason: text.orNull, judged_at: integer.orNull,
+    offers: integer.orNull, judged: text.of<Judgement>().orNull, judged_reason: text.orNull, judged_at: integer.orNull,
     snoozed_until: integer.orNull, phase_since: integer.orNull, phase_before_at: integer.orNull,
     contradictions: text.orNull, drop_from: integer.orNull, drop_to: integer.orNull,
     drop_conditional: integer.of<Flag>().orNull, drop_reasons: text.orNull, watched_at: integer.orNull,
-    watch_reason: text.orNull, ask_at: integer.orNull, ask_failures: integer.orNull, visits: integer.orNull,
+    watch_reason: text.of<(typeof WATCH_REASONS)[number]>().orNull, ask_at: integer.orNull, ask_failures: integer.orNull, visits: integer.orNull,
   },
   sightings: { domain_id: integer, source_id: integer, at: integer, line: integer.orNull, said: text },
   rejects: { source_id: integer, line: integer, reason: text, sample: text },
@@ -154,7 +159,7 @@ export const TABLES = {
   },
   page_edges: { page_id: integer, source_id: integer, redirect: integer.of<Flag>(), targets: blob },
   crawl_classes: {
-    id: integer.byItself, source_id: integer, site: text, shape: text, word: text, cue: text, pages: real.byItself,
+    id: integer.byItself, source_id: integer, site: text, shape: text, word: text, cue: text.of<PageClass['cue']>(), pages: real.byItself,
     gave: real.byItself,
   },
   crawl_sites: {
@@ -304,7 +309,7 @@ export const TABLES = {
     done_at: integer.orNull,
   },
   ideas: {
-    run_id: integer, rank: integer, label: text, words: text, joint: text, score: real, parts: text,
+    run_id: integer, rank: integer, label: text, words: text, joint: text.of<Joint>(), score: real, parts: text,
     reads_as: text.orNull, worth_low_minor: integer.orNull, worth_high_minor: integer.orNull, mark: text.orNull,
   },
   places: { word: text, title: text, people: integer.orNull, growth_percent: real.orNull, source: text },
@@ -353,7 +358,7 @@ export const TABLES = {
   },
   lookup_problems: { key: text, words: text, remedy: text, since: integer, last_at: integer, times: integer },
   shortlist_removed: { brief_id: integer, domain_id: integer, entry: text, removed_at: integer },
-  acts: { id: integer.byItself, at: integer, kind: text, words: text, changes: text, undone_at: integer.orNull },
+  acts: { id: integer.byItself, at: integer, kind: text.of<(typeof ACT_KINDS)[number]>(), words: text, changes: text, undone_at: integer.orNull },
   lookup_pulse: { id: integer.byItself, at: integer },
   find_causes: {
     source_id: integer, domain_id: integer, causes: integer, is_out: integer.of<Flag>(), at: integer,
@@ -386,7 +391,10 @@ export type NewRow<T extends TableName> = { [K in Exclude<keyof Spec<T>, FilledB
   [K in FilledByItself<T>]?: ValueOf<Spec<T>[K]>;
 };
 
-type KnexTables = { [T in TableName]: Knex.CompositeTableType<Row<T>, NewRow<T>, Partial<Row<T>>> };
+/** What of a row is changed, by a value or by an expression. */
+type Changed<T extends TableName> = { [K in keyof Row<T>]?: Row<T>[K] | Knex.Raw };
+
+type KnexTables = { [T in TableName]: Knex.CompositeTableType<Row<T>, NewRow<T>, Changed<T>> };
 
 declare module 'knex/types/tables' {
   interface Tables extends KnexTables {}

@@ -7,7 +7,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { judgePhase } from '../../core/lifecycle/phase';
 import { Settings } from '../../core/settings/settings';
 import { findDomain, putDomain, putSighting } from '../domains/domains';
-import { readPoolRow } from '../domains/pool-rows';
+import { readPoolRow } from '../domains/pool-rows.sql';
 import { pendingChecks } from '../lifecycle/questions';
 import { checksOf, putVerdict } from '../lifecycle/verdicts';
 import { deleteSieve, listSieves, saveSieve } from '../pool/sieves';
@@ -21,8 +21,9 @@ import {
 } from '../shortlist/shortlist';
 import { addSource } from '../sources/sources';
 import { loadConfig, now, resolversOf } from './config';
-import { changeSettings, isWriteWanted, openStore, readSettings, type Store, write, writeIfFree } from './database';
+import { isWriteWanted, openStore, type Store, write, writeIfFree } from './database';
 import { addJob, listJobs, readJob, requeueInterrupted, saveCheckpoint, setJobState } from './jobs';
+import { changeSettings, readSettings } from './settings';
 
 const folderOf = () => mkdtempSync(join(tmpdir(), 'store-'));
 const pellgate = { name: 'pellgate.co.uk', ending: 'co.uk' };

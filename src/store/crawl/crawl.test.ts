@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Store } from '../base/database';
 import { freshStore } from '../base/testing';
-import { packIds, putEdges, queuePage, settleDepths, unpackIds } from './crawl';
+import { queuePage } from './crawl';
+import { packIds, putEdges, settleDepths, unpackIds } from './crawl-depths.sql';
 
 let store: Store;
 beforeEach(async () => {

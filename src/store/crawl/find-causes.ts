@@ -1,13 +1,15 @@
 import { z } from 'zod';
 import { LEAVE_OUT, LEFT_OUT_AT_FIRST, type LeaveOut, maskOf, type NamedBefore } from '../../core/crawl/leave-out';
-import { type Store, statement } from '../base/database';
+import type { Store } from '../base/database';
+import { all, camel, columns, copyRows, each, exists, first, knex, pick, prepared, run, sql } from '../base/query';
 import { readSource } from '../sources/sources';
+
+const FIND_CAUSES = columns('find_causes');
+const DOMAINS = columns('domains', 'd');
 
 /** What is known of a domain before a source names it. Call before it is put. */
 export function namedBefore(store: Store, name: string): NamedBefore & { id: number | null } {
-  const row = statement(store.raw, 'SELECT id, in_pool, judged, referring_domains FROM domains WHERE name = ?').get(
-    name,
-  ) as { id: number; in_pool: 0 | 1; judged: string | null; referring_domains: number | null } | undefined;
+  const row = first(store, knex('domains').select('id', 'in_pool', 'judged', 'referring_domains').where('name', name));
   return {
     id: row?.id ?? null,
     isKnown: row?.in_pool === 1,
@@ -19,13 +21,17 @@ export function namedBefore(store: Store, name: string): NamedBefore & { id: num
 /** Whether a source has named a domain already, as a find or left out. */
 export function isNamed(store: Store, sourceId: number, domainId: number): boolean {
   return (
-    statement(
-      store.raw,
-      `SELECT 1 FROM sightings WHERE domain_id = @domain AND source_id = @source
-       UNION ALL SELECT 1 FROM find_causes WHERE domain_id = @domain AND source_id = @source`,
-    ).get({ domain: domainId, source: sourceId }) !== undefined
+    IS_SIGHTED.first(store, { sourceId, domainId }) !== undefined ||
+    CAUSES_OF.first(store, { sourceId, domainId }) !== undefined
   );
 }
+type Named = { sourceId: number; domainId: number };
+const IS_SIGHTED = prepared(({ sourceId, domainId }: Named) =>
+  knex('sightings').where({ domain_id: domainId, source_id: sourceId }).pluck('at'),
+);
+const CAUSES_OF = prepared(({ sourceId, domainId }: Named) =>
+  knex('find_causes').where({ source_id: sourceId, domain_id: domainId }).pluck('causes'),
+);
 
 /** Notes why a domain could be left out; with `isOut` it is, and what the source said is kept here. Call inside a write transaction. */
 export function putCauses(
@@ -41,14 +47,20 @@ export function putCauses(
   },
 ): void {
   const { sourceId, domainId, causes, isOut, at, line, said } = find;
-  statement(store.raw, 'INSERT OR IGNORE INTO find_causes VALUES (?, ?, ?, ?, ?, ?, ?)').run(
-    sourceId,
-    domainId,
-    causes,
-    isOut ? 1 : 0,
-    at,
-    line,
-    isOut ? JSON.stringify(said) : null,
+  run(
+    store,
+    knex('find_causes')
+      .insert({
+        source_id: sourceId,
+        domain_id: domainId,
+        causes,
+        is_out: isOut ? 1 : 0,
+        at,
+        line,
+        said: isOut ? JSON.stringify(said) : null,
+      })
+      .onConflict()
+      .ignore(),
   );
 }
 
@@ -64,10 +76,16 @@ export interface SwitchCount {
 export function switchCounts(store: Store, sourceId: number): { switches: SwitchCount[]; out: number } {
   const on = switchesOf(store, sourceId);
   const mask = maskOf(on);
-  const rows = statement(
-    store.raw,
-    'SELECT causes, sum(is_out) AS out, count(*) AS domains FROM find_causes WHERE source_id = ? GROUP BY causes',
-  ).all(sourceId) as { causes: number; out: number; domains: number }[];
+  const rows = all(
+    store,
+    pick(knex('find_causes'), {
+      ...camel(FIND_CAUSES, 'causes'),
+      out: sql<number>('sum(is_out)'),
+      domains: sql<number>('count(*)'),
+    })
+      .where('source_id', sourceId)
+      .groupBy('causes'),
+  );
   const sum = (is: (row: { causes: number }) => boolean) =>
     rows.reduce((total, row) => total + (is(row) ? row.domains : 0), 0);
   const switches = LEAVE_OUT.map((cause, place) => {
@@ -107,52 +125,62 @@ export interface MovedPart {
  * and no shortlist holds leaves the pool. Call inside a write transaction; doing it twice is harmless.
  */
 export function moveFinds(store: Store, sourceId: number, mask: number, after: number, limit: number): MovedPart {
-  const { raw } = store;
-  const rows = statement(
-    raw,
-    `SELECT domain_id AS id, causes, is_out AS isOut FROM find_causes
-     WHERE source_id = ? AND domain_id > ? AND is_out <> ((causes & ?) <> 0) ORDER BY domain_id LIMIT ?`,
-  ).all(sourceId, after, mask, limit) as { id: number; causes: number; isOut: 0 | 1 }[];
+  const rows = all(
+    store,
+    pick(knex('find_causes'), { ...camel(FIND_CAUSES, 'causes', 'is_out'), id: FIND_CAUSES.domain_id })
+      .where('source_id', sourceId)
+      .where('domain_id', '>', after)
+      .whereRaw('is_out <> ((causes & ?) <> 0)', [mask])
+      .orderBy('domain_id')
+      .limit(limit),
+  );
   const part: MovedPart = { last: rows.at(-1)?.id ?? null, back: [], out: [] };
-  const comeBack = statement(
-    raw,
-    `INSERT OR IGNORE INTO sightings SELECT domain_id, source_id, at, line, said FROM find_causes WHERE source_id = ? AND domain_id = ?`,
-  );
-  const isBack = statement(raw, 'UPDATE find_causes SET is_out = 0, said = NULL WHERE source_id = ? AND domain_id = ?');
-  const intoPool = statement(raw, 'UPDATE domains SET in_pool = 1, added_at = ? WHERE id = ? AND in_pool = 0');
-  const goOut = statement(
-    raw,
-    `UPDATE find_causes SET is_out = 1, said = (SELECT said FROM sightings s WHERE s.domain_id = find_causes.domain_id AND
-       s.source_id = find_causes.source_id) WHERE source_id = ? AND domain_id = ?`,
-  );
-  const unsee = statement(raw, 'DELETE FROM sightings WHERE source_id = ? AND domain_id = ?');
-  const leavePool = statement(
-    raw,
-    `UPDATE domains SET in_pool = 0 WHERE id = @id AND NOT EXISTS (SELECT 1 FROM sightings WHERE domain_id = @id)
-       AND NOT EXISTS (SELECT 1 FROM shortlist WHERE domain_id = @id)`,
-  );
   for (const { id, causes, isOut } of rows) {
     if (isOut) {
-      comeBack.run(sourceId, id);
-      isBack.run(sourceId, id);
-      intoPool.run(store.now(), id);
+      comeBack(store, sourceId, id);
       part.back.push(id);
     } else {
-      goOut.run(sourceId, id);
-      unsee.run(sourceId, id);
-      // what was in the pool before came there some other way
-      if ((causes & WAS_KNOWN) === 0) leavePool.run({ id });
+      goOut(store, sourceId, id, (causes & WAS_KNOWN) !== 0);
       part.out.push(id);
     }
   }
   return part;
 }
 
+function comeBack(store: Store, sourceId: number, id: number): void {
+  const left = () => knex('find_causes').where({ source_id: sourceId, domain_id: id });
+  copyRows(store, 'sightings', left(), {
+    domain_id: FIND_CAUSES.domain_id,
+    source_id: FIND_CAUSES.source_id,
+    at: FIND_CAUSES.at,
+    line: FIND_CAUSES.line,
+    said: FIND_CAUSES.said,
+  });
+  run(store, left().update({ is_out: 0, said: null }));
+  run(store, knex('domains').where({ id, in_pool: 0 }).update({ in_pool: 1, added_at: store.now() }));
+}
+
+/** @param wasKnown what was in the pool before came there some other way, and stays. */
+function goOut(store: Store, sourceId: number, id: number, wasKnown: boolean): void {
+  const sighted = () => knex('sightings').where({ domain_id: id, source_id: sourceId });
+  const said = first(store, sighted().pluck('said')) ?? null;
+  run(store, knex('find_causes').where({ source_id: sourceId, domain_id: id }).update({ is_out: 1, said }));
+  run(store, sighted().delete());
+  const isHeld =
+    exists(store, knex('sightings').where('domain_id', id)) || exists(store, knex('shortlist').where('domain_id', id));
+  if (!wasKnown && !isHeld) run(store, knex('domains').where('id', id).update({ in_pool: 0 }));
+}
+
 /** Domains that are left out of a source's finds, with the switches that would leave them out. */
 export function* eachLeftOut(store: Store, sourceId: number): Generator<{ name: string; causes: LeaveOut[] }> {
-  const rows = store.raw.prepare(
-    `SELECT d.name, f.causes FROM find_causes f JOIN domains d ON d.id = f.domain_id WHERE f.source_id = ? AND f.is_out = 1 ORDER BY d.name`,
+  const rows = each(
+    store,
+    pick(knex('find_causes as f').join('domains as d', 'd.id', 'f.domain_id'), {
+      name: DOMAINS.name,
+      causes: sql<number>('f.causes'),
+    })
+      .where({ 'f.source_id': sourceId, 'f.is_out': 1 })
+      .orderBy('d.name'),
   );
-  for (const { name, causes } of rows.iterate(sourceId) as Iterable<{ name: string; causes: number }>)
-    yield { name, causes: LEAVE_OUT.filter((_, place) => causes & (1 << place)) };
+  for (const { name, causes } of rows) yield { name, causes: LEAVE_OUT.filter((_, place) => causes & (1 << place)) };
 }

@@ -1,5 +1,10 @@
 import { linkingSite, registrableDomain } from '../../core/names/domain';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, each, first, knex, pick, run, sql, the } from '../base/query';
+
+const DEAD_TARGETS = columns('dead_targets', 't');
+const DOMAINS = columns('domains', 'd');
+
 import { findDomain, putDomain, putSighting } from '../domains/domains';
 import { dropLinks, putLink } from '../links/links';
 import { addSource, countRows } from '../sources/sources';
@@ -9,7 +14,7 @@ const HAND_SOURCE = 'Pages looked at';
 
 /** The one source of pages looked at by hand; made at the first look. */
 export function handSource(store: Store): number {
-  const found = statement(store.raw, `SELECT id FROM sources WHERE kind = 'page'`).pluck().get() as number | undefined;
+  const found = first(store, knex('sources').where('kind', 'page').pluck('id'));
   return found ?? addSource(store, 'page', HAND_SOURCE, {});
 }
 
@@ -40,21 +45,31 @@ export interface LookedLink {
  */
 export function putPageLook(store: Store, sourceId: number, page: LookedPage, links: LookedLink[]): number[] {
   return write(store, () => {
-    const { raw } = store;
     const at = store.now();
-    const from = linkingSite(page.url);
+    const linking = linkingSite(page.url);
     const host = new URL(page.url).host;
-    statement(
-      raw,
-      `INSERT INTO pages (source_id, url, site, host, depth, state, status, title, contact, readers, links_out, fetched_at)
-       VALUES (?, ?, ?, ?, 0, 'done', 200, ?, ?, ?, ?, ?)
-       ON CONFLICT (source_id, url) DO UPDATE SET title = excluded.title, contact = excluded.contact,
-         readers = excluded.readers, links_out = excluded.links_out, fetched_at = excluded.fetched_at`,
-    ).run(sourceId, page.url, from?.name ?? host, host, page.title, page.contact, page.readers, links.length, at);
-    const pageId = statement(raw, 'SELECT id FROM pages WHERE source_id = ? AND url = ?')
-      .pluck()
-      .get(sourceId, page.url) as number;
-    const fromId = from ? putDomain(store, from, false, at).id : null;
+    run(
+      store,
+      knex('pages')
+        .insert({
+          source_id: sourceId,
+          url: page.url,
+          site: linking?.name ?? host,
+          host,
+          depth: 0,
+          state: 'done',
+          status: 200,
+          title: page.title,
+          contact: page.contact,
+          readers: page.readers,
+          links_out: links.length,
+          fetched_at: at,
+        })
+        .onConflict(['source_id', 'url'])
+        .merge(['title', 'contact', 'readers', 'links_out', 'fetched_at']),
+    );
+    const pageId = the(store, knex('pages').where({ source_id: sourceId, url: page.url }).pluck('id'));
+    const fromId = linking ? putDomain(store, linking, false, at).id : null;
     const ids: number[] = [];
     let fresh = 0;
     // what the page shows now stands for what it showed before
@@ -67,7 +82,7 @@ export function putPageLook(store: Store, sourceId: number, page: LookedPage, li
       if (isLapsing) {
         const said = {
           url: page.url,
-          site: from?.name ?? host,
+          site: linking?.name ?? host,
           anchor: link.anchor,
           target: link.url,
           before: link.before,
@@ -103,13 +118,14 @@ export function putDeadTargets(store: Store, links: (LookedLink & { detail: stri
     for (const { url, domain, state, gone, status, detail } of links) {
       const row = domain === null ? null : findDomain(store, domain);
       if (row && state === 'dead' && gone === 'page')
-        statement(
-          store.raw,
-          `INSERT INTO dead_targets VALUES (?, ?, ?, ?, ?)
-           ON CONFLICT (url) DO UPDATE SET outcome = excluded.outcome, status = excluded.status, checked_at = excluded.checked_at`,
-        ).run(url, row.id, detail, status, at);
-      else if (state !== 'refused' && state !== 'unsure')
-        statement(store.raw, 'DELETE FROM dead_targets WHERE url = ?').run(url);
+        run(
+          store,
+          knex('dead_targets')
+            .insert({ url, domain_id: row.id, outcome: detail, status, checked_at: at })
+            .onConflict('url')
+            .merge(['outcome', 'status', 'checked_at']),
+        );
+      else if (state !== 'refused' && state !== 'unsure') run(store, knex('dead_targets').where('url', url).delete());
     }
   });
 }
@@ -118,11 +134,13 @@ export function putDeadTargets(store: Store, links: (LookedLink & { detail: stri
 export function knownLinks(store: Store, url: string, domain: string | null): { toPage: number; toDomain: number } {
   const row = domain === null ? null : findDomain(store, domain);
   if (!row) return { toPage: 0, toDomain: 0 };
-  return statement(
-    store.raw,
-    `SELECT count(DISTINCT CASE WHEN to_url = ? THEN from_url END) AS toPage, count(DISTINCT from_url) AS toDomain
-     FROM links WHERE to_id = ?`,
-  ).get(url, row.id) as { toPage: number; toDomain: number };
+  return the(
+    store,
+    pick(knex('links'), {
+      toPage: sql<number>('count(DISTINCT CASE WHEN to_url = ? THEN from_url END)', [url]),
+      toDomain: sql<number>('count(DISTINCT from_url)'),
+    }).where('to_id', row.id),
+  );
 }
 
 export interface DeadTarget {
@@ -139,14 +157,23 @@ export interface DeadTarget {
 
 /** Dead pages on living domains, most linking domains first. */
 export function deadTargets(store: Store, limit = 500): DeadTarget[] {
-  return store.raw
-    .prepare(
-      `SELECT t.url, d.name AS domain, t.status, t.outcome, t.checked_at AS checkedAt, count(DISTINCT l.from_url) AS pages,
-         count(DISTINCT l.from_id) AS domains
-       FROM dead_targets t JOIN domains d ON d.id = t.domain_id LEFT JOIN links l ON l.to_id = t.domain_id AND l.to_url = t.url
-       GROUP BY t.url ORDER BY domains DESC, pages DESC, t.url LIMIT ?`,
+  return all(
+    store,
+    pick(
+      knex('dead_targets as t')
+        .join('domains as d', 'd.id', 't.domain_id')
+        .leftJoin('links as l', (on) => on.on('l.to_id', 't.domain_id').on('l.to_url', 't.url')),
+      {
+        ...camel(DEAD_TARGETS, 'url', 'status', 'outcome', 'checked_at'),
+        domain: DOMAINS.name,
+        pages: sql<number>('count(DISTINCT l.from_url)'),
+        domains: sql<number>('count(DISTINCT l.from_id)'),
+      },
     )
-    .all(limit) as DeadTarget[];
+      .groupBy('t.url')
+      .orderByRaw('domains DESC, pages DESC, t.url')
+      .limit(limit),
+  );
 }
 
 export interface LinkingPage {
@@ -161,14 +188,23 @@ export interface LinkingPage {
 
 /** Every known page that links to a dead target, with how to reach whoever runs it. */
 export function* eachLinkingPage(store: Store, target: string | null = null): Generator<LinkingPage> {
-  const rows = store.raw.prepare(
-    `SELECT t.url AS target, t.status, l.from_url AS page, max(p.title) AS title, max(l.anchor) AS anchor,
-       min(l.nofollow) AS nofollow, max(p.contact) AS contact
-     FROM dead_targets t JOIN links l ON l.to_id = t.domain_id AND l.to_url = t.url
-     LEFT JOIN pages p ON p.source_id = l.source_id AND p.url = l.from_url
-     WHERE @target IS NULL OR t.url = @target GROUP BY t.url, l.from_url ORDER BY t.url, l.from_url`,
+  const linking = knex('dead_targets as t')
+    .join('links as l', (on) => on.on('l.to_id', 't.domain_id').on('l.to_url', 't.url'))
+    .leftJoin('pages as p', (on) => on.on('p.source_id', 'l.source_id').on('p.url', 'l.from_url'));
+  yield* each(
+    store,
+    pick(target === null ? linking : linking.where('t.url', target), {
+      target: DEAD_TARGETS.url,
+      status: DEAD_TARGETS.status,
+      page: sql<string>('l.from_url'),
+      title: sql<string | null>('max(p.title)'),
+      anchor: sql<string>('max(l.anchor)'),
+      nofollow: sql<number>('min(l.nofollow)'),
+      contact: sql<string | null>('max(p.contact)'),
+    })
+      .groupBy('t.url', 'l.from_url')
+      .orderBy([{ column: 't.url' }, { column: 'l.from_url' }]),
   );
-  for (const row of rows.iterate({ target })) yield row as LinkingPage;
 }
 
 /** Pages that mention a domain and claim readers for themselves, the most read first. */
@@ -177,11 +213,21 @@ export function readPagesOf(
   domainId: number,
   limit: number,
 ): { url: string; title: string | null; readers: number; at: number | null }[] {
-  return statement(
-    store.raw,
-    `SELECT p.url, max(p.title) AS title, max(p.readers) AS readers, max(p.fetched_at) AS at
-     FROM (SELECT DISTINCT source_id, from_url FROM links WHERE to_id = ?) l
-       JOIN pages p ON p.source_id = l.source_id AND p.url = l.from_url
-     WHERE p.readers > 0 GROUP BY p.url ORDER BY readers DESC, p.url LIMIT ?`,
-  ).all(domainId, limit) as { url: string; title: string | null; readers: number; at: number | null }[];
+  const linking = knex('links').distinct('source_id', 'from_url').where('to_id', domainId);
+  return all(
+    store,
+    pick(
+      knex(linking.as('l')).join('pages as p', (on) => on.on('p.source_id', 'l.source_id').on('p.url', 'l.from_url')),
+      {
+        url: sql<string>('p.url'),
+        title: sql<string | null>('max(p.title)'),
+        readers: sql<number>('max(p.readers)'),
+        at: sql<number | null>('max(p.fetched_at)'),
+      },
+    )
+      .where('p.readers', '>', 0)
+      .groupBy('p.url')
+      .orderByRaw('readers DESC, p.url')
+      .limit(limit),
+  );
 }

@@ -1,8 +1,9 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { changeSettings, readSettings, type Store, write } from '../base/database';
+import { type Store, write } from '../base/database';
 import { addJob, readJob, saveCheckpoint, setJobParams } from '../base/jobs';
+import { changeSettings, readSettings } from '../base/settings';
 import { freshStore } from '../base/testing';
-import { putSite, saveProbe, setSiteState, sitesOf } from '../crawl/crawl';
+import { putSite, saveProbe, setSiteState, sitesOf } from '../crawl/sites';
 import { changeSieve, deleteSieve, endRun, freshIn, listSieves, noteHits, readSieve, saveSieve } from '../pool/sieves';
 import { addHoldings, changeHolding, holdingOf } from '../portfolio/holdings';
 import { listBriefs, saveBrief } from '../shortlist/briefs';

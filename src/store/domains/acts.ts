@@ -1,8 +1,13 @@
 import { z } from 'zod';
 import { Refusal } from '../../core/refusal';
 import { Settings, withKeptKeys, withoutKeys } from '../../core/settings/settings';
-import { changeSettings, readSettings, type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, first, fromJson, knex, pick, run } from '../base/query';
+import type { Row as TableRow } from '../base/schema';
+import { changeSettings, readSettings } from '../base/settings';
 import { recallHits } from '../pool/sieves';
+
+const ACTS = columns('acts');
 
 /**
  * Tables whose rows people change, with what the product itself goes on writing in them: that neither speaks against undoing an act nor
@@ -62,9 +67,7 @@ const Changes = z.discriminatedUnion('of', [
 type Changes = z.infer<typeof Changes>;
 type TouchedRows = Extract<Changes, { of: 'rows' }>['rows'][number];
 
-/** What kind of thing an act changed. */
-export const ACT_KINDS = ['watch', 'sieve', 'brief', 'holding', 'marks', 'shortlist', 'settings', 'crawl'] as const;
-export type ActKind = (typeof ACT_KINDS)[number];
+export type ActKind = TableRow<'acts'>['kind'];
 
 /** Something that a person changed. */
 export interface DoneAct {
@@ -136,21 +139,28 @@ export function recordSettings(
 }
 
 function keep(store: Store, kind: ActKind, words: string, changes: Changes): number {
-  const { lastInsertRowid } = statement(
-    store.raw,
-    'INSERT INTO acts (at, kind, words, changes) VALUES (?, ?, ?, ?)',
-  ).run(store.now(), kind, words, JSON.stringify(changes));
+  const { lastInsertRowid } = run(
+    store,
+    knex('acts').insert({ at: store.now(), kind, words, changes: JSON.stringify(changes) }),
+  );
   const id = Number(lastInsertRowid);
-  statement(store.raw, 'DELETE FROM acts WHERE id <= ?').run(id - MOST_KEPT);
+  run(
+    store,
+    knex('acts')
+      .where('id', '<=', id - MOST_KEPT)
+      .delete(),
+  );
   return id;
 }
 
 /** The last acts, the latest first. */
 export function listActs(store: Store, limit: number): DoneAct[] {
-  return statement(
-    store.raw,
-    'SELECT id, at, kind, words, undone_at AS undoneAt FROM acts ORDER BY id DESC LIMIT ?',
-  ).all(limit) as DoneAct[];
+  return all(
+    store,
+    pick(knex('acts'), camel(ACTS, 'id', 'at', 'kind', 'words', 'undone_at'))
+      .orderBy('id', 'desc')
+      .limit(limit),
+  );
 }
 
 /**
@@ -161,14 +171,14 @@ export function listActs(store: Store, limit: number): DoneAct[] {
  */
 export function undoAct(store: Store, id: number): DoneAct | null {
   return write(store, () => {
-    const found = statement(
-      store.raw,
-      'SELECT id, at, kind, words, undone_at AS undoneAt, changes FROM acts WHERE id = ?',
-    ).get(id) as (DoneAct & { changes: string }) | undefined;
+    const found = first(
+      store,
+      pick(knex('acts'), camel(ACTS, 'id', 'at', 'kind', 'words', 'undone_at', 'changes')).where('id', id),
+    );
     if (!found) return null;
     const { changes: text, ...act } = found;
     if (act.undoneAt !== null) return act;
-    const changes = Changes.parse(JSON.parse(text));
+    const changes = fromJson(Changes, text);
     if (changes.of === 'settings') giveSettingsBack(store, act.words, changes);
     else {
       for (const rows of changes.rows) checkUnchanged(store, act.words, rows);
@@ -178,7 +188,7 @@ export function undoAct(store: Store, id: number): DoneAct | null {
       }
     }
     const undoneAt = store.now();
-    statement(store.raw, 'UPDATE acts SET undone_at = ? WHERE id = ?').run(undoneAt, id);
+    run(store, knex('acts').where('id', id).update({ undone_at: undoneAt }));
     return { ...act, undoneAt };
   });
 }
@@ -197,15 +207,7 @@ function partOf(settings: Settings, fields: readonly (keyof Settings)[]): Partia
 }
 
 function rowsOf(store: Store, { table, where }: Touched): Row[] {
-  const fields = Object.keys(where);
-  return z
-    .array(Row)
-    .parse(
-      statement(
-        store.raw,
-        `SELECT * FROM ${table} WHERE ${fields.map((field) => `${field} = @${field}`).join(' AND ')} ORDER BY 1, 2`,
-      ).all(where),
-    );
+  return z.array(Row).parse(all(store, knex<Row>(table).where(where).orderByRaw('1, 2')));
 }
 
 function checkUnchanged(store: Store, words: string, { table, where, after }: TouchedRows): void {
@@ -215,42 +217,36 @@ function checkUnchanged(store: Store, words: string, { table, where, after }: To
   if (said(rowsOf(store, { table, where })) !== said(after)) throw new ActChanged(words);
 }
 
+const Count = z.number().nullable();
+const LastRun = z.object({ last_at: Count, last_total: Count, last_new: Count });
+
 /** A sieve whose view comes back has let through what it had, when it last ran. */
 function giveHitsBack(store: Store, { before, after }: TouchedRows): void {
   const views = new Map(after.map((row) => [row.id, row.view]));
   for (const row of before) {
     if (views.get(row.id) === row.view) continue;
     recallHits(store, Number(row.id), String(row.view));
-    statement(
-      store.raw,
-      'UPDATE sieves SET last_at = @last_at, last_total = @last_total, last_new = @last_new WHERE id = @id',
-    ).run(row);
+    const { last_at, last_total, last_new } = LastRun.parse(row);
+    run(store, knex('sieves').where('id', row.id).update({ last_at, last_total, last_new }));
   }
 }
 
 function giveRowsBack(store: Store, { table, where, before }: TouchedRows): void {
   const own: readonly string[] = TABLES[table];
-  const keys = (
-    statement(store.raw, `SELECT name FROM pragma_table_info('${table}') WHERE pk > 0`).pluck().all() as string[]
+  const keys = all(
+    store,
+    knex<{ name: string }>(knex.raw('pragma_table_info(?)', [table]))
+      .where('pk', '>', 0)
+      .pluck('name'),
   ).sort();
   const keyOf = (row: Row) => JSON.stringify(keys.map((key) => row[key]));
   const now = new Map(rowsOf(store, { table, where }).map((row) => [keyOf(row), row]));
-  const picked = keys.map((key) => `${key} = @${key}`).join(' AND ');
+  const only = (row: Row, fields: readonly string[]) => Object.fromEntries(fields.map((field) => [field, row[field]]));
   const kept = new Set(before.map(keyOf));
-  for (const [key, row] of now)
-    if (!kept.has(key)) statement(store.raw, `DELETE FROM ${table} WHERE ${picked}`).run(row);
+  for (const [key, row] of now) if (!kept.has(key)) run(store, knex<Row>(table).where(only(row, keys)).delete());
   for (const row of before) {
-    const fields = Object.keys(row);
-    const said = fields.filter((field) => !keys.includes(field) && !own.includes(field));
-    if (!now.has(keyOf(row)))
-      statement(
-        store.raw,
-        `INSERT INTO ${table} (${fields.join(', ')}) VALUES (${fields.map((field) => `@${field}`).join(', ')})`,
-      ).run(row);
-    else if (said.length > 0)
-      statement(
-        store.raw,
-        `UPDATE ${table} SET ${said.map((field) => `${field} = @${field}`).join(', ')} WHERE ${picked}`,
-      ).run(row);
+    const said = Object.keys(row).filter((field) => !keys.includes(field) && !own.includes(field));
+    if (!now.has(keyOf(row))) run(store, knex<Row>(table).insert(row));
+    else if (said.length > 0) run(store, knex<Row>(table).where(only(row, keys)).update(only(row, said)));
   }
 }

@@ -1,84 +1,57 @@
+import { z } from 'zod';
+import { LIST_FIELDS } from '../../core/formats/list-fields';
 import type { Phase } from '../../core/lifecycle/phase';
 import { nameFacts, type RegistrableDomain } from '../../core/names/domain';
-import { type ColumnOf, FACT_NAMES, factSpec, type ShownNumber } from '../../core/pool/facts';
-import { type Store, statement } from '../base/database';
+import type { Store } from '../base/database';
+import { all, camel, columns, every, first, fromJson, knex, pick, prepared, run, sql, the } from '../base/query';
+import type { NewRow, Row } from '../base/schema';
 import { saidOnLine } from '../sources/raw-rows';
 
-/** Figures of the table of facts, by their columns; those of `inspections` are undefined where a row was read without it. */
-type Figures = { [F in ShownNumber as ColumnOf<F>]: number | null };
+const DOMAINS = columns('domains', 'd');
+const PAGES = columns('pages', 'p');
+const SIGHTINGS = columns('sightings', 's');
+const SOURCES = columns('sources', 'o');
+// what is long text is read where it is wanted
+const {
+  domain_id: _,
+  weighing: _weighing,
+  subject_why: _why,
+  past: _past,
+  front: _front,
+  ...INSPECTED
+} = columns('inspections', 'i');
 
-/** A domain's row as it is stored. Times in ms since 1970 UTC. */
-export interface DomainRow extends Figures {
-  id: number;
-  name: string;
-  ending: string;
-  length: number;
-  hyphens: number;
-  digits: number;
-  in_pool: number;
-  added_at: number;
-  phase: Phase;
-  phase_confidence: number | null;
-  phase_reason: string | null;
-  phase_source: string | null;
-  phase_at: number | null;
-  registered_at: number | null;
-  expires_at: number | null;
-  changed_at: number | null;
-  registrar: string | null;
-  statuses: string | null;
-  name_servers: string | null;
-  record_at: number | null;
-  record_source: string | null;
-  first_seen_at: number | null;
-  last_seen_at: number | null;
-  captures_by_year: string | null;
-  past_at: number | null;
-  past_source: string | null;
-  /** 1: the person owns it. Absent where rows are read without it. */
-  own?: number;
-  links_at: number | null;
-  trust_path: string | null;
-  listing: string | null;
-  venue: string | null;
-  price_minor: number | null;
-  currency: string | null;
-  closing_at: number | null;
-  drop_at: number | null;
-  listing_url: string | null;
-  listing_at: number | null;
-  phase_since: number | null;
-  phase_before_at: number | null;
-  contradictions: string | null;
-  drop_from: number | null;
-  drop_to: number | null;
-  drop_conditional: number | null;
-  drop_reasons: string | null;
-  watched_at: number | null;
-  watch_reason: string | null;
-  ask_at: number | null;
-  ask_failures: number | null;
-  judged: string | null;
-  judged_reason: string | null;
-  judged_at: number | null;
-  snoozed_until: number | null;
-  /** What was measured beyond counts of links; of a row that was read without it, undefined. */
-  count_from?: string | null;
-  language?: string | null;
-  subject?: string | null;
-  subject_confidence?: number | null;
-  forward_to?: string | null;
-  forward_now?: number | null;
-  strength_with?: number | null;
-  captures_at?: number | null;
-  captures_read?: number | null;
-  referrers_at?: number | null;
-}
+/** Domains `d` with their measures `i`, for conditions and an order. */
+export const measuredDomains = () =>
+  pick(knex('domains as d').leftJoin('inspections as i', 'i.domain_id', 'd.id'), {
+    ...every(DOMAINS),
+    ...every(INSPECTED),
+    own: sql<0 | 1>("EXISTS (SELECT 1 FROM holdings h WHERE h.domain_id = d.id AND h.status = 'owned')"),
+  });
+const MEASURED_BY_ID = prepared(({ id }: { id: number }) => measuredDomains().where('d.id', id));
+const MEASURED_BY_NAME = prepared(({ name }: { name: string }) => measuredDomains().where('d.name', name));
 
-/** A domain with what was measured of it, as `domains d LEFT JOIN inspections i`. */
-const MEASURED = FACT_NAMES.flatMap((fact) => factSpec(fact).column ?? []).filter((column) => column.startsWith('i.'));
-export const DOMAIN_COLUMNS = `d.*, ${MEASURED.join(', ')}, i.count_from, i.forward_now, i.strength_with, i.captures_read,
-  EXISTS (SELECT 1 FROM holdings h WHERE h.domain_id = d.id AND h.status = 'owned') AS own`;
+/** A domain's row as it is stored, with what was measured of it, and whether the person owns it. Times in ms since 1970 UTC. */
+export type DomainRow = Row<'domains'> &
+  Omit<Row<'inspections'>, 'domain_id' | 'weighing' | 'subject_why' | 'past' | 'front'> & { own: 0 | 1 };
+
+const BY_NAME = prepared(({ name }: { name: string }) => knex('domains').select('id', 'in_pool').where('name', name));
+const ADD = prepared(
+  (
+    row: Required<
+      Pick<NewRow<'domains'>, 'name' | 'ending' | 'length' | 'hyphens' | 'digits' | 'in_pool' | 'added_at'>
+    >,
+  ) =>
+    knex('domains').insert({
+      name: row.name,
+      ending: row.ending,
+      length: row.length,
+      hyphens: row.hyphens,
+      digits: row.digits,
+      in_pool: row.in_pool,
+      added_at: row.added_at,
+    }),
+);
 
 /** Finds or adds a domain. `inPool` false: known only as a site that links. @returns its id, and whether it came new into the pool. */
 export function putDomain(
@@ -87,22 +60,24 @@ export function putDomain(
   inPool: boolean,
   at: number,
 ): { id: number; isNew: boolean } {
-  const { raw } = store;
-  const found = statement(raw, 'SELECT id, in_pool FROM domains WHERE name = ?').get(domain.name) as
-    | { id: number; in_pool: number }
-    | undefined;
+  const found = BY_NAME.first(store, { name: domain.name });
   if (found) {
     if (inPool && !found.in_pool) {
-      statement(raw, 'UPDATE domains SET in_pool = 1, added_at = ? WHERE id = ?').run(at, found.id);
+      run(store, knex('domains').where('id', found.id).update({ in_pool: 1, added_at: at }));
       return { id: found.id, isNew: true };
     }
     return { id: found.id, isNew: false };
   }
   const facts = nameFacts(domain);
-  const { lastInsertRowid } = statement(
-    raw,
-    'INSERT INTO domains (name, ending, length, hyphens, digits, in_pool, added_at) VALUES (?, ?, ?, ?, ?, ?, ?)',
-  ).run(domain.name, domain.ending, facts.length, facts.hyphens, facts.digits, inPool ? 1 : 0, at);
+  const { lastInsertRowid } = ADD.run(store, {
+    name: domain.name,
+    ending: domain.ending,
+    length: facts.length,
+    hyphens: facts.hyphens,
+    digits: facts.digits,
+    in_pool: inPool ? 1 : 0,
+    added_at: at,
+  });
   return { id: Number(lastInsertRowid), isNew: inPool };
 }
 
@@ -115,6 +90,25 @@ export interface SaidValues {
   source: string;
 }
 
+const Words = z.array(z.string());
+
+/** Sites from a trusted one to the domain, by which trust came; null: none did. */
+export function trustPathOf(row: Pick<DomainRow, 'trust_path'>): string[] | null {
+  return row.trust_path ? fromJson(Words, row.trust_path) : null;
+}
+
+/** What those who were asked said against each other. */
+export function contradictionsOf(row: Pick<DomainRow, 'contradictions'>): string[] {
+  return row.contradictions ? fromJson(Words, row.contradictions) : [];
+}
+
+const ByYear = z.array(z.object({ year: z.number(), captures: z.number() }));
+
+/** Captures of each year; null: the archives were not asked. */
+export function capturesByYearOf(row: Pick<DomainRow, 'captures_by_year'>): z.infer<typeof ByYear> | null {
+  return row.captures_by_year ? fromJson(ByYear, row.captures_by_year) : null;
+}
+
 const LIST_REASON = 'A list says so; not yet checked.';
 
 /** Why the phase is what it is, in words; null: nobody was asked and nobody said. */
@@ -124,18 +118,19 @@ export function phaseReasonOf(row: Pick<DomainRow, 'phase_reason' | 'phase_sourc
 
 /** Fills the current values of a domain by what is said of it; that never replaces what was asked of a server. */
 export function takeSaid(store: Store, domainId: number, values: SaidValues): void {
-  const { raw } = store;
-  if (values.dropAt !== null)
-    statement(raw, 'UPDATE domains SET drop_at = ? WHERE id = ?').run(values.dropAt, domainId);
+  if (values.dropAt !== null) run(store, knex('domains').where('id', domainId).update({ drop_at: values.dropAt }));
   if (values.phase)
-    statement(
-      raw,
-      'UPDATE domains SET phase = ?, phase_reason = NULL, phase_source = ? WHERE id = ? AND phase_at IS NULL',
-    ).run(values.phase, values.source, domainId);
+    run(
+      store,
+      knex('domains')
+        .where('id', domainId)
+        .whereNull('phase_at')
+        .update({ phase: values.phase, phase_reason: null, phase_source: values.source }),
+    );
   if (values.registeredAt !== null)
-    statement(raw, 'UPDATE domains SET registered_at = ? WHERE id = ? AND record_at IS NULL').run(
-      values.registeredAt,
-      domainId,
+    run(
+      store,
+      knex('domains').where('id', domainId).whereNull('record_at').update({ registered_at: values.registeredAt }),
     );
 }
 
@@ -148,57 +143,51 @@ export function putSighting(
   line: number | null,
   said: object,
 ): boolean {
-  return (
-    statement(store.raw, 'INSERT OR IGNORE INTO sightings VALUES (?, ?, ?, ?, ?)').run(
-      domainId,
-      sourceId,
-      at,
-      line,
-      JSON.stringify(said),
-    ).changes > 0
-  );
+  return SIGHT.run(store, { domainId, sourceId, at, line, said: JSON.stringify(said) }).changes > 0;
 }
 
-const POOL_FROM = 'FROM domains d LEFT JOIN inspections i ON i.domain_id = d.id';
+const SIGHT = prepared((row: { domainId: number; sourceId: number; at: number; line: number | null; said: string }) =>
+  knex('sightings')
+    .insert({ domain_id: row.domainId, source_id: row.sourceId, at: row.at, line: row.line, said: row.said })
+    .onConflict()
+    .ignore(),
+);
+
+/** The last number that a domain was given; 0: there is none. */
+export function greatestId(store: Store): number {
+  return the(store, pick(knex('domains'), { id: sql<number>('coalesce(max(id), 0)') })).id;
+}
 
 /** Domains of the pool with a price, by id, after one. */
 export function pricedAfter(store: Store, after: number, limit: number): number[] {
-  return statement(
-    store.raw,
-    'SELECT id FROM domains WHERE id > ? AND price_minor IS NOT NULL AND in_pool = 1 ORDER BY id LIMIT ?',
-  )
-    .pluck()
-    .all(after, limit) as number[];
-}
-
-/** Sources and the domains they named, with the time in ms since 1970. */
-export function* eachMembership(store: Store): Generator<[source: number, domain: number, at: number]> {
-  const rows = store.raw.prepare('SELECT source_id, domain_id, at FROM sightings').raw();
-  for (const entry of rows.iterate()) yield entry as [number, number, number];
+  return all(
+    store,
+    knex('domains')
+      .where('id', '>', after)
+      .whereNotNull('price_minor')
+      .where('in_pool', 1)
+      .orderBy('id')
+      .limit(limit)
+      .pluck('id'),
+  );
 }
 
 export function membershipsOf(store: Store, domainId: number): number[] {
-  return statement(store.raw, 'SELECT source_id FROM sightings WHERE domain_id = ?').pluck().all(domainId) as number[];
+  return all(store, knex('sightings').where('domain_id', domainId).pluck('source_id'));
 }
 
 /** Rows in the order of the given ids. */
 export function readDomains(store: Store, ids: number[]): DomainRow[] {
-  const read = statement(store.raw, `SELECT ${DOMAIN_COLUMNS} ${POOL_FROM} WHERE d.id = ?`);
-  return ids.flatMap((id) => (read.get(id) as DomainRow | undefined) ?? []);
+  return ids.flatMap((id) => MEASURED_BY_ID.first(store, { id }) ?? []);
 }
 
 export function findDomain(store: Store, name: string): DomainRow | null {
-  return (
-    (statement(store.raw, `SELECT ${DOMAIN_COLUMNS} ${POOL_FROM} WHERE d.name = ?`).get(name) as
-      | DomainRow
-      | undefined) ?? null
-  );
+  return MEASURED_BY_NAME.first(store, { name }) ?? null;
 }
 
 /** Phase that a server's answer from after `since` gave; null when there is none so fresh. */
 export function freshPhase(store: Store, domainId: number, since: number): Phase | null {
-  const found = statement(store.raw, 'SELECT phase FROM domains WHERE id = ? AND phase_at >= ?').pluck();
-  return (found.get(domainId, since) as Phase | undefined) ?? null;
+  return first(store, knex('domains').where('id', domainId).where('phase_at', '>=', since).pluck('phase')) ?? null;
 }
 
 /** Domains that a crawl found and that have no verdict from after `since`, with the page where each was found first. */
@@ -207,15 +196,19 @@ export function unsettledFinds(
   sourceId: number,
   since: number,
 ): { id: number; name: string; ending: string; pageId: number; classId: number; viaClass: number }[] {
-  return store.raw
-    .prepare(
-      `SELECT d.id, d.name, d.ending, p.id AS pageId, p.class_id AS classId, p.via_class AS viaClass
-       FROM sightings s JOIN domains d ON d.id = s.domain_id JOIN pages p ON p.id = json_extract(s.said, '$.page')
-       WHERE s.source_id = ? AND (d.phase_at IS NULL OR d.phase_at < ?)
-         AND NOT EXISTS (SELECT 1 FROM set_aside a WHERE a.source_id = s.source_id AND a.name = d.name)
-       ORDER BY d.id`,
+  return all(
+    store,
+    pick(
+      knex('sightings as s')
+        .join('domains as d', 'd.id', 's.domain_id')
+        .join('pages as p', (on) => on.on(knex.raw("p.id = json_extract(s.said, '$.page')"))),
+      { ...camel(DOMAINS, 'id', 'name', 'ending'), ...camel(PAGES, 'class_id', 'via_class'), pageId: PAGES.id },
     )
-    .all(sourceId, since) as never;
+      .where('s.source_id', sourceId)
+      .whereRaw('(d.phase_at IS NULL OR d.phase_at < ?)', [since])
+      .whereRaw('NOT EXISTS (SELECT 1 FROM set_aside a WHERE a.source_id = s.source_id AND a.name = d.name)')
+      .orderBy('d.id'),
+  );
 }
 
 export interface StoredSighting {
@@ -227,19 +220,23 @@ export interface StoredSighting {
   said: Record<string, unknown>;
 }
 
+const Said = z.record(z.string(), z.unknown());
+const Columns = z.array(z.enum(LIST_FIELDS));
+
 export function sightingsOf(store: Store, domainId: number): StoredSighting[] {
-  const rows = statement(
-    store.raw,
-    `SELECT s.source_id AS sourceId, o.kind AS sourceKind, o.name AS sourceName, s.at, s.line, s.said,
-       json_extract(o.detail, '$.columns') AS columns, json_extract(o.detail, '$.venue') AS listVenue,
-       json_extract(o.detail, '$.delimiter') AS delimiter
-     FROM sightings s JOIN sources o ON o.id = s.source_id WHERE s.domain_id = ? ORDER BY s.at DESC`,
-  ).all(domainId) as (Omit<StoredSighting, 'said'> & {
-    said: string;
-    columns: string | null;
-    listVenue: string | null;
-    delimiter: string | null;
-  })[];
+  const rows = all(
+    store,
+    pick(knex('sightings as s').join('sources as o', 'o.id', 's.source_id'), {
+      ...camel(SIGHTINGS, 'source_id', 'at', 'line', 'said'),
+      sourceKind: SOURCES.kind,
+      sourceName: SOURCES.name,
+      columns: sql<string | null>("json_extract(o.detail, '$.columns')"),
+      listVenue: sql<string | null>("json_extract(o.detail, '$.venue')"),
+      delimiter: sql<string | null>("json_extract(o.detail, '$.delimiter')"),
+    })
+      .where('s.domain_id', domainId)
+      .orderBy('s.at', 'desc'),
+  );
   return rows.map(({ columns, listVenue, delimiter, ...row }) => ({
     ...row,
     said:
@@ -247,11 +244,11 @@ export function sightingsOf(store: Store, domainId: number): StoredSighting[] {
         ? {
             ...(listVenue && { venue: listVenue }),
             ...saidOnLine(store, row.sourceId, row.line ?? 0, {
-              columns: columns ? JSON.parse(columns) : [],
+              columns: columns ? fromJson(Columns, columns) : [],
               delimiter: delimiter ?? ',',
             }),
           }
-        : JSON.parse(row.said),
+        : fromJson(Said, row.said),
   }));
 }
 
@@ -263,13 +260,14 @@ export function pendingPasts(
 ): { id: number; name: string }[] {
   const rows = which.ids
     ? readDomains(store, which.ids)
-    : (store.raw
-        .prepare(
-          `SELECT d.* FROM domains d JOIN sightings s ON s.domain_id = d.id
-           WHERE s.source_id = ? AND d.phase IN ('free', 'pending-delete', 'redemption', 'auto-renew') AND d.phase_at IS NOT NULL
-           ORDER BY d.id`,
-        )
-        .all(which.sourceId ?? 0) as DomainRow[]);
+    : all(
+        store,
+        pick(knex('domains as d').join('sightings as s', 's.domain_id', 'd.id'), { ...every(DOMAINS) })
+          .where('s.source_id', which.sourceId ?? 0)
+          .whereIn('d.phase', ['free', 'pending-delete', 'redemption', 'auto-renew'])
+          .whereNotNull('d.phase_at')
+          .orderBy('d.id'),
+      );
   return rows.flatMap(({ id, name, past_at }) => (past_at !== null && past_at >= since ? [] : [{ id, name }]));
 }
 
@@ -283,15 +281,25 @@ export interface PastEntry {
 
 /** Call inside a write transaction. */
 export function putPast(store: Store, domainId: number, at: number, past: PastEntry): void {
-  statement(
-    store.raw,
-    `UPDATE domains SET first_seen_at = ?, last_seen_at = ?, captures = ?, captures_by_year = ?, past_at = ?, past_source = ?
-     WHERE id = ?`,
-  ).run(past.firstSeenAt, past.lastSeenAt, past.captures, JSON.stringify(past.byYear), at, past.source, domainId);
+  run(
+    store,
+    knex('domains')
+      .where('id', domainId)
+      .update({
+        first_seen_at: past.firstSeenAt,
+        last_seen_at: past.lastSeenAt,
+        captures: past.captures,
+        captures_by_year: JSON.stringify(past.byYear),
+        past_at: at,
+        past_source: past.source,
+      }),
+  );
 }
 
 /** Ids of those of some names that are in the pool, in the order of the names. */
 export function idsInPool(store: Store, names: readonly string[]): number[] {
-  const find = statement(store.raw, 'SELECT id AS pooledId FROM domains WHERE name = ? AND in_pool = 1').pluck();
-  return names.flatMap((name) => (find.get(name) as number | undefined) ?? []);
+  return names.flatMap((name) => {
+    const found = BY_NAME.first(store, { name });
+    return found?.in_pool === 1 ? [found.id] : [];
+  });
 }

@@ -1,8 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Store } from '../base/database';
 import { freshStore } from '../base/testing';
-import { capturePage, capturePageTimes, putCapturePage, putInspection } from '../links/inspections';
-import { putMeasure, putSpamCard } from '../links/links';
+import { capturePage, capturePageTimes, putCapturePage } from '../links/captures';
+import { putInspection } from '../links/inspections';
+import { putMeasure, putSpamCard } from '../links/measures';
 import { putDomain } from './domains';
 import { factChangesOf } from './fact-changes';
 import { actOn, beginAction, readAction, undoSome } from './marks';

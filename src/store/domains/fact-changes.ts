@@ -1,4 +1,5 @@
-import { type Store, statement } from '../base/database';
+import type { Store } from '../base/database';
+import { all, knex, run } from '../base/query';
 
 /** A fact that changed from something known. Values as they are stored. */
 export interface FactChange {
@@ -13,16 +14,27 @@ export interface FactChange {
 
 /** What facts of a domain were, the latest change first. */
 export function factChangesOf(store: Store, domainId: number, limit: number): FactChange[] {
-  return statement(
-    store.raw,
-    'SELECT id, at, fact, was, becomes, who FROM fact_changes WHERE domain_id = ? ORDER BY id DESC LIMIT ?',
-  ).all(domainId, limit) as FactChange[];
+  return all(
+    store,
+    knex('fact_changes')
+      .select('id', 'at', 'fact', 'was', 'becomes', 'who')
+      .where('domain_id', domainId)
+      .orderBy('id', 'desc')
+      .limit(limit),
+  );
 }
 
 /** Writes down what triggers do not see. Call inside a write transaction. */
 export function noteFactChange(store: Store, domainId: number, change: Omit<FactChange, 'id'>): void {
-  statement(
-    store.raw,
-    'INSERT INTO fact_changes (domain_id, at, fact, was, becomes, who) VALUES (?, ?, ?, ?, ?, ?)',
-  ).run(domainId, change.at, change.fact, change.was, change.becomes, change.who);
+  run(
+    store,
+    knex('fact_changes').insert({
+      domain_id: domainId,
+      at: change.at,
+      fact: change.fact,
+      was: change.was,
+      becomes: change.becomes,
+      who: change.who,
+    }),
+  );
 }

@@ -1,5 +1,8 @@
 import type { LifePhase } from '../../core/lifecycle/moves';
-import { type Store, statement } from '../base/database';
+import type { Store } from '../base/database';
+import { camel, columns, first, knex, pick, prepared, run } from '../base/query';
+
+const LIVES = columns('lives');
 
 /** What is remembered of a name's life where its row does not tell it: while it lapses, and over looks without an answer. Times in ms since 1970 UTC. */
 export interface LifeMemory {
@@ -19,24 +22,38 @@ export interface LifeMemory {
 
 /** null: no server has told anything yet. */
 export function lifeOf(store: Store, domainId: number): LifeMemory | null {
-  const row = statement(
-    store.raw,
-    `SELECT phase, seen_first_at AS seenFirstAt, seen_last_at AS seenLastAt, before_at AS beforeAt, deletes_at AS deletesAt,
-       free_at AS freeAt, policy FROM lives WHERE domain_id = ?`,
-  ).get(domainId) as LifeMemory | undefined;
+  const row = first(
+    store,
+    pick(
+      knex('lives'),
+      camel(LIVES, 'phase', 'seen_first_at', 'seen_last_at', 'before_at', 'deletes_at', 'free_at', 'policy'),
+    ).where('domain_id', domainId),
+  );
   return row ?? null;
 }
 
+const PUT = prepared((memory: LifeMemory & { domainId: number }) =>
+  knex('lives')
+    .insert({
+      domain_id: memory.domainId,
+      phase: memory.phase,
+      seen_first_at: memory.seenFirstAt,
+      seen_last_at: memory.seenLastAt,
+      before_at: memory.beforeAt,
+      deletes_at: memory.deletesAt,
+      free_at: memory.freeAt,
+      policy: memory.policy,
+    })
+    .onConflict('domain_id')
+    .merge(),
+);
+
 /** Call inside a write transaction. */
 export function putLifeMemory(store: Store, domainId: number, memory: LifeMemory): void {
-  statement(
-    store.raw,
-    `INSERT OR REPLACE INTO lives (domain_id, phase, seen_first_at, seen_last_at, before_at, deletes_at, free_at, policy)
-     VALUES (@domainId, @phase, @seenFirstAt, @seenLastAt, @beforeAt, @deletesAt, @freeAt, @policy)`,
-  ).run({ domainId, ...memory });
+  PUT.run(store, { domainId, ...memory });
 }
 
 /** Call inside a write transaction. */
 export function dropLifeMemory(store: Store, domainId: number): void {
-  statement(store.raw, 'DELETE FROM lives WHERE domain_id = ?').run(domainId);
+  run(store, knex('lives').where('domain_id', domainId).delete());
 }

@@ -1,5 +1,6 @@
 import type { DiligenceItem, Tick } from '../../core/verdict/diligence';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, knex, run } from '../base/query';
 
 export interface Note {
   id: number;
@@ -9,17 +10,22 @@ export interface Note {
 
 /** Notes on a domain that stand, the latest first. */
 export function notesOf(store: Store, domainId: number): Note[] {
-  return statement(
-    store.raw,
-    'SELECT id, at, text FROM notes WHERE domain_id = ? AND removed_at IS NULL ORDER BY at DESC, id DESC',
-  ).all(domainId) as Note[];
+  return all(
+    store,
+    knex('notes')
+      .select('id', 'at', 'text')
+      .where('domain_id', domainId)
+      .whereNull('removed_at')
+      .orderBy([
+        { column: 'at', order: 'desc' },
+        { column: 'id', order: 'desc' },
+      ]),
+  );
 }
 
 export function addNote(store: Store, domainId: number, text: string): Note {
   const at = store.now();
-  const { lastInsertRowid } = write(store, () =>
-    statement(store.raw, 'INSERT INTO notes (domain_id, at, text) VALUES (?, ?, ?)').run(domainId, at, text),
-  );
+  const { lastInsertRowid } = write(store, () => run(store, knex('notes').insert({ domain_id: domainId, at, text })));
   return { id: Number(lastInsertRowid), at, text };
 }
 
@@ -28,10 +34,11 @@ export function setNoteRemoved(store: Store, domainId: number, id: number, isRem
   return write(
     store,
     () =>
-      statement(store.raw, 'UPDATE notes SET removed_at = ? WHERE id = ? AND domain_id = ?').run(
-        isRemoved ? store.now() : null,
-        id,
-        domainId,
+      run(
+        store,
+        knex('notes')
+          .where({ id, domain_id: domainId })
+          .update({ removed_at: isRemoved ? store.now() : null }),
       ).changes > 0,
   );
 }
@@ -42,10 +49,14 @@ export interface StoredTick extends Tick {
 
 /** Points of due diligence that were answered by hand and not taken back, in the order they were. */
 export function ticksOf(store: Store, domainId: number): StoredTick[] {
-  return statement(
-    store.raw,
-    'SELECT id, item, at, state, note FROM diligence WHERE domain_id = ? AND undone_at IS NULL ORDER BY id',
-  ).all(domainId) as StoredTick[];
+  return all(
+    store,
+    knex('diligence')
+      .select('id', 'item', 'at', 'state', 'note')
+      .where('domain_id', domainId)
+      .whereNull('undone_at')
+      .orderBy('id'),
+  );
 }
 
 /** Answers a point by hand. @returns number of the answer. */
@@ -57,13 +68,7 @@ export function addTick(
   note: string,
 ): number {
   const { lastInsertRowid } = write(store, () =>
-    statement(store.raw, 'INSERT INTO diligence (domain_id, item, at, state, note) VALUES (?, ?, ?, ?, ?)').run(
-      domainId,
-      item,
-      store.now(),
-      state,
-      note,
-    ),
+    run(store, knex('diligence').insert({ domain_id: domainId, item, at: store.now(), state, note })),
   );
   return Number(lastInsertRowid);
 }
@@ -73,9 +78,9 @@ export function undoTick(store: Store, domainId: number, id: number): boolean {
   return write(
     store,
     () =>
-      statement(
-        store.raw,
-        'UPDATE diligence SET undone_at = ? WHERE id = ? AND domain_id = ? AND undone_at IS NULL',
-      ).run(store.now(), id, domainId).changes > 0,
+      run(
+        store,
+        knex('diligence').where({ id, domain_id: domainId }).whereNull('undone_at').update({ undone_at: store.now() }),
+      ).changes > 0,
   );
 }

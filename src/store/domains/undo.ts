@@ -1,6 +1,8 @@
-import type { Phase } from '../../core/lifecycle/phase';
+import { z } from 'zod';
+import { PHASES } from '../../core/lifecycle/phases';
 import type { Rates } from '../../core/listings/rates';
-import { type Store, statement } from '../base/database';
+import type { Store } from '../base/database';
+import { all, knex, prepared, run } from '../base/query';
 import { settleListing } from '../offers/listings';
 import type { SourceKind } from '../sources/sources';
 import { type SaidValues, sightingsOf, takeSaid } from './domains';
@@ -24,6 +26,18 @@ export interface UndonePart extends UndoCounts {
   changed: number[];
 }
 
+const SAID_OF_ONE = (['sightings', 'listings', 'listing_changes'] as const).map((table) =>
+  prepared(({ id, sourceId }: { id: number; sourceId: number }) =>
+    knex<{ domain_id: number; source_id: number }>(table).where({ domain_id: id, source_id: sourceId }).delete(),
+  ),
+);
+const SAID_IN = ['raw_rows', 'rejects', 'set_aside', 'find_causes', 'listings', 'listing_changes'] as const;
+const IS_NAMED = prepared(({ id }: { id: number }) => knex('sightings').select('at').where('domain_id', id).limit(1));
+const IS_SHORTLISTED = prepared(({ id }: { id: number }) =>
+  knex('shortlist').select('stage').where('domain_id', id).limit(1),
+);
+const LEAVE_POOL = prepared(({ id }: { id: number }) => knex('domains').where('id', id).update({ in_pool: 0 }));
+
 /**
  * Takes back what a source said of the next `limit` domains after one, by id. Domains that nobody else names leave the pool; what
  * was asked of servers stays with them. Call inside a write transaction; doing it twice is harmless.
@@ -36,27 +50,23 @@ export function undoPart(
   at: number,
   rates: Rates,
 ): UndonePart {
-  const { raw } = store;
-  const ids = statement(
-    raw,
-    'SELECT domain_id FROM sightings WHERE source_id = ? AND domain_id > ? ORDER BY domain_id LIMIT ?',
-  )
-    .pluck()
-    .all(sourceId, after, limit) as number[];
-  const part: UndonePart = { left: 0, named: 0, shortlisted: 0, last: ids.at(-1) ?? null, removed: [], changed: [] };
-  const drop = ['sightings', 'listings', 'listing_changes'].map((table) =>
-    statement(raw, `DELETE FROM ${table} WHERE domain_id = ? AND source_id = ?`),
+  const ids = all(
+    store,
+    knex('sightings')
+      .where('source_id', sourceId)
+      .where('domain_id', '>', after)
+      .orderBy('domain_id')
+      .limit(limit)
+      .pluck('domain_id'),
   );
-  const isNamed = statement(raw, 'SELECT 1 FROM sightings WHERE domain_id = ? LIMIT 1');
-  const isShortlisted = statement(raw, 'SELECT 1 FROM shortlist WHERE domain_id = ? LIMIT 1');
-  const leave = statement(raw, 'UPDATE domains SET in_pool = 0 WHERE id = ?');
+  const part: UndonePart = { left: 0, named: 0, shortlisted: 0, last: ids.at(-1) ?? null, removed: [], changed: [] };
   for (const id of ids) {
-    for (const one of drop) one.run(id, sourceId);
+    for (const forget of SAID_OF_ONE) forget.run(store, { id, sourceId });
     takeSaidAgain(store, id, sourceId, at, rates);
-    if (isNamed.get(id)) part.named++;
-    else if (isShortlisted.get(id)) part.shortlisted++;
+    if (IS_NAMED.first(store, { id })) part.named++;
+    else if (IS_SHORTLISTED.first(store, { id })) part.shortlisted++;
     else {
-      leave.run(id);
+      LEAVE_POOL.run(store, { id });
       part.left++;
       part.removed.push(id);
       continue;
@@ -68,14 +78,16 @@ export function undoPart(
 
 /** Current values from what is still said, oldest first; what servers answered is not touched. */
 function takeSaidAgain(store: Store, id: number, undone: number, at: number, rates: Rates): void {
-  const { raw } = store;
-  statement(raw, 'UPDATE domains SET drop_at = NULL WHERE id = ?').run(id);
-  statement(raw, 'UPDATE domains SET registered_at = NULL WHERE id = ? AND record_at IS NULL').run(id);
-  statement(
-    raw,
-    `UPDATE domains SET phase = 'unknown', phase_source = NULL, phase_reason = NULL WHERE id = ? AND phase_at IS NULL
-     AND phase_source = ?`,
-  ).run(id, `source ${undone}`);
+  run(store, knex('domains').where('id', id).update({ drop_at: null }));
+  run(store, knex('domains').where('id', id).whereNull('record_at').update({ registered_at: null }));
+  run(
+    store,
+    knex('domains')
+      .where('id', id)
+      .whereNull('phase_at')
+      .where('phase_source', `source ${undone}`)
+      .update({ phase: 'unknown', phase_source: null, phase_reason: null }),
+  );
   for (const { sourceId, said } of sightingsOf(store, id).reverse()) takeSaid(store, id, saidValues(said, sourceId));
   settleListing(store, id, at, rates);
 }
@@ -86,8 +98,9 @@ function saidValues(said: Record<string, unknown>, sourceId: number): SaidValues
     const at = typeof value === 'string' ? Date.parse(value) : value;
     return typeof at === 'number' && Number.isFinite(at) ? at : null;
   };
+  const phase = z.enum(PHASES).safeParse(said.phase);
   return {
-    phase: typeof said.phase === 'string' ? (said.phase as Phase) : null,
+    phase: phase.success ? phase.data : null,
     dropAt: time('dropAt'),
     registeredAt: time('registeredAt'),
     source: `source ${sourceId}`,
@@ -96,13 +109,12 @@ function saidValues(said: Record<string, unknown>, sourceId: number): SaidValues
 
 /** Takes out what else a source left, once its domains are done. Its counts stay, as what was read then. */
 export function undoRest(store: Store, sourceId: number, counts: UndoCounts): void {
-  const { raw } = store;
-  for (const table of ['raw_rows', 'rejects', 'set_aside', 'find_causes', 'listings', 'listing_changes'])
-    statement(raw, `DELETE FROM ${table} WHERE source_id = ?`).run(sourceId);
-  statement(raw, 'UPDATE watches SET is_on = 0 WHERE source_id = ?').run(sourceId);
-  statement(raw, 'UPDATE sources SET undone_at = ?, undone = ? WHERE id = ?').run(
-    store.now(),
-    JSON.stringify(counts),
-    sourceId,
+  for (const table of SAID_IN) run(store, knex(table).where('source_id', sourceId).delete());
+  run(store, knex('watches').where('source_id', sourceId).update({ is_on: 0 }));
+  run(
+    store,
+    knex('sources')
+      .where('id', sourceId)
+      .update({ undone_at: store.now(), undone: JSON.stringify(counts) }),
   );
 }

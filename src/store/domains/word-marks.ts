@@ -1,5 +1,6 @@
 import type { MARK_VERDICTS } from '../../core/verdict/mark-verdicts';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, knex, run } from '../base/query';
 
 /** A word mark that is like a name. */
 export interface MarkMatch {
@@ -26,33 +27,34 @@ export interface MarkReview {
 
 /** Replaces what the register said before; what a person decided stays. Call inside a write transaction. */
 export function putMarkMatches(store: Store, domainId: number, matches: readonly MarkMatch[], at: number): void {
-  statement(store.raw, 'DELETE FROM mark_matches WHERE domain_id = ?').run(domainId);
-  const insert = statement(store.raw, 'INSERT OR REPLACE INTO mark_matches VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)');
+  run(store, knex('mark_matches').where('domain_id', domainId).delete());
   for (const { register, number, mark, owner, classes, status, score, why } of matches)
-    insert.run(domainId, register, number, mark, owner, classes, status, score, why, at);
+    run(
+      store,
+      knex('mark_matches')
+        .insert({ domain_id: domainId, register, number, mark, owner, classes, status, score, why, at })
+        .onConflict(['domain_id', 'register', 'number'])
+        .merge(),
+    );
 }
 
 export function markMatchesOf(store: Store, domainId: number): (MarkMatch & { at: number })[] {
-  return statement(
-    store.raw,
-    `SELECT register, number, mark, owner, classes, status, score, why, at FROM mark_matches WHERE domain_id = ?
-     ORDER BY score DESC, mark, number`,
-  ).all(domainId) as (MarkMatch & { at: number })[];
+  return all(
+    store,
+    knex('mark_matches')
+      .select('register', 'number', 'mark', 'owner', 'classes', 'status', 'score', 'why', 'at')
+      .where('domain_id', domainId)
+      .orderBy([{ column: 'score', order: 'desc' }, { column: 'mark' }, { column: 'number' }]),
+  );
 }
 
 export function markReviewsOf(store: Store, domainId: number): MarkReview[] {
-  return statement(store.raw, 'SELECT at, verdict, note FROM mark_reviews WHERE domain_id = ? ORDER BY id DESC').all(
-    domainId,
-  ) as MarkReview[];
+  return all(
+    store,
+    knex('mark_reviews').select('at', 'verdict', 'note').where('domain_id', domainId).orderBy('id', 'desc'),
+  );
 }
 
 export function addMarkReview(store: Store, domainId: number, verdict: MarkVerdict, note: string): void {
-  write(store, () =>
-    statement(store.raw, 'INSERT INTO mark_reviews (domain_id, at, verdict, note) VALUES (?, ?, ?, ?)').run(
-      domainId,
-      store.now(),
-      verdict,
-      note,
-    ),
-  );
+  write(store, () => run(store, knex('mark_reviews').insert({ domain_id: domainId, at: store.now(), verdict, note })));
 }

@@ -1,7 +1,16 @@
-import type { IdeaPattern, Joint } from '../../core/ideas/pattern';
+import { z } from 'zod';
+import { type IdeaPattern, JOINTS, type Joint } from '../../core/ideas/pattern';
 import type { Place } from '../../core/ideas/places';
-import type { IdeaPart, ScoredIdea } from '../../core/ideas/score';
-import { type Store, statement, write } from '../base/database';
+import { IDEA_PARTS, type IdeaPart, type ScoredIdea } from '../../core/ideas/score';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, first, fromJson, knex, pick, run, sql, the } from '../base/query';
+
+const IDEA_RUNS = columns('idea_runs');
+const IDEAS = columns('ideas');
+const PLACES = columns('places');
+
+const ideaRuns = () =>
+  pick(knex('idea_runs'), camel(IDEA_RUNS, 'id', 'brief_id', 'pattern', 'made', 'created_at', 'done_at'));
 
 /** A pattern that was run for a brief. */
 export interface IdeaRun {
@@ -36,47 +45,43 @@ const RUNS_KEPT = 12;
 /** Keeps a pattern to be run; the oldest runs of the brief go. */
 export function addIdeaRun(store: Store, briefId: number, pattern: IdeaPattern): number {
   return write(store, () => {
-    const { lastInsertRowid } = statement(
-      store.raw,
-      'INSERT INTO idea_runs (brief_id, pattern, created_at) VALUES (?, ?, ?)',
-    ).run(briefId, JSON.stringify(pattern), store.now());
-    const old = statement(
-      store.raw,
-      'SELECT id AS oldRun FROM idea_runs WHERE brief_id = ? ORDER BY id DESC LIMIT -1 OFFSET ?',
-    )
-      .pluck()
-      .all(briefId, RUNS_KEPT) as number[];
+    const { lastInsertRowid } = run(
+      store,
+      knex('idea_runs').insert({ brief_id: briefId, pattern: JSON.stringify(pattern), created_at: store.now() }),
+    );
+    const old = all(
+      store,
+      knex('idea_runs').where('brief_id', briefId).orderBy('id', 'desc').offset(RUNS_KEPT).pluck('id'),
+    );
     for (const id of old) {
-      statement(store.raw, 'DELETE FROM ideas WHERE run_id = ?').run(id);
-      statement(store.raw, 'DELETE FROM idea_runs WHERE id = ?').run(id);
+      run(store, knex('ideas').where('run_id', id).delete());
+      run(store, knex('idea_runs').where('id', id).delete());
     }
     return Number(lastInsertRowid);
   });
 }
 
-interface PackedRun {
-  id: number;
-  briefId: number;
-  pattern: string;
-  made: number | null;
-  createdAt: number;
-  doneAt: number | null;
-}
-
-const READ_RUN =
-  'SELECT id, brief_id AS briefId, pattern, made, created_at AS createdAt, done_at AS doneAt FROM idea_runs';
-const unpackRun = (row: PackedRun): IdeaRun => ({ ...row, pattern: JSON.parse(row.pattern) });
+const Pattern = z.object({
+  slots: z.array(z.object({ title: z.string(), words: z.array(z.string()), isOptional: z.boolean() })),
+  isAnyOrder: z.boolean(),
+  withTwins: z.boolean(),
+  joints: z.array(z.enum(JOINTS)),
+  endings: z.array(z.string()),
+  mostLetters: z.number(),
+}) satisfies z.ZodType<IdeaPattern>;
+const unpackRun = (row: Omit<IdeaRun, 'pattern'> & { pattern: string }): IdeaRun => ({
+  ...row,
+  pattern: fromJson(Pattern, row.pattern),
+});
 
 export function readIdeaRun(store: Store, id: number): IdeaRun | null {
-  const row = statement(store.raw, `${READ_RUN} WHERE id = ?`).get(id) as PackedRun | undefined;
+  const row = first(store, ideaRuns().where('id', id));
   return row ? unpackRun(row) : null;
 }
 
 /** Runs of a brief, the latest first. */
 export function listIdeaRuns(store: Store, briefId: number): IdeaRun[] {
-  return (statement(store.raw, `${READ_RUN} WHERE brief_id = ? ORDER BY id DESC`).all(briefId) as PackedRun[]).map(
-    unpackRun,
-  );
+  return all(store, ideaRuns().where('brief_id', briefId).orderBy('id', 'desc')).map(unpackRun);
 }
 
 export type RankedIdea = ScoredIdea & Pick<StoredIdea, 'worthLowMinor' | 'worthHighMinor' | 'mark'>;
@@ -84,23 +89,25 @@ export type RankedIdea = ScoredIdea & Pick<StoredIdea, 'worthLowMinor' | 'worthH
 /** Keeps the best of a run; doing it again replaces them. */
 export function putIdeas(store: Store, runId: number, ideas: readonly RankedIdea[], made: number): void {
   write(store, () => {
-    statement(store.raw, 'DELETE FROM ideas WHERE run_id = ?').run(runId);
-    const insert = statement(store.raw, 'INSERT INTO ideas VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)');
+    run(store, knex('ideas').where('run_id', runId).delete());
     for (const [rank, idea] of ideas.entries())
-      insert.run(
-        runId,
-        rank,
-        idea.label,
-        JSON.stringify(idea.words),
-        idea.joint,
-        idea.score,
-        JSON.stringify(idea.parts),
-        idea.readsAs,
-        idea.worthLowMinor,
-        idea.worthHighMinor,
-        idea.mark,
+      run(
+        store,
+        knex('ideas').insert({
+          run_id: runId,
+          rank,
+          label: idea.label,
+          words: JSON.stringify(idea.words),
+          joint: idea.joint,
+          score: idea.score,
+          parts: JSON.stringify(idea.parts),
+          reads_as: idea.readsAs,
+          worth_low_minor: idea.worthLowMinor,
+          worth_high_minor: idea.worthHighMinor,
+          mark: idea.mark,
+        }),
       );
-    statement(store.raw, 'UPDATE idea_runs SET made = ?, done_at = ? WHERE id = ?').run(made, store.now(), runId);
+    run(store, knex('idea_runs').where('id', runId).update({ made, done_at: store.now() }));
   });
 }
 
@@ -111,30 +118,61 @@ export function readIdeas(
   offset: number,
   limit: number,
 ): { rows: StoredIdea[]; kept: number } {
-  const rows = statement(
-    store.raw,
-    `SELECT rank, label, words, joint, score, parts, reads_as AS readsAs, worth_low_minor AS worthLowMinor,
-       worth_high_minor AS worthHighMinor, mark FROM ideas WHERE run_id = ? ORDER BY rank LIMIT ? OFFSET ?`,
-  ).all(runId, limit, offset) as (Omit<StoredIdea, 'words' | 'parts'> & { words: string; parts: string })[];
-  const kept = statement(store.raw, 'SELECT count(*) AS keptIdeas FROM ideas WHERE run_id = ?')
-    .pluck()
-    .get(runId) as number;
-  return { kept, rows: rows.map((row) => ({ ...row, words: JSON.parse(row.words), parts: JSON.parse(row.parts) })) };
+  const rows = all(
+    store,
+    pick(
+      knex('ideas'),
+      camel(
+        IDEAS,
+        'rank',
+        'label',
+        'words',
+        'joint',
+        'score',
+        'parts',
+        'reads_as',
+        'worth_low_minor',
+        'worth_high_minor',
+        'mark',
+      ),
+    )
+      .where('run_id', runId)
+      .orderBy('rank')
+      .limit(limit)
+      .offset(offset),
+  );
+  const { kept } = the(store, pick(knex('ideas'), { kept: sql<number>('count(*)') }).where('run_id', runId));
+  return {
+    kept,
+    rows: rows.map((row) => ({ ...row, words: fromJson(Words, row.words), parts: fromJson(Parts, row.parts) })),
+  };
 }
+
+const Words = z.array(z.string());
+const Parts = z.record(z.enum(IDEA_PARTS), z.number());
 
 /** Replaces the places that a source of this name gave. @returns how many there are of it. */
 export function putPlaces(store: Store, places: readonly Place[], source: string): number {
   return write(store, () => {
-    statement(store.raw, 'DELETE FROM places WHERE source = ?').run(source);
-    const insert = statement(store.raw, 'INSERT OR REPLACE INTO places VALUES (?, ?, ?, ?, ?)');
-    for (const { word, title, people, growthPercent } of places) insert.run(word, title, people, growthPercent, source);
+    run(store, knex('places').where('source', source).delete());
+    for (const { word, title, people, growthPercent } of places)
+      run(
+        store,
+        knex('places')
+          .insert({ word, title, people, growth_percent: growthPercent, source })
+          .onConflict('word')
+          .merge(),
+      );
     return places.length;
   });
 }
 
 export function readPlaces(store: Store): Place[] {
-  return statement(
-    store.raw,
-    'SELECT word, title, people, growth_percent AS growthPercent FROM places ORDER BY people DESC, word',
-  ).all() as Place[];
+  return all(
+    store,
+    pick(knex('places'), camel(PLACES, 'word', 'title', 'people', 'growth_percent')).orderBy([
+      { column: 'people', order: 'desc' },
+      { column: 'word' },
+    ]),
+  );
 }

@@ -1,22 +1,25 @@
-import type { Budget } from '../../core/lifecycle/pace';
-import { type Store, statement } from '../base/database';
+import { Budget } from '../../core/lifecycle/pace';
+import type { Store } from '../base/database';
+import { all, fromJson, knex, run } from '../base/query';
 
 /** What is known of how often servers may be asked, by server. */
 export function readBudgets(store: Store): Map<string, Budget> {
-  const rows = statement(store.raw, 'SELECT server, budget FROM budgets').all() as { server: string; budget: string }[];
-  return new Map(rows.map(({ server, budget }) => [server, JSON.parse(budget) as Budget]));
+  const rows = all(store, knex('budgets').select('server', 'budget'));
+  return new Map(rows.map(({ server, budget }) => [server, fromJson(Budget, budget)]));
 }
 
 /** Call inside a write transaction. */
 export function putBudget(store: Store, server: string, budget: Budget): void {
-  statement(store.raw, 'INSERT OR REPLACE INTO budgets VALUES (?, ?, ?)').run(
-    server,
-    JSON.stringify(budget),
-    store.now(),
+  run(
+    store,
+    knex('budgets')
+      .insert({ server, budget: JSON.stringify(budget), updated_at: store.now() })
+      .onConflict(['server'])
+      .merge(),
   );
 }
 
 /** A server is asked as declared again. Call inside a write transaction. */
 export function forgetBudget(store: Store, server: string): void {
-  statement(store.raw, 'DELETE FROM budgets WHERE server = ?').run(server);
+  run(store, knex('budgets').where('server', server).delete());
 }

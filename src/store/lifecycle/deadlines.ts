@@ -1,28 +1,38 @@
 import { createHash } from 'node:crypto';
-import { type Deadline, type DeadlineFacts, deadlinesOf } from '../../core/deadlines/deadline';
+import { z } from 'zod';
+import { DEADLINE_KINDS, type Deadline, type DeadlineFacts, deadlinesOf } from '../../core/deadlines/deadline';
 import type { CalendarEntry } from '../../core/formats/calendar';
 import { isOpen, nextStep, priceAt } from '../../core/listings/listing';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, first, fromJson, knex, orNull, pick, run } from '../base/query';
+import type { Row } from '../base/schema';
 import { type DomainRow, readDomains } from '../domains/domains';
 import { listingsOf } from '../offers/listings';
 import { inquiriesFor } from '../portfolio/resales';
 import { windowOf } from './verdicts';
 
-/** Domains whose deadlines are the person's own: watched by hand or shortlisted, and where wanted near misses. */
-const MINE = `SELECT id AS mineId FROM domains WHERE watched_at IS NOT NULL AND (watch_reason = 'by hand' OR ?)
-  UNION SELECT domain_id FROM shortlist UNION SELECT domain_id FROM holdings WHERE status NOT IN ('sold', 'given up')`;
+/** Domains whose deadlines are the person's own: watched by hand or shortlisted, and where wanted near misses; and what is owned. */
+function mine(store: Store, withNearMisses: boolean): number[] {
+  const watched = knex('domains').whereNotNull('watched_at').pluck('id');
+  const owned = knex('holdings').whereNotIn('status', ['sold', 'given up']).pluck('domain_id');
+  return [
+    ...new Set([
+      ...all(store, withNearMisses ? watched : watched.where('watch_reason', 'by hand')),
+      ...all(store, knex('shortlist').pluck('domain_id')),
+      ...all(store, owned),
+    ]),
+  ];
+}
+
+const HOLDINGS = columns('holdings', 'h');
+const BRIEFS = columns('briefs', 'b');
 const DAY = 86_400_000;
 /** Entries that are not expected any more are told of for so long. */
 const CANCELLED_MS = 7 * DAY;
 
 /** Deadlines of domains that are watched or shortlisted, in order of time. */
 export function myDeadlines(store: Store, now: number, withNearMisses: boolean): Deadline[] {
-  const ids = statement(store.raw, MINE).all(withNearMisses ? 1 : 0) as { mineId: number }[];
-  return deadlinesFor(
-    store,
-    ids.map(({ mineId }) => mineId),
-    now,
-  );
+  return deadlinesFor(store, mine(store, withNearMisses), now);
 }
 
 /** Deadlines of some domains, in order of time. */
@@ -71,35 +81,38 @@ function renewalOf(
   domainId: number,
   money: (minor: number | null, currency: string | null) => string,
 ): DeadlineFacts['renewal'] {
-  const row = statement(
-    store.raw,
-    `SELECT h.renews_at AS renewsAt, h.renewal_minor AS renewalMinor, b.currency AS renewalCurrency FROM holdings h
-     LEFT JOIN briefs b ON b.id = h.brief_id WHERE h.domain_id = ? AND h.status NOT IN ('sold', 'given up')`,
-  ).get(domainId) as
-    | { renewsAt: number | null; renewalMinor: number | null; renewalCurrency: string | null }
-    | undefined;
+  const row = first(
+    store,
+    pick(knex('holdings as h').leftJoin('briefs as b', 'b.id', 'h.brief_id'), {
+      ...camel(HOLDINGS, 'renews_at', 'renewal_minor'),
+      renewalCurrency: orNull(BRIEFS.currency),
+    })
+      .where('h.domain_id', domainId)
+      .whereNotIn('h.status', ['sold', 'given up']),
+  );
   if (!row || row.renewsAt === null) return null;
   return { at: row.renewsAt, words: money(row.renewalMinor, row.renewalCurrency).replace(/^, /, ' for ') };
 }
 
-interface Kept {
-  uid: string;
-  hash: string;
-  sequence: number;
-  changed_at: number;
-  entry: string;
-  cancelled_at: number | null;
-}
+const KeptEntry = z.object({
+  uid: z.string(),
+  kind: z.enum(DEADLINE_KINDS),
+  at: z.number(),
+  until: z.number().nullable(),
+  name: z.string(),
+  words: z.string(),
+  origin: z.string(),
+});
 
 /**
  * Deadlines as calendar entries with their sequence: higher by one whenever time or words have changed since the calendar was last
  * asked for. What is gone before its time stays for a week, cancelled.
  */
 export function calendarEntries(store: Store, deadlines: readonly Deadline[], now: number): CalendarEntry[] {
-  const { raw } = store;
   return write(store, () => {
-    const kept = new Map((raw.prepare('SELECT * FROM calendar_entries').all() as Kept[]).map((row) => [row.uid, row]));
-    const put = statement(raw, 'INSERT OR REPLACE INTO calendar_entries VALUES (?, ?, ?, ?, ?, ?)');
+    const kept = new Map(all(store, knex('calendar_entries').select('*')).map((row) => [row.uid, row]));
+    const put = (row: Row<'calendar_entries'>) =>
+      run(store, knex('calendar_entries').insert(row).onConflict('uid').merge());
     const entries = deadlines.map(({ uid, kind, at, until, name, words, origin }): CalendarEntry => {
       const entry = { uid, kind, at, until, name, words, origin };
       const text = JSON.stringify(entry);
@@ -109,20 +122,19 @@ export function calendarEntries(store: Store, deadlines: readonly Deadline[], no
       if (before?.hash === hash && before.cancelled_at === null)
         return { ...entry, sequence: before.sequence, changedAt: before.changed_at, isCancelled: false };
       const sequence = before ? before.sequence + 1 : 0;
-      put.run(uid, hash, sequence, now, text, null);
+      put({ uid, hash, sequence, changed_at: now, entry: text, cancelled_at: null });
       return { ...entry, sequence, changedAt: now, isCancelled: false };
     });
-    const drop = statement(raw, 'DELETE FROM calendar_entries WHERE uid = ?');
     for (const row of kept.values()) {
-      const entry = JSON.parse(row.entry) as Omit<CalendarEntry, 'sequence' | 'changedAt' | 'isCancelled'>;
+      const entry = fromJson(KeptEntry, row.entry);
       const isOver = (entry.until ?? entry.at) < now || (row.cancelled_at ?? now) < now - CANCELLED_MS;
       if (isOver) {
-        drop.run(row.uid);
+        run(store, knex('calendar_entries').where('uid', row.uid).delete());
         continue;
       }
       const isNew = row.cancelled_at === null;
       const sequence = row.sequence + (isNew ? 1 : 0);
-      if (isNew) put.run(row.uid, row.hash, sequence, now, row.entry, now);
+      if (isNew) put({ ...row, sequence, changed_at: now, cancelled_at: now });
       entries.push({ ...entry, sequence, changedAt: isNew ? now : row.changed_at, isCancelled: true });
     }
     return entries;

@@ -1,4 +1,7 @@
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, knex, pick, run, sql } from '../base/query';
+
+const LOOKUP_PROBLEMS = columns('lookup_problems');
 
 /** Something that keeps questions from being put. */
 export interface LookupProblem {
@@ -19,23 +22,33 @@ export function putLookupProblem(
   { key, words, remedy }: Pick<LookupProblem, 'key' | 'words' | 'remedy'>,
 ): void {
   write(store, () =>
-    statement(
-      store.raw,
-      `INSERT INTO lookup_problems VALUES (@key, @words, @remedy, @now, @now, 1)
-       ON CONFLICT (key) DO UPDATE SET words = excluded.words, remedy = excluded.remedy, last_at = excluded.last_at, times = times + 1`,
-    ).run({ key, words, remedy, now: store.now() }),
+    run(
+      store,
+      knex('lookup_problems')
+        .insert({ key, words, remedy, since: store.now(), last_at: store.now(), times: 1 })
+        .onConflict('key')
+        .merge({
+          words: sql('excluded.words'),
+          remedy: sql('excluded.remedy'),
+          last_at: sql('excluded.last_at'),
+          times: sql('times + 1'),
+        }),
+    ),
   );
 }
 
 /** It works again. */
 export function clearLookupProblem(store: Store, key: string): void {
-  write(store, () => statement(store.raw, 'DELETE FROM lookup_problems WHERE key = ?').run(key));
+  write(store, () => run(store, knex('lookup_problems').where('key', key).delete()));
 }
 
 /** All there are, the oldest first. */
 export function lookupProblems(store: Store): LookupProblem[] {
-  return statement(
-    store.raw,
-    'SELECT key, words, remedy, since, last_at AS lastAt, times FROM lookup_problems ORDER BY since, key',
-  ).all() as LookupProblem[];
+  return all(
+    store,
+    pick(
+      knex('lookup_problems'),
+      camel(LOOKUP_PROBLEMS, 'key', 'words', 'remedy', 'since', 'last_at', 'times'),
+    ).orderBy([{ column: 'since' }, { column: 'key' }]),
+  );
 }

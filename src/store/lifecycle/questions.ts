@@ -1,9 +1,29 @@
+import { z } from 'zod';
 import type { DnsOutcome, Phase } from '../../core/lifecycle/phase';
 import type { QUESTION_DEPTHS } from '../../core/lifecycle/question-depths';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import {
+  all,
+  camel,
+  columns,
+  copyRows,
+  first,
+  fromJson,
+  knex,
+  known,
+  pick,
+  prepared,
+  run,
+  sql,
+  the,
+} from '../base/query';
 import { type DomainRow, readDomains } from '../domains/domains';
-import type { CheckEntry } from './verdicts';
+import { CheckEntry } from './verdicts';
 
+const QUESTIONS = columns('questions', 'q');
+const ASKERS = columns('question_askers', 'a');
+const DOMAINS = columns('domains', 'd');
+const QUESTION_NEWS = columns('question_news');
 export const QUESTION_STEPS = ['dns', 'record', 'registrar'] as const;
 export type QuestionStep = (typeof QUESTION_STEPS)[number];
 export type QuestionDepth = (typeof QUESTION_DEPTHS)[number];
@@ -23,10 +43,6 @@ export interface Question {
   turn: number;
   /** When it was first asked. */
   since: number;
-}
-
-interface Packed extends Omit<Question, 'said'> {
-  said: string;
 }
 
 /** Questions that nobody in particular asks: re-checks of watched names. */
@@ -51,6 +67,39 @@ export function turnOf(row: Pick<DomainRow, 'closing_at' | 'drop_at' | 'drop_fro
   return FAR - (row.strength ?? 0) * 1e9;
 }
 
+const ASK = prepared((by: { jobId: number; id: number }) =>
+  knex('question_askers').insert({ job_id: by.jobId, domain_id: by.id }).onConflict().ignore(),
+);
+type Added = { id: number; turn: number; depth: QuestionDepth; now: number; stale: number };
+/** A question that waits already goes as deep as the deepest wants; what was said long ago is asked anew. */
+const ADD = prepared(({ id, turn, depth, now, stale }: Added) =>
+  knex('questions')
+    .insert({ domain_id: id, step: 'dns', server: '', held: 0, turn, depth, said: '[]', tries: 0, since: now })
+    .onConflict('domain_id')
+    .merge({
+      held: 0,
+      waits_for: null,
+      waits_until: null,
+      turn: sql('min(turn, excluded.turn)'),
+      depth: sql(
+        "CASE WHEN 'full' IN (depth, excluded.depth) THEN 'full' WHEN 'registrar' IN (depth, excluded.depth) THEN 'registrar' ELSE 'record' END",
+      ),
+      ...begunAnew(stale),
+      since: sql('CASE WHEN since < ? THEN ? ELSE since END', [stale, now]),
+    }),
+);
+/** What was said before a moment is forgotten. */
+function begunAnew(stale: number) {
+  return {
+    step: sql<QuestionStep>("CASE WHEN since < ? THEN 'dns' ELSE step END", [stale]),
+    server: sql<string>("CASE WHEN since < ? THEN '' ELSE server END", [stale]),
+    said: sql<string>("CASE WHEN since < ? THEN '[]' ELSE said END", [stale]),
+  };
+}
+const SAID_FURTHER = prepared(({ id }: { id: number }) =>
+  knex('questions').where('domain_id', id).where('step', '<>', 'dns').pluck('said'),
+);
+
 /** Adds questions for a job; ones that wait already are shared, and go as deep as the deepest wants. Call inside a write transaction. */
 export function addQuestions(
   store: Store,
@@ -59,55 +108,53 @@ export function addQuestions(
   depth: QuestionDepth,
   priority: Priority = 'usual',
 ): void {
-  const { raw } = store;
   const now = store.now();
-  const ask = statement(raw, 'INSERT OR IGNORE INTO question_askers VALUES (?, ?)');
-  // what was said long ago is asked anew
-  const add = statement(
-    raw,
-    `INSERT INTO questions (domain_id, step, server, held, turn, depth, said, tries, since)
-     VALUES (@id, 'dns', '', 0, @turn, @depth, '[]', 0, @now)
-     ON CONFLICT (domain_id) DO UPDATE SET held = 0, waits_for = NULL, waits_until = NULL, turn = min(turn, excluded.turn),
-       depth = CASE WHEN 'full' IN (depth, excluded.depth) THEN 'full' WHEN 'registrar' IN (depth, excluded.depth) THEN 'registrar'
-         ELSE 'record' END,
-       step = CASE WHEN since < @stale THEN 'dns' ELSE step END, server = CASE WHEN since < @stale THEN '' ELSE server END,
-       said = CASE WHEN since < @stale THEN '[]' ELSE said END, since = CASE WHEN since < @stale THEN @now ELSE since END`,
-  );
-  const read = statement(raw, `SELECT said FROM questions WHERE domain_id = ? AND step <> 'dns'`);
-  const note = statement(raw, 'INSERT INTO question_news (job_id, domain_id, dns, phase) VALUES (?, ?, ?, NULL)');
   for (const row of readDomains(store, [...ids])) {
-    if (jobId !== NOBODY) ask.run(jobId, row.id);
+    if (jobId !== NOBODY) ASK.run(store, { jobId, id: row.id });
     const turn = priority === 'usual' ? turnOf(row, now) : (priority === 'raised' ? RAISED : DROPPING) + now;
-    add.run({ id: row.id, turn, depth, now, stale: now - STALE_MS });
+    ADD.run(store, { id: row.id, turn, depth, now, stale: now - STALE_MS });
     // DNS has said its part already: whoever comes later is told at once
-    const further = jobId === NOBODY ? undefined : (read.get(row.id) as { said: string } | undefined);
-    if (further) note.run(jobId, row.id, dnsOf(JSON.parse(further.said)));
+    const further = jobId === NOBODY ? undefined : SAID_FURTHER.first(store, { id: row.id });
+    if (further !== undefined) {
+      const dns = dnsOf(fromJson(z.array(CheckEntry), further));
+      run(store, knex('question_news').insert({ job_id: jobId, domain_id: row.id, dns, phase: null }));
+    }
   }
 }
 
-function dnsOf(said: CheckEntry[]): string {
-  return said.find(({ step }) => step === 'dns')?.outcome ?? 'failed';
+function dnsOf(said: CheckEntry[]): DnsOutcome {
+  const outcome = DnsSaid.safeParse(said.find(({ step }) => step === 'dns')?.outcome);
+  return outcome.success ? outcome.data : 'failed';
 }
+const DnsSaid = z.enum(['delegated', 'nxdomain', 'no-delegation', 'failed'] satisfies DnsOutcome[]);
 
 /** A person wants to know it now. */
 export function raiseQuestion(store: Store, domainId: number): boolean {
   return write(
     store,
     () =>
-      statement(store.raw, 'UPDATE questions SET turn = ? WHERE domain_id = ?').run(RAISED + store.now(), domainId)
-        .changes > 0,
+      run(
+        store,
+        knex('questions')
+          .where('domain_id', domainId)
+          .update({ turn: RAISED + store.now() }),
+      ).changes > 0,
   );
 }
 
 /** The next questions of a lane, in their order. */
 export function nextQuestions(store: Store, step: QuestionStep, server: string, limit: number): Question[] {
-  const rows = statement(
-    store.raw,
-    `SELECT q.domain_id AS domainId, d.name, d.ending, q.step, q.server, q.depth, q.said, q.tries, q.turn, q.since
-     FROM questions q JOIN domains d ON d.id = q.domain_id
-     WHERE q.held = 0 AND q.step = ? AND q.server = ? ORDER BY q.turn LIMIT ?`,
-  ).all(step, server, limit) as Packed[];
-  return rows.map((row) => ({ ...row, said: JSON.parse(row.said) }));
+  const rows = all(
+    store,
+    pick(knex('questions as q').join('domains as d', 'd.id', 'q.domain_id'), {
+      ...camel(QUESTIONS, 'domain_id', 'step', 'server', 'depth', 'said', 'tries', 'turn', 'since'),
+      ...camel(DOMAINS, 'name', 'ending'),
+    })
+      .where({ 'q.held': 0, 'q.step': step, 'q.server': server })
+      .orderBy('q.turn')
+      .limit(limit),
+  );
+  return rows.map((row) => ({ ...row, said: fromJson(z.array(CheckEntry), row.said) }));
 }
 
 /** Of those, the ones that a person waits for or that drop now. */
@@ -123,19 +170,25 @@ export interface LaneCount {
 
 /** How many questions wait for whom. */
 export function countLanes(store: Store): LaneCount[] {
-  return statement(
-    store.raw,
-    'SELECT step, server, count(*) AS waiting FROM questions WHERE held = 0 GROUP BY step, server',
-  ).all() as LaneCount[];
+  return all(
+    store,
+    pick(knex('questions as q'), { ...camel(QUESTIONS, 'step', 'server'), waiting: sql<number>('count(*)') })
+      .where('held', 0)
+      .groupBy('step', 'server'),
+  );
 }
 
 /** The same of one job. */
 export function countLanesOf(store: Store, jobId: number): LaneCount[] {
-  return statement(
-    store.raw,
-    `SELECT q.step, q.server, count(*) AS waiting FROM question_askers a JOIN questions q ON q.domain_id = a.domain_id
-     WHERE a.job_id = ? AND q.held = 0 GROUP BY q.step, q.server`,
-  ).all(jobId) as LaneCount[];
+  return all(
+    store,
+    pick(knex('question_askers as a').join('questions as q', 'q.domain_id', 'a.domain_id'), {
+      ...camel(QUESTIONS, 'step', 'server'),
+      waiting: sql<number>('count(*)'),
+    })
+      .where({ 'a.job_id': jobId, 'q.held': 0 })
+      .groupBy('q.step', 'q.server'),
+  );
 }
 
 /** What a question waits for where nobody but the servers of its own domain is silent: another day. */
@@ -157,44 +210,56 @@ export function suspendQuestion(
   until: number | null,
 ): void {
   tell(store, domainId, dns, phase);
-  statement(store.raw, 'DELETE FROM question_askers WHERE domain_id = ?').run(domainId);
-  statement(
-    store.raw,
-    `UPDATE questions SET held = 2, step = 'dns', server = '', said = '[]', tries = 0, waits_for = ?, waits_until = ? WHERE domain_id = ?`,
-  ).run(waitsFor, until, domainId);
+  run(store, knex('question_askers').where('domain_id', domainId).delete());
+  run(
+    store,
+    knex('questions')
+      .where('domain_id', domainId)
+      .update({ held: 2, step: 'dns', server: '', said: '[]', tries: 0, waits_for: waitsFor, waits_until: until }),
+  );
 }
 
 /** All that would be asked of DNS waits for a problem to pass. Call inside a write transaction. @returns how many. */
 export function suspendDns(store: Store, waitsFor: string): number {
-  const { raw } = store;
-  statement(
-    raw,
-    `INSERT INTO question_news (job_id, domain_id, dns, phase) SELECT a.job_id, a.domain_id, 'failed', NULL
-     FROM question_askers a JOIN questions q ON q.domain_id = a.domain_id WHERE q.held = 0 AND q.step = 'dns'`,
-  ).run();
-  return statement(
-    raw,
-    `UPDATE questions SET held = 2, waits_for = ?, waits_until = NULL WHERE held = 0 AND step = 'dns'`,
-  ).run(waitsFor).changes;
+  copyRows(
+    store,
+    'question_news',
+    knex('question_askers as a')
+      .join('questions as q', 'q.domain_id', 'a.domain_id')
+      .where({ 'q.held': 0, 'q.step': 'dns' }),
+    { job_id: ASKERS.job_id, domain_id: ASKERS.domain_id, dns: sql('?', ['failed']) },
+  );
+  return run(
+    store,
+    knex('questions').where({ held: 0, step: 'dns' }).update({ held: 2, waits_for: waitsFor, waits_until: null }),
+  ).changes;
 }
 
 /** All that would be asked of one server waits until it can be reached. Call inside a write transaction. @returns how many. */
 export function suspendLane(store: Store, step: QuestionStep, server: string, waitsFor: string): number {
-  return statement(
-    store.raw,
-    'UPDATE questions SET held = 2, waits_for = ?, waits_until = NULL WHERE held = 0 AND step = ? AND server = ?',
-  ).run(waitsFor, step, server).changes;
+  return run(
+    store,
+    knex('questions').where({ held: 0, step, server }).update({ held: 2, waits_for: waitsFor, waits_until: null }),
+  ).changes;
 }
 
 /** What waits for a problem is put again, the most urgent first. Call inside a write transaction. @returns how many. */
 export function releaseQuestions(store: Store, waitsFor: string, limit = -1): number {
-  return statement(
-    store.raw,
-    `UPDATE questions SET held = 0, tries = 0, waits_for = NULL, waits_until = NULL,
-       step = CASE WHEN since < @stale THEN 'dns' ELSE step END, server = CASE WHEN since < @stale THEN '' ELSE server END,
-       said = CASE WHEN since < @stale THEN '[]' ELSE said END
-     WHERE domain_id IN (SELECT domain_id FROM questions WHERE waits_for = @waitsFor AND held = 2 ORDER BY turn LIMIT @limit)`,
-  ).run({ waitsFor, limit, stale: store.now() - STALE_MS }).changes;
+  return run(
+    store,
+    knex('questions')
+      .whereRaw(
+        'domain_id IN (SELECT domain_id FROM questions WHERE waits_for = ? AND held = 2 ORDER BY turn LIMIT ?)',
+        [waitsFor, limit],
+      )
+      .update({
+        held: 0,
+        tries: 0,
+        waits_for: null,
+        waits_until: null,
+        ...begunAnew(store.now() - STALE_MS),
+      }),
+  ).changes;
 }
 
 /** How long after it was asked a name that nobody watches or shortlists is still tried each day. */
@@ -202,18 +267,16 @@ const WANTED_MS = 7 * 86_400_000;
 
 /** Names whose own servers were silent are tried again when their day has come, as long as anybody wants to know. Call inside a write transaction. */
 export function releaseDue(store: Store, now: number): number {
-  const { raw } = store;
-  const isDue = `held = 2 AND waits_for = '${OWN_SERVERS}' AND waits_until <= @now`;
-  statement(
-    raw,
-    `DELETE FROM questions WHERE ${isDue} AND since < @unwanted
-       AND NOT EXISTS (SELECT 1 FROM domains d WHERE d.id = domain_id AND d.watched_at IS NOT NULL)
-       AND NOT EXISTS (SELECT 1 FROM shortlist s WHERE s.domain_id = questions.domain_id)`,
-  ).run({ now, unwanted: now - WANTED_MS });
-  return statement(
-    raw,
-    `UPDATE questions SET held = 0, tries = 0, waits_for = NULL, waits_until = NULL WHERE ${isDue}`,
-  ).run({ now }).changes;
+  const due = () => knex('questions').where({ held: 2, waits_for: OWN_SERVERS }).where('waits_until', '<=', now);
+  run(
+    store,
+    due()
+      .where('since', '<', now - WANTED_MS)
+      .whereRaw('NOT EXISTS (SELECT 1 FROM domains d WHERE d.id = questions.domain_id AND d.watched_at IS NOT NULL)')
+      .whereRaw('NOT EXISTS (SELECT 1 FROM shortlist s WHERE s.domain_id = questions.domain_id)')
+      .delete(),
+  );
+  return run(store, due().update({ held: 0, tries: 0, waits_for: null, waits_until: null })).changes;
 }
 
 /** How many names wait for what, the most first; of one source, or of one job, only theirs. */
@@ -221,25 +284,35 @@ export function waitingNames(
   store: Store,
   of: { sourceId?: number; jobId?: number } = {},
 ): { waitsFor: string; words: string; names: number; nextAt: number | null }[] {
-  return statement(
-    store.raw,
-    `SELECT q.waits_for AS waitsFor, coalesce(p.words, '') AS words, count(*) AS names, min(q.waits_until) AS nextAt
-     FROM questions q LEFT JOIN lookup_problems p ON p.key = q.waits_for
-     WHERE q.held = 2 AND q.waits_for IS NOT NULL
-       AND (@source IS NULL OR EXISTS (SELECT 1 FROM sightings s WHERE s.source_id = @source AND s.domain_id = q.domain_id))
-       AND (@job IS NULL OR EXISTS (SELECT 1 FROM question_askers a WHERE a.job_id = @job AND a.domain_id = q.domain_id))
-     GROUP BY q.waits_for ORDER BY names DESC`,
-  ).all({ source: of.sourceId ?? null, job: of.jobId ?? null }) as never;
+  const waiting = knex('questions as q')
+    .leftJoin('lookup_problems as p', 'p.key', 'q.waits_for')
+    .where('q.held', 2)
+    .whereNotNull('q.waits_for');
+  if (of.sourceId !== undefined)
+    waiting.whereIn('q.domain_id', knex('sightings').where('source_id', of.sourceId).select('domain_id'));
+  if (of.jobId !== undefined)
+    waiting.whereIn('q.domain_id', knex('question_askers').where('job_id', of.jobId).select('domain_id'));
+  return all(
+    store,
+    pick(waiting, {
+      waitsFor: known(QUESTIONS.waits_for),
+      words: sql<string>("coalesce(p.words, '')"),
+      names: sql<number>('count(*)'),
+      nextAt: sql<number | null>('min(q.waits_until)'),
+    })
+      .groupBy('q.waits_for')
+      .orderBy('names', 'desc'),
+  );
 }
 
 /** Notes that something was answered. Call inside a write transaction. */
 export function putPulse(store: Store): void {
-  statement(store.raw, 'INSERT OR REPLACE INTO lookup_pulse VALUES (1, ?)').run(Date.now());
+  run(store, knex('lookup_pulse').insert({ id: 1, at: Date.now() }).onConflict(['id']).merge());
 }
 
 /** When anything was answered last, by the machine's clock, ms since 1970; 0: never. */
 export function lastPulse(store: Store): number {
-  return (statement(store.raw, 'SELECT at FROM lookup_pulse').pluck().get() as number | undefined) ?? 0;
+  return first(store, knex('lookup_pulse').pluck('at')) ?? 0;
 }
 
 /** Where a question stands. */
@@ -254,34 +327,36 @@ export interface QuestionPlace {
 
 /** @returns null when nobody wants to know, or it is answered. */
 export function placeOf(store: Store, domainId: number): QuestionPlace | null {
-  const found = statement(
-    store.raw,
-    `SELECT step, server, turn, held, coalesce(words, '') AS words, waits_until AS until
-     FROM questions LEFT JOIN lookup_problems ON key = waits_for WHERE domain_id = ?`,
-  ).get(domainId) as
-    | { step: QuestionStep; server: string; turn: number; held: 0 | 1 | 2; words: string; until: number | null }
-    | undefined;
+  const found = first(
+    store,
+    pick(knex('questions as q').leftJoin('lookup_problems as p', 'p.key', 'q.waits_for'), {
+      ...camel(QUESTIONS, 'step', 'server', 'turn', 'held'),
+      words: sql<string>("coalesce(p.words, '')"),
+      until: QUESTIONS.waits_until,
+    }).where('q.domain_id', domainId),
+  );
   if (!found || found.held === 1) return null;
   if (found.held === 2) {
     const { step, server, words, until } = found;
     return { step, server, before: 0, waits: { words: words || 'Its servers do not answer.', until } };
   }
-  const before = statement(
-    store.raw,
-    'SELECT count(*) AS before FROM questions WHERE held = 0 AND step = ? AND server = ? AND turn < ?',
-  ).get(found.step, found.server, found.turn) as { before: number };
+  const before = the(
+    store,
+    pick(knex('questions'), { before: sql<number>('count(*)') })
+      .where({ held: 0, step: found.step, server: found.server })
+      .where('turn', '<', found.turn),
+  );
   return { step: found.step, server: found.server, ...before, waits: null };
 }
 
+type Moved = Pick<Question, 'domainId' | 'step' | 'server' | 'tries'> & { said: string };
+const MOVE = prepared(({ domainId, step, server, said, tries }: Moved) =>
+  knex('questions').where('domain_id', domainId).update({ step, server, said, tries }),
+);
+
 /** A question goes on to the next step, with what was said. Call inside a write transaction. */
-export function moveQuestion(store: Store, { domainId, step, server, said, tries }: Question): void {
-  statement(store.raw, 'UPDATE questions SET step = ?, server = ?, said = ?, tries = ? WHERE domain_id = ?').run(
-    step,
-    server,
-    JSON.stringify(said),
-    tries,
-    domainId,
-  );
+export function moveQuestion(store: Store, { said, ...question }: Question): void {
+  MOVE.run(store, { ...question, said: JSON.stringify(said) });
 }
 
 /** What DNS said, for those who do not want to wait for more. Call inside a write transaction. */
@@ -292,15 +367,25 @@ export function tellDns(store: Store, domainId: number, dns: DnsOutcome): void {
 /** A question is answered: all who asked are told. Call inside a write transaction. */
 export function closeQuestion(store: Store, domainId: number, dns: DnsOutcome | null, phase: Phase): void {
   tell(store, domainId, dns, phase);
-  statement(store.raw, 'DELETE FROM question_askers WHERE domain_id = ?').run(domainId);
-  statement(store.raw, 'DELETE FROM questions WHERE domain_id = ?').run(domainId);
+  FORGET_ASKERS.run(store, { domainId });
+  FORGET.run(store, { domainId });
 }
 
+const FORGET_ASKERS = prepared(({ domainId }: { domainId: number }) =>
+  knex('question_askers').where('domain_id', domainId).delete(),
+);
+const FORGET = prepared(({ domainId }: { domainId: number }) =>
+  knex('questions').where('domain_id', domainId).delete(),
+);
+const ASKERS_OF = prepared(({ domainId }: { domainId: number }) =>
+  knex('question_askers').where('domain_id', domainId).pluck('job_id'),
+);
+const TELL = prepared((news: { jobId: number; domainId: number; dns: DnsOutcome | null; phase: Phase | null }) =>
+  knex('question_news').insert({ job_id: news.jobId, domain_id: news.domainId, dns: news.dns, phase: news.phase }),
+);
+
 function tell(store: Store, domainId: number, dns: DnsOutcome | null, phase: Phase | null): void {
-  statement(
-    store.raw,
-    `INSERT INTO question_news (job_id, domain_id, dns, phase) SELECT job_id, domain_id, ?, ? FROM question_askers WHERE domain_id = ?`,
-  ).run(dns, phase, domainId);
+  for (const jobId of ASKERS_OF.all(store, { domainId })) TELL.run(store, { jobId, domainId, dns, phase });
 }
 
 export interface QuestionNews {
@@ -312,17 +397,19 @@ export interface QuestionNews {
 
 /** What a job has been told since. */
 export function newsFor(store: Store, jobId: number, after: number, limit = 5000): QuestionNews[] {
-  return statement(
-    store.raw,
-    'SELECT id, domain_id AS domainId, dns, phase FROM question_news WHERE job_id = ? AND id > ? ORDER BY id LIMIT ?',
-  ).all(jobId, after, limit) as QuestionNews[];
+  return all(
+    store,
+    pick(knex('question_news'), camel(QUESTION_NEWS, 'id', 'domain_id', 'dns', 'phase'))
+      .where('job_id', jobId)
+      .where('id', '>', after)
+      .orderBy('id')
+      .limit(limit),
+  );
 }
 
 /** How many questions of a job are open. */
 export function openQuestions(store: Store, jobId: number): number {
-  const { open } = statement(store.raw, 'SELECT count(*) AS open FROM question_askers WHERE job_id = ?').get(jobId) as {
-    open: number;
-  };
+  const { open } = the(store, pick(knex('question_askers'), { open: sql<number>('count(*)') }).where('job_id', jobId));
   return open;
 }
 
@@ -331,18 +418,24 @@ export function openQuestions(store: Store, jobId: number): number {
  * asked all the same, when their turn comes.
  */
 export function leaveQuestions(store: Store, jobId: number, goOn: boolean): void {
-  const { raw } = store;
   write(store, () => {
     if (!goOn)
-      statement(
-        raw,
-        `UPDATE questions SET held = 1 WHERE domain_id IN (SELECT domain_id FROM question_askers WHERE job_id = @jobId)
-           AND NOT EXISTS (SELECT 1 FROM question_askers o WHERE o.domain_id = questions.domain_id AND o.job_id <> @jobId)`,
-      ).run({ jobId });
-    statement(raw, 'DELETE FROM question_askers WHERE job_id = ?').run(jobId);
-    statement(raw, 'DELETE FROM question_news WHERE job_id = ?').run(jobId);
+      run(
+        store,
+        knex('questions')
+          .whereRaw('domain_id IN (SELECT domain_id FROM question_askers WHERE job_id = ?)', [jobId])
+          .whereRaw(
+            'NOT EXISTS (SELECT 1 FROM question_askers o WHERE o.domain_id = questions.domain_id AND o.job_id <> ?)',
+            [jobId],
+          )
+          .update({ held: 1 }),
+      );
+    run(store, knex('question_askers').where('job_id', jobId).delete());
+    run(store, knex('question_news').where('job_id', jobId).delete());
   });
 }
+
+const ASKED_AT = prepared(({ id }: { id: number }) => knex('domains').where('id', id).pluck('phase_at'));
 
 /** Domains a check job has not settled yet: those of a source, or by id, without a verdict from after `since`. */
 export function pendingChecks(
@@ -351,18 +444,18 @@ export function pendingChecks(
   since: number,
 ): number[] {
   if (which.ids) {
-    const read = statement(store.raw, 'SELECT id, phase_at FROM domains WHERE id = ?');
-    return which.ids.flatMap((id) => {
-      const row = read.get(id) as { id: number; phase_at: number | null } | undefined;
-      return !row || (row.phase_at !== null && row.phase_at >= since) ? [] : [id];
+    return which.ids.filter((id) => {
+      const at = ASKED_AT.first(store, { id });
+      return at !== undefined && (at === null || at < since);
     });
   }
-  const rows = statement(
-    store.raw,
-    `SELECT d.id AS pendingId FROM domains d JOIN sightings s ON s.domain_id = d.id
-     WHERE s.source_id = ? AND (d.phase_at IS NULL OR d.phase_at < ?)
-       AND NOT EXISTS (SELECT 1 FROM set_aside a WHERE a.source_id = s.source_id AND a.name = d.name)
-     ORDER BY d.id`,
-  ).all(which.sourceId ?? 0, since) as { pendingId: number }[];
+  const rows = all(
+    store,
+    pick(knex('domains as d').join('sightings as s', 's.domain_id', 'd.id'), { pendingId: DOMAINS.id })
+      .where('s.source_id', which.sourceId ?? 0)
+      .whereRaw('(d.phase_at IS NULL OR d.phase_at < ?)', [since])
+      .whereRaw('NOT EXISTS (SELECT 1 FROM set_aside a WHERE a.source_id = s.source_id AND a.name = d.name)')
+      .orderBy('d.id'),
+  );
   return rows.map(({ pendingId }) => pendingId);
 }

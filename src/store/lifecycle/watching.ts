@@ -1,9 +1,12 @@
-import { type Store, statement, write } from '../base/database';
-import type { DomainRow } from '../domains/domains';
+import type { WATCH_REASONS } from '../../core/lifecycle/watch-reasons';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, knex, pick, prepared, run, sql, the } from '../base/query';
+import { type DomainRow, measuredDomains } from '../domains/domains';
 import { addQuestions, NOBODY } from './questions';
 
-/** Why a name is watched: a person wants it, or it is nearly to be had. */
-export type WatchReason = 'by hand' | 'near miss';
+const DOMAINS = columns('domains');
+
+export type WatchReason = (typeof WATCH_REASONS)[number];
 
 /** Names whose next look is due are asked for; should the answer get lost, they come again after this. */
 const LOST_MS = 86_400_000;
@@ -11,26 +14,35 @@ const LOST_DROPPING_MS = 60_000;
 
 /** Watches a name, or not any longer. Call inside a write transaction. @returns whether that is a change. */
 export function setWatched(store: Store, id: number, reason: WatchReason | null, at: number): boolean {
-  const { raw } = store;
   if (reason === null)
     return (
-      statement(
-        raw,
-        'UPDATE domains SET watched_at = NULL, watch_reason = NULL, ask_at = NULL WHERE id = ? AND watched_at IS NOT NULL',
-      ).run(id).changes > 0
+      run(
+        store,
+        knex('domains')
+          .where('id', id)
+          .whereNotNull('watched_at')
+          .update({ watched_at: null, watch_reason: null, ask_at: null }),
+      ).changes > 0
     );
   // what is watched by hand stays so, whatever else would watch it
   return (
-    statement(
-      raw,
-      `UPDATE domains SET watched_at = coalesce(watched_at, @at), watch_reason = @reason, ask_at = coalesce(ask_at, @at)
-       WHERE id = @id AND (watched_at IS NULL OR (watch_reason = 'near miss' AND @reason = 'by hand'))`,
-    ).run({ id, at, reason }).changes > 0
+    run(
+      store,
+      knex('domains')
+        .where('id', id)
+        .whereRaw("(watched_at IS NULL OR (watch_reason = 'near miss' AND ? = 'by hand'))", [reason])
+        .update({
+          watched_at: sql('coalesce(watched_at, ?)', [at]),
+          watch_reason: reason,
+          ask_at: sql('coalesce(ask_at, ?)', [at]),
+        }),
+    ).changes > 0
   );
 }
 
-/** A name that a person watches and that may drop at this moment. */
-const IS_DROPPING = `watch_reason = 'by hand' AND drop_conditional = 0 AND drop_from <= @now AND phase <> 'free'`;
+const ASK_LATER = prepared(({ id, at }: { id: number; at: number }) =>
+  knex('domains').where('id', id).update({ ask_at: at }),
+);
 
 /**
  * Puts a question for watched names whose look is due; what a person watches and drops now goes before everything else that waits.
@@ -38,16 +50,25 @@ const IS_DROPPING = `watch_reason = 'by hand' AND drop_conditional = 0 AND drop_
  * @returns how many.
  */
 export function askDue(store: Store, now: number, limit: number): number {
-  const due = statement(
-    store.raw,
-    `SELECT id AS dueId, coalesce(${IS_DROPPING}, 0) AS isDropping FROM domains WHERE ask_at <= @now ORDER BY isDropping DESC, ask_at LIMIT @limit`,
-  ).all({ now, limit }) as { dueId: number; isDropping: number }[];
+  const due = all(
+    store,
+    pick(knex('domains'), {
+      dueId: DOMAINS.id,
+      isDropping: sql<0 | 1>(
+        "coalesce(watch_reason = 'by hand' AND drop_conditional = 0 AND drop_from <= ? AND phase <> 'free', 0)",
+        [now],
+      ),
+    })
+      .where('ask_at', '<=', now)
+      .orderBy([{ column: 'isDropping', order: 'desc' }, { column: 'ask_at' }])
+      .limit(limit),
+  );
   if (due.length === 0) return 0;
   const ids = (isDropping: number) => due.flatMap((one) => (one.isDropping === isDropping ? [one.dueId] : []));
   write(store, () => {
-    const later = statement(store.raw, 'UPDATE domains SET ask_at = ? WHERE id = ?');
     // the answer to a name in its window sets the next look; should it get lost, it is asked again soon
-    for (const { dueId, isDropping } of due) later.run(now + (isDropping ? LOST_DROPPING_MS : LOST_MS), dueId);
+    for (const { dueId, isDropping } of due)
+      ASK_LATER.run(store, { id: dueId, at: now + (isDropping ? LOST_DROPPING_MS : LOST_MS) });
     addQuestions(store, NOBODY, ids(1), 'record', 'dropping');
     addQuestions(store, NOBODY, ids(0), 'record');
   });
@@ -56,36 +77,43 @@ export function askDue(store: Store, now: number, limit: number): number {
 
 /** Endings of names that a person watches and whose drop windows open within so many ms. */
 export function droppingSoon(store: Store, now: number, withinMs: number): { ending: string; from: number }[] {
-  return statement(
-    store.raw,
-    `SELECT ending, min(drop_from) AS "from" FROM domains
-     WHERE watched_at IS NOT NULL AND watch_reason = 'by hand' AND drop_conditional = 0 AND drop_from > ? AND drop_from <= ?
-     GROUP BY ending`,
-  ).all(now, now + withinMs) as { ending: string; from: number }[];
+  return all(
+    store,
+    pick(knex('domains'), { ...camel(DOMAINS, 'ending'), from: sql<number>('min(drop_from)') })
+      .whereNotNull('watched_at')
+      .where({ watch_reason: 'by hand', drop_conditional: 0 })
+      .where('drop_from', '>', now)
+      .where('drop_from', '<=', now + withinMs)
+      .groupBy('ending'),
+  );
 }
 
 /** Watched names, those that should be free soonest first. */
 export function watchedDomains(store: Store, isByHand: boolean, limit: number, offset = 0): DomainRow[] {
-  return statement(
-    store.raw,
-    `SELECT * FROM domains WHERE watched_at IS NOT NULL AND (watch_reason = 'by hand' OR NOT ?)
-     ORDER BY coalesce(drop_from, drop_at, expires_at, 9e15), id LIMIT ? OFFSET ?`,
-  ).all(isByHand ? 1 : 0, limit, offset) as DomainRow[];
+  const watched = measuredDomains().whereNotNull('d.watched_at');
+  const wanted = isByHand ? watched.where('d.watch_reason', 'by hand') : watched;
+  return all(
+    store,
+    wanted.orderByRaw('coalesce(d.drop_from, d.drop_at, d.expires_at, 9e15), d.id').limit(limit).offset(offset),
+  );
 }
 
 export function countWatched(store: Store): { byHand: number; nearMisses: number; due: number } {
-  return statement(
-    store.raw,
-    `SELECT coalesce(sum(watch_reason = 'by hand'), 0) AS byHand, coalesce(sum(watch_reason = 'near miss'), 0) AS nearMisses,
-       coalesce(sum(ask_at <= ?), 0) AS due FROM domains WHERE watched_at IS NOT NULL`,
-  ).get(store.now()) as { byHand: number; nearMisses: number; due: number };
+  return the(
+    store,
+    pick(knex('domains'), {
+      byHand: sql<number>("coalesce(sum(watch_reason = 'by hand'), 0)"),
+      nearMisses: sql<number>("coalesce(sum(watch_reason = 'near miss'), 0)"),
+      due: sql<number>('coalesce(sum(ask_at <= ?), 0)', [store.now()]),
+    }).whereNotNull('watched_at'),
+  );
 }
 
 /** Names that are watched as near misses, by id. */
 export function nearMissIds(store: Store): number[] {
-  const rows = statement(
-    store.raw,
-    `SELECT id AS missId FROM domains WHERE watched_at IS NOT NULL AND watch_reason = 'near miss'`,
-  ).all() as { missId: number }[];
+  const rows = all(
+    store,
+    pick(knex('domains'), { missId: DOMAINS.id }).whereNotNull('watched_at').where('watch_reason', 'near miss'),
+  );
   return rows.map(({ missId }) => missId);
 }

@@ -1,20 +1,43 @@
+import { z } from 'zod';
 import { listingOf } from '../../core/formats/list-batch';
 import type { ListingKind } from '../../core/formats/list-fields';
 import { bestListing, isBetter, newestPerVenue } from '../../core/listings/best';
 import { type ChangeKind, compareListings, type ListingChange } from '../../core/listings/changes';
-import {
-  isOpen,
-  type Listing,
-  type ListingState,
-  nextMoment,
-  priceAt,
-  type Reserve,
-} from '../../core/listings/listing';
+import { isOpen, type Listing, nextMoment, priceAt } from '../../core/listings/listing';
 import { homeMinor, type Rates } from '../../core/listings/rates';
 import type { PoolRow } from '../../core/pool/facts';
 import type { FurtherOffer } from '../../core/pool/offer';
-import { type Store, statement } from '../base/database';
-import { type DomainRow, sightingsOf } from '../domains/domains';
+import type { Store } from '../base/database';
+import {
+  all,
+  camel,
+  columns,
+  every,
+  exists,
+  fromJson,
+  knex,
+  known,
+  orNull,
+  pick,
+  placesOf,
+  prepared,
+  run,
+  sql,
+} from '../base/query';
+import type { Row } from '../base/schema';
+import { sightingsOf } from '../domains/domains';
+
+const LISTINGS = columns('listings', 'l');
+const SOURCES = columns('sources', 'o');
+const DOMAINS = columns('domains', 'd');
+const LISTING_CHANGES = columns('listing_changes', 'c');
+
+const fromListings = () => knex('listings as l').join('sources as o', 'o.id', 'l.source_id');
+const offers = () =>
+  pick(fromListings(), {
+    ...every(LISTINGS),
+    source_name: SOURCES.name,
+  });
 
 /** An offer as it is stored, from a feed or from the row of a list. Times in ms since 1970 UTC. */
 export interface StoredListing extends Listing {
@@ -26,27 +49,8 @@ export interface StoredListing extends Listing {
   endedAt: number | null;
 }
 
-interface ListingRow {
-  domain_id: number;
-  source_id: number;
-  source_name: string;
-  kind: ListingKind;
-  venue: string | null;
-  state: ListingState;
-  price_minor: number | null;
-  currency: string | null;
-  reserve: Reserve | null;
-  bids: number | null;
-  watchers: number | null;
-  closing_at: number | null;
-  steps: string;
-  url: string | null;
-  first_at: number;
-  seen_at: number;
-  ended_at: number | null;
-}
-
-const READ = 'SELECT l.*, o.name AS source_name FROM listings l JOIN sources o ON o.id = l.source_id';
+type ListingRow = Row<'listings'> & { source_name: string };
+const Steps = z.array(z.object({ at: z.number(), priceMinor: z.number() }));
 
 function unpack(row: ListingRow): StoredListing {
   return {
@@ -59,7 +63,7 @@ function unpack(row: ListingRow): StoredListing {
     bids: row.bids,
     watchers: row.watchers,
     closingAt: row.closing_at,
-    steps: JSON.parse(row.steps),
+    steps: fromJson(Steps, row.steps),
     url: row.url,
     sourceId: row.source_id,
     sourceName: row.source_name,
@@ -68,6 +72,29 @@ function unpack(row: ListingRow): StoredListing {
     endedAt: row.ended_at,
   };
 }
+
+const OFFER = prepared((of: { domainId: number; sourceId: number; kind: ListingKind }) =>
+  offers().where({ 'l.domain_id': of.domainId, 'l.source_id': of.sourceId, 'l.kind': of.kind }),
+);
+const PUT = prepared((row: Row<'listings'>) =>
+  knex('listings').insert(placesOf('listings', row)).onConflict(['domain_id', 'source_id', 'kind']).merge(SAID_ANEW),
+);
+/** What a newer word of a venue changes; when it was first seen stays. */
+const SAID_ANEW = [
+  'venue',
+  'state',
+  'price_minor',
+  'currency',
+  'reserve',
+  'bids',
+  'watchers',
+  'closing_at',
+  'steps',
+  'url',
+  'seen_at',
+  'ended_at',
+  'next_at',
+] as const satisfies (keyof Row<'listings'>)[];
 
 /**
  * Writes what a feed says of a listing now, and what that changed. Call inside a write transaction; settleListing afterwards
@@ -84,39 +111,28 @@ export function putListing(
 ): ListingChange[] {
   const listing = { ...given, priceMinor: priceAt(given, at) };
   if (listing.state === 'open' && !isOpen(listing, at)) listing.state = 'closed';
-  const found = statement(store.raw, `${READ} WHERE l.domain_id = ? AND l.source_id = ? AND l.kind = ?`).get(
-    domainId,
-    sourceId,
-    listing.kind,
-  ) as ListingRow | undefined;
+  const found = OFFER.first(store, { domainId, sourceId, kind: listing.kind });
   const before = found ? unpack(found) : null;
   const changes = compareListings(before, listing);
-  statement(
-    store.raw,
-    `INSERT INTO listings VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-     ON CONFLICT DO UPDATE SET venue = excluded.venue, state = excluded.state, price_minor = excluded.price_minor,
-       currency = excluded.currency, reserve = excluded.reserve, bids = excluded.bids, closing_at = excluded.closing_at,
-       steps = excluded.steps, url = excluded.url, seen_at = excluded.seen_at, ended_at = excluded.ended_at,
-       next_at = excluded.next_at, watchers = excluded.watchers`,
-  ).run(
-    domainId,
-    sourceId,
-    listing.kind,
-    listing.venue,
-    listing.state,
-    listing.priceMinor,
-    listing.currency,
-    listing.reserve,
-    listing.bids,
-    listing.closingAt,
-    JSON.stringify(listing.steps),
-    listing.url,
-    before?.firstAt ?? at,
-    at,
-    listing.state === 'open' ? null : (before?.endedAt ?? at),
-    nextMoment(listing, at),
-    listing.watchers ?? null,
-  );
+  PUT.run(store, {
+    domain_id: domainId,
+    source_id: sourceId,
+    kind: listing.kind,
+    venue: listing.venue,
+    state: listing.state,
+    price_minor: listing.priceMinor,
+    currency: listing.currency,
+    reserve: listing.reserve,
+    bids: listing.bids,
+    watchers: listing.watchers ?? null,
+    closing_at: listing.closingAt,
+    steps: JSON.stringify(listing.steps),
+    url: listing.url,
+    first_at: before?.firstAt ?? at,
+    seen_at: at,
+    ended_at: listing.state === 'open' ? null : (before?.endedAt ?? at),
+    next_at: nextMoment(listing, at),
+  });
   noteChanges(store, domainId, sourceId, listing.kind, changes, at);
   return changes;
 }
@@ -129,28 +145,27 @@ function noteChanges(
   changes: ListingChange[],
   at: number,
 ): void {
-  const insert = statement(
-    store.raw,
-    'INSERT INTO listing_changes (domain_id, source_id, kind, at, what, was, now_is) VALUES (?, ?, ?, ?, ?, ?, ?)',
-  );
-  for (const { what, was, is } of changes) insert.run(domainId, sourceId, kind, at, what, was, is);
+  for (const { what, was, is } of changes)
+    run(
+      store,
+      knex('listing_changes').insert({ domain_id: domainId, source_id: sourceId, kind, at, what, was, now_is: is }),
+    );
 }
 
 /** Changes a stored listing by what became of it without its venue being asked. */
 function change(store: Store, row: ListingRow, next: Partial<Listing>, at: number): void {
   const before = unpack(row);
   const after: Listing = { ...before, ...next };
-  statement(
-    store.raw,
-    `UPDATE listings SET state = ?, price_minor = ?, ended_at = ?, next_at = ? WHERE domain_id = ? AND source_id = ? AND kind = ?`,
-  ).run(
-    after.state,
-    after.priceMinor,
-    after.state === 'open' ? null : (before.endedAt ?? at),
-    nextMoment(after, at),
-    row.domain_id,
-    row.source_id,
-    row.kind,
+  run(
+    store,
+    knex('listings')
+      .where({ domain_id: row.domain_id, source_id: row.source_id, kind: row.kind })
+      .update({
+        state: after.state,
+        price_minor: after.priceMinor,
+        ended_at: after.state === 'open' ? null : (before.endedAt ?? at),
+        next_at: nextMoment(after, at),
+      }),
   );
   noteChanges(store, row.domain_id, row.source_id, row.kind, compareListings(before, after), at);
 }
@@ -161,10 +176,10 @@ function change(store: Store, row: ListingRow, next: Partial<Listing>, at: numbe
  * @param since when the reading began. @returns domains they were of.
  */
 export function endMissing(store: Store, sourceId: number, since: number, at: number): number[] {
-  const rows = statement(store.raw, `${READ} WHERE l.source_id = ? AND l.seen_at < ? AND l.state = 'open'`).all(
-    sourceId,
-    since,
-  ) as ListingRow[];
+  const rows = all(
+    store,
+    offers().where('l.source_id', sourceId).where('l.seen_at', '<', since).where('l.state', 'open'),
+  );
   for (const row of rows)
     change(store, row, { state: row.closing_at !== null && row.closing_at <= at ? 'closed' : 'withdrawn' }, at);
   return [...new Set(rows.map((row) => row.domain_id))];
@@ -172,15 +187,15 @@ export function endMissing(store: Store, sourceId: number, since: number, at: nu
 
 /** Whether an offer is due to change by itself; a look that takes no lock. */
 export function isAnyDue(store: Store, at: number): boolean {
-  return statement(store.raw, 'SELECT 1 FROM listings WHERE next_at <= ? LIMIT 1').get(at) !== undefined;
+  return exists(store, knex('listings').where('next_at', '<=', at));
 }
 
 /** Lets price steps and endings that are due happen. @returns domains they were of, at most `limit`. */
 export function letTimePass(store: Store, at: number, limit: number): number[] {
-  const rows = statement(
-    store.raw,
-    `${READ} WHERE l.next_at IS NOT NULL AND l.next_at <= ? ORDER BY l.next_at LIMIT ?`,
-  ).all(at, limit) as ListingRow[];
+  const rows = all(
+    store,
+    offers().whereNotNull('l.next_at').where('l.next_at', '<=', at).orderBy('l.next_at').limit(limit),
+  );
   for (const row of rows) {
     const listing = unpack(row);
     change(store, row, { priceMinor: priceAt(listing, at), state: isOpen(listing, at) ? 'open' : 'closed' }, at);
@@ -190,7 +205,7 @@ export function letTimePass(store: Store, at: number, limit: number): number[] {
 
 /** All offers of a domain, of feeds and of lists, the newest word of each list's venue only; the last seen first. */
 export function listingsOf(store: Store, domainId: number): StoredListing[] {
-  const fromFeeds = (statement(store.raw, `${READ} WHERE l.domain_id = ?`).all(domainId) as ListingRow[]).map(unpack);
+  const fromFeeds = all(store, offers().where('l.domain_id', domainId)).map(unpack);
   const fromLists = sightingsOf(store, domainId).flatMap(({ sourceId, sourceKind, sourceName, at, said }) => {
     if (sourceKind !== 'list') return [];
     const row = { kind: null, closingAt: null, priceMinor: null, ...(said as Partial<Listing>) };
@@ -249,29 +264,39 @@ export function settleListing(store: Store, domainId: number, at: number, rates:
 
 /** Takes up what a list offers of a domain that was known before. Call inside a write transaction. */
 export function takeOffer(store: Store, domainId: number, offer: Listing, at: number, rates: Rates): void {
-  const row = statement(store.raw, 'SELECT * FROM domains WHERE id = ?').get(domainId) as DomainRow;
-  const shown = shownListing(row);
+  const row = SHOWN.first(store, { id: domainId });
+  const shown = row ? shownListing(row) : null;
   if (!shown || !isOpen(shown, at)) {
     setBest(store, domainId, offer, at, 1, at);
     return;
   }
   if (shown.venue !== offer.venue || shown.kind !== offer.kind) {
-    const open = (row.offers ?? 1) + 1;
+    const open = (row?.offers ?? 1) + 1;
     if (isOpen(offer, at) && isBetter(offer, shown, at, rates)) setBest(store, domainId, offer, at, open, at);
-    else statement(store.raw, 'UPDATE domains SET offers = ? WHERE id = ?').run(open, domainId);
+    else run(store, knex('domains').where('id', domainId).update({ offers: open }));
     return;
   }
   // the venue's newer word on what is shown; another offer may be better than it is now
   const others = listingsOf(store, domainId).filter(({ venue, kind }) => venue !== offer.venue || kind !== offer.kind);
-  const all: (Listing & { seenAt?: number })[] = [...others, offer];
-  const best = bestListing(all, at, rates);
-  setBest(store, domainId, best, best?.seenAt ?? at, all.filter((listing) => isOpen(listing, at)).length, at);
+  const listed: (Listing & { seenAt?: number })[] = [...others, offer];
+  const best = bestListing(listed, at, rates);
+  setBest(store, domainId, best, best?.seenAt ?? at, listed.filter((listing) => isOpen(listing, at)).length, at);
 }
 
-function shownListing(row: DomainRow): Listing | null {
+const SHOWN = prepared(({ id }: { id: number }) =>
+  knex('domains')
+    .select('listing', 'venue', 'price_minor', 'currency', 'bids', 'closing_at', 'listing_url', 'offers')
+    .where('id', id),
+);
+type Shown = Pick<
+  Row<'domains'>,
+  'listing' | 'venue' | 'price_minor' | 'currency' | 'bids' | 'closing_at' | 'listing_url' | 'offers'
+>;
+
+function shownListing(row: Shown): Listing | null {
   if (row.listing === null) return null;
   return {
-    kind: row.listing as ListingKind,
+    kind: row.listing,
     venue: row.venue,
     state: 'open',
     priceMinor: row.price_minor,
@@ -284,6 +309,20 @@ function shownListing(row: DomainRow): Listing | null {
   };
 }
 
+const SHOW = prepared((row: Shown & Pick<Row<'domains'>, 'id' | 'listing_at'>) =>
+  knex('domains').where('id', row.id).update({
+    listing: row.listing,
+    venue: row.venue,
+    price_minor: row.price_minor,
+    currency: row.currency,
+    bids: row.bids,
+    closing_at: row.closing_at,
+    listing_url: row.listing_url,
+    listing_at: row.listing_at,
+    offers: row.offers,
+  }),
+);
+
 function setBest(
   store: Store,
   domainId: number,
@@ -292,27 +331,23 @@ function setBest(
   offers: number,
   now: number,
 ): void {
-  statement(
-    store.raw,
-    `UPDATE domains SET listing = ?, venue = ?, price_minor = ?, currency = ?, bids = ?, closing_at = ?, listing_url = ?,
-     listing_at = ?, offers = ? WHERE id = ?`,
-  ).run(
-    best?.kind ?? null,
-    best?.venue ?? null,
-    best ? priceAt(best, now) : null,
-    best?.currency ?? null,
-    best?.bids ?? null,
-    best?.closingAt ?? null,
-    best?.url ?? null,
-    best ? seenAt : null,
-    best ? offers : null,
-    domainId,
-  );
+  SHOW.run(store, {
+    id: domainId,
+    listing: best?.kind ?? null,
+    venue: best?.venue ?? null,
+    price_minor: best ? priceAt(best, now) : null,
+    currency: best?.currency ?? null,
+    bids: best?.bids ?? null,
+    closing_at: best?.closingAt ?? null,
+    listing_url: best?.url ?? null,
+    listing_at: best ? seenAt : null,
+    offers: best ? offers : null,
+  });
 }
 
 /** Domains with several offers: which one is shown may change with the rates. */
 export function domainsWithOffers(store: Store): number[] {
-  return store.raw.prepare('SELECT id FROM domains WHERE offers > 1 ORDER BY id').pluck().all() as number[];
+  return all(store, knex('domains').where('offers', '>', 1).orderBy('id').pluck('id'));
 }
 
 export interface StoredChange extends ListingChange {
@@ -324,24 +359,33 @@ export interface StoredChange extends ListingChange {
   currency: string | null;
 }
 
-const READ_CHANGES = `SELECT c.what, c.was, c.now_is AS "is", c.at, c.kind, d.name, l.venue, l.currency FROM listing_changes c
-  JOIN domains d ON d.id = c.domain_id
-  LEFT JOIN listings l ON l.domain_id = c.domain_id AND l.source_id = c.source_id AND l.kind = c.kind`;
+const storedChanges = () =>
+  pick(
+    knex('listing_changes as c')
+      .join('domains as d', 'd.id', 'c.domain_id')
+      .leftJoin('listings as l', (on) =>
+        on.on('l.domain_id', 'c.domain_id').on('l.source_id', 'c.source_id').on('l.kind', 'c.kind'),
+      ),
+    {
+      ...camel(LISTING_CHANGES, 'what', 'was', 'at', 'kind'),
+      is: LISTING_CHANGES.now_is,
+      name: DOMAINS.name,
+      venue: orNull(LISTINGS.venue),
+      currency: orNull(LISTINGS.currency),
+    },
+  ).orderBy([
+    { column: 'c.at', order: 'desc' },
+    { column: 'c.id', order: 'desc' },
+  ]);
 
 /** What changed of a domain's offers, the latest first. */
 export function changesOf(store: Store, domainId: number, limit = 50): StoredChange[] {
-  return statement(store.raw, `${READ_CHANGES} WHERE c.domain_id = ? ORDER BY c.at DESC, c.id DESC LIMIT ?`).all(
-    domainId,
-    limit,
-  ) as StoredChange[];
+  return all(store, storedChanges().where('c.domain_id', domainId).limit(limit));
 }
 
 /** What a feed's readings changed, the latest first; what it merely lists for the first time is left out. */
 export function changesOfSource(store: Store, sourceId: number, limit: number): StoredChange[] {
-  return statement(
-    store.raw,
-    `${READ_CHANGES} WHERE c.source_id = ? AND c.what <> 'listed' ORDER BY c.at DESC, c.id DESC LIMIT ?`,
-  ).all(sourceId, limit) as StoredChange[];
+  return all(store, storedChanges().where('c.source_id', sourceId).where('c.what', '<>', 'listed').limit(limit));
 }
 
 /** Offers of a feed that are open, the next to change by itself first, those that never do last; and how many there are of each kind. */
@@ -352,16 +396,25 @@ export function openListings(
   offset: number,
   limit: number,
 ): { rows: (StoredListing & { name: string })[]; kinds: { kind: ListingKind; listings: number }[] } {
-  const rows = statement(
-    store.raw,
-    `SELECT l.*, o.name AS source_name, d.name FROM listings l JOIN sources o ON o.id = l.source_id JOIN domains d ON d.id = l.domain_id
-     WHERE l.source_id = @sourceId AND l.state = 'open' AND (@kind IS NULL OR l.kind = @kind)
-     ORDER BY l.next_at NULLS LAST, l.domain_id LIMIT @limit OFFSET @offset`,
-  ).all({ sourceId, kind, offset, limit }) as (ListingRow & { name: string })[];
-  const kinds = statement(
-    store.raw,
-    `SELECT kind, count(*) AS listings FROM listings WHERE source_id = ? AND state = 'open' GROUP BY kind ORDER BY listings DESC`,
-  ).all(sourceId) as { kind: ListingKind; listings: number }[];
+  const rows = all(
+    store,
+    pick(fromListings().join('domains as d', 'd.id', 'l.domain_id'), {
+      ...every(LISTINGS),
+      source_name: SOURCES.name,
+      name: DOMAINS.name,
+    })
+      .where({ 'l.source_id': sourceId, 'l.state': 'open', ...(kind !== null && { 'l.kind': kind }) })
+      .orderBy([{ column: 'l.next_at', nulls: 'last' }, { column: 'l.domain_id' }])
+      .limit(limit)
+      .offset(offset),
+  );
+  const kinds = all(
+    store,
+    pick(knex('listings as l'), { kind: LISTINGS.kind, listings: sql<number>('count(*)') })
+      .where({ source_id: sourceId, state: 'open' })
+      .groupBy('kind')
+      .orderBy('listings', 'desc'),
+  );
   return { rows: rows.map((row) => ({ ...unpack(row), name: row.name })), kinds };
 }
 
@@ -369,29 +422,40 @@ const AUCTIONS_LEARNED = 500;
 
 /** Auctions of a feed that were seen to end, with what they stood at first and last; the latest of them. */
 export function endedAuctions(store: Store, sourceId: number): { firstMinor: number; finalMinor: number }[] {
-  return statement(
-    store.raw,
-    `SELECT c.now_is AS firstMinor, l.price_minor AS finalMinor FROM listings l
-       JOIN listing_changes c ON c.domain_id = l.domain_id AND c.source_id = l.source_id AND c.kind = l.kind AND c.what = 'listed'
-     WHERE l.source_id = ? AND l.kind IN ('auction', 'expired-auction') AND l.state IN ('sold', 'closed')
-       AND l.price_minor IS NOT NULL AND c.now_is > 0 ORDER BY l.ended_at DESC LIMIT ?`,
-  ).all(sourceId, AUCTIONS_LEARNED) as { firstMinor: number; finalMinor: number }[];
+  return all(
+    store,
+    pick(
+      knex('listings as l').join('listing_changes as c', (on) =>
+        on.on('c.domain_id', 'l.domain_id').on('c.source_id', 'l.source_id').on('c.kind', 'l.kind'),
+      ),
+      { firstMinor: sql<number>('c.now_is'), finalMinor: known(LISTINGS.price_minor) },
+    )
+      .where({ 'l.source_id': sourceId, 'c.what': 'listed' })
+      .whereIn('l.kind', ['auction', 'expired-auction'])
+      .whereIn('l.state', ['sold', 'closed'])
+      .whereNotNull('l.price_minor')
+      .where('c.now_is', '>', 0)
+      .orderBy('l.ended_at', 'desc')
+      .limit(AUCTIONS_LEARNED),
+  );
 }
 
 /** Falling prices of a feed that were seen to end: the step that ran then, from 0, and whether somebody took it. */
 export function endedFalling(store: Store, sourceId: number): { step: number; isTaken: boolean }[] {
-  const rows = statement(
-    store.raw,
-    `SELECT steps, state, closing_at AS closingAt, ended_at AS endedAt FROM listings
-     WHERE source_id = ? AND kind = 'falling' AND state <> 'open' AND ended_at IS NOT NULL ORDER BY ended_at DESC LIMIT ?`,
-  ).all(sourceId, AUCTIONS_LEARNED) as {
-    steps: string;
-    state: ListingState;
-    closingAt: number | null;
-    endedAt: number;
-  }[];
+  const rows = all(
+    store,
+    pick(knex('listings as l'), {
+      ...camel(LISTINGS, 'steps', 'state', 'closing_at'),
+      endedAt: known(LISTINGS.ended_at),
+    })
+      .where({ source_id: sourceId, kind: 'falling' })
+      .where('state', '<>', 'open')
+      .whereNotNull('ended_at')
+      .orderBy('ended_at', 'desc')
+      .limit(AUCTIONS_LEARNED),
+  );
   return rows.flatMap(({ steps, state, closingAt, endedAt }) => {
-    const begun = (JSON.parse(steps) as { at: number }[]).filter(({ at }) => at <= endedAt).length;
+    const begun = fromJson(Steps, steps).filter(({ at }) => at <= endedAt).length;
     // what left the feed before its time was taken, too
     const isTaken = state === 'sold' || (state === 'withdrawn' && closingAt !== null && endedAt < closingAt);
     return begun === 0 ? [] : [{ step: begun - 1, isTaken }];

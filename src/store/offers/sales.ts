@@ -1,5 +1,8 @@
 import type { ListedSale } from '../../core/formats/sales';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, knex, pick, prepared, sql, the } from '../base/query';
+
+const SALES = columns('sales');
 
 export interface StoredSale {
   name: string;
@@ -9,25 +12,32 @@ export interface StoredSale {
   venue: string | null;
 }
 
+const PUT = prepared((sale: StoredSale & { source: string }) =>
+  knex('sales')
+    .insert({
+      name: sale.name,
+      price_minor: sale.priceMinor,
+      currency: sale.currency,
+      at: sale.at,
+      venue: sale.venue,
+      source: sale.source,
+    })
+    .onConflict()
+    .ignore(),
+);
+
 /** Keeps sales; one that is known already stands once. @returns how many are new. */
 export function putSales(store: Store, sales: readonly Omit<ListedSale, 'line' | 'ending'>[], source: string): number {
   return write(store, () => {
-    const insert = statement(
-      store.raw,
-      'INSERT OR IGNORE INTO sales (name, price_minor, currency, at, venue, source) VALUES (?, ?, ?, ?, ?, ?)',
-    );
     let fresh = 0;
     for (const { name, priceMinor, currency, at, venue } of sales)
-      fresh += insert.run(name, priceMinor, currency, at, venue, source).changes;
+      fresh += PUT.run(store, { name, priceMinor, currency, at, venue, source }).changes;
     return fresh;
   });
 }
 
 export function readAllSales(store: Store): StoredSale[] {
-  return statement(
-    store.raw,
-    'SELECT name, price_minor AS priceMinor, currency, at, venue FROM sales ORDER BY id',
-  ).all() as StoredSale[];
+  return all(store, pick(knex('sales'), camel(SALES, 'name', 'price_minor', 'currency', 'at', 'venue')).orderBy('id'));
 }
 
 export interface SalesKnown {
@@ -38,8 +48,12 @@ export interface SalesKnown {
 }
 
 export function salesKnown(store: Store): SalesKnown {
-  return statement(
-    store.raw,
-    'SELECT count(*) AS count, min(at) AS "from", max(at) AS "to" FROM sales',
-  ).get() as SalesKnown;
+  return the(
+    store,
+    pick(knex('sales'), {
+      count: sql<number>('count(*)'),
+      from: sql<number | null>('min(at)'),
+      to: sql<number | null>('max(at)'),
+    }),
+  );
 }

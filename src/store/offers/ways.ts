@@ -1,11 +1,16 @@
 import { type DnsOutcome, type RecordOutcome, type RegistrarOutcome, waysItIsFree } from '../../core/lifecycle/phase';
 import { isOpen } from '../../core/listings/listing';
 import { type RegistrationPrice, type Way, type WayTerms, wayOfListing, wayToRegister } from '../../core/orders/ways';
-import { readSettings, type Store, statement } from '../base/database';
+import type { Store } from '../base/database';
+import { all, camel, columns, first, knex, known, pick } from '../base/query';
+import { readSettings } from '../base/settings';
 import type { DomainRow } from '../domains/domains';
 import { saidFor } from '../lifecycle/verdicts';
 import type { Brief } from '../shortlist/briefs';
 import { listingsOf } from './listings';
+
+const CHECKS = columns('checks');
+const ORDERS = columns('orders', 'o');
 
 const HAND_REGISTRAR = 'a registrar';
 /** So many of the latest registrations of one's own make a usual price. */
@@ -25,22 +30,34 @@ export function registrationPrice(
   { id, ending }: Pick<DomainRow, 'id' | 'ending'>,
   brief: Pick<Brief, 'renewalMinor' | 'currency'>,
 ): RegistrationPrice {
-  const said = statement(
-    store.raw,
-    `SELECT outcome, price_minor AS priceMinor, currency, at FROM checks
-     WHERE domain_id = ? AND step = 'registrar' AND outcome IN ('available', 'premium') ORDER BY at DESC, id DESC LIMIT 1`,
-  ).get(id) as { outcome: string; priceMinor: number | null; currency: string | null; at: number } | undefined;
+  const said = first(
+    store,
+    pick(knex('checks'), camel(CHECKS, 'outcome', 'price_minor', 'currency', 'at'))
+      .where({ domain_id: id, step: 'registrar' })
+      .whereIn('outcome', ['available', 'premium'])
+      .orderBy([
+        { column: 'at', order: 'desc' },
+        { column: 'id', order: 'desc' },
+      ])
+      .limit(1),
+  );
   const { currency: home, registrationPrices } = readSettings(store);
   if (said?.priceMinor != null) {
     const { priceMinor, currency, at, outcome } = said;
     return { priceMinor, currency: currency ?? home, says: 'registrar', isPremium: outcome === 'premium', at };
   }
-  const own = statement(
-    store.raw,
-    `SELECT o.final_minor AS priceMinor, o.currency, o.ended_at AS at FROM orders o JOIN domains d ON d.id = o.domain_id
-     WHERE o.kind = 'register' AND o.state = 'won' AND o.final_minor IS NOT NULL AND d.ending = ?
-     ORDER BY o.ended_at DESC LIMIT ${REGISTRATIONS}`,
-  ).all(ending) as { priceMinor: number; currency: string; at: number }[];
+  const own = all(
+    store,
+    pick(knex('orders as o').join('domains as d', 'd.id', 'o.domain_id'), {
+      priceMinor: known(ORDERS.final_minor),
+      currency: ORDERS.currency,
+      at: ORDERS.ended_at,
+    })
+      .where({ 'o.kind': 'register', 'o.state': 'won', 'd.ending': ending })
+      .whereNotNull('o.final_minor')
+      .orderBy('o.ended_at', 'desc')
+      .limit(REGISTRATIONS),
+  );
   const usual = own.filter(({ currency }) => currency === own[0].currency);
   if (usual.length > 0) {
     const sorted = usual.map(({ priceMinor }) => priceMinor).sort((a, b) => a - b);

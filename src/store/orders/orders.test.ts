@@ -2,27 +2,19 @@ import fc from 'fast-check';
 import { beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { OrderEvent } from '../../core/orders/order';
 import { VENUE_STATES } from '../../core/orders/order';
-import { changeSettings, type Store } from '../base/database';
+import type { Store } from '../base/database';
+import { changeSettings } from '../base/settings';
 import { freshStore } from '../base/testing';
 import { putDomain } from '../domains/domains';
 import { readAllSales } from '../offers/sales';
 import { listHoldings } from '../portfolio/holdings';
 import { saveBrief } from '../shortlist/briefs';
 import { shortlistedFor } from '../shortlist/shortlist';
-import {
-  balances,
-  commitment,
-  costOfDay,
-  happen,
-  LimitError,
-  limitsLeft,
-  type Order,
-  type OrderInput,
-  orderLog,
-  placeOrder,
-  readLedger,
-  readOrder,
-} from './orders';
+import { commitment, costOfDay, LimitError, limitsLeft } from './commitments';
+import { balances, readLedger } from './ledger';
+import { orderLog } from './order-log';
+import { type Order, readOrder } from './order-rows';
+import { happen, type OrderInput, placeOrder } from './orders';
 
 let store: Store;
 let brief: number;

@@ -1,5 +1,33 @@
+import { z } from 'zod';
 import { SIEVE_DEPTHS, type SIEVE_RUNS } from '../../core/pool/sieve-kinds';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, copyRows, exists, first, knex, pick, prepared, run, sql, the } from '../base/query';
+import { keepValue, readKept } from '../base/settings';
+
+const SIEVES = columns('sieves');
+const SIEVE_HITS = columns('sieve_hits');
+const FORGOTTEN_HITS = columns('forgotten_hits');
+
+const sieves = () =>
+  pick(knex('sieves'), {
+    ...camel(
+      SIEVES,
+      'id',
+      'name',
+      'view',
+      'created_at',
+      'runs',
+      'run_minute',
+      'in_digest',
+      'shortlist_brief',
+      'depth',
+      'next_at',
+      'last_at',
+      'last_total',
+      'last_new',
+    ),
+    fresh: sql<number>('(SELECT count(*) FROM sieve_hits h WHERE h.sieve_id = sieves.id AND h.fresh = 1)'),
+  });
 
 export type SieveDepth = (typeof SIEVE_DEPTHS)[number];
 
@@ -36,33 +64,26 @@ export interface Sieve extends SieveOptions {
 /** So long a view that was changed or deleted can come back with what it has let through. */
 const FORGOTTEN_MS = 30 * 86_400_000;
 
-const COLUMNS = `id, name, view, created_at AS createdAt, runs, run_minute AS runMinute, in_digest AS inDigest,
-  shortlist_brief AS shortlistBrief, depth, next_at AS nextAt, last_at AS lastAt, last_total AS lastTotal, last_new AS lastNew,
-  (SELECT count(*) FROM sieve_hits h WHERE h.sieve_id = sieves.id AND h.fresh = 1) AS fresh`;
-
 type Packed = Omit<Sieve, 'inDigest' | 'depth'> & { inDigest: number; depth: number };
 const unpack = (row: Packed): Sieve => ({ ...row, inDigest: row.inDigest === 1, depth: SIEVE_DEPTHS[row.depth] });
 
 export function listSieves(store: Store): Sieve[] {
-  return (statement(store.raw, `SELECT ${COLUMNS} FROM sieves ORDER BY name`).all() as Packed[]).map(unpack);
+  return all(store, sieves().orderBy('name')).map(unpack);
 }
 
 export function readSieve(store: Store, id: number): Sieve | null {
-  const row = statement(store.raw, `SELECT ${COLUMNS} FROM sieves WHERE id = ?`).get(id) as Packed | undefined;
+  const row = first(store, sieves().where('id', id));
   return row ? unpack(row) : null;
 }
 
 /** Adds a sieve or replaces what the one of that name shows; its schedule stays. */
 export function saveSieve(store: Store, name: string, view: string): number {
   return write(store, () => {
-    const isKnown = statement(store.raw, 'SELECT 1 FROM sieves WHERE name = ?').get(name) !== undefined;
-    const { id } = statement(
-      store.raw,
-      `INSERT INTO sieves (name, view, created_at) VALUES (?, ?, ?)
-       ON CONFLICT(name) DO UPDATE SET view = excluded.view RETURNING id`,
-    ).get(name, view, store.now()) as { id: number };
+    const isKnown = exists(store, knex('sieves').where('name', name));
+    run(store, knex('sieves').insert({ name, view, created_at: store.now() }).onConflict('name').merge(['view']));
+    const id = the(store, knex('sieves').where('name', name).pluck('id'));
     // one that had its number before is not to be mistaken for it
-    if (!isKnown) statement(store.raw, 'DELETE FROM forgotten_hits WHERE sieve_id = ?').run(id);
+    if (!isKnown) run(store, knex('forgotten_hits').where('sieve_id', id).delete());
     return id;
   });
 }
@@ -77,24 +98,24 @@ export function changeSieve(
     const before = readSieve(store, id);
     if (!before) return null;
     const after = { ...before, ...change };
-    statement(
-      store.raw,
-      `UPDATE sieves SET name = ?, view = ?, runs = ?, run_minute = ?, in_digest = ?, shortlist_brief = ?, depth = ?, next_at = ?
-       WHERE id = ?`,
-    ).run(
-      after.name,
-      after.view,
-      after.runs,
-      after.runMinute,
-      after.inDigest ? 1 : 0,
-      after.shortlistBrief,
-      SIEVE_DEPTHS.indexOf(after.depth),
-      after.runs === 'daily' ? nextDaily(after.runMinute, store.now()) : null,
-      id,
+    run(
+      store,
+      knex('sieves')
+        .where('id', id)
+        .update({
+          name: after.name,
+          view: after.view,
+          runs: after.runs,
+          run_minute: after.runMinute,
+          in_digest: after.inDigest ? 1 : 0,
+          shortlist_brief: after.shortlistBrief,
+          depth: SIEVE_DEPTHS.indexOf(after.depth),
+          next_at: after.runs === 'daily' ? nextDaily(after.runMinute, store.now()) : null,
+        }),
     );
     if (after.view !== before.view) {
       forgetHits(store, before);
-      statement(store.raw, 'UPDATE sieves SET last_at = NULL, last_total = NULL, last_new = NULL WHERE id = ?').run(id);
+      run(store, knex('sieves').where('id', id).update({ last_at: null, last_total: null, last_new: null }));
     }
     return readSieve(store, id);
   });
@@ -111,7 +132,7 @@ export function deleteSieve(store: Store, id: number): Sieve | null {
   return write(store, () => {
     const sieve = readSieve(store, id);
     if (sieve) forgetHits(store, sieve);
-    statement(store.raw, 'DELETE FROM sieves WHERE id = ?').run(id);
+    run(store, knex('sieves').where('id', id).delete());
     return sieve;
   });
 }
@@ -119,34 +140,49 @@ export function deleteSieve(store: Store, id: number): Sieve | null {
 /** Puts aside what a view has let through. Call inside a write transaction. */
 function forgetHits(store: Store, { id, view }: Pick<Sieve, 'id' | 'view'>): void {
   const now = store.now();
-  statement(store.raw, 'DELETE FROM forgotten_hits WHERE (sieve_id = ? AND view = ?) OR forgotten_at < ?').run(
-    id,
-    view,
-    now - FORGOTTEN_MS,
+  run(
+    store,
+    knex('forgotten_hits')
+      .whereRaw('(sieve_id = ? AND view = ?) OR forgotten_at < ?', [id, view, now - FORGOTTEN_MS])
+      .delete(),
   );
-  statement(
-    store.raw,
-    `INSERT INTO forgotten_hits (sieve_id, view, domain_id, at, fresh, forgotten_at)
-     SELECT sieve_id, ?, domain_id, at, fresh, ? FROM sieve_hits WHERE sieve_id = ?`,
-  ).run(view, now, id);
-  statement(store.raw, 'DELETE FROM sieve_hits WHERE sieve_id = ?').run(id);
+  copyRows(store, 'forgotten_hits', knex('sieve_hits').where('sieve_id', id), {
+    sieve_id: SIEVE_HITS.sieve_id,
+    view: sql('?', [view]),
+    domain_id: SIEVE_HITS.domain_id,
+    at: SIEVE_HITS.at,
+    fresh: SIEVE_HITS.fresh,
+    forgotten_at: sql('?', [now]),
+  });
+  run(store, knex('sieve_hits').where('sieve_id', id).delete());
 }
 
 /** A view came back: so does what it has let through, instead of what another let through since. Call inside a write transaction. */
 export function recallHits(store: Store, id: number, view: string): void {
-  statement(store.raw, 'DELETE FROM sieve_hits WHERE sieve_id = ?').run(id);
-  statement(
-    store.raw,
-    `INSERT INTO sieve_hits (sieve_id, domain_id, at, fresh)
-     SELECT sieve_id, domain_id, at, fresh FROM forgotten_hits WHERE sieve_id = ? AND view = ?`,
-  ).run(id, view);
-  statement(store.raw, 'DELETE FROM forgotten_hits WHERE sieve_id = ? AND view = ?').run(id, view);
+  run(store, knex('sieve_hits').where('sieve_id', id).delete());
+  copyRows(store, 'sieve_hits', knex('forgotten_hits').where({ sieve_id: id, view }), {
+    sieve_id: FORGOTTEN_HITS.sieve_id,
+    domain_id: FORGOTTEN_HITS.domain_id,
+    at: FORGOTTEN_HITS.at,
+    fresh: FORGOTTEN_HITS.fresh,
+  });
+  run(store, knex('forgotten_hits').where({ sieve_id: id, view }).delete());
 }
 
 /** Sieves whose time has come. */
 export function dueSieves(store: Store, at: number): number[] {
-  return statement(store.raw, 'SELECT id FROM sieves WHERE next_at <= ?').pluck().all(at) as number[];
+  return all(store, knex('sieves').where('next_at', '<=', at).pluck('id'));
 }
+
+const HIT = prepared((hit: { sieveId: number; id: number; at: number; fresh: number }) =>
+  knex('sieve_hits')
+    .insert({ sieve_id: hit.sieveId, domain_id: hit.id, at: hit.at, fresh: hit.fresh })
+    .onConflict()
+    .ignore(),
+);
+const FRESH = prepared(({ id, domain }: { id: number; domain: number }) =>
+  knex('sieve_hits').where({ sieve_id: id, domain_id: domain }).pluck('fresh'),
+);
 
 /**
  * Notes domains that a sieve let through. The first run only notes what is there; later ones mark what they let through for the
@@ -162,10 +198,9 @@ export function noteHits(
   isFirst: boolean,
 ): number[] {
   return write(store, () => {
-    const insert = statement(store.raw, 'INSERT OR IGNORE INTO sieve_hits VALUES (?, ?, ?, ?)');
     const fresh: number[] = [];
     for (const id of domainIds)
-      if (insert.run(sieveId, id, at, isFirst ? 0 : 1).changes > 0 && !isFirst) fresh.push(id);
+      if (HIT.run(store, { sieveId, id, at, fresh: isFirst ? 0 : 1 }).changes > 0 && !isFirst) fresh.push(id);
     return fresh;
   });
 }
@@ -174,12 +209,16 @@ export function endRun(store: Store, id: number, at: number, total: number, fres
   write(store, () => {
     const sieve = readSieve(store, id);
     if (!sieve) return;
-    statement(store.raw, 'UPDATE sieves SET last_at = ?, last_total = ?, last_new = ?, next_at = ? WHERE id = ?').run(
-      at,
-      total,
-      fresh,
-      sieve.runs === 'daily' ? nextDaily(sieve.runMinute, at) : null,
-      id,
+    run(
+      store,
+      knex('sieves')
+        .where('id', id)
+        .update({
+          last_at: at,
+          last_total: total,
+          last_new: fresh,
+          next_at: sieve.runs === 'daily' ? nextDaily(sieve.runMinute, at) : null,
+        }),
     );
   });
 }
@@ -187,14 +226,10 @@ export function endRun(store: Store, id: number, at: number, total: number, fres
 /** What is new in a sieve has been seen: all, or some domains. */
 export function markSeen(store: Store, sieveId: number, domainIds: number[] | null): void {
   write(store, () => {
-    if (domainIds === null)
-      statement(store.raw, 'UPDATE sieve_hits SET fresh = 2 WHERE sieve_id = ? AND fresh = 1').run(sieveId);
+    if (domainIds === null) run(store, knex('sieve_hits').where({ sieve_id: sieveId, fresh: 1 }).update({ fresh: 2 }));
     else
       for (const id of domainIds)
-        statement(store.raw, 'UPDATE sieve_hits SET fresh = 2 WHERE sieve_id = ? AND domain_id = ? AND fresh = 1').run(
-          sieveId,
-          id,
-        );
+        run(store, knex('sieve_hits').where({ sieve_id: sieveId, domain_id: id, fresh: 1 }).update({ fresh: 2 }));
   });
 }
 
@@ -205,53 +240,47 @@ export interface FreshHit {
 
 /** Domains that are new in a sieve since the person saw them. */
 export function freshIn(store: Store, sieveId: number): number[] {
-  return statement(store.raw, 'SELECT domain_id FROM sieve_hits WHERE sieve_id = ? AND fresh = 1')
-    .pluck()
-    .all(sieveId) as number[];
+  return all(store, knex('sieve_hits').where({ sieve_id: sieveId, fresh: 1 }).pluck('domain_id'));
 }
 
 /** What came new since a moment, the latest first; what the first run found is not new. */
 export function newHits(store: Store, sieveId: number, since: number, limit: number): FreshHit[] {
-  return statement(
-    store.raw,
-    `SELECT domain_id AS domainId, at FROM sieve_hits
-     WHERE sieve_id = ? AND at > ? AND fresh > 0 ORDER BY at DESC, domain_id LIMIT ?`,
-  ).all(sieveId, since, limit) as FreshHit[];
+  return all(
+    store,
+    pick(knex('sieve_hits'), camel(SIEVE_HITS, 'domain_id', 'at'))
+      .where('sieve_id', sieveId)
+      .where('at', '>', since)
+      .where('fresh', '>', 0)
+      .orderBy([{ column: 'at', order: 'desc' }, { column: 'domain_id' }])
+      .limit(limit),
+  );
 }
 
 /** Of some domains, the sieves in which each is new. */
 export function freshSieves(store: Store, domainIds: number[]): Map<number, number[]> {
   const found = new Map<number, number[]>();
   const sieves = listSieves(store).filter(({ fresh }) => fresh > 0);
-  const isFresh = statement(store.raw, 'SELECT fresh FROM sieve_hits WHERE sieve_id = ? AND domain_id = ?').pluck();
   for (const { id } of sieves)
     for (const domain of domainIds)
-      if (isFresh.get(id, domain) === 1) found.set(domain, [...(found.get(domain) ?? []), id]);
+      if (FRESH.first(store, { id, domain }) === 1) found.set(domain, [...(found.get(domain) ?? []), id]);
   return found;
 }
 
-export interface DigestState {
+const DigestState = z.object({
   /** When the last digest was made; what came after it goes into the next. */
-  at: number;
-  nextAt: number;
+  at: z.number(),
+  nextAt: z.number(),
   /** What went wrong with the last one, in words. */
-  problem: string | null;
+  problem: z.string().nullable(),
   /** File of the last one, in the outbox. */
-  file: string | null;
-}
+  file: z.string().nullable(),
+});
+export type DigestState = z.infer<typeof DigestState>;
 
 export function readDigest(store: Store): DigestState | null {
-  const text = statement(store.raw, `SELECT value FROM settings WHERE key = 'digest'`).pluck().get() as
-    | string
-    | undefined;
-  return text === undefined ? null : JSON.parse(text);
+  return readKept(store, 'digest', DigestState);
 }
 
 export function keepDigest(store: Store, state: DigestState): void {
-  write(store, () =>
-    statement(
-      store.raw,
-      `INSERT INTO settings VALUES ('digest', ?) ON CONFLICT(key) DO UPDATE SET value = excluded.value`,
-    ).run(JSON.stringify(state)),
-  );
+  keepValue(store, 'digest', state);
 }

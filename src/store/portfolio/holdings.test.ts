@@ -1,6 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { IdeaPattern } from '../../core/ideas/pattern';
-import { changeSettings, type Store } from '../base/database';
+import type { Store } from '../base/database';
+import { changeSettings } from '../base/settings';
 import { freshStore } from '../base/testing';
 import type { RankedIdea } from '../ideas/ideas';
 import { addIdeaRun, listIdeaRuns, putIdeas, putPlaces, readIdeas, readPlaces } from '../ideas/ideas';

@@ -2,9 +2,16 @@ import type { ListedHolding } from '../../core/formats/holdings';
 import { homeMinor } from '../../core/listings/rates';
 import type { PLANS, STATUSES } from '../../core/money/holding-kinds';
 import { type EntryKind, type MoneyEntry, signed } from '../../core/money/profit';
-import { readRates, type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, first, knex, orNull, pick, run, sql, the } from '../base/query';
+import { readRates } from '../base/settings';
 import { putDomain } from '../domains/domains';
 import { setWatched } from '../lifecycle/watching';
+
+const HOLDINGS = columns('holdings', 'h');
+const DOMAINS = columns('domains', 'd');
+const BRIEFS = columns('briefs', 'b');
+const ENTRIES = columns('holding_entries', 'e');
 
 const YEAR = 365.25 * 86_400_000;
 
@@ -48,48 +55,69 @@ interface Bought {
 
 /** Keeps what an order has won. Call inside a write transaction. */
 export function putHolding(store: Store, order: Bought, at: number): void {
-  const brief = statement(store.raw, 'SELECT renewal_minor AS briefRenewal FROM briefs WHERE id = ?')
-    .pluck()
-    .get(order.briefId) as number | undefined;
-  const expires = statement(store.raw, 'SELECT expires_at AS nextExpiry FROM domains WHERE id = ?')
-    .pluck()
-    .get(order.domainId) as number | null;
+  const renewalMinor = the(store, knex('briefs').where('id', order.briefId).pluck('renewal_minor'));
+  const expires = the(store, knex('domains').where('id', order.domainId).pluck('expires_at'));
   // a registration begins now; what is taken over lasts as its record says, or a year
   const renewsAt = order.kind !== 'register' && expires !== null && expires > at ? expires : at + YEAR;
-  statement(
-    store.raw,
-    `INSERT INTO holdings (domain_id, brief_id, order_id, bought_at, cost_minor, fees_minor, currency, seller, renews_at, renewal_minor)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING`,
-  ).run(
-    order.domainId,
-    order.briefId,
-    order.id,
-    at,
-    order.finalMinor ?? order.amountMinor,
-    order.feesMinor,
-    order.currency,
-    order.venue,
-    Math.round(renewsAt),
-    brief ?? null,
+  run(
+    store,
+    knex('holdings')
+      .insert({
+        domain_id: order.domainId,
+        brief_id: order.briefId,
+        order_id: order.id,
+        bought_at: at,
+        cost_minor: order.finalMinor ?? order.amountMinor,
+        fees_minor: order.feesMinor,
+        currency: order.currency,
+        seller: order.venue,
+        renews_at: Math.round(renewsAt),
+        renewal_minor: renewalMinor,
+      })
+      .onConflict()
+      .ignore(),
   );
   // what becomes of it from now on is told
   setWatched(store, order.domainId, 'by hand', at);
 }
 
-const HOLDING = `SELECT h.domain_id AS domainId, d.name, h.brief_id AS briefId, b.name AS briefName, b.currency AS briefCurrency,
-     h.order_id AS orderId, h.bought_at AS boughtAt, h.cost_minor AS costMinor, h.fees_minor AS feesMinor, h.currency, h.seller,
-     h.renews_at AS renewsAt, h.renewal_minor AS renewalMinor, h.note, h.plan, h.status,
-     (SELECT count(*) FROM rebuild_steps s WHERE s.domain_id = h.domain_id AND s.state = 'done') AS stepsDone
-   FROM holdings h JOIN domains d ON d.id = h.domain_id LEFT JOIN briefs b ON b.id = h.brief_id`;
+const owned = () =>
+  pick(
+    knex('holdings as h').join('domains as d', 'd.id', 'h.domain_id').leftJoin('briefs as b', 'b.id', 'h.brief_id'),
+    {
+      ...camel(
+        HOLDINGS,
+        'domain_id',
+        'brief_id',
+        'order_id',
+        'bought_at',
+        'cost_minor',
+        'fees_minor',
+        'currency',
+        'seller',
+        'renews_at',
+        'renewal_minor',
+        'note',
+        'plan',
+        'status',
+      ),
+      name: DOMAINS.name,
+      briefName: orNull(BRIEFS.name),
+      briefCurrency: orNull(BRIEFS.currency),
+      stepsDone: sql<number>(
+        "(SELECT count(*) FROM rebuild_steps s WHERE s.domain_id = h.domain_id AND s.state = 'done')",
+      ),
+    },
+  );
 
 /** What is owned, the next to renew first. */
 export function listHoldings(store: Store): Holding[] {
-  return statement(store.raw, `${HOLDING} ORDER BY h.renews_at NULLS LAST, d.name`).all() as Holding[];
+  return all(store, owned().orderBy([{ column: 'h.renews_at', nulls: 'last' }, { column: 'd.name' }]));
 }
 
 /** A domain as it is owned; null: it is not. */
 export function holdingOf(store: Store, domainId: number): Holding | null {
-  return (statement(store.raw, `${HOLDING} WHERE h.domain_id = ?`).get(domainId) as Holding | undefined) ?? null;
+  return first(store, owned().where('h.domain_id', domainId)) ?? null;
 }
 
 export type HoldingChange = Partial<Pick<Holding, 'renewsAt' | 'renewalMinor' | 'note' | 'plan' | 'status'>>;
@@ -97,16 +125,25 @@ export type HoldingChange = Partial<Pick<Holding, 'renewsAt' | 'renewalMinor' | 
 /** @returns the holding as it was, for undo; null: it is not owned. */
 export function changeHolding(store: Store, domainId: number, change: HoldingChange): HoldingChange | null {
   return write(store, () => {
-    const before = statement(
-      store.raw,
-      'SELECT renews_at AS renewsAt, renewal_minor AS renewalMinor, note, plan, status FROM holdings WHERE domain_id = ?',
-    ).get(domainId) as Required<HoldingChange> | undefined;
+    const before = first(
+      store,
+      pick(knex('holdings as h'), camel(HOLDINGS, 'renews_at', 'renewal_minor', 'note', 'plan', 'status')).where(
+        'h.domain_id',
+        domainId,
+      ),
+    );
     if (!before) return null;
-    statement(
-      store.raw,
-      `UPDATE holdings SET renews_at = @renewsAt, renewal_minor = @renewalMinor, note = @note, plan = @plan, status = @status
-       WHERE domain_id = @domainId`,
-    ).run({ ...before, ...change, domainId });
+    const after = { ...before, ...change };
+    run(
+      store,
+      knex('holdings').where('domain_id', domainId).update({
+        renews_at: after.renewsAt,
+        renewal_minor: after.renewalMinor,
+        note: after.note,
+        plan: after.plan,
+        status: after.status,
+      }),
+    );
     return before;
   });
 }
@@ -117,11 +154,22 @@ export function addHoldings(store: Store, listed: readonly ListedHolding[]): num
   return write(store, () =>
     listed.flatMap(({ name, ending, boughtAt, costMinor, currency, renewsAt, renewalMinor, seller }) => {
       const { id } = putDomain(store, { name, ending }, true, store.now());
-      const { changes } = statement(
-        store.raw,
-        `INSERT INTO holdings (domain_id, bought_at, cost_minor, fees_minor, currency, seller, renews_at, renewal_minor)
-         VALUES (?, ?, ?, 0, ?, ?, ?, ?) ON CONFLICT DO NOTHING`,
-      ).run(id, boughtAt ?? store.now(), costMinor, currency ?? home, seller, renewsAt, renewalMinor);
+      const { changes } = run(
+        store,
+        knex('holdings')
+          .insert({
+            domain_id: id,
+            bought_at: boughtAt ?? store.now(),
+            cost_minor: costMinor,
+            fees_minor: 0,
+            currency: currency ?? home,
+            seller,
+            renews_at: renewsAt,
+            renewal_minor: renewalMinor,
+          })
+          .onConflict()
+          .ignore(),
+      );
       return changes > 0 ? [id] : [];
     }),
   );
@@ -140,11 +188,17 @@ export interface HoldingEntry {
 export function addEntry(store: Store, domainId: number, entry: Omit<HoldingEntry, 'id'>): number {
   return write(store, () =>
     Number(
-      statement(
-        store.raw,
-        'INSERT INTO holding_entries (domain_id, at, kind, amount_minor, currency, words) VALUES (?, ?, ?, ?, ?, ?)',
-      ).run(domainId, entry.at, entry.kind, signed(entry.kind, entry.amountMinor), entry.currency, entry.words)
-        .lastInsertRowid,
+      run(
+        store,
+        knex('holding_entries').insert({
+          domain_id: domainId,
+          at: entry.at,
+          kind: entry.kind,
+          amount_minor: signed(entry.kind, entry.amountMinor),
+          currency: entry.currency,
+          words: entry.words,
+        }),
+      ).lastInsertRowid,
     ),
   );
 }
@@ -154,10 +208,11 @@ export function setEntryRemoved(store: Store, domainId: number, id: number, isRe
   return write(
     store,
     () =>
-      statement(store.raw, 'UPDATE holding_entries SET removed_at = ? WHERE id = ? AND domain_id = ?').run(
-        isRemoved ? store.now() : null,
-        id,
-        domainId,
+      run(
+        store,
+        knex('holding_entries')
+          .where({ id, domain_id: domainId })
+          .update({ removed_at: isRemoved ? store.now() : null }),
       ).changes > 0,
   );
 }
@@ -176,12 +231,23 @@ export function moneyEntries(store: Store): MoneyEntry[] {
       ...entry('fees', feesMinor, briefCurrency, 'fees of the purchase'),
     ];
   });
-  const entered = statement(
-    store.raw,
-    `SELECT e.id, d.name AS domain, b.name AS brief, h.seller AS venue, e.at, e.kind, e.amount_minor AS amountMinor, e.currency, e.words
-     FROM holding_entries e JOIN domains d ON d.id = e.domain_id JOIN holdings h ON h.domain_id = e.domain_id
-     LEFT JOIN briefs b ON b.id = h.brief_id WHERE e.removed_at IS NULL ORDER BY e.at, e.id`,
-  ).all() as (Omit<MoneyEntry, 'orderId'> & { id: number; currency: string })[];
+  const entered = all(
+    store,
+    pick(
+      knex('holding_entries as e')
+        .join('domains as d', 'd.id', 'e.domain_id')
+        .join('holdings as h', 'h.domain_id', 'e.domain_id')
+        .leftJoin('briefs as b', 'b.id', 'h.brief_id'),
+      {
+        ...camel(ENTRIES, 'id', 'at', 'kind', 'amount_minor', 'currency', 'words'),
+        domain: DOMAINS.name,
+        brief: orNull(BRIEFS.name),
+        venue: HOLDINGS.seller,
+      },
+    )
+      .whereNull('e.removed_at')
+      .orderBy([{ column: 'e.at' }, { column: 'e.id' }]),
+  );
   return [
     ...bought,
     ...entered.map(({ currency, ...entry }) => ({

@@ -1,5 +1,12 @@
 import { type ProspectState, stateChanged } from '../../core/prospecting/prospects';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, first, knex, orNull, pick, run, sql } from '../base/query';
+
+const PROSPECTS = columns('prospects', 'p');
+const STAND_INS = columns('stand_ins', 's');
+const LINKS = columns('links', 'l');
+const DOMAINS = columns('domains', 'd');
+const PAGES = columns('pages');
 
 /** A page that links to a dead target, on the work list. Times in ms since 1970 UTC. */
 export interface Prospect {
@@ -21,13 +28,16 @@ export interface Prospect {
 
 /** The work list, targets together, in the order in which they came on it. */
 export function listProspects(store: Store): Prospect[] {
-  return statement(
-    store.raw,
-    `SELECT p.target_url AS target, p.target_domain AS domain, p.page_url AS page, p.title, p.anchor, p.contact, p.state, p.note,
-       p.written_at AS writtenAt, p.answered_at AS answeredAt, p.added_at AS addedAt, s.own_url AS standIn
-     FROM prospects p LEFT JOIN stand_ins s ON s.target_url = p.target_url
-     ORDER BY min(p.added_at) OVER (PARTITION BY p.target_url), p.target_url, p.page_url`,
-  ).all() as Prospect[];
+  return all(
+    store,
+    pick(knex('prospects as p').leftJoin('stand_ins as s', 's.target_url', 'p.target_url'), {
+      ...camel(PROSPECTS, 'title', 'anchor', 'contact', 'state', 'note', 'written_at', 'answered_at', 'added_at'),
+      target: PROSPECTS.target_url,
+      domain: PROSPECTS.target_domain,
+      page: PROSPECTS.page_url,
+      standIn: orNull(STAND_INS.own_url),
+    }).orderByRaw('min(p.added_at) OVER (PARTITION BY p.target_url), p.target_url, p.page_url'),
+  );
 }
 
 /** Puts pages that link to a target on the work list; those that are on it stay as they are. @returns those that are new. */
@@ -37,15 +47,20 @@ export function addProspects(
   pages: readonly Pick<Prospect, 'page' | 'title' | 'anchor' | 'contact'>[],
 ): string[] {
   return write(store, () => {
-    const insert = statement(
-      store.raw,
-      `INSERT OR IGNORE INTO prospects (target_url, target_domain, page_url, title, anchor, contact, state, added_at)
-       VALUES (?, ?, ?, ?, ?, ?, 'to write', ?)`,
-    );
     const at = store.now();
-    return pages.flatMap(({ page, title, anchor, contact }) =>
-      insert.run(target, domain, page, title, anchor, contact, at).changes > 0 ? [page] : [],
-    );
+    return pages
+      .filter(({ page, title, anchor, contact }) => {
+        const row = { target_url: target, target_domain: domain, page_url: page, title, anchor, contact };
+        const { changes } = run(
+          store,
+          knex('prospects')
+            .insert({ ...row, state: 'to write', added_at: at })
+            .onConflict()
+            .ignore(),
+        );
+        return changes > 0;
+      })
+      .map(({ page }) => page);
   });
 }
 
@@ -78,11 +93,16 @@ export function restoreProspect(store: Store, target: string, page: string, row:
   return write(
     store,
     () =>
-      statement(
-        store.raw,
-        `UPDATE prospects SET state = @state, contact = @contact, note = @note, written_at = @writtenAt, answered_at = @answeredAt
-         WHERE target_url = @target AND page_url = @page`,
-      ).run({ ...row, target, page }).changes > 0,
+      run(
+        store,
+        knex('prospects').where({ target_url: target, page_url: page }).update({
+          state: row.state,
+          contact: row.contact,
+          note: row.note,
+          written_at: row.writtenAt,
+          answered_at: row.answeredAt,
+        }),
+      ).changes > 0,
   );
 }
 
@@ -90,35 +110,39 @@ export function restoreProspect(store: Store, target: string, page: string, row:
 export function dropProspect(store: Store, target: string, page: string): boolean {
   return write(
     store,
-    () =>
-      statement(store.raw, 'DELETE FROM prospects WHERE target_url = ? AND page_url = ?').run(target, page).changes > 0,
+    () => run(store, knex('prospects').where({ target_url: target, page_url: page }).delete()).changes > 0,
   );
 }
 
 function kept(store: Store, target: string, page: string): KeptProspect | undefined {
-  return statement(
-    store.raw,
-    `SELECT state, contact, note, written_at AS writtenAt, answered_at AS answeredAt FROM prospects
-     WHERE target_url = ? AND page_url = ?`,
-  ).get(target, page) as KeptProspect | undefined;
+  return first(
+    store,
+    pick(knex('prospects as p'), camel(PROSPECTS, 'state', 'contact', 'note', 'written_at', 'answered_at')).where({
+      target_url: target,
+      page_url: page,
+    }),
+  );
 }
 
 /** Chooses the own page that is offered in place of a target; null: none. @returns the one before. */
 export function chooseStandIn(store: Store, target: string, ownUrl: string | null): string | null {
   return write(store, () => {
     const before = standInOf(store, target);
-    if (ownUrl === null) statement(store.raw, 'DELETE FROM stand_ins WHERE target_url = ?').run(target);
-    else statement(store.raw, 'INSERT OR REPLACE INTO stand_ins VALUES (?, ?, ?)').run(target, ownUrl, store.now());
+    if (ownUrl === null) run(store, knex('stand_ins').where('target_url', target).delete());
+    else
+      run(
+        store,
+        knex('stand_ins')
+          .insert({ target_url: target, own_url: ownUrl, chosen_at: store.now() })
+          .onConflict(['target_url'])
+          .merge(),
+      );
     return before;
   });
 }
 
 export function standInOf(store: Store, target: string): string | null {
-  return (
-    (statement(store.raw, 'SELECT own_url AS standIn FROM stand_ins WHERE target_url = ?').pluck().get(target) as
-      | string
-      | undefined) ?? null
-  );
+  return first(store, knex('stand_ins').where('target_url', target).pluck('own_url')) ?? null;
 }
 
 /** A target of which a domain that can be had is the whole: addresses that are still linked to. */
@@ -131,12 +155,23 @@ export interface LapsedTarget {
 
 /** Addresses of lapsed domains that pages link to, the most linking domains first. @param ids of the domains. */
 export function lapsedTargets(store: Store, ids: readonly number[], limit: number): LapsedTarget[] {
-  return statement(
-    store.raw,
-    `SELECT l.to_url AS url, d.name AS domain, count(DISTINCT l.from_url) AS pages, count(DISTINCT l.from_id) AS domains
-     FROM json_each(?) j JOIN domains d ON d.id = j.value JOIN links l ON l.to_id = d.id
-     GROUP BY l.to_url ORDER BY domains DESC, pages DESC, l.to_url LIMIT ?`,
-  ).all(JSON.stringify(ids), limit) as LapsedTarget[];
+  return all(
+    store,
+    pick(
+      knex(knex.raw('json_each(?) as j', [JSON.stringify(ids)]))
+        .join('domains as d', 'd.id', 'j.value')
+        .join('links as l', 'l.to_id', 'd.id'),
+      {
+        url: LINKS.to_url,
+        domain: DOMAINS.name,
+        pages: sql<number>('count(DISTINCT l.from_url)'),
+        domains: sql<number>('count(DISTINCT l.from_id)'),
+      },
+    )
+      .groupBy('l.to_url')
+      .orderByRaw('domains DESC, pages DESC, l.to_url')
+      .limit(limit),
+  );
 }
 
 /** A page that links to a target. */
@@ -151,16 +186,35 @@ export interface TargetLink {
   sourceId: number;
 }
 
+/** Of one linking page in several sources: the fullest word on it. */
+const BEST_OF_PAGE = {
+  title: sql<string | null>('max(p.title)'),
+  anchor: sql<string>('max(l.anchor)'),
+  contact: sql<string | null>('max(p.contact)'),
+  strength: sql<number | null>('max(f.strength)'),
+};
+
 /** Every page known to link to an address of a domain, those of the strongest domains first. */
 export function linksToTarget(store: Store, target: string, domain: string, limit: number): TargetLink[] {
-  return statement(
-    store.raw,
-    `SELECT l.from_url AS page, max(p.title) AS title, max(l.anchor) AS anchor, min(l.nofollow) AS nofollow,
-       max(p.contact) AS contact, max(l.source_id) AS sourceId, max(f.strength) AS strength
-     FROM domains d JOIN links l ON l.to_id = d.id AND l.to_url = ? JOIN domains f ON f.id = l.from_id
-       LEFT JOIN pages p ON p.source_id = l.source_id AND p.url = l.from_url
-     WHERE d.name = ? GROUP BY l.from_url ORDER BY strength DESC NULLS LAST, l.from_url LIMIT ?`,
-  ).all(target, domain, limit) as TargetLink[];
+  return all(
+    store,
+    pick(
+      knex('domains as d')
+        .join('links as l', 'l.to_id', 'd.id')
+        .join('domains as f', 'f.id', 'l.from_id')
+        .leftJoin('pages as p', (on) => on.on('p.source_id', 'l.source_id').on('p.url', 'l.from_url')),
+      {
+        page: LINKS.from_url,
+        ...BEST_OF_PAGE,
+        nofollow: sql<number>('min(l.nofollow)'),
+        sourceId: sql<number>('max(l.source_id)'),
+      },
+    )
+      .where({ 'd.name': domain, 'l.to_url': target })
+      .groupBy('l.from_url')
+      .orderByRaw('strength DESC NULLS LAST, l.from_url')
+      .limit(limit),
+  );
 }
 
 /**
@@ -169,12 +223,16 @@ export function linksToTarget(store: Store, target: string, domain: string, limi
  */
 export function contactOf(store: Store, sourceId: number, page: string): { contact: string | null; at: string | null } {
   const { origin } = new URL(page);
-  const rows = statement(
-    store.raw,
-    `SELECT url, contact AS siteContact FROM pages
-     WHERE source_id = ? AND url >= ? || '/' AND url < ? || '0' AND (contact IS NOT NULL OR url LIKE '%contact%' OR url LIKE '%about%')
-     ORDER BY url LIKE '%contact%' DESC, url LIMIT 50`,
-  ).all(sourceId, origin, origin) as { url: string; siteContact: string | null }[];
+  const rows = all(
+    store,
+    pick(knex('pages'), { ...camel(PAGES, 'url'), siteContact: PAGES.contact })
+      .where('source_id', sourceId)
+      .whereRaw("url >= ? || '/'", [origin])
+      .whereRaw("url < ? || '0'", [origin])
+      .whereRaw("(contact IS NOT NULL OR url LIKE '%contact%' OR url LIKE '%about%')")
+      .orderByRaw("url LIKE '%contact%' DESC, url")
+      .limit(50),
+  );
   const named = rows.find(({ siteContact }) => siteContact !== null);
   return { contact: named?.siteContact ?? null, at: rows.find(({ url }) => /contact|about/.test(url))?.url ?? null };
 }
@@ -188,11 +246,22 @@ export interface Mention extends Omit<TargetLink, 'sourceId' | 'nofollow'> {
 
 /** Pages that link to a domain or mention it, the most read first, then those of the strongest domains. */
 export function mentionsOf(store: Store, domainId: number, limit: number): Mention[] {
-  return statement(
-    store.raw,
-    `SELECT l.from_url AS page, min(l.to_url) AS target, max(p.title) AS title, max(l.anchor) AS anchor, max(p.contact) AS contact,
-       max(f.strength) AS strength, max(p.readers) AS readers
-     FROM links l JOIN domains f ON f.id = l.from_id LEFT JOIN pages p ON p.source_id = l.source_id AND p.url = l.from_url
-     WHERE l.to_id = ? GROUP BY l.from_url ORDER BY readers DESC NULLS LAST, strength DESC NULLS LAST, l.from_url LIMIT ?`,
-  ).all(domainId, limit) as Mention[];
+  return all(
+    store,
+    pick(
+      knex('links as l')
+        .join('domains as f', 'f.id', 'l.from_id')
+        .leftJoin('pages as p', (on) => on.on('p.source_id', 'l.source_id').on('p.url', 'l.from_url')),
+      {
+        page: LINKS.from_url,
+        target: sql<string>('min(l.to_url)'),
+        ...BEST_OF_PAGE,
+        readers: sql<number | null>('max(p.readers)'),
+      },
+    )
+      .where('l.to_id', domainId)
+      .groupBy('l.from_url')
+      .orderByRaw('readers DESC NULLS LAST, strength DESC NULLS LAST, l.from_url')
+      .limit(limit),
+  );
 }

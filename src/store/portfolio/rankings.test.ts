@@ -3,7 +3,7 @@ import { type Store, write } from '../base/database';
 import { freshStore } from '../base/testing';
 import { findDomain, putDomain } from '../domains/domains';
 import { factChangesOf } from '../domains/fact-changes';
-import { readPoolRow } from '../domains/pool-rows';
+import { readPoolRow } from '../domains/pool-rows.sql';
 import { putRankings } from './rankings';
 
 const NAME = 'tarnsidecombs.org';

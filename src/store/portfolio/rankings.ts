@@ -1,8 +1,11 @@
 import type { ListedRanking } from '../../core/formats/rankings';
 import { ASSUMPTIONS } from '../../core/worth/assumptions';
 import { clickShare } from '../../core/worth/rebuild';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, knex, pick, prepared, run } from '../base/query';
 import { findDomain } from '../domains/domains';
+
+const RANKINGS = columns('rankings');
 
 /** A phrase that a domain is found by, as a list estimated it. */
 export interface StoredRanking {
@@ -18,6 +21,24 @@ export interface StoredRanking {
   takenAt: number;
 }
 
+const PUT = prepared((row: StoredRanking & { id: number }) =>
+  knex('rankings')
+    .insert({
+      domain_id: row.id,
+      source: row.source,
+      phrase: row.phrase,
+      position: row.position,
+      searches: row.searches,
+      click_minor: row.clickMinor,
+      currency: row.currency,
+      competition: row.competition,
+      at: row.at,
+      taken_at: row.takenAt,
+    })
+    .onConflict(['domain_id', 'source', 'phrase'])
+    .merge(),
+);
+
 /**
  * Keeps what a list says of domains that are known; a later list replaces what an earlier one of the same name said of a phrase.
  *
@@ -29,11 +50,6 @@ export function putRankings(
   source: string,
 ): { taken: number; unknown: number; ids: number[] } {
   return write(store, () => {
-    const insert = statement(
-      store.raw,
-      `INSERT OR REPLACE INTO rankings (domain_id, source, phrase, position, searches, click_minor, currency, competition, at, taken_at)
-       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-    );
     const takenAt = store.now();
     const ids = new Map<string, number | null>();
     let unknown = 0;
@@ -41,7 +57,7 @@ export function putRankings(
       const id = ids.get(name) ?? findDomain(store, name)?.id ?? null;
       ids.set(name, id);
       if (id === null) unknown++;
-      else insert.run(id, source, phrase, position, searches, clickMinor, currency, competition, at, takenAt);
+      else PUT.run(store, { id, source, phrase, position, searches, clickMinor, currency, competition, at, takenAt });
     }
     const known = [...new Set(ids.values())].filter((id) => id !== null);
     for (const id of known) countVisits(store, id);
@@ -60,14 +76,34 @@ function countVisits(store: Store, domainId: number): void {
     (sum, { searches, position }) => sum + searches * clickShare(position, ASSUMPTIONS.firstClickPercent / 100),
     0,
   );
-  statement(store.raw, 'UPDATE domains SET visits = ? WHERE id = ?').run(Math.round(visits), domainId);
+  run(
+    store,
+    knex('domains')
+      .where('id', domainId)
+      .update({ visits: Math.round(visits) }),
+  );
 }
 
 /** Phrases of a domain, the most searched first. */
 export function rankingsOf(store: Store, domainId: number): StoredRanking[] {
-  return statement(
-    store.raw,
-    `SELECT phrase, position, searches, click_minor AS clickMinor, currency, competition, at, source, taken_at AS takenAt
-     FROM rankings WHERE domain_id = ? ORDER BY searches DESC, phrase`,
-  ).all(domainId) as StoredRanking[];
+  return all(
+    store,
+    pick(
+      knex('rankings'),
+      camel(
+        RANKINGS,
+        'phrase',
+        'position',
+        'searches',
+        'click_minor',
+        'currency',
+        'competition',
+        'at',
+        'source',
+        'taken_at',
+      ),
+    )
+      .where('domain_id', domainId)
+      .orderBy([{ column: 'searches', order: 'desc' }, { column: 'phrase' }]),
+  );
 }

@@ -2,10 +2,40 @@ import { randomUUID } from 'node:crypto';
 import { Refusal } from '../../core/refusal';
 import { isResaleOpen, nextSaleLook, type ResaleState } from '../../core/selling/resale';
 import type { AnswerAct, Inquiry, InquiryState } from '../../core/selling/talk';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, first, knex, known, pick, run, sql, the } from '../base/query';
 import { setWatched } from '../lifecycle/watching';
 import { putSales } from '../offers/sales';
 import { addEntry, changeHolding, holdingOf } from './holdings';
+
+const RESALES = columns('resales', 'r');
+const DOMAINS = columns('domains', 'd');
+const INQUIRY_ANSWERS = columns('inquiry_answers');
+const INQUIRIES = columns('inquiries', 'i');
+
+const resales = () =>
+  pick(knex('resales as r').join('domains as d', 'd.id', 'r.domain_id'), {
+    ...camel(
+      RESALES,
+      'id',
+      'key',
+      'domain_id',
+      'venue',
+      'ask_minor',
+      'floor_minor',
+      'currency',
+      'text',
+      'state',
+      'final_minor',
+      'fees_minor',
+      'reason',
+      'attempts',
+      'created_at',
+      'answered_at',
+      'ended_at',
+    ),
+    ...camel(DOMAINS, 'name'),
+  });
 
 /** An owned domain that is offered at a venue. Amounts in minor units of `currency`; times in ms since 1970 UTC. */
 export interface Resale {
@@ -29,23 +59,18 @@ export interface Resale {
   endedAt: number | null;
 }
 
-const SELECT = `SELECT r.id, r.key, r.domain_id AS domainId, d.name, r.venue, r.ask_minor AS askMinor, r.floor_minor AS floorMinor,
-    r.currency, r.text, r.state, r.final_minor AS finalMinor, r.fees_minor AS feesMinor, r.reason, r.attempts,
-    r.created_at AS createdAt, r.answered_at AS answeredAt, r.ended_at AS endedAt
-  FROM resales r JOIN domains d ON d.id = r.domain_id`;
-
 export function readResale(store: Store, id: number): Resale | null {
-  return (statement(store.raw, `${SELECT} WHERE r.id = ?`).get(id) as Resale | undefined) ?? null;
+  return first(store, resales().where('r.id', id)) ?? null;
 }
 
 /** Sales of a domain, the latest first. */
 export function resalesOf(store: Store, domainId: number): Resale[] {
-  return statement(store.raw, `${SELECT} WHERE r.domain_id = ? ORDER BY r.id DESC`).all(domainId) as Resale[];
+  return all(store, resales().where('r.domain_id', domainId).orderBy('r.id', 'desc'));
 }
 
 /** All that are not over. */
 export function openResales(store: Store): Resale[] {
-  return statement(store.raw, `${SELECT} WHERE r.ended_at IS NULL ORDER BY r.id`).all() as Resale[];
+  return all(store, resales().whereNull('r.ended_at').orderBy('r.id'));
 }
 
 export interface ResaleInput {
@@ -72,9 +97,7 @@ export class ResaleRefused extends Refusal {
  */
 export function offerResale(store: Store, input: ResaleInput): Resale {
   return write(store, () => {
-    const status = statement(store.raw, 'SELECT status AS holdingStatus FROM holdings WHERE domain_id = ?')
-      .pluck()
-      .get(input.domainId) as string | undefined;
+    const status = first(store, knex('holdings').where('domain_id', input.domainId).pluck('status'));
     if (status === undefined) throw new ResaleRefused('it is not owned');
     if (status === 'sold' || status === 'given up') throw new ResaleRefused(`it is ${status}`);
     if (input.askMinor < input.floorMinor) throw new ResaleRefused('less is asked than the floor');
@@ -82,17 +105,22 @@ export function offerResale(store: Store, input: ResaleInput): Resale {
       throw new ResaleRefused(`it is offered at ${input.venue} already`);
     const now = store.now();
     const isOver = input.state === 'dry run';
-    const { lastInsertRowid } = statement(
-      store.raw,
-      `INSERT INTO resales (key, domain_id, venue, ask_minor, floor_minor, currency, text, state, next_at, created_at, ended_at)
-       VALUES (@key, @domainId, @venue, @askMinor, @floorMinor, @currency, @text, @state, @nextAt, @now, @endedAt)`,
-    ).run({
-      ...input,
-      key: randomUUID(),
-      now,
-      nextAt: input.state === 'queued' ? now : null,
-      endedAt: isOver ? now : null,
-    });
+    const { lastInsertRowid } = run(
+      store,
+      knex('resales').insert({
+        key: randomUUID(),
+        domain_id: input.domainId,
+        venue: input.venue,
+        ask_minor: input.askMinor,
+        floor_minor: input.floorMinor,
+        currency: input.currency,
+        text: input.text,
+        state: input.state,
+        next_at: input.state === 'queued' ? now : null,
+        created_at: now,
+        ended_at: isOver ? now : null,
+      }),
+    );
     const id = Number(lastInsertRowid);
     const price = `${(input.askMinor / 100).toFixed(2)} ${input.currency}`;
     tell(
@@ -102,13 +130,13 @@ export function offerResale(store: Store, input: ResaleInput): Resale {
       isOver ? `would be offered at ${input.venue} for ${price}` : `offered at ${input.venue} for ${price}`,
     );
     if (!isOver) changeHolding(store, input.domainId, { status: 'for sale' });
-    return readResale(store, id) as Resale;
+    return the(store, resales().where('r.id', id));
   });
 }
 
 /** Sales whose venue is to be told or asked now. */
 export function dueResales(store: Store, now: number, limit: number): Resale[] {
-  return statement(store.raw, `${SELECT} WHERE r.next_at <= ? ORDER BY r.next_at LIMIT ?`).all(now, limit) as Resale[];
+  return all(store, resales().where('r.next_at', '<=', now).orderBy('r.next_at').limit(limit));
 }
 
 /** Puts the next look at a sale off, or at once. */
@@ -119,34 +147,27 @@ export function setNextLook(
   reason: string | null,
   attempts: number,
 ): void {
-  write(store, () =>
-    statement(store.raw, 'UPDATE resales SET next_at = ?, reason = ?, attempts = ? WHERE id = ?').run(
-      nextAt,
-      reason,
-      attempts,
-      id,
-    ),
-  );
+  write(store, () => run(store, knex('resales').where('id', id).update({ next_at: nextAt, reason, attempts })));
 }
 
 /** It is marked as sent before its first byte goes out. */
 export function markSent(store: Store, id: number): void {
-  write(store, () =>
-    statement(store.raw, `UPDATE resales SET state = 'sent' WHERE id = ? AND state = 'queued'`).run(id),
-  );
+  write(store, () => run(store, knex('resales').where({ id, state: 'queued' }).update({ state: 'sent' })));
 }
 
 export function inquiriesOf(store: Store, id: number): Inquiry[] {
-  return statement(
-    store.raw,
-    `SELECT inquiry, buyer, at AS inquiredAt, words, offer_minor AS offerMinor, asked_minor AS askedMinor, state, until
-     FROM inquiries WHERE resale_id = ? ORDER BY at, inquiry`,
-  )
-    .all(id)
-    .map((row) => {
-      const { inquiredAt, ...rest } = row as Omit<Inquiry, 'at'> & { inquiredAt: number };
-      return { ...rest, at: inquiredAt };
-    });
+  return all(
+    store,
+    pick(knex('inquiries as i'), {
+      ...camel(INQUIRIES, 'inquiry', 'buyer', 'words', 'offer_minor', 'asked_minor', 'state', 'until'),
+      inquiredAt: INQUIRIES.at,
+    })
+      .where('resale_id', id)
+      .orderBy([{ column: 'at' }, { column: 'inquiry' }]),
+  ).map((row) => {
+    const { inquiredAt, ...rest } = row as Omit<Inquiry, 'at'> & { inquiredAt: number };
+    return { ...rest, at: inquiredAt };
+  });
 }
 
 /** What came of a sale, as its venue says, or by hand. */
@@ -177,19 +198,20 @@ export function takeNews(store: Store, id: number, news: ResaleNews, who: string
     const now = store.now();
     const isOver = !isResaleOpen(news.state);
     const states = news.inquiries.map(({ state }) => state);
-    statement(
-      store.raw,
-      `UPDATE resales SET state = ?, final_minor = ?, fees_minor = ?, reason = ?, attempts = 0, next_at = ?, answered_at = ?, ended_at = ?
-       WHERE id = ?`,
-    ).run(
-      news.state,
-      news.finalMinor,
-      news.feesMinor,
-      news.reason,
-      nextSaleLook(news.state, states, now),
-      now,
-      isOver ? now : null,
-      id,
+    run(
+      store,
+      knex('resales')
+        .where('id', id)
+        .update({
+          state: news.state,
+          final_minor: news.finalMinor,
+          fees_minor: news.feesMinor,
+          reason: news.reason,
+          attempts: 0,
+          next_at: nextSaleLook(news.state, states, now),
+          answered_at: now,
+          ended_at: isOver ? now : null,
+        }),
     );
     if (news.state !== before.state) tell(store, id, who, stateWords(news, before.currency));
     if (news.state === 'sold') settleSale(store, before, news);
@@ -220,14 +242,16 @@ function settleSale(
   // it can be sold once: what is offered elsewhere is taken back
   for (const other of resalesOf(store, domainId))
     if (isResaleOpen(other.state)) {
-      statement(
-        store.raw,
-        `UPDATE resales SET state = 'withdrawn', ended_at = ?, next_at = NULL, reason = ? WHERE id = ? AND state IN ('by hand', 'queued')`,
-      ).run(at, `sold at ${venue}`, other.id);
-      statement(store.raw, 'UPDATE resales SET reason = ?, next_at = ? WHERE id = ? AND ended_at IS NULL').run(
-        SOLD_ELSEWHERE,
-        at,
-        other.id,
+      run(
+        store,
+        knex('resales')
+          .where('id', other.id)
+          .whereIn('state', ['by hand', 'queued'])
+          .update({ state: 'withdrawn', ended_at: at, next_at: null, reason: `sold at ${venue}` }),
+      );
+      run(
+        store,
+        knex('resales').where('id', other.id).whereNull('ended_at').update({ reason: SOLD_ELSEWHERE, next_at: at }),
       );
       tell(store, other.id, 'Jam Ladle', `sold at ${venue}: it is taken back here`);
     }
@@ -268,18 +292,22 @@ export function answerBuyer(
     if (amount !== null && amount < sale.floorMinor) throw new ResaleRefused('that is under the floor');
     const isByHand = sale.state === 'by hand';
     const price = amount === null ? '' : ` ${(amount / 100).toFixed(2)} ${sale.currency}`;
-    statement(store.raw, 'INSERT INTO inquiry_answers VALUES (?, ?, ?, ?, ?, ?, NULL, ?)').run(
-      randomUUID(),
-      id,
-      inquiry,
-      act,
-      amount,
-      isByHand ? 'done' : 'to send',
-      store.now(),
+    run(
+      store,
+      knex('inquiry_answers').insert({
+        key: randomUUID(),
+        resale_id: id,
+        inquiry,
+        act,
+        amount_minor: amount,
+        state: isByHand ? 'done' : 'to send',
+        reason: null,
+        at: store.now(),
+      }),
     );
     tell(store, id, 'you', `to ${asked.buyer}: ${act}${price}`);
     if (!isByHand) {
-      statement(store.raw, 'UPDATE resales SET next_at = ? WHERE id = ?').run(store.now(), id);
+      run(store, knex('resales').where('id', id).update({ next_at: store.now() }));
       return sale;
     }
     const state: InquiryState = act === 'accept' ? 'agreed' : act === 'counter' ? 'countered' : 'declined';
@@ -289,22 +317,25 @@ export function answerBuyer(
 }
 
 export function answersOf(store: Store, id: number): InquiryAnswer[] {
-  return statement(
-    store.raw,
-    `SELECT key, inquiry, act, amount_minor AS amountMinor, state, reason, at AS saidAt FROM inquiry_answers WHERE resale_id = ? ORDER BY at, key`,
-  )
-    .all(id)
-    .map((row) => {
-      const { saidAt, ...rest } = row as Omit<InquiryAnswer, 'at'> & { saidAt: number };
-      return { ...rest, at: saidAt };
-    });
+  return all(
+    store,
+    pick(knex('inquiry_answers'), {
+      ...camel(INQUIRY_ANSWERS, 'key', 'inquiry', 'act', 'amount_minor', 'state', 'reason'),
+      saidAt: INQUIRY_ANSWERS.at,
+    })
+      .where('resale_id', id)
+      .orderBy([{ column: 'at' }, { column: 'key' }]),
+  ).map((row) => {
+    const { saidAt, ...rest } = row as Omit<InquiryAnswer, 'at'> & { saidAt: number };
+    return { ...rest, at: saidAt };
+  });
 }
 
 /** What the venue made of an answer. */
 export function settleAnswer(store: Store, id: number, key: string, reason: string | null): void {
   write(store, () => {
     const state = reason === null ? 'done' : 'refused';
-    statement(store.raw, 'UPDATE inquiry_answers SET state = ?, reason = ? WHERE key = ?').run(state, reason, key);
+    run(store, knex('inquiry_answers').where('key', key).update({ state, reason }));
     if (reason !== null) tell(store, id, 'Jam Ladle', `the answer was not taken: ${reason}`);
   });
 }
@@ -335,16 +366,22 @@ function putInquiry(
   id: number,
   { inquiry, buyer, at, words, offerMinor, askedMinor, state, until }: Inquiry,
 ): void {
-  statement(store.raw, 'INSERT OR REPLACE INTO inquiries VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)').run(
-    id,
-    inquiry,
-    buyer,
-    at,
-    words,
-    offerMinor,
-    askedMinor,
-    state,
-    until,
+  run(
+    store,
+    knex('inquiries')
+      .insert({
+        resale_id: id,
+        inquiry,
+        buyer,
+        at,
+        words,
+        offer_minor: offerMinor,
+        asked_minor: askedMinor,
+        state,
+        until,
+      })
+      .onConflict(['resale_id', 'inquiry'])
+      .merge(),
   );
 }
 
@@ -356,18 +393,11 @@ export interface ResaleLine {
 
 /** Everything that was done or heard of a sale, in order. */
 export function resaleLog(store: Store, id: number): ResaleLine[] {
-  return statement(store.raw, 'SELECT at, who, words FROM resale_events WHERE resale_id = ? ORDER BY id').all(
-    id,
-  ) as ResaleLine[];
+  return all(store, knex('resale_events').select('at', 'who', 'words').where('resale_id', id).orderBy('id'));
 }
 
 function tell(store: Store, id: number, who: string, words: string): void {
-  statement(store.raw, 'INSERT INTO resale_events (resale_id, at, who, words) VALUES (?, ?, ?, ?)').run(
-    id,
-    store.now(),
-    who,
-    words,
-  );
+  run(store, knex('resale_events').insert({ resale_id: id, at: store.now(), who, words }));
 }
 
 /** A line for the log; null: nothing is new. */
@@ -402,10 +432,18 @@ export function inquiriesFor(
   store: Store,
   domainId: number,
 ): { key: string; until: number; buyer: string; offerMinor: number | null; currency: string; venue: string }[] {
-  return statement(
-    store.raw,
-    `SELECT i.resale_id || '-' || i.inquiry AS key, i.until, i.buyer, i.offer_minor AS offerMinor, r.currency, r.venue
-     FROM resales r JOIN inquiries i ON i.resale_id = r.id
-     WHERE r.domain_id = ? AND r.ended_at IS NULL AND i.state = 'open' AND i.until IS NOT NULL ORDER BY i.until`,
-  ).all(domainId) as never;
+  return all(
+    store,
+    pick(knex('resales as r').join('inquiries as i', 'i.resale_id', 'r.id'), {
+      ...camel(INQUIRIES, 'buyer', 'offer_minor'),
+      until: known(INQUIRIES.until),
+      ...camel(RESALES, 'currency', 'venue'),
+      key: sql<string>("i.resale_id || '-' || i.inquiry"),
+    })
+      .where('r.domain_id', domainId)
+      .whereNull('r.ended_at')
+      .where('i.state', 'open')
+      .whereNotNull('i.until')
+      .orderBy('i.until'),
+  );
 }

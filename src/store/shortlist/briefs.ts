@@ -1,9 +1,11 @@
+import { z } from 'zod';
 import type { Risk } from '../../core/bids/risk';
-import type { Purpose as FitPurpose, FitWeights } from '../../core/fit/fit';
+import { FIT_PARTS, type Purpose as FitPurpose, type FitWeights } from '../../core/fit/fit';
 import type { HouseLimits } from '../../core/fit/house-limits';
-import type { PURPOSES } from '../../core/fit/purposes';
+import { PURPOSES } from '../../core/fit/purposes';
 import { ASSUMPTIONS, type WorthAssumptions } from '../../core/worth/assumptions';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, exists, fromJson, knex, run } from '../base/query';
 
 export type Purpose = (typeof PURPOSES)[number] & FitPurpose;
 
@@ -59,126 +61,99 @@ export interface Brief extends Required<BriefInput> {
   createdAt: number;
 }
 
-interface Packed {
-  id: number;
-  name: string;
-  purpose: Purpose;
-  subject_words: string;
-  trusted_sites: string;
-  excluded_endings: string;
-  budget_minor: number | null;
-  currency: string;
-  risk: Risk;
-  fees_minor: number;
-  required_words: string;
-  unwanted_words: string;
-  languages: string;
-  weights: string | null;
-  mix: string | null;
-  countries: string;
-  from_at: number | null;
-  until_at: number | null;
-  house_limits: string;
-  margin_percent: number;
-  months: number;
-  renewal_minor: number;
-  interest_percent: number;
-  assumptions: string;
-  created_at: number;
-}
+const Words = z.array(z.string());
+const Weights = z.record(z.enum(FIT_PARTS), z.number()) satisfies z.ZodType<FitWeights>;
+const Mix = z.record(z.enum(PURPOSES), z.number());
+const bound = z.number().nullish();
+const Limits = z.object({
+  leastStrength: bound,
+  leastTrust: bound,
+  leastReferring: bound,
+  mostSpamRisk: bound,
+  leastYears: bound,
+  mostLetters: bound,
+  noHyphens: z.boolean().optional(),
+  noDigits: z.boolean().optional(),
+}) satisfies z.ZodType<HouseLimits>;
+/** Of the assumptions, those that the brief has its own of. */
+const Assumptions = z.record(z.string(), z.number());
 
 export function listBriefs(store: Store): Brief[] {
-  return (statement(store.raw, 'SELECT * FROM briefs ORDER BY id').all() as Packed[]).map((row) => ({
+  return all(store, knex('briefs').select('*').orderBy('id')).map((row) => ({
     id: row.id,
     name: row.name,
     purpose: row.purpose,
-    subjectWords: JSON.parse(row.subject_words),
-    trustedSites: JSON.parse(row.trusted_sites),
-    excludedEndings: JSON.parse(row.excluded_endings),
+    subjectWords: fromJson(Words, row.subject_words),
+    trustedSites: fromJson(Words, row.trusted_sites),
+    excludedEndings: fromJson(Words, row.excluded_endings),
     budgetMinor: row.budget_minor,
     currency: row.currency,
     risk: row.risk,
     feesMinor: row.fees_minor,
-    requiredWords: JSON.parse(row.required_words),
-    unwantedWords: JSON.parse(row.unwanted_words),
-    languages: JSON.parse(row.languages),
-    weights: row.weights === null ? null : JSON.parse(row.weights),
-    mix: row.mix === null ? null : JSON.parse(row.mix),
-    countries: JSON.parse(row.countries),
+    requiredWords: fromJson(Words, row.required_words),
+    unwantedWords: fromJson(Words, row.unwanted_words),
+    languages: fromJson(Words, row.languages),
+    weights: row.weights === null ? null : fromJson(Weights, row.weights),
+    mix: row.mix === null ? null : fromJson(Mix, row.mix),
+    countries: fromJson(Words, row.countries),
     fromAt: row.from_at,
     untilAt: row.until_at,
-    limits: JSON.parse(row.house_limits),
+    limits: fromJson(Limits, row.house_limits),
     marginPercent: row.margin_percent,
     months: row.months,
     renewalMinor: row.renewal_minor,
     interestPercent: row.interest_percent,
-    assumptions: { ...ASSUMPTIONS, ...JSON.parse(row.assumptions) },
+    assumptions: { ...ASSUMPTIONS, ...fromJson(Assumptions, row.assumptions) },
     createdAt: row.created_at,
   }));
 }
 
 /** Adds a brief, or changes the one with this id. @throws when another brief has the name. */
 export function saveBrief(store: Store, brief: BriefInput, id?: number): number {
-  const values = [
-    brief.name,
-    brief.purpose,
-    JSON.stringify(brief.subjectWords),
-    JSON.stringify(brief.trustedSites),
-    JSON.stringify(brief.excludedEndings),
-    brief.budgetMinor,
-    brief.currency,
-    brief.risk ?? 'even',
-    brief.feesMinor ?? FEES_MINOR,
-    JSON.stringify(brief.requiredWords ?? []),
-    JSON.stringify(brief.unwantedWords ?? []),
-    JSON.stringify(brief.languages ?? []),
-    brief.weights ? JSON.stringify(brief.weights) : null,
-    brief.mix ? JSON.stringify(brief.mix) : null,
-    JSON.stringify(brief.countries ?? []),
-    brief.fromAt ?? null,
-    brief.untilAt ?? null,
-    JSON.stringify(brief.limits ?? {}),
-    brief.marginPercent ?? MARGIN_PERCENT,
-    brief.months ?? MONTHS,
-    brief.renewalMinor ?? FEES_MINOR,
-    brief.interestPercent ?? INTEREST_PERCENT,
-    JSON.stringify(brief.assumptions ?? {}),
-  ];
+  const row = {
+    name: brief.name,
+    purpose: brief.purpose,
+    subject_words: JSON.stringify(brief.subjectWords),
+    trusted_sites: JSON.stringify(brief.trustedSites),
+    excluded_endings: JSON.stringify(brief.excludedEndings),
+    budget_minor: brief.budgetMinor,
+    currency: brief.currency,
+    risk: brief.risk ?? 'even',
+    fees_minor: brief.feesMinor ?? FEES_MINOR,
+    required_words: JSON.stringify(brief.requiredWords ?? []),
+    unwanted_words: JSON.stringify(brief.unwantedWords ?? []),
+    languages: JSON.stringify(brief.languages ?? []),
+    weights: brief.weights ? JSON.stringify(brief.weights) : null,
+    mix: brief.mix ? JSON.stringify(brief.mix) : null,
+    countries: JSON.stringify(brief.countries ?? []),
+    from_at: brief.fromAt ?? null,
+    until_at: brief.untilAt ?? null,
+    house_limits: JSON.stringify(brief.limits ?? {}),
+    margin_percent: brief.marginPercent ?? MARGIN_PERCENT,
+    months: brief.months ?? MONTHS,
+    renewal_minor: brief.renewalMinor ?? FEES_MINOR,
+    interest_percent: brief.interestPercent ?? INTEREST_PERCENT,
+    assumptions: JSON.stringify(brief.assumptions ?? {}),
+  };
   return write(store, () => {
     if (id !== undefined) {
-      statement(
-        store.raw,
-        `UPDATE briefs SET name = ?, purpose = ?, subject_words = ?, trusted_sites = ?, excluded_endings = ?, budget_minor = ?,
-         currency = ?, risk = ?, fees_minor = ?, required_words = ?, unwanted_words = ?, languages = ?, weights = ?, mix = ?, countries = ?, from_at = ?,
-         until_at = ?, house_limits = ?, margin_percent = ?, months = ?, renewal_minor = ?, interest_percent = ?,
-         assumptions = ? WHERE id = ?`,
-      ).run(...values, id);
+      run(store, knex('briefs').where('id', id).update(row));
       return id;
     }
-    return Number(
-      statement(
-        store.raw,
-        `INSERT INTO briefs (name, purpose, subject_words, trusted_sites, excluded_endings, budget_minor, currency, risk, fees_minor,
-           required_words, unwanted_words, languages, weights, mix, countries, from_at, until_at, house_limits, margin_percent, months,
-           renewal_minor, interest_percent, assumptions, created_at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-      ).run(...values, store.now()).lastInsertRowid,
-    );
+    return Number(run(store, knex('briefs').insert({ ...row, created_at: store.now() })).lastInsertRowid);
   });
 }
 
 /** Whether something was ordered for a brief: its accounts are in its currency then. */
 export function hasOrders(store: Store, id: number): boolean {
-  return statement(store.raw, 'SELECT 1 FROM orders WHERE brief_id = ? LIMIT 1').get(id) !== undefined;
+  return exists(store, knex('orders').where('brief_id', id));
 }
 
 /** A brief with a shortlist or orders stays. @returns whether it was deleted. */
 export function deleteBrief(store: Store, id: number): boolean {
   return write(store, () => {
-    const used = statement(store.raw, 'SELECT 1 FROM shortlist WHERE brief_id = ? LIMIT 1').get(id);
-    return (
-      !used && !hasOrders(store, id) && statement(store.raw, 'DELETE FROM briefs WHERE id = ?').run(id).changes > 0
-    );
+    const used = exists(store, knex('shortlist').where('brief_id', id));
+    return !used && !hasOrders(store, id) && run(store, knex('briefs').where('id', id).delete()).changes > 0;
   });
 }
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { z } from 'zod';
 import { type Store, write } from '../base/database';
 import {
   addJob,
@@ -211,7 +212,7 @@ describe('jobs', () => {
       putJobRow(store, id, 1, { seed: 'a' });
       putJobRow(store, id, 2, { seed: 'c' });
     });
-    expect(jobRows(store, id)).toEqual([{ seed: 'a' }, { seed: 'c' }]);
+    expect(jobRows(store, id, z.unknown())).toEqual([{ seed: 'a' }, { seed: 'c' }]);
     setJobParams(store, id, { budget: 3 });
     expect(jobsOfSource(store, source)).toMatchObject([{ id, params: { budget: 3 } }]);
     expect(listJobs(store, 1)).toHaveLength(1);

@@ -1,11 +1,18 @@
 import { readListRow } from '../../core/formats/list-columns';
 import type { ListField } from '../../core/formats/list-fields';
 import { unpackRows } from '../../core/formats/raw-rows';
-import { type Store, statement } from '../base/database';
+import type { Store } from '../base/database';
+import { first, knex, run, the } from '../base/query';
 
 /** Keeps rows of a list as they stood. @param packed by core/formats/raw-rows. */
 export function putRawRows(store: Store, sourceId: number, firstLine: number, packed: Uint8Array): void {
-  statement(store.raw, 'INSERT OR REPLACE INTO raw_rows VALUES (?, ?, ?)').run(sourceId, firstLine, packed);
+  run(
+    store,
+    knex('raw_rows')
+      .insert({ source_id: sourceId, first_line: firstLine, rows: packed })
+      .onConflict(['source_id', 'first_line'])
+      .merge(),
+  );
 }
 
 /** Blocks that were unpacked lately: rows that are asked for together lie together. */
@@ -25,12 +32,15 @@ export function saidOnLine(
   line: number,
   { columns, delimiter }: ListReading,
 ): Record<string, unknown> | null {
-  const firstLine = statement(
-    store.raw,
-    'SELECT first_line FROM raw_rows WHERE source_id = ? AND first_line <= ? ORDER BY first_line DESC LIMIT 1',
-  )
-    .pluck()
-    .get(sourceId, line) as number | undefined;
+  const firstLine = first(
+    store,
+    knex('raw_rows')
+      .where('source_id', sourceId)
+      .where('first_line', '<=', line)
+      .orderBy('first_line', 'desc')
+      .limit(1)
+      .pluck('first_line'),
+  );
   const fields = firstLine === undefined ? null : blockOf(store, sourceId, firstLine, delimiter).get(line);
   const row = fields && readListRow(fields, columns);
   if (!row || typeof row === 'string') return null;
@@ -47,9 +57,7 @@ function blockOf(store: Store, sourceId: number, firstLine: number, delimiter: s
   const key = `${sourceId} ${firstLine}`;
   let block = blocks.get(key);
   if (!block) {
-    const packed = statement(store.raw, 'SELECT rows FROM raw_rows WHERE source_id = ? AND first_line = ?')
-      .pluck()
-      .get(sourceId, firstLine) as Buffer;
+    const packed = the(store, knex('raw_rows').where({ source_id: sourceId, first_line: firstLine }).pluck('rows'));
     block = unpackRows(packed, firstLine, delimiter);
     if (blocks.size >= MOST_UNPACKED) blocks.delete(blocks.keys().next().value as string);
     blocks.set(key, block);

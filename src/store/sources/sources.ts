@@ -1,5 +1,10 @@
+import { z } from 'zod';
 import type { SOURCE_KINDS } from '../../core/formats/source-kinds';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, each, first, fromJson, knex, pick, run, sql } from '../base/query';
+import type { Row } from '../base/schema';
+
+const DOMAINS = columns('domains', 'd');
 
 export type SourceKind = (typeof SOURCE_KINDS)[number];
 
@@ -26,12 +31,8 @@ export interface SourceRow extends SourceCounts {
 export function addSource(store: Store, kind: SourceKind, name: string, detail: object): number {
   return write(store, () =>
     Number(
-      statement(store.raw, 'INSERT INTO sources (kind, name, detail, created_at) VALUES (?, ?, ?, ?)').run(
-        kind,
-        name,
-        JSON.stringify(detail),
-        store.now(),
-      ).lastInsertRowid,
+      run(store, knex('sources').insert({ kind, name, detail: JSON.stringify(detail), created_at: store.now() }))
+        .lastInsertRowid,
     ),
   );
 }
@@ -39,21 +40,24 @@ export function addSource(store: Store, kind: SourceKind, name: string, detail: 
 /** Adds to what is kept of a source. */
 export function keepDetail(store: Store, id: number, detail: object): void {
   write(store, () =>
-    statement(store.raw, 'UPDATE sources SET detail = json_patch(detail, ?) WHERE id = ?').run(
-      JSON.stringify(detail),
-      id,
+    run(
+      store,
+      knex('sources')
+        .where('id', id)
+        .update({ detail: sql('json_patch(detail, ?)', [JSON.stringify(detail)]) }),
     ),
   );
 }
 
-type PackedSource = Omit<SourceRow, 'detail' | 'undone'> & { detail: string; undone: string | null };
+const Detail = z.record(z.string(), z.unknown());
+const Undone = z.object({ left: z.number(), named: z.number(), shortlisted: z.number() });
 
 export function listSources(store: Store): SourceRow[] {
-  return (statement(store.raw, 'SELECT * FROM sources ORDER BY id DESC').all() as PackedSource[]).map(unpack);
+  return all(store, knex('sources').select('*').orderBy('id', 'desc')).map(unpack);
 }
 
 export function readSource(store: Store, id: number): SourceRow | null {
-  const row = statement(store.raw, 'SELECT * FROM sources WHERE id = ?').get(id) as PackedSource | undefined;
+  const row = first(store, knex('sources').select('*').where('id', id));
   return row ? unpack(row) : null;
 }
 
@@ -64,24 +68,24 @@ export function sourceOf(store: Store, id: number): SourceRow {
   return source;
 }
 
-function unpack(row: PackedSource): SourceRow {
-  return { ...row, detail: JSON.parse(row.detail), undone: row.undone ? JSON.parse(row.undone) : null };
+function unpack(row: Row<'sources'>): SourceRow {
+  return { ...row, detail: fromJson(Detail, row.detail), undone: row.undone ? fromJson(Undone, row.undone) : null };
 }
 
 /** Adds to a source's counts. Call inside the transaction that writes what is counted. */
 export function countRows(store: Store, sourceId: number, counts: Partial<SourceCounts>): void {
-  statement(
-    store.raw,
-    `UPDATE sources SET rows_read = rows_read + ?, rows_taken = rows_taken + ?, rows_repeated = rows_repeated + ?,
-     rows_excluded = rows_excluded + ?, rows_set_aside = rows_set_aside + ?, domains_new = domains_new + ? WHERE id = ?`,
-  ).run(
-    counts.rows_read ?? 0,
-    counts.rows_taken ?? 0,
-    counts.rows_repeated ?? 0,
-    counts.rows_excluded ?? 0,
-    counts.rows_set_aside ?? 0,
-    counts.domains_new ?? 0,
-    sourceId,
+  run(
+    store,
+    knex('sources')
+      .where('id', sourceId)
+      .update({
+        rows_read: sql('rows_read + ?', [counts.rows_read ?? 0]),
+        rows_taken: sql('rows_taken + ?', [counts.rows_taken ?? 0]),
+        rows_repeated: sql('rows_repeated + ?', [counts.rows_repeated ?? 0]),
+        rows_excluded: sql('rows_excluded + ?', [counts.rows_excluded ?? 0]),
+        rows_set_aside: sql('rows_set_aside + ?', [counts.rows_set_aside ?? 0]),
+        domains_new: sql('domains_new + ?', [counts.domains_new ?? 0]),
+      }),
   );
 }
 
@@ -94,26 +98,33 @@ export interface Reject {
 /** @returns false when the line was set aside before. */
 export function putReject(store: Store, sourceId: number, reject: Reject): boolean {
   return (
-    statement(store.raw, 'INSERT OR IGNORE INTO rejects VALUES (?, ?, ?, ?)').run(
-      sourceId,
-      reject.line,
-      reject.reason,
-      reject.sample,
+    run(
+      store,
+      knex('rejects')
+        .insert({ source_id: sourceId, line: reject.line, reason: reject.reason, sample: reject.sample })
+        .onConflict()
+        .ignore(),
     ).changes > 0
   );
 }
 
 export function* eachReject(store: Store, sourceId: number, limit = -1): Generator<Reject> {
-  const rows = store.raw.prepare('SELECT line, reason, sample FROM rejects WHERE source_id = ? ORDER BY line LIMIT ?');
-  for (const row of rows.iterate(sourceId, limit)) yield row as Reject;
+  yield* each(
+    store,
+    knex('rejects').select('line', 'reason', 'sample').where('source_id', sourceId).orderBy('line').limit(limit),
+  );
 }
 
 /** Domains of a source by phase. */
 export function phasesOfSource(store: Store, sourceId: number): { phase: string; domains: number }[] {
-  return store.raw
-    .prepare(
-      `SELECT d.phase, count(*) AS domains FROM sightings s JOIN domains d ON d.id = s.domain_id
-       WHERE s.source_id = ? GROUP BY d.phase ORDER BY domains DESC`,
-    )
-    .all(sourceId) as { phase: string; domains: number }[];
+  return all(
+    store,
+    pick(knex('sightings as s').join('domains as d', 'd.id', 's.domain_id'), {
+      ...camel(DOMAINS, 'phase'),
+      domains: sql<number>('count(*)'),
+    })
+      .where('s.source_id', sourceId)
+      .groupBy('d.phase')
+      .orderBy('domains', 'desc'),
+  );
 }

@@ -1,7 +1,14 @@
+import { z } from 'zod';
 import type { WATCH_KINDS } from '../../core/formats/source-kinds';
-import { type Store, statement, write } from '../base/database';
+import { type Store, write } from '../base/database';
+import { all, camel, columns, first, fromJson, knex, pick, run } from '../base/query';
+import type { Row } from '../base/schema';
+
+const WATCHED_FILES = columns('watched_files');
 
 export type WatchKind = (typeof WATCH_KINDS)[number];
+
+const Options = z.object({ excludedEndings: z.array(z.string()), checkAfter: z.boolean() });
 
 /** Something that is looked at again and again. Times in ms since 1970 UTC. */
 export interface Watch {
@@ -11,7 +18,7 @@ export interface Watch {
   target: string;
   name: string;
   /** How its files are imported. */
-  options: { excludedEndings: string[]; checkAfter: boolean };
+  options: z.infer<typeof Options>;
   /** Of a venue: its source. */
   sourceId: number | null;
   everyMs: number;
@@ -25,30 +32,13 @@ export interface Watch {
   hash: string | null;
 }
 
-interface WatchRow {
-  id: number;
-  kind: WatchKind;
-  target: string;
-  name: string;
-  options: string;
-  source_id: number | null;
-  every_ms: number;
-  is_on: number;
-  next_at: number;
-  last_at: number | null;
-  outcome: string | null;
-  etag: string | null;
-  modified: string | null;
-  hash: string | null;
-}
-
-function unpack(row: WatchRow): Watch {
+function unpack(row: Row<'watches'>): Watch {
   return {
     id: row.id,
     kind: row.kind,
     target: row.target,
     name: row.name,
-    options: JSON.parse(row.options),
+    options: fromJson(Options, row.options),
     sourceId: row.source_id,
     everyMs: row.every_ms,
     isOn: row.is_on === 1,
@@ -67,44 +57,41 @@ export type NewWatch = Pick<Watch, 'kind' | 'target' | 'name' | 'options' | 'sou
 export function addWatch(store: Store, watch: NewWatch, firstAt: number): number {
   return write(store, () =>
     Number(
-      statement(
-        store.raw,
-        `INSERT INTO watches (kind, target, name, options, source_id, every_ms, next_at, created_at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-      ).run(
-        watch.kind,
-        watch.target,
-        watch.name,
-        JSON.stringify(watch.options),
-        watch.sourceId,
-        watch.everyMs,
-        firstAt,
-        store.now(),
+      run(
+        store,
+        knex('watches').insert({
+          kind: watch.kind,
+          target: watch.target,
+          name: watch.name,
+          options: JSON.stringify(watch.options),
+          source_id: watch.sourceId,
+          every_ms: watch.everyMs,
+          next_at: firstAt,
+          created_at: store.now(),
+        }),
       ).lastInsertRowid,
     ),
   );
 }
 
 export function readWatch(store: Store, id: number): Watch | null {
-  const row = statement(store.raw, 'SELECT * FROM watches WHERE id = ?').get(id) as WatchRow | undefined;
+  const row = first(store, knex('watches').select('*').where('id', id));
   return row ? unpack(row) : null;
 }
 
 export function listWatches(store: Store): Watch[] {
-  return (statement(store.raw, 'SELECT * FROM watches ORDER BY id').all() as WatchRow[]).map(unpack);
+  return all(store, knex('watches').select('*').orderBy('id')).map(unpack);
 }
 
 export function watchOfSource(store: Store, sourceId: number): Watch | null {
-  const row = statement(store.raw, 'SELECT * FROM watches WHERE source_id = ?').get(sourceId) as WatchRow | undefined;
+  const row = first(store, knex('watches').select('*').where('source_id', sourceId));
   return row ? unpack(row) : null;
 }
 
 export function dueWatches(store: Store, at: number): Watch[] {
-  return (
-    statement(store.raw, 'SELECT * FROM watches WHERE is_on = 1 AND next_at <= ? ORDER BY next_at').all(
-      at,
-    ) as WatchRow[]
-  ).map(unpack);
+  return all(store, knex('watches').select('*').where('is_on', 1).where('next_at', '<=', at).orderBy('next_at')).map(
+    unpack,
+  );
 }
 
 /** @returns false when there is no such watch. */
@@ -117,11 +104,11 @@ export function changeWatch(
     const watch = readWatch(store, id);
     if (!watch) return false;
     const { isOn, everyMs, nextAt } = { ...watch, ...change };
-    statement(store.raw, 'UPDATE watches SET is_on = ?, every_ms = ?, next_at = ? WHERE id = ?').run(
-      isOn ? 1 : 0,
-      everyMs,
-      nextAt,
-      id,
+    run(
+      store,
+      knex('watches')
+        .where('id', id)
+        .update({ is_on: isOn ? 1 : 0, every_ms: everyMs, next_at: nextAt }),
     );
     return true;
   });
@@ -130,8 +117,8 @@ export function changeWatch(
 /** Forgets a watch; what it brought in stays. @returns false when there is no such watch. */
 export function dropWatch(store: Store, id: number): boolean {
   return write(store, () => {
-    statement(store.raw, 'DELETE FROM watched_files WHERE watch_id = ?').run(id);
-    return statement(store.raw, 'DELETE FROM watches WHERE id = ?').run(id).changes > 0;
+    run(store, knex('watched_files').where('watch_id', id).delete());
+    return run(store, knex('watches').where('id', id).delete()).changes > 0;
   });
 }
 
@@ -145,10 +132,10 @@ export function noteLook(
     const watch = readWatch(store, id);
     if (!watch) return;
     const { etag, modified, hash } = { ...watch, ...look };
-    statement(
-      store.raw,
-      'UPDATE watches SET last_at = ?, outcome = ?, etag = ?, modified = ?, hash = ? WHERE id = ?',
-    ).run(store.now(), look.outcome, etag, modified, hash, id);
+    run(
+      store,
+      knex('watches').where('id', id).update({ last_at: store.now(), outcome: look.outcome, etag, modified, hash }),
+    );
   });
 }
 
@@ -160,21 +147,30 @@ export interface WatchedFile {
 }
 
 export function watchedFiles(store: Store, watchId: number): Map<string, WatchedFile> {
-  const rows = statement(
-    store.raw,
-    'SELECT name, bytes, modified_at AS modifiedAt, hash FROM watched_files WHERE watch_id = ?',
-  ).all(watchId) as WatchedFile[];
+  const rows = all(
+    store,
+    pick(knex('watched_files'), camel(WATCHED_FILES, 'name', 'bytes', 'modified_at', 'hash')).where(
+      'watch_id',
+      watchId,
+    ),
+  );
   return new Map(rows.map((row) => [row.name, row]));
 }
 
 /** Call inside the transaction that makes the file's source. @param sourceId null: its content was taken before. */
 export function putWatchedFile(store: Store, watchId: number, file: WatchedFile, sourceId: number | null): void {
-  statement(store.raw, 'INSERT OR REPLACE INTO watched_files VALUES (?, ?, ?, ?, ?, ?)').run(
-    watchId,
-    file.name,
-    file.bytes,
-    file.modifiedAt,
-    file.hash,
-    sourceId,
+  run(
+    store,
+    knex('watched_files')
+      .insert({
+        watch_id: watchId,
+        name: file.name,
+        bytes: file.bytes,
+        modified_at: file.modifiedAt,
+        hash: file.hash,
+        source_id: sourceId,
+      })
+      .onConflict(['watch_id', 'name'])
+      .merge(),
   );
 }

@@ -4,27 +4,11 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Range } from '../../core/crawl/forecast';
 import { domainsTogether } from '../../core/crawl/forecast';
+import type { TrialReport } from '../../core/crawl/trial-report';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { ActionForm } from '../fields';
 import { CrawlOptions, crawlOptionsOf } from './crawl-options';
-
-export interface TrialRow {
-  seed: string;
-  site: string | null;
-  works: boolean;
-  reason: string | null;
-  status: number | null;
-  pages: number;
-  kinds: Record<string, number>;
-  forbidden: number;
-  msPerPage: number;
-  delayMs: number;
-  outsidePerPage: number;
-  domains: number;
-  names?: string[];
-  forecasts: { depth: number; pages: Range; seconds: Range; domains: Range }[];
-}
 
 const range = ({ low, high }: Range, write: (value: number) => string = count) =>
   low === high ? write(low) : `${write(low)} – ${write(high)}`;
@@ -50,7 +34,7 @@ export function TrialScreen({
   briefId,
   excludedEndings,
 }: {
-  rows: TrialRow[];
+  rows: TrialReport[];
   total: number;
   isDone: boolean;
   briefId: number;
@@ -60,9 +44,9 @@ export function TrialScreen({
   const [depth, setDepth] = useState(3);
   /** What the person ticked or unticked against the trial's word. */
   const [chosen, setChosen] = useState<ReadonlyMap<string, boolean>>(new Map());
-  const isTicked = (row: TrialRow) => chosen.get(row.seed) ?? row.works;
+  const isTicked = (row: TrialReport) => chosen.get(row.seed) ?? row.works;
   const ticked = rows.filter(isTicked);
-  const sum = (pick: (row: TrialRow) => Range | undefined): Range =>
+  const sum = (pick: (row: TrialReport) => Range | undefined): Range =>
     ticked.reduce(
       (all, row) => {
         const one = pick(row) ?? { low: 0, high: 0 };

@@ -1,6 +1,6 @@
 import { DEADLINE_KINDS, type DeadlineKind } from '../../../../core/deadlines/deadline';
 import { deadlinesIn, SCOPES } from '../../../../services/deadlines/deadlines';
-import { readSettings } from '../../../../store/base/database';
+import { readSettings } from '../../../../store/base/settings';
 import { getEngine, getStore } from '../../../server';
 import { Problem, route } from '../../respond';
 

@@ -1,4 +1,5 @@
-import { balances, limitsLeft, readLedger } from '../../../../store/orders/orders';
+import { limitsLeft } from '../../../../store/orders/commitments';
+import { balances, readLedger } from '../../../../store/orders/ledger';
 import { currentBrief } from '../../../server';
 import { readId, route } from '../../respond';
 

@@ -1,7 +1,7 @@
 import { domainRow } from '../../../../app/api/domain-row';
 import { ordersToShow, orderViews } from '../../../../services/orders/orders';
 import { estimatesFor } from '../../../../services/orders/ways';
-import { orderLog } from '../../../../store/orders/orders';
+import { orderLog } from '../../../../store/orders/order-log';
 import { getEngine, getStore } from '../../../server';
 import { readId, route } from '../../respond';
 

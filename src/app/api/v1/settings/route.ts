@@ -1,5 +1,5 @@
 import { withKeptKeys, withoutKeys } from '../../../../core/settings/settings';
-import { readSettings } from '../../../../store/base/database';
+import { readSettings } from '../../../../store/base/settings';
 import { recordSettings } from '../../../../store/domains/acts';
 import { getEngine, getStore } from '../../../server';
 import { route } from '../../respond';

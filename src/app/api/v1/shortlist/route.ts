@@ -1,6 +1,6 @@
 import { registrableDomain } from '../../../../core/names/domain';
 import { domainView } from '../../../../services/pool/views';
-import { readRates } from '../../../../store/base/database';
+import { readRates } from '../../../../store/base/settings';
 import { findDomain } from '../../../../store/domains/domains';
 import { listBriefs } from '../../../../store/shortlist/briefs';
 import { addToShortlist, readShortlist } from '../../../../store/shortlist/shortlist';

@@ -7,7 +7,7 @@ import { subjectTitle } from '../../../../core/topics/subjects';
 import { day } from '../../../../core/wording/format';
 import type { Store } from '../../../../store/base/database';
 import { findDomain } from '../../../../store/domains/domains';
-import { capturePage, capturesOf, type StoredCapture } from '../../../../store/links/inspections';
+import { capturePage, capturesOf, type StoredCapture } from '../../../../store/links/captures';
 import { MeasureNow } from '../../../../ui/dossier/measure-now';
 import { PickCapture } from '../../../../ui/dossier/pick-capture';
 import Link from '../../../../ui/link';

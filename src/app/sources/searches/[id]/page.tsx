@@ -1,10 +1,10 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import type { SearchRow } from '../../../../core/crawl/search-gates';
+import { SearchRow } from '../../../../core/crawl/search-gates';
 import { jobView } from '../../../../services/pool/views';
 import { jobRows, readJob } from '../../../../store/base/jobs';
-import { isSiteRead } from '../../../../store/crawl/crawl';
 import { namedBefore } from '../../../../store/crawl/find-causes';
+import { isSiteRead } from '../../../../store/crawl/sites';
 import { JobLine } from '../../../../ui/jobs';
 import Link from '../../../../ui/link';
 import { RefreshOnJobs } from '../../../../ui/sources/refresh';
@@ -17,7 +17,7 @@ export default async function SearchPage({ params }: { params: Promise<{ id: str
   const { store, brief } = await currentBrief();
   const job = readJob(store, Number((await params).id));
   if (job?.kind !== 'search') notFound();
-  const rows = jobRows<SearchRow>(store, job.id).map((row): SearchRowView => {
+  const rows = jobRows(store, job.id, SearchRow).map((row): SearchRowView => {
     const { isKnown, isJudged } = namedBefore(store, row.site);
     return { ...row, isKnown: isKnown || isSiteRead(store, row.site), isJudged };
   });

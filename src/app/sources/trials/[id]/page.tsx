@@ -1,11 +1,12 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
+import { TrialReport } from '../../../../core/crawl/trial-report';
 import { jobView } from '../../../../services/pool/views';
 import { jobRows, readJob } from '../../../../store/base/jobs';
 import { JobLine } from '../../../../ui/jobs';
 import Link from '../../../../ui/link';
 import { RefreshOnJobs } from '../../../../ui/sources/refresh';
-import { type TrialRow, TrialScreen } from '../../../../ui/sources/trial-screen';
+import { TrialScreen } from '../../../../ui/sources/trial-screen';
 import { currentBrief } from '../../../server';
 
 export const metadata: Metadata = { title: 'Trial' };
@@ -27,7 +28,7 @@ export default async function TrialPage({ params }: { params: Promise<{ id: stri
       {!isDone && <JobLine job={jobView(job)} />}
       <div className="mt-3">
         <TrialScreen
-          rows={jobRows<TrialRow>(store, job.id)}
+          rows={jobRows(store, job.id, TrialReport)}
           total={(job.params.seeds as string[]).length}
           isDone={isDone}
           briefId={brief.id}

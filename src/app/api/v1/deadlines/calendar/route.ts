@@ -1,5 +1,5 @@
 import { deadlineCalendar } from '../../../../../core/formats/calendar';
-import { readSettings } from '../../../../../store/base/database';
+import { readSettings } from '../../../../../store/base/settings';
 import { calendarEntries, myDeadlines } from '../../../../../store/lifecycle/deadlines';
 import { getStore } from '../../../../server';
 import { addressInUse, route } from '../../../respond';

@@ -1,6 +1,6 @@
 import { csvLine } from '../../../../../core/formats/csv';
 import { GROUPINGS, type Grouping, type MoneyEntry, profitBy } from '../../../../../core/money/profit';
-import { readRates } from '../../../../../store/base/database';
+import { readRates } from '../../../../../store/base/settings';
 import { moneyEntries } from '../../../../../store/portfolio/holdings';
 import { getStore } from '../../../../server';
 import { Problem, route } from '../../../respond';

@@ -1,5 +1,6 @@
 import { orderViews } from '../../../../../services/orders/orders';
-import { orderLog, readOrder } from '../../../../../store/orders/orders';
+import { orderLog } from '../../../../../store/orders/order-log';
+import { readOrder } from '../../../../../store/orders/order-rows';
 import { getStore } from '../../../../server';
 import { notFound, readId, route } from '../../../respond';
 

@@ -1,6 +1,6 @@
 import { jobView } from '../../../../../services/pool/views';
 import { jobsOfSource } from '../../../../../store/base/jobs';
-import { pageTroubles, siteYields } from '../../../../../store/crawl/crawl';
+import { pageTroubles, siteYields } from '../../../../../store/crawl/crawl-report';
 import { phasesOfSource, readSource } from '../../../../../store/sources/sources';
 import { getStore } from '../../../../server';
 import { notFound, readId, route } from '../../../respond';

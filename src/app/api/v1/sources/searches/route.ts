@@ -1,5 +1,5 @@
 import { jobView } from '../../../../../services/pool/views';
-import { readSettings } from '../../../../../store/base/database';
+import { readSettings } from '../../../../../store/base/settings';
 import { currentBrief, getEngine, getStore } from '../../../../server';
 import { Problem, route } from '../../../respond';
 

@@ -1,4 +1,4 @@
-import { readOrder } from '../../../../../../store/orders/orders';
+import { readOrder } from '../../../../../../store/orders/order-rows';
 import { getEngine, getStore } from '../../../../../server';
 import { Problem, readId, route } from '../../../../respond';
 

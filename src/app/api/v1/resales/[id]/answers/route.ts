@@ -1,5 +1,5 @@
 import { saleView } from '../../../../../../services/selling/selling';
-import { readSettings } from '../../../../../../store/base/database';
+import { readSettings } from '../../../../../../store/base/settings';
 import { answerBuyer, readResale } from '../../../../../../store/portfolio/resales';
 import { getEngine } from '../../../../../server';
 import { Problem, route } from '../../../../respond';

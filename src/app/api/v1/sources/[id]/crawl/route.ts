@@ -2,7 +2,7 @@ import { crawlView } from '../../../../../../services/crawl/crawl-view';
 import { jobView } from '../../../../../../services/pool/views';
 import type { Store } from '../../../../../../store/base/database';
 import { checkAndMeasure, jobsOfSource, setJobParams } from '../../../../../../store/base/jobs';
-import { setSiteState } from '../../../../../../store/crawl/crawl';
+import { setSiteState } from '../../../../../../store/crawl/sites';
 import { recordAct, type Touched } from '../../../../../../store/domains/acts';
 import { readSource } from '../../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../../server';

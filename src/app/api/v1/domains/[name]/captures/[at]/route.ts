@@ -1,5 +1,5 @@
 import { domainRow } from '../../../../../../../app/api/domain-row';
-import { capturePage, capturesOf } from '../../../../../../../store/links/inspections';
+import { capturePage, capturesOf } from '../../../../../../../store/links/captures';
 import { notFound, readId, route } from '../../../../../respond';
 
 /** One capture that was read, with what it shows as plain blocks (null: read before pages were kept). */

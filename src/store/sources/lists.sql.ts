@@ -1,9 +1,14 @@
+/**
+ * The bulk import. Hand-written SQL: many rows a statement, what they share bound once; rows through a builder, one by one, take twice
+ * as long (bench `list-import`).
+ */
 import { LIST_PHASES, type ListBatch } from '../../core/formats/list-batch';
 import { LISTING_KINDS } from '../../core/formats/list-fields';
 import type { Listing } from '../../core/listings/listing';
 import type { Rates } from '../../core/listings/rates';
-import { type Store, statement } from '../base/database';
-import { putDomain, type SaidValues, takeSaid } from '../domains/domains';
+import type { Store } from '../base/database';
+import { statement } from '../base/statement';
+import { greatestId, putDomain, type SaidValues, takeSaid } from '../domains/domains';
 import { takeOffer } from '../offers/listings';
 
 export interface WrittenBatch {
@@ -79,8 +84,7 @@ class BatchWriter {
     const { nameBytes, count } = batch;
     this.names = Buffer.from(nameBytes.buffer, nameBytes.byteOffset, nameBytes.byteLength);
     this.source = `source ${sourceId}`;
-    const last = statement(store.raw, 'SELECT coalesce(max(id), 0) FROM domains').pluck().get() as number;
-    this.nextId = last + 1;
+    this.nextId = greatestId(store) + 1;
     this.written = { ids: new Uint32Array(count), isNew: new Uint8Array(count), taken: 0, repeated: 0, domainsNew: 0 };
   }
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { FitReport } from '../core/spam/fit';
-import type { RuleResult, SpamCard, SpamPoints } from '../core/spam/scorecard';
+import type { FitReport } from './fit';
+import type { RuleResult, SpamCard, SpamPoints } from './scorecard';
 
 export const SpamPointsSchema = z.object({
   points: z.record(z.string(), z.number()),

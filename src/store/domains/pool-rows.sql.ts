@@ -6,7 +6,8 @@ import { languageName } from '../../core/history/language-name';
 import { homeMinor, type Rates } from '../../core/listings/rates';
 import { bareRow, FACT_NAMES, type FactName, factSpec, type PoolRow } from '../../core/pool/facts';
 import { areaTitle, subjectTitle } from '../../core/topics/subjects';
-import { type Store, statement } from '../base/database';
+import type { Store } from '../base/database';
+import { statement } from '../base/statement';
 
 type Cell = number | string | null;
 
@@ -67,4 +68,22 @@ export function readPoolRow(store: Store, id: number, rates: Rates): PoolRow | n
     .raw()
     .get(id);
   return cells ? rowOf(cells as Cell[], rates) : null;
+}
+
+/** Sources and the domains they named, with the time in ms since 1970. */
+export function* eachMembership(store: Store): Generator<[source: number, domain: number, at: number]> {
+  const rows = store.raw.prepare('SELECT source_id, domain_id, at FROM sightings').raw();
+  for (const entry of rows.iterate()) yield entry as [number, number, number];
+}
+
+/** Sets that rows of the pool belong to beside their sources, as pairs of set and domain. */
+const MEMBERSHIPS = {
+  tag: 'SELECT tag_id, domain_id FROM domain_tags',
+  shortlist: 'SELECT brief_id, domain_id FROM shortlist',
+  fresh: 'SELECT sieve_id, domain_id FROM sieve_hits WHERE fresh = 1',
+} as const;
+export type Membership = keyof typeof MEMBERSHIPS;
+
+export function* eachMember(store: Store, fact: Membership): Generator<[set: number, domain: number]> {
+  for (const pair of store.raw.prepare(MEMBERSHIPS[fact]).raw().iterate()) yield pair as [number, number];
 }
