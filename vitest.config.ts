@@ -19,6 +19,10 @@ export default defineConfig({
       // modules are read once a worker: what a file leaves behind in them would be a fault of its own
       { extends: true, test: { name: 'units', include: [TESTS], exclude: MOCKING, isolate: false } },
       { extends: true, test: { name: 'mocking', include: MOCKING, isolate: true } },
+      {
+        extends: true,
+        test: { name: 'components', include: ['src/ui/**/*.test.tsx'], environment: 'happy-dom', setupFiles: 'src/ui/testing.tsx' },
+      },
     ],
   },
 });

@@ -3,7 +3,7 @@ import knexFactory, { type Knex } from 'knex';
 import type { z } from 'zod';
 import type { Store } from './database';
 import { type Row, TABLES, type TableName } from './schema';
-import { statement } from './statement';
+import { type Raw, statement } from './statement';
 
 /**
  * Queries are built with Knex's builder and run on the store's own connection, at once: a transaction never waits for the event loop.
@@ -64,6 +64,11 @@ export function sql<T>(text: string, bindings: readonly (Knex.RawBinding | Field
   return builder.raw(text, bindings as Knex.RawBinding[]) as unknown as Computed<T>;
 }
 
+/** A value that stands in the query itself: an index over some rows only (`WHERE state = 'open'`) is used only where the query says so. */
+export function constant<T extends string | number>(value: T): Computed<T> {
+  return sql(typeof value === 'number' ? String(value) : `'${value}'`);
+}
+
 /** A query with rows of a known shape. */
 export type Rows<R> = Knex.QueryBuilder<Record<string, unknown>, R[]>;
 
@@ -79,6 +84,7 @@ type RowsOf<Q> = Q extends PromiseLike<(infer R)[]> ? R : never;
 interface Compiled {
   sql: string;
   bindings: readonly unknown[];
+  /** `pluck`: a row is its one value. */
   method: string;
 }
 
@@ -86,21 +92,62 @@ function compile(query: Query): Compiled {
   return query.toSQL() as unknown as Compiled;
 }
 
-function statementOf(store: Store, { sql: text, method }: Compiled): Database.Statement {
-  const found = statement(store.raw, text);
-  return method === 'pluck' ? found.pluck() : found;
+interface Reading {
+  statement: Database.Statement;
+  /** What a row is made of its cells. The driver's own objects take half as long again, for it makes their names anew for each row. */
+  rowOf(cells: unknown[]): unknown;
+}
+
+const readings = new WeakMap<Raw, Map<string, Reading>>();
+
+function readingOf({ raw }: Store, { sql: text, method }: Compiled): Reading {
+  let bySql = readings.get(raw);
+  if (!bySql) {
+    bySql = new Map();
+    readings.set(raw, bySql);
+  }
+  const key = method === 'pluck' ? `pluck ${text}` : text;
+  let found = bySql.get(key);
+  if (!found) {
+    found = reading(raw, text, method);
+    bySql.set(key, found);
+  }
+  return found;
+}
+
+function reading(raw: Raw, text: string, method: string): Reading {
+  const statement = raw.prepare(text).raw();
+  const names = statement.columns().map(({ name }) => name);
+  return { statement, rowOf: method === 'pluck' ? ([value]) => value : (cells) => namedCells(names, cells) };
+}
+
+function namedCells(names: readonly string[], cells: unknown[]): Record<string, unknown> {
+  const row: Record<string, unknown> = {};
+  for (let n = 0; n < names.length; n++) row[names[n]] = cells[n];
+  return row;
+}
+
+function allRows<R>(store: Store, compiled: Compiled, values: readonly unknown[]): R[] {
+  const { statement, rowOf } = readingOf(store, compiled);
+  return statement.all(...values).map((cells) => rowOf(cells as unknown[])) as R[];
+}
+
+function firstRow<R>(store: Store, compiled: Compiled, values: readonly unknown[]): R | undefined {
+  const { statement, rowOf } = readingOf(store, compiled);
+  const cells = statement.get(...values);
+  return cells === undefined ? undefined : (rowOf(cells as unknown[]) as R);
 }
 
 /** All rows of a query; of a `pluck`, their values. */
 export function all<Q extends Query>(store: Store, query: Q): RowsOf<Q>[] {
   const compiled = compile(query);
-  return statementOf(store, compiled).all(...compiled.bindings) as RowsOf<Q>[];
+  return allRows(store, compiled, compiled.bindings);
 }
 
 /** The first row of a query, or its value; undefined: there is none. */
 export function first<Q extends Query>(store: Store, query: Q): RowsOf<Q> | undefined {
   const compiled = compile(query);
-  return statementOf(store, compiled).get(...compiled.bindings) as RowsOf<Q> | undefined;
+  return firstRow(store, compiled, compiled.bindings);
 }
 
 /** The one row of a query, or its value, that is always there. @throws Error when it is not. */
@@ -111,11 +158,11 @@ export function the<Q extends Query>(store: Store, query: Q): RowsOf<Q> {
 }
 
 /** Rows one after another, for what may be many. Nothing can be written meanwhile. */
-export function each<Q extends Query>(store: Store, query: Q): IterableIterator<RowsOf<Q>> {
+export function* each<Q extends Query>(store: Store, query: Q): Generator<RowsOf<Q>> {
   const { sql: text, bindings, method } = compile(query);
   // a statement of its own: another walk over the same may begin before this one ends
-  const own = store.raw.prepare(text);
-  return (method === 'pluck' ? own.pluck() : own).iterate(...bindings) as IterableIterator<RowsOf<Q>>;
+  const { statement, rowOf } = reading(store.raw, text, method);
+  for (const cells of statement.iterate(...bindings)) yield rowOf(cells as unknown[]) as RowsOf<Q>;
 }
 
 /** Whether a query finds anything. */
@@ -173,8 +220,8 @@ export function prepared<P extends object, Q extends Query>(build: (given: P) =>
     });
   };
   return {
-    all: (store, given) => statementOf(store, compiledOnce()).all(...valuesOf(given)) as RowsOf<Q>[],
-    first: (store, given) => statementOf(store, compiledOnce()).get(...valuesOf(given)) as RowsOf<Q> | undefined,
+    all: (store, given) => allRows(store, compiledOnce(), valuesOf(given)),
+    first: (store, given) => firstRow(store, compiledOnce(), valuesOf(given)),
     run: (store, given) => statement(store.raw, compiledOnce().sql).run(...valuesOf(given)),
   };
 }

@@ -4,9 +4,12 @@ import type { ClassState } from '../../core/crawl/find-model';
 import type { PageClass } from '../../core/crawl/page-class';
 import type { UnreadCause } from '../../core/crawl/unread';
 import type { Store } from '../base/database';
-import { all, camel, columns, each, knex, known, pick, prepared, run, sql } from '../base/query';
+import { all, camel, columns, constant, each, knex, known, pick, prepared, run, sql } from '../base/query';
 
 export const PAGES = columns('pages');
+
+/** As the index over waiting pages has it. */
+const QUEUED = constant('queued');
 
 /** A page the crawl is to fetch. */
 export interface QueuedPage {
@@ -92,7 +95,7 @@ export function waitingPages(store: Store, classId: number, limit: number): Queu
   return all(
     store,
     pick(knex('pages'), camel(PAGES, 'id', 'url', 'site', 'host', 'depth', 'hops', 'class_id', 'via_class', 'attempts'))
-      .where({ class_id: classId, state: 'queued' })
+      .where({ class_id: classId, state: QUEUED })
       .orderBy([{ column: 'depth' }, { column: 'id' }])
       .limit(limit),
   );
@@ -103,7 +106,7 @@ export function waitingByClass(store: Store, sourceId: number): { classId: numbe
     store,
     pick(knex('pages'), { ...camel(PAGES, 'class_id'), pages: sql<number>('count(*)') })
       .whereRaw('class_id IN (SELECT id FROM crawl_classes WHERE source_id = ?)', [sourceId])
-      .where('state', 'queued')
+      .where('state', QUEUED)
       .groupBy('class_id'),
   );
 }

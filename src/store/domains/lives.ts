@@ -1,6 +1,6 @@
 import type { LifePhase } from '../../core/lifecycle/moves';
 import type { Store } from '../base/database';
-import { camel, columns, first, knex, pick, prepared, run } from '../base/query';
+import { camel, columns, knex, pick, prepared } from '../base/query';
 
 const LIVES = columns('lives');
 
@@ -20,16 +20,16 @@ export interface LifeMemory {
   policy: string | null;
 }
 
+const LIFE = prepared(({ domainId }: { domainId: number }) =>
+  pick(
+    knex('lives'),
+    camel(LIVES, 'phase', 'seen_first_at', 'seen_last_at', 'before_at', 'deletes_at', 'free_at', 'policy'),
+  ).where('domain_id', domainId),
+);
+
 /** null: no server has told anything yet. */
 export function lifeOf(store: Store, domainId: number): LifeMemory | null {
-  const row = first(
-    store,
-    pick(
-      knex('lives'),
-      camel(LIVES, 'phase', 'seen_first_at', 'seen_last_at', 'before_at', 'deletes_at', 'free_at', 'policy'),
-    ).where('domain_id', domainId),
-  );
-  return row ?? null;
+  return LIFE.first(store, { domainId }) ?? null;
 }
 
 const PUT = prepared((memory: LifeMemory & { domainId: number }) =>
@@ -55,5 +55,6 @@ export function putLifeMemory(store: Store, domainId: number, memory: LifeMemory
 
 /** Call inside a write transaction. */
 export function dropLifeMemory(store: Store, domainId: number): void {
-  run(store, knex('lives').where('domain_id', domainId).delete());
+  DROP.run(store, { domainId });
 }
+const DROP = prepared(({ domainId }: { domainId: number }) => knex('lives').where('domain_id', domainId).delete());

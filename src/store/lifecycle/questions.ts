@@ -17,7 +17,7 @@ import {
   sql,
   the,
 } from '../base/query';
-import { type DomainRow, readDomains } from '../domains/domains';
+import type { DomainRow } from '../domains/domains';
 import { CheckEntry } from './verdicts';
 
 const QUESTIONS = columns('questions', 'q');
@@ -100,6 +100,10 @@ const SAID_FURTHER = prepared(({ id }: { id: number }) =>
   knex('questions').where('domain_id', id).where('step', '<>', 'dns').pluck('said'),
 );
 
+const DEADLINES = prepared(({ id }: { id: number }) =>
+  knex('domains').select('id', 'closing_at', 'drop_at', 'drop_from', 'strength').where('id', id),
+);
+
 /** Adds questions for a job; ones that wait already are shared, and go as deep as the deepest wants. Call inside a write transaction. */
 export function addQuestions(
   store: Store,
@@ -109,7 +113,9 @@ export function addQuestions(
   priority: Priority = 'usual',
 ): void {
   const now = store.now();
-  for (const row of readDomains(store, [...ids])) {
+  for (const id of ids) {
+    const row = DEADLINES.first(store, { id });
+    if (!row) continue;
     if (jobId !== NOBODY) ASK.run(store, { jobId, id: row.id });
     const turn = priority === 'usual' ? turnOf(row, now) : (priority === 'raised' ? RAISED : DROPPING) + now;
     ADD.run(store, { id: row.id, turn, depth, now, stale: now - STALE_MS });
@@ -142,18 +148,19 @@ export function raiseQuestion(store: Store, domainId: number): boolean {
   );
 }
 
+const NEXT = prepared((lane: { step: QuestionStep; server: string; limit: number }) =>
+  pick(knex('questions as q').join('domains as d', 'd.id', 'q.domain_id'), {
+    ...camel(QUESTIONS, 'domain_id', 'step', 'server', 'depth', 'said', 'tries', 'turn', 'since'),
+    ...camel(DOMAINS, 'name', 'ending'),
+  })
+    .where({ 'q.held': 0, 'q.step': lane.step, 'q.server': lane.server })
+    // the builder's own limit takes nothing but a number
+    .orderByRaw('q.turn LIMIT ?', [lane.limit]),
+);
+
 /** The next questions of a lane, in their order. */
 export function nextQuestions(store: Store, step: QuestionStep, server: string, limit: number): Question[] {
-  const rows = all(
-    store,
-    pick(knex('questions as q').join('domains as d', 'd.id', 'q.domain_id'), {
-      ...camel(QUESTIONS, 'domain_id', 'step', 'server', 'depth', 'said', 'tries', 'turn', 'since'),
-      ...camel(DOMAINS, 'name', 'ending'),
-    })
-      .where({ 'q.held': 0, 'q.step': step, 'q.server': server })
-      .orderBy('q.turn')
-      .limit(limit),
-  );
+  const rows = NEXT.all(store, { step, server, limit });
   return rows.map((row) => ({ ...row, said: fromJson(z.array(CheckEntry), row.said) }));
 }
 
@@ -168,14 +175,15 @@ export interface LaneCount {
   waiting: number;
 }
 
+const LANES = prepared((_: object) =>
+  pick(knex('questions as q'), { ...camel(QUESTIONS, 'step', 'server'), waiting: sql<number>('count(*)') })
+    .where('q.held', 0)
+    .groupBy('q.step', 'q.server'),
+);
+
 /** How many questions wait for whom. */
 export function countLanes(store: Store): LaneCount[] {
-  return all(
-    store,
-    pick(knex('questions as q'), { ...camel(QUESTIONS, 'step', 'server'), waiting: sql<number>('count(*)') })
-      .where('held', 0)
-      .groupBy('step', 'server'),
-  );
+  return LANES.all(store, {});
 }
 
 /** The same of one job. */

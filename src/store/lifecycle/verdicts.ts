@@ -5,6 +5,7 @@ import type { LifeEvent, LifeEventKind } from '../../core/lifecycle/life-events'
 import type { Phase, RegistrationRecord, Verdict } from '../../core/lifecycle/phase';
 import type { Store } from '../base/database';
 import { all, camel, columns, copyRows, fromJson, knex, pick, prepared, run, sql } from '../base/query';
+import type { NewRow, Row } from '../base/schema';
 import type { DomainRow } from '../domains/domains';
 
 const DOMAINS = columns('domains', 'd');
@@ -79,6 +80,31 @@ const SETTLE = prepared((row: Settled) =>
     }),
 );
 
+type Recorded = Pick<
+  Row<'domains'>,
+  | 'id'
+  | 'registered_at'
+  | 'expires_at'
+  | 'changed_at'
+  | 'registrar'
+  | 'statuses'
+  | 'name_servers'
+  | 'record_at'
+  | 'record_source'
+>;
+const RECORD = prepared((row: Recorded) =>
+  knex('domains').where('id', row.id).update({
+    registered_at: row.registered_at,
+    expires_at: row.expires_at,
+    changed_at: row.changed_at,
+    registrar: row.registrar,
+    statuses: row.statuses,
+    name_servers: row.name_servers,
+    record_at: row.record_at,
+    record_source: row.record_source,
+  }),
+);
+
 /** Writes the answers as evidence and the verdict as current value. Call inside a write transaction. */
 export function putVerdict(
   store: Store,
@@ -104,21 +130,17 @@ export function putVerdict(
     contradictions: verdict.contradictions.length > 0 ? JSON.stringify(verdict.contradictions) : null,
   });
   if (record)
-    run(
-      store,
-      knex('domains')
-        .where('id', domainId)
-        .update({
-          registered_at: record.registeredAt,
-          expires_at: record.expiresAt,
-          changed_at: record.changedAt,
-          registrar: record.registrar,
-          statuses: JSON.stringify(record.statuses),
-          name_servers: JSON.stringify(record.nameServers),
-          record_at: at,
-          record_source: entries.findLast(({ step }) => step === 'rdap' || step === 'whois')?.server ?? null,
-        }),
-    );
+    RECORD.run(store, {
+      id: domainId,
+      registered_at: record.registeredAt,
+      expires_at: record.expiresAt,
+      changed_at: record.changedAt,
+      registrar: record.registrar,
+      statuses: JSON.stringify(record.statuses),
+      name_servers: JSON.stringify(record.nameServers),
+      record_at: at,
+      record_source: entries.findLast(({ step }) => step === 'rdap' || step === 'whois')?.server ?? null,
+    });
   if (record?.registrant)
     run(
       store,
@@ -166,23 +188,36 @@ const ANSWER = prepared((entry: CheckEntry & { domainId: number; at: number }) =
   }),
 );
 
+type Ahead = Pick<
+  Row<'domains'>,
+  'id' | 'drop_from' | 'drop_to' | 'drop_conditional' | 'drop_reasons' | 'ask_at' | 'ask_failures'
+>;
+const AHEAD = prepared((row: Ahead) =>
+  knex('domains').where('id', row.id).update({
+    drop_from: row.drop_from,
+    drop_to: row.drop_to,
+    drop_conditional: row.drop_conditional,
+    drop_reasons: row.drop_reasons,
+    ask_at: row.ask_at,
+    ask_failures: row.ask_failures,
+  }),
+);
+const EVENT = prepared((row: NewRow<'life_events'>) =>
+  knex('life_events').insert({ domain_id: row.domain_id, at: row.at, kind: row.kind, words: row.words }),
+);
+
 function putLife(store: Store, domainId: number, at: number, { window, askAt, failures, events }: LifeChange): void {
   keepOutcome(store, domainId, at, events);
-  run(
-    store,
-    knex('domains')
-      .where('id', domainId)
-      .update({
-        drop_from: window?.from ?? null,
-        drop_to: window?.to ?? null,
-        drop_conditional: window ? (window.isConditional ? 1 : 0) : null,
-        drop_reasons: window ? JSON.stringify(window.reasons) : null,
-        ask_at: askAt,
-        ask_failures: failures,
-      }),
-  );
-  for (const { kind, words } of events)
-    run(store, knex('life_events').insert({ domain_id: domainId, at, kind, words }));
+  AHEAD.run(store, {
+    id: domainId,
+    drop_from: window?.from ?? null,
+    drop_to: window?.to ?? null,
+    drop_conditional: window ? (window.isConditional ? 1 : 0) : null,
+    drop_reasons: window ? JSON.stringify(window.reasons) : null,
+    ask_at: askAt,
+    ask_failures: failures,
+  });
+  for (const { kind, words } of events) EVENT.run(store, { domain_id: domainId, at, kind, words });
 }
 
 /** What came of the window in which it was expected to drop, before that window is forgotten. */

@@ -12,6 +12,7 @@ import {
   all,
   camel,
   columns,
+  constant,
   every,
   exists,
   fromJson,
@@ -48,6 +49,9 @@ export interface StoredListing extends Listing {
   seenAt: number;
   endedAt: number | null;
 }
+
+/** As the indexes over open offers have it. */
+const OPEN = constant('open');
 
 type ListingRow = Row<'listings'> & { source_name: string };
 const Steps = z.array(z.object({ at: z.number(), priceMinor: z.number() }));
@@ -178,7 +182,7 @@ function change(store: Store, row: ListingRow, next: Partial<Listing>, at: numbe
 export function endMissing(store: Store, sourceId: number, since: number, at: number): number[] {
   const rows = all(
     store,
-    offers().where('l.source_id', sourceId).where('l.seen_at', '<', since).where('l.state', 'open'),
+    offers().where('l.source_id', sourceId).where('l.seen_at', '<', since).where('l.state', OPEN),
   );
   for (const row of rows)
     change(store, row, { state: row.closing_at !== null && row.closing_at <= at ? 'closed' : 'withdrawn' }, at);
@@ -403,7 +407,7 @@ export function openListings(
       source_name: SOURCES.name,
       name: DOMAINS.name,
     })
-      .where({ 'l.source_id': sourceId, 'l.state': 'open', ...(kind !== null && { 'l.kind': kind }) })
+      .where({ 'l.source_id': sourceId, 'l.state': OPEN, ...(kind !== null && { 'l.kind': kind }) })
       .orderBy([{ column: 'l.next_at', nulls: 'last' }, { column: 'l.domain_id' }])
       .limit(limit)
       .offset(offset),
@@ -411,7 +415,7 @@ export function openListings(
   const kinds = all(
     store,
     pick(knex('listings as l'), { kind: LISTINGS.kind, listings: sql<number>('count(*)') })
-      .where({ source_id: sourceId, state: 'open' })
+      .where({ source_id: sourceId, state: OPEN })
       .groupBy('kind')
       .orderBy('listings', 'desc'),
   );

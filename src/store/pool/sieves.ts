@@ -1,7 +1,21 @@
 import { z } from 'zod';
 import { SIEVE_DEPTHS, type SIEVE_RUNS } from '../../core/pool/sieve-kinds';
 import { type Store, write } from '../base/database';
-import { all, camel, columns, copyRows, exists, first, knex, pick, prepared, run, sql, the } from '../base/query';
+import {
+  all,
+  camel,
+  columns,
+  constant,
+  copyRows,
+  exists,
+  first,
+  knex,
+  pick,
+  prepared,
+  run,
+  sql,
+  the,
+} from '../base/query';
 import { keepValue, readKept } from '../base/settings';
 
 const SIEVES = columns('sieves');
@@ -60,6 +74,9 @@ export interface Sieve extends SieveOptions {
   /** Domains that are new since the person saw them. */
   fresh: number;
 }
+
+/** Not seen yet, as the index over those has it. */
+const NEW = constant(1);
 
 /** So long a view that was changed or deleted can come back with what it has let through. */
 const FORGOTTEN_MS = 30 * 86_400_000;
@@ -226,10 +243,11 @@ export function endRun(store: Store, id: number, at: number, total: number, fres
 /** What is new in a sieve has been seen: all, or some domains. */
 export function markSeen(store: Store, sieveId: number, domainIds: number[] | null): void {
   write(store, () => {
-    if (domainIds === null) run(store, knex('sieve_hits').where({ sieve_id: sieveId, fresh: 1 }).update({ fresh: 2 }));
+    if (domainIds === null)
+      run(store, knex('sieve_hits').where({ sieve_id: sieveId, fresh: NEW }).update({ fresh: 2 }));
     else
       for (const id of domainIds)
-        run(store, knex('sieve_hits').where({ sieve_id: sieveId, domain_id: id, fresh: 1 }).update({ fresh: 2 }));
+        run(store, knex('sieve_hits').where({ sieve_id: sieveId, domain_id: id, fresh: NEW }).update({ fresh: 2 }));
   });
 }
 
@@ -240,7 +258,7 @@ export interface FreshHit {
 
 /** Domains that are new in a sieve since the person saw them. */
 export function freshIn(store: Store, sieveId: number): number[] {
-  return all(store, knex('sieve_hits').where({ sieve_id: sieveId, fresh: 1 }).pluck('domain_id'));
+  return all(store, knex('sieve_hits').where({ sieve_id: sieveId, fresh: NEW }).pluck('domain_id'));
 }
 
 /** What came new since a moment, the latest first; what the first run found is not new. */

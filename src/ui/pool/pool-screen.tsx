@@ -1,49 +1,43 @@
 'use client';
 
-import { useRouter, useSearchParams } from 'next/navigation';
-import { DropdownMenu } from 'radix-ui';
-import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useRouter } from 'next/navigation';
+import { type KeyboardEvent, useCallback, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { SetChoices } from '../../contracts/pool';
 import type { StoredSieve } from '../../contracts/sieves';
-import {
-  DEFAULT_SORT,
-  eachPart,
-  formatView,
-  MAX_SORTS,
-  type PoolView,
-  parseView,
-  partAt,
-  withPart,
-} from '../../core/pool/conditions';
-import type { DomainView } from '../../core/pool/domain-view';
-import { countsBackwards, type FactName, factSpec } from '../../core/pool/facts';
-import { count, linksOrigin, pastOrigin, phaseOrigin } from '../../core/wording/format';
-import { Evidence, patchDetails, useDetails } from '../evidence';
+import { formatView } from '../../core/pool/conditions';
+import { linksOrigin, pastOrigin, phaseOrigin } from '../../core/wording/format';
 import { openOrder } from '../orders/open';
 import { Hears } from '../shell/hears';
 import { useLive, useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
-import { type Act, act, DAY_MS } from './acts';
-import { Bulk, Menu } from './bulk';
-import { COLUMNS, DEFAULT_COLUMNS, shownColumns } from './columns';
+import type { Act } from './acts';
+import { Bulk } from './bulk';
+import { copyRows } from './copy-rows';
 import type { Density } from './density';
+import { doAct } from './do-act';
+import { Empty } from './empty';
 import { Grid } from './grid';
+import { withNewSearch } from './new-search';
+import { Peek } from './peek';
+import { ResultBar } from './result-bar';
+import { actOfKey, again, isForRows, WALKING } from './row-keys';
 import {
   compareAddress,
   EVERYTHING,
+  exportWhich,
   NOTHING,
   type Selection,
   selectedCount,
   toggled,
-  whichOf,
   withIds,
 } from './selection';
-import { freshCondition, Sieve } from './sieve';
-import { useOpened } from './use-opened';
+import { Sieve } from './sieve';
+import { useAnchor } from './use-anchor';
+import { useKeptSieve } from './use-kept-sieve';
 import { usePlace } from './use-place';
 import { type Answer, usePool } from './use-pool';
-import { WrittenAddresses } from './written-addresses';
+import { useView } from './use-view';
 
 interface PoolScreenProps {
   briefId: number;
@@ -57,123 +51,36 @@ interface PoolScreenProps {
   first: Answer | null;
 }
 
-const ADDRESS_MS = 200;
-const item = 'block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft';
-
 /** The pool: the sieve beside the grid. The address holds the whole view. */
 export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: startDensity, first }: PoolScreenProps) {
   const router = useRouter();
-  const parameters = useSearchParams();
   const now = useNow();
   const { poolVersion } = useLive();
-  const [view, setView] = useState<PoolView & { problems?: string[] }>(() =>
-    parseView(new URLSearchParams(parameters)),
-  );
-  const [open, setOpen] = useState<string | null>(null);
-  const [menuOpen, setMenuOpen] = useState(false);
   const [cursor, setCursor] = useState(0);
   const [selection, setSelection] = useState<Selection>(NOTHING);
+  const startOver = useCallback(() => {
+    setCursor(0);
+    setSelection(NOTHING);
+  }, []);
+  const { view, change, setColumns, sortBy } = useView(startOver);
+  const [open, setOpen] = useState<string | null>(null);
+  const [menuOpen, setMenuOpen] = useState(false);
   const [density, setDensity] = useState<Density>(startDensity);
   const [isPeeking, setPeeking] = useState(false);
   const [withExcluded, setExcluded] = useState(false);
-  const hovered = useRef<number | null>(null);
   const from = useRef(0);
-  const scrollBy = useRef<((rows: number) => void) | null>(null);
 
-  // what lies under the pointer, or under the cursor, stays where it is when rows come in above it
-  const anchor = useMemo(() => {
-    let held: { id: number; at: number } | null = null;
-    return {
-      of: () => {
-        const at = hovered.current ?? cursorRef.current;
-        const row = rowAtRef.current?.(at);
-        held = row ? { id: row.id, at } : null;
-        return held?.id ?? null;
-      },
-      moved: (index: number) => {
-        if (!held || index === held.at) return;
-        scrollBy.current?.(index - held.at);
-        if (hovered.current !== null) hovered.current += index - held.at;
-        setCursor((before) => (held && before === held.at ? index : before));
-      },
-    };
-  }, []);
-  const cursorRef = useRef(0);
-  const rowAtRef = useRef<((index: number) => DomainView | undefined) | null>(null);
+  const { anchor, hovered, cursorAt, rowAt: rowAtNow, scrollBy } = useAnchor(setCursor);
   const pool = usePool(view, open, first, withExcluded, anchor);
-  cursorRef.current = cursor;
-  rowAtRef.current = pool.rowAt;
+  cursorAt.current = cursor;
+  rowAtNow.current = pool.rowAt;
 
   const address = formatView(view).toString();
   const problems = view.problems ?? [];
-  const same = sieves.find((sieve) => sameSieve(sieve.view, address));
-  // one that was opened stays itself while it is changed
-  const [openedId, setOpened] = useState<number | null>(null);
-  useEffect(() => {
-    if (same) setOpened(same.id);
-  }, [same]);
-  const kept = same ?? (view.parts.length > 0 ? sieves.find(({ id }) => id === openedId) : null) ?? null;
-  useOpened(address, openedId, setOpened);
+  const { kept, isChanged, setOpened } = useKeptSieve(sieves, address, view.parts.length > 0);
   usePlace(address, cursor, setCursor);
 
-  // the browser's own back and forward
-  useEffect(() => {
-    const onBack = () => setView(parseView(new URLSearchParams(window.location.search)));
-    window.addEventListener('popstate', onBack);
-    return () => window.removeEventListener('popstate', onBack);
-  }, []);
-  const written = useRef(new WrittenAddresses());
-  useEffect(() => {
-    const asked = parseView(new URLSearchParams(parameters));
-    if (written.current.isEcho(formatView(asked).toString())) return;
-    setView((before) => (formatView(before).toString() === formatView(asked).toString() ? before : asked));
-  }, [parameters]);
-
-  const writeAddress = useCallback((next: PoolView) => {
-    const address = formatView(next).toString();
-    written.current.write(address);
-    window.history.replaceState(null, '', `/pool?${address}`);
-  }, []);
-  // the address follows when the hand rests: browsers allow few changes of it a second
-  const addressTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
-  const change = useCallback(
-    (next: PoolView) => {
-      setView(next);
-      setCursor(0);
-      setSelection(NOTHING);
-      if (addressTimer.current) clearTimeout(addressTimer.current);
-      addressTimer.current = setTimeout(() => writeAddress(next), ADDRESS_MS);
-    },
-    [writeAddress],
-  );
-
-  const sortBy = (fact: FactName, isAdded: boolean) => {
-    const at = view.sorts.findIndex((sort) => sort.fact === fact);
-    const startsDown = factSpec(fact).kind === 'number' || countsBackwards(fact);
-    if (!isAdded) {
-      const descending = at === 0 ? !view.sorts[0].descending : startsDown;
-      change({ ...view, sorts: [{ fact, descending }] });
-      return;
-    }
-    const sorts = [...view.sorts];
-    if (at < 0) sorts.push({ fact, descending: startsDown });
-    else if (sorts[at].descending === startsDown) sorts[at] = { fact, descending: !startsDown };
-    else sorts.splice(at, 1);
-    change({ ...view, sorts: sorts.length > 0 ? sorts.slice(0, MAX_SORTS) : [DEFAULT_SORT] });
-  };
-  const setColumns = useCallback(
-    (columns: PoolView['columns']) => {
-      setView((before) => {
-        const next = { ...before, columns };
-        if (addressTimer.current) clearTimeout(addressTimer.current);
-        addressTimer.current = setTimeout(() => writeAddress(next), ADDRESS_MS);
-        return next;
-      });
-    },
-    [writeAddress],
-  );
-
-  const { rowAt, patch } = pool;
+  const { rowAt } = pool;
   const select = (index: number, how: 'one' | 'range') => {
     const row = rowAt(index);
     if (!row) return;
@@ -189,108 +96,50 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
     setSelection((before) => withIds(before, ids, true));
   };
   const moveCursor = useCallback((index: number) => setCursor(index), []);
-  const hover = useCallback((index: number | null) => {
-    hovered.current = index;
-  }, []);
+  const hover = useCallback(
+    (index: number | null) => {
+      hovered.current = index;
+    },
+    [hovered],
+  );
 
   const selected = selectedCount(selection, pool.total);
   const current = rowAt(cursor);
-  const doAct = async (what: Act, only: DomainView | null) => {
-    const which = only ? { ids: [only.id] } : whichOf(selection, view.parts, withExcluded);
-    const change: Partial<DomainView> =
-      what.kind === 'judge'
-        ? { judged: what.judged, judgedReason: what.reason ?? null, judgedAt: now }
-        : what.kind === 'shortlist' || what.kind === 'unshortlist'
-          ? { shortlisted: what.kind === 'shortlist' }
-          : what.kind === 'watch' || what.kind === 'unwatch'
-            ? { watched: what.kind === 'watch' ? 'by hand' : null }
-            : {};
-    if (Object.keys(change).length > 0) {
-      const ids = only ? new Set([only.id]) : selection.all ? new Set<number>() : selection.ids;
-      patch(ids, change);
-      if (only) patchDetails(only.name, change);
-    }
-    try {
-      await act(what, which, only?.display ?? null, pool.refresh);
-      if (what.kind === 'tag') router.refresh();
-    } catch (error) {
-      toast((error as Error).message);
-      pool.refresh();
-    }
-  };
-  const actOn = (what: Act) => void doAct(what, selected > 0 ? null : (current ?? null));
+  const actOn = (what: Act) =>
+    void doAct(what, { only: selected > 0 ? null : (current ?? null), selection, view, withExcluded, now, pool }).then(
+      () => what.kind === 'tag' && router.refresh(),
+    );
 
-  const copy = async () => {
-    try {
-      const columns = shownColumns(view.columns).map(({ column }) => column);
-      const rows: DomainView[] = [];
-      for (let i = 0; i < pool.total && rows.length < selected; i++) {
-        const row = rowAt(i);
-        if (!row) break;
-        if (selection.all ? !selection.except.has(row.id) : selection.ids.has(row.id)) rows.push(row);
-      }
-      let text: string;
-      if (rows.length === selected)
-        text = rows.map((row) => columns.map((column) => column.text(row, now)).join('\t')).join('\n');
-      else {
-        const form = new FormData();
-        form.set('format', 'tsv');
-        form.set('which', exportWhich(selection, address));
-        text = await (await fetch('/api/v1/export', { method: 'POST', body: form })).text();
-      }
-      await navigator.clipboard.writeText(text);
-      toast(`${count(selected)} ${selected === 1 ? 'row' : 'rows'} copied`);
-    } catch (error) {
-      toast(`Not copied: ${(error as Error).message}`);
-    }
-  };
-
+  const copy = () => void copyRows({ view, address, selection, selected, total: pool.total, rowAt, now });
   const gridKey = (event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey'>): boolean => {
     const isWith = event.ctrlKey || event.metaKey;
     if (isWith && event.key === 'a') setSelection(EVERYTHING);
-    else if (isWith && event.key === 'c' && selected > 0 && String(window.getSelection()) === '') void copy();
+    else if (isWith && event.key === 'c' && selected > 0 && String(window.getSelection()) === '') copy();
     else if (isWith || event.altKey) return false;
     else if (event.key === 'Escape') {
       if (isPeeking) setPeeking(false);
       else setSelection(NOTHING);
-    } else if (event.key === 's' && current)
-      actOn({ kind: selected === 0 && current.shortlisted ? 'unshortlist' : 'shortlist', brief: briefId });
-    else if (event.key === 'y') actOn({ kind: 'judge', judged: 'keep' });
-    else if (event.key === 'n') actOn({ kind: 'judge', judged: 'pass' });
-    else if (event.key === '!') actOn({ kind: 'judge', judged: 'spam' });
-    else if (event.key === '+') actOn({ kind: 'judge', judged: 'clean' });
-    else if (event.key === 'z') actOn({ kind: 'judge', judged: 'snoozed', until: now + 7 * DAY_MS });
-    else if (event.key === 'u') actOn({ kind: 'judge', judged: 'not-yet' });
-    else if (event.key === 'e') actOn({ kind: 'judge', judged: 'excluded' });
-    else if (event.key === 'w') actOn({ kind: selected === 0 && current?.watched === 'by hand' ? 'unwatch' : 'watch' });
-    else if (event.key === 'v') setPeeking(!isPeeking);
+    } else if (event.key === 'v') setPeeking(!isPeeking);
     else if (event.key === 'o' && current) openOrder(current.name);
     else if (event.key === 'b') {
-      const beside = compareAddress(selection);
+      const beside = compareAddress(selection) ?? (current ? `/compare?id=${current.id}` : null);
       if (beside) router.push(beside);
-      else if (current) router.push(`/compare?id=${current.id}`);
-    } else return false;
+    } else {
+      const what = actOfKey(event.key, { current: current ?? null, isOne: selected === 0, briefId, now });
+      if (!what) return false;
+      actOn(what);
+    }
     return true;
   };
 
-  /** A new search for letters, in the place of the old one. */
   const search = () => {
-    let at: string | null = null;
-    eachPart(view.parts, (part, path) => {
-      if (part.type === 'text') at ??= path;
-    });
-    if (at === null) {
-      change({ ...view, parts: [...view.parts, freshCondition('name')] });
-      setOpen(String(view.parts.length));
-      return;
-    }
-    const old = partAt(view.parts, at);
+    const { at, next } = withNewSearch(view);
     setOpen(at);
-    if (old?.type !== 'text' || (old.values.length === 0 && !old.list)) return;
+    if (!next) return;
     const before = view;
-    const { list: _, ...rest } = old;
-    change({ ...view, parts: withPart(view.parts, at, { ...rest, values: [] }) });
-    toast('A new search begins', { action: { label: 'Undo', onClick: () => change(before) } });
+    change(next);
+    if (next.parts.length === before.parts.length)
+      toast('A new search begins', { action: { label: 'Undo', onClick: () => change(before) } });
   };
   const onKey = (event: globalThis.KeyboardEvent) => {
     const grid = document.getElementById('grid');
@@ -315,11 +164,6 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
     else if (event.key === 'j' || event.key === 'ArrowDown') grid?.focus();
   };
 
-  const exports = useMemo(
-    () => ['csv', 'tsv', 'jsonl'].map((format) => ({ format, href: `/api/v1/export?format=${format}&${address}` })),
-    [address],
-  );
-  const shownIds = new Set(shownColumns(view.columns).map(({ column }) => column.id));
   const chooseDensity = (next: Density) => {
     setDensity(next);
     // biome-ignore lint/suspicious/noDocumentCookie: the cookie lets the server draw the next page with rows of this height
@@ -334,7 +178,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
         open={open}
         sieves={sieves}
         current={kept}
-        isChanged={kept !== null && same === undefined}
+        isChanged={isChanged}
         onOpened={setOpened}
         briefs={briefs}
         ofBrief={ofBrief}
@@ -362,85 +206,20 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
               onAct={actOn}
               onAll={() => setSelection(EVERYTHING)}
               onNone={() => setSelection(NOTHING)}
-              onCopy={() => void copy()}
+              onCopy={copy}
               compare={compareAddress(selection)}
             />
           ) : (
-            <>
-              <button
-                type="button"
-                className="press"
-                disabled={pool.total === 0}
-                onClick={() =>
-                  router.push(
-                    kept && kept.fresh > 0 ? `/review?c=fresh:${kept.id}&sort=strength:down` : `/review?${address}`,
-                  )
-                }
-              >
-                Review {kept && kept.fresh > 0 ? `${count(kept.fresh)} new` : ''}
-              </button>
-              <span className="min-w-0 truncate text-muted" role="status">
-                <strong className="text-ink">{count(pool.total)}</strong> domains, sorted by{' '}
-                {view.sorts.map(({ fact }, i) => (
-                  <span key={fact}>
-                    {i > 0 && ', then '}
-                    <strong className="text-ink">{factSpec(fact).label.toLowerCase()}</strong>
-                  </span>
-                ))}
-                {pool.isLoading ? ', sifting' : ''}
-              </span>
-              <span className="ml-auto flex gap-2">
-                <Menu label="Columns">
-                  {COLUMNS.map((column) => (
-                    <DropdownMenu.CheckboxItem
-                      key={column.id}
-                      className={`${item} flex gap-2`}
-                      checked={shownIds.has(column.id)}
-                      disabled={column.id === 'domain'}
-                      onSelect={(event) => event.preventDefault()}
-                      onCheckedChange={(isOn) => {
-                        const set = view.columns ?? DEFAULT_COLUMNS;
-                        setColumns({
-                          ...set,
-                          shown: isOn
-                            ? [...set.shown, { id: column.id, width: null }]
-                            : set.shown.filter(({ id }) => id !== column.id),
-                        });
-                      }}
-                    >
-                      <span className="w-3">{shownIds.has(column.id) ? '✓' : ''}</span>
-                      {column.title}
-                    </DropdownMenu.CheckboxItem>
-                  ))}
-                  <DropdownMenu.Separator className="my-1 border-t border-rule" />
-                  <DropdownMenu.Item className={item} onSelect={() => setColumns(null)}>
-                    The usual ones
-                  </DropdownMenu.Item>
-                  <DropdownMenu.Separator className="my-1 border-t border-rule" />
-                  <DropdownMenu.Label className="small px-3">Rows</DropdownMenu.Label>
-                  {(['close', 'usual', 'wide'] as const).map((one) => (
-                    <DropdownMenu.CheckboxItem
-                      key={one}
-                      className={`${item} flex gap-2`}
-                      checked={density === one}
-                      onCheckedChange={() => chooseDensity(one)}
-                    >
-                      <span className="w-3">{density === one ? '✓' : ''}</span>
-                      {{ close: 'close together', usual: 'as usual', wide: 'wide apart' }[one]}
-                    </DropdownMenu.CheckboxItem>
-                  ))}
-                </Menu>
-                <Menu label="Export">
-                  {exports.map(({ format, href }) => (
-                    <DropdownMenu.Item key={format} asChild className={item}>
-                      <a href={href} download>
-                        All {count(pool.total)} rows as {{ csv: 'CSV', tsv: 'TSV', jsonl: 'JSON Lines' }[format]}
-                      </a>
-                    </DropdownMenu.Item>
-                  ))}
-                </Menu>
-              </span>
-            </>
+            <ResultBar
+              view={view}
+              total={pool.total}
+              isLoading={pool.isLoading}
+              kept={kept}
+              address={address}
+              density={density}
+              onDensity={chooseDensity}
+              onColumns={setColumns}
+            />
           )}
         </div>
         {problems.length > 0 && (
@@ -498,81 +277,6 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
           </button>
         </p>
       </section>
-    </div>
-  );
-}
-
-/** The evidence on the current row, which follows the cursor: figures at once, the rest when the hand rests. */
-function Peek({
-  row,
-  version,
-  now,
-  next,
-  onClose,
-}: {
-  row: DomainView;
-  version: number;
-  now: number;
-  next?: string;
-  onClose(): void;
-}) {
-  const details = useDetails(row.name, version, next ? [next] : [], 60);
-  return (
-    <aside aria-label="Quick look" className="w-[360px] shrink-0 overflow-auto border-l border-rule bg-paper px-5 py-4">
-      <button type="button" className="set float-right text-small" onClick={onClose}>
-        close
-      </button>
-      <Evidence row={row} details={details} now={now} narrow />
-    </aside>
-  );
-}
-
-/** The same conditions and order; columns that differ make it no other sieve. */
-function sameSieve(kept: string, address: string): boolean {
-  const bare = (text: string) => {
-    const parameters = new URLSearchParams(text);
-    parameters.delete('columns');
-    return parameters.toString();
-  };
-  return bare(kept) === bare(address);
-}
-
-/** Keys that the grid itself hears. */
-const WALKING = new Set('ArrowUp ArrowDown j J k K PageUp PageDown Home End Enter x'.split(' ').concat(' '));
-const again = ({ key, shiftKey }: globalThis.KeyboardEvent) =>
-  new window.KeyboardEvent('keydown', { key, shiftKey, bubbles: true, cancelable: true });
-
-/** Whether a key is meant for the rows although they have not the focus: nothing else has it, or all of them are to be selected. */
-function isForRows(event: globalThis.KeyboardEvent): boolean {
-  const target = event.target as HTMLElement;
-  if (target.closest('#grid') || document.querySelector('[role=dialog],[role=menu]')) return false;
-  const isAll = (event.ctrlKey || event.metaKey) && event.key === 'a';
-  if (isAll) return !target.isContentEditable && !['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName);
-  return target === document.body;
-}
-
-function exportWhich(selection: Selection, view: string): string {
-  return JSON.stringify(selection.all ? { view, except: [...selection.except] } : { ids: [...selection.ids] });
-}
-
-function Empty({ hasDomains }: { hasDomains: boolean }) {
-  return (
-    <div className="bg-sheet flex-1 p-8">
-      <h2 className="font-serif text-title font-semibold">
-        {hasDomains ? 'Nothing gets through' : 'The pool is empty'}
-      </h2>
-      <p className="mt-2 max-w-md">
-        {hasDomains
-          ? 'Each condition on the left says what it keeps out by itself alone. Relax, switch off or remove the one with the largest figure.'
-          : 'Domains come from sources: crawl a site that your subject trusts, or load a drop list.'}
-      </p>
-      {!hasDomains && (
-        <p className="mt-3">
-          <a href="/sources?add=crawl" className="press">
-            Add a source
-          </a>
-        </p>
-      )}
     </div>
   );
 }

@@ -42,3 +42,8 @@ export function compareAddress(selection: Selection): string | null {
   if (selection.all || selection.ids.size < 2 || selection.ids.size > MOST_BESIDE) return null;
   return `/compare?${[...selection.ids].map((id) => `id=${id}`).join('&')}`;
 }
+
+/** What an export or a copy is of, as the form of the export says it. @param view address of the view. */
+export function exportWhich(selection: Selection, view: string): string {
+  return JSON.stringify(selection.all ? { view, except: [...selection.except] } : { ids: [...selection.ids] });
+}

@@ -1,0 +1,36 @@
+import { readBid } from '../shortlist/stages';
+
+/** Lines like `GBP 1.15`. @throws on what is none. */
+export function ratesOf(text: string): Record<string, number> {
+  const rates: Record<string, number> = {};
+  for (const line of text.split('\n').filter((one) => one.trim() !== '')) {
+    const found = /^\s*([a-z]{3})\s*[ =:]\s*(\d+(?:[.,]\d+)?)\s*$/i.exec(line);
+    if (!found) throw new Error(`"${line.trim().slice(0, 40)}" is no rate: write it like GBP 1.15.`);
+    rates[found[1].toUpperCase()] = Number(found[2].replace(',', '.'));
+  }
+  return rates;
+}
+
+/** Lines like `org 11.50`, in minor units. @throws on what is none. */
+export function pricesOf(text: string): Record<string, number> {
+  const prices: Record<string, number> = {};
+  for (const line of text.split('\n').filter((one) => one.trim() !== '')) {
+    const found = /^\s*\.?(\*|[a-z0-9-]+(?:\.[a-z0-9-]+)*)\s+(\S+)\s*$/i.exec(line);
+    const minor = found ? readBid(found[2]) : undefined;
+    if (!found || minor === undefined || minor === null)
+      throw new Error(`"${line.trim().slice(0, 40)}" is no price: write it like org 11.50.`);
+    prices[found[1].toLowerCase()] = minor;
+  }
+  return prices;
+}
+
+/** Lines like `rdap.registry.org 2000`. @throws on what is none. */
+export function pacesOf(text: string): Record<string, number> {
+  const paces: Record<string, number> = {};
+  for (const line of text.split('\n').filter((one) => one.trim() !== '')) {
+    const found = /^\s*(\S+)\s+(\d{1,8})\s*$/.exec(line);
+    if (!found) throw new Error(`"${line.trim().slice(0, 40)}" is no pause: write it like rdap.registry.org 2000.`);
+    paces[found[1].toLowerCase()] = Number(found[2]);
+  }
+  return paces;
+}

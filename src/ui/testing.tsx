@@ -1,0 +1,103 @@
+import { cleanup } from '@testing-library/react';
+import { afterEach, beforeEach, vi } from 'vitest';
+
+/** Where the router was sent since the test began. */
+export const sentTo: string[] = [];
+/** How often a screen asked for its page anew. */
+export const refreshed = { times: 0 };
+/** What stands after the `?` of the address. */
+export const address = { search: '' };
+
+interface Toast {
+  words: string;
+  /** Presses the button that stands on it. */
+  undo?: () => void;
+}
+
+/** What was said on the edge of the screen, in order. */
+export const said: Toast[] = [];
+
+vi.mock('sonner', () => ({
+  toast: (words: string, options?: { action?: { onClick(): void } }) => {
+    said.push({ words, undo: options?.action?.onClick });
+  },
+  Toaster: () => null,
+}));
+
+vi.mock('next/navigation', () => ({
+  useRouter: () => ({
+    push: (to: string) => sentTo.push(to),
+    replace: (to: string) => sentTo.push(to),
+    refresh: () => {
+      refreshed.times++;
+    },
+  }),
+  useSearchParams: () => searchParams(),
+  usePathname: () => '/',
+}));
+
+interface Asked {
+  method: string;
+  path: string;
+  body: unknown;
+}
+
+type Respond = (asked: Asked) => unknown;
+
+let parsed = { search: '', parameters: new URLSearchParams() };
+/** The same object as long as the address is the same, as the router has it. */
+function searchParams(): URLSearchParams {
+  if (parsed.search !== address.search)
+    parsed = { search: address.search, parameters: new URLSearchParams(address.search) };
+  return parsed.parameters;
+}
+
+/** What was asked of the server since `answering`, in order. */
+export const asked: Asked[] = [];
+
+/** A problem as the server says it (RFC 9457). */
+export const problem = (detail: string, status = 400) => ({ problem: { detail, code: 'invalid', issues: [] }, status });
+
+/** Lets a test be the server: what `respond` gives is the answer, a `problem` its refusal; undefined is an empty answer. */
+export function answering(respond: Respond): void {
+  vi.stubGlobal('fetch', async (input: string, { method = 'GET', body }: RequestInit = {}) => {
+    const one = {
+      method,
+      path: String(input).replace('/api/v1', ''),
+      body: typeof body === 'string' ? JSON.parse(body) : body,
+    };
+    asked.push(one);
+    const value = await respond(one);
+    if (value === undefined) return new Response(null, { status: 204 });
+    const refusal = value as ReturnType<typeof problem>;
+    return refusal.problem
+      ? Response.json(refusal.problem, { status: refusal.status })
+      : Response.json(value, { status: 200 });
+  });
+}
+
+beforeEach(() => {
+  sentTo.length = 0;
+  refreshed.times = 0;
+  asked.length = 0;
+  said.length = 0;
+  address.search = '';
+  window.localStorage?.clear();
+  // what the stand-in for a browser does not have and screens ask for
+  window.HTMLElement.prototype.scrollIntoView = () => {};
+  window.HTMLElement.prototype.hasPointerCapture = () => false;
+  window.HTMLElement.prototype.releasePointerCapture = () => {};
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    },
+  );
+});
+
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
