@@ -408,7 +408,7 @@ export function openListings(
       name: DOMAINS.name,
     })
       .where({ 'l.source_id': sourceId, 'l.state': OPEN, ...(kind !== null && { 'l.kind': kind }) })
-      .orderBy([{ column: 'l.next_at', nulls: 'last' }, { column: 'l.domain_id' }])
+      .orderByRaw('l.next_at NULLS LAST, l.domain_id')
       .limit(limit)
       .offset(offset),
   );

@@ -90,12 +90,7 @@ export function listOrders(store: Store, briefId: number | null, limit = 500): O
 
 /** Orders that are not ended, the next to close first. */
 export function openOrders(store: Store): Order[] {
-  return all(
-    store,
-    orders()
-      .whereNull('o.ended_at')
-      .orderBy([{ column: 'o.closes_at', nulls: 'last' }, { column: 'o.id' }]),
-  );
+  return all(store, orders().whereNull('o.ended_at').orderByRaw('o.closes_at NULLS LAST, o.id'));
 }
 
 export function ordersOf(store: Store, domainId: number): Order[] {

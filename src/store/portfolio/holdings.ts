@@ -112,7 +112,7 @@ const owned = () =>
 
 /** What is owned, the next to renew first. */
 export function listHoldings(store: Store): Holding[] {
-  return all(store, owned().orderBy([{ column: 'h.renews_at', nulls: 'last' }, { column: 'd.name' }]));
+  return all(store, owned().orderByRaw('h.renews_at NULLS LAST, d.name'));
 }
 
 /** A domain as it is owned; null: it is not. */
