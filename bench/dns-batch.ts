@@ -9,7 +9,9 @@ import { write } from '../src/store/base/database';
 import { changeSettings } from '../src/store/base/settings';
 import { freshStore } from '../src/store/base/testing';
 import { putDomain } from '../src/store/domains/domains';
-import { addQuestions, countLanes, openQuestions } from '../src/store/lifecycle/questions';
+import { countLanes } from '../src/store/lifecycle/question-lanes';
+import { openQuestions } from '../src/store/lifecycle/question-news';
+import { addQuestions } from '../src/store/lifecycle/questions';
 import { type Bench, round, sized } from './figure';
 
 const NAMES = sized('BENCH_DNS_NAMES', 100_000, 3000);

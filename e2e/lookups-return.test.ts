@@ -11,7 +11,8 @@ import { changeSettings } from '../src/store/base/settings';
 import { freshStore } from '../src/store/base/testing';
 import { findDomain, putDomain } from '../src/store/domains/domains';
 import { lookupProblems } from '../src/store/lifecycle/lookup-problems';
-import { countLanes, releaseDue, waitingNames } from '../src/store/lifecycle/questions';
+import { countLanes } from '../src/store/lifecycle/question-lanes';
+import { releaseDue, waitingNames } from '../src/store/lifecycle/suspended-questions';
 import { freePort, startNginx, startNsd } from './stock-servers';
 
 const DAY = 86_400_000;

@@ -12,7 +12,7 @@ import { DnsClient } from '../src/net/dns';
 import type { Store } from '../src/store/base/database';
 import { findDomain, putDomain, putSighting } from '../src/store/domains/domains';
 import { readBudgets } from '../src/store/lifecycle/budgets';
-import { countLanes } from '../src/store/lifecycle/questions';
+import { countLanes } from '../src/store/lifecycle/question-lanes';
 import { checksOf } from '../src/store/lifecycle/verdicts';
 import { spamCardOf } from '../src/store/links/measures';
 import { readSource } from '../src/store/sources/sources';

@@ -17,7 +17,7 @@ import { jobView } from '../services/pool/views';
 import { decisionsFor, runningFor } from '../services/today/today';
 import { listJobs } from '../store/base/jobs';
 import { lookupProblems } from '../store/lifecycle/lookup-problems';
-import { waitingNames } from '../store/lifecycle/questions';
+import { waitingNames } from '../store/lifecycle/suspended-questions';
 import { recentEvents } from '../store/lifecycle/verdicts';
 import { orderLog } from '../store/orders/order-log';
 import { listSieves, type Sieve } from '../store/pool/sieves';

@@ -7,7 +7,7 @@ import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
 import type { DomainRow } from '../../store/domains/domains';
 import { lookupProblems } from '../../store/lifecycle/lookup-problems';
-import { waitingNames } from '../../store/lifecycle/questions';
+import { waitingNames } from '../../store/lifecycle/suspended-questions';
 import { recentEvents } from '../../store/lifecycle/verdicts';
 import { countWatched, watchedDomains } from '../../store/lifecycle/watching';
 import { funnelOf, listBatches } from '../../store/sources/batches';

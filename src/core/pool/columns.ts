@@ -1,6 +1,8 @@
 import { LIST_PHASES, type ListBatch } from '../formats/list-batch';
 import { LISTING_KINDS } from '../formats/list-fields';
 import { type Splitter, wordsAt } from '../names/word-split';
+import { bitsIn, hasBit } from './bits';
+import { Dictionary } from './dictionary';
 import {
   CHOICE_FACTS,
   type ChoiceFact,
@@ -17,42 +19,6 @@ import {
   type TimeFact,
 } from './facts';
 import { FurtherOffers } from './further-offers';
-
-/** What a fact with more different words than codes calls those that came last. */
-export const OTHERS = '(others)';
-const MAX_WORDS = 0xffff;
-
-/** Words by code; code 0 is "not known". */
-export class Dictionary {
-  readonly words: string[] = [''];
-  private readonly codes = new Map<string, number>();
-
-  codeOf(word: string | null): number {
-    if (word === null) return 0;
-    let code = this.codes.get(word);
-    if (code === undefined) {
-      code = this.words.length;
-      if (code === MAX_WORDS && word !== OTHERS) return this.codeOf(OTHERS);
-      this.words.push(word);
-      this.codes.set(word, code);
-    }
-    return code;
-  }
-
-  /** Code of a word, or -1 when no row has it. */
-  find(word: string): number {
-    return this.codes.get(word) ?? -1;
-  }
-
-  /** Codes of a word however it is written, with capitals or without. */
-  findAll(word: string): number[] {
-    const exact = this.codes.get(word);
-    if (exact !== undefined) return [exact];
-    const lower = word.toLowerCase();
-    return this.words.flatMap((other, code) => (code > 0 && other.toLowerCase() === lower ? [code] : []));
-  }
-}
-
 /** Rows are looked at in blocks of 32, one bit each in a word. */
 export const BLOCK = 32;
 /** So many changed blocks are remembered one by one; after more, everything is taken for changed. */
@@ -590,15 +556,4 @@ function asciiText(bytes: Uint8Array, start: number, end: number): string {
   let text = '';
   for (let at = start; at < end; at++) text += String.fromCharCode(bytes[at]);
   return text;
-}
-
-function hasBit(bits: Uint32Array, row: number): boolean {
-  return row >> 5 < bits.length && ((bits[row >> 5] >>> (row & 31)) & 1) === 1;
-}
-
-/** Bits set in a word of 32 (Warren, Hacker's Delight, 5-1). */
-export function bitsIn(word: number): number {
-  let x = word - ((word >>> 1) & 0x55555555);
-  x = (x & 0x33333333) + ((x >>> 2) & 0x33333333);
-  return Math.imul((x + (x >>> 4)) & 0x0f0f0f0f, 0x01010101) >>> 24;
 }

@@ -1,7 +1,7 @@
-import { bitsIn } from './columns';
+import { bitsIn } from './bits';
 import type { Condition, GroupMode, SievePart } from './conditions';
-import type { RowBits } from './evaluate';
 import type { TogetherBits } from './offer-passes';
+import type { RowBits } from './range-marks';
 
 /** What one part of a sieve does. */
 export interface PartCounts {

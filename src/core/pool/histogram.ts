@@ -1,7 +1,7 @@
 import type { PoolColumns } from './columns';
 import { size, type Tally } from './count';
-import type { RowBits } from './evaluate';
 import { countsBackwards, type FactName, factSpec, isNumberFact, isTimeFact, timeValue } from './facts';
+import type { RowBits } from './range-marks';
 
 export interface Histogram {
   /** Where the condition stands. */

@@ -1,9 +1,11 @@
 import type { PoolColumns } from './columns';
 import type { Condition, SievePart } from './conditions';
-import type { Circumstances, Passes, RowBits } from './evaluate';
+import type { Passes } from './evaluate';
 import type { FactName } from './facts';
 import { cheapestOffer, isOfferCondition, type OfferCondition, offerMask } from './further-offers';
 import type { FurtherOffer } from './offer';
+import type { RowBits } from './range-marks';
+import type { Circumstances } from './text-hits';
 
 /** What conditions on offers that stand together let through, for one of them. */
 export interface TogetherBits {

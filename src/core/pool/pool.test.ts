@@ -23,7 +23,6 @@ import {
   troubleWith,
   withPart,
 } from './conditions';
-import { patternProblem } from './evaluate';
 import {
   bareRow,
   CHOICE_FACTS,
@@ -40,6 +39,7 @@ import {
 } from './facts';
 import { LANES } from './lanes';
 import { OFFER_FACTS } from './offer';
+import { patternProblem } from './pattern-problem';
 import { PoolIndex, type PoolQuery } from './query';
 
 const NOW = 1_795_000_000;

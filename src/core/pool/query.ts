@@ -12,12 +12,15 @@ import {
   troubleWith,
 } from './conditions';
 import { countParts, type PartCounts, rowsOf, size } from './count';
-import { type Circumstances, endForms, labelOf, Passes, patternProblem, type RowBits, valuesOf } from './evaluate';
+import { Passes } from './evaluate';
 import { factSpec } from './facts';
 import { type Histogram, HistogramTally } from './histogram';
 import type { FurtherOffer } from './offer';
 import { OfferPasses } from './offer-passes';
+import { patternProblem } from './pattern-problem';
+import type { RowBits } from './range-marks';
 import { placeOfRow, sortRows } from './sort';
+import { type Circumstances, endForms, labelOf, valuesOf } from './text-hits';
 
 export type { PartCounts } from './count';
 export type { Histogram } from './histogram';

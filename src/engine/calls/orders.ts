@@ -1,5 +1,5 @@
 import { happen } from '../../store/orders/orders';
-import { readResale } from '../../store/portfolio/resales';
+import { readResale } from '../../store/portfolio/resale-rows';
 import { confirm } from '../lookups/confirm';
 import { OrderRefused, place, termsOf } from '../orders/place';
 import { type EngineParts, type Handlers, soon, taken } from './parts';

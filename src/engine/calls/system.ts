@@ -1,7 +1,7 @@
 import type { EngineHealth } from '../../contracts/engine';
 import { write } from '../../store/base/database';
 import { readRates } from '../../store/base/settings';
-import { domainsWithOffers, settleListing } from '../../store/offers/listings';
+import { domainsWithOffers, settleListing } from '../../store/offers/best-listing';
 import { prepareRestore } from '../database/restore';
 import { announcePool, type EngineParts, type Handlers } from './parts';
 

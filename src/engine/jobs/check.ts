@@ -2,15 +2,10 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
 import { QUESTION_DEPTHS } from '../../core/lifecycle/question-depths';
 import type { Store } from '../../store/base/database';
-import {
-  addQuestions,
-  countLanesOf,
-  lastPulse,
-  leaveQuestions,
-  openQuestions,
-  pendingChecks,
-  waitingNames,
-} from '../../store/lifecycle/questions';
+import { countLanesOf } from '../../store/lifecycle/question-lanes';
+import { leaveQuestions, openQuestions } from '../../store/lifecycle/question-news';
+import { addQuestions, lastPulse, pendingChecks } from '../../store/lifecycle/questions';
+import { waitingNames } from '../../store/lifecycle/suspended-questions';
 import { writePatiently } from '../database/retry-when-full';
 import { hostOf, longWaits } from '../lookups/long-waits';
 import { type JobContext, letOthersWrite, RateMeter, Stopped } from '../runner/context';

@@ -8,7 +8,8 @@ import { type RegistrableDomain, registrableDomain } from '../../core/names/doma
 import { ratesOf } from '../../core/settings/settings';
 import { write } from '../../store/base/database';
 import { putDomain, putSighting, takeSaid } from '../../store/domains/domains';
-import { endMissing, putListing, settleListing } from '../../store/offers/listings';
+import { settleListing } from '../../store/offers/best-listing';
+import { endMissing, putListing } from '../../store/offers/listings';
 import { countRows, keepDetail, putReject, type Reject, readSource } from '../../store/sources/sources';
 import { noteLook, watchOfSource } from '../../store/sources/watches';
 import { fetchFile } from '../files/fetch-file';

@@ -1,14 +1,8 @@
 import type { DnsOutcome, Phase } from '../../core/lifecycle/phase';
 import type { Store } from '../../store/base/database';
-import {
-  addQuestions,
-  countLanesOf,
-  lastPulse,
-  leaveQuestions,
-  newsFor,
-  type Priority,
-  type QuestionDepth,
-} from '../../store/lifecycle/questions';
+import { countLanesOf } from '../../store/lifecycle/question-lanes';
+import { leaveQuestions, newsFor } from '../../store/lifecycle/question-news';
+import { addQuestions, lastPulse, type Priority, type QuestionDepth } from '../../store/lifecycle/questions';
 import { writePatiently } from '../database/retry-when-full';
 import { Stopped } from '../runner/context';
 import { longWaits } from './long-waits';

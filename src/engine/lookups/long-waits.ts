@@ -1,7 +1,7 @@
 import { forecastMs, turnAt } from '../../core/lifecycle/pace';
 import type { Store } from '../../store/base/database';
 import { readBudgets } from '../../store/lifecycle/budgets';
-import { countLanesOf } from '../../store/lifecycle/questions';
+import { countLanesOf } from '../../store/lifecycle/question-lanes';
 
 /** A server that wants to be left alone for longer is not waited for: its questions stay in the queue. */
 const PATIENCE_MS = 45_000;

@@ -12,15 +12,9 @@ import { freshStore } from '../../store/base/testing';
 import { findDomain, putDomain } from '../../store/domains/domains';
 import { readBudgets } from '../../store/lifecycle/budgets';
 import { lookupProblems } from '../../store/lifecycle/lookup-problems';
-import {
-  addQuestions,
-  countLanes,
-  leaveQuestions,
-  newsFor,
-  nextQuestions,
-  placeOf,
-  raiseQuestion,
-} from '../../store/lifecycle/questions';
+import { countLanes, nextQuestions, placeOf } from '../../store/lifecycle/question-lanes';
+import { leaveQuestions, newsFor } from '../../store/lifecycle/question-news';
+import { addQuestions, raiseQuestion } from '../../store/lifecycle/questions';
 import { checksOf, eventsOf, recentEvents, UNASKED } from '../../store/lifecycle/verdicts';
 import { askDue, setWatched } from '../../store/lifecycle/watching';
 import { startLookups } from '../jobs/testing';

@@ -9,15 +9,9 @@ import { type Store, write } from '../../store/base/database';
 import { readSettings, settingsText } from '../../store/base/settings';
 import { readDomains } from '../../store/domains/domains';
 import { putBudget, readBudgets } from '../../store/lifecycle/budgets';
-import {
-  countLanes,
-  moveQuestion,
-  nextQuestions,
-  putPulse,
-  type Question,
-  tellDns,
-  urgentQuestions,
-} from '../../store/lifecycle/questions';
+import { countLanes, nextQuestions, urgentQuestions } from '../../store/lifecycle/question-lanes';
+import { tellDns } from '../../store/lifecycle/question-news';
+import { moveQuestion, putPulse, type Question } from '../../store/lifecycle/questions';
 import { type CheckEntry, putWaiting } from '../../store/lifecycle/verdicts';
 import { droppingSoon } from '../../store/lifecycle/watching';
 import { isFull } from '../database/retry-when-full';

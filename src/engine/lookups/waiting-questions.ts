@@ -2,19 +2,18 @@ import type { DnsOutcome, Phase } from '../../core/lifecycle/phase';
 import type { LifePolicy } from '../../core/lifecycle/policies';
 import { type Store, write } from '../../store/base/database';
 import { readDomains } from '../../store/domains/domains';
+import { nextQuestions } from '../../store/lifecycle/question-lanes';
+import { closeQuestion } from '../../store/lifecycle/question-news';
+import type { Question, QuestionStep } from '../../store/lifecycle/questions';
 import {
-  closeQuestion,
-  nextQuestions,
   OWN_SERVERS,
-  type Question,
-  type QuestionStep,
   releaseDue,
   releaseQuestions,
   suspendDns,
   suspendLane,
   suspendQuestion,
   waitingNames,
-} from '../../store/lifecycle/questions';
+} from '../../store/lifecycle/suspended-questions';
 import type { LookupProblems } from './problems';
 import { settle } from './settle';
 

@@ -11,17 +11,9 @@ import {
 } from '../../net/venue-account';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
-import {
-  answersOf,
-  dueResales,
-  markSent,
-  type Resale,
-  readResale,
-  SOLD_ELSEWHERE,
-  setNextLook,
-  settleAnswer,
-  takeNews,
-} from '../../store/portfolio/resales';
+import { answersOf, settleAnswer } from '../../store/portfolio/inquiries';
+import { type Resale, readResale } from '../../store/portfolio/resale-rows';
+import { dueResales, markSent, SOLD_ELSEWHERE, setNextLook, takeNews } from '../../store/portfolio/resales';
 import { AccountClient } from '../orders/account-client';
 
 const MOST_AT_ONCE = 4;

@@ -1,6 +1,6 @@
 import type { LaneView } from '../../contracts/lookups';
 import type { Store } from '../../store/base/database';
-import { waitingNames } from '../../store/lifecycle/questions';
+import { waitingNames } from '../../store/lifecycle/suspended-questions';
 import { type Batch, funnelOf, lanesOfSource } from '../../store/sources/batches';
 import { laneViews } from './lanes';
 

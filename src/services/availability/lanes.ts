@@ -3,7 +3,7 @@ import { forecastMs, freshBudget } from '../../core/lifecycle/pace';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
 import { readBudgets } from '../../store/lifecycle/budgets';
-import { countLanes } from '../../store/lifecycle/questions';
+import { countLanes } from '../../store/lifecycle/question-lanes';
 
 /** What a server's budget is kept under: its host. */
 const hostOf = (server: string) => (server.includes('://') ? new URL(server).host : server);

@@ -23,11 +23,12 @@ import {
 } from '../../store/domains/domains';
 import { tagsOf } from '../../store/domains/marks';
 import { notesOf, ticksOf } from '../../store/domains/notes';
-import { placeOf } from '../../store/lifecycle/questions';
+import { placeOf } from '../../store/lifecycle/question-lanes';
 import { checksOf, eventsOf, recordOf } from '../../store/lifecycle/verdicts';
 import { anchorsOf } from '../../store/links/links';
 import { lastMeasurement, spamCardOf } from '../../store/links/measures';
-import { changesOf, listingsOf } from '../../store/offers/listings';
+import { changesOf } from '../../store/offers/listing-changes';
+import { listingsOf } from '../../store/offers/listings';
 import { listBriefs } from '../../store/shortlist/briefs';
 import { shortlistedFor } from '../../store/shortlist/shortlist';
 import { waysFor } from '../orders/ways';

@@ -7,7 +7,7 @@ import { factChangesOf } from '../../store/domains/fact-changes';
 import type { StoredTick } from '../../store/domains/notes';
 import type { MarkReview } from '../../store/domains/word-marks';
 import { eventsOf } from '../../store/lifecycle/verdicts';
-import { changesOf } from '../../store/offers/listings';
+import { changesOf } from '../../store/offers/listing-changes';
 
 const MOST_CHANGES = 1000;
 const TICK_WORDS = { fine: 'fine', look: 'in doubt', bad: 'speaks against it' } as const;

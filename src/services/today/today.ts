@@ -4,7 +4,7 @@ import { standing } from '../../core/wording/orders';
 import type { Store } from '../../store/base/database';
 import { listingsOf } from '../../store/offers/listings';
 import { listOrders, type Order, openOrders } from '../../store/orders/order-rows';
-import { waitingInquiries } from '../../store/portfolio/resales';
+import { waitingInquiries } from '../../store/portfolio/inquiries';
 import type { Brief } from '../../store/shortlist/briefs';
 import { readShortlist } from '../../store/shortlist/shortlist';
 import { orderViews } from '../orders/orders';

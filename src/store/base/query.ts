@@ -177,6 +177,11 @@ export function run(store: Store, query: Query): Database.RunResult {
   return statement(store.raw, text).run(...bindings);
 }
 
+/** Rows of hand-written SQL, by the names that it gives them. @param R what they are, as the one who wrote it knows. */
+export function readSql<R>(store: Store, text: string, values: readonly unknown[]): R[] {
+  return allRows(store, { sql: text, bindings: values, method: 'select' }, values);
+}
+
 /** Puts into a table what a query finds; rows that stand there already stay. @param fields for each column what it gets. */
 export function copyRows<T extends TableName>(
   store: Store,

@@ -3,7 +3,7 @@ import { PHASES } from '../../core/lifecycle/phases';
 import type { Rates } from '../../core/listings/rates';
 import type { Store } from '../base/database';
 import { all, knex, prepared, run } from '../base/query';
-import { settleListing } from '../offers/listings';
+import { settleListing } from '../offers/best-listing';
 import type { SourceKind } from '../sources/sources';
 import { type SaidValues, sightingsOf, takeSaid } from './domains';
 

@@ -8,7 +8,7 @@ import { all, camel, columns, first, fromJson, knex, orNull, pick, run } from '.
 import type { Row } from '../base/schema';
 import { type DomainRow, readDomains } from '../domains/domains';
 import { listingsOf } from '../offers/listings';
-import { inquiriesFor } from '../portfolio/resales';
+import { inquiriesFor } from '../portfolio/inquiries';
 import { windowOf } from './verdicts';
 
 /** Domains whose deadlines are the person's own: watched by hand or shortlisted, and where wanted near misses; and what is owned. */

@@ -5,8 +5,7 @@
 import { z } from 'zod';
 import type { Referring } from '../../core/links/effective';
 import type { Store } from '../base/database';
-import { all, fromJson, knex } from '../base/query';
-import { statement } from '../base/statement';
+import { fromJson, knex, pick, readSql, sql, the } from '../base/query';
 import type { StoredReferring } from './stored-referring';
 
 interface WalkedReferring {
@@ -65,7 +64,7 @@ export function referringBetween(
   after: number,
   last: number,
 ): StoredReferring[] {
-  const rows = statement(store.raw, REFERRING).all(domainId, after, last) as WalkedReferring[];
+  const rows = readSql<WalkedReferring>(store, REFERRING, [domainId, after, last]);
   const serverSites = serverCounter(store);
   return rows.map(({ isFollowed, isIndexable, servers, ownServers, trackingIds, lookRel, ...row }) => {
     const followed = isFollowed === 1 && !NO_VOTE.test(lookRel ?? '');
@@ -94,8 +93,11 @@ function serverCounter(store: Store): (servers: string | null, block: string | n
     const key = `${servers} ${block}`;
     let count = counted.get(key);
     if (count === undefined) {
-      const stands = knex('site_facts').where({ address_block: block, name_servers: servers }).limit(MOST_SERVER_SITES);
-      count = all(store, stands.pluck('domain_id')).length;
+      const stands = knex('site_facts')
+        .select('domain_id')
+        .where({ address_block: block, name_servers: servers })
+        .limit(MOST_SERVER_SITES);
+      count = the(store, pick(knex(stands.as('s')), { sites: sql<number>('count(*)') })).sites;
       counted.set(key, count);
     }
     return count;

@@ -4,16 +4,9 @@ import { type Store, write } from '../base/database';
 import { freshStore } from '../base/testing';
 import { findDomain, putDomain } from '../domains/domains';
 import { addSource } from '../sources/sources';
-import {
-  changesOf,
-  endedFalling,
-  endMissing,
-  letTimePass,
-  listingsOf,
-  putListing,
-  settleListing,
-  takeOffer,
-} from './listings';
+import { settleListing, takeOffer } from './best-listing';
+import { changesOf, endedFalling } from './listing-changes';
+import { endMissing, letTimePass, listingsOf, putListing } from './listings';
 
 const RATES = { home: 'EUR', worth: { GBP: 1.2 } };
 const HOUR = 3_600_000;

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { listingOf } from '../../core/formats/list-batch';
 import type { ListingKind } from '../../core/formats/list-fields';
-import { bestListing, isBetter, newestPerVenue } from '../../core/listings/best';
-import { type ChangeKind, compareListings, type ListingChange } from '../../core/listings/changes';
+import { newestPerVenue } from '../../core/listings/best';
+import { compareListings, type ListingChange } from '../../core/listings/changes';
 import { isOpen, type Listing, nextMoment, priceAt } from '../../core/listings/listing';
 import { homeMinor, type Rates } from '../../core/listings/rates';
 import type { PoolRow } from '../../core/pool/facts';
@@ -10,15 +10,12 @@ import type { FurtherOffer } from '../../core/pool/offer';
 import type { Store } from '../base/database';
 import {
   all,
-  camel,
   columns,
   constant,
   every,
   exists,
   fromJson,
   knex,
-  known,
-  orNull,
   pick,
   placesOf,
   prepared,
@@ -28,13 +25,11 @@ import {
 import type { Row } from '../base/schema';
 import { sightingsOf } from '../domains/domains';
 
-const LISTINGS = columns('listings', 'l');
+export const LISTINGS = columns('listings', 'l');
 const SOURCES = columns('sources', 'o');
-const DOMAINS = columns('domains', 'd');
-const LISTING_CHANGES = columns('listing_changes', 'c');
-
+export const DOMAINS = columns('domains', 'd');
 const fromListings = () => knex('listings as l').join('sources as o', 'o.id', 'l.source_id');
-const offers = () =>
+export const offers = () =>
   pick(fromListings(), {
     ...every(LISTINGS),
     source_name: SOURCES.name,
@@ -54,7 +49,7 @@ export interface StoredListing extends Listing {
 const OPEN = constant('open');
 
 type ListingRow = Row<'listings'> & { source_name: string };
-const Steps = z.array(z.object({ at: z.number(), priceMinor: z.number() }));
+export const Steps = z.array(z.object({ at: z.number(), priceMinor: z.number() }));
 
 function unpack(row: ListingRow): StoredListing {
   return {
@@ -258,140 +253,6 @@ export function furtherOffers(
   });
 }
 
-/** Brings the grid's offer of a domain up to date with all its offers. Call inside a write transaction. */
-export function settleListing(store: Store, domainId: number, at: number, rates: Rates): void {
-  const listings = listingsOf(store, domainId);
-  const best = bestListing(listings, at, rates);
-  const open = listings.filter((listing) => isOpen(listing, at)).length;
-  setBest(store, domainId, best, best?.seenAt ?? at, open, at);
-}
-
-/** Takes up what a list offers of a domain that was known before. Call inside a write transaction. */
-export function takeOffer(store: Store, domainId: number, offer: Listing, at: number, rates: Rates): void {
-  const row = SHOWN.first(store, { id: domainId });
-  const shown = row ? shownListing(row) : null;
-  if (!shown || !isOpen(shown, at)) {
-    setBest(store, domainId, offer, at, 1, at);
-    return;
-  }
-  if (shown.venue !== offer.venue || shown.kind !== offer.kind) {
-    const open = (row?.offers ?? 1) + 1;
-    if (isOpen(offer, at) && isBetter(offer, shown, at, rates)) setBest(store, domainId, offer, at, open, at);
-    else run(store, knex('domains').where('id', domainId).update({ offers: open }));
-    return;
-  }
-  // the venue's newer word on what is shown; another offer may be better than it is now
-  const others = listingsOf(store, domainId).filter(({ venue, kind }) => venue !== offer.venue || kind !== offer.kind);
-  const listed: (Listing & { seenAt?: number })[] = [...others, offer];
-  const best = bestListing(listed, at, rates);
-  setBest(store, domainId, best, best?.seenAt ?? at, listed.filter((listing) => isOpen(listing, at)).length, at);
-}
-
-const SHOWN = prepared(({ id }: { id: number }) =>
-  knex('domains')
-    .select('listing', 'venue', 'price_minor', 'currency', 'bids', 'closing_at', 'listing_url', 'offers')
-    .where('id', id),
-);
-type Shown = Pick<
-  Row<'domains'>,
-  'listing' | 'venue' | 'price_minor' | 'currency' | 'bids' | 'closing_at' | 'listing_url' | 'offers'
->;
-
-function shownListing(row: Shown): Listing | null {
-  if (row.listing === null) return null;
-  return {
-    kind: row.listing,
-    venue: row.venue,
-    state: 'open',
-    priceMinor: row.price_minor,
-    currency: row.currency,
-    reserve: null,
-    bids: row.bids,
-    closingAt: row.closing_at,
-    steps: [],
-    url: row.listing_url,
-  };
-}
-
-const SHOW = prepared((row: Shown & Pick<Row<'domains'>, 'id' | 'listing_at'>) =>
-  knex('domains').where('id', row.id).update({
-    listing: row.listing,
-    venue: row.venue,
-    price_minor: row.price_minor,
-    currency: row.currency,
-    bids: row.bids,
-    closing_at: row.closing_at,
-    listing_url: row.listing_url,
-    listing_at: row.listing_at,
-    offers: row.offers,
-  }),
-);
-
-function setBest(
-  store: Store,
-  domainId: number,
-  best: Listing | null,
-  seenAt: number,
-  offers: number,
-  now: number,
-): void {
-  SHOW.run(store, {
-    id: domainId,
-    listing: best?.kind ?? null,
-    venue: best?.venue ?? null,
-    price_minor: best ? priceAt(best, now) : null,
-    currency: best?.currency ?? null,
-    bids: best?.bids ?? null,
-    closing_at: best?.closingAt ?? null,
-    listing_url: best?.url ?? null,
-    listing_at: best ? seenAt : null,
-    offers: best ? offers : null,
-  });
-}
-
-/** Domains with several offers: which one is shown may change with the rates. */
-export function domainsWithOffers(store: Store): number[] {
-  return all(store, knex('domains').where('offers', '>', 1).orderBy('id').pluck('id'));
-}
-
-export interface StoredChange extends ListingChange {
-  what: ChangeKind;
-  at: number;
-  kind: ListingKind;
-  name: string;
-  venue: string | null;
-  currency: string | null;
-}
-
-const storedChanges = () =>
-  pick(
-    knex('listing_changes as c')
-      .join('domains as d', 'd.id', 'c.domain_id')
-      .leftJoin('listings as l', (on) =>
-        on.on('l.domain_id', 'c.domain_id').on('l.source_id', 'c.source_id').on('l.kind', 'c.kind'),
-      ),
-    {
-      ...camel(LISTING_CHANGES, 'what', 'was', 'at', 'kind'),
-      is: LISTING_CHANGES.now_is,
-      name: DOMAINS.name,
-      venue: orNull(LISTINGS.venue),
-      currency: orNull(LISTINGS.currency),
-    },
-  ).orderBy([
-    { column: 'c.at', order: 'desc' },
-    { column: 'c.id', order: 'desc' },
-  ]);
-
-/** What changed of a domain's offers, the latest first. */
-export function changesOf(store: Store, domainId: number, limit = 50): StoredChange[] {
-  return all(store, storedChanges().where('c.domain_id', domainId).limit(limit));
-}
-
-/** What a feed's readings changed, the latest first; what it merely lists for the first time is left out. */
-export function changesOfSource(store: Store, sourceId: number, limit: number): StoredChange[] {
-  return all(store, storedChanges().where('c.source_id', sourceId).where('c.what', '<>', 'listed').limit(limit));
-}
-
 /** Offers of a feed that are open, the next to change by itself first, those that never do last; and how many there are of each kind. */
 export function openListings(
   store: Store,
@@ -420,48 +281,4 @@ export function openListings(
       .orderBy('listings', 'desc'),
   );
   return { rows: rows.map((row) => ({ ...unpack(row), name: row.name })), kinds };
-}
-
-const AUCTIONS_LEARNED = 500;
-
-/** Auctions of a feed that were seen to end, with what they stood at first and last; the latest of them. */
-export function endedAuctions(store: Store, sourceId: number): { firstMinor: number; finalMinor: number }[] {
-  return all(
-    store,
-    pick(
-      knex('listings as l').join('listing_changes as c', (on) =>
-        on.on('c.domain_id', 'l.domain_id').on('c.source_id', 'l.source_id').on('c.kind', 'l.kind'),
-      ),
-      { firstMinor: sql<number>('c.now_is'), finalMinor: known(LISTINGS.price_minor) },
-    )
-      .where({ 'l.source_id': sourceId, 'c.what': 'listed' })
-      .whereIn('l.kind', ['auction', 'expired-auction'])
-      .whereIn('l.state', ['sold', 'closed'])
-      .whereNotNull('l.price_minor')
-      .where('c.now_is', '>', 0)
-      .orderBy('l.ended_at', 'desc')
-      .limit(AUCTIONS_LEARNED),
-  );
-}
-
-/** Falling prices of a feed that were seen to end: the step that ran then, from 0, and whether somebody took it. */
-export function endedFalling(store: Store, sourceId: number): { step: number; isTaken: boolean }[] {
-  const rows = all(
-    store,
-    pick(knex('listings as l'), {
-      ...camel(LISTINGS, 'steps', 'state', 'closing_at'),
-      endedAt: known(LISTINGS.ended_at),
-    })
-      .where({ source_id: sourceId, kind: 'falling' })
-      .where('state', '<>', 'open')
-      .whereNotNull('ended_at')
-      .orderBy('ended_at', 'desc')
-      .limit(AUCTIONS_LEARNED),
-  );
-  return rows.flatMap(({ steps, state, closingAt, endedAt }) => {
-    const begun = fromJson(Steps, steps).filter(({ at }) => at <= endedAt).length;
-    // what left the feed before its time was taken, too
-    const isTaken = state === 'sold' || (state === 'withdrawn' && closingAt !== null && endedAt < closingAt);
-    return begun === 0 ? [] : [{ step: begun - 1, isTaken }];
-  });
 }

@@ -5,6 +5,7 @@ import { putPageLook } from '../crawl/pages';
 import { findDomain, putDomain } from '../domains/domains';
 import { addSource } from '../sources/sources';
 import { addHoldings, holdingOf } from './holdings';
+import { answerBuyer, inquiriesOf, noteInquiry, waitingInquiries } from './inquiries';
 import {
   addProspects,
   changeProspect,
@@ -18,7 +19,8 @@ import {
   restoreProspect,
 } from './prospects';
 import { changeSteps, readersByAddress, rebuildSteps } from './rebuild';
-import { answerBuyer, inquiriesOf, noteInquiry, offerResale, readResale, takeNews, waitingInquiries } from './resales';
+import { readResale } from './resale-rows';
+import { offerResale, takeNews } from './resales';
 
 const TARGET = 'http://waxwinghives.org/plans';
 let store: Store;

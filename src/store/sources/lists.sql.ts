@@ -9,7 +9,7 @@ import type { Rates } from '../../core/listings/rates';
 import type { Store } from '../base/database';
 import { statement } from '../base/statement';
 import { greatestId, putDomain, type SaidValues, takeSaid } from '../domains/domains';
-import { takeOffer } from '../offers/listings';
+import { takeOffer } from '../offers/best-listing';
 
 export interface WrittenBatch {
   /** Domain of each row. */

@@ -3,9 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { LedgerRow, OrderLine } from '../../contracts/orders';
+import type { OrderLine } from '../../contracts/orders';
 import { stepUp } from '../../core/orders/amounts';
-import type { Account } from '../../core/orders/ledger';
 import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { countdown, KIND_WORDS, type OrderShown, standing } from '../../core/wording/orders';
 import { call } from '../api';
@@ -13,18 +12,9 @@ import Link from '../link';
 import { useNow, useSeconds } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { LadderChart } from './ladder-chart';
+import { Accounts, type BriefMoney, Ledger, type LedgerLine } from './money';
+import { Log } from './order-log';
 import { RefreshOnOrders } from './refresh';
-
-export interface BriefMoney {
-  id: number;
-  name: string;
-  currency: string;
-  budgetMinor: number | null;
-  balances: Record<Account, number>;
-}
-
-/** In its brief's currency. */
-type LedgerLine = LedgerRow & { currency: string };
 
 interface OrdersScreenProps {
   open: OrderShown[];
@@ -38,7 +28,6 @@ interface OrdersScreenProps {
 }
 
 const RUNNING: ReadonlySet<string> = new Set(['leading', 'outbid']);
-const LOG_SHOWN = 14;
 
 /** All that was ordered: what runs, what waits, what came of it, every act, and the accounts. */
 export function OrdersScreen({ open, ended, log, ledger, briefs, isDryRun, hasDesks, day }: OrdersScreenProps) {
@@ -330,93 +319,5 @@ function Ended({ orders }: { orders: OrderShown[] }) {
         </tbody>
       </table>
     </section>
-  );
-}
-
-function Accounts({ briefs }: { briefs: BriefMoney[] }) {
-  const used = briefs.filter(({ balances, budgetMinor }) => balances.budget !== 0 || budgetMinor !== null);
-  if (used.length === 0) return null;
-  return (
-    <section aria-label="Accounts">
-      <h2>Accounts</h2>
-      <table className="w-full">
-        <thead>
-          <tr className="small text-right">
-            <th className="py-1 text-left font-normal">Brief</th>
-            <th className="font-normal">held</th>
-            <th className="font-normal">spent, fees</th>
-            <th className="font-normal">left</th>
-          </tr>
-        </thead>
-        <tbody>
-          {used.map(({ id, name, currency, budgetMinor, balances: { held, spent, fees, budget } }) => (
-            <tr key={id} className="border-t border-rule text-right">
-              <td className="max-w-40 truncate py-1 text-left">{name}</td>
-              <td>{money(held, null)}</td>
-              <td>{money(spent + fees, null)}</td>
-              <td className="whitespace-nowrap">
-                {budgetMinor === null ? 'no budget' : money(budgetMinor + budget, currency)}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </section>
-  );
-}
-
-function Log({ lines }: { lines: OrderLine[] }) {
-  const now = useNow();
-  const [isWhole, setWhole] = useState(false);
-  if (lines.length === 0) return null;
-  return (
-    <section aria-label="Log of every act">
-      <h2>Every act</h2>
-      <ol>
-        {lines.slice(0, isWhole ? undefined : LOG_SHOWN).map((line) => (
-          <li key={line.id} className="border-t border-faint py-1">
-            <span className="small float-right ml-2 whitespace-nowrap">{ago(line.at, now)}</span>
-            <span className="font-semibold wrap-anywhere">{line.name}</span>: {line.words}
-            <span className="small"> · {line.who}</span>
-          </li>
-        ))}
-      </ol>
-      {lines.length > LOG_SHOWN && (
-        <button type="button" className="set mt-1" onClick={() => setWhole(!isWhole)}>
-          {isWhole ? 'fewer' : `all ${lines.length}`}
-        </button>
-      )}
-    </section>
-  );
-}
-
-function Ledger({ lines }: { lines: LedgerLine[] }) {
-  const now = useNow();
-  return (
-    <details>
-      <summary className="font-semibold">Ledger, in double entry</summary>
-      <table className="mt-1 w-full" aria-label="Ledger">
-        <thead>
-          <tr className="small text-left">
-            <th className="py-1 font-normal">posting</th>
-            <th className="font-normal">when</th>
-            <th className="font-normal">what</th>
-            <th className="font-normal">account</th>
-            <th className="text-right font-normal">amount</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((line) => (
-            <tr key={line.id} className="border-t border-faint">
-              <td className="py-0.5">{line.posting}</td>
-              <td>{moment(line.at, now)}</td>
-              <td className="wrap-anywhere">{line.words}</td>
-              <td>{line.account}</td>
-              <td className="text-right whitespace-nowrap">{money(line.amountMinor, line.currency)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </details>
   );
 }

@@ -1,5 +1,5 @@
 import { eachPart, type PoolView, partAt, withPart } from '../../core/pool/conditions';
-import { freshCondition } from './sieve';
+import { freshCondition } from './fresh-condition';
 
 /**
  * A new search for letters, in the place of the old one.

@@ -14,7 +14,8 @@ import {
   RESERVE_WORDS,
 } from '../../../core/wording/format';
 import type { Store } from '../../../store/base/database';
-import { changesOfSource, openListings, type StoredChange, type StoredListing } from '../../../store/offers/listings';
+import { changesOfSource, type StoredChange } from '../../../store/offers/listing-changes';
+import { openListings, type StoredListing } from '../../../store/offers/listings';
 import type { SourceRow } from '../../../store/sources/sources';
 import { watchOfSource } from '../../../store/sources/watches';
 import Link from '../../../ui/link';

@@ -2,7 +2,8 @@ import { domainRow } from '../../../../app/api/domain-row';
 import { sellingText } from '../../../../core/selling/listing-text';
 import { salePlan, saleView } from '../../../../services/selling/selling';
 import { readSettings } from '../../../../store/base/settings';
-import { offerResale, openResales } from '../../../../store/portfolio/resales';
+import { openResales } from '../../../../store/portfolio/resale-rows';
+import { offerResale } from '../../../../store/portfolio/resales';
 import { currentBrief, getStore } from '../../../server';
 import { answered, Problem, route } from '../../respond';
 

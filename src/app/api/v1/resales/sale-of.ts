@@ -1,4 +1,4 @@
-import { readResale } from '../../../../store/portfolio/resales';
+import { readResale } from '../../../../store/portfolio/resale-rows';
 import { getStore } from '../../../server';
 import { notFound, readId } from '../../respond';
 

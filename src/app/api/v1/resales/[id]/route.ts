@@ -1,5 +1,5 @@
 import { saleView } from '../../../../../services/selling/selling';
-import { readResale } from '../../../../../store/portfolio/resales';
+import { readResale } from '../../../../../store/portfolio/resale-rows';
 import { getEngine } from '../../../../server';
 import { Problem, route } from '../../../respond';
 import { resaleOf } from '../sale-of';

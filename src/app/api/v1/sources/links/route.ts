@@ -1,4 +1,4 @@
-import { LinksSchema } from '../../../../../contracts/sources';
+import { LinksSchema } from '../../../../../contracts/source-forms';
 import { jobView } from '../../../../../services/pool/views';
 import { addSource, sourceOf } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';

@@ -1,5 +1,5 @@
 import type { NextRequest } from 'next/server';
-import { ListSchema } from '../../../../../contracts/sources';
+import { ListSchema } from '../../../../../contracts/source-forms';
 import { jobView } from '../../../../../services/pool/views';
 import type { JobOrder } from '../../../../../store/base/jobs';
 import { checkAndMeasure } from '../../../../../store/base/jobs';

@@ -1,6 +1,7 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
 import { write } from '../../../../../../store/base/database';
-import { addQuestions, NOBODY, placeOf } from '../../../../../../store/lifecycle/questions';
+import { placeOf } from '../../../../../../store/lifecycle/question-lanes';
+import { addQuestions, NOBODY } from '../../../../../../store/lifecycle/questions';
 import { route } from '../../../../respond';
 
 /** Asks about a domain before all others. Answers with its place in the queue. */

@@ -1,6 +1,7 @@
 import { saleView } from '../../../../../../services/selling/selling';
 import { readSettings } from '../../../../../../store/base/settings';
-import { answerBuyer, readResale } from '../../../../../../store/portfolio/resales';
+import { answerBuyer } from '../../../../../../store/portfolio/inquiries';
+import { readResale } from '../../../../../../store/portfolio/resale-rows';
 import { getEngine } from '../../../../../server';
 import { Problem, route } from '../../../../respond';
 import { resaleOf } from '../../sale-of';

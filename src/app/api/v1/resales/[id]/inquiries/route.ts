@@ -1,5 +1,5 @@
 import { saleView } from '../../../../../../services/selling/selling';
-import { noteInquiry } from '../../../../../../store/portfolio/resales';
+import { noteInquiry } from '../../../../../../store/portfolio/inquiries';
 import { answered, route } from '../../../../respond';
 import { resaleOf } from '../../sale-of';
 

@@ -1,5 +1,7 @@
 import { saleView } from '../../../../../../services/selling/selling';
-import { inquiriesOf, readResale, takeNews } from '../../../../../../store/portfolio/resales';
+import { inquiriesOf } from '../../../../../../store/portfolio/inquiries';
+import { readResale } from '../../../../../../store/portfolio/resale-rows';
+import { takeNews } from '../../../../../../store/portfolio/resales';
 import { Problem, route } from '../../../../respond';
 import { resaleOf } from '../../sale-of';
 

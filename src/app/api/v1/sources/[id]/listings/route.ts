@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { LISTING_KINDS } from '../../../../../../core/formats/list-fields';
-import { changesOfSource, openListings } from '../../../../../../store/offers/listings';
+import { changesOfSource } from '../../../../../../store/offers/listing-changes';
+import { openListings } from '../../../../../../store/offers/listings';
 import { readSource } from '../../../../../../store/sources/sources';
 import { getStore } from '../../../../../server';
 import { notFound, readId, route } from '../../../../respond';

@@ -1,4 +1,4 @@
-import { CutSchema } from '../../../../../../contracts/sources';
+import { CutSchema } from '../../../../../../contracts/source-forms';
 import { getEngine } from '../../../../../server';
 import { Problem, route } from '../../../../respond';
 import { saveUpload, uploadedStream, uploadPath } from '../../../../uploads';

@@ -1,4 +1,4 @@
-import { ListSchema } from '../../../../../../contracts/sources';
+import { ListSchema } from '../../../../../../contracts/source-forms';
 import { getEngine } from '../../../../../server';
 import { Problem, route } from '../../../../respond';
 import { saveUpload, uploadedStream, uploadPath } from '../../../../uploads';

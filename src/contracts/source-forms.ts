@@ -1,0 +1,95 @@
+import { z } from 'zod';
+import { FindSwitchFields } from '../core/crawl/params';
+import { LINK_FIELDS } from '../core/formats/link-rows';
+import { LIST_FIELDS } from '../core/formats/list-fields';
+import { Endings, Sites, Upload } from './parts';
+
+const Delimiter = z.string().regex(/^[\t -!#-~]$/, 'a delimiter is one character of ASCII, and no quote');
+
+export const ListSchema = z.object({
+  upload: Upload,
+  name: z.string().trim().min(1).max(120),
+  delimiter: Delimiter,
+  hasHeader: z.boolean(),
+  columns: z.array(z.enum(LIST_FIELDS)).min(1).max(500),
+  venue: z.string().trim().max(80).nullable().default(null),
+  excludedEndings: Endings.default([]),
+  checkAfter: z.boolean().default(false),
+});
+
+export const ZonesSchema = z.object({
+  name: z.string().trim().min(1).max(120),
+  /** Uploads; plain or gzipped zone files in master format. */
+  older: Upload,
+  newer: Upload,
+  origin: z.string().trim().max(253).default(''),
+  parking: z.array(z.string().trim().min(1).max(253)).max(1000).default([]),
+  excludedEndings: Endings.default([]),
+  checkAfter: z.boolean().default(false),
+});
+
+export const LinksSchema = z.object({
+  upload: Upload,
+  name: z.string().trim().min(1).max(120),
+  delimiter: Delimiter.optional(),
+  hasHeader: z.boolean().optional(),
+  columns: z.array(z.enum(LINK_FIELDS)).min(2).max(500).optional(),
+  /** When its counts are from; absent: now. */
+  asOf: z.iso.date().optional(),
+});
+
+export const WebAddress = z.url({ protocol: /^https?$/, error: 'an address begins with http:// or https://' });
+
+/** Minutes between two looks; null: only when asked to. */
+const EveryMinutes = z
+  .number()
+  .int()
+  .min(1)
+  .max(60 * 24 * 31);
+
+export const FeedSchema = z.object({
+  name: z.string().trim().max(120).optional(),
+  url: WebAddress,
+  everyMinutes: EveryMinutes.nullable().default(null),
+  /** How the table of a venue without a feed of our kind is read; absent: it has one. */
+  table: z
+    .object({
+      upload: Upload,
+      delimiter: Delimiter,
+      hasHeader: z.boolean(),
+      columns: z.array(z.enum(LIST_FIELDS)).min(1).max(500),
+      venue: z.string().trim().min(1).max(80),
+      currency: z
+        .string()
+        .regex(/^[A-Z]{3}$/, 'a currency is written like EUR')
+        .nullable()
+        .default(null),
+    })
+    .nullable()
+    .default(null),
+});
+
+export const CutSchema = z.object({
+  upload: Upload,
+  name: z.string().trim().min(1).max(120),
+  delimiter: Delimiter,
+  hasHeader: z.boolean(),
+  columns: z.array(z.enum(LINK_FIELDS)).min(2).max(500),
+  excludedEndings: Endings.default([]),
+  ...FindSwitchFields,
+  knownSites: Sites.default([]),
+  leastSites: z.number().int().min(1).max(1_000_000).default(1),
+  checkAfter: z.boolean().default(true),
+});
+
+export const WatchSchema = z.object({
+  kind: z.enum(['folder', 'address']),
+  /** An absolute path, or an address. */
+  target: z.string().trim().min(1).max(2000),
+  name: z.string().trim().min(1).max(120),
+  everyMinutes: EveryMinutes,
+  excludedEndings: Endings.default([]),
+  checkAfter: z.boolean().default(false),
+});
+
+export const WatchChangeSchema = z.object({ isOn: z.boolean().optional(), everyMinutes: EveryMinutes.optional() });

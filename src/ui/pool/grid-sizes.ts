@@ -1,0 +1,1 @@
+export const TICK_PX = 28;

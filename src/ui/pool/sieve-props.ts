@@ -1,0 +1,26 @@
+import type { SetChoices } from '../../contracts/pool';
+import type { StoredSieve } from '../../contracts/sieves';
+import type { PoolView } from '../../core/pool/conditions';
+import type { PoolState } from './use-pool';
+
+export interface SieveProps {
+  view: PoolView;
+  pool: PoolState;
+  /** Path of the condition that is worked on. */
+  open: string | null;
+  sieves: StoredSieve[];
+  current: StoredSieve | null;
+  /** The kept one was opened, and is not as it is kept any more. */
+  isChanged: boolean;
+  onOpened(id: number | null): void;
+  ofBrief: { name: string; view: string };
+  briefs: { id: number; name: string }[];
+  sets: SetChoices;
+  menuOpen: boolean;
+  withExcluded: boolean;
+  onMenu(open: boolean): void;
+  onOpen(path: string | null): void;
+  onChange(view: PoolView): void;
+  onExcluded(show: boolean): void;
+  onKept(): void;
+}
