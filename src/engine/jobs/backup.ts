@@ -1,5 +1,6 @@
 import { cpSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import { copyOpen } from '../../store/base/copies';
 import { type JobContext, letOthersWrite, throwIfStopped } from '../runner/context';
 
 /** Folders and files of the data folder that belong to it besides the database; logs, the snapshot and older copies do not. */
@@ -32,7 +33,7 @@ export async function runBackup(context: JobContext): Promise<void> {
     context.progress({ done, total: PARTS.length + 1, unit: 'parts', rate: 0, message });
   try {
     say(0, 'copying the database');
-    store.raw.prepare('VACUUM INTO ?').run(join(partial, 'jam-ladle.sqlite'));
+    copyOpen(store, join(partial, 'jam-ladle.sqlite'));
     for (const [n, part] of PARTS.entries()) {
       throwIfStopped(signal);
       say(n + 1, `copying ${part}`);

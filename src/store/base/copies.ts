@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
 import Database from 'better-sqlite3';
+import type { Store } from './database';
 
 /**
  * Copies the database of a copy of a data folder whole, with what its log still holds. Reads all of it, so that damage shows.
@@ -20,4 +21,9 @@ export function copyDatabase(from: string, to: string): string | null {
   } finally {
     raw?.close();
   }
+}
+
+/** Copies the open database into a file that is not there yet, as it stands at this moment. */
+export function copyOpen(store: Store, to: string): void {
+  store.raw.prepare('VACUUM INTO ?').run(to);
 }

@@ -340,7 +340,7 @@ export const TABLES = {
   },
   inquiry_answers: {
     key: text, resale_id: integer, inquiry: text, act: text.of<'accept' | 'counter' | 'decline'>(),
-    amount_minor: integer.orNull, state: text, reason: text.orNull, at: integer,
+    amount_minor: integer.orNull, state: text.of<'to send' | 'done' | 'refused'>(), reason: text.orNull, at: integer,
   },
   drop_outcomes: {
     domain_id: integer, seen_at: integer, from_at: integer, to_at: integer, last_at: integer.orNull,

@@ -47,7 +47,7 @@ export const STALE_MS = 30 * 60_000;
  * strength of the domain.
  */
 export function turnOf(row: Pick<DomainRow, 'closing_at' | 'drop_at' | 'drop_from' | 'strength'>, now: number): number {
-  const deadlines = [row.closing_at, row.drop_from, row.drop_at].filter((at) => at !== null && at > now) as number[];
+  const deadlines = [row.closing_at, row.drop_from, row.drop_at].flatMap((at) => (at !== null && at > now ? [at] : []));
   if (deadlines.length > 0) return Math.min(...deadlines);
   return FAR - (row.strength ?? 0) * 1e9;
 }

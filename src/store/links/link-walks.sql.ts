@@ -1,6 +1,6 @@
 /**
- * Walks over all links, or over all of a source: hand-written SQL, read as bare arrays or along the key. Ten million links give their
- * edges in 9 s so, and as rows by name in 21.
+ * Walks over all links, or over all of a source. Hand-written SQL, read as bare arrays or a step along the key: 520,000 links give their
+ * edges in 2.3 s so, and in 3.1 s as rows by name.
  */
 import type { Store } from '../base/database';
 import { statement } from '../base/statement';

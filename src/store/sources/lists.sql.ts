@@ -1,6 +1,6 @@
 /**
- * The bulk import. Hand-written SQL: many rows a statement, what they share bound once; rows through a builder, one by one, take twice
- * as long (bench `list-import`).
+ * The bulk import. Hand-written SQL: many rows a statement, what they share bound once. Through prepared queries, one by one, the domains and
+ * sightings of 100,000 rows alone take 1.4 s: as long as the whole import of them, file and all (bench `list-import`).
  */
 import { LIST_PHASES, type ListBatch } from '../../core/formats/list-batch';
 import { LISTING_KINDS } from '../../core/formats/list-fields';
