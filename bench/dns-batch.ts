@@ -9,8 +9,8 @@ import { write } from '../src/store/base/database';
 import { changeSettings } from '../src/store/base/settings';
 import { freshStore } from '../src/store/base/testing';
 import { putDomain } from '../src/store/domains/domains';
-import { countLanes } from '../src/store/lifecycle/question-lanes';
 import { openQuestions } from '../src/store/lifecycle/question-news';
+import { countQueues } from '../src/store/lifecycle/question-queues';
 import { addQuestions } from '../src/store/lifecycle/questions';
 import { type Bench, round, sized } from './figure';
 
@@ -46,7 +46,7 @@ export const dnsBatch: Bench = async (log) => {
     await stop();
     stop = startLookups(store);
     rest = performance.now() - paused;
-    while (countLanes(store).length > 0) await new Promise((done) => setTimeout(done, 20));
+    while (countQueues(store).length > 0) await new Promise((done) => setTimeout(done, 20));
     const seconds = (performance.now() - started) / 1000;
     await stop();
     const [asked, again] = await counted(port);

@@ -11,7 +11,7 @@ import { changeSettings } from '../src/store/base/settings';
 import { freshStore } from '../src/store/base/testing';
 import { findDomain, putDomain } from '../src/store/domains/domains';
 import { lookupProblems } from '../src/store/lifecycle/lookup-problems';
-import { countLanes } from '../src/store/lifecycle/question-lanes';
+import { countQueues } from '../src/store/lifecycle/question-queues';
 import { releaseDue, waitingNames } from '../src/store/lifecycle/suspended-questions';
 import { freePort, startNginx, startNsd } from './stock-servers';
 
@@ -176,7 +176,7 @@ describe('whoever waits for lookups that have stopped', () => {
     expect(await checker.ask({ id, name: 'one.org', ending: 'org' })).toBe('failed');
     expect([checker.waiting, checker.unanswered]).toEqual([0, 1]);
     checker.close(true);
-    expect(countLanes(store)).toEqual([{ step: 'dns', server: '', waiting: 1 }]);
+    expect(countQueues(store)).toEqual([{ step: 'dns', server: '', waiting: 1 }]);
   });
 });
 

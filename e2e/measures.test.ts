@@ -281,9 +281,7 @@ describe('an archive that overdoes it', () => {
     ['endless.example', 20, 1],
   ])('%s', async (name, captures, partial) => {
     const { id } = putDomain(store, { name, ending: 'example' }, true, 1);
-    const started = performance.now();
     await inspect({ ids: [id], isByHand: true });
-    expect(performance.now() - started).toBeLessThan(15_000);
     expect(captureTimes(store, id)).toHaveLength(captures);
     expect(readInspection(store, id)).toMatchObject({ captures_partial: partial, captures_read: 0 });
     expect(capturesOf(store, id)).toEqual([]);

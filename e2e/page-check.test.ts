@@ -187,9 +187,10 @@ describe('looking hosts up', () => {
   it('has a hundred slow names under way without holding up a quick one', async () => {
     const names = new NameLookup([`127.0.0.1:${resolver.address().port}`]);
     const slow = Array.from({ length: 120 }, (_, n) => names.find(`gone-too${n}.org`).catch((error) => error.code));
-    const began = performance.now();
+    let ended = 0;
+    for (const one of slow) void one.then(() => ended++);
     expect(await names.find('living7.org')).toEqual([{ address: '127.0.0.1', family: 4 }]);
-    expect(performance.now() - began).toBeLessThan(500);
+    expect(ended).toBe(0);
     expect(new Set(await Promise.all(slow))).toEqual(new Set(['name-not-found']));
     names.close();
   });

@@ -9,7 +9,7 @@ import { write } from '../src/store/base/database';
 import { changeSettings } from '../src/store/base/settings';
 import { freshStore } from '../src/store/base/testing';
 import { putDomain } from '../src/store/domains/domains';
-import { countLanes } from '../src/store/lifecycle/question-lanes';
+import { countQueues } from '../src/store/lifecycle/question-queues';
 import { addQuestions } from '../src/store/lifecycle/questions';
 import { makeWhoisServer } from '../standins/registries';
 import { makeWorld, stateAt } from '../standins/world';
@@ -92,7 +92,7 @@ describe('a stock name server that limits its answers', () => {
         ),
       );
       write(store, () => addQuestions(store, 1, ids, 'record'));
-      await expect.poll(() => countLanes(store).length, { timeout: 60_000 }).toBe(0);
+      await expect.poll(() => countQueues(store).length, { timeout: 60_000 }).toBe(0);
       const failed = store.raw.prepare(`SELECT count(*) FROM checks WHERE outcome = 'failed'`).pluck().get();
       expect(failed).toBeLessThan(45);
     } finally {

@@ -14,13 +14,13 @@ import { findDomain } from '../src/store/domains/domains';
 import { readAllSales } from '../src/store/offers/sales';
 import { addHoldings, listHoldings, moneyEntries } from '../src/store/portfolio/holdings';
 import { answerBuyer, inquiriesOf } from '../src/store/portfolio/inquiries';
+import { ResaleRefused } from '../src/store/portfolio/resale-news';
 import { type Resale, readResale, resaleLog, resalesOf } from '../src/store/portfolio/resale-rows';
 import { offerResale } from '../src/store/portfolio/resales';
 import { DESK_KEY, Desk } from '../standins/desk';
 import { VENUES } from '../standins/venues';
 import { makeWeb } from '../standins/web';
 import { makeWorld } from '../standins/world';
-import { ResaleRefused } from "../src/store/portfolio/resale-news";
 
 const START = Date.UTC(2026, 10, 20, 8);
 const HOUR = 3_600_000;

@@ -12,7 +12,7 @@ import { DnsClient } from '../src/net/dns';
 import type { Store } from '../src/store/base/database';
 import { findDomain, putDomain, putSighting } from '../src/store/domains/domains';
 import { readBudgets } from '../src/store/lifecycle/budgets';
-import { countLanes } from '../src/store/lifecycle/question-lanes';
+import { countQueues } from '../src/store/lifecycle/question-queues';
 import { checksOf } from '../src/store/lifecycle/verdicts';
 import { spamCardOf } from '../src/store/links/measures';
 import { readSource } from '../src/store/sources/sources';
@@ -130,10 +130,8 @@ describe('the product in the world', () => {
     const names = [...world.domains.values()].filter(({ ending }) => ending === 'me').slice(0, 60);
     for (const domain of names)
       putSighting(store, putDomain(store, domain, true, START).id, run.sourceId, START, null, {});
-    const started = performance.now();
     await runCheck({ ...run.context, job: { ...run.context.job, params: { sourceId: run.sourceId } } });
-    expect(performance.now() - started).toBeLessThan(15_000);
-    const waiting = countLanes(store).find(({ server }) => server.includes('tarnregistry'));
+    const waiting = countQueues(store).find(({ server }) => server.includes('tarnregistry'));
     expect(waiting?.waiting).toBeGreaterThan(5);
     const budget = readBudgets(store).get('rdap.tarnregistry.me')!;
     expect(budget).toMatchObject({ refusedTimes: 1 });

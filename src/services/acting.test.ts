@@ -4,7 +4,7 @@ import { type Store, write } from '../store/base/database';
 import { freshStore } from '../store/base/testing';
 import { putDomain } from '../store/domains/domains';
 import { putVerdict } from '../store/lifecycle/verdicts';
-import { settleListing } from '../store/offers/best-listing';
+import { updateBestListing } from '../store/offers/best-listing';
 import { putListing } from '../store/offers/listings';
 import type { Order } from '../store/orders/order-rows';
 import { happen, placeOrder } from '../store/orders/orders';
@@ -48,7 +48,7 @@ const listed = (id: number, part: Partial<Listing>) =>
       ...part,
     }; // biome-ignore format: one listing
     putListing(store, id, source, listing, store.now());
-    settleListing(store, id, store.now(), { home: 'EUR', worth: {} });
+    updateBestListing(store, id, store.now(), { home: 'EUR', worth: {} });
   });
 const ordered = (domainId: number, more: Partial<Parameters<typeof placeOrder>[1]> = {}): Order => {
   const order = placeOrder(store, {

@@ -6,7 +6,7 @@ import { changeSettings } from '../store/base/settings';
 import { freshStore } from '../store/base/testing';
 import { findDomain, putDomain } from '../store/domains/domains';
 import { putVerdict } from '../store/lifecycle/verdicts';
-import { settleListing } from '../store/offers/best-listing';
+import { updateBestListing } from '../store/offers/best-listing';
 import { furtherOffers, putListing } from '../store/offers/listings';
 import { registrationPrice } from '../store/offers/ways';
 import { happen, placeOrder } from '../store/orders/orders';
@@ -50,7 +50,7 @@ const listed = (id: number, venue: string, part: Partial<Listing>) =>
       { kind: 'buy-now', venue, state: 'open', priceMinor: 1000, currency: 'EUR', reserve: null, bids: null, closingAt: null, steps: [], url: null, ...part },
       store.now(),
     ); // biome-ignore format: one listing
-    settleListing(store, id, store.now(), RATES);
+    updateBestListing(store, id, store.now(), RATES);
   });
 const free = (id: number, registrar: { outcome: string; priceMinor: number | null } | null = null) =>
   write(store, () =>

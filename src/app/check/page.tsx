@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { worthOfWaiting } from '../../core/lifecycle/near-miss';
 import { displayName } from '../../core/names/domain';
 import { ago, count, day, plural, score, span } from '../../core/wording/format';
-import { laneViews } from '../../services/availability/lanes';
+import { laneViews } from '../../services/availability/queues';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
 import type { DomainRow } from '../../store/domains/domains';

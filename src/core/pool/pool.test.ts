@@ -7,6 +7,7 @@ import { PHASES } from '../lifecycle/phase';
 import { numberForms } from '../names/number-forms';
 import { splitterOf } from '../names/testing';
 import { wordsAt } from '../names/word-split';
+import { BETWEEN } from './between';
 import { PoolColumns } from './columns';
 import {
   type ChoiceCondition,
@@ -37,7 +38,6 @@ import {
   TIME_FACTS,
   type TimeFact,
 } from './facts';
-import { LANES } from './lanes';
 import { OFFER_FACTS } from './offer';
 import { patternProblem } from './pattern-problem';
 import { PoolIndex, type PoolQuery } from './query';
@@ -383,7 +383,7 @@ describe('lanes', () => {
     const { parseWat } = await wabt();
     const source = readFileSync(new URL('lanes.wat', import.meta.url), 'utf8');
     const { buffer } = parseWat('lanes.wat', source, { simd: true }).toBinary({});
-    expect(Buffer.from(buffer).toString('base64')).toBe(LANES);
+    expect(Buffer.from(buffer).toString('base64')).toBe(BETWEEN);
   });
 });
 

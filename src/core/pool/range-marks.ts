@@ -1,3 +1,4 @@
+import { floatsBetween, wholesBetween } from './between';
 import { BLOCK, type PoolColumns } from './columns';
 import type { ChoiceCondition, RangeCondition } from './conditions';
 import {
@@ -9,7 +10,6 @@ import {
   type TimeFact,
   timeBound,
 } from './facts';
-import { floatsBetween, wholesBetween } from './lanes';
 
 /** Rows that pass something: bit r & 31 of word r >> 5 for row r. Bits beyond the last row are 0. */
 export type RowBits = Uint32Array;

@@ -1,7 +1,7 @@
 import type { EngineHealth } from '../../contracts/engine';
 import { write } from '../../store/base/database';
 import { readRates } from '../../store/base/settings';
-import { domainsWithOffers, settleListing } from '../../store/offers/best-listing';
+import { domainsWithOffers, updateBestListing } from '../../store/offers/best-listing';
 import { prepareRestore } from '../database/restore';
 import { announcePool, type EngineParts, type Handlers } from './parts';
 
@@ -41,7 +41,7 @@ async function repriceOffers(parts: EngineParts): Promise<void> {
   for (let start = 0; start < ids.length; start += OFFERS_AT_ONCE) {
     const part = ids.slice(start, start + OFFERS_AT_ONCE);
     write(store, () => {
-      for (const id of part) settleListing(store, id, store.now(), rates);
+      for (const id of part) updateBestListing(store, id, store.now(), rates);
     });
     await new Promise((resolve) => setImmediate(resolve));
   }

@@ -2,8 +2,8 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { z } from 'zod';
 import { QUESTION_DEPTHS } from '../../core/lifecycle/question-depths';
 import type { Store } from '../../store/base/database';
-import { countLanesOf } from '../../store/lifecycle/question-lanes';
 import { leaveQuestions, openQuestions } from '../../store/lifecycle/question-news';
+import { countQueuesOf } from '../../store/lifecycle/question-queues';
 import { addQuestions, lastPulse, pendingChecks } from '../../store/lifecycle/questions';
 import { waitingNames } from '../../store/lifecycle/suspended-questions';
 import { writePatiently } from '../database/retry-when-full';
@@ -91,8 +91,8 @@ function whatComesLater(store: Store, jobId: number, open: number, isStalled: bo
 }
 
 function whatIsAsked(store: Store, jobId: number): string {
-  const lanes = countLanesOf(store, jobId);
-  if (lanes.some(({ step }) => step === 'dns')) return 'asking DNS';
-  const longest = lanes.sort((a, b) => b.waiting - a.waiting)[0];
+  const queues = countQueuesOf(store, jobId);
+  if (queues.some(({ step }) => step === 'dns')) return 'asking DNS';
+  const longest = queues.sort((a, b) => b.waiting - a.waiting)[0];
   return longest ? `asking registries; ${longest.waiting} wait for ${hostOf(longest.server)}` : 'asking registries';
 }

@@ -15,7 +15,7 @@ import { resolversOf } from '../../store/base/config';
 import { write } from '../../store/base/database';
 import { readJob, saveCheckpoint } from '../../store/base/jobs';
 import type { QueuedPage } from '../../store/crawl/crawl';
-import { settleDepths } from '../../store/crawl/crawl-depths.sql';
+import { assignDepths } from '../../store/crawl/crawl-depths.sql';
 import { countPages } from '../../store/crawl/crawl-report';
 import { switchesOf } from '../../store/crawl/find-causes';
 import { putSite, sitesOf } from '../../store/crawl/sites';
@@ -428,7 +428,7 @@ class Crawl {
     const { store } = this.context;
     const seedDepths = new Map<string, number>();
     for (const site of this.sites.values()) if (site.row.depth !== null) seedDepths.set(site.name, site.row.depth);
-    const joined = write(store, () => settleDepths(store, this.sourceId, depthLimit(this.params), seedDepths));
+    const joined = write(store, () => assignDepths(store, this.sourceId, depthLimit(this.params), seedDepths));
     if (joined > 0) this.frontier.load();
     return joined;
   }

@@ -8,7 +8,7 @@ import { type RegistrableDomain, registrableDomain } from '../../core/names/doma
 import { ratesOf } from '../../core/settings/settings';
 import { write } from '../../store/base/database';
 import { putDomain, putSighting, takeSaid } from '../../store/domains/domains';
-import { settleListing } from '../../store/offers/best-listing';
+import { updateBestListing } from '../../store/offers/best-listing';
 import { endMissing, putListing } from '../../store/offers/listings';
 import { countRows, keepDetail, putReject, type Reject, readSource } from '../../store/sources/sources';
 import { noteLook, watchOfSource } from '../../store/sources/watches';
@@ -118,7 +118,7 @@ export async function runVenue(context: JobContext): Promise<void> {
     throw new JobError('The venue answered without a single listing; what is known of it stays as it is.');
   const ended = write(store, () => {
     const ids = endMissing(store, sourceId, since, store.now());
-    for (const id of ids) settleListing(store, id, store.now(), ratesOf(settings));
+    for (const id of ids) updateBestListing(store, id, store.now(), ratesOf(settings));
     keepDetail(store, sourceId, { etag: file.etag, modified: file.modified, readAt: since, wasUnchanged: false });
     return ids;
   });
@@ -222,7 +222,7 @@ function writeEntries(context: JobContext, sourceId: number, entries: Entry[]): 
       changes += putListing(store, id, sourceId, entry.offer, at).filter(({ what }) => what !== 'listed').length;
     ids.add(id);
   }
-  for (const id of ids) settleListing(store, id, at, rates);
+  for (const id of ids) updateBestListing(store, id, at, rates);
   countRows(store, sourceId, counts);
   return { ids: [...ids], changes };
 }

@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { type Store, write } from '../../store/base/database';
 import { freshStore } from '../../store/base/testing';
 import { findDomain, putDomain } from '../../store/domains/domains';
-import { settleListing } from '../../store/offers/best-listing';
+import { updateBestListing } from '../../store/offers/best-listing';
 import { putListing } from '../../store/offers/listings';
 import { addSource, listSources } from '../../store/sources/sources';
 import { addWatch, changeWatch, dropWatch, listWatches, type NewWatch, readWatch } from '../../store/sources/watches';
@@ -192,7 +192,7 @@ describe('the clock', () => {
     const rest = { bids: 0, closingAt: 5000, steps: [], url: null };
     write(store, () => {
       putListing(store, id, sourceId, { ...offer, ...rest }, 1000);
-      settleListing(store, id, 1000, { home: 'EUR', worth: {} });
+      updateBestListing(store, id, 1000, { home: 'EUR', worth: {} });
     });
     expect(findDomain(store, 'a.org')?.listing).toBe('auction');
     turn();

@@ -1,7 +1,7 @@
 import type { DnsOutcome, Phase } from '../../core/lifecycle/phase';
 import type { Store } from '../../store/base/database';
-import { countLanesOf } from '../../store/lifecycle/question-lanes';
 import { leaveQuestions, newsFor } from '../../store/lifecycle/question-news';
+import { countQueuesOf } from '../../store/lifecycle/question-queues';
 import { addQuestions, lastPulse, type Priority, type QuestionDepth } from '../../store/lifecycle/questions';
 import { writePatiently } from '../database/retry-when-full';
 import { Stopped } from '../runner/context';
@@ -89,8 +89,8 @@ export class Checker {
 
   /** What is being waited for, in words. */
   laneMessage(): string {
-    const lanes = countLanesOf(this.context.store, this.id).filter(({ step }) => step !== 'dns');
-    const longest = lanes.sort((a, b) => b.waiting - a.waiting)[0];
+    const queues = countQueuesOf(this.context.store, this.id).filter(({ step }) => step !== 'dns');
+    const longest = queues.sort((a, b) => b.waiting - a.waiting)[0];
     return longest
       ? `asking registries; ${longest.waiting} wait for ${longest.server.replace(/^https?:\/\/|\/$/g, '')}`
       : '';

@@ -1,7 +1,7 @@
 import { forecastMs, turnAt } from '../../core/lifecycle/pace';
 import type { Store } from '../../store/base/database';
 import { readBudgets } from '../../store/lifecycle/budgets';
-import { countLanesOf } from '../../store/lifecycle/question-lanes';
+import { countQueuesOf } from '../../store/lifecycle/question-queues';
 
 /** A server that wants to be left alone for longer is not waited for: its questions stay in the queue. */
 const PATIENCE_MS = 45_000;
@@ -21,7 +21,7 @@ export function longWaits(store: Store, jobId: number): { servers: string[]; thr
   const now = Date.now();
   let throughMs = 0;
   const servers: string[] = [];
-  for (const { step, server, waiting } of countLanesOf(store, jobId)) {
+  for (const { step, server, waiting } of countQueuesOf(store, jobId)) {
     const budget = step === 'dns' ? undefined : budgets.get(hostOf(server));
     if (!budget || turnAt(budget, now) - now < PATIENCE_MS) return null;
     throughMs = Math.max(throughMs, forecastMs(budget, waiting, now));

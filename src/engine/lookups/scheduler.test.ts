@@ -12,8 +12,8 @@ import { freshStore } from '../../store/base/testing';
 import { findDomain, putDomain } from '../../store/domains/domains';
 import { readBudgets } from '../../store/lifecycle/budgets';
 import { lookupProblems } from '../../store/lifecycle/lookup-problems';
-import { countLanes, nextQuestions, placeOf } from '../../store/lifecycle/question-lanes';
 import { leaveQuestions, newsFor } from '../../store/lifecycle/question-news';
+import { countQueues, nextQuestions, placeOf } from '../../store/lifecycle/question-queues';
 import { addQuestions, raiseQuestion } from '../../store/lifecycle/questions';
 import { checksOf, eventsOf, recentEvents, UNASKED } from '../../store/lifecycle/verdicts';
 import { askDue, setWatched } from '../../store/lifecycle/watching';
@@ -127,10 +127,10 @@ const start = () => {
 };
 async function answered(ms = 8000): Promise<void> {
   for (const until = performance.now() + ms; performance.now() < until; ) {
-    if (countLanes(store).length === 0) return;
+    if (countQueues(store).length === 0) return;
     await new Promise((done) => setTimeout(done, 15));
   }
-  throw new Error(`still waiting: ${JSON.stringify(countLanes(store))}`);
+  throw new Error(`still waiting: ${JSON.stringify(countQueues(store))}`);
 }
 const stepsOf = (name: string) => asked.filter((one) => one.name === name).map(({ step }) => step);
 
@@ -243,7 +243,7 @@ describe('the funnel', () => {
     start();
     await expect.poll(() => stepsOf('resting.org')).toContain('rdap');
     leaveQuestions(store, JOB, false);
-    expect(countLanes(store)).toEqual([]);
+    expect(countQueues(store)).toEqual([]);
     registry = () => ({ status: 404 });
     ask([findDomain(store, 'resting.org')?.id ?? 0]);
     await answered();
@@ -575,7 +575,7 @@ describe('a name that drops', () => {
     const records = () => asked.filter(({ name, step }) => name === 'club.org' && step === 'rdap');
     while (records().length === 0 && performance.now() < until) await new Promise((done) => setTimeout(done, 20));
     expect(records().length).toBeGreaterThan(0);
-    expect(countLanes(store).reduce((sum, { waiting }) => sum + waiting, 0)).toBeGreaterThan(500);
+    expect(countQueues(store).reduce((sum, { waiting }) => sum + waiting, 0)).toBeGreaterThan(500);
     // and again, as often as its registry allows
     while (records().length < 2 && performance.now() < until + 40_000)
       await new Promise((done) => setTimeout(done, 20));

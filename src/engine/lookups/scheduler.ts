@@ -9,25 +9,25 @@ import { type Store, write } from '../../store/base/database';
 import { readSettings, settingsText } from '../../store/base/settings';
 import { readDomains } from '../../store/domains/domains';
 import { putBudget, readBudgets } from '../../store/lifecycle/budgets';
-import { countLanes, nextQuestions, urgentQuestions } from '../../store/lifecycle/question-lanes';
 import { tellDns } from '../../store/lifecycle/question-news';
+import { countQueues, nextQuestions, urgentQuestions } from '../../store/lifecycle/question-queues';
 import { moveQuestion, putPulse, type Question } from '../../store/lifecycle/questions';
 import { type CheckEntry, putWaiting } from '../../store/lifecycle/verdicts';
 import { droppingSoon } from '../../store/lifecycle/watching';
 import { isFull } from '../database/retry-when-full';
 import { LookupClients, type RecordServer, WHOIS } from './clients';
 import { DnsPace } from './dns-pace';
-import { Lane } from './lane';
 import { hostOf } from './long-waits';
 import { LookupProblems } from './problems';
 import { Proofs } from './proofs';
+import { ServerQueue } from './server-queue';
 import { settle, wantsRecord } from './settle';
 import { DNS_PROBLEM, WaitingQuestions } from './waiting-questions';
 
 /** DNS questions taken from the queue at a time: a raised one waits for as many at most. */
 const DNS_TAKEN = 512;
 const TURN_MS = 10;
-const LANES_MS = 200;
+const QUEUES_MS = 200;
 /** So often urgent questions are looked for, whatever else is under way, and how many of them at a time. */
 const URGENT_MS = 100;
 const URGENT_TAKEN = 16;
@@ -72,9 +72,9 @@ export class LookupScheduler {
   private readonly delegated = new Map<string, string>();
   private readonly budgets: Map<string, Budget>;
   private readonly dirty = new Set<string>();
-  private readonly lanes = new Map<string, Lane>();
+  private readonly queues = new Map<string, ServerQueue>();
   private readonly inDns = new Map<number, Question>();
-  /** What is being done for a question of a lane, for the log when it hangs. */
+  /** What is being done for a question of a queue, for the log when it hangs. */
   private readonly stages = new Map<number, string>();
   private taken: Question[] = [];
   private results: Result[] = [];
@@ -109,7 +109,7 @@ export class LookupScheduler {
     every(URGENT_MS, () => this.askUrgent());
     this.lookAhead();
     every(DROPPING_MS, () => this.lookAhead());
-    every(LANES_MS, () => this.openLanes());
+    every(QUEUES_MS, () => this.openQueues());
     every(FLUSH_MS, () => this.flush());
     every(SETTINGS_MS, () => this.takeBudgets());
     every(BUDGETS_MS, () => this.keepBudgets());
@@ -120,9 +120,9 @@ export class LookupScheduler {
   async stop(): Promise<void> {
     this.isRunning = false;
     for (const timer of this.timers) clearInterval(timer);
-    for (const lane of this.lanes.values()) lane.stop();
+    for (const queue of this.queues.values()) queue.stop();
     const until = Date.now() + 2500;
-    while (this.inDns.size + this.busyLanes() > 0 && Date.now() < until) {
+    while (this.inDns.size + this.busyQueues() > 0 && Date.now() < until) {
       await new Promise((done) => setTimeout(done, 20));
       this.safely(() => this.flush());
     }
@@ -141,9 +141,9 @@ export class LookupScheduler {
     }
   }
 
-  private busyLanes(): number {
+  private busyQueues(): number {
     let sum = 0;
-    for (const lane of this.lanes.values()) sum += lane.busy;
+    for (const queue of this.queues.values()) sum += queue.busy;
     return sum;
   }
 
@@ -248,24 +248,24 @@ export class LookupScheduler {
 
   /** A name that nothing is known of and whose registry's turn is far off gets its interim verdict. */
   private sayWhatWaits(question: Question, server: string): void {
-    const lane = this.lanes.get(laneKey('record', server));
-    if (!lane || lane.forecastMs(1) < LONG_WAIT_MS) return;
+    const queue = this.queues.get(queueKey('record', server));
+    if (!queue || queue.forecastMs(1) < LONG_WAIT_MS) return;
     const [row] = readDomains(this.store, [question.domainId]);
     if (row.phase_at !== null && row.phase !== 'unknown') return;
     const reason = `${question.said[0]?.outcome === 'nxdomain' ? 'No such name in DNS; its' : 'Its'} registry answers seldom, and is asked when its turn comes.`;
     putWaiting(this.store, question.domainId, this.store.now(), hostOf(server), reason);
   }
 
-  private openLanes(): void {
+  private openQueues(): void {
     if (!this.isRunning) return;
-    for (const lane of this.lanes.values()) lane.waiting = 0;
-    for (const { step, server, waiting } of countLanes(this.store)) {
+    for (const queue of this.queues.values()) queue.waiting = 0;
+    for (const { step, server, waiting } of countQueues(this.store)) {
       if (step === 'dns') continue;
-      const key = laneKey(step, server);
-      let lane = this.lanes.get(key);
-      if (!lane) {
+      const key = queueKey(step, server);
+      let queue = this.queues.get(key);
+      if (!queue) {
         const budgetKey = hostOf(server);
-        lane = new Lane(
+        queue = new ServerQueue(
           () => this.budgetOf(budgetKey),
           (limit) => (this.isReserved(server) ? urgentQuestions : nextQuestions)(this.store, step, server, limit),
           (question, answered) =>
@@ -277,10 +277,10 @@ export class LookupScheduler {
           ({ name, domainId }) =>
             this.log.warn({ name, server, at: this.stages.get(domainId) }, 'a question hangs; it is asked again'),
         );
-        this.lanes.set(key, lane);
+        this.queues.set(key, queue);
       }
-      lane.waiting = waiting;
-      lane.open();
+      queue.waiting = waiting;
+      queue.open();
     }
   }
 
@@ -558,7 +558,7 @@ const SILENT_DROPS = 2;
 /** A turn is kept for a name that drops within this at most. */
 const LONGEST_RESERVE_MS = 15 * 60_000;
 
-const laneKey = (step: string, server: string) => `${step} ${server}`;
+const queueKey = (step: string, server: string) => `${step} ${server}`;
 
 const proofWords = (name: string) => `its server knows ${name}, which exists`;
 

@@ -2,16 +2,16 @@ import type { DnsOutcome, Phase } from '../../core/lifecycle/phase';
 import type { LifePolicy } from '../../core/lifecycle/policies';
 import { type Store, write } from '../../store/base/database';
 import { readDomains } from '../../store/domains/domains';
-import { nextQuestions } from '../../store/lifecycle/question-lanes';
 import { closeQuestion } from '../../store/lifecycle/question-news';
+import { nextQuestions } from '../../store/lifecycle/question-queues';
 import type { Question, QuestionStep } from '../../store/lifecycle/questions';
 import {
   OWN_SERVERS,
   releaseDue,
   releaseQuestions,
   suspendDns,
-  suspendLane,
   suspendQuestion,
+  suspendQueue,
   waitingNames,
 } from '../../store/lifecycle/suspended-questions';
 import type { LookupProblems } from './problems';
@@ -79,7 +79,7 @@ export class WaitingQuestions {
     write(this.store, () => {
       for (const question of nextQuestions(this.store, step, server, INTERIM_VERDICTS))
         this.sayUnasked(question, words);
-      if (suspendLane(this.store, step, server, problem) > 0) this.begin(problem);
+      if (suspendQueue(this.store, step, server, problem) > 0) this.begin(problem);
     });
     return true;
   }

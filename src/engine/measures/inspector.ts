@@ -112,7 +112,7 @@ export class Inspector {
         this.context.log.warn({ name: row.name, measure, error: error.message }, 'a measure could not be taken');
       }
     }
-    this.settleSubject(row.id);
+    this.judgeSubject(row.id);
   }
 
   /** The list of captures, then those that tell most, and what they make of the past. */
@@ -367,7 +367,7 @@ export class Inspector {
     });
   }
 
-  private settleSubject(domainId: number): void {
+  private judgeSubject(domainId: number): void {
     const { store } = this.context;
     const eras = pastOf(readInspection(store, domainId))?.eras ?? [];
     const { from, words, runnerUp, ...verdict } = subjectOfSite(

@@ -5,7 +5,7 @@ import type { Desk } from '../../core/settings/settings';
 import { type AccountAnswer, type AccountReply, askOrder, sendOrder, withdrawOrder } from '../../net/venue-account';
 import { type Store, write } from '../../store/base/database';
 import { readRates, readSettings } from '../../store/base/settings';
-import { settleListing } from '../../store/offers/best-listing';
+import { updateBestListing } from '../../store/offers/best-listing';
 import { listingsOf, putListing } from '../../store/offers/listings';
 import { askAll, dueOrders, type Order, readOrder } from '../../store/orders/order-rows';
 import { happen, type OrderNews } from '../../store/orders/orders';
@@ -196,7 +196,7 @@ export class Outbox {
         state: isOver ? (order.finalMinor === null ? 'closed' : 'sold') : known.state,
       };
       putListing(store, order.domainId, known.sourceId, next, now);
-      settleListing(store, order.domainId, now, readRates(store));
+      updateBestListing(store, order.domainId, now, readRates(store));
     });
   }
 }

@@ -214,9 +214,9 @@ describe('PoolHost', () => {
     statement(store.raw, 'UPDATE domains SET in_pool = 0 WHERE id = ?').run(gone);
     putSighting(store, back, other, 2, null, {});
     host.remove(Uint32Array.of(back, gone), undone, true);
-    await new Promise((resolve) => setTimeout(resolve, 20));
-    const { index, database } = bothSides(store, host);
-    expect(index).toEqual(database);
+    const sides = () => bothSides(store, host);
+    await expect.poll(() => sides().index).toEqual(sides().database);
+    const { index } = sides();
     expect(index.map(({ name, sets }) => [name, sets])).toEqual([['back.org', [`source ${other}`]]]);
   });
 
@@ -279,7 +279,7 @@ describe('PoolHost', () => {
     for (let i = 0; i < 50; i++) putDomain(store, { name: `vale${i}.org`, ending: 'org' }, true, 5000);
     const host = new PoolHost(store);
     host.load();
-    await new Promise((resolve) => setTimeout(resolve, 30));
+    await expect.poll(() => host.questions.columns.splitCount).toBe(host.size);
     expect(await host.save(() => true)).toBe(true);
     const path = join(store.folder, 'pool.snapshot');
     const good = readFileSync(path);
@@ -305,7 +305,7 @@ describe('PoolHost', () => {
     const { id } = putDomain(store, { name: 'vale.org', ending: 'org' }, true, 5000);
     const host = new PoolHost(store);
     host.load();
-    await new Promise((resolve) => setTimeout(resolve, 30));
+    await expect.poll(() => host.questions.columns.splitCount).toBe(host.size);
     const writing = host.save(() => true);
     host.refresh([id], null);
     expect(await writing).toBe(false);

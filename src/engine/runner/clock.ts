@@ -3,7 +3,7 @@ import { type Store, write } from '../../store/base/database';
 import { readRates, readSettings } from '../../store/base/settings';
 import { wakeSnoozed } from '../../store/domains/marks';
 import { isMeasureDue } from '../../store/links/measure-queue';
-import { settleListing } from '../../store/offers/best-listing';
+import { updateBestListing } from '../../store/offers/best-listing';
 import { isAnyDue, letTimePass } from '../../store/offers/listings';
 import { readSource } from '../../store/sources/sources';
 import { changeWatch, dueWatches, type Watch } from '../../store/sources/watches';
@@ -64,7 +64,7 @@ export class Clock {
       const due = letTimePass(store, at, MOST_OFFERS);
       if (due.length > 0) {
         const rates = readRates(store);
-        for (const id of due) settleListing(store, id, at, rates);
+        for (const id of due) updateBestListing(store, id, at, rates);
       }
       return due;
     });

@@ -11,7 +11,7 @@ import {
 } from '../../net/venue-account';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
-import { answersOf, settleAnswer } from '../../store/portfolio/inquiries';
+import { answersOf, endAnswer } from '../../store/portfolio/inquiries';
 import { type Resale, readResale } from '../../store/portfolio/resale-rows';
 import { dueResales, markSent, SOLD_ELSEWHERE, setNextLook, takeNews } from '../../store/portfolio/resales';
 import { AccountClient } from '../orders/account-client';
@@ -118,7 +118,7 @@ export class ResaleSync {
     for (const answer of answersOf(store, id)) {
       if (answer.state !== 'to send') continue;
       if (isDryRun) {
-        settleAnswer(store, id, answer.key, DRY_RUN);
+        endAnswer(store, id, answer.key, DRY_RUN);
         continue;
       }
       const { key: answerKey, inquiry, act, amountMinor } = answer;
@@ -134,7 +134,7 @@ export class ResaleSync {
       }
       const reason =
         reply.outcome === 'rejected' ? reply.reason : reply.outcome === 'none' ? 'the venue knows no such sale' : null;
-      settleAnswer(store, id, answerKey, reason);
+      endAnswer(store, id, answerKey, reason);
     }
     const reply = await askSale(this.desks.http, desk, key, domain);
     if (reply.outcome === 'none') this.later(sale, `${venue} knows no such sale`);

@@ -2,7 +2,7 @@ import type { LaneView } from '../../contracts/lookups';
 import type { Store } from '../../store/base/database';
 import { waitingNames } from '../../store/lifecycle/suspended-questions';
 import { type Batch, funnelOf, lanesOfSource } from '../../store/sources/batches';
-import { laneViews } from './lanes';
+import { laneViews } from './queues';
 
 /** A batch as its page and the interface show it. */
 export function batchView(store: Store, batch: Batch) {

@@ -23,7 +23,7 @@ import {
 } from '../../store/domains/domains';
 import { tagsOf } from '../../store/domains/marks';
 import { notesOf, ticksOf } from '../../store/domains/notes';
-import { placeOf } from '../../store/lifecycle/question-lanes';
+import { placeOf } from '../../store/lifecycle/question-queues';
 import { checksOf, eventsOf, recordOf } from '../../store/lifecycle/verdicts';
 import { anchorsOf } from '../../store/links/links';
 import { lastMeasurement, spamCardOf } from '../../store/links/measures';

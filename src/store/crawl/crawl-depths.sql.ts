@@ -68,7 +68,7 @@ const EDGES = prepared((row: { pageId: number; sourceId: number; redirect: 0 | 1
  *
  * @returns how many pages joined the queue.
  */
-export function settleDepths(
+export function assignDepths(
   store: Store,
   sourceId: number,
   depth: number,

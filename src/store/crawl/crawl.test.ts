@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import type { Store } from '../base/database';
 import { freshStore } from '../base/testing';
 import { queuePage } from './crawl';
-import { packIds, putEdges, settleDepths, unpackIds } from './crawl-depths.sql';
+import { assignDepths, packIds, putEdges, unpackIds } from './crawl-depths.sql';
 
 let store: Store;
 beforeEach(async () => {
@@ -42,7 +42,7 @@ describe('settleDepths', () => {
     putEdges(store, 1, ids[1], [ids[2]], false);
     putEdges(store, 1, ids[2], [ids[3]], false);
     putEdges(store, 1, ids[3], [ids[4]], false);
-    expect(settleDepths(store, 1, 2, new Map())).toBe(1);
+    expect(assignDepths(store, 1, 2, new Map())).toBe(1);
     expect(rows()).toEqual([
       { depth: 0, state: 'queued' },
       { depth: 1, state: 'queued' },
@@ -50,14 +50,14 @@ describe('settleDepths', () => {
       { depth: 2, state: 'queued' },
       { depth: 3, state: 'beyond' },
     ]);
-    expect(settleDepths(store, 1, 2, new Map())).toBe(0);
+    expect(assignDepths(store, 1, 2, new Map())).toBe(0);
   });
 
   it('counts a redirect for no step, and keeps to the depth of a site', () => {
     const ids = addPages([0, 2, 3], 1);
     putEdges(store, 1, ids[0], [ids[1]], true);
     putEdges(store, 1, ids[1], [ids[2]], false);
-    expect(settleDepths(store, 1, 4, new Map([['a.org', 0]]))).toBe(1);
+    expect(assignDepths(store, 1, 4, new Map([['a.org', 0]]))).toBe(1);
     expect(rows()).toEqual([
       { depth: 0, state: 'queued' },
       { depth: 0, state: 'queued' },

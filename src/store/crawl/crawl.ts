@@ -206,9 +206,11 @@ export function countFind(store: Store, pageId: number): void {
 
 /** Keeps a domain from going further down the pipeline of a source. @returns whether it is new there. */
 export function setAside(store: Store, sourceId: number, name: string, reason: string): boolean {
-  const { changes } = run(store, knex('set_aside').insert({ source_id: sourceId, name, reason }).onConflict().ignore());
-  return changes > 0;
+  return ASIDE.run(store, { sourceId, name, reason }).changes > 0;
 }
+const ASIDE = prepared((of: { sourceId: number; name: string; reason: string }) =>
+  knex('set_aside').insert({ source_id: of.sourceId, name: of.name, reason: of.reason }).onConflict().ignore(),
+);
 
 export function* eachSetAside(store: Store, sourceId: number): Generator<{ name: string; reason: string }> {
   yield* each(

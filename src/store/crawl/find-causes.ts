@@ -1,15 +1,34 @@
 import { z } from 'zod';
 import { LEAVE_OUT, LEFT_OUT_AT_FIRST, type LeaveOut, maskOf, type NamedBefore } from '../../core/crawl/leave-out';
 import type { Store } from '../base/database';
-import { all, camel, columns, copyRows, each, exists, first, knex, pick, prepared, run, sql } from '../base/query';
+import {
+  all,
+  camel,
+  columns,
+  copyRows,
+  each,
+  exists,
+  first,
+  knex,
+  pick,
+  placesOf,
+  prepared,
+  run,
+  sql,
+} from '../base/query';
+import type { Row } from '../base/schema';
 import { readSource } from '../sources/sources';
 
 const FIND_CAUSES = columns('find_causes');
 const DOMAINS = columns('domains', 'd');
 
+const BEFORE = prepared(({ name }: { name: string }) =>
+  knex('domains').select('id', 'in_pool', 'judged', 'referring_domains').where('name', name),
+);
+
 /** What is known of a domain before a source names it. Call before it is put. */
 export function namedBefore(store: Store, name: string): NamedBefore & { id: number | null } {
-  const row = first(store, knex('domains').select('id', 'in_pool', 'judged', 'referring_domains').where('name', name));
+  const row = BEFORE.first(store, { name });
   return {
     id: row?.id ?? null,
     isKnown: row?.in_pool === 1,
@@ -47,22 +66,19 @@ export function putCauses(
   },
 ): void {
   const { sourceId, domainId, causes, isOut, at, line, said } = find;
-  run(
-    store,
-    knex('find_causes')
-      .insert({
-        source_id: sourceId,
-        domain_id: domainId,
-        causes,
-        is_out: isOut ? 1 : 0,
-        at,
-        line,
-        said: isOut ? JSON.stringify(said) : null,
-      })
-      .onConflict()
-      .ignore(),
-  );
+  CAUSE.run(store, {
+    source_id: sourceId,
+    domain_id: domainId,
+    causes,
+    is_out: isOut ? 1 : 0,
+    at,
+    line,
+    said: isOut ? JSON.stringify(said) : null,
+  });
 }
+const CAUSE = prepared((row: Row<'find_causes'>) =>
+  knex('find_causes').insert(placesOf('find_causes', row)).onConflict().ignore(),
+);
 
 /** Of one switch: whether it is on, how many domains it would keep out by itself, and how many are out that no other switch keeps out. */
 export interface SwitchCount {

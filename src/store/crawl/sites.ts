@@ -1,6 +1,6 @@
 import type { NotFollowed } from '../../core/crawl/scope';
 import type { Store } from '../base/database';
-import { all, camel, columns, exists, knex, pick, run, sql } from '../base/query';
+import { all, camel, columns, exists, knex, pick, prepared, run, sql } from '../base/query';
 import type { Row } from '../base/schema';
 
 const CRAWL_SITES = columns('crawl_sites');
@@ -64,14 +64,21 @@ export interface Trap {
 /** Counts an address that a rule kept the crawl from. The first example stays. */
 export function putTrap(store: Store, sourceId: number, site: string, refused: NotFollowed, url: string): void {
   if (!refused.trap) return;
-  run(
-    store,
-    knex('crawl_traps')
-      .insert({ source_id: sourceId, site, kind: refused.trap, reason: refused.reason, example: url, addresses: 1 })
-      .onConflict(['source_id', 'site', 'kind'])
-      .merge({ addresses: sql('addresses + 1') }),
-  );
+  TRAP.run(store, { sourceId, site, kind: refused.trap, reason: refused.reason, url });
 }
+const TRAP = prepared((trap: { sourceId: number; site: string; kind: string; reason: string; url: string }) =>
+  knex('crawl_traps')
+    .insert({
+      source_id: trap.sourceId,
+      site: trap.site,
+      kind: trap.kind,
+      reason: trap.reason,
+      example: trap.url,
+      addresses: 1,
+    })
+    .onConflict(['source_id', 'site', 'kind'])
+    .merge({ addresses: sql('addresses + 1') }),
+);
 
 export function trapsOf(store: Store, sourceId: number): Trap[] {
   return all(

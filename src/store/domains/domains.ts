@@ -118,21 +118,20 @@ export function phaseReasonOf(row: Pick<DomainRow, 'phase_reason' | 'phase_sourc
 
 /** Fills the current values of a domain by what is said of it; that never replaces what was asked of a server. */
 export function takeSaid(store: Store, domainId: number, values: SaidValues): void {
-  if (values.dropAt !== null) run(store, knex('domains').where('id', domainId).update({ drop_at: values.dropAt }));
-  if (values.phase)
-    run(
-      store,
-      knex('domains')
-        .where('id', domainId)
-        .whereNull('phase_at')
-        .update({ phase: values.phase, phase_reason: null, phase_source: values.source }),
-    );
-  if (values.registeredAt !== null)
-    run(
-      store,
-      knex('domains').where('id', domainId).whereNull('record_at').update({ registered_at: values.registeredAt }),
-    );
+  const { dropAt, phase, registeredAt, source } = values;
+  if (dropAt !== null) SAID_DROP.run(store, { id: domainId, at: dropAt });
+  if (phase) SAID_PHASE.run(store, { id: domainId, phase, source });
+  if (registeredAt !== null) SAID_REGISTERED.run(store, { id: domainId, at: registeredAt });
 }
+const SAID_DROP = prepared(({ id, at }: { id: number; at: number }) =>
+  knex('domains').where('id', id).update({ drop_at: at }),
+);
+const SAID_PHASE = prepared(({ id, phase, source }: { id: number; phase: Phase; source: string }) =>
+  knex('domains').where('id', id).whereNull('phase_at').update({ phase, phase_reason: null, phase_source: source }),
+);
+const SAID_REGISTERED = prepared(({ id, at }: { id: number; at: number }) =>
+  knex('domains').where('id', id).whereNull('record_at').update({ registered_at: at }),
+);
 
 /** @returns false when the source had named the domain before: the first sighting stays. */
 export function putSighting(
@@ -172,8 +171,12 @@ export function pricedAfter(store: Store, after: number, limit: number): number[
   );
 }
 
+const SOURCES_OF = prepared(({ domainId }: { domainId: number }) =>
+  knex('sightings').where('domain_id', domainId).pluck('source_id'),
+);
+
 export function membershipsOf(store: Store, domainId: number): number[] {
-  return all(store, knex('sightings').where('domain_id', domainId).pluck('source_id'));
+  return SOURCES_OF.all(store, { domainId });
 }
 
 /** Rows in the order of the given ids. */
@@ -223,20 +226,21 @@ export interface StoredSighting {
 const Said = z.record(z.string(), z.unknown());
 const Columns = z.array(z.enum(LIST_FIELDS));
 
+const SIGHTINGS_OF = prepared(({ domainId }: { domainId: number }) =>
+  pick(knex('sightings as s').join('sources as o', 'o.id', 's.source_id'), {
+    ...camel(SIGHTINGS, 'source_id', 'at', 'line', 'said'),
+    sourceKind: SOURCES.kind,
+    sourceName: SOURCES.name,
+    columns: sql<string | null>("json_extract(o.detail, '$.columns')"),
+    listVenue: sql<string | null>("json_extract(o.detail, '$.venue')"),
+    delimiter: sql<string | null>("json_extract(o.detail, '$.delimiter')"),
+  })
+    .where('s.domain_id', domainId)
+    .orderBy('s.at', 'desc'),
+);
+
 export function sightingsOf(store: Store, domainId: number): StoredSighting[] {
-  const rows = all(
-    store,
-    pick(knex('sightings as s').join('sources as o', 'o.id', 's.source_id'), {
-      ...camel(SIGHTINGS, 'source_id', 'at', 'line', 'said'),
-      sourceKind: SOURCES.kind,
-      sourceName: SOURCES.name,
-      columns: sql<string | null>("json_extract(o.detail, '$.columns')"),
-      listVenue: sql<string | null>("json_extract(o.detail, '$.venue')"),
-      delimiter: sql<string | null>("json_extract(o.detail, '$.delimiter')"),
-    })
-      .where('s.domain_id', domainId)
-      .orderBy('s.at', 'desc'),
-  );
+  const rows = SIGHTINGS_OF.all(store, { domainId });
   return rows.map(({ columns, listVenue, delimiter, ...row }) => ({
     ...row,
     said:

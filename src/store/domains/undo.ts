@@ -3,7 +3,7 @@ import { PHASES } from '../../core/lifecycle/phases';
 import type { Rates } from '../../core/listings/rates';
 import type { Store } from '../base/database';
 import { all, knex, prepared, run } from '../base/query';
-import { settleListing } from '../offers/best-listing';
+import { updateBestListing } from '../offers/best-listing';
 import type { SourceKind } from '../sources/sources';
 import { type SaidValues, sightingsOf, takeSaid } from './domains';
 
@@ -89,7 +89,7 @@ function takeSaidAgain(store: Store, id: number, undone: number, at: number, rat
       .update({ phase: 'unknown', phase_source: null, phase_reason: null }),
   );
   for (const { sourceId, said } of sightingsOf(store, id).reverse()) takeSaid(store, id, saidValues(said, sourceId));
-  settleListing(store, id, at, rates);
+  updateBestListing(store, id, at, rates);
 }
 
 function saidValues(said: Record<string, unknown>, sourceId: number): SaidValues {

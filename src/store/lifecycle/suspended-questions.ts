@@ -49,7 +49,7 @@ export function suspendDns(store: Store, waitsFor: string): number {
 }
 
 /** All that would be asked of one server waits until it can be reached. Call inside a write transaction. @returns how many. */
-export function suspendLane(store: Store, step: QuestionStep, server: string, waitsFor: string): number {
+export function suspendQueue(store: Store, step: QuestionStep, server: string, waitsFor: string): number {
   return run(
     store,
     knex('questions').where({ held: 0, step, server }).update({ held: 2, waits_for: waitsFor, waits_until: null }),

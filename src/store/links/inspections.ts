@@ -4,7 +4,7 @@ import { PastSchema } from '../../core/history/past-schema';
 import type { EffectiveReferrers } from '../../core/links/effective';
 import { SubjectWordSchema } from '../../core/topics/subject-schema';
 import type { Store } from '../base/database';
-import { all, columns, first, fromJson, knex, orNull, pick, run, sql } from '../base/query';
+import { all, columns, fromJson, knex, orNull, pick, prepared, run, sql } from '../base/query';
 import type { Row } from '../base/schema';
 
 const INSPECTIONS = columns('inspections', 'i');
@@ -46,8 +46,12 @@ export function pastOf(row: Pick<InspectionRow, 'past'> | null): Past | null {
 /** What was measured of a domain beyond counts. Times in ms since 1970 UTC; null: not measured. */
 export type InspectionRow = Row<'inspections'>;
 
+const INSPECTION = prepared(({ domainId }: { domainId: number }) =>
+  knex('inspections').select('*').where('domain_id', domainId),
+);
+
 export function readInspection(store: Store, domainId: number): InspectionRow | null {
-  return first(store, knex('inspections').select('*').where('domain_id', domainId)) ?? null;
+  return INSPECTION.first(store, { domainId }) ?? null;
 }
 
 /** Writes some of the columns. Call inside a write transaction. */

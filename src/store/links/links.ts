@@ -87,20 +87,21 @@ export interface LinkTotals {
   referringDomains: number;
 }
 
+const SPAM_LINKS = prepared((of: { domainId: number; limit: number }) =>
+  pick(knex('links as l').join('domains as d', 'd.id', 'l.from_id'), {
+    fromSite: DOMAINS.name,
+    anchor: LINKS.anchor,
+    nofollow: sql<0 | 1>('max(l.nofollow)'),
+    firstSeenAt: sql<number | null>('min(l.first_seen_at)'),
+  })
+    .where('l.to_id', of.domainId)
+    // the builder's own limit takes nothing but a number
+    .groupByRaw('l.from_url, l.anchor LIMIT ?', [of.limit]),
+);
+
 /** Links to one domain as the spam rules read them: each linking page once. */
 export function spamLinksOf(store: Store, domainId: number, limit = 20_000): SpamLink[] {
-  const rows = all(
-    store,
-    pick(knex('links as l').join('domains as d', 'd.id', 'l.from_id'), {
-      fromSite: DOMAINS.name,
-      anchor: LINKS.anchor,
-      nofollow: sql<0 | 1>('max(l.nofollow)'),
-      firstSeenAt: sql<number | null>('min(l.first_seen_at)'),
-    })
-      .where('l.to_id', domainId)
-      .groupBy('l.from_url', 'l.anchor')
-      .limit(limit),
-  );
+  const rows = SPAM_LINKS.all(store, { domainId, limit });
   return rows.map((row) => ({ ...row, nofollow: row.nofollow === 1 }));
 }
 

@@ -7,7 +7,7 @@ import type { Row } from '../base/schema';
 import { listingsOf } from './listings';
 
 /** Brings the grid's offer of a domain up to date with all its offers. Call inside a write transaction. */
-export function settleListing(store: Store, domainId: number, at: number, rates: Rates): void {
+export function updateBestListing(store: Store, domainId: number, at: number, rates: Rates): void {
   const listings = listingsOf(store, domainId);
   const best = bestListing(listings, at, rates);
   const open = listings.filter((listing) => isOpen(listing, at)).length;

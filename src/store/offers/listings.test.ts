@@ -4,7 +4,7 @@ import { type Store, write } from '../base/database';
 import { freshStore } from '../base/testing';
 import { findDomain, putDomain } from '../domains/domains';
 import { addSource } from '../sources/sources';
-import { settleListing, takeOffer } from './best-listing';
+import { takeOffer, updateBestListing } from './best-listing';
 import { changesOf, endedFalling } from './listing-changes';
 import { endMissing, letTimePass, listingsOf, putListing } from './listings';
 
@@ -37,7 +37,7 @@ const offer = (part: Partial<Listing> = {}): Listing => ({
 const read = (source: number, listing: Listing, at: number) =>
   write(store, () => {
     const changes = putListing(store, id, source, listing, at);
-    settleListing(store, id, at, RATES);
+    updateBestListing(store, id, at, RATES);
     return changes.map(({ what }) => what);
   });
 const shown = () => findDomain(store, 'pellgatehives.org')!;
@@ -75,7 +75,7 @@ describe('offers of a feed', () => {
     read(quayside, offer({ venue: 'Quayside Lots', kind: 'buy-now', priceMinor: 9000, closingAt: null }), HOUR);
     expect(letTimePass(store, 4 * HOUR, 10)).toEqual([]);
     expect(letTimePass(store, 5 * HOUR, 10)).toEqual([id]);
-    settleListing(store, id, 5 * HOUR, RATES);
+    updateBestListing(store, id, 5 * HOUR, RATES);
     expect(shown()).toMatchObject({ listing: 'buy-now', offers: 1 });
     expect(changesOf(store, id)[0]).toMatchObject({ what: 'closed', at: 5 * HOUR });
     expect(letTimePass(store, 9 * HOUR, 10)).toEqual([]);
@@ -89,7 +89,7 @@ describe('offers of a feed', () => {
     read(saltmarch, offer({ kind: 'falling', bids: null, steps }), HOUR);
     expect(letTimePass(store, 2 * HOUR, 10)).toEqual([id]);
     expect(letTimePass(store, 4 * HOUR, 10)).toEqual([id]);
-    settleListing(store, id, 4 * HOUR, RATES);
+    updateBestListing(store, id, 4 * HOUR, RATES);
     expect(shown().price_minor).toBe(500);
     const falls = changesOf(store, id).filter(({ what }) => what === 'step');
     expect(falls.map(({ was, is }) => [was, is])).toEqual([
@@ -108,7 +108,7 @@ describe('offers of a feed', () => {
         .map(({ what }) => what)
         .sort(),
     ).toEqual(['closed', 'withdrawn']);
-    settleListing(store, id, 3 * HOUR, RATES);
+    updateBestListing(store, id, 3 * HOUR, RATES);
     expect(shown()).toMatchObject({ listing: null, price_minor: null, offers: null });
     expect(endMissing(store, saltmarch, 4 * HOUR, 4 * HOUR)).toEqual([]);
   });

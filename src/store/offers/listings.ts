@@ -145,11 +145,19 @@ function noteChanges(
   at: number,
 ): void {
   for (const { what, was, is } of changes)
-    run(
-      store,
-      knex('listing_changes').insert({ domain_id: domainId, source_id: sourceId, kind, at, what, was, now_is: is }),
-    );
+    CHANGED.run(store, { domain_id: domainId, source_id: sourceId, kind, at, what, was, now_is: is });
 }
+const CHANGED = prepared((row: Omit<Row<'listing_changes'>, 'id'>) =>
+  knex('listing_changes').insert({
+    domain_id: row.domain_id,
+    source_id: row.source_id,
+    kind: row.kind,
+    at: row.at,
+    what: row.what,
+    was: row.was,
+    now_is: row.now_is,
+  }),
+);
 
 /** Changes a stored listing by what became of it without its venue being asked. */
 function change(store: Store, row: ListingRow, next: Partial<Listing>, at: number): void {
@@ -202,9 +210,11 @@ export function letTimePass(store: Store, at: number, limit: number): number[] {
   return [...new Set(rows.map((row) => row.domain_id))];
 }
 
+const OFFERS_OF = prepared(({ domainId }: { domainId: number }) => offers().where('l.domain_id', domainId));
+
 /** All offers of a domain, of feeds and of lists, the newest word of each list's venue only; the last seen first. */
 export function listingsOf(store: Store, domainId: number): StoredListing[] {
-  const fromFeeds = all(store, offers().where('l.domain_id', domainId)).map(unpack);
+  const fromFeeds = OFFERS_OF.all(store, { domainId }).map(unpack);
   const fromLists = sightingsOf(store, domainId).flatMap(({ sourceId, sourceKind, sourceName, at, said }) => {
     if (sourceKind !== 'list') return [];
     const row = { kind: null, closingAt: null, priceMinor: null, ...(said as Partial<Listing>) };

@@ -91,7 +91,7 @@ export function answersOf(store: Store, id: number): InquiryAnswer[] {
 }
 
 /** What the venue made of an answer. */
-export function settleAnswer(store: Store, id: number, key: string, reason: string | null): void {
+export function endAnswer(store: Store, id: number, key: string, reason: string | null): void {
   write(store, () => {
     const state = reason === null ? 'done' : 'refused';
     run(store, knex('inquiry_answers').where('key', key).update({ state, reason }));

@@ -129,14 +129,14 @@ export function takeNews(store: Store, id: number, news: ResaleNews, who: string
         }),
     );
     if (news.state !== before.state) tell(store, id, who, stateWords(news, before.currency));
-    if (news.state === 'sold') settleSale(store, before, news);
+    if (news.state === 'sold') bookSale(store, before, news);
     else if (isOver && resalesOf(store, before.domainId).every(({ state }) => !isResaleOpen(state)))
       changeHolding(store, before.domainId, { status: 'owned' });
     return readResale(store, id);
   });
 }
 
-function settleSale(
+function bookSale(
   store: Store,
   { id, domainId, name, venue, currency }: Resale,
   { finalMinor, feesMinor }: ResaleNews,

@@ -1,4 +1,4 @@
-import { laneViews } from '../../../../services/availability/lanes';
+import { laneViews } from '../../../../services/availability/queues';
 import { getStore } from '../../../server';
 import { route } from '../../respond';
 

@@ -1,6 +1,6 @@
 import { domainRow } from '../../../../../../app/api/domain-row';
 import { write } from '../../../../../../store/base/database';
-import { placeOf } from '../../../../../../store/lifecycle/question-lanes';
+import { placeOf } from '../../../../../../store/lifecycle/question-queues';
 import { addQuestions, NOBODY } from '../../../../../../store/lifecycle/questions';
 import { route } from '../../../../respond';
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { freshBudget } from '../../core/lifecycle/pace';
 import type { Question } from '../../store/lifecycle/questions';
-import { Lane } from './lane';
+import { ServerQueue } from './server-queue';
 
 const question = (domainId: number): Question => ({
   domainId,
@@ -16,14 +16,14 @@ const question = (domainId: number): Question => ({
   since: 0,
 });
 
-describe('a lane whose questions hang', () => {
+describe('a queue whose questions hang', () => {
   it('gives their places to others, says so, and asks them again', async () => {
     const declared = { intervalMs: 0 };
     const budget = freshBudget(declared);
     const open = new Set(Array.from({ length: 12 }, (_, n) => n + 1));
     const asked: number[] = [];
     const hung: number[] = [];
-    const lane = new Lane(
+    const queue = new ServerQueue(
       () => ({ budget, declared }),
       (limit) => [...open].slice(0, limit).map(question),
       async ({ domainId }, answered) => {
@@ -37,9 +37,9 @@ describe('a lane whose questions hang', () => {
       100,
     );
     // as the lookup scheduler does, which looks for questions now and then
-    const opening = setInterval(() => lane.open(), 20);
+    const opening = setInterval(() => queue.open(), 20);
     await expect.poll(() => open.size, { timeout: 5000 }).toBe(0);
-    lane.stop();
+    queue.stop();
     clearInterval(opening);
     expect(hung.sort()).toEqual([1, 2, 3, 4, 5, 6]);
     expect(asked.length).toBe(18);

@@ -4,17 +4,17 @@ import { all, camel, first, fromJson, knex, pick, prepared, sql, the } from '../
 import { DOMAINS, QUESTIONS, type Question, type QuestionStep } from './questions';
 import { CheckEntry } from './verdicts';
 
-const NEXT = prepared((lane: { step: QuestionStep; server: string; limit: number }) =>
+const NEXT = prepared((queue: { step: QuestionStep; server: string; limit: number }) =>
   pick(knex('questions as q').join('domains as d', 'd.id', 'q.domain_id'), {
     ...camel(QUESTIONS, 'domain_id', 'step', 'server', 'depth', 'said', 'tries', 'turn', 'since'),
     ...camel(DOMAINS, 'name', 'ending'),
   })
-    .where({ 'q.held': 0, 'q.step': lane.step, 'q.server': lane.server })
+    .where({ 'q.held': 0, 'q.step': queue.step, 'q.server': queue.server })
     // the builder's own limit takes nothing but a number
-    .orderByRaw('q.turn LIMIT ?', [lane.limit]),
+    .orderByRaw('q.turn LIMIT ?', [queue.limit]),
 );
 
-/** The next questions of a lane, in their order. */
+/** The next questions of a queue, in their order. */
 export function nextQuestions(store: Store, step: QuestionStep, server: string, limit: number): Question[] {
   const rows = NEXT.all(store, { step, server, limit });
   return rows.map((row) => ({ ...row, said: fromJson(z.array(CheckEntry), row.said) }));
@@ -25,25 +25,25 @@ export function urgentQuestions(store: Store, step: QuestionStep, server: string
   return nextQuestions(store, step, server, limit).filter(({ turn }) => turn < 0);
 }
 
-export interface LaneCount {
+export interface QueueCount {
   step: QuestionStep;
   server: string;
   waiting: number;
 }
 
-const LANES = prepared((_: object) =>
+const QUEUES = prepared((_: object) =>
   pick(knex('questions as q'), { ...camel(QUESTIONS, 'step', 'server'), waiting: sql<number>('count(*)') })
     .where('q.held', 0)
     .groupBy('q.step', 'q.server'),
 );
 
 /** How many questions wait for whom. */
-export function countLanes(store: Store): LaneCount[] {
-  return LANES.all(store, {});
+export function countQueues(store: Store): QueueCount[] {
+  return QUEUES.all(store, {});
 }
 
 /** The same of one job. */
-export function countLanesOf(store: Store, jobId: number): LaneCount[] {
+export function countQueuesOf(store: Store, jobId: number): QueueCount[] {
   return all(
     store,
     pick(knex('question_askers as a').join('questions as q', 'q.domain_id', 'a.domain_id'), {
@@ -59,7 +59,7 @@ export function countLanesOf(store: Store, jobId: number): LaneCount[] {
 export interface QuestionPlace {
   step: QuestionStep;
   server: string;
-  /** How many stand before it in its lane. */
+  /** How many stand before it in its queue. */
   before: number;
   /** Why it cannot be put now, and when it is put again at the latest, where that is known; null: its turn comes. */
   waits: { words: string; until: number | null } | null;

@@ -1,7 +1,7 @@
 import { BLOCK } from './columns';
 
 /** `lanes.wat`, assembled; a test assembles it anew and compares. */
-export const LANES = [
+export const BETWEEN = [
   'AGFzbQEAAAABDgJgA399fQBgBH9/f38AAwQDAAABBQMBAAUHLgQGbWVtb3J5AgAGZmxvYXRzAAAPZmxvYXRzT3JVbmtub3duAAEGd2hvbGVzAA',
   'IKhAkDqwICA38CeyAB/RMhBiAC/RMhB0GAgBAhBEGAgBAgAEECdGohBQJAA0AgBCAFTw0BIAQgA/0ABAAgBv1GIAP9AAQAIAf9Rf1O/aQBIAP9',
   'AAQQIAb9RiAD/QAEECAH/UX9Tv2kAUEEdCAD/QAEICAG/UYgA/0ABCAgB/1F/U79pAFBCHQgA/0ABDAgBv1GIAP9AAQwIAf9Rf1O/aQBQQx0IA',
@@ -31,7 +31,7 @@ interface Exports {
 const AT_ONCE = 2048;
 const OUT_BYTES = AT_ONCE * BLOCK * 4;
 
-const { exports } = new WebAssembly.Instance(new WebAssembly.Module(Buffer.from(LANES, 'base64')));
+const { exports } = new WebAssembly.Instance(new WebAssembly.Module(Buffer.from(BETWEEN, 'base64')));
 const { memory, floats, floatsOrUnknown, wholes } = exports as unknown as Exports;
 const floatsIn = new Float32Array(memory.buffer, 0, AT_ONCE * BLOCK);
 const wholesIn = new Uint32Array(memory.buffer, 0, AT_ONCE * BLOCK);

@@ -3,7 +3,7 @@ import { forecastMs, freshBudget } from '../../core/lifecycle/pace';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
 import { readBudgets } from '../../store/lifecycle/budgets';
-import { countLanes } from '../../store/lifecycle/question-lanes';
+import { countQueues } from '../../store/lifecycle/question-queues';
 
 /** What a server's budget is kept under: its host. */
 const hostOf = (server: string) => (server.includes('://') ? new URL(server).host : server);
@@ -13,7 +13,7 @@ export function laneViews(store: Store, only?: { server: string; waiting: number
   const settings = readSettings(store);
   const budgets = readBudgets(store);
   const waiting = new Map<string, number>();
-  for (const { server, waiting: count } of countLanes(store))
+  for (const { server, waiting: count } of countQueues(store))
     if (server !== '') waiting.set(hostOf(server), (waiting.get(hostOf(server)) ?? 0) + count);
   const hosts = only ? only.map(({ server }) => hostOf(server)) : [...new Set([...waiting.keys(), ...budgets.keys()])];
   const now = Date.now();

@@ -5,11 +5,11 @@ import type { Question } from '../../store/lifecycle/questions';
 const AT_ONCE = 6;
 /** A question that is under way for longer hangs: its place is given to others, and it is asked again in its turn. */
 const HUNG_MS = 60_000;
-/** So often a lane looks whether its turn has changed. */
+/** So often a queue looks whether its turn has changed. */
 const NAP_MS = 250;
 
 /** One server's questions, each at its turn, the most urgent first at the moment it is sent. */
-export class Lane {
+export class ServerQueue {
   /** Questions that are asked and not on disk yet. */
   private readonly under = new Set<number>();
   private inFlight = 0;

@@ -1,0 +1,89 @@
+import { render, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { describe, expect, it } from 'vitest';
+import { answering, asked, said } from '../testing';
+import { OfferForm } from './offer-form';
+import type { SalePlanShown } from './types';
+
+const plan = (part: Partial<SalePlanShown> = {}): SalePlanShown => ({
+  holding: null,
+  currency: 'EUR',
+  inputs: {
+    lowMinor: 40_000,
+    highMinor: 80_000,
+    costMinor: 10_000,
+    renewalMinor: 1200,
+    venuePercent: 10,
+    marginPercent: 40,
+  },
+  near: [],
+  sentences: [
+    { key: 'age', words: 'Registered since 2009.', evidence: 'RDAP', at: null },
+    { key: 'links', words: '31 sites link to it.', evidence: 'Linkwell', at: null },
+  ] as SalePlanShown['sentences'],
+  against: [],
+  venues: [
+    { venue: 'Saltmarch Exchange', currency: 'EUR', perHome: 1_000_000 },
+    { venue: 'Quayside Lots', currency: 'GBP', perHome: 850_000 },
+  ],
+  isDryRun: false,
+  sales: [],
+  ...part,
+});
+const field = (name: string) => document.querySelector(`input[name=${name}]`) as HTMLInputElement;
+const offer = () => userEvent.click(screen.getByRole('button', { name: /Offer it/ }));
+const sent = () => asked.find(({ path }) => path === '/resales')?.body;
+
+describe('an offer of what is owned', () => {
+  it('asks what the inputs come to, and again when they are changed', async () => {
+    answering(() => ({}));
+    render(<OfferForm name="a.org" plan={plan()} />);
+    const before = Number(field('ask').value);
+    expect(before).toBeGreaterThan(0);
+    expect(Number(field('floor').value)).toBeLessThanOrEqual(before);
+    await userEvent.clear(screen.getByLabelText('Worth, high'));
+    await userEvent.type(screen.getByLabelText('Worth, high'), '1600');
+    await waitFor(() => expect(Number(field('ask').value)).toBeGreaterThan(before));
+  });
+
+  it('is in the currency of its venue, at whole amounts of it', async () => {
+    answering(() => ({}));
+    render(<OfferForm name="a.org" plan={plan()} />);
+    const home = Number(field('ask').value);
+    await userEvent.selectOptions(screen.getByLabelText('Venue'), 'Quayside Lots');
+    expect(Number(field('ask').value)).toBe(Math.ceil(home * 0.85));
+    await offer();
+    await waitFor(() => expect(sent()).toMatchObject({ venue: 'Quayside Lots', currency: 'GBP' }));
+  });
+
+  it('says only what was not left out', async () => {
+    answering(() => ({}));
+    render(<OfferForm name="a.org" plan={plan()} />);
+    await userEvent.click(screen.getByLabelText(/31 sites link to it/));
+    await offer();
+    await waitFor(() => expect(sent()).toMatchObject({ name: 'a.org', sentences: ['age'] }));
+    expect(said[0].words).toBe('a.org is offered at Saltmarch Exchange');
+  });
+
+  it('by hand wants to know where, and prices that are some', async () => {
+    answering(() => ({}));
+    render(<OfferForm name="a.org" plan={plan({ isDryRun: true })} />);
+    await userEvent.selectOptions(screen.getByLabelText('Venue'), 'elsewhere, by hand');
+    await offer();
+    expect((await screen.findByRole('alert')).textContent).toBe('Say where you offer it.');
+    await userEvent.type(screen.getByLabelText('Which one'), 'a friend');
+    await userEvent.clear(field('ask'));
+    await offer();
+    await waitFor(() => expect(screen.getByRole('alert').textContent).toBe('Write both prices as 140 or 140.50.'));
+    await userEvent.type(field('ask'), '900');
+    await offer();
+    await waitFor(() => expect(sent()).toMatchObject({ venue: 'a friend', askMinor: 90_000, currency: 'EUR' }));
+  });
+
+  it('of which neither worth nor cost is known has no price of its own', () => {
+    const inputs = { ...plan().inputs, lowMinor: null, highMinor: null, costMinor: 0 };
+    render(<OfferForm name="a.org" plan={plan({ inputs })} />);
+    expect(screen.getByText(/Neither its worth nor its cost is known/)).toBeTruthy();
+    expect(field('ask').value).toBe('');
+  });
+});

@@ -1,0 +1,137 @@
+import { fireEvent, render, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { describe, expect, it, vi } from 'vitest';
+import { answering, asked, problem } from '../testing';
+import { CrawlOptions, crawlOptionsOf, linesOf } from './crawl-options';
+import { ListImport } from './list-import';
+import { nameOfFile } from './use-table-look';
+
+const look = (columns: string[]) => ({
+  upload: 'u1',
+  format: 'table',
+  delimiter: ';',
+  hasHeader: true,
+  header: ['name', 'what'],
+  columns,
+  rows: [['a.org', 'x']],
+  readings: [],
+  remembered: false,
+  problems: [],
+});
+const file = () => new File(['name;what\na.org;x\n'], 'drops.2026.csv.gz', { type: 'text/csv' });
+const button = () => screen.getByText('Import the list') as HTMLButtonElement;
+
+function show(preview: (path: string) => unknown) {
+  answering(({ path, method }) => {
+    if (path.startsWith('/sources/lists/preview')) return preview(path);
+    return method === 'POST' ? { source: { id: 12 } } : {};
+  });
+  const onStarted = vi.fn();
+  render(<ListImport excludedEndings={['xyz']} onStarted={onStarted} />);
+  return { onStarted };
+}
+
+describe('a list file', () => {
+  it('is looked at, named after itself, and imported as it was read, once', async () => {
+    const { onStarted } = show(() => look(['domain', 'ignore']));
+    await userEvent.upload(screen.getByLabelText('Choose a list'), file());
+    const name = (await screen.findByLabelText('Name of the source')) as HTMLInputElement;
+    expect(name.value).toBe('drops.2026');
+    await userEvent.type(screen.getByLabelText(/Endings that are out/), ' top');
+    // both presses come before the first is answered
+    fireEvent.click(button());
+    fireEvent.click(button());
+    await waitFor(() => expect(onStarted).toHaveBeenCalledWith({ id: 12 }));
+    expect(asked.filter(({ path }) => path === '/sources/lists').map(({ body }) => body)).toEqual([
+      {
+        upload: 'u1',
+        name: 'drops.2026',
+        delimiter: ';',
+        hasHeader: true,
+        columns: ['domain', 'ignore'],
+        excludedEndings: ['xyz', 'top'],
+      },
+    ]);
+  });
+
+  it('wants a column of domains and a name', async () => {
+    show(() => look(['ignore', 'ignore']));
+    await userEvent.upload(screen.getByLabelText('Choose a list'), file());
+    expect((await screen.findByText('Mark the column that holds the domain.')).getAttribute('role')).toBe('alert');
+    expect(button().disabled).toBe(true);
+  });
+
+  it('that cannot be read is said to be so, and another can be chosen', async () => {
+    let isRead = false;
+    show(() => (isRead ? look(['domain', 'ignore']) : problem('This is no list: it is a picture.')));
+    await userEvent.upload(screen.getByLabelText('Choose a list'), file());
+    expect((await screen.findByRole('alert')).textContent).toBe('This is no list: it is a picture.');
+    isRead = true;
+    await userEvent.upload(screen.getByLabelText('Choose a list'), file());
+    await waitFor(() => expect(screen.queryByText(/This is no list/)).toBeNull());
+    await waitFor(() => expect(button().disabled).toBe(false));
+  });
+
+  it.each([
+    ['drops.csv', 'drops'],
+    ['drops.csv.gz', 'drops'],
+    ['a.b.xlsx', 'a.b'],
+    ['README', 'README'],
+  ])('%s gives a source its name', (name, source) => {
+    expect(nameOfFile(new File([], name))).toBe(source);
+  });
+});
+
+describe('how a crawl goes about it', () => {
+  const optionsOf = () => crawlOptionsOf(new FormData(document.querySelector('form') as HTMLFormElement));
+  const show = (props: { depth?: number; pageBudget?: number } = {}) =>
+    render(
+      <form>
+        <CrawlOptions excludedEndings={['xyz']} briefId={4} {...props} />
+      </form>,
+    );
+
+  it('is as usual where nothing is said', () => {
+    show();
+    expect(optionsOf()).toMatchObject({
+      depth: 3,
+      pageBudget: 2000,
+      sitePageBudget: null,
+      minutesBudget: null,
+      leastFinds: null,
+      excludedEndings: ['xyz'],
+      briefId: 4,
+      subdomains: 'inside',
+      robots: 'obey',
+      checkAfter: true,
+    });
+  });
+
+  it('has no limit of depth where the field is empty, and keeps what was typed over what is proposed', async () => {
+    const { rerender } = show();
+    await userEvent.clear(screen.getByLabelText('Depth'));
+    await userEvent.clear(screen.getByLabelText('Page budget'));
+    await userEvent.type(screen.getByLabelText('Page budget'), '500');
+    rerender(
+      <form>
+        <CrawlOptions excludedEndings={[]} briefId={4} depth={1} pageBudget={90_000} />
+      </form>,
+    );
+    expect(optionsOf()).toMatchObject({ depth: null, pageBudget: 500 });
+  });
+
+  it('takes what is proposed as long as nothing was typed', () => {
+    const { rerender } = show();
+    rerender(
+      <form>
+        <CrawlOptions excludedEndings={[]} briefId={4} depth={1} pageBudget={90_000} />
+      </form>,
+    );
+    expect(optionsOf()).toMatchObject({ depth: 1, pageBudget: 90_000 });
+  });
+
+  it('reads patterns a line each, without the empty ones', () => {
+    expect(linesOf(' ^/links \r\n\n^/shop/\n')).toEqual(['^/links', '^/shop/']);
+    expect(linesOf(null)).toEqual([]);
+  });
+});
