@@ -21,7 +21,12 @@ export default defineConfig({
       { extends: true, test: { name: 'mocking', include: MOCKING, isolate: true } },
       {
         extends: true,
-        test: { name: 'components', include: ['src/ui/**/*.test.tsx'], environment: 'happy-dom', setupFiles: 'src/ui/testing.tsx' },
+        test: {
+          name: 'components',
+          include: ['src/ui/**/*.test.tsx'],
+          environment: 'happy-dom',
+          setupFiles: 'src/ui/testing.tsx',
+        },
       },
     ],
   },
