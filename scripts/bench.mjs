@@ -3,7 +3,7 @@
 import { spawn } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { install, ROOT } from './prepare.mjs';
+import { ensureTools, install, ROOT } from './prepare.mjs';
 
 /** A benchmark that takes longer waits for something that does not come. */
 const LIMIT_S = 1500;
@@ -79,6 +79,7 @@ function run(main, args, isSmall) {
 install();
 const args = process.argv.slice(2);
 const isSmall = args.includes('--small');
+if (!isSmall && (args.length === 0 || args.includes('pool-screen'))) ensureTools(['chromium']);
 process.exitCode = await run(
   await bundle(),
   args.filter((arg) => arg !== '--small'),
