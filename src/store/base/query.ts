@@ -139,12 +139,12 @@ function namedBy(names: readonly string[]): (cells: unknown[]) => Record<string,
 
 function allRows<R>(store: Store, compiled: Compiled, values: readonly unknown[]): R[] {
   const { statement, rowOf } = readingOf(store, compiled);
-  return statement.all(...values).map((cells) => rowOf(cells as unknown[])) as R[];
+  return statement.all(values).map((cells) => rowOf(cells as unknown[])) as R[];
 }
 
 function firstRow<R>(store: Store, compiled: Compiled, values: readonly unknown[]): R | undefined {
   const { statement, rowOf } = readingOf(store, compiled);
-  const cells = statement.get(...values);
+  const cells = statement.get(values);
   return cells === undefined ? undefined : (rowOf(cells as unknown[]) as R);
 }
 
@@ -229,15 +229,17 @@ export function prepared<P extends object, Q extends Query>(build: (given: P) =>
   };
   const valuesOf = (given: P) => {
     const { bindings, names } = compiledOnce();
-    return bindings.map((value, n) => {
+    const values: unknown[] = new Array(bindings.length);
+    for (let n = 0; n < values.length; n++) {
       const name = names[n];
-      return name === null ? value : given[name as keyof P];
-    });
+      values[n] = name === null ? bindings[n] : given[name as keyof P];
+    }
+    return values;
   };
   return {
     all: (store, given) => allRows(store, compiledOnce(), valuesOf(given)),
     first: (store, given) => firstRow(store, compiledOnce(), valuesOf(given)),
-    run: (store, given) => statement(store.raw, compiledOnce().sql).run(...valuesOf(given)),
+    run: (store, given) => statement(store.raw, compiledOnce().sql).run(valuesOf(given)),
   };
 }
 
