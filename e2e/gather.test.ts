@@ -48,7 +48,7 @@ describe('a trial', () => {
     await runTrial(run.context);
     reports = new Map(jobRows(store, run.context.job.id, TrialReport).map((row) => [row.seed, row]));
     expect(reports.size).toBe(seeds.length);
-  }, 60_000);
+  }, 180_000);
 
   it.each([
     ['umberleymarket.com', /challenge/],
@@ -130,7 +130,7 @@ describe('a crawl of sites that misbehave', () => {
     });
     sourceId = run.sourceId;
     await runCrawl(run.context);
-  }, 60_000);
+  }, 180_000);
 
   it('ends, and reports each trap with an example', () => {
     const traps = new Map(trapsOf(store, sourceId).map((trap) => [`${trap.site} ${trap.kind}`, trap]));

@@ -54,7 +54,7 @@ beforeAll(async () => {
   // the strength of a forwarder is reckoned with the links
   expect(run.orders.map(({ kind }) => kind)).toEqual(['measure']);
   await runMeasure(trial(store, 'measure', run.orders[0].params).context);
-}, 60_000);
+}, 180_000);
 afterAll(() => served.close());
 
 describe('the tales of the world, measured', () => {

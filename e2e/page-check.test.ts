@@ -114,7 +114,7 @@ location / { return 200 'fine'; }`,
     allowedPrivate: ['127.0.0.1'],
   });
   closing.push(startLookups(store));
-}, 60_000);
+}, 180_000);
 afterAll(async () => {
   for (const close of closing.reverse()) await close();
   for (const child of started) child.kill('SIGTERM');
@@ -140,7 +140,7 @@ describe('a page whose links lead to living, dead, slow and silent servers', () 
       },
       { pauseMs: 1000 },
     );
-  }, 60_000);
+  }, 180_000);
   const of = (names: readonly string[]) => links.filter(({ domain }) => names.includes(domain ?? ''));
   const at = (path: string) => links.find(({ url }) => url.endsWith(path));
 

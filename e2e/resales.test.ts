@@ -109,7 +109,7 @@ it('offers what is owned, answers who asks as is advised, and enters what came i
     expect(inquiriesOf(store, sale.id).filter(({ state }) => state === 'agreed')).toHaveLength(1);
   }
   expect(sold).toBeGreaterThan(2);
-}, 30_000);
+}, 90_000);
 
 it('is offered and answered once, though the line breaks after the venue has heard', async () => {
   changeSettings(store, { desks: desks('lossy-desk') });
