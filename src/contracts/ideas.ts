@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { type IdeaPattern, JOINTS, type Slot } from '../core/ideas/pattern';
+import { JOINTS } from '../core/ideas/pattern';
+import { StoredIdeaPatternSchema } from '../core/ideas/pattern-schema';
 import { IDEA_PARTS } from '../core/ideas/score';
 import type { Calls } from './call';
 import { FitSchema } from './fit';
@@ -28,21 +29,6 @@ const IdeaPatternSchema = z.object({
 });
 
 export const IdeasSchema = z.object({ briefId: z.number().int(), pattern: IdeaPatternSchema });
-
-export const SlotSchema = z.object({
-  title: z.string(),
-  words: z.array(z.string()),
-  isOptional: z.boolean(),
-}) satisfies z.ZodType<Slot>;
-
-export const StoredIdeaPatternSchema = z.object({
-  slots: z.array(SlotSchema),
-  isAnyOrder: z.boolean(),
-  withTwins: z.boolean(),
-  joints: z.array(z.enum(JOINTS)),
-  endings: z.array(z.string()),
-  mostLetters: z.number(),
-}) satisfies z.ZodType<IdeaPattern>;
 
 /** A pattern that was run for a brief. */
 export const IdeaRunSchema = z.object({

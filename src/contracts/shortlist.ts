@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ShortlistEntry } from '../core/bids/shortlist-entry';
 import { STAGES } from '../core/bids/stages';
 import type { Calls } from './call';
 import { Minor } from './parts';
@@ -19,22 +20,7 @@ export const ShortlistChangeSchema = z.object({
   note: z.string().max(5000).optional(),
 });
 
-export const ShortlistEntrySchema = z
-  .object({
-    domainId: z.number(),
-    briefId: z.number(),
-    stage: z.enum(STAGES),
-    maximumBidMinor: z.number().nullable(),
-    /** What it is worth to the person, in minor units of the brief's currency; the range is meant to hold six times in ten. */
-    worthLowMinor: z.number().nullable(),
-    worthHighMinor: z.number().nullable(),
-    /** Paid beside the price; null: as the brief says. */
-    feesMinor: z.number().nullable(),
-    note: z.string(),
-    addedAt: z.number(),
-    changedAt: z.number(),
-  })
-  .meta({ id: 'ShortlistEntry' });
+export const ShortlistEntrySchema = ShortlistEntry.meta({ id: 'ShortlistEntry' });
 
 export const shortlistCalls = {
   'GET /shortlist': {

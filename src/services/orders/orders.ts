@@ -1,9 +1,10 @@
 import type { OrderView } from '../../contracts/orders';
+import type { ShortlistEntry } from '../../core/bids/shortlist-entry';
 import { converted } from '../../core/orders/ledger';
 import type { Store } from '../../store/base/database';
 import { listOrders, type Order, openOrders } from '../../store/orders/order-rows';
 import { type Brief, listBriefs } from '../../store/shortlist/briefs';
-import { readShortlist, type ShortlistEntry } from '../../store/shortlist/shortlist';
+import { readShortlist } from '../../store/shortlist/shortlist';
 
 /** Orders as screens show them. */
 export function orderViews(store: Store, orders: readonly Order[]): OrderView[] {

@@ -2,6 +2,7 @@ import { beliefOfRange, outlookOf } from '../../core/bids/belief';
 import { type BuyTerms, type Maximum, maximumOf, presentWorth, renewalsUntilSold } from '../../core/bids/maximum';
 import type { Risk } from '../../core/bids/risk';
 import { type AuctionHabit, habitOf, rivalsOf } from '../../core/bids/rivals';
+import type { ShortlistEntry } from '../../core/bids/shortlist-entry';
 import type { FallingAdvice, WeighedWay } from '../../core/bids/weighed-way';
 import { fallingHabitOf, fallingOutlook } from '../../core/orders/falling';
 import type { OrderKind } from '../../core/orders/order';
@@ -15,7 +16,7 @@ import { listingsOf, type StoredListing } from '../../store/offers/listings';
 import { knownWays } from '../../store/offers/ways';
 import type { OrderEstimates } from '../../store/orders/order-log';
 import { type Brief, listBriefs } from '../../store/shortlist/briefs';
-import { type ShortlistEntry, shortlistedFor } from '../../store/shortlist/shortlist';
+import { shortlistedFor } from '../../store/shortlist/shortlist';
 import { inCurrency } from '../plan/currency';
 
 /** What a person says a name is worth, and pays beside its price. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { type IdeaPattern, JOINTS, type Joint } from '../../core/ideas/pattern';
+import type { IdeaPattern, Joint } from '../../core/ideas/pattern';
+import { StoredIdeaPatternSchema } from '../../core/ideas/pattern-schema';
 import type { Place } from '../../core/ideas/places';
 import { IDEA_PARTS, type IdeaPart, type ScoredIdea } from '../../core/ideas/score';
 import { type Store, write } from '../base/database';
@@ -61,17 +62,9 @@ export function addIdeaRun(store: Store, briefId: number, pattern: IdeaPattern):
   });
 }
 
-const Pattern = z.object({
-  slots: z.array(z.object({ title: z.string(), words: z.array(z.string()), isOptional: z.boolean() })),
-  isAnyOrder: z.boolean(),
-  withTwins: z.boolean(),
-  joints: z.array(z.enum(JOINTS)),
-  endings: z.array(z.string()),
-  mostLetters: z.number(),
-}) satisfies z.ZodType<IdeaPattern>;
 const unpackRun = (row: Omit<IdeaRun, 'pattern'> & { pattern: string }): IdeaRun => ({
   ...row,
-  pattern: fromJson(Pattern, row.pattern),
+  pattern: fromJson(StoredIdeaPatternSchema, row.pattern),
 });
 
 export function readIdeaRun(store: Store, id: number): IdeaRun | null {

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { ShortlistEntry } from '../../core/bids/shortlist-entry';
 import { STAGES } from '../../core/bids/stages';
 import { type Store, write } from '../base/database';
 import { all, camel, columns, first, fromJson, knex, pick, run } from '../base/query';
@@ -25,22 +25,6 @@ const entries = () =>
   );
 
 export type Stage = (typeof STAGES)[number];
-
-const ShortlistEntry = z.object({
-  domainId: z.number(),
-  briefId: z.number(),
-  stage: z.enum(STAGES),
-  maximumBidMinor: z.number().nullable(),
-  /** What it is worth to the person, in minor units of the brief's currency; the range is meant to hold six times in ten. */
-  worthLowMinor: z.number().nullable(),
-  worthHighMinor: z.number().nullable(),
-  /** Paid beside the price; null: as the brief says. */
-  feesMinor: z.number().nullable(),
-  note: z.string(),
-  addedAt: z.number(),
-  changedAt: z.number(),
-});
-export type ShortlistEntry = z.infer<typeof ShortlistEntry>;
 
 export function readShortlist(store: Store, briefId: number): (ShortlistEntry & { domain: DomainRow })[] {
   const listed = all(

@@ -1,0 +1,19 @@
+import { z } from 'zod';
+import { STAGES } from './stages';
+
+/** What was said of a domain on the shortlist of a brief. */
+export const ShortlistEntry = z.object({
+  domainId: z.number(),
+  briefId: z.number(),
+  stage: z.enum(STAGES),
+  maximumBidMinor: z.number().nullable(),
+  /** What it is worth to the person, in minor units of the brief's currency; the range is meant to hold six times in ten. */
+  worthLowMinor: z.number().nullable(),
+  worthHighMinor: z.number().nullable(),
+  /** Paid beside the price; null: as the brief says. */
+  feesMinor: z.number().nullable(),
+  note: z.string(),
+  addedAt: z.number(),
+  changedAt: z.number(),
+});
+export type ShortlistEntry = z.infer<typeof ShortlistEntry>;
