@@ -100,7 +100,7 @@ export function Policies({ own }: { own: LifePolicy[] }) {
                 {title}
               </th>
             ))}
-            <th className="font-normal">Drop hours</th>
+            <th className="pr-4 font-normal">Drop hours</th>
             <th className="font-normal">Where it stands</th>
             <th />
           </tr>
