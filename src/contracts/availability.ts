@@ -4,7 +4,7 @@ import { QUESTION_DEPTHS } from '../core/lifecycle/question-depths';
 import type { Calls } from './call';
 import { JobViewSchema } from './jobs';
 import { ConfirmedSchema, FunnelCellSchema } from './lifecycle';
-import { LaneViewSchema } from './lookups';
+import { ServerQueueSchema } from './lookups';
 import { StoredBatchSchema } from './sources';
 
 const MOST_TEXT = 8_000_000;
@@ -120,7 +120,7 @@ export const availabilityCalls = {
           nextAt: z.number().nullable(),
         }),
       ),
-      lanes: z.array(LaneViewSchema.extend({ mine: z.number() })),
+      lanes: z.array(ServerQueueSchema.extend({ mine: z.number() })),
     }),
   },
   'GET /batches/{id}/file': {
@@ -131,7 +131,7 @@ export const availabilityCalls = {
   'GET /registries': {
     summary: 'Servers with what they bear, what they taught, and when their questions will be through',
     answer: z.object({
-      registries: z.array(LaneViewSchema),
+      registries: z.array(ServerQueueSchema),
     }),
   },
   'DELETE /registries/{server}': {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 /** A server with what it bears and when its questions will be through. Times in ms; moments since 1970 UTC. */
-export const LaneViewSchema = z.object({
+export const ServerQueueSchema = z.object({
   server: z.string(),
   waiting: z.number(),
   intervalMs: z.number(),
@@ -14,4 +14,4 @@ export const LaneViewSchema = z.object({
   /** When the last of its questions is asked; null: none waits. */
   throughAt: z.number().nullable(),
 });
-export type LaneView = z.infer<typeof LaneViewSchema>;
+export type ServerQueue = z.infer<typeof ServerQueueSchema>;

@@ -72,7 +72,7 @@ async function main(): Promise<void> {
   lookups.start();
   runner.start();
   const clock = new Clock(store, runner, (ids) => refresh(ids, null), log);
-  const watcher = new Watcher(store, pool, (ids) => refresh(ids, null));
+  const watcher = new Watcher(store, pool, (ids) => refresh(ids, null), log);
   clock.also(() => {
     watcher.turn();
     sieves.turn();

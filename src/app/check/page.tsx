@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { worthOfWaiting } from '../../core/lifecycle/near-miss';
 import { displayName } from '../../core/names/domain';
 import { ago, count, day, plural, score, span } from '../../core/wording/format';
-import { laneViews } from '../../services/availability/queues';
+import { queueViews } from '../../services/availability/queues';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
 import type { DomainRow } from '../../store/domains/domains';
@@ -90,7 +90,7 @@ export default async function CheckPage({ searchParams }: { searchParams: Search
       </div>
       <div className="flex min-w-0 flex-col gap-7">
         <LookupProblems problems={lookupProblems(store)} waiting={waitingNames(store)} now={now} />
-        <Registries lanes={laneViews(store)} now={now} />
+        <Registries queues={queueViews(store)} now={now} />
         <Happened store={store} now={now} />
       </div>
     </div>

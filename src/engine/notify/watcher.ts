@@ -1,6 +1,7 @@
+import type { Logger } from 'pino';
 import { type NearMiss, rankNearMisses } from '../../core/lifecycle/near-miss';
 import type { SievePart } from '../../core/pool/conditions';
-import { type Store, write } from '../../store/base/database';
+import { type Store, writeIfFree } from '../../store/base/database';
 import { type DomainRow, readDomains } from '../../store/domains/domains';
 import { askDue, nearMissIds, setWatched } from '../../store/lifecycle/watching';
 import { listBriefs } from '../../store/shortlist/briefs';
@@ -11,6 +12,8 @@ const MOST_DUE = 500;
 const MISSES_EVERY_MS = 10 * 60_000;
 /** As long as there are none. */
 const FIRST_MISSES_MS = 30_000;
+/** When the database was being written to. */
+const BUSY_MISSES_MS = 5_000;
 /** Names that are ranked, and how many of them are watched. */
 const LOOKED_AT = 1500;
 const MOST_MISSES = 200;
@@ -30,8 +33,9 @@ export class Watcher {
 
   constructor(
     private readonly store: Store,
-    private readonly pool: PoolHost,
+    private readonly pool: Pick<PoolHost, 'query' | 'size'>,
     private readonly changed: (ids: number[]) => void,
+    private readonly log: Pick<Logger, 'error'>,
   ) {}
 
   /** One turn of the clock. */
@@ -42,8 +46,9 @@ export class Watcher {
     this.isLooking = true;
     void this.watchNearMisses()
       .then((count) => {
-        if (count === 0) this.missesAt = performance.now() + FIRST_MISSES_MS;
+        if (!count) this.missesAt = performance.now() + (count === null ? BUSY_MISSES_MS : FIRST_MISSES_MS);
       })
+      .catch((error: Error) => this.log.error({ err: error }, 'near misses could not be looked for'))
       .finally(() => {
         this.isLooking = false;
       });
@@ -53,9 +58,9 @@ export class Watcher {
    * Names that are lapsing, ranked by their worth against the time until they are free: of each brief those with its words in them,
    * then the best of all.
    *
-   * @returns how many are watched.
+   * @returns how many are watched; null: somebody else was writing, so that nothing changed.
    */
-  async watchNearMisses(): Promise<number> {
+  async watchNearMisses(): Promise<number | null> {
     const { store } = this;
     const wanted = new Set<number>();
     for (const { subjectWords } of listBriefs(store)) {
@@ -70,10 +75,14 @@ export class Watcher {
     for (const id of await this.best([], MOST_MISSES)) if (wanted.size < MOST_MISSES) wanted.add(id);
     const before = nearMissIds(store);
     const at = store.now();
-    const changed = write(store, () => [
-      ...before.filter((id) => !wanted.has(id) && setWatched(store, id, null, at)),
-      ...[...wanted].filter((id) => setWatched(store, id, 'near miss', at)),
-    ]);
+    const changed: number[] = [];
+    const isWritten = writeIfFree(store, () => {
+      changed.push(
+        ...before.filter((id) => !wanted.has(id) && setWatched(store, id, null, at)),
+        ...[...wanted].filter((id) => setWatched(store, id, 'near miss', at)),
+      );
+    });
+    if (!isWritten) return null;
     if (changed.length > 0) this.changed(changed);
     return wanted.size;
   }

@@ -28,7 +28,7 @@ export function listLastActs(store: Store): LastAct[] {
     kind: 'action' as const,
     id,
   }));
-  return [...acts, ...actions].sort((a, b) => b.at - a.at || (a.key < b.key ? 1 : -1)).slice(0, SHOWN);
+  return [...acts, ...actions].sort((a, b) => b.at - a.at || b.id - a.id).slice(0, SHOWN);
 }
 
 function actWords(act: Act, tags: ReadonlyMap<number, string>, briefs: ReadonlyMap<number, string>): string {

@@ -1,15 +1,15 @@
-import type { LaneView } from '../../contracts/lookups';
+import type { ServerQueue } from '../../contracts/lookups';
 import type { Store } from '../../store/base/database';
 import { waitingNames } from '../../store/lifecycle/suspended-questions';
-import { type Batch, funnelOf, lanesOfSource } from '../../store/sources/batches';
-import { laneViews } from './queues';
+import { type Batch, funnelOf, queuesOfSource } from '../../store/sources/batches';
+import { queueViews } from './queues';
 
 /** A batch as its page and the interface show it. */
 export function batchView(store: Store, batch: Batch) {
   const cells = funnelOf(store, batch);
-  const lanes = lanesOfSource(store, batch.id);
+  const queues = queuesOfSource(store, batch.id);
   const own = new Map(
-    lanes.map(({ server, waiting }) => [server.includes('://') ? new URL(server).host : server, waiting]),
+    queues.map(({ server, waiting }) => [server.includes('://') ? new URL(server).host : server, waiting]),
   );
   return {
     id: batch.id,
@@ -24,9 +24,9 @@ export function batchView(store: Store, batch: Batch) {
     /** Names that cannot be asked now, by what they wait for. */
     waiting: waitingNames(store, { sourceId: batch.id }),
     /** Servers that names of this batch wait for; `mine`: how many of those that wait are of this batch. */
-    lanes: laneViews(store, lanes).map((lane): LaneView & { mine: number } => ({
-      ...lane,
-      mine: own.get(lane.server) ?? 0,
+    lanes: queueViews(store, queues).map((queue): ServerQueue & { mine: number } => ({
+      ...queue,
+      mine: own.get(queue.server) ?? 0,
     })),
   };
 }

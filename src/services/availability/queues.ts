@@ -1,4 +1,4 @@
-import type { LaneView } from '../../contracts/lookups';
+import type { ServerQueue } from '../../contracts/lookups';
 import { forecastMs, freshBudget } from '../../core/lifecycle/pace';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
@@ -9,7 +9,7 @@ import { countQueues } from '../../store/lifecycle/question-queues';
 const hostOf = (server: string) => (server.includes('://') ? new URL(server).host : server);
 
 /** Servers that are or were asked, those with most waiting first. */
-export function laneViews(store: Store, only?: { server: string; waiting: number }[]): LaneView[] {
+export function queueViews(store: Store, only?: { server: string; waiting: number }[]): ServerQueue[] {
   const settings = readSettings(store);
   const budgets = readBudgets(store);
   const waiting = new Map<string, number>();
@@ -20,7 +20,7 @@ export function laneViews(store: Store, only?: { server: string; waiting: number
   // budgets run on the machine's clock, the rest on the product's
   const shift = store.now() - now;
   return [...new Set(hosts)]
-    .map((server): LaneView => {
+    .map((server): ServerQueue => {
       const declaredMs = settings.paces[server] ?? settings.registryIntervalMs;
       const budget = budgets.get(server) ?? freshBudget({ intervalMs: declaredMs });
       const count = waiting.get(server) ?? 0;

@@ -16,11 +16,13 @@ import { jobView } from '../pool/views';
 
 /** A view is kept ten times as long as it took to make, so that a large crawl's figures do not hold up the server. */
 const KEEP_FACTOR = 10;
-const kept = new Map<number, { until: number; view: CrawlView | null }>();
+const keptOf = new WeakMap<Store, Map<number, { until: number; view: CrawlView | null }>>();
 
 /** All that is known of a crawl, for its screen and for scripts; null when the source is no crawl. */
 export function crawlView(store: Store, sourceId: number): CrawlView | null {
   const started = performance.now();
+  const kept = keptOf.get(store) ?? new Map();
+  keptOf.set(store, kept);
   const found = kept.get(sourceId);
   if (found && found.until > started) return found.view;
   const view = makeView(store, sourceId);

@@ -64,7 +64,7 @@ export function funnelOf(store: Store, source: Pick<SourceRow, 'id' | 'created_a
 }
 
 /** Questions of a source's domains that wait, by whom they wait for. */
-export function lanesOfSource(
+export function queuesOfSource(
   store: Store,
   sourceId: number,
 ): { step: QuestionStep; server: string; waiting: number }[] {

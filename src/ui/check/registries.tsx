@@ -1,4 +1,4 @@
-import type { LaneView } from '../../contracts/lookups';
+import type { ServerQueue } from '../../contracts/lookups';
 import { ago, count, moment } from '../../core/wording/format';
 import { ForgetBudget } from './forget-budget';
 
@@ -12,12 +12,12 @@ const pace = (ms: number) =>
         : `${count(3_600_000 / ms)} an hour`;
 
 /** The servers that answer, each with its budget, what taught it, and when what waits will be through. */
-export function Registries({ lanes, now }: { lanes: LaneView[]; now: number }) {
+export function Registries({ queues, now }: { queues: ServerQueue[]; now: number }) {
   return (
     <section aria-labelledby="registries">
       <h1 id="registries">Who is asked, and how often</h1>
-      {lanes.length === 0 && <p className="mt-1 border-t border-rule py-2">No registry has been asked yet.</p>}
-      {lanes.map((lane) => (
+      {queues.length === 0 && <p className="mt-1 border-t border-rule py-2">No registry has been asked yet.</p>}
+      {queues.map((lane) => (
         <div key={lane.server} className="border-t border-rule py-1.5" data-lane={lane.server}>
           <div className="flex items-baseline gap-3">
             <span className="min-w-0 truncate font-semibold">{lane.server.replace(/:43$/, '')}</span>

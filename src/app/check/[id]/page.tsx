@@ -75,7 +75,7 @@ export default async function BatchPage({
             </section>
           )}
           {view.lanes.length > 0 ? (
-            <Registries lanes={view.lanes} now={now} />
+            <Registries queues={view.lanes} now={now} />
           ) : (
             <p className="small border-t border-rule pt-2">
               {open.length > 0
