@@ -15,6 +15,7 @@ const COUNTER_MS = 2 * DAY;
 const KINDS = ['bid', 'buy', 'offer', 'backorder', 'register'] as const;
 
 type Kind = (typeof KINDS)[number];
+type RefusedFor = 'gone' | 'price' | 'payment' | 'other';
 type State = 'leading' | 'outbid' | 'waiting' | 'countered' | 'won' | 'lost' | 'refused' | 'withdrawn';
 
 /** What a customer sent, as the desk wrote it down; what became of it follows from this and the time. */
@@ -26,6 +27,7 @@ interface Order {
   amountMinor: number;
   at: number;
   refused: string | null;
+  refusedFor?: RefusedFor;
   /** What it was bought for at once. */
   paidMinor: number | null;
   /** The auction it belongs to; a backorder's is private and begins at the drop. */
@@ -44,7 +46,10 @@ interface Answer {
   bids: number | null;
   reserve: AuctionState['reserve'] | null;
   reason: string | null;
+  refusedFor: RefusedFor | null;
 }
+
+const refused = (refusedFor: RefusedFor, words: string) => ({ refused: words, refusedFor });
 
 /** Where orders are taken: at each venue and at the registrar, by the key that the customer gave them. Written down before they are answered. */
 export class Desk {
@@ -158,39 +163,41 @@ export class Desk {
     if (kind === 'bid') {
       const own = this.privateAuction(host, domain, now);
       const auction = own ?? (venue && found ? auctionTermsOf(this.world, venue, found, now) : null);
-      if (!auction) return { ...order, refused: 'there is no such auction' };
+      if (!auction) return { ...order, ...refused('gone', 'there is no such auction') };
       const state = auctionAt(auction, this.bidsIn(auction), now);
-      if (state.isOver) return { ...order, refused: 'the auction is over' };
+      if (state.isOver) return { ...order, ...refused('gone', 'the auction is over') };
       const mine = state.leader === 'you';
       if (!mine && amountMinor < state.leastMinor)
-        return { ...order, refused: `below the least bid of ${(state.leastMinor / 100).toFixed(2)}` };
+        return { ...order, ...refused('price', `below the least bid of ${(state.leastMinor / 100).toFixed(2)}`) };
       return { ...order, auction };
     }
     if (kind === 'backorder') {
-      if (lot?.kind !== 'backorder' || !found) return { ...order, refused: 'it cannot be backordered' };
-      if (amountMinor < CATCH_FEE_MINOR) return { ...order, refused: `a backorder costs ${CATCH_FEE_MINOR / 100}` };
+      if (lot?.kind !== 'backorder' || !found) return { ...order, ...refused('gone', 'it cannot be backordered') };
+      if (amountMinor < CATCH_FEE_MINOR)
+        return { ...order, ...refused('price', `a backorder costs ${CATCH_FEE_MINOR / 100}`) };
       return { ...order, dropAt: dropOf(found), auction: privateTerms(host, domain, dropOf(found) ?? now) };
     }
-    if (kind === 'offer') return lot?.kind === 'offer' ? order : { ...order, refused: 'no offers are taken for it' };
+    if (kind === 'offer')
+      return lot?.kind === 'offer' ? order : { ...order, ...refused('gone', 'no offers are taken for it') };
     if ((lot?.kind !== 'buy-now' && lot?.kind !== 'falling') || lot.state !== 'open' || lot.priceMinor === null)
-      return { ...order, refused: 'it is not for sale' };
+      return { ...order, ...refused('gone', 'it is not for sale') };
     if (lot.priceMinor > amountMinor)
-      return { ...order, refused: `it costs ${(lot.priceMinor / 100).toFixed(2)} by now` };
-    if (hash(`gone ${host} ${domain}`) % 16 === 0) return { ...order, refused: 'it was sold a moment ago' };
+      return { ...order, ...refused('price', `it costs ${(lot.priceMinor / 100).toFixed(2)} by now`) };
+    if (hash(`gone ${host} ${domain}`) % 16 === 0) return { ...order, ...refused('gone', 'it was sold a moment ago') };
     return { ...order, ...this.pay(domain, lot.priceMinor) };
   }
 
   private register({ domain, amountMinor }: Order, now: number): Partial<Order> {
     const { availability, priceMinor } = availabilityOf(this.world, domain, now);
-    if (priceMinor === undefined) return { refused: `the registry says it is ${availability}` };
-    if (priceMinor > amountMinor) return { refused: `${availability}: it costs ${(priceMinor / 100).toFixed(2)}` };
+    if (priceMinor === undefined) return refused('gone', `the registry says it is ${availability}`);
+    if (priceMinor > amountMinor) return refused('price', `${availability}: it costs ${(priceMinor / 100).toFixed(2)}`);
     return this.pay(domain, priceMinor);
   }
 
   /** The card is turned down now and then, the first time. */
   private pay(domain: string, priceMinor: number): Partial<Order> {
     const isFirst = ![...this.orders.values()].some((order) => order.domain === domain);
-    if (isFirst && hash(`card ${domain}`) % 12 === 0) return { refused: 'the payment was declined' };
+    if (isFirst && hash(`card ${domain}`) % 12 === 0) return refused('payment', 'the payment was declined');
     return { paidMinor: priceMinor };
   }
 
@@ -237,8 +244,10 @@ export class Desk {
       bids: null,
       reserve: null,
       reason: null,
+      refusedFor: null,
     };
-    if (order.refused !== null) return { ...none, state: 'refused', reason: order.refused };
+    if (order.refused !== null)
+      return { ...none, state: 'refused', reason: order.refused, refusedFor: order.refusedFor ?? null };
     if (order.withdrawnAt !== null) return { ...none, state: 'withdrawn' };
     if (order.paidMinor !== null) return { ...none, state: 'won', finalMinor: order.paidMinor };
     if (order.kind === 'offer') return { ...none, ...this.offerState(order, now) };
@@ -282,7 +291,7 @@ export class Desk {
     const answersAt = at + (earlier.length > 0 ? 10 * 60_000 : random.whole(1, 4) * HOUR);
     if (now < answersAt) return { state: 'waiting' };
     if (amountMinor >= floorMinor) return { state: 'won', finalMinor: amountMinor };
-    if (amountMinor < floorMinor / 2) return { state: 'refused', reason: 'the seller declines' };
+    if (amountMinor < floorMinor / 2) return { state: 'refused', reason: 'the seller declines', refusedFor: 'price' };
     const later = [...this.orders.values()].some(
       (other) => other.kind === 'offer' && other.domain === domain && other.at > at && other.key !== key,
     );

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { ACCOUNTS, type LedgerLine } from '../core/orders/ledger';
-import { ORDER_KINDS, ORDER_STATES } from '../core/orders/order';
+import { ORDER_KINDS, ORDER_STATES, REFUSED_FOR } from '../core/orders/order';
 import { MaximumSchema, WaySchema } from './bids';
 import type { Calls } from './call';
 import { MostMinor } from './parts';
@@ -81,6 +81,7 @@ export const StoredOrderSchema = z
     reserve: z.string().nullable(),
     closesAt: z.number().nullable(),
     reason: z.string().nullable(),
+    refusedFor: z.enum(REFUSED_FOR).nullable(),
     /** Not to be sent before; null: at once. */
     sendAt: z.number().nullable(),
     attempts: z.number(),

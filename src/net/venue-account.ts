@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ORDER_KINDS, type OrderKind, VENUE_STATES } from '../core/orders/order';
+import { ORDER_KINDS, type OrderKind, REFUSED_FOR, VENUE_STATES } from '../core/orders/order';
 import { VENUE_SALE_STATES } from '../core/selling/resale';
 import { type AnswerAct, INQUIRY_STATES } from '../core/selling/talk';
 import { NetError } from './errors';
@@ -33,6 +33,7 @@ const Answer = z.object({
   bids: Count,
   reserve: Reserve,
   reason: Words,
+  refusedFor: z.enum(REFUSED_FOR).nullable().default(null),
 });
 /** Where a venue says that an order stands. */
 export type AccountAnswer = z.infer<typeof Answer>;

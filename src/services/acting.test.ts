@@ -124,9 +124,22 @@ describe('outcomes', () => {
     expect(range?.effect).toMatch(/^(8|9|1\d) of them would have held$/);
   });
 
+  it('teach the chance to be the first by what was lost or gone, whatever words a venue has for it', async () => {
+    for (let n = 0; n < 8; n++)
+      answer(ordered(domain(), { kind: 'buy' }), 'refused', {
+        reason: 'the card of another paid first',
+        refusedFor: 'gone',
+      });
+    const { suggestions } = await learningOf(store, engineOfTest(), listBriefs(store)[0]);
+    expect(suggestions).toMatchObject([{ key: 'buyNow', evidence: expect.stringContaining('0 of 8') }]);
+  });
+
   it('say nothing of speed where a card was turned down, and count what was sold on', async () => {
     for (let n = 0; n < 8; n++)
-      answer(ordered(domain(), { kind: 'buy' }), 'refused', { reason: 'the payment was declined' });
+      answer(ordered(domain(), { kind: 'buy' }), 'refused', {
+        reason: 'the payment was declined',
+        refusedFor: 'payment',
+      });
     const sold = domain();
     addToShortlist(store, brief, [sold]);
     changeShortlist(store, brief, sold, { worthLowMinor: 1000, worthHighMinor: 2000 });

@@ -79,14 +79,20 @@ export function headerKey(header: string[]): string {
     .slice(0, 2000);
 }
 
-/** Reads one row. @returns why it is set aside, when it names no domain. */
-export function readReferrer(fields: string[], columns: readonly ReferrerField[]): Referrer | string {
+/** Why a row names no domain, in words, and the same of all rows that are set aside alike. */
+export interface NoReferrer {
+  aside: string;
+  alike: string;
+}
+
+/** Reads one row. */
+export function readReferrer(fields: string[], columns: readonly ReferrerField[]): Referrer | NoReferrer {
   const value = (field: ReferrerField): string => (fields[columns.indexOf(field)] ?? '').trim();
   const text = value('domain');
-  if (text === '') return 'the row names no domain';
-  if (bareAddress(text)) return 'a bare address, not a domain';
+  if (text === '') return asideFor('the row names no domain');
+  if (bareAddress(text)) return asideFor('a bare address, not a domain');
   const domain = registrableDomain(text);
-  if (!domain) return `"${text.slice(0, 80)}" is no registrable domain`;
+  if (!domain) return asideFor(`"${text.slice(0, 80)}" is no registrable domain`, 'not a registrable domain');
   return {
     ...domain,
     strength: parseNumber(value('strength')),
@@ -97,6 +103,8 @@ export function readReferrer(fields: string[], columns: readonly ReferrerField[]
     links: parseNumber(value('links')),
   };
 }
+
+const asideFor = (aside: string, alike = aside): NoReferrer => ({ aside, alike });
 
 /** @returns the first cut that keeps the referrer out, or null when it stays. */
 export function cutBy(referrer: Referrer, cuts: ReferrerCuts, now: number): CutName | null {

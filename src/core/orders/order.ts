@@ -43,6 +43,13 @@ export const VENUE_STATES = [
 ] as const satisfies readonly OrderState[];
 export type VenueState = (typeof VENUE_STATES)[number];
 
+/**
+ * What an order was refused for: `gone`: it is not to be had any more, or somebody else was first; `price`: less than is asked; `payment`:
+ * it could not be paid; `other`: none of these, or the venue does not say.
+ */
+export const REFUSED_FOR = ['gone', 'price', 'payment', 'other'] as const;
+export type RefusedFor = (typeof REFUSED_FOR)[number];
+
 /** What happens to an order. */
 export type OrderEvent =
   /** It goes out; written down before the first byte does. */

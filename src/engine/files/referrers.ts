@@ -8,6 +8,7 @@ import {
   cutBy,
   guessReferrerColumns,
   headerKey,
+  type NoReferrer,
   type Referrer,
   readReferrer,
 } from '../../core/formats/referrers';
@@ -29,7 +30,7 @@ export async function* eachReferrer(
   columns: readonly ReferrerField[],
   cuts: ReferrerCuts,
   now: number,
-): AsyncGenerator<{ line: number; text: string } & ({ aside: string } | { referrer: Referrer; cut: CutName | null })> {
+): AsyncGenerator<{ line: number; text: string } & (NoReferrer | { referrer: Referrer; cut: CutName | null })> {
   const kind = await lookAtFile(path);
   let items: (CsvRow | CsvProblem)[] = [];
   let isHeader = true;
@@ -51,12 +52,12 @@ export async function* eachReferrer(
       }
       const { line } = item;
       if ('reason' in item) {
-        yield { line, text: item.sample, aside: item.reason };
+        yield { line, text: item.sample, aside: item.reason, alike: item.reason };
         continue;
       }
       const text = item.fields.join(' · ').slice(0, 120);
       const referrer = readReferrer(item.fields, columns);
-      if (typeof referrer === 'string') yield { line, text, aside: referrer };
+      if ('aside' in referrer) yield { line, text, ...referrer };
       else yield { line, text, referrer, cut: cutBy(referrer, cuts, now) };
     }
   };
@@ -109,10 +110,9 @@ export async function previewReferrers(
   for await (const row of eachReferrer(path, columns, cuts, store.now())) {
     preview.read++;
     if ('aside' in row) {
-      const reason = row.aside.startsWith('"') ? 'not a registrable domain' : row.aside;
-      const found = aside.get(reason);
+      const found = aside.get(row.alike);
       if (found) found.rows++;
-      else aside.set(reason, { rows: 1, example: row.text });
+      else aside.set(row.alike, { rows: 1, example: row.text });
     } else if (seen.has(row.referrer.name)) preview.repeated++;
     else {
       seen.add(row.referrer.name);

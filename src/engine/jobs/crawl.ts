@@ -366,7 +366,6 @@ class Crawl {
     const { retryMs } = this.params;
     if (this.connectivity.isCut) {
       // our own side: nobody is blamed
-      this.message = 'no site answers; the network seems to be cut. Trying again';
       this.rest(site, Math.max(50, retryMs / 4));
       return null;
     }
@@ -472,7 +471,6 @@ class Crawl {
     if (leastFinds !== null && this.yieldOfLate() < leastFinds)
       this.stopReason ??= `the last ${YIELD_PAGES} pages gave fewer than ${leastFinds} finds per 1,000`;
     this.orderMeasure();
-    if (!this.connectivity.isCut && this.message.startsWith('no site answers')) this.message = 'reading pages';
     this.report();
   }
 
@@ -539,7 +537,7 @@ class Crawl {
       total: this.params.pageBudget,
       unit: 'pages',
       rate: this.meter.rate(this.fetched),
-      message: this.message,
+      message: this.connectivity.isCut ? 'no site answers; the network seems to be cut. Trying again' : this.message,
     });
   }
 }

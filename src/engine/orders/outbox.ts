@@ -136,6 +136,7 @@ export class Outbox {
       case 'rejected':
         return happen(store, order.id, { kind: 'answer', state: 'refused' }, order.venue, reply.reason, {
           reason: reply.reason,
+          refusedFor: 'other',
           answeredAt: store.now(),
         });
       case 'unknown':
@@ -163,6 +164,7 @@ export class Outbox {
     const { state, reason, priceMinor, leastMinor, counterMinor, finalMinor, bids, reserve, closesAt } = answer;
     const after = happen(store, order.id, { kind: 'answer', state }, order.venue, wordsOf(order, answer), {
       reason,
+      refusedFor: state === 'refused' ? (answer.refusedFor ?? 'other') : null,
       priceMinor,
       leastMinor,
       counterMinor,

@@ -70,12 +70,15 @@ export async function learningOf(store: Store, engine: EnginePort, brief: Brief)
   };
 }
 
+/** What was turned down for its price or its payment says nothing of who is the first. */
+const tellsWhoWasFirst = ({ state, refusedFor }: OutcomeRow) => state !== 'refused' || refusedFor === 'gone';
+
 const percent = (share: number) => `${Math.round(100 * share)}%`;
 
 function chanceSuggestions(store: Store, ended: readonly OutcomeRow[]): Suggestion[] {
   const { chances } = readSettings(store);
   return KINDS.flatMap(([key, kind, words]) => {
-    const tried = ended.filter((one) => one.kind === kind && !/card|payment|least|costs/.test(one.reason ?? ''));
+    const tried = ended.filter((one) => one.kind === kind && tellsWhoWasFirst(one));
     const won = tried.filter(({ state }) => state === 'won').length;
     const now = chances[key];
     const suggested = Math.round(100 * learnedChance(won, tried.length, now, ASSUMED_WEIGHT)) / 100;

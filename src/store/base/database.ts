@@ -23,6 +23,7 @@ import * as waits from '../migrations/0017-waits';
 import * as forgottenHits from '../migrations/0018-forgotten-hits';
 import * as servers from '../migrations/0019-servers';
 import * as visits from '../migrations/0020-visits';
+import * as refusals from '../migrations/0021-refusals';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -59,6 +60,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0018-forgotten-hits': forgottenHits,
   '0019-servers': servers,
   '0020-visits': visits,
+  '0021-refusals': refusals,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

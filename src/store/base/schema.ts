@@ -22,7 +22,7 @@ import type { ListingState, Reserve } from '../../core/listings/listing';
 import type { PLANS, STATUSES } from '../../core/money/holding-kinds';
 import type { EntryKind } from '../../core/money/profit';
 import type { Account } from '../../core/orders/ledger';
-import type { OrderKind, OrderState } from '../../core/orders/order';
+import type { OrderKind, OrderState, RefusedFor } from '../../core/orders/order';
 import type { Judgement } from '../../core/pool/facts';
 import type { SIEVE_RUNS } from '../../core/pool/sieve-kinds';
 import type { ProspectState } from '../../core/prospecting/prospects';
@@ -286,6 +286,7 @@ export const TABLES = {
     closes_at: integer.orNull, reason: text.orNull, send_at: integer.orNull, attempts: integer.byItself,
     next_at: integer.orNull, estimates: text.byItself, created_at: integer, sent_at: integer.orNull,
     answered_at: integer.orNull, ended_at: integer.orNull, client_key: text.orNull,
+    refused_for: text.of<RefusedFor>().orNull,
   },
   order_events: {
     id: integer.byItself, order_id: integer, at: integer, who: text, state: text.of<OrderState>(), words: text,

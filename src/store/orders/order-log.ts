@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { OrderKind, OrderState } from '../../core/orders/order';
+import type { OrderKind, OrderState, RefusedFor } from '../../core/orders/order';
 import type { Store } from '../base/database';
 import { all, camel, columns, fromJson, knex, pick, run } from '../base/query';
 import { DOMAINS, ORDERS, type Order } from './order-rows';
@@ -75,7 +75,7 @@ export interface OutcomeRow {
   purpose: string;
   state: 'won' | 'lost' | 'refused';
   finalMinor: number | null;
-  reason: string | null;
+  refusedFor: RefusedFor | null;
   estimates: OrderEstimates;
 }
 
@@ -84,7 +84,7 @@ export function outcomes(store: Store): OutcomeRow[] {
   const rows = all(
     store,
     pick(knex('orders as o').join('briefs as b', 'b.id', 'o.brief_id'), {
-      ...camel(ORDERS, 'kind', 'venue', 'state', 'final_minor', 'reason'),
+      ...camel(ORDERS, 'kind', 'venue', 'state', 'final_minor', 'refused_for'),
       ...camel(BRIEFS, 'purpose'),
       packedEstimates: ORDERS.estimates,
     })

@@ -1,4 +1,4 @@
-import type { OrderKind, OrderState } from '../../core/orders/order';
+import type { OrderKind, OrderState, RefusedFor } from '../../core/orders/order';
 import { type Store, write } from '../base/database';
 import { all, camel, columns, first, knex, pick, run } from '../base/query';
 
@@ -30,6 +30,7 @@ export const orders = () =>
       'reserve',
       'closes_at',
       'reason',
+      'refused_for',
       'send_at',
       'attempts',
       'next_at',
@@ -66,6 +67,8 @@ export interface Order {
   reserve: string | null;
   closesAt: number | null;
   reason: string | null;
+  /** What it was refused for; null: it is not refused, or never went out. */
+  refusedFor: RefusedFor | null;
   /** Not to be sent before; null: at once. */
   sendAt: number | null;
   attempts: number;

@@ -88,6 +88,7 @@ export type OrderNews = Partial<
     | 'reserve'
     | 'closesAt'
     | 'reason'
+    | 'refusedFor'
     | 'attempts'
     | 'nextAt'
     | 'sentAt'
@@ -129,6 +130,7 @@ export function happen(
         reserve: after.reserve,
         closes_at: after.closesAt,
         reason: after.reason,
+        refused_for: after.refusedFor,
         attempts: after.attempts,
         next_at: after.nextAt,
         sent_at: after.sentAt,
