@@ -5,6 +5,7 @@ import type { Calls } from './call';
 import { JobViewSchema } from './jobs';
 import { ConfirmedSchema, FunnelCellSchema } from './lifecycle';
 import { ServerQueueSchema } from './lookups';
+import { choiceOf } from './query';
 import { StoredBatchSchema } from './sources';
 
 const MOST_TEXT = 8_000_000;
@@ -126,7 +127,7 @@ export const availabilityCalls = {
   'GET /batches/{id}/file': {
     media: ['text/csv', 'application/jsonl'],
     summary: 'The names of a batch with verdict and evidence, streamed',
-    query: { format: 'csv or jsonl' },
+    query: { format: choiceOf('What is answered', ['csv', 'jsonl']) },
   },
   'GET /registries': {
     summary: 'Servers with what they bear, what they taught, and when their questions will be through',

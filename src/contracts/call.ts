@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { QueryFields } from './query';
 
 /** One call of the HTTP interface. */
 export interface Call {
@@ -10,8 +11,8 @@ export interface Call {
   file?: boolean;
   /** What a form that pages send has. */
   form?: z.ZodType;
-  /** What may stand in the address, each with its meaning. */
-  query?: Record<string, string>;
+  /** What may stand in the address, each described. */
+  query?: QueryFields;
   /** What is answered as JSON. */
   answer?: z.ZodType;
   /** Kinds of files or streams that it answers, beside JSON or instead. */

@@ -16,6 +16,7 @@ import { planCalls } from './plan';
 import { poolCalls } from './pool';
 import { portfolioCalls } from './portfolio';
 import { prospectingCalls } from './prospecting';
+import type { QueryFields } from './query';
 import { rebuildCalls } from './rebuild';
 import { redirectsCalls } from './redirects';
 import { sellingCalls } from './selling';
@@ -60,6 +61,11 @@ type Part<Path extends CallPath, Key extends keyof Call> = (typeof CALLS)[Path] 
   : undefined;
 type In<Of> = Of extends z.ZodType ? z.input<Of> : undefined;
 type Out<Of> = Of extends z.ZodType ? z.output<Of> : undefined;
+/** What stands in the address, as a route reads it. */
+export type QueryOf<Path extends CallPath> =
+  Part<Path, 'query'> extends infer Fields extends QueryFields
+    ? { [Key in keyof Fields]: z.output<Fields[Key]> }
+    : Record<never, never>;
 type OrFile<Path extends CallPath> = Part<Path, 'file'> extends true ? null : never;
 
 /** What is sent with a call. */

@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { DEADLINE_KINDS, type Deadline } from '../core/deadlines/deadline';
+import { DEADLINE_KINDS, DEADLINE_SCOPES, type Deadline } from '../core/deadlines/deadline';
 import type { Calls } from './call';
+import { choiceOf, choicesOf } from './query';
 
 export const DeadlineSchema = z
   .object({
@@ -19,9 +20,9 @@ export const deadlinesCalls = {
   'GET /deadlines': {
     summary: 'Deadlines in order of time',
     query: {
-      scope: 'mine (watched by hand or shortlisted), near (with near misses) or all',
-      kinds: 'closing, price-step, answer, drop, expiry, renewal, re-check, by commas',
-      hours: 'How far ahead',
+      scope: choiceOf('Watched by hand or shortlisted; with near misses; or the whole pool', DEADLINE_SCOPES),
+      kinds: choicesOf('Kinds of deadlines', DEADLINE_KINDS),
+      hours: z.coerce.number().positive().default(1440).describe('How far ahead'),
     },
     answer: z.object({
       timeZone: z.string(),

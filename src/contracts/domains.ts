@@ -24,6 +24,7 @@ import {
 import { NameFactsSchema, NameReadingSchema } from './names';
 import { StoredChangeSchema } from './offers';
 import { DomainViewSchema } from './pool';
+import { choiceOf, countOf } from './query';
 import { ShortlistEntrySchema } from './shortlist';
 import { DiligencePointSchema, ReasonsSchema } from './verdict';
 
@@ -41,14 +42,14 @@ export const TickSchema = z.object({
   note: z.string().trim().max(2000).default(''),
 });
 
-export const TableAskSchema = z.object({
-  sort: z.string().max(40).nullable().default(null),
-  order: z.enum(['up', 'down']).default('up'),
-  filter: z.string().max(200).default(''),
-  offset: z.coerce.number().int().min(0).default(0),
-  limit: z.coerce.number().int().min(1).max(1000).default(25),
-  format: z.enum(['json', 'csv', 'jsonl']).default('json'),
-});
+const TABLE_ASK = {
+  sort: z.string().max(40).nullable().default(null).describe('Key of a column; else as it comes'),
+  order: choiceOf('Which way it is sorted', ['up', 'down']),
+  filter: z.string().max(200).default('').describe('Words that a row must hold'),
+  offset: countOf('Rows to pass over', 0),
+  limit: z.coerce.number().int().min(1).max(1000).default(25).describe('Rows at most, to 1,000'),
+  format: choiceOf('What is answered: a part as JSON, or all of what was found', ['json', 'csv', 'jsonl']),
+};
 
 export const StoredNoteSchema = z
   .object({
@@ -107,14 +108,7 @@ export const domainsCalls = {
     media: ['text/csv', 'application/jsonl'],
     summary:
       'A table of evidence (referrers, anchors, addresses, captures, checks, history), sorted and searched; as CSV or JSON Lines all of what was found',
-    query: {
-      sort: 'Key of a column',
-      order: 'up or down',
-      filter: 'Words that a row must hold',
-      offset: 'Rows to pass over',
-      limit: 'Rows at most, to 1,000',
-      format: 'json, csv or jsonl',
-    },
+    query: TABLE_ASK,
     answer: TableViewSchema,
   },
   'GET /domains/{name}/captures/{at}': {
@@ -133,7 +127,7 @@ export const domainsCalls = {
   'GET /domains/{name}/file': {
     media: ['text/html', 'application/json'],
     summary: 'The dossier as a self-contained HTML file, or as JSON',
-    query: { format: 'html or json' },
+    query: { format: choiceOf('What is answered', ['html', 'json']) },
   },
   'GET /domains/{name}/notes': {
     summary: 'Notes on a domain',

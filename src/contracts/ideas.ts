@@ -7,6 +7,7 @@ import { FitSchema } from './fit';
 import { CsvProblemSchema } from './formats';
 import { JobViewSchema } from './jobs';
 import { Endings } from './parts';
+import { countOf, idOf, textOf } from './query';
 
 const IdeaWord = z.string().regex(/^[a-z0-9]{1,40}$/, 'a word of a name has letters a to z and digits');
 
@@ -85,7 +86,7 @@ export type IdeaView = z.infer<typeof IdeaViewSchema>;
 export const ideasCalls = {
   'GET /ideas': {
     summary: 'Patterns that were run for a brief',
-    query: { brief: 'Id of the brief; else the current one' },
+    query: { brief: idOf('Number of the brief; else the current one') },
     answer: z.object({
       runs: z.array(IdeaRunSchema),
     }),
@@ -101,7 +102,7 @@ export const ideasCalls = {
   },
   'GET /ideas/{id}': {
     summary: 'The best of a run, with what is known of each ending',
-    query: { offset: 'Rows to leave out', limit: 'Rows, at most 500' },
+    query: { offset: countOf('Rows to pass over', 0), limit: countOf('Rows, at most 500', 100, 500) },
     answer: z.object({
       rows: z.array(IdeaViewSchema),
       kept: z.number(),
@@ -111,7 +112,7 @@ export const ideasCalls = {
   'POST /ideas/places': {
     summary: 'Take a table of places that names may say: place, people, growth',
     file: true,
-    query: { name: 'What the table is called' },
+    query: { name: textOf('What the table is called', 'a table') },
     status: 201,
     answer: z.object({
       taken: z.number(),

@@ -4,6 +4,7 @@ import { ORDER_KINDS, ORDER_STATES, REFUSED_FOR } from '../core/orders/order';
 import { MaximumSchema, WaySchema } from './bids';
 import type { Calls } from './call';
 import { MostMinor } from './parts';
+import { idOf, textOf } from './query';
 
 export const OrderSchema = z.object({
   name: z.string().max(253),
@@ -142,7 +143,7 @@ export type OrderTerms = z.infer<typeof OrderTermsSchema>;
 export const ordersCalls = {
   'GET /orders': {
     summary: 'Orders that are open, those that ended last, and the log of every act',
-    query: { brief: 'Id of the brief; else all' },
+    query: { brief: idOf('Number of the brief; else all') },
     answer: z.object({
       log: z.array(OrderLineSchema),
       open: z.array(OrderViewSchema),
@@ -159,7 +160,7 @@ export const ordersCalls = {
   },
   'GET /orders/terms': {
     summary: 'All ways to have a domain, on the terms of this moment',
-    query: { name: 'The domain', brief: 'Id of the brief; else the current one' },
+    query: { name: textOf('The domain', '', 300), brief: idOf('Number of the brief; else the current one') },
     answer: OrderTermsSchema.extend({
       warnings: z.array(z.string()),
       maximumBidMinor: z.number().nullable(),
@@ -195,7 +196,7 @@ export const ordersCalls = {
   },
   'GET /ledger': {
     summary: 'Accounts of a brief in double entry, and what its limits leave',
-    query: { brief: 'Id of the brief; else the current one' },
+    query: { brief: idOf('Number of the brief; else the current one') },
     answer: z.object({
       balances: z.record(z.enum(ACCOUNTS), z.number()),
       left: z.object({

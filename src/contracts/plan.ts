@@ -5,6 +5,7 @@ import { BidPlanSchema, MaximumSchema, TurnSchema, WeighedWaySchema } from './bi
 import type { Calls } from './call';
 import { CsvProblemSchema } from './formats';
 import { SalesKnownSchema } from './offers';
+import { idOf, textOf } from './query';
 
 /** A worth by sales, in the brief's currency. */
 export const SalesWorthSchema = z.object({
@@ -77,7 +78,7 @@ export const planCalls = {
   'POST /sales': {
     summary: 'Take a list of names that were sold: a table with columns for domain, price and date',
     file: true,
-    query: { name: 'What the list is called' },
+    query: { name: textOf('What the list is called', 'a list') },
     status: 201,
     answer: z.object({
       taken: z.number(),
@@ -91,7 +92,7 @@ export const planCalls = {
     summary:
       'Take a list of phrases that domains of the pool are found by: domain, phrase, position, searches, price of a visit',
     file: true,
-    query: { name: 'What the list is called' },
+    query: { name: textOf('What the list is called', 'a list') },
     status: 201,
     answer: z.object({
       taken: z.number(),
@@ -102,7 +103,10 @@ export const planCalls = {
   },
   'GET /plan': {
     summary: 'Which of the shortlist to go for, up to what and in which order, and what comes of winning and losing',
-    query: { brief: 'Id of the brief; else the current one', risk: 'cautious, even or bold; else as the brief says' },
+    query: {
+      brief: idOf('Number of the brief; else the current one'),
+      risk: z.enum(RISKS).optional().describe('How much risk; else as the brief says'),
+    },
     answer: BidPlanSchema.extend({
       turns: z.record(
         z.coerce.number(),

@@ -11,6 +11,7 @@ import type { Calls } from './call';
 
 import { NameSaidSchema } from './names';
 import { PartsSchema, PoolQuerySchema } from './pool-conditions';
+import { choiceOf, idOf, repeatable } from './query';
 
 export const TagSchema = z.object({
   id: z.number(),
@@ -233,6 +234,8 @@ export const PoolReplySchema = z.object({
 });
 export type PoolReply = z.infer<typeof PoolReplySchema>;
 
+export const EXPORT_FORMATS = ['csv', 'tsv', 'jsonl'] as const;
+
 export const poolCalls = {
   'POST /pool/query': {
     summary: 'Sift and sort the pool',
@@ -270,16 +273,16 @@ export const poolCalls = {
     media: ['text/csv', 'text/tab-separated-values', 'application/jsonl'],
     summary: 'Rows of a pool view or of the shortlist, streamed',
     query: {
-      what: 'pool or shortlist',
-      format: 'csv, tsv or jsonl',
-      c: 'A condition, as in the address of the pool; repeatable',
-      sort: 'fact:up or fact:down, several by commas',
-      brief: 'Id of the brief, for the shortlist',
+      what: choiceOf('Which rows', ['pool', 'shortlist']),
+      format: choiceOf('What is answered', EXPORT_FORMATS),
+      c: repeatable('A condition, as in the address of the pool'),
+      sort: z.string().default('').describe('fact:up or fact:down, several by commas'),
+      brief: idOf('Number of the brief, for the shortlist; else the current one'),
     },
   },
   'POST /export': {
     media: ['text/csv', 'text/tab-separated-values', 'application/jsonl'],
     summary: 'Rows of the selected domains, by a form with format, ids or a view with exceptions',
-    form: z.object({ format: z.enum(['csv', 'tsv', 'jsonl']), which: z.string() }),
+    form: z.object({ format: z.enum(EXPORT_FORMATS), which: z.string() }),
   },
 } satisfies Calls;

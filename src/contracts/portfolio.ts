@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { PLANS, STATUSES } from '../core/money/holding-kinds';
-import { COST_KINDS, INCOME_KINDS } from '../core/money/profit';
+import { COST_KINDS, GROUPINGS, INCOME_KINDS } from '../core/money/profit';
 import { PROSPECT_STATES } from '../core/prospecting/prospects';
 import { STEP_STATES } from '../core/rebuild/checklist';
 import { RESALE_STATES } from '../core/selling/resale';
@@ -8,6 +8,7 @@ import type { Calls } from './call';
 import { CsvProblemSchema } from './formats';
 import { ProfitLineSchema } from './money';
 import { MostMinor } from './parts';
+import { choiceOf } from './query';
 
 export const HoldingChangeSchema = z.object({
   renewsAt: z.number().nullable().optional(),
@@ -167,7 +168,10 @@ export const portfolioCalls = {
   'GET /holdings/profit': {
     media: ['text/csv', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
     summary: 'Profit and loss of what is owned, every sum with its entries',
-    query: { by: 'domain, brief, venue or year', format: 'json, csv or xlsx' },
+    query: {
+      by: choiceOf('What sums are of', GROUPINGS),
+      format: choiceOf('What is answered', ['json', 'csv', 'xlsx']),
+    },
     answer: z.object({
       currency: z.string(),
       by: z.string(),

@@ -4,6 +4,7 @@ import { PROSPECT_STATES } from '../core/prospecting/prospects';
 import type { Calls } from './call';
 import { DeadTargetSchema } from './crawl';
 import { KeptProspectSchema, OwnSourceSchema, ProspectSchema } from './portfolio';
+import { choiceOf, textOf } from './query';
 
 const ProspectKey = { target: z.string().min(1).max(4000) };
 const Address = z.url({ protocol: /^https?$/ }).max(4000);
@@ -45,7 +46,7 @@ export const prospectingCalls = {
   'GET /targets': {
     media: ['text/csv'],
     summary: 'Dead pages on living domains; as CSV with every linking page',
-    query: { format: 'csv, else JSON' },
+    query: { format: choiceOf('What is answered', ['json', 'csv']) },
     answer: z.object({
       targets: z.array(DeadTargetSchema),
     }),
@@ -59,7 +60,10 @@ export const prospectingCalls = {
   'POST /own-pages': {
     summary: 'Take own pages: a sitemap, a table with url and title, or addresses; or with site what a crawl has read',
     file: true,
-    query: { name: 'What the list is called', site: 'A site that was crawled' },
+    query: {
+      name: textOf('What the list is called', 'a list'),
+      site: z.string().nullable().default(null).describe('A site that was crawled, instead of a list'),
+    },
     status: 201,
     answer: z.object({
       taken: z.number(),

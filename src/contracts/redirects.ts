@@ -4,6 +4,7 @@ import type { Candidate, OldAddress, Proposal } from '../core/redirects/match';
 import type { RedirectPattern, RedirectRule, RuleProblem } from '../core/redirects/rules';
 import type { Calls } from './call';
 import { OwnSourceSchema, RuleChangeSchema, TargetLinkSchema } from './portfolio';
+import { choiceOf, textOf } from './query';
 
 const MoveTo = z
   .string()
@@ -96,11 +97,14 @@ export const RuleProblemSchema = z.discriminatedUnion('kind', [
   }),
 ]) satisfies z.ZodType<RuleProblem>;
 
+/** Files that decided rules are taken along as. */
+export const REDIRECT_FILES = ['csv', 'nginx', 'apache-map', 'apache-queries', 'apache-host'] as const;
+
 export const redirectsCalls = {
   'POST /domains/{name}/redirects/log': {
     status: 201,
     summary: 'Take the access log of the server that sends old addresses on',
-    query: { name: 'of the file; one of the same name is replaced' },
+    query: { name: textOf('Of the file; one of the same name is replaced', 'access.log', 200) },
     answer: z.object({
       lines: z.number(),
       setAside: z.number(),
@@ -142,6 +146,6 @@ export const redirectsCalls = {
   'GET /domains/{name}/redirects/file': {
     media: ['text/csv', 'text/plain'],
     summary: 'Decided rules as a file',
-    query: { format: 'csv, nginx, apache-map, apache-queries or apache-host' },
+    query: { format: choiceOf('Which file', REDIRECT_FILES) },
   },
 } satisfies Calls;

@@ -4,6 +4,7 @@ import { STAGES } from '../core/bids/stages';
 import type { Calls } from './call';
 import { Minor } from './parts';
 import { DomainViewSchema } from './pool';
+import { idOf } from './query';
 
 export const ShortlistAddSchema = z.object({
   briefId: z.number().int().positive(),
@@ -25,7 +26,7 @@ export const ShortlistEntrySchema = ShortlistEntry.meta({ id: 'ShortlistEntry' }
 export const shortlistCalls = {
   'GET /shortlist': {
     summary: 'The shortlist of a brief',
-    query: { brief: 'Id of the brief; else the current one' },
+    query: { brief: idOf('Number of the brief; else the current one') },
     answer: z.object({
       entries: z.array(ShortlistEntrySchema.extend({ domain: DomainViewSchema })),
     }),
@@ -48,7 +49,7 @@ export const shortlistCalls = {
   },
   'DELETE /shortlist/{name}': {
     summary: 'Take a domain off',
-    query: { brief: 'Id of the brief' },
+    query: { brief: z.coerce.number().int().min(0).describe('Number of the brief') },
     answer: z.object({
       before: ShortlistEntrySchema,
       action: z.number(),

@@ -11,6 +11,7 @@ import { ListPreviewSchema, ListRowSchema, ListShapeSchema } from './formats';
 import { JobViewSchema } from './jobs';
 import { ListingSchema } from './listings';
 import { StoredChangeSchema } from './offers';
+import { countOf, listOf, textOf } from './query';
 import {
   CutSchema,
   FeedSchema,
@@ -183,10 +184,14 @@ export const StartedSchema = z.object({ source: SourceRowSchema, job: JobViewSch
 
 /** What corrects how a table was read. */
 const LOOK_AGAIN = {
-  upload: 'Look again at a file sent before',
-  delimiter: 'One character',
-  header: '1 or 0',
-  columns: 'Meaning of each column, by commas',
+  upload: z.uuid().optional().describe('Look again at a file sent before'),
+  delimiter: z.string().optional().describe('One character'),
+  header: z.enum(['1', '0']).optional().describe('Whether the first row is a header'),
+  columns: z
+    .string()
+    .transform((text) => text.split(','))
+    .optional()
+    .describe('Meaning of each column, by commas'),
 };
 
 export const sourcesCalls = {
@@ -231,10 +236,11 @@ export const sourcesCalls = {
     body: ListSchema,
     file: true,
     query: {
-      name: 'Name of the source, with a file',
-      columns: 'Meaning of each column, by commas',
-      exclude: 'Endings that are out, by commas',
-      check: '1: check and measure afterwards',
+      name: textOf('Name of the source, with a file', 'List'),
+      columns: LOOK_AGAIN.columns,
+      delimiter: LOOK_AGAIN.delimiter,
+      exclude: listOf('Endings that are out, by commas'),
+      check: z.enum(['0', '1']).default('0').describe('1: check and measure afterwards'),
     },
     status: 202,
     answer: StartedSchema,
@@ -258,7 +264,10 @@ export const sourcesCalls = {
       'Import the export of a link index: the file itself, or JSON that names an upload and what its columns mean',
     body: LinksSchema,
     file: true,
-    query: { name: 'Name of the source', asOf: 'Date of its figures' },
+    query: {
+      name: textOf('Name of the source', 'Link index'),
+      asOf: z.string().optional().describe('Date of its figures'),
+    },
     status: 202,
     answer: StartedSchema,
   },
@@ -282,7 +291,10 @@ export const sourcesCalls = {
   },
   'GET /sources/{id}/listings': {
     summary: 'Open offers of a venue and what its readings changed',
-    query: { kind: 'One kind of listing', offset: 'Offers to pass over' },
+    query: {
+      kind: z.enum(LISTING_KINDS).nullable().default(null).describe('One kind of listing; else all'),
+      offset: countOf('Offers to pass over', 0),
+    },
     answer: z.object({
       listings: z.array(
         ListingSchema.extend({

@@ -3,6 +3,7 @@ import type { ComparedFact } from '../core/verdict/compare';
 import { DILIGENCE_KEYS, DILIGENCE_STATES, type DiligencePoint } from '../core/verdict/diligence';
 import type { Reason, Reasons } from '../core/verdict/reasons';
 import type { Calls } from './call';
+import { repeatable } from './query';
 
 export const ComparedFactSchema = z.object({
   group: z.string(),
@@ -42,7 +43,7 @@ export const DiligencePointSchema = z.object({
 export const verdictCalls = {
   'GET /compare': {
     summary: 'Up to four domains side by side, with what differs',
-    query: { name: 'A domain; repeatable' },
+    query: { name: repeatable('A domain; two to four of them') },
     answer: z.object({
       missing: z.array(z.string()),
       facts: z.array(ComparedFactSchema),

@@ -1,4 +1,4 @@
-import type { Answer, Body, CallPath, PartsOf, Sent } from '../contracts/calls';
+import type { Answer, Body, CallPath, PartsOf, QueryOf, Sent } from '../contracts/calls';
 import type { Issue, RefusalCode } from '../core/refusal';
 
 /** What the server says when a call cannot be done (RFC 9457). */
@@ -15,9 +15,15 @@ export class CallError extends Error {
 }
 
 type Query = Record<string, string | number | boolean | undefined> | URLSearchParams;
+/** What may stand in the address of a call, by the names of its contract. */
+type QueryFor<Path extends CallPath> =
+  | { [Name in keyof QueryOf<Path>]?: string | number | boolean | undefined }
+  | URLSearchParams;
 
 /** What goes with a call: what its path, its body or its file ask for, and no more. */
-export type With<Path extends CallPath> = { query?: Query; signal?: AbortSignal } & ([PartsOf<Path>] extends [never]
+export type With<Path extends CallPath> = { query?: QueryFor<Path>; signal?: AbortSignal } & ([PartsOf<Path>] extends [
+  never,
+]
   ? { params?: undefined }
   : { params: Record<PartsOf<Path>, string | number> }) &
   (null extends Body<Path>

@@ -25,6 +25,8 @@ class Components {
 const pointed = (schema: JsonSchema): JsonSchema =>
   JSON.parse(JSON.stringify(schema).replaceAll('"#/$defs/', '"#/components/schemas/'));
 
+const isList = (field: z.ZodType) => field instanceof z.ZodArray;
+
 const text = { schema: { type: 'string' } };
 
 /** The interface as OpenAPI 3.1, made from the contracts that check what is sent and what is answered. */
@@ -47,12 +49,10 @@ export function openApi(): Record<string, unknown> {
 
 function operationOf(path: string, call: Call, components: Components): object {
   const inPath = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, ...text }));
-  const inQuery = Object.entries(call.query ?? {}).map(([name, description]) => ({
-    name,
-    in: 'query',
-    description,
-    ...text,
-  }));
+  const inQuery = Object.entries(call.query ?? {}).map(([name, field]) => {
+    const { description, ...schema } = components.of(field, 'input');
+    return { name, in: 'query', description, required: !field.safeParse(undefined).success && !isList(field), schema };
+  });
   const content: Record<string, object> = {};
   if (call.body) content['application/json'] = { schema: components.of(call.body, 'input') };
   if (call.file) {

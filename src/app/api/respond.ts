@@ -2,8 +2,9 @@ import { isDeepStrictEqual } from 'node:util';
 import type { NextRequest } from 'next/server';
 import { z } from 'zod';
 import type { Call } from '../../contracts/call';
-import { type Body, CALLS, type CallPath, type Given, type PartsOf } from '../../contracts/calls';
+import { type Body, CALLS, type CallPath, type Given, type PartsOf, type QueryOf } from '../../contracts/calls';
 import { issuesOf } from '../../contracts/issues';
+import { readQuery } from '../../contracts/query';
 import { REFUSALS, Refusal, type RefusalCode, type RefusalTold, refusalOf } from '../../core/refusal';
 
 /** An error to be told to the caller as problem details (RFC 9457). */
@@ -57,6 +58,8 @@ interface Asked<Path extends CallPath> {
   params: Record<PartsOf<Path>, string>;
   /** What was sent as JSON, read by the contract; null: a file was sent instead. */
   body: Body<Path>;
+  /** What stands in the address behind the question mark, read by the contract. */
+  query: QueryOf<Path>;
 }
 
 type Handler<Path extends CallPath> = (
@@ -72,8 +75,10 @@ export function route<Path extends CallPath>(path: Path, handler: Handler<Path>)
   return async (request: NextRequest, context: Context): Promise<Response> => {
     try {
       checkOrigin(request);
-      // the contract is the one that Body and PartsOf are taken from
-      const asked = { request, params: await context.params, body: await readBody(request, call) } as Asked<Path>;
+      // the contract is the one that these types are taken from
+      const query = readQuery(call.query ?? {}, request.nextUrl.searchParams);
+      const body = await readBody(request, call);
+      const asked = { request, params: await context.params, body, query } as Asked<Path>;
       const given = await handler(asked);
       if (given instanceof Response) return given;
       const { status, value, headers } = given instanceof Answered ? given : new Answered(call.status ?? 200, given);

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
 import { intoDays, zonedTime } from '../../core/deadlines/days';
-import { DEADLINE_KINDS, type Deadline, type DeadlineKind } from '../../core/deadlines/deadline';
+import { DEADLINE_KINDS, DEADLINE_SCOPES, type Deadline, type DeadlineKind } from '../../core/deadlines/deadline';
 import { count, plural } from '../../core/wording/format';
-import { deadlinesIn, SCOPES } from '../../services/deadlines/deadlines';
+import { deadlinesIn } from '../../services/deadlines/deadlines';
 import { readSettings } from '../../store/base/settings';
 import { countWatched } from '../../store/lifecycle/watching';
 import { CalendarLink } from '../../ui/deadlines/calendar-link';
@@ -23,7 +23,7 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
   const store = await getStore();
   const now = store.now();
   const { timeZone, reminderMinutes } = readSettings(store);
-  const scope = SCOPES.find((one) => one === query.get('scope')) ?? 'mine';
+  const scope = DEADLINE_SCOPES.find((one) => one === query.get('scope')) ?? 'mine';
   const isList = query.get('view') === 'list';
   const asked = query.get('kinds')?.split(',') ?? [...DEADLINE_KINDS];
   const kinds = DEADLINE_KINDS.filter((kind) => asked.includes(kind));

@@ -1,3 +1,6 @@
+/** mine: watched by hand or shortlisted; near: what is watched by itself as well; all: the whole pool. */
+export const DEADLINE_SCOPES = ['mine', 'near', 'all'] as const;
+
 /** Kinds of moment that want action. */
 export const DEADLINE_KINDS = ['closing', 'price-step', 'answer', 'drop', 'expiry', 'renewal', 're-check'] as const;
 export type DeadlineKind = (typeof DEADLINE_KINDS)[number];

@@ -1,5 +1,5 @@
 import type { EnginePort } from '../../contracts/engine-port';
-import type { Deadline, DeadlineKind } from '../../core/deadlines/deadline';
+import type { DEADLINE_SCOPES, Deadline, DeadlineKind } from '../../core/deadlines/deadline';
 import type { Condition } from '../../core/pool/conditions';
 import type { Store } from '../../store/base/database';
 import { deadlinesFor, myDeadlines } from '../../store/lifecycle/deadlines';
@@ -8,11 +8,8 @@ const HOUR = 3_600_000;
 /** Domains of the whole pool whose deadlines are listed; the totals are of all. */
 export const LISTED = 400;
 
-/** mine: watched by hand or shortlisted; near: what is watched by itself as well; all: the whole pool. */
-export const SCOPES = ['mine', 'near', 'all'] as const;
-
 export interface DeadlineScope {
-  scope: (typeof SCOPES)[number];
+  scope: (typeof DEADLINE_SCOPES)[number];
   kinds: readonly DeadlineKind[];
   /** How far ahead. */
   hours: number;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { EXPORT_FORMATS } from '../../../../contracts/pool';
 import { csvLine, tsvLine } from '../../../../core/formats/csv';
 import { parseView } from '../../../../core/pool/conditions';
 import type { DomainView } from '../../../../core/pool/domain-view';
@@ -9,7 +10,7 @@ import { readRates } from '../../../../store/base/settings';
 import { readDomains } from '../../../../store/domains/domains';
 import { readShortlist } from '../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine, getStore } from '../../../server';
-import { Problem, readId, route } from '../../respond';
+import { Problem, route } from '../../respond';
 import { streamText } from '../../stream';
 
 const CHUNK = 1000;
@@ -70,11 +71,12 @@ const COLUMNS: typeof MADE = [
  * Rows of a pool view (`c` and `sort` as in the pool's address) or, with `what=shortlist`, of a brief's shortlist. `format`:
  * csv, tsv or jsonl. Streamed; there is no cap.
  */
-export const GET = route('GET /export', async ({ request }) => {
-  const query = request.nextUrl.searchParams;
-  const format = checkFormat(query.get('format') ?? 'csv');
-  const isShortlist = query.get('what') === 'shortlist';
-  const rows = isShortlist ? shortlistRows(query.get('brief')) : rowsOf(await getStore(), await viewIds(query));
+export const GET = route('GET /export', async ({ request, query }) => {
+  const { format } = query;
+  const isShortlist = query.what === 'shortlist';
+  const rows = isShortlist
+    ? shortlistRows(query.brief)
+    : rowsOf(await getStore(), await viewIds(request.nextUrl.searchParams));
   return streamText(
     formatted(rows, format, isShortlist),
     TYPES[format],
@@ -82,21 +84,12 @@ export const GET = route('GET /export', async ({ request }) => {
   );
 });
 
-const TYPES: Record<string, string> = {
+type Format = (typeof EXPORT_FORMATS)[number];
+const TYPES: Record<Format, string> = {
   csv: 'text/csv; charset=utf-8',
   tsv: 'text/tab-separated-values; charset=utf-8',
   jsonl: 'application/jsonl; charset=utf-8',
 };
-
-function checkFormat(format: string): string {
-  if (format in TYPES) return format;
-  throw new Problem(
-    400,
-    'The request makes no sense',
-    `There is no format "${format.slice(0, 20)}".`,
-    'Use csv, tsv or jsonl.',
-  );
-}
 
 interface ExportRow {
   view: DomainView;
@@ -109,7 +102,7 @@ interface ExportRow {
  */
 export const POST = route('POST /export', async ({ request }) => {
   const form = await request.formData();
-  const format = checkFormat(String(form.get('format') ?? 'csv'));
+  const format = z.enum(EXPORT_FORMATS).parse(String(form.get('format') ?? 'csv'));
   const which = SelectionSchema.parse(JSON.parse(String(form.get('which') ?? '{}')));
   let ids: number[];
   if ('ids' in which) ids = which.ids;
@@ -139,16 +132,16 @@ async function* rowsOf(store: Store, ids: number[]): AsyncGenerator<ExportRow> {
     for (const row of readDomains(store, ids.slice(at, at + CHUNK))) yield { view: domainView(row, false, rates) };
 }
 
-async function* shortlistRows(briefId: string | null): AsyncGenerator<ExportRow> {
+async function* shortlistRows(briefId: number | undefined): AsyncGenerator<ExportRow> {
   const { store, brief } = await currentBrief();
   const rates = readRates(store);
-  for (const entry of readShortlist(store, briefId ? readId(briefId) : brief.id))
+  for (const entry of readShortlist(store, briefId ?? brief.id))
     yield { view: domainView(entry.domain, true, rates), entry };
 }
 
 async function* formatted(
   rows: AsyncIterable<ExportRow>,
-  format: string,
+  format: Format,
   isShortlist: boolean,
 ): AsyncGenerator<string> {
   const titles = [...COLUMNS.map(([title]) => title), ...(isShortlist ? ['stage', 'maximum_bid', 'note'] : [])];
@@ -162,6 +155,6 @@ async function* formatted(
   }
 }
 
-function line(values: (string | number | null)[], format: string): string {
+function line(values: (string | number | null)[], format: Format): string {
   return format === 'csv' ? csvLine(values) : tsvLine(values);
 }

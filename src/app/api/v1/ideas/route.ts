@@ -3,15 +3,14 @@ import { jobView } from '../../../../services/pool/views';
 import { addIdeaRun, listIdeaRuns } from '../../../../store/ideas/ideas';
 import { listBriefs } from '../../../../store/shortlist/briefs';
 import { currentBrief, getEngine, getStore } from '../../../server';
-import { notFound, Problem, readId, route } from '../../respond';
+import { notFound, Problem, route } from '../../respond';
 
 const MOST_IDEAS = 5_000_000;
 
 /** Patterns that were run for a brief, the latest first. */
-export const GET = route('GET /ideas', async ({ request }) => {
+export const GET = route('GET /ideas', async ({ query }) => {
   const { store, brief } = await currentBrief();
-  const asked = request.nextUrl.searchParams.get('brief');
-  return { runs: listIdeaRuns(store, asked === null ? brief.id : readId(asked)) };
+  return { runs: listIdeaRuns(store, query.brief ?? brief.id) };
 });
 
 /** Makes names from a pattern, judges them and keeps the best. */

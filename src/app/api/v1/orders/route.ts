@@ -3,13 +3,12 @@ import { ordersToShow, orderViews } from '../../../../services/orders/orders';
 import { estimatesFor } from '../../../../services/orders/ways';
 import { orderLog } from '../../../../store/orders/order-log';
 import { getEngine, getStore } from '../../../server';
-import { readId, route } from '../../respond';
+import { route } from '../../respond';
 
 /** Orders that are open, those that ended last, and the log of every act. */
-export const GET = route('GET /orders', async ({ request }) => {
+export const GET = route('GET /orders', async ({ query }) => {
   const store = await getStore();
-  const asked = request.nextUrl.searchParams.get('brief');
-  const briefId = asked === null ? null : readId(asked);
+  const briefId = query.brief ?? null;
   return { ...ordersToShow(store, briefId), log: orderLog(store, { briefId }) };
 });
 

@@ -11,10 +11,8 @@ const MOST_PAGES = 50_000;
 export const GET = route('GET /own-pages', async () => ({ sources: ownSources(await getStore()) }));
 
 /** Takes own pages: a sitemap, a table or addresses as the body; or, with `site`, what a crawl has read of a site. */
-export const POST = route('POST /own-pages', async ({ request }) => {
+export const POST = route('POST /own-pages', async ({ request, query: { name, site } }) => {
   const store = await getStore();
-  const asked = request.nextUrl.searchParams;
-  const site = asked.get('site');
   if (site !== null) {
     const domain = registrableDomain(site);
     const pages = domain ? crawledPages(store, domain.name, MOST_PAGES) : [];
@@ -39,6 +37,5 @@ export const POST = route('POST /own-pages', async ({ request }) => {
       `It names ${indexes.length} further sitemaps, such as ${indexes[0]}.`,
       'Send those, one after the other.',
     );
-  const name = asked.get('name')?.slice(0, 120) ?? 'a list';
   return { taken: putOwnPages(store, pages, name), setAside: aside };
 });

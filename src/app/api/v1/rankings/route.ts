@@ -7,7 +7,7 @@ const MOST_BYTES = 40 * 1024 * 1024;
 const ASIDE_TOLD = 100;
 
 /** Takes a list of phrases that domains of the pool are found by: estimates of others, kept with the list's name. */
-export const POST = route('POST /rankings', async ({ request }) => {
+export const POST = route('POST /rankings', async ({ request, query: { name } }) => {
   const bytes = await request.arrayBuffer();
   if (bytes.byteLength > MOST_BYTES)
     throw new Problem(413, 'The file is too large', 'A list of phrases may have 40 MB.', 'Send it in parts.');
@@ -19,7 +19,6 @@ export const POST = route('POST /rankings', async ({ request }) => {
       problem,
       'Give it a header line like domain,phrase,position,searches,cpc,currency,competition,date.',
     );
-  const name = request.nextUrl.searchParams.get('name')?.slice(0, 120) ?? 'a list';
   const { taken, unknown, ids } = putRankings(await getStore(), rankings, name);
   await getEngine().domainsChanged(ids);
   return { taken, unknown, setAside: aside.length, aside: aside.slice(0, ASIDE_TOLD) };

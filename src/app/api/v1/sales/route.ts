@@ -10,7 +10,7 @@ const ASIDE_TOLD = 100;
 export const GET = route('GET /sales', async () => salesKnown(await getStore()));
 
 /** Takes a list of names that were sold: a table with columns for domain, price and date. */
-export const POST = route('POST /sales', async ({ request }) => {
+export const POST = route('POST /sales', async ({ request, query: { name } }) => {
   const bytes = await request.arrayBuffer();
   if (bytes.byteLength > MOST_BYTES)
     throw new Problem(413, 'The file is too large', 'A list of sales may have 20 MB.', 'Send it in parts.');
@@ -23,7 +23,6 @@ export const POST = route('POST /sales', async ({ request }) => {
       'Give it a header line like domain,price,currency,date,venue.',
     );
   const store = await getStore();
-  const name = request.nextUrl.searchParams.get('name')?.slice(0, 120) ?? 'a list';
   const taken = putSales(store, sales, name);
   return {
     taken,

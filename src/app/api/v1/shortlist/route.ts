@@ -5,12 +5,11 @@ import { findDomain } from '../../../../store/domains/domains';
 import { listBriefs } from '../../../../store/shortlist/briefs';
 import { addToShortlist, readShortlist } from '../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine, getStore } from '../../../server';
-import { notFound, readId, route } from '../../respond';
+import { notFound, route } from '../../respond';
 
-export const GET = route('GET /shortlist', async ({ request }) => {
+export const GET = route('GET /shortlist', async ({ query }) => {
   const { store, brief } = await currentBrief();
-  const asked = request.nextUrl.searchParams.get('brief');
-  const entries = readShortlist(store, asked ? readId(asked) : brief.id);
+  const entries = readShortlist(store, query.brief ?? brief.id);
   const rates = readRates(store);
   return {
     entries: entries.map((entry) => ({ ...entry, domain: domainView(entry.domain, true, rates) })),

@@ -5,9 +5,9 @@ import { route } from '../../respond';
 import { streamText } from '../../stream';
 
 /** Dead pages on living domains: as JSON, or with every linking page as CSV. */
-export const GET = route('GET /targets', async ({ request }) => {
+export const GET = route('GET /targets', async ({ query: { format } }) => {
   const store = await getStore();
-  if (request.nextUrl.searchParams.get('format') !== 'csv') return { targets: deadTargets(store) };
+  if (format === 'json') return { targets: deadTargets(store) };
   function* lines(): Generator<string> {
     yield csvLine(['dead_page', 'status', 'linking_page', 'title', 'anchor', 'nofollow', 'contact']);
     for (const row of eachLinkingPage(store))

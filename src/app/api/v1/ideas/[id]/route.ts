@@ -4,18 +4,13 @@ import { listBriefs } from '../../../../../store/shortlist/briefs';
 import { getStore } from '../../../../server';
 import { notFound, readId, route } from '../../../respond';
 
-const MOST_ROWS = 500;
-
 /** The best of a run, with what is known of each ending. */
-export const GET = route('GET /ideas/{id}', async ({ request, params: { id } }) => {
+export const GET = route('GET /ideas/{id}', async ({ query: { offset, limit }, params: { id } }) => {
   const store = await getStore();
   const run = readIdeaRun(store, readId(id));
   if (!run) throw notFound(`run ${id}`);
   const brief = listBriefs(store).find(({ id: briefId }) => briefId === run.briefId);
   if (!brief) throw notFound(`brief of run ${id}`);
-  const asked = request.nextUrl.searchParams;
-  const offset = readId(asked.get('offset') ?? '0');
-  const limit = Math.min(MOST_ROWS, readId(asked.get('limit') ?? '100'));
   return {
     run,
     ...ideaViews(store, { id: run.id, endings: run.pattern.endings, brief }, offset, limit),

@@ -3,15 +3,13 @@ import { concernsOf } from '../../../../../services/dossier/concerns';
 import { reckon } from '../../../../../services/plan/plan';
 import { readShortlist } from '../../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine } from '../../../../server';
-import { readId, route } from '../../../respond';
+import { route } from '../../../respond';
 
 /** All ways to have a domain, on the terms of this moment, the cheapest in all first, with what limits allow and the most to pay. */
-export const GET = route('GET /orders/terms', async ({ request }) => {
-  const asked = request.nextUrl.searchParams;
+export const GET = route('GET /orders/terms', async ({ query }) => {
   const { briefs, brief: current } = await currentBrief();
-  const { store, row } = await domainRow(asked.get('name') ?? '');
-  const id = asked.get('brief');
-  const brief = briefs.find((one) => one.id === (id === null ? current.id : readId(id))) ?? current;
+  const { store, row } = await domainRow(query.name);
+  const brief = briefs.find((one) => one.id === query.brief) ?? current;
   const terms = await getEngine().orderTerms(brief.id, row.id);
   const isListed = readShortlist(store, brief.id).some(({ domainId }) => domainId === row.id);
   const reckoned = isListed ? reckon(store, brief).entries.find(({ entry }) => entry.domainId === row.id) : null;

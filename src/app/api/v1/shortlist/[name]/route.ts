@@ -2,7 +2,7 @@ import { recordAct } from '../../../../../store/domains/acts';
 import { findDomain } from '../../../../../store/domains/domains';
 import { changeShortlist, type ShortlistChange, shortlistedFor } from '../../../../../store/shortlist/shortlist';
 import { getEngine, getStore } from '../../../../server';
-import { notFound, readId, route } from '../../../respond';
+import { notFound, route } from '../../../respond';
 
 const FIELD_WORDS = {
   stage: 'stage',
@@ -41,8 +41,7 @@ export const PATCH = route('PATCH /shortlist/{name}', async ({ params: { name },
 });
 
 /** Takes a domain off; what was said of it holds again when it is put on again. Answers with the entry as it was, and with the action that can be undone. */
-export const DELETE = route('DELETE /shortlist/{name}', async ({ request, params: { name } }) => {
-  const briefId = readId(request.nextUrl.searchParams.get('brief') ?? '');
+export const DELETE = route('DELETE /shortlist/{name}', async ({ query: { brief: briefId }, params: { name } }) => {
   const id = await domainId(name);
   const before = shortlistedFor(await getStore(), id).find((entry) => entry.briefId === briefId);
   if (!before) throw notFound(`entry for "${name}" on that shortlist`);

@@ -9,13 +9,13 @@ import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
  * Takes the export of a link index, then measures anew: the file as body or multipart (`?name=`), its columns as the header says; or as JSON
  * one that was uploaded before (`/sources/cuts/preview`), with what its columns mean.
  */
-export const POST = route('POST /sources/links', async ({ request, body }) => {
+export const POST = route('POST /sources/links', async ({ request, body, query }) => {
   const given =
     body ??
     LinksSchema.parse({
       upload: await saveUpload(await uploadedStream(request)),
-      name: request.nextUrl.searchParams.get('name') ?? 'Link index',
-      asOf: request.nextUrl.searchParams.get('asOf') ?? undefined,
+      name: query.name,
+      asOf: query.asOf,
     });
   const { upload, name, columns, delimiter, hasHeader, asOf } = given;
   const path = uploadPath(upload);

@@ -1,4 +1,5 @@
 import type { NextRequest } from 'next/server';
+import type { QueryOf } from '../../../../../contracts/calls';
 import { ListSchema } from '../../../../../contracts/source-forms';
 import { jobView } from '../../../../../services/pool/views';
 import type { JobOrder } from '../../../../../store/base/jobs';
@@ -12,8 +13,8 @@ import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
  * Imports a list. Either JSON that names an upload whose preview was corrected, or the file itself (body or multipart) with
  * `?name=`; then everything is recognised.
  */
-export const POST = route('POST /sources/lists', async ({ request, body }) => {
-  const order = body ?? (await recognised(request));
+export const POST = route('POST /sources/lists', async ({ request, body, query }) => {
+  const order = body ?? (await recognised(request, query));
   if (!order.columns.includes('domain'))
     throw new Problem(
       400,
@@ -46,17 +47,16 @@ export const POST = route('POST /sources/lists', async ({ request, body }) => {
   return { source: sourceOf(store, sourceId), job: jobView(job) };
 });
 
-async function recognised(request: NextRequest) {
-  const query = request.nextUrl.searchParams;
+async function recognised(request: NextRequest, query: QueryOf<'POST /sources/lists'>) {
   const upload = await saveUpload(await uploadedStream(request));
   const guess = await getEngine().previewList(uploadPath(upload), {});
   return ListSchema.parse({
     upload,
-    name: query.get('name') ?? 'List',
-    delimiter: query.get('delimiter') ?? guess.delimiter,
+    name: query.name,
+    delimiter: query.delimiter ?? guess.delimiter,
     hasHeader: guess.hasHeader,
-    columns: query.get('columns')?.split(',') ?? guess.columns,
-    excludedEndings: query.get('exclude')?.split(',').filter(Boolean) ?? [],
-    checkAfter: query.get('check') === '1',
+    columns: query.columns ?? guess.columns,
+    excludedEndings: query.exclude ?? [],
+    checkAfter: query.check === '1',
   });
 }

@@ -4,25 +4,17 @@ import { type DomainRow, readDomains } from '../../../../../../store/domains/dom
 import { checksOf, type StoredCheck, windowOf } from '../../../../../../store/lifecycle/verdicts';
 import { idsOfBatch, readBatch } from '../../../../../../store/sources/batches';
 import { getStore } from '../../../../../server';
-import { notFound, Problem, readId, route } from '../../../../respond';
+import { notFound, readId, route } from '../../../../respond';
 import { streamText } from '../../../../stream';
 
 const CHUNK = 500;
 const iso = (at: number | null | undefined) => (at == null ? null : new Date(at).toISOString());
 
 /** The names of a batch with verdict and evidence, in the order they stood: `format` csv or jsonl. Streamed. */
-export const GET = route('GET /batches/{id}/file', async ({ request, params: { id } }) => {
+export const GET = route('GET /batches/{id}/file', async ({ query: { format }, params: { id } }) => {
   const store = await getStore();
   const batch = readBatch(store, readId(id));
   if (!batch) throw notFound(`batch ${id}`);
-  const format = request.nextUrl.searchParams.get('format') ?? 'csv';
-  if (format !== 'csv' && format !== 'jsonl')
-    throw new Problem(
-      400,
-      'The request makes no sense',
-      `There is no format "${format.slice(0, 20)}".`,
-      'Use csv or jsonl.',
-    );
   const type = format === 'csv' ? 'text/csv; charset=utf-8' : 'application/jsonl; charset=utf-8';
   return streamText(rows(store, batch.id, format), type, `batch-${batch.id}.${format}`);
 });

@@ -2,15 +2,12 @@ import { domainRow } from '../../../../../../app/api/domain-row';
 import { readDossier } from '../../../../../../services/dossier/dossier';
 import { dossierFile } from '../../../../../domains/report';
 import { currentBrief } from '../../../../../server';
-import { notFound, Problem, route } from '../../../../respond';
+import { notFound, route } from '../../../../respond';
 
 /** The dossier to keep: as one HTML file that needs nothing else, or as JSON. */
-export const GET = route('GET /domains/{name}/file', async ({ request, params: { name } }) => {
+export const GET = route('GET /domains/{name}/file', async ({ query: { format }, params: { name } }) => {
   const { store, row } = await domainRow(name);
   const { brief } = await currentBrief();
-  const format = request.nextUrl.searchParams.get('format') ?? 'html';
-  if (format !== 'html' && format !== 'json')
-    throw new Problem(400, 'The request makes no sense', `"${format.slice(0, 40)}" is neither html nor json.`);
   const dossier = await readDossier(store, row.name, brief.id);
   if (!dossier) throw notFound(`domain "${row.name}"`);
   const text =

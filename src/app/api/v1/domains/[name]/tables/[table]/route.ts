@@ -1,16 +1,14 @@
 import { domainRow } from '../../../../../../../app/api/domain-row';
-import { TableAskSchema } from '../../../../../../../contracts/domains';
 import { csvLine } from '../../../../../../../core/formats/csv';
 import { readReferrers } from '../../../../../../../services/dossier/referrers';
 import { EVIDENCE_TABLES, type EvidenceTable, tableOf } from '../../../../../../../services/dossier/tables';
 import { notFound, route } from '../../../../../respond';
 
 /** A table of evidence: sorted, searched, a part of it, or all of what was found as CSV or JSON Lines. */
-export const GET = route('GET /domains/{name}/tables/{table}', async ({ request, params: { name, table } }) => {
+export const GET = route('GET /domains/{name}/tables/{table}', async ({ query, params: { name, table } }) => {
   const { row, store } = await domainRow(name);
   if (!EVIDENCE_TABLES.includes(table as EvidenceTable)) throw notFound(`table "${table.slice(0, 40)}"`);
-  const ask = TableAskSchema.parse(Object.fromEntries(request.nextUrl.searchParams));
-  const { format, order, ...rest } = ask;
+  const { format, order, ...rest } = query;
   const all = format === 'json' ? rest : { ...rest, offset: 0, limit: Number.MAX_SAFE_INTEGER };
   await readReferrers(store, row);
   const view = tableOf(store, row, table as EvidenceTable, { ...all, descending: order === 'down' });
