@@ -68,7 +68,7 @@ export const SourceRowSchema = SourceCountsSchema.extend({
 
 /** Names that were pasted to be checked: a list, with how far it is asked. */
 export const StoredBatchSchema = SourceRowSchema.extend({
-  detail: z.object({
+  detail: z.looseObject({
     isBatch: z.literal(true),
     depth: z.enum(QUESTION_DEPTHS),
     freshMs: z.number(),

@@ -27,9 +27,12 @@ export interface RebuildTold extends RebuildWorth {
 export function rebuildFor(store: Store, row: DomainRow, brief: Brief): RebuildTold | null {
   const listed = rankingsOf(store, row.id);
   const priced = inCurrency(readRates(store), brief.currency);
-  const rankings = newest(listed).map((ranking) => ({
-    ...ranking,
-    clickMinor: priced(ranking.clickMinor, ranking.currency) ?? ranking.clickMinor,
+  const rankings = newest(listed).map(({ phrase, position, searches, clickMinor, currency, competition }) => ({
+    phrase,
+    position,
+    searches,
+    clickMinor: priced(clickMinor, currency) ?? clickMinor,
+    competition,
   }));
   const now = store.now();
   const isOff = row.phase !== 'active' && row.last_seen_at !== null;

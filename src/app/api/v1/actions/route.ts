@@ -1,9 +1,8 @@
-import { registrableDomain } from '../../../../core/names/domain';
 import { checkAndMeasure } from '../../../../store/base/jobs';
-import { findDomain } from '../../../../store/domains/domains';
 import { type Act, tagNamed } from '../../../../store/domains/marks';
 import { listBriefs } from '../../../../store/shortlist/briefs';
 import { getEngine, getStore } from '../../../server';
+import { namedRows } from '../../domain-row';
 import { answered, notFound, route } from '../../respond';
 
 /** Does one thing to some domains, or to all that pass a sieve. Answers with the number of the action, by which it can be undone. */
@@ -11,17 +10,7 @@ export const POST = route('POST /actions', async ({ body }) => {
   const { act, which } = body;
   const store = await getStore();
   const engine = getEngine();
-  const asked =
-    'names' in which
-      ? {
-          ids: which.names.map((name) => {
-            const domain = registrableDomain(name);
-            const row = domain && findDomain(store, domain.name);
-            if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
-            return row.id;
-          }),
-        }
-      : which;
+  const asked = 'names' in which ? { ids: namedRows(store, which.names).map(({ id }) => id) } : which;
   if (act.kind === 'measure') {
     const { ids } = await engine.idsOf(asked);
     if (ids.length > 0) await engine.addJob(checkAndMeasure({ ids }));

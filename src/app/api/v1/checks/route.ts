@@ -1,9 +1,8 @@
-import { registrableDomain } from '../../../../core/names/domain';
 import { jobView } from '../../../../services/pool/views';
 import { checkAndMeasure } from '../../../../store/base/jobs';
-import { findDomain } from '../../../../store/domains/domains';
 import { getEngine, getStore } from '../../../server';
-import { notFound, route } from '../../respond';
+import { namedRows } from '../../domain-row';
+import { route } from '../../respond';
 
 const FEW = 20;
 
@@ -11,12 +10,7 @@ const FEW = 20;
 export const POST = route('POST /checks', async ({ body }) => {
   const { sourceId, ids, names } = body;
   const store = await getStore();
-  const named = (names ?? []).map((name) => {
-    const domain = registrableDomain(name);
-    const row = domain && findDomain(store, domain.name);
-    if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
-    return row.id;
-  });
+  const named = namedRows(store, names ?? []).map(({ id }) => id);
   // a person waits for a few names, and wants to know all of them
   const isFew = sourceId === undefined && (ids ?? named).length <= FEW;
   const order = checkAndMeasure(

@@ -1,9 +1,8 @@
-import { registrableDomain } from '../../../../core/names/domain';
 import { measureView } from '../../../../services/dossier/measured';
 import { jobView } from '../../../../services/pool/views';
-import { findDomain } from '../../../../store/domains/domains';
 import { getEngine, getStore } from '../../../server';
-import { notFound, route } from '../../respond';
+import { namedRows } from '../../domain-row';
+import { route } from '../../respond';
 
 /** What measuring costs and what is measured next, with the reasons. */
 export const GET = route('GET /measures', async () => measureView(await getStore()));
@@ -12,12 +11,7 @@ export const GET = route('GET /measures', async () => measureView(await getStore
 export const POST = route('POST /measures', async ({ body }) => {
   const { ids = [], names = [], withinBudget = false } = body;
   const store = await getStore();
-  const named = names.map((name) => {
-    const domain = registrableDomain(name);
-    const row = domain && findDomain(store, domain.name);
-    if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
-    return row.id;
-  });
+  const named = namedRows(store, names).map(({ id }) => id);
   const params = {
     ids: [...ids, ...named],
     wantedBy: withinBudget ? 'by hand, within the budget' : 'by hand',

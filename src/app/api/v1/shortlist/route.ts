@@ -1,10 +1,9 @@
-import { registrableDomain } from '../../../../core/names/domain';
 import { domainView } from '../../../../services/pool/views';
 import { readRates } from '../../../../store/base/settings';
-import { findDomain } from '../../../../store/domains/domains';
 import { listBriefs } from '../../../../store/shortlist/briefs';
 import { addToShortlist, readShortlist } from '../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine, getStore } from '../../../server';
+import { namedRows } from '../../domain-row';
 import { notFound, route } from '../../respond';
 
 export const GET = route('GET /shortlist', async ({ query }) => {
@@ -20,12 +19,7 @@ export const POST = route('POST /shortlist', async ({ body }) => {
   const { briefId, names } = body;
   const store = await getStore();
   if (!listBriefs(store).some((brief) => brief.id === briefId)) throw notFound(`brief ${briefId}`);
-  const rows = names.map((name) => {
-    const domain = registrableDomain(name);
-    const row = domain && findDomain(store, domain.name);
-    if (!row) throw notFound(`domain "${name.slice(0, 80)}" in the pool`);
-    return row;
-  });
+  const rows = namedRows(store, names);
   const added = new Set(
     addToShortlist(
       store,
