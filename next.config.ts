@@ -8,7 +8,13 @@ const config: NextConfig = {
   turbopack: { root: import.meta.dirname },
   devIndicators: false,
   // a page's code is read when it is first asked for: at the start the pool's first rows are waited for
-  experimental: { preloadEntriesOnStart: false },
+  experimental: {
+    preloadEntriesOnStart: false,
+    // a build takes half the time, and traces of errors are read as they were written: nobody downloads what the server runs
+    serverMinification: false,
+    turbopackSourceMaps: false,
+    turbopackFileSystemCacheForBuild: false,
+  },
   compress: true,
 };
 

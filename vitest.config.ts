@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config';
 
 const TESTS = '{src,standins,bench,e2e}/**/*.test.ts';
 /** They put others in the place of modules, which therefore have to be read anew. */
-const MOCKING = ['src/engine/runner/runner.test.ts'];
+const MOCKING = ['src/engine/runner/runner.test.ts', 'src/app/api/*-routes.test.ts'];
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
