@@ -20,7 +20,7 @@ import { type Order, readOrder } from '../src/store/orders/order-rows';
 import { happen } from '../src/store/orders/orders';
 import { listHoldings } from '../src/store/portfolio/holdings';
 import { saveBrief } from '../src/store/shortlist/briefs';
-import { DESK_KEY, Desk } from '../standins/desk';
+import { ACCOUNT_KEY, VenueAccounts } from '../standins/accounts';
 import { availabilityOf, REGISTRAR_HOST } from '../standins/registrar';
 import { type Lot, listingsOf, VENUES } from '../standins/venues';
 import { makeWeb } from '../standins/web';
@@ -39,14 +39,14 @@ const journal = join(mkdtempSync(join(tmpdir(), 'desk-')), 'orders.jsonl');
 const silent = pino({ level: 'silent' });
 const now = () => store.now();
 const desks = (path = 'desk') => [
-  { venue: EXCHANGE.name, address: `http://${EXCHANGE.host}/${path}`, key: DESK_KEY, currency: EXCHANGE.currency },
-  { venue: 'Coombe Names', address: `http://${REGISTRAR_HOST}/${path}`, key: DESK_KEY, currency: 'EUR' },
+  { venue: EXCHANGE.name, address: `http://${EXCHANGE.host}/${path}`, key: ACCOUNT_KEY, currency: EXCHANGE.currency },
+  { venue: 'Coombe Names', address: `http://${REGISTRAR_HOST}/${path}`, key: ACCOUNT_KEY, currency: 'EUR' },
 ];
 
 beforeAll(async () => {
   world = makeWorld(3, START, 1500);
   let shownNow = () => START;
-  web = makeWeb(world, () => shownNow(), new Desk(world, journal));
+  web = makeWeb(world, () => shownNow(), new VenueAccounts(world, journal));
   await new Promise<void>((done) => web.listen(0, '127.0.0.1', done));
   store = await freshStore({
     clock: { worldStart: new Date(START).toISOString(), realStart: new Date().toISOString() },
@@ -341,12 +341,12 @@ describe('what can go wrong between an order and its answer', () => {
   });
 
   it('leaves the desk with all its orders when it starts anew', () => {
-    const again = new Desk(makeWorld(3, START, 1500), journal);
+    const again = new VenueAccounts(makeWorld(3, START, 1500), journal);
     const [{ key }] = readFileSync(journal, 'utf8')
       .split('\n')
       .slice(0, 1)
       .map((line) => JSON.parse(line));
-    const asked = again.answer(EXCHANGE.host, 'GET', `/desk/orders/${key}`, '', `Bearer ${DESK_KEY}`, now());
+    const asked = again.answer(EXCHANGE.host, 'GET', `/desk/orders/${key}`, '', `Bearer ${ACCOUNT_KEY}`, now());
     expect(asked?.status).toBe(200);
   });
 });

@@ -17,7 +17,7 @@ import { answerBuyer, inquiriesOf } from '../src/store/portfolio/inquiries';
 import { ResaleRefused } from '../src/store/portfolio/resale-news';
 import { type Resale, readResale, resaleLog, resalesOf } from '../src/store/portfolio/resale-rows';
 import { offerResale } from '../src/store/portfolio/resales';
-import { DESK_KEY, Desk } from '../standins/desk';
+import { ACCOUNT_KEY, VenueAccounts } from '../standins/accounts';
 import { VENUES } from '../standins/venues';
 import { makeWeb } from '../standins/web';
 import { makeWorld } from '../standins/world';
@@ -36,13 +36,13 @@ const desks = (path = 'desk') =>
   VENUES.map(({ name, host, currency }) => ({
     venue: name,
     address: `http://${host}/${path}`,
-    key: DESK_KEY,
+    key: ACCOUNT_KEY,
     currency,
   }));
 
 beforeAll(async () => {
   let shownNow = () => START;
-  web = makeWeb(makeWorld(3, START, 1500), () => shownNow(), new Desk(makeWorld(3, START, 1500), journal));
+  web = makeWeb(makeWorld(3, START, 1500), () => shownNow(), new VenueAccounts(makeWorld(3, START, 1500), journal));
   await new Promise<void>((done) => web.listen(0, '127.0.0.1', done));
   store = await freshStore({
     clock: { worldStart: new Date(START).toISOString(), realStart: new Date().toISOString() },

@@ -1,8 +1,8 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
+import { ACCOUNT_KEY, VenueAccounts } from './accounts';
 import { ARCHIVE_HOST } from './archive';
-import { DESK_KEY, Desk } from './desk';
 import { bindBoth, makeDns } from './dns';
 import { writeFiles } from './files';
 import { MARK_HOST } from './mark-register';
@@ -46,9 +46,9 @@ async function main(): Promise<void> {
   const now = () => Date.parse(file.worldStart) + (Date.now() - Date.parse(file.realStart)) + clock.shiftMs();
   setBeginning(world.start);
 
-  const desk = new Desk(world, join(folder, 'world-orders.jsonl'));
-  setInterval(() => desk.settle(now()), 500);
-  const web = makeWeb(world, now, desk);
+  const accounts = new VenueAccounts(world, join(folder, 'world-orders.jsonl'));
+  setInterval(() => accounts.settle(now()), 500);
+  const web = makeWeb(world, now, accounts);
   const whois = makeWhoisServer(world, now);
   const { udp, tcp } = makeDns(world, now);
   const host = '127.0.0.1';
@@ -85,10 +85,10 @@ async function main(): Promise<void> {
         ...VENUES.map(({ host, name, currency }) => ({
           venue: name,
           address: `http://${host}/desk`,
-          key: DESK_KEY,
+          key: ACCOUNT_KEY,
           currency,
         })),
-        { venue: 'Coombe Names', address: `http://${REGISTRAR_HOST}/desk`, key: DESK_KEY, currency: 'EUR' },
+        { venue: 'Coombe Names', address: `http://${REGISTRAR_HOST}/desk`, key: ACCOUNT_KEY, currency: 'EUR' },
       ],
       registrarDesk: 'Coombe Names',
     },

@@ -1,6 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import { VenueAccounts } from './accounts';
 import { ARCHIVE_HOST, archiveAnswer } from './archive';
-import { Desk } from './desk';
 import { markAnswer } from './mark-register';
 import { type Page, pageOf } from './pages';
 import { registrarAnswer } from './registrar';
@@ -10,7 +10,7 @@ import { venueAnswer } from './venues';
 import type { World } from './world';
 
 /** Every web server of the world behind one port, told apart by Host. A host that does not resolve drops the connection. */
-export function makeWeb(world: World, now: () => number, desk = new Desk(world, null)): Server {
+export function makeWeb(world: World, now: () => number, accounts = new VenueAccounts(world, null)): Server {
   const limiter = new Limiter();
   const moods = new Moods();
   return createServer({ keepAliveTimeout: 8000 }, (request, response) => {
@@ -18,13 +18,13 @@ export function makeWeb(world: World, now: () => number, desk = new Desk(world, 
     const path = request.url ?? '/';
     const at = now();
     if (path.includes('desk/')) {
-      void deal(desk, host, request, response, at);
+      void deal(accounts, host, request, response, at);
       return;
     }
     const page =
       host === ARCHIVE_HOST
         ? archiveAnswer(world, path, at)
-        : (venueAnswer(world, host, path, at, request.headers, (auction) => desk.bidsOn(auction)) ??
+        : (venueAnswer(world, host, path, at, request.headers, (auction) => accounts.bidsOn(auction)) ??
           searchAnswer(world, host, path, at) ??
           rdapAnswer(world, limiter, host, path, at) ??
           registrarAnswer(world, host, path, at) ??
@@ -44,9 +44,9 @@ export function makeWeb(world: World, now: () => number, desk = new Desk(world, 
 const MOST_ORDER_BYTES = 10_000;
 const SLOW_MS = 4000;
 
-/** An order at a desk. One desk takes its time to answer, one breaks off once it has done what it was asked. */
+/** An order at an account. One takes its time to answer, one breaks off once it has done what it was asked. */
 async function deal(
-  desk: Desk,
+  accounts: VenueAccounts,
   host: string,
   request: IncomingMessage,
   response: ServerResponse,
@@ -58,7 +58,7 @@ async function deal(
     if (body.length > MOST_ORDER_BYTES) break;
   }
   const path = request.url ?? '/';
-  const page = desk.answer(host, request.method ?? 'GET', path, body, request.headers.authorization ?? '', at);
+  const page = accounts.answer(host, request.method ?? 'GET', path, body, request.headers.authorization ?? '', at);
   if (!page || (path.startsWith('/lossy-') && request.method === 'PUT')) response.destroy();
   else if (path.startsWith('/slow-') && request.method === 'PUT') setTimeout(() => send(response, page), SLOW_MS);
   else send(response, page);

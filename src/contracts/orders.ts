@@ -110,7 +110,7 @@ export type OrderView = z.infer<typeof OrderViewSchema>;
 export const WayToHaveSchema = WaySchema.extend({
   /** Whether the venue can be reached; else it is done by hand. */
   hasDesk: z.boolean(),
-  /** From the desk itself, just now; else as the listing was read, then. */
+  /** From the account itself, just now; else as the listing was read, then. */
   isLive: z.boolean(),
   /** Millionths of the brief's currency that one unit is worth; null: no rate is set. */
   ratePpm: z.number().nullable(),

@@ -23,7 +23,7 @@ let server: Server;
 let http: HttpClient;
 let reply: (request: IncomingMessage, response: ServerResponse, body: string) => void;
 let seen: { method?: string; url?: string; authorization?: string; body: string }[] = [];
-const desk = { address: 'http://saltmarchexchange.com/desk/', key: 'a key' };
+const account = { address: 'http://saltmarchexchange.com/account/', key: 'a key' };
 const json = (status: number, value: object) => (_: IncomingMessage, response: ServerResponse) => {
   response.writeHead(status, { 'content-type': 'application/json' });
   response.end(JSON.stringify(value));
@@ -52,17 +52,17 @@ afterAll(async () => {
   server.close();
 });
 
-describe('a desk', () => {
+describe('a account', () => {
   it('is sent an order under its key, and answers where it stands', async () => {
     reply = json(200, GOOD);
-    expect(await sendOrder(http, desk, ORDER)).toMatchObject({
+    expect(await sendOrder(http, account, ORDER)).toMatchObject({
       outcome: 'answered',
       value: { state: 'leading', priceMinor: 4000, finalMinor: null, closesAt: Date.UTC(2026, 10, 30, 10) },
     });
     expect(seen).toEqual([
       {
         method: 'PUT',
-        url: '/desk/orders/key-of-this-order',
+        url: '/account/orders/key-of-this-order',
         authorization: 'Bearer a key',
         body: '{"domain":"pellgatehives.org","kind":"bid","amountMinor":5000,"currency":"EUR"}',
       },
@@ -71,8 +71,8 @@ describe('a desk', () => {
 
   it('is asked by GET and taken back by DELETE', async () => {
     reply = json(200, { ...GOOD, state: 'withdrawn' });
-    await askOrder(http, desk, ORDER.key, ORDER.domain);
-    await withdrawOrder(http, desk, ORDER.key, ORDER.domain);
+    await askOrder(http, account, ORDER.key, ORDER.domain);
+    await withdrawOrder(http, account, ORDER.key, ORDER.domain);
     expect(seen.map(({ method }) => method)).toEqual(['GET', 'DELETE']);
   });
 
@@ -87,19 +87,19 @@ describe('a desk', () => {
     ['prices in fractions', 200, { ...GOOD, priceMinor: 1.5 }, 'unknown'],
   ])('that %s is believed no further than that', async (_, status, value, outcome) => {
     reply = json(status, value);
-    expect((await askOrder(http, desk, ORDER.key, ORDER.domain)).outcome).toBe(outcome);
+    expect((await askOrder(http, account, ORDER.key, ORDER.domain)).outcome).toBe(outcome);
   });
 
   it('that never heard of an order that was just sent has not refused it', async () => {
-    reply = json(404, { error: 'no such desk' });
-    expect(await sendOrder(http, desk, ORDER)).toEqual({ outcome: 'rejected', reason: 'no such desk' });
+    reply = json(404, { error: 'no such account' });
+    expect(await sendOrder(http, account, ORDER)).toEqual({ outcome: 'rejected', reason: 'no such account' });
   });
 
   it('that breaks off, or says nothing, leaves it open whether it was done', async () => {
     reply = (request) => request.socket.destroy();
-    expect((await sendOrder(http, desk, ORDER)).outcome).toBe('unknown');
+    expect((await sendOrder(http, account, ORDER)).outcome).toBe('unknown');
     reply = () => undefined;
-    expect((await sendOrder(http, desk, ORDER)).outcome).toBe('unknown');
+    expect((await sendOrder(http, account, ORDER)).outcome).toBe('unknown');
   });
 
   it('tells on what terms a domain is to be had', async () => {
@@ -111,7 +111,10 @@ describe('a desk', () => {
       leastMinor: 800,
       currency: 'EUR',
     });
-    expect(await askTerms(http, desk, ORDER.domain)).toMatchObject({ outcome: 'answered', value: { leastMinor: 800 } });
-    expect(seen[0].url).toBe('/desk/terms?domain=pellgatehives.org');
+    expect(await askTerms(http, account, ORDER.domain)).toMatchObject({
+      outcome: 'answered',
+      value: { leastMinor: 800 },
+    });
+    expect(seen[0].url).toBe('/account/terms?domain=pellgatehives.org');
   });
 });

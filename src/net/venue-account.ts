@@ -5,7 +5,7 @@ import { type AnswerAct, INQUIRY_STATES } from '../core/selling/talk';
 import { NetError } from './errors';
 import type { HttpClient } from './http';
 
-/** A desk takes orders for a venue or a registrar, in the product's own open format (docs/venue-orders.md). */
+/** A account takes orders for a venue or a registrar, in the product's own open format (docs/venue-orders.md). */
 export interface AccountAddress {
   address: string;
   key: string;
@@ -61,7 +61,7 @@ export interface AccountOrder {
   currency: string;
 }
 
-/** What came of a question to a desk. `unknown`: whether it was carried out cannot be told; ask again. */
+/** What came of a question to a account. `unknown`: whether it was carried out cannot be told; ask again. */
 export type AccountReply<T> =
   | { outcome: 'answered'; value: T }
   | { outcome: 'none' }
@@ -69,30 +69,37 @@ export type AccountReply<T> =
   | { outcome: 'unknown'; reason: string };
 
 /** Sends an order under its key. Sending it again changes nothing (RFC 9110, 9.3.4): the same key is the same order. */
-export function sendOrder(http: HttpClient, desk: AccountAddress, order: AccountOrder, signal?: AbortSignal) {
+export function sendOrder(http: HttpClient, account: AccountAddress, order: AccountOrder, signal?: AbortSignal) {
   const { key, ...body } = order;
-  return ask(http, desk, `orders/${key}`, Answer, { method: 'PUT', body: JSON.stringify(body), signal }, order.domain);
+  return ask(
+    http,
+    account,
+    `orders/${key}`,
+    Answer,
+    { method: 'PUT', body: JSON.stringify(body), signal },
+    order.domain,
+  );
 }
 
-/** Asks where an order stands; `none`: the desk has never heard of it. */
-export function askOrder(http: HttpClient, desk: AccountAddress, key: string, domain: string, signal?: AbortSignal) {
-  return ask(http, desk, `orders/${key}`, Answer, { signal }, domain);
+/** Asks where an order stands; `none`: the account has never heard of it. */
+export function askOrder(http: HttpClient, account: AccountAddress, key: string, domain: string, signal?: AbortSignal) {
+  return ask(http, account, `orders/${key}`, Answer, { signal }, domain);
 }
 
 /** Takes an order back, where it is not binding. */
 export function withdrawOrder(
   http: HttpClient,
-  desk: AccountAddress,
+  account: AccountAddress,
   key: string,
   domain: string,
   signal?: AbortSignal,
 ) {
-  return ask(http, desk, `orders/${key}`, Answer, { method: 'DELETE', signal }, domain);
+  return ask(http, account, `orders/${key}`, Answer, { method: 'DELETE', signal }, domain);
 }
 
 /** Asks for the terms of a domain as they are now. */
-export function askTerms(http: HttpClient, desk: AccountAddress, domain: string, signal?: AbortSignal) {
-  return ask(http, desk, `terms?domain=${encodeURIComponent(domain)}`, Terms, { signal }, domain);
+export function askTerms(http: HttpClient, account: AccountAddress, domain: string, signal?: AbortSignal) {
+  return ask(http, account, `terms?domain=${encodeURIComponent(domain)}`, Terms, { signal }, domain);
 }
 
 const SaleAnswer = z.object({
@@ -129,18 +136,18 @@ export interface AccountOffer {
 }
 
 /** Offers a domain for sale under its key; sending it again changes nothing. */
-export function sendSale(http: HttpClient, desk: AccountAddress, { key, ...body }: AccountOffer) {
-  return ask(http, desk, `sales/${key}`, SaleAnswer, { method: 'PUT', body: JSON.stringify(body) }, body.domain);
+export function sendSale(http: HttpClient, account: AccountAddress, { key, ...body }: AccountOffer) {
+  return ask(http, account, `sales/${key}`, SaleAnswer, { method: 'PUT', body: JSON.stringify(body) }, body.domain);
 }
 
 /** Asks how a sale stands. */
-export function askSale(http: HttpClient, desk: AccountAddress, key: string, domain: string) {
-  return ask(http, desk, `sales/${key}`, SaleAnswer, {}, domain);
+export function askSale(http: HttpClient, account: AccountAddress, key: string, domain: string) {
+  return ask(http, account, `sales/${key}`, SaleAnswer, {}, domain);
 }
 
 /** Takes a domain off sale, where nobody has bought it. */
-export function withdrawSale(http: HttpClient, desk: AccountAddress, key: string, domain: string) {
-  return ask(http, desk, `sales/${key}`, SaleAnswer, { method: 'DELETE' }, domain);
+export function withdrawSale(http: HttpClient, account: AccountAddress, key: string, domain: string) {
+  return ask(http, account, `sales/${key}`, SaleAnswer, { method: 'DELETE' }, domain);
 }
 
 export interface AccountWord {
@@ -153,12 +160,12 @@ export interface AccountWord {
 /** Answers somebody who asked for it, under a key of its own. */
 export function answerInquiry(
   http: HttpClient,
-  desk: AccountAddress,
+  account: AccountAddress,
   sale: { key: string; domain: string },
   { key, ...body }: AccountWord,
 ) {
   const path = `sales/${sale.key}/answers/${key}`;
-  return ask(http, desk, path, SaleAnswer, { method: 'PUT', body: JSON.stringify(body) }, sale.domain);
+  return ask(http, account, path, SaleAnswer, { method: 'PUT', body: JSON.stringify(body) }, sale.domain);
 }
 
 interface Asked {
@@ -184,14 +191,18 @@ async function ask<T extends { domain: string }>(
     // a refusal for now is no answer to the order
     if (answer.status === 429 || answer.status >= 500) return { outcome: 'unknown', reason: `HTTP ${answer.status}` };
     if (answer.status !== 200) return { outcome: 'rejected', reason: reasonOf(text) ?? `HTTP ${answer.status}` };
-    return readDesk(text, schema, domain);
+    return readAccount(text, schema, domain);
   } catch (error) {
     if (!(error instanceof NetError)) throw error;
     return { outcome: 'unknown', reason: error.message };
   }
 }
 
-function readDesk<T extends { domain: string }>(text: string, schema: z.ZodType<T>, domain: string): AccountReply<T> {
+function readAccount<T extends { domain: string }>(
+  text: string,
+  schema: z.ZodType<T>,
+  domain: string,
+): AccountReply<T> {
   let value: unknown;
   try {
     value = JSON.parse(text);

@@ -25,7 +25,7 @@ const Policy = z.object({
 
 const Currency = z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR');
 
-const Desk = z.object({
+const VenueAccount = z.object({
   venue: z.string().min(1).max(120),
   address: z
     .string()
@@ -35,7 +35,7 @@ const Desk = z.object({
   key: z.string().max(500),
   currency: Currency,
 });
-export type Desk = z.infer<typeof Desk>;
+export type VenueAccount = z.infer<typeof VenueAccount>;
 
 /** What a person can change on the settings screen; the rest comes with the configuration file. */
 export const Settings = z.object({
@@ -120,8 +120,8 @@ export const Settings = z.object({
   /** Orders are written down and not sent. */
   isDryRun: z.boolean().default(true),
   /** Where orders go, by venue (docs/venue-orders.md); a venue without one is dealt with by hand. */
-  desks: z.array(Desk).max(50).default([]),
-  /** Which desk registers free names; empty: none, it is done by hand. */
+  desks: z.array(VenueAccount).max(50).default([]),
+  /** Which account registers free names; empty: none, it is done by hand. */
   registrarDesk: z.string().max(120).default(''),
   /** What the orders of one day may cost together, in minor units of the currency; null: no limit. */
   dayLimitMinor: z.number().int().min(0).max(1e12).nullable().default(100_000),
@@ -155,15 +155,15 @@ export const Settings = z.object({
 });
 export type Settings = z.infer<typeof Settings>;
 
-/** Settings as they may be shown: the keys of desks stay here. */
+/** Settings as they may be shown: the keys of accounts stay here. */
 export function withoutKeys(settings: Settings): Settings {
-  return { ...settings, desks: settings.desks.map((desk) => ({ ...desk, key: '' })) };
+  return { ...settings, desks: settings.desks.map((account) => ({ ...account, key: '' })) };
 }
 
-/** Desks as they are to be kept: one whose key was left empty keeps the key it has. */
-export function withKeptKeys(desks: Desk[], before: readonly Desk[]): Desk[] {
-  return desks.map((desk) =>
-    desk.key !== '' ? desk : { ...desk, key: before.find(({ venue }) => venue === desk.venue)?.key ?? '' },
+/** Accounts as they are to be kept: one whose key was left empty keeps the key it has. */
+export function withKeptKeys(accounts: VenueAccount[], before: readonly VenueAccount[]): VenueAccount[] {
+  return accounts.map((account) =>
+    account.key !== '' ? account : { ...account, key: before.find(({ venue }) => venue === account.venue)?.key ?? '' },
   );
 }
 

@@ -1,11 +1,11 @@
-import type { Desk } from '../../core/settings/settings';
+import type { VenueAccount } from '../../core/settings/settings';
 import { HttpClient } from '../../net/http';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
 
 const TIMEOUT_MS = 15_000;
 
-/** The desks of the settings and one way to reach them, kept until the settings change. */
+/** The accounts of the settings and one way to reach them, kept until the settings change. */
 export class AccountClient {
   private kept: HttpClient | null = null;
 
@@ -18,9 +18,9 @@ export class AccountClient {
     return this.kept;
   }
 
-  /** The desk of a venue; null: none is set. */
-  deskOf(venue: string): Desk | null {
-    return readSettings(this.store).desks.find((desk) => desk.venue === venue) ?? null;
+  /** The account of a venue; null: none is set. */
+  accountOf(venue: string): VenueAccount | null {
+    return readSettings(this.store).desks.find((account) => account.venue === venue) ?? null;
   }
 
   /** Settings may have changed what may be reached. */

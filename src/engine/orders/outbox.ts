@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
-import type { Desk } from '../../core/settings/settings';
+import type { VenueAccount } from '../../core/settings/settings';
 import { type AccountAnswer, type AccountReply, askOrder, sendOrder, withdrawOrder } from '../../net/venue-account';
 import { type Store, write } from '../../store/base/database';
 import { readRates, readSettings } from '../../store/base/settings';
@@ -20,14 +20,14 @@ const MOST_AT_ONCE = 8;
  */
 export class Outbox {
   private readonly busy = new Set<number>();
-  private readonly desks: AccountClient;
+  private readonly accounts: AccountClient;
 
   constructor(
     private readonly store: Store,
     private readonly changed: (ids: number[]) => void,
     private readonly log: Logger,
   ) {
-    this.desks = new AccountClient(store);
+    this.accounts = new AccountClient(store);
   }
 
   /** After a start: every order that a venue may have is asked about at once, whatever was last known. */
@@ -50,9 +50,9 @@ export class Outbox {
     try {
       const order = readOrder(this.store, id);
       if (!order || order.endedAt !== null) return order;
-      const desk = this.desks.deskOf(order.venue);
-      if (!desk) return this.without(order);
-      const after = order.state === 'queued' ? await this.send(order, desk) : await this.askAfter(order, desk);
+      const account = this.accounts.accountOf(order.venue);
+      if (!account) return this.without(order);
+      const after = order.state === 'queued' ? await this.send(order, account) : await this.askAfter(order, account);
       this.changed([order.domainId]);
       return after;
     } catch (error) {
@@ -71,9 +71,9 @@ export class Outbox {
       this.changed([order.domainId]);
       return null;
     }
-    const desk = this.desks.deskOf(order.venue);
-    if (!desk || order.endedAt !== null) return `it is ${order.state}`;
-    const reply = await withdrawOrder(this.desks.http, desk, order.key, order.name);
+    const account = this.accounts.accountOf(order.venue);
+    if (!account || order.endedAt !== null) return `it is ${order.state}`;
+    const reply = await withdrawOrder(this.accounts.http, account, order.key, order.name);
     if (reply.outcome === 'rejected') return `${order.venue}: ${reply.reason}`;
     if (reply.outcome !== 'answered') return 'the venue does not answer; it is not taken back';
     this.take(order, reply.value);
@@ -81,15 +81,15 @@ export class Outbox {
   }
 
   close(): Promise<void> {
-    return this.desks.close();
+    return this.accounts.close();
   }
 
   /** Settings may have changed what may be reached. */
   forgetClient(): void {
-    this.desks.forget();
+    this.accounts.forget();
   }
 
-  /** The desk is gone from the settings: what was not sent is refused, what was is asked about when it is back. */
+  /** The account is gone from the settings: what was not sent is refused, what was is asked about when it is back. */
   private without(order: Order): Order | null {
     if (order.state === 'queued')
       return happen(this.store, order.id, { kind: 'refuse' }, 'Jam Ladle', 'no desk of the venue is set', {
@@ -99,7 +99,7 @@ export class Outbox {
     return order;
   }
 
-  private async send(order: Order, desk: Desk): Promise<Order | null> {
+  private async send(order: Order, account: VenueAccount): Promise<Order | null> {
     const { store } = this;
     const now = store.now();
     const stop = this.reasonNotToSend(order, now);
@@ -109,7 +109,7 @@ export class Outbox {
     const sent = happen(store, order.id, { kind: 'send' }, 'Jam Ladle', `sent to ${order.venue}`, news);
     if (!sent) return null;
     const { key, name: domain, kind, amountMinor, currency } = order;
-    return this.hear(sent, await sendOrder(this.desks.http, desk, { key, domain, kind, amountMinor, currency }));
+    return this.hear(sent, await sendOrder(this.accounts.http, account, { key, domain, kind, amountMinor, currency }));
   }
 
   /** What changed since it was given: a dry run was switched on, or it is too late. */
@@ -120,8 +120,8 @@ export class Outbox {
     return null;
   }
 
-  private async askAfter(order: Order, desk: Desk): Promise<Order | null> {
-    return this.hear(order, await askOrder(this.desks.http, desk, order.key, order.name));
+  private async askAfter(order: Order, account: VenueAccount): Promise<Order | null> {
+    return this.hear(order, await askOrder(this.accounts.http, account, order.key, order.name));
   }
 
   private hear(order: Order, reply: AccountReply<AccountAnswer>): Order | null {
@@ -181,7 +181,7 @@ export class Outbox {
     return after;
   }
 
-  /** What the desk says of an auction is newer than what the feed said of the listing. */
+  /** What the account says of an auction is newer than what the feed said of the listing. */
   private showListing(order: Order, now: number): void {
     const { store } = this;
     write(store, () => {

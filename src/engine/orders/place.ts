@@ -71,7 +71,7 @@ export interface OrderWish {
   kind: OrderKind;
   /** The most that is paid, in minor units of the venue's currency. */
   amountMinor: number;
-  /** Of a venue without a desk, whose currency nobody else says. */
+  /** Of a venue without a account, whose currency nobody else says. */
   currency?: string;
   /** Not to be sent before; null: at once. */
   sendAt?: number | null;
@@ -81,7 +81,7 @@ export interface OrderWish {
 }
 
 /**
- * Takes an order to be sent, or to be done by hand where the venue has no desk, or only to be written down in a dry run.
+ * Takes an order to be sent, or to be done by hand where the venue has no account, or only to be written down in a dry run.
  *
  * @throws OrderRefused in words; LimitError when a hard limit would be broken.
  */
@@ -92,15 +92,15 @@ export function place(store: Store, wish: OrderWish): Order {
   const brief = briefOf(store, briefId);
   const [domain] = readDomains(store, [domainId]);
   if (!domain) throw new OrderRefused('the domain is not in the pool');
-  const { desks, isDryRun } = readSettings(store);
-  const desk = desks.find((entry) => entry.venue === venue);
+  const { desks: accounts, isDryRun } = readSettings(store);
+  const account = accounts.find((entry) => entry.venue === venue);
   const terms = wayTerms(store, brief, domainId);
   const listed = knownWays(store, domain, brief, terms).find((way) => way.venue === venue && way.kind === kind);
   checkPeriod(store, brief);
   checkOwnOrders(store, wish);
   if (kind === 'register') checkVerdict(store, domain);
-  else if (desk === undefined && !listed) throw new OrderRefused(`${venue} does not offer it`);
-  const currency = desk?.currency ?? listed?.currency ?? wish.currency ?? brief.currency;
+  else if (account === undefined && !listed) throw new OrderRefused(`${venue} does not offer it`);
+  const currency = account?.currency ?? listed?.currency ?? wish.currency ?? brief.currency;
   const ratePpm = rateBetween(store, currency, brief.currency);
   if (ratePpm === null) throw new OrderRefused(`no rate is set between ${currency} and ${brief.currency} (Settings)`);
   return placeOrder(store, {
@@ -117,7 +117,7 @@ export function place(store: Store, wish: OrderWish): Order {
     closesAt: listed?.closesAt ?? null,
     sendAt,
     estimates: wish.estimates,
-    way: isDryRun ? 'dry' : desk ? 'send' : 'by hand',
+    way: isDryRun ? 'dry' : account ? 'send' : 'by hand',
     clientKey,
   });
 }
@@ -233,16 +233,16 @@ async function liveWay(
   { priced }: WayTerms,
   brief: Brief,
 ): Promise<WayToHave> {
-  const desk = readSettings(store).desks.find((entry) => entry.venue === known.venue);
+  const account = readSettings(store).desks.find((entry) => entry.venue === known.venue);
   const here = (way: Way, isLive: boolean): WayToHave => ({
     ...reckoned(way, priced),
-    hasDesk: desk !== undefined,
+    hasDesk: account !== undefined,
     isLive,
     ratePpm: rateBetween(store, way.currency, brief.currency),
   });
-  if (!desk || known.refusal !== null) return here(known, false);
-  const way = { ...known, currency: known.priceMinor === null ? desk.currency : known.currency };
-  const reply = await askTerms(http, desk, domain.name);
+  if (!account || known.refusal !== null) return here(known, false);
+  const way = { ...known, currency: known.priceMinor === null ? account.currency : known.currency };
+  const reply = await askTerms(http, account, domain.name);
   if (reply.outcome === 'none') return here({ ...way, refusal: `${way.venue} does not offer it any more` }, false);
   if (reply.outcome !== 'answered') {
     // a listing said a price; what a registration costs is only supposed

@@ -1,6 +1,6 @@
 import type { Logger } from 'pino';
 import { retryAt } from '../../core/orders/pace';
-import type { Desk } from '../../core/settings/settings';
+import type { VenueAccount } from '../../core/settings/settings';
 import {
   type AccountReply,
   type AccountSale,
@@ -17,7 +17,7 @@ import { dueResales, markSent, SOLD_ELSEWHERE, setNextLook, takeNews } from '../
 import { AccountClient } from '../orders/account-client';
 
 const MOST_AT_ONCE = 4;
-const NO_DESK = 'no desk of the venue is set';
+const NO_ACCOUNT = 'no desk of the venue is set';
 const DRY_RUN = 'the dry run was switched on before it was sent';
 const NOTHING = { finalMinor: null, feesMinor: null, reason: null, inquiries: [] };
 
@@ -27,14 +27,14 @@ const NOTHING = { finalMinor: null, feesMinor: null, reason: null, inquiries: []
  */
 export class ResaleSync {
   private readonly busy = new Set<number>();
-  private readonly desks: AccountClient;
+  private readonly accounts: AccountClient;
 
   constructor(
     private readonly store: Store,
     private readonly changed: (domainIds: number[]) => void,
     private readonly log: Logger,
   ) {
-    this.desks = new AccountClient(store);
+    this.accounts = new AccountClient(store);
   }
 
   /** One turn of the clock. */
@@ -51,9 +51,9 @@ export class ResaleSync {
     try {
       const sale = readResale(store, id);
       if (!sale || sale.endedAt !== null || sale.state === 'by hand') return sale;
-      const desk = this.desks.deskOf(sale.venue);
-      if (!desk) this.later(sale, NO_DESK);
-      else await this.deal(sale, desk);
+      const account = this.accounts.accountOf(sale.venue);
+      if (!account) this.later(sale, NO_ACCOUNT);
+      else await this.deal(sale, account);
       this.changed([sale.domainId]);
       return readResale(store, id);
     } catch (error) {
@@ -68,14 +68,14 @@ export class ResaleSync {
   async withdraw(id: number): Promise<string | null> {
     const sale = readResale(this.store, id);
     if (!sale || sale.endedAt !== null) return 'it is over';
-    const desk = this.desks.deskOf(sale.venue);
+    const account = this.accounts.accountOf(sale.venue);
     if (sale.state === 'by hand' || sale.state === 'queued') {
       takeNews(this.store, id, { ...NOTHING, state: 'withdrawn' }, 'you');
       this.changed([sale.domainId]);
       return null;
     }
-    if (!desk) return NO_DESK;
-    const reply = await withdrawSale(this.desks.http, desk, sale.key, sale.name);
+    if (!account) return NO_ACCOUNT;
+    const reply = await withdrawSale(this.accounts.http, account, sale.key, sale.name);
     if (reply.outcome === 'answered') this.hear(sale, reply);
     else if (reply.outcome === 'none' && sale.state === 'sent') return 'it is on its way: try again in a moment';
     else if (reply.outcome === 'none') takeNews(this.store, id, { ...NOTHING, state: 'withdrawn' }, 'you');
@@ -86,23 +86,24 @@ export class ResaleSync {
   }
 
   close(): Promise<void> {
-    return this.desks.close();
+    return this.accounts.close();
   }
 
   /** Settings may have changed what may be reached. */
   forgetClient(): void {
-    this.desks.forget();
+    this.accounts.forget();
   }
 
-  private async deal(sale: Resale, desk: Desk): Promise<void> {
+  private async deal(sale: Resale, account: VenueAccount): Promise<void> {
     const { store } = this;
     const { id, key, name: domain, askMinor, currency, text, venue } = sale;
     if (sale.reason === SOLD_ELSEWHERE) {
-      const reply = await withdrawSale(this.desks.http, desk, key, domain);
+      const reply = await withdrawSale(this.accounts.http, account, key, domain);
       if (reply.outcome === 'none')
         takeNews(store, id, { ...NOTHING, state: 'withdrawn', reason: SOLD_ELSEWHERE }, venue);
       // what cannot be taken back was sold: the venue says so
-      else this.hear(sale, reply.outcome === 'rejected' ? await askSale(this.desks.http, desk, key, domain) : reply);
+      else
+        this.hear(sale, reply.outcome === 'rejected' ? await askSale(this.accounts.http, account, key, domain) : reply);
       return;
     }
     const { isDryRun } = readSettings(store);
@@ -112,7 +113,7 @@ export class ResaleSync {
     }
     if (sale.state === 'queued' || sale.state === 'sent') {
       markSent(store, id);
-      this.hear(sale, await sendSale(this.desks.http, desk, { key, domain, askMinor, currency, text }));
+      this.hear(sale, await sendSale(this.accounts.http, account, { key, domain, askMinor, currency, text }));
       return;
     }
     for (const answer of answersOf(store, id)) {
@@ -123,8 +124,8 @@ export class ResaleSync {
       }
       const { key: answerKey, inquiry, act, amountMinor } = answer;
       const reply = await answerInquiry(
-        this.desks.http,
-        desk,
+        this.accounts.http,
+        account,
         { key, domain },
         { key: answerKey, inquiry, act, amountMinor },
       );
@@ -136,7 +137,7 @@ export class ResaleSync {
         reply.outcome === 'rejected' ? reply.reason : reply.outcome === 'none' ? 'the venue knows no such sale' : null;
       endAnswer(store, id, answerKey, reason);
     }
-    const reply = await askSale(this.desks.http, desk, key, domain);
+    const reply = await askSale(this.accounts.http, account, key, domain);
     if (reply.outcome === 'none') this.later(sale, `${venue} knows no such sale`);
     else this.hear(sale, reply);
   }

@@ -22,9 +22,9 @@ const NEW = { venue: '', address: '', key: '', currency: 'EUR' };
 /** What may be spent, where orders go, and whether they are sent at all. */
 export function Acting({ settings }: { settings: ActingSettings }) {
   const router = useRouter();
-  const [desks, setDesks] = useState(settings.desks);
-  const set = (n: number, part: Partial<(typeof desks)[number]>) =>
-    setDesks((before) => before.map((desk, at) => (at === n ? { ...desk, ...part } : desk)));
+  const [accounts, setAccounts] = useState(settings.desks);
+  const set = (n: number, part: Partial<(typeof accounts)[number]>) =>
+    setAccounts((before) => before.map((account, at) => (at === n ? { ...account, ...part } : account)));
   const save = async (form: FormData) => {
     const dayLimitMinor = readBid(String(form.get('dayLimit')));
     if (dayLimitMinor === undefined) throw new Error('Write the limit as 500 or 500.50, or leave it empty for none.');
@@ -32,7 +32,7 @@ export function Acting({ settings }: { settings: ActingSettings }) {
       isDryRun: form.get('isDryRun') === 'on',
       dayLimitMinor,
       registrarDesk: String(form.get('registrarDesk')),
-      desks: desks.filter(({ venue, address }) => venue.trim() !== '' || address.trim() !== ''),
+      desks: accounts.filter(({ venue, address }) => venue.trim() !== '' || address.trim() !== ''),
     };
     const { act } = await call('PATCH /settings', { body });
     undoToast(body.isDryRun ? 'Orders are written down, and nothing is sent' : 'Orders are sent', act, router.refresh);
@@ -45,7 +45,7 @@ export function Acting({ settings }: { settings: ActingSettings }) {
       placeholder={key === 'key' && settings.desks[n] ? 'kept' : label}
       type={key === 'key' ? 'password' : 'text'}
       autoComplete="off"
-      value={desks[n][key]}
+      value={accounts[n][key]}
       onChange={(event) => set(n, { [key]: event.target.value })}
     />
   );
@@ -74,7 +74,7 @@ export function Acting({ settings }: { settings: ActingSettings }) {
           <legend className="font-semibold">
             Desks <span className="small ml-2">where orders go, by venue; without one you do it by hand</span>
           </legend>
-          {desks.map((desk, n) => (
+          {accounts.map((account, n) => (
             <div key={n} className="mt-1 flex gap-1.5">
               {field(n, 'venue', 'Venue', 'w-36')}
               {field(n, 'address', 'Address', 'min-w-0 grow')}
@@ -83,21 +83,21 @@ export function Acting({ settings }: { settings: ActingSettings }) {
               <button
                 type="button"
                 className="quiet"
-                aria-label={`Take away the desk ${desk.venue}`}
-                onClick={() => setDesks((before) => before.filter((_, at) => at !== n))}
+                aria-label={`Take away the desk ${account.venue}`}
+                onClick={() => setAccounts((before) => before.filter((_, at) => at !== n))}
               >
                 ×
               </button>
             </div>
           ))}
-          <button type="button" className="set mt-1.5" onClick={() => setDesks((before) => [...before, { ...NEW }])}>
+          <button type="button" className="set mt-1.5" onClick={() => setAccounts((before) => [...before, { ...NEW }])}>
             add a desk
           </button>
         </fieldset>
         <Labelled label="Free names are registered at">
           <select name="registrarDesk" className="field w-64" defaultValue={settings.registrarDesk}>
             <option value="">a registrar, by hand</option>
-            {desks
+            {accounts
               .filter(({ venue }) => venue.trim() !== '')
               .map(({ venue }) => (
                 <option key={venue}>{venue}</option>

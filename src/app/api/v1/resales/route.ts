@@ -17,15 +17,15 @@ export const GET = route('GET /resales', async () => {
 export const POST = route('POST /resales', async ({ body }) => {
   const { name, venue, askMinor, floorMinor, currency, sentences } = body;
   const { store, row } = await domainRow(name);
-  const { isDryRun, desks } = readSettings(store);
-  const desk = desks.find((one) => one.venue === venue) ?? null;
-  if (desk && desk.currency !== currency)
-    throw new Problem(400, 'The request makes no sense', `Prices at ${venue} are in ${desk.currency}.`);
+  const { isDryRun, desks: accounts } = readSettings(store);
+  const account = accounts.find((one) => one.venue === venue) ?? null;
+  if (account && account.currency !== currency)
+    throw new Problem(400, 'The request makes no sense', `Prices at ${venue} are in ${account.currency}.`);
   const { engine, brief } = await currentBrief();
   const plan = await salePlan(store, engine, brief, row);
   const text = sellingText(plan?.sentences ?? [], sentences ?? null);
   if (text === '') throw new Problem(400, 'The request makes no sense', 'Choose at least one sentence for its text.');
-  const state = desk === null ? 'by hand' : isDryRun ? 'dry run' : 'queued';
+  const state = account === null ? 'by hand' : isDryRun ? 'dry run' : 'queued';
   const sale = offerResale(store, { domainId: row.id, venue, askMinor, floorMinor, currency, text, state });
   const after = state === 'queued' ? await engine.resaleLook(sale.id) : sale;
   return answered(201, { sale: saleView(store, after ?? sale) });

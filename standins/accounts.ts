@@ -8,7 +8,7 @@ import { auctionTermsOf, lotOfDomain, VENUES } from './venues';
 import { DAY, dropOf, stateAt, type World } from './world';
 
 /** Every desk of the vale knows its customer by this. */
-export const DESK_KEY = 'vale-demo-key';
+export const ACCOUNT_KEY = 'vale-demo-key';
 const HOUR = 3_600_000;
 const CATCH_FEE_MINOR = 6900;
 const COUNTER_MS = 2 * DAY;
@@ -18,7 +18,7 @@ type Kind = (typeof KINDS)[number];
 type RefusedFor = 'gone' | 'price' | 'payment' | 'other';
 type State = 'leading' | 'outbid' | 'waiting' | 'countered' | 'won' | 'lost' | 'refused' | 'withdrawn';
 
-/** What a customer sent, as the desk wrote it down; what became of it follows from this and the time. */
+/** What a customer sent, as the account wrote it down; what became of it follows from this and the time. */
 interface Order {
   key: string;
   host: string;
@@ -52,7 +52,7 @@ interface Answer {
 const refused = (refusedFor: RefusedFor, words: string) => ({ refused: words, refusedFor });
 
 /** Where orders are taken: at each venue and at the registrar, by the key that the customer gave them. Written down before they are answered. */
-export class Desk {
+export class VenueAccounts {
   private readonly orders = new Map<string, Order>();
   private readonly settled = new Set<string>();
   private readonly isWon = new Set<string>();
@@ -83,7 +83,7 @@ export class Desk {
     const currency = currencyOf(host);
     if (!asked || !currency) return null;
     this.settle(now);
-    if (authorization !== `Bearer ${DESK_KEY}`) return json(401, { error: 'the key is not known here' });
+    if (authorization !== `Bearer ${ACCOUNT_KEY}`) return json(401, { error: 'the key is not known here' });
     const [, , key, sale] = asked;
     if (sale !== undefined) return this.room.answer(host, currency, method, sale, body, now);
     if (key === undefined) return this.terms(host, currency, url.searchParams.get('domain') ?? '', now);
