@@ -29,7 +29,7 @@ module.exports = {
     only('ui', '^src/ui/', '^src/(ui|core|contracts)/', 'ui imports core and contracts'),
     only(
       'app',
-      '^src/(app/|proxy)',
+      '^src/(app/|proxy|instrumentation)',
       '^src/(app|ui|core|contracts|services|store|client)/?',
       'app imports ui, core, contracts, services, store and the client',
     ),

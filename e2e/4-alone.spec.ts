@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -20,6 +20,21 @@ const started: ChildProcess[] = [];
 test.afterAll(() => {
   for (const child of started) child.kill('SIGKILL');
 });
+
+/** What a start says that ends by itself. */
+async function complaintOf(folder: string, port: number): Promise<string> {
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(port) },
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  started.push(child);
+  let complaint = '';
+  child.stderr.on('data', (chunk) => {
+    complaint += chunk;
+  });
+  expect(await new Promise((ended) => child.once('exit', ended))).toBe(1);
+  return complaint;
+}
 
 test('the product runs alone in real mode, keeps to its folder, and leaves nothing behind when it is killed', async ({
   request,
@@ -66,20 +81,21 @@ test('the product runs alone in real mode, keeps to its folder, and leaves nothi
   expect((await crawl()).sites[0]).toMatchObject({ pages: 1, failed: 0 });
   site.close();
 
-  // a second start on the same port says so
-  const second = spawn(process.execPath, ['scripts/start.mjs'], {
-    env: { ...process.env, JAM_LADLE_DATA: mkdtempSync(join(tmpdir(), 'jam-ladle-')), PORT: String(PORT) },
-    stdio: ['ignore', 'ignore', 'pipe'],
-  });
-  started.push(second);
-  let complaint = '';
-  second.stderr.on('data', (chunk) => {
-    complaint += chunk;
-  });
-  await new Promise((ended) => second.once('exit', ended));
-  expect(complaint).toContain(`Port ${PORT} of 127.0.0.1 is in use`);
+  // a second start on the same port says so, and one in the same folder: by whom it is used, and since when
+  const elsewhere = mkdtempSync(join(tmpdir(), 'jam-ladle-'));
+  expect(await complaintOf(elsewhere, PORT)).toContain(`Port ${PORT} of 127.0.0.1 is in use`);
+  const address = join(folder, 'engine.json');
+  const before = readFileSync(address, 'utf8');
+  const complaint = await complaintOf(folder, portOf(2));
+  expect(complaint).toContain(`The data folder ${folder} is in use since`);
+  expect(complaint).toContain(`(process ${child.pid} of `);
+  // the first goes on as if nothing had been, also where its address is taken away
+  expect(readFileSync(address, 'utf8')).toBe(before);
+  rmSync(address);
+  await expect.poll(() => existsSync(address) && readFileSync(address, 'utf8')).toBe(before);
+  expect((await request.get(`http://127.0.0.1:${PORT}/api/v1/health`)).status()).toBe(200);
 
-  const engine = JSON.parse(readFileSync(join(folder, 'engine.json'), 'utf8')).pid as number;
+  const engine = JSON.parse(before).pid as number;
   expect(isAlive(engine)).toBe(true);
   child.kill('SIGKILL');
   await expect.poll(() => isAlive(engine)).toBe(false);

@@ -32,6 +32,8 @@ export const BUNDLE = {
     'engine/lookups-thread': 'src/engine/lookups/thread.ts',
     'engine/checkpointer-thread': 'src/engine/database/checkpointer-thread.ts',
     'engine/list-thread': 'src/engine/lists/thread.ts',
+    'engine/folder-lock': 'src/store/base/folder-lock.ts',
+    'engine/private-folder': 'src/store/base/private-folder.ts',
     'standins/main': 'standins/main.ts',
   },
   outdir: 'dist',

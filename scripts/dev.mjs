@@ -30,6 +30,7 @@ try {
   const bundling = await context({ ...BUNDLE, plugins: [restarts] });
   await bundling.watch();
   await firstBundle;
+  await supervisor.hold();
   await supervisor.startWorld();
   await supervisor.startProduct({ isDevelopment: true });
   isUp = true;

@@ -13,6 +13,7 @@ export async function launch({ isDemo }) {
     const folder = resolve(process.env.JAM_LADLE_DATA ?? (isDemo ? 'data/demo' : 'data/real'));
     supervisor = new Supervisor({ folder, port });
     stopWithUs(supervisor);
+    await supervisor.hold();
     if (isDemo) await supervisor.startWorld();
     await supervisor.startProduct();
     if (isDemo && process.env.JAM_LADLE_FIRST_STEPS !== '0') {

@@ -1,6 +1,6 @@
 // Runs the engine and the web server, and starts again what ends by itself. In the demo the stand-ins run as well.
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, rmSync } from 'node:fs';
+import { existsSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -25,7 +25,18 @@ export class Supervisor {
       NODE_ENV: 'production',
       NEXT_TELEMETRY_DISABLED: '1',
     };
-    mkdirSync(folder, { recursive: true });
+  }
+
+  /** Takes the data folder for us alone, until we end, however that is. @throws when another has it, with who and since when. */
+  async hold() {
+    const { lockFolder } = await import('../dist/engine/folder-lock.mjs');
+    const { keepPrivate } = await import('../dist/engine/private-folder.mjs');
+    // whatever we and our children write is ours alone to read
+    process.umask(0o077);
+    const mended = keepPrivate(this.folder);
+    if (mended > 0)
+      console.error(`${mended} files of ${this.folder} could be read by others on this machine; by now only you can.`);
+    this.lock = lockFolder(this.folder, 'product', { proves: true });
   }
 
   /**
@@ -89,6 +100,7 @@ export class Supervisor {
       );
     });
     await Promise.all(ends);
+    this.lock?.release();
   }
 
   /** @param isDevelopment the web server compiles pages as they are asked for, and takes changed ones over. */

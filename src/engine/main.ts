@@ -1,9 +1,10 @@
 import { randomBytes } from 'node:crypto';
-import { renameSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { EngineAddress } from '../contracts/engine';
 import { dataFolder } from '../store/base/config';
 import { openStore } from '../store/base/database';
+import { lockFolder } from '../store/base/folder-lock';
 import { ensureBrief } from '../store/shortlist/briefs';
 import { finishRestore } from './database/restore';
 import { openLog } from './log';
@@ -20,9 +21,12 @@ import { EngineServer } from './server';
 
 /** How often the index is written down when it has changed and nothing is at work. */
 const SAVE_MS = 60_000;
+/** How often it is seen to that its address is there. */
+const TELL_MS = 1000;
 
 async function main(): Promise<void> {
   const folder = dataFolder();
+  const lock = lockFolder(folder, 'engine');
   const log = openLog(folder, 'engine');
   const restored = finishRestore(folder);
   if (restored) log.info({ restored }, 'a copy took the place of what was there');
@@ -66,8 +70,15 @@ async function main(): Promise<void> {
   server.state = 'ready';
   const address: EngineAddress = { port, token, pid: process.pid };
   const path = join(folder, 'engine.json');
-  writeFileSync(`${path}.new`, JSON.stringify(address), { mode: 0o600 });
-  renameSync(`${path}.new`, path);
+  const tell = () => {
+    writeFileSync(`${path}.new`, JSON.stringify(address), { mode: 0o600 });
+    renameSync(`${path}.new`, path);
+  };
+  tell();
+  // whoever took it away: nobody reaches the engine without it
+  const telling = setInterval(() => {
+    if (!existsSync(path)) tell();
+  }, TELL_MS);
   const lookups = new SchedulerHost(folder, log, (ids) => refresh(ids, null));
   lookups.start();
   runner.start();
@@ -92,6 +103,7 @@ async function main(): Promise<void> {
     log.info({ signal }, 'stopping');
     clock.stop();
     clearInterval(saving);
+    clearInterval(telling);
     // what a job that is stopped wrote last may not have been told to the index
     const wasIdle = isIdle();
     await Promise.all([runner.close(), lookups.stop(), outbox.close(), resales.close()]);
@@ -99,6 +111,7 @@ async function main(): Promise<void> {
     server.close();
     rmSync(path, { force: true });
     await store.close();
+    lock.release();
     process.exit(0);
   };
   // who runs us starts us again, and then the copy takes its place

@@ -1,25 +1,27 @@
 import type { Logger } from 'pino';
-import { answered, type Budget, type Declared, dropped, freshBudget, refused } from '../../core/lifecycle/pace';
-import type { DnsOutcome, Evidence } from '../../core/lifecycle/phase';
+import type { DnsOutcome } from '../../core/lifecycle/phase';
 import type { Settings } from '../../core/settings/settings';
 import type { RecordAnswer } from '../../net/rdap';
 import { askRegistrar, type RegistrarAnswer } from '../../net/registrar';
 import { resolversOf } from '../../store/base/config';
-import { type Store, write } from '../../store/base/database';
+import type { Store } from '../../store/base/database';
 import { readSettings, settingsText } from '../../store/base/settings';
 import { readDomains } from '../../store/domains/domains';
-import { putBudget, readBudgets } from '../../store/lifecycle/budgets';
 import { tellDns } from '../../store/lifecycle/question-news';
 import { countQueues, nextQuestions, urgentQuestions } from '../../store/lifecycle/question-queues';
-import { moveQuestion, putPulse, type Question } from '../../store/lifecycle/questions';
+import { moveQuestion, type Question } from '../../store/lifecycle/questions';
 import { type CheckEntry, putWaiting } from '../../store/lifecycle/verdicts';
 import { droppingSoon } from '../../store/lifecycle/watching';
 import { isFull } from '../database/retry-when-full';
+import { AnswerWriter } from './answer-writer';
 import { LookupClients, type RecordServer, WHOIS } from './clients';
 import { DnsPace } from './dns-pace';
+import { entryOf, evidenceOf, proofWords } from './evidence';
 import { hostOf } from './long-waits';
 import { LookupProblems } from './problems';
 import { Proofs } from './proofs';
+import { Prover } from './prover';
+import { ServerBudgets } from './server-budgets';
 import { ServerQueue } from './server-queue';
 import { settle, wantsRecord } from './settle';
 import { DNS_PROBLEM, WaitingQuestions } from './waiting-questions';
@@ -44,15 +46,6 @@ const MOST_TRIES = 4;
 /** Who waits longer than this for a registry gets what is known so far. */
 const LONG_WAIT_MS = 60_000;
 
-/** What an answer makes of its question. */
-interface Result {
-  question: Question;
-  /** Writes it, within a transaction. */
-  act(): void;
-  /** Told once it is on disk, or given up. */
-  done?(): void;
-}
-
 /**
  * Asks all questions there are, whoever wants to know: first DNS, then the registry's record, then the registrar, each only about
  * what the step before leaves open. There is one of it, so that a server's budget is kept however many jobs run.
@@ -63,21 +56,17 @@ export class LookupScheduler {
   private readonly dnsPace = new DnsPace(() => this.clients.dns.isAlive());
   private readonly waiting: WaitingQuestions;
   private readonly proofs: Proofs;
-  /** Trials of servers that are under way. */
-  private readonly proving = new Map<string, Promise<boolean>>();
   private settingsText: string;
   /** Endings of names that a person watches and that drop soon, with when. */
   private dropping: { ending: string; from: number }[] = [];
-  /** By ending, a name that DNS has delegated: it exists. */
-  private readonly delegated = new Map<string, string>();
-  private readonly budgets: Map<string, Budget>;
-  private readonly dirty = new Set<string>();
+  private readonly prover: Prover;
+  private readonly budgets: ServerBudgets;
+  private readonly writer: AnswerWriter;
   private readonly queues = new Map<string, ServerQueue>();
   private readonly inDns = new Map<number, Question>();
   /** What is being done for a question of a queue, for the log when it hangs. */
   private readonly stages = new Map<number, string>();
   private taken: Question[] = [];
-  private results: Result[] = [];
   private isRunning = false;
   private readonly timers: NodeJS.Timeout[] = [];
   private dnsIdleUntil = 0;
@@ -95,11 +84,13 @@ export class LookupScheduler {
       this.waiting.release(key);
     });
     this.waiting = new WaitingQuestions(store, this.problems, () => this.policies);
+    this.budgets = new ServerBudgets(store, () => this.settings, this.problems);
     this.proofs = new Proofs(
-      (key) => this.budgetOf(key).budget,
-      (key) => this.dirty.add(key),
+      (key) => this.budgets.of(key).budget,
+      (key) => this.budgets.touch(key),
     );
-    this.budgets = readBudgets(store);
+    this.prover = new Prover(() => this.clients, this.proofs, this.budgets);
+    this.writer = new AnswerWriter(store, log, changed);
   }
 
   start(): void {
@@ -111,8 +102,8 @@ export class LookupScheduler {
     every(DROPPING_MS, () => this.lookAhead());
     every(QUEUES_MS, () => this.openQueues());
     every(FLUSH_MS, () => this.flush());
-    every(SETTINGS_MS, () => this.takeBudgets());
-    every(BUDGETS_MS, () => this.keepBudgets());
+    every(SETTINGS_MS, () => this.budgets.forgetTakenBack());
+    every(BUDGETS_MS, () => this.budgets.keep());
     every(WAITING_MS, () => this.waiting.tryDue());
   }
 
@@ -127,7 +118,7 @@ export class LookupScheduler {
       this.safely(() => this.flush());
     }
     this.safely(() => this.flush());
-    this.safely(() => this.keepBudgets());
+    this.safely(() => this.budgets.keep());
     await this.clients.close();
   }
 
@@ -168,7 +159,7 @@ export class LookupScheduler {
   private askDns(): void {
     if (this.taken.length === 0 && Date.now() >= this.dnsIdleUntil) {
       this.takeSettings();
-      this.taken = nextQuestions(this.store, 'dns', '', DNS_TAKEN + this.inDns.size + this.results.length).filter(
+      this.taken = nextQuestions(this.store, 'dns', '', DNS_TAKEN + this.inDns.size + this.writer.waiting).filter(
         ({ domainId }) => !this.inDns.has(domainId),
       );
       if (this.taken.length === 0) this.dnsIdleUntil = Date.now() + IDLE_MS;
@@ -195,13 +186,13 @@ export class LookupScheduler {
       });
       if (this.dnsPace.isAskedAgain(question, answer.outcome, answer.elapsedMs)) {
         const again = { ...question, tries: question.tries + 1 };
-        this.results.push({ question, act: () => moveQuestion(this.store, again) });
+        this.writer.add({ question, act: () => moveQuestion(this.store, again) });
         return;
       }
       if (await this.dnsPace.isSilentFor(answer.outcome, answer.elapsedMs)) this.dnsIsSilent(answer.detail);
-      if (answer.outcome === 'delegated') this.delegated.set(ending, name);
+      if (answer.outcome === 'delegated') this.prover.exists(name, ending);
       const server = await this.clients.serverFor(ending, this.problems);
-      this.results.push({
+      this.writer.add({
         question,
         act: () => this.afterDns({ ...question, said: [entry] }, answer.outcome, server),
       });
@@ -266,7 +257,7 @@ export class LookupScheduler {
       if (!queue) {
         const budgetKey = hostOf(server);
         queue = new ServerQueue(
-          () => this.budgetOf(budgetKey),
+          () => this.budgets.of(budgetKey),
           (limit) => (this.isReserved(server) ? urgentQuestions : nextQuestions)(this.store, step, server, limit),
           (question, answered) =>
             (step === 'record' ? this.askRecord(question, answered) : this.askRegistrar(question, answered)).catch(
@@ -286,7 +277,7 @@ export class LookupScheduler {
 
   /** Whether the next turn of a server that is asked seldom is kept for a name that a person watches and that is about to drop. */
   private isReserved(server: string): boolean {
-    const { budget } = this.budgetOf(hostOf(server));
+    const { budget } = this.budgets.of(hostOf(server));
     if (budget.intervalMs < SELDOM_MS || this.dropping.length === 0) return false;
     const now = this.store.now();
     return this.dropping.some(
@@ -300,7 +291,7 @@ export class LookupScheduler {
     const host = hostOf(server);
     // the turn goes to a name that exists, where the server has not shown yet that it knows such; the question has the next
     this.stages.set(question.domainId, 'proving');
-    if (isRdap && (await this.prove(server, ending))) {
+    if (isRdap && (await this.prover.prove(server, ending))) {
       this.waiting.suspendIfGone('record', server, `server ${host}`);
       return;
     }
@@ -312,7 +303,7 @@ export class LookupScheduler {
       : await this.clients.whois.domain(server.slice(WHOIS.length), name);
     this.stages.set(question.domainId, 'writing');
     answered();
-    const isAnswer = this.noteAnswer(host, answer, askedAt);
+    const isAnswer = this.budgets.note(host, answer, askedAt);
     const isGone = this.waiting.suspendIfGone('record', server, `server ${host}`);
     if (isRdap && answer.outcome === 'found') this.proofs.found(host, ending, name, Date.now());
     if (!isAnswer) {
@@ -344,44 +335,12 @@ export class LookupScheduler {
     await this.conclude(next, answer);
   }
 
-  /** Tries a server by a name that exists, once at a time. @returns whether that was asked, or is being asked. */
-  private async prove(server: string, ending: string): Promise<boolean> {
-    const key = `${server} ${ending}`;
-    const underWay = this.proving.get(key);
-    if (underWay) {
-      await underWay;
-      return true;
-    }
-    const proving = this.tryByName(server, ending).finally(() => this.proving.delete(key));
-    this.proving.set(key, proving);
-    return proving;
-  }
-
-  private async tryByName(server: string, ending: string): Promise<boolean> {
-    const host = hostOf(server);
-    const known = [`nic.${ending}`, this.delegated.get(ending), `example.${ending}`];
-    const candidates = known.filter((one) => one !== undefined);
-    for (const candidate of this.proofs.candidates(host, ending, candidates, Date.now())) {
-      const { outcome } = await this.clients.dns.delegation(candidate, ending);
-      if (outcome === 'nxdomain' || outcome === 'no-delegation')
-        this.proofs.tried(host, ending, candidate, null, Date.now());
-      if (outcome !== 'delegated') continue;
-      const askedAt = Date.now();
-      const answer = await this.clients.rdap.domain(server, candidate, true);
-      const isAnswer = this.noteAnswer(host, answer, askedAt);
-      if (answer.outcome === 'found') this.proofs.found(host, ending, candidate, Date.now());
-      if (isAnswer) this.proofs.tried(host, ending, candidate, answer.outcome === 'found', Date.now());
-      return true;
-    }
-    return false;
-  }
-
   private async askRegistrar(question: Question, answered: () => void): Promise<void> {
     const askedAt = Date.now();
     const answer = await askRegistrar(this.clients.http, question.server, question.name);
     answered();
     const isDropped = answer.outcome === 'failed' && answer.elapsedMs === 0;
-    if (!this.noteAnswer(hostOf(question.server), { ...answer, isDropped }, askedAt)) {
+    if (!this.budgets.note(hostOf(question.server), { ...answer, isDropped }, askedAt)) {
       if (answer.outcome === 'refused') return;
       const tries = question.tries + 1;
       if (tries < MOST_TRIES) {
@@ -400,38 +359,6 @@ export class LookupScheduler {
     await this.conclude({ ...question, said: [...question.said, entry] }, null, answer);
   }
 
-  /** Keeps the server's budget by its answer. @returns whether it answered at all. */
-  private noteAnswer(
-    key: string,
-    {
-      outcome,
-      retryAfterMs,
-      isDropped,
-      elapsedMs,
-      detail,
-    }: Pick<RecordAnswer, 'retryAfterMs' | 'isDropped' | 'elapsedMs' | 'detail'> & { outcome: string },
-    askedAt: number,
-  ): boolean {
-    const { budget, declared } = this.budgetOf(key);
-    const now = Date.now();
-    this.dirty.add(key);
-    if (outcome === 'refused') refused(budget, declared, retryAfterMs, now, askedAt);
-    else if (isDropped) {
-      dropped(budget, now);
-      if (budget.refusals >= SILENT_DROPS)
-        this.problems.met(
-          `server ${key}`,
-          `${key.replace(/^whois /, '')} cannot be reached: ${detail}.`,
-          'It is tried again by itself, later and later. If other servers answer, the trouble is there; else look at the network.',
-        );
-    } else {
-      this.problems.gone(`server ${key}`);
-      answered(budget, declared, askedAt, elapsedMs, now);
-      return true;
-    }
-    return false;
-  }
-
   /** All has been said: the verdict. */
   private conclude(
     question: Question,
@@ -444,7 +371,7 @@ export class LookupScheduler {
       const host = answer ? hostOf(question.server) : '';
       const proof = answer?.outcome === 'not-found' ? this.proofs.of(host, question.ending, Date.now()) : null;
       const said = evidenceOf(question.said, answer, registrar, proof);
-      const registryMs = answer ? this.budgetOf(host).budget.intervalMs : 0;
+      const registryMs = answer ? this.budgets.of(host).budget.intervalMs : 0;
       const { phase } = settle(store, this.policies, question.domainId, question.said, said, registryMs);
       const problem = answer?.isDropped ? `server ${host}` : null;
       this.waiting.finish(
@@ -463,44 +390,12 @@ export class LookupScheduler {
         this.stages.delete(question.domainId);
         resolve();
       };
-      this.results.push({ question, act, done });
+      this.writer.add({ question, act, done });
     });
   }
 
   private flush(): void {
-    if (this.results.length === 0) return;
-    const batch = this.results;
-    const failed = this.writeAll(batch);
-    this.results = [];
-    for (const { question, done } of batch) {
-      this.inDns.delete(question.domainId);
-      done?.();
-    }
-    this.changed(batch.filter((result) => !failed.has(result)).map(({ question }) => question.domainId));
-  }
-
-  /** In one transaction; where one of them cannot be written, each in its own. @throws when the disk is full: nothing is lost. */
-  private writeAll(batch: Result[]): Set<Result> {
-    const failed = new Set<Result>();
-    try {
-      write(this.store, () => {
-        for (const { act } of batch) act();
-        putPulse(this.store);
-      });
-      return failed;
-    } catch (error) {
-      if (isFull(error)) throw error;
-      this.log.error({ err: error }, 'answers could not be written together');
-    }
-    for (const result of batch)
-      try {
-        write(this.store, () => result.act());
-      } catch (error) {
-        if (isFull(error)) throw error;
-        failed.add(result);
-        this.log.error({ err: error, name: result.question.name }, 'an answer could not be written');
-      }
-    return failed;
+    for (const { domainId } of this.writer.flush()) this.inDns.delete(domainId);
   }
 
   private get settings(): Settings {
@@ -509,26 +404,6 @@ export class LookupScheduler {
 
   private get policies() {
     return this.settings.policies;
-  }
-
-  private budgetOf(key: string): { budget: Budget; declared: Declared } {
-    const declared = { intervalMs: this.settings.paces[key] ?? this.settings.registryIntervalMs };
-    let budget = this.budgets.get(key);
-    if (!budget) {
-      budget = freshBudget(declared);
-      this.budgets.set(key, budget);
-    }
-    if (budget.learnedMs === null && budget.intervalMs < declared.intervalMs) budget.intervalMs = declared.intervalMs;
-    return { budget, declared };
-  }
-
-  private keepBudgets(): void {
-    if (this.dirty.size === 0) return;
-    const keys = [...this.dirty];
-    write(this.store, () => {
-      for (const key of keys) putBudget(this.store, key, this.budgetOf(key).budget);
-    });
-    this.dirty.clear();
   }
 
   /** What is changed in Settings counts from the next question on. */
@@ -544,50 +419,9 @@ export class LookupScheduler {
     this.waiting.releaseAll();
     setTimeout(() => void old.close(), 20_000).unref();
   }
-
-  /** What a person took back of what was learned is forgotten here, too. */
-  private takeBudgets(): void {
-    const kept = readBudgets(this.store);
-    for (const [key, budget] of this.budgets)
-      if (budget.learnedMs !== null && !kept.has(key) && !this.dirty.has(key)) this.budgets.delete(key);
-  }
 }
 
-/** Broken connections in a row after which a server is one that cannot be reached. */
-const SILENT_DROPS = 2;
 /** A turn is kept for a name that drops within this at most. */
 const LONGEST_RESERVE_MS = 15 * 60_000;
 
 const queueKey = (step: string, server: string) => `${step} ${server}`;
-
-const proofWords = (name: string) => `its server knows ${name}, which exists`;
-
-function entryOf(answer: { server: string; outcome: string; detail: string; elapsedMs: number }) {
-  const { server, outcome, detail, elapsedMs } = answer;
-  return { server, outcome, detail, elapsedMs };
-}
-
-function evidenceOf(
-  said: CheckEntry[],
-  answer: RecordAnswer | null,
-  registrar: RegistrarAnswer | null,
-  proof: { name: string; at: number } | null,
-): Evidence {
-  const evidence: Evidence = {};
-  for (const { step, outcome, words, proof: shown } of said)
-    if (step === 'dns') evidence.dns = outcome as DnsOutcome;
-    else if (step !== 'registrar')
-      evidence.record = {
-        outcome: outcome as NonNullable<Evidence['record']>['outcome'],
-        record: answer?.record ?? null,
-        words: answer?.words ?? words ?? null,
-        isUnasked: answer?.isDropped ?? false,
-        proof: proof ? proofWords(proof.name) : (shown ?? null),
-      };
-  if (registrar) {
-    const { outcome, priceMinor, currency } = registrar;
-    const price = priceMinor === null ? null : `${(priceMinor / 100).toFixed(2)} ${currency ?? ''}`.trimEnd();
-    evidence.registrar = { outcome, price };
-  }
-  return evidence;
-}
