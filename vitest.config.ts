@@ -11,7 +11,8 @@ export default defineConfig({
     globalSetup: 'scripts/unit-folder.mjs',
     setupFiles: 'src/store/base/tables.ts',
     // bounds for when a core is kept busy beside; what is expected to be quick says so itself
-    testTimeout: 60_000,
+    testTimeout: 120_000,
+    hookTimeout: 180_000,
     pool: 'forks',
     // two cores; some of what is tested waits for its servers
     maxWorkers: 3,

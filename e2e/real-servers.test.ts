@@ -64,7 +64,8 @@ describe('a stock name server with a real zone', () => {
     expect(await client().delegation('pellgate.com')).toMatchObject({ outcome: 'failed' });
   });
   it('answers thousands of questions, each as if it were the only one', async () => {
-    const dns = client();
+    // a datagram may be late or lost where the machine has other work: which answer is whose is what is looked at
+    const dns = new DnsClient({ resolvers: [], timeoutMs: 3000, tries: 3, connector: address });
     const outcomes: string[] = [];
     let next = 0;
     const work = async () => {

@@ -3,6 +3,8 @@ export type NetErrorCode =
   /** No server of DNS says whether there is such a name. */
   | 'name-unsure'
   | 'private-address'
+  /** A port that another protocol has. */
+  | 'wrong-port'
   | 'refused'
   | 'timeout'
   | 'too-large'

@@ -1,8 +1,7 @@
-import { lookup as systemLookup } from 'node:dns';
-import { isIP, type LookupFunction } from 'node:net';
+import { isIP } from 'node:net';
 import { brotliDecompress, gunzip, inflate } from 'node:zlib';
 import { Agent, type Dispatcher, errors } from 'undici';
-import { AddressGuard } from './address-guard';
+import { AddressGuard, privateAddress, wrongPort } from './address-guard';
 import { NetError } from './errors';
 import { NameLookup } from './name-lookup';
 
@@ -86,7 +85,8 @@ export class HttpClient {
     this.options = { ...HTTP_DEFAULTS, ...options };
     this.guard = new AddressGuard(this.options.allowedPrivate);
     const { connector, resolvers } = this.options;
-    this.names = connector || resolvers.length === 0 ? null : new NameLookup(resolvers);
+    const names = connector || resolvers.length === 0 ? null : new NameLookup(resolvers);
+    this.names = names;
     this.agent = new Agent({
       connections: connector ? this.options.connectionsAtOnce : this.options.connectionsPerHost,
       pipelining: 1,
@@ -96,7 +96,7 @@ export class HttpClient {
       bodyTimeout: this.options.timeoutMs,
       connect: {
         timeout: Math.min(10_000, this.options.timeoutMs),
-        lookup: connector ? undefined : this.guardedLookup(),
+        lookup: connector ? undefined : this.guard.lookup(names ? (name) => names.find(name) : undefined),
       },
     });
   }
@@ -135,7 +135,11 @@ export class HttpClient {
   private ask(url: URL, reader: AnswerReader, options: GetOptions): void {
     const { connector, userAgent } = this.options;
     const bare = url.hostname.replace(/^\[|\]$/g, '');
-    if (!connector && isIP(bare) && !this.guard.permits(bare)) throw privateAddress(url.hostname, bare);
+    if (!connector) {
+      if (isIP(bare) && !this.guard.permits(bare)) throw privateAddress(url.hostname, bare);
+      const port = Number(url.port) || (url.protocol === 'https:' ? 443 : 80);
+      if (!this.guard.permitsPort(bare, port, 'http')) throw wrongPort(url.hostname, port);
+    }
     this.agent.dispatch(
       {
         origin: connector ? `http://${connector}` : url.origin,
@@ -152,25 +156,6 @@ export class HttpClient {
       },
       reader,
     );
-  }
-
-  private guardedLookup(): LookupFunction {
-    const { names } = this;
-    return (hostname, options, callback) => {
-      const taken = (error: Error | null, found: { address: string; family: number }[]) => {
-        if (error) return callback(error, '', 0);
-        const refused = found.find(({ address }) => !this.guard.permits(address));
-        if (refused) return callback(privateAddress(hostname, refused.address), '', 0);
-        if (options.all) return callback(null, found as never, 0);
-        return callback(null, found[0].address, found[0].family);
-      };
-      if (names)
-        names.find(hostname).then(
-          (found) => taken(null, found),
-          (error: Error) => taken(error, []),
-        );
-      else systemLookup(hostname, { ...options, all: true }, taken);
-    };
   }
 
   private explain(error: unknown, url: URL, timedOut: boolean, stopped: boolean): NetError {
@@ -198,11 +183,6 @@ export class HttpClient {
     if (cause.code === 'ECONNREFUSED') return new NetError('refused', `${url.host} refuses connections`, { cause });
     return new NetError('connection', `The connection to ${url.host} broke: ${cause.message}`, { cause });
   }
-}
-
-function privateAddress(host: string, address: string): NetError {
-  const which = host === address ? host : `${host} (${address})`;
-  return new NetError('private-address', `${which} is a private address; allow it in the settings to reach it`);
 }
 
 type Answered = Omit<HttpAnswer, 'elapsedMs'>;

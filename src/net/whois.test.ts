@@ -17,7 +17,14 @@ describe('WhoisClient', () => {
     return `127.0.0.1:${(server.address() as AddressInfo).port}`;
   }
   const client = (options: Partial<ConstructorParameters<typeof WhoisClient>[0]> = {}) =>
-    new WhoisClient({ servers: {}, root: null, connector: null, timeoutMs: 300, ...options });
+    new WhoisClient({
+      servers: {},
+      root: null,
+      connector: null,
+      allowedPrivate: ['127.0.0.1'],
+      timeoutMs: 300,
+      ...options,
+    });
 
   it('knows the server of an ending by its table, by the root, or not at all', async () => {
     const root = await whoisServer((ending) => (ending === 'eu' ? 'refer: whois.gantrymoor.eu\r\n' : 'domain: X\r\n'));

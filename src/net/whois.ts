@@ -1,6 +1,8 @@
 import { connect } from 'node:net';
 import { joinRecords, readWhois } from '../core/lifecycle/whois-text';
+import { AddressGuard } from './address-guard';
 import { hostPort } from './dns';
+import { NetError } from './errors';
 import type { RecordAnswer } from './rdap';
 
 export interface WhoisOptions {
@@ -10,6 +12,8 @@ export interface WhoisOptions {
   root: string | null;
   /** `host:port` every connection goes to; null: the server itself. */
   connector: string | null;
+  /** Private addresses that may be reached. */
+  allowedPrivate?: readonly string[];
   timeoutMs: number;
 }
 
@@ -21,8 +25,11 @@ const REFERRED_MS = 86_400_000;
 /** WHOIS (RFC 3912): one line out, text back until the server closes. When a server may be asked is the caller's care. */
 export class WhoisClient {
   private readonly referred = new Map<string, { server: string | null; until: number }>();
+  private readonly guard: AddressGuard;
 
-  constructor(private readonly options: WhoisOptions) {}
+  constructor(private readonly options: WhoisOptions) {
+    this.guard = new AddressGuard(options.allowedPrivate ?? []);
+  }
 
   /**
    * The server of an ending, by the table or by what the root refers to; null when there is none.
@@ -102,12 +109,19 @@ export class WhoisClient {
     }
   }
 
-  private send(server: string, question: string, signal?: AbortSignal): Promise<string> {
-    const { host, port } = hostPort(this.options.connector ?? server, 43);
+  /** Whoever named the server: where it leads is looked at before a byte goes there. */
+  private async send(server: string, question: string, signal?: AbortSignal): Promise<string> {
+    const { connector } = this.options;
+    const { host, port } = hostPort(connector ?? server, 43);
+    const address = connector
+      ? host
+      : await this.guard.addressOf(host, port, 'whois').catch((error: NodeJS.ErrnoException) => {
+          throw error instanceof NetError ? error : new Error(whyNot(error, `${host}:${port}`), { cause: error });
+        });
     return new Promise((resolve, reject) => {
       const chunks: Buffer[] = [];
       let size = 0;
-      const socket = connect({ host, port, signal });
+      const socket = connect({ host: address, port, signal });
       const timer = setTimeout(() => socket.destroy(new Error('no answer in time')), this.options.timeoutMs);
       socket.on('connect', () => socket.write(`${question}\r\n`));
       socket.on('data', (chunk) => {

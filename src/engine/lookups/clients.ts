@@ -44,7 +44,7 @@ export class LookupClients {
       allowedPrivate,
     });
     this.rdap = new RdapClient(this.http, rdapBootstrap);
-    this.whois = new WhoisClient({ ...config.whois, timeoutMs: ANSWER_MS });
+    this.whois = new WhoisClient({ ...config.whois, allowedPrivate, timeoutMs: ANSWER_MS });
   }
 
   async close(): Promise<void> {

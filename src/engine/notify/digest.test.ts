@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { createServer, type Server } from 'node:net';
+import { type AddressInfo, createServer, type Server } from 'node:net';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { type Store, write } from '../../store/base/database';
@@ -27,6 +27,7 @@ beforeEach(async () => {
     digestFrom: 'ladle@quillmere.test',
     digestTo: 'mara@quillmere.test',
     digestEvents: true,
+    allowedPrivate: ['127.0.0.1'],
   });
 });
 afterEach(() => {
@@ -51,6 +52,34 @@ function sieveWithNew(name: string, count: number): number {
   );
   noteHits(store, sieve, ids, store.now(), false);
   return sieve;
+}
+
+/** A mail server that takes everything and knows no encryption; the settings have its address. @returns what is said to it. */
+async function mailServer(address: string, login = ''): Promise<string[]> {
+  const said: string[] = [];
+  server = createServer((socket) => {
+    let isData = false;
+    socket.write('220 mail.test ESMTP\r\n');
+    socket.on('data', (chunk) => {
+      const text = chunk.toString();
+      said.push(text);
+      if (isData && text.includes('\r\n.\r\n')) {
+        isData = false;
+        socket.write('250 taken\r\n');
+      } else if (!isData)
+        for (const line of text.split('\r\n').filter(Boolean)) {
+          if (line.startsWith('DATA')) {
+            isData = true;
+            socket.write('354 go on\r\n');
+          } else socket.write(line.startsWith('QUIT') ? '221 bye\r\n' : '250 ok\r\n');
+        }
+    });
+    socket.on('error', () => undefined);
+  });
+  await new Promise<void>((done) => server?.listen(0, address, done));
+  const { port } = server.address() as AddressInfo;
+  changeSettings(store, { smtpUrl: `smtp://${login}${address}:${port}` });
+  return said;
 }
 
 describe('the digest', () => {
@@ -111,33 +140,32 @@ describe('the digest', () => {
   });
 
   it('is given to the mail server', async () => {
-    const said: string[] = [];
-    server = createServer((socket) => {
-      let isData = false;
-      socket.write('220 mail.test ESMTP\r\n');
-      socket.on('data', (chunk) => {
-        const text = chunk.toString();
-        said.push(text);
-        if (isData && text.includes('\r\n.\r\n')) {
-          isData = false;
-          socket.write('250 taken\r\n');
-        } else if (!isData)
-          for (const line of text.split('\r\n').filter(Boolean)) {
-            if (line.startsWith('DATA')) {
-              isData = true;
-              socket.write('354 go on\r\n');
-            } else socket.write(line.startsWith('QUIT') ? '221 bye\r\n' : '250 ok\r\n');
-          }
-      });
-      socket.on('error', () => undefined);
-    });
-    await new Promise<void>((done) => server?.listen(0, '127.0.0.1', done));
-    const address = server.address();
-    changeSettings(store, { smtpUrl: `smtp://127.0.0.1:${typeof address === 'object' ? address?.port : 0}` });
+    const said = await mailServer('127.0.0.1');
     sieveWithNew('Old', 1);
     expect(await digest.make(0)).toMatchObject({ problem: null });
     expect(said.join('')).toContain('RCPT TO:<mara@quillmere.test>');
     expect(said.join('')).toContain('Subject: 1 new in Old');
+  });
+
+  it('is given to no server inside that the settings do not name', async () => {
+    const said = await mailServer('127.0.0.1');
+    changeSettings(store, { allowedPrivate: [] });
+    sieveWithNew('Old', 1);
+    expect((await digest.make(0)).problem).toContain('127.0.0.1 is a private address; allow it in the settings');
+    changeSettings(store, { smtpUrl: 'smtp://8.8.4.4:6379' });
+    expect((await digest.make(0)).problem).toContain('port 6379 of 8.8.4.4 is one of another protocol');
+    expect(said).toEqual([]);
+  });
+
+  it('never takes a password over a line that is not encrypted', async () => {
+    const said = await mailServer('127.0.0.2', 'mara:a-secret@');
+    changeSettings(store, { allowedPrivate: ['127.0.0.2'] });
+    sieveWithNew('Old', 1);
+    expect((await digest.make(0)).problem).toContain('The mail server did not take the digest');
+    const all = said.join('');
+    expect(all).toContain('STARTTLS');
+    expect(all).not.toMatch(/AUTH|a-secret|DATA/);
+    expect(all).not.toContain(Buffer.from('a-secret').toString('base64'));
   });
 });
 

@@ -1,9 +1,11 @@
 import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
+import { isIP } from 'node:net';
 import { join } from 'node:path';
-import { createTransport } from 'nodemailer';
+import { createTransport, type Transporter } from 'nodemailer';
 import type { Logger } from 'pino';
 import { displayName } from '../../core/names/domain';
 import type { Settings } from '../../core/settings/settings';
+import { AddressGuard } from '../../net/address-guard';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
 import { type DomainRow, readDomains } from '../../store/domains/domains';
@@ -88,22 +90,28 @@ async function writeMail(folder: string, file: string, mail: object): Promise<vo
 /** @returns what went wrong, in words; null: it was taken. */
 async function send(settings: Settings, mail: object): Promise<string | null> {
   const limits = { connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 20_000 };
-  const { hostname, port, protocol, username, password } = new URL(settings.smtpUrl);
-  const transport = createTransport({
-    host: hostname,
-    port: Number(port) || (protocol === 'smtps:' ? 465 : 587),
-    secure: protocol === 'smtps:',
-    ignoreTLS: ['127.0.0.1', 'localhost'].includes(hostname),
-    auth: username ? { user: decodeURIComponent(username), pass: decodeURIComponent(password) } : undefined,
-    ...limits,
-  });
+  const { hostname, port: given, protocol, username, password } = new URL(settings.smtpUrl);
+  const port = Number(given) || (protocol === 'smtps:' ? 465 : 587);
+  const isHere = ['127.0.0.1', 'localhost', '[::1]'].includes(hostname);
+  let transport: Transporter | null = null;
   try {
+    transport = createTransport({
+      host: await new AddressGuard(settings.allowedPrivate).addressOf(hostname, port, 'smtp'),
+      port,
+      secure: protocol === 'smtps:',
+      tls: isIP(hostname) ? {} : { servername: hostname },
+      ignoreTLS: isHere,
+      // a password never leaves this machine in the clear
+      requireTLS: username !== '' && !isHere,
+      auth: username ? { user: decodeURIComponent(username), pass: decodeURIComponent(password) } : undefined,
+      ...limits,
+    });
     await transport.sendMail(mail);
     return null;
   } catch (error) {
     return `The mail server did not take the digest: ${(error as Error).message}`;
   } finally {
-    transport.close();
+    transport?.close();
   }
 }
 

@@ -178,6 +178,7 @@ const REMEDIES: Record<UnreadCause, string> = {
   'name-not-found': 'There is no such name. Look whether it is written right; it may have lapsed itself.',
   'name-unsure': 'No server of DNS answers for it. Look at the resolvers in Settings, or read on later.',
   'private-address': 'Allow its address under "Private addresses" in Settings, then read on.',
+  'wrong-port': 'Its port is one that mail, files or other services have. Name another page of the site.',
   refused: 'Its server takes no connections. Read on later.',
   timeout: 'Its server is silent. Read on later.',
   'too-large': 'The page is larger than is read. Name another page of the site.',
