@@ -21,6 +21,11 @@ test.afterAll(() => {
   for (const child of started) child.kill('SIGKILL');
 });
 
+/** How scripts of whoever owns a data folder ask. */
+const own = (folder: string) => ({
+  headers: { authorization: `Bearer ${readFileSync(join(folder, 'token'), 'utf8').trim()}` },
+});
+
 /** What a start says that ends by itself. */
 async function complaintOf(folder: string, port: number): Promise<string> {
   const child = spawn(process.execPath, ['scripts/start.mjs'], {
@@ -52,8 +57,11 @@ test('the product runs alone in real mode, keeps to its folder, and leaves nothi
   await expect.poll(() => output, { timeout: 60_000 }).toContain('Jam Ladle is ready at');
   // what is unchanged is neither installed nor built again
   expect(output).not.toMatch(/Installing|Building/);
+  // others on this machine reach the port, and get nothing; scripts of one's own bear the token
+  expect((await request.get(`http://127.0.0.1:${PORT}/api/v1/settings`)).status()).toBe(401);
+  const { headers } = own(folder);
   // nothing is bought before a person means it
-  const settings = await (await request.get(`http://127.0.0.1:${PORT}/api/v1/settings`)).json();
+  const settings = await (await request.get(`http://127.0.0.1:${PORT}/api/v1/settings`, { headers })).json();
   expect(settings).toMatchObject({ isDryRun: true, desks: [] });
   const health = await (await request.get(`http://127.0.0.1:${PORT}/api/v1/health`)).json();
   expect(health).toMatchObject({ healthy: true, mode: 'real', standins: { state: 'not used' } });
@@ -70,14 +78,17 @@ test('the product runs alone in real mode, keeps to its folder, and leaves nothi
   const crawl = async () => {
     const started = await request.post(`http://127.0.0.1:${PORT}/api/v1/sources/crawls`, {
       data: { seeds: [seed], depth: 0, checkAfter: false },
+      headers,
     });
     const { job, source } = await started.json();
     const url = `http://127.0.0.1:${PORT}/api/v1`;
-    await expect.poll(async () => (await (await request.get(`${url}/jobs/${job.id}`)).json()).state).toBe('done');
-    return (await request.get(`${url}/sources/${source.id}`)).json();
+    await expect
+      .poll(async () => (await (await request.get(`${url}/jobs/${job.id}`, { headers })).json()).state)
+      .toBe('done');
+    return (await request.get(`${url}/sources/${source.id}`, { headers })).json();
   };
   expect((await crawl()).troubles[0].note).toContain('127.0.0.1 is a private address; allow it in the settings');
-  await request.patch(`http://127.0.0.1:${PORT}/api/v1/settings`, { data: { allowedPrivate: ['127.0.0.1'] } });
+  await request.patch(`http://127.0.0.1:${PORT}/api/v1/settings`, { data: { allowedPrivate: ['127.0.0.1'] }, headers });
   expect((await crawl()).sites[0]).toMatchObject({ pages: 1, failed: 0 });
   site.close();
 
@@ -130,13 +141,20 @@ test('on a machine without a network, who could not be asked stands on Check, on
     output += chunk;
   });
   await expect.poll(() => output, { timeout: 120_000 }).toContain('Jam Ladle is ready at');
+  // who opens the port sees nothing; the address that was printed opens it, and does not keep the key
+  expect((await page.goto(`${base}/check`))?.status()).toBe(401);
+  const printed = /ready at (\S+)/.exec(output)?.[1] ?? '';
+  await page.goto(printed);
+  await expect(page).toHaveURL(`${base}/`);
+  const { headers } = own(folder);
   await page.goto(`${base}/check`);
   await expect(page.getByRole('heading', { name: 'Could not be asked' })).toHaveCount(0);
   await request.patch(`${base}/api/v1/settings`, {
     data: { resolvers: [nobody], rdapBootstrap: `http://${nobody}/dns.json`, allowedPrivate: ['127.0.0.1'] },
+    headers,
   });
   const names = Array.from({ length: 12 }, (_, n) => `unaskedhive${n}.org`);
-  const answer = await request.post(`${base}/api/v1/batches`, { data: { text: names.join(' ') } });
+  const answer = await request.post(`${base}/api/v1/batches`, { data: { text: names.join(' ') }, headers });
   const { id } = await answer.json();
   await page.goto(`${base}/check/${id}`);
   await expect(page.locator(`[data-domain="${names[0]}"]`)).toContainText('could not be asked', { timeout: 90_000 });

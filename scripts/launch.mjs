@@ -20,7 +20,8 @@ export async function launch({ isDemo }) {
       const { takeFirstSteps } = await import('./first-steps.mjs');
       await takeFirstSteps({ port, folder, log: console.log });
     }
-    console.log(`Jam Ladle is ready at http://127.0.0.1:${port}`);
+    const key = isDemo ? '' : `/?key=${await supervisor.key()}`;
+    console.log(`Jam Ladle is ready at http://127.0.0.1:${port}${key}`);
   } catch (error) {
     await supervisor?.stop();
     console.error(error.message);

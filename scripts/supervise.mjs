@@ -39,6 +39,12 @@ export class Supervisor {
     this.lock = lockFolder(this.folder, 'product', { proves: true });
   }
 
+  /** What the browser and scripts of whoever started it are known by. */
+  async key() {
+    const { accessKey } = await import('../dist/engine/access-key.mjs');
+    return accessKey(this.folder);
+  }
+
   /**
    * Starts a process; `ready` resolves true once it is up.
    *

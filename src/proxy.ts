@@ -1,13 +1,17 @@
 import { type NextRequest, NextResponse } from 'next/server';
+import { cookieName, holdsKey, wantedKey } from './app/access';
+import { isSameKey } from './store/base/access-key';
 
 /** React's own words on errors, and the socket by which changed code comes, need more while one works on it (`npm run dev`). */
 const isDevelopment = process.env.NODE_ENV === 'development';
 
-/** A strict content security policy for every page: only our own scripts, by nonce, and nothing from elsewhere. */
+/** Pages are for who has the key, and have a strict content security policy: only our own scripts, by nonce, and nothing from elsewhere. */
 export function proxy(request: NextRequest): NextResponse {
   const host = (request.headers.get('host') ?? '').replace(/:\d+$/, '');
   if (!['127.0.0.1', 'localhost', '[::1]'].includes(host))
     return new NextResponse('Jam Ladle answers on 127.0.0.1 only.', { status: 421 });
+  const refusal = askForKey(request);
+  if (refusal) return refusal;
   const nonce = btoa(crypto.randomUUID());
   const policy = [
     `default-src 'self'`,
@@ -28,5 +32,31 @@ export function proxy(request: NextRequest): NextResponse {
   response.headers.set('referrer-policy', 'no-referrer');
   return response;
 }
+
+/**
+ * In real mode the address that is printed at the start carries a key. Opening it sets a cookie, and the key leaves the address; who has
+ * neither gets nothing.
+ */
+function askForKey(request: NextRequest): NextResponse | null {
+  const key = wantedKey();
+  if (key === null) return null;
+  const { nextUrl } = request;
+  const given = nextUrl.searchParams.get('key');
+  if (given !== null && isSameKey(given, key)) {
+    const address = nextUrl.clone();
+    address.searchParams.delete('key');
+    const response = NextResponse.redirect(
+      new URL(`${address.pathname}${address.search}`, `http://${request.headers.get('host')}`),
+    );
+    response.cookies.set(cookieName(request), key, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: YEAR_S });
+    return response;
+  }
+  if (holdsKey(request, key)) return null;
+  return new NextResponse(
+    'This Jam Ladle belongs to somebody. Open the address that was printed when it was started: it carries the key.\n',
+    { status: 401, headers: { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' } },
+  );
+}
+const YEAR_S = 31_536_000;
 
 export const config = { matcher: ['/((?!api/|_next/static|favicon.ico|icon.svg).*)'] };

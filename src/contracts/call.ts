@@ -17,6 +17,8 @@ export interface Call {
   answer?: z.ZodType;
   /** Kinds of files or streams that it answers, beside JSON or instead. */
   media?: string[];
+  /** Who may ask without the key of the data folder: everybody, or programs that read feeds, with a key for those. */
+  access?: 'open' | 'feed';
   /** Of the answer; absent: 200. */
   status?: number;
 }

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { DEADLINE_KINDS, DEADLINE_SCOPES, type Deadline } from '../core/deadlines/deadline';
 import type { Calls } from './call';
-import { choiceOf, choicesOf } from './query';
+import { choiceOf, choicesOf, FEED_KEY } from './query';
 
 export const DeadlineSchema = z
   .object({
@@ -32,6 +32,8 @@ export const deadlinesCalls = {
   },
   'GET /deadlines/calendar': {
     media: ['text/calendar'],
+    access: 'feed',
+    query: { key: FEED_KEY },
     summary: 'Deadlines of what is watched or shortlisted as an iCalendar feed (RFC 5545)',
   },
 } satisfies Calls;

@@ -62,6 +62,9 @@ export const listOf = (meaning: string) =>
 /** What may stand several times. */
 export const repeatable = (meaning: string) => z.array(z.string()).describe(meaning);
 
+/** What programs that read feeds give instead of a cookie. */
+export const FEED_KEY = z.string().optional().describe('The key that opens feeds alone (GET /feeds/key)');
+
 /** Reads what stands in an address. @throws ZodError with the name of the field that makes no sense. */
 export function readQuery(fields: QueryFields, asked: URLSearchParams): Record<string, unknown> {
   const given = Object.entries(fields).map(([name, field]) => [

@@ -3,6 +3,7 @@ import { MAX_PARTS } from '../core/pool/conditions';
 import { SIEVE_DEPTHS, SIEVE_RUNS } from '../core/pool/sieve-kinds';
 import type { Calls } from './call';
 import { SeenSchema } from './pool';
+import { FEED_KEY } from './query';
 
 export const SieveSchema = z.object({
   name: z.string().trim().min(1, 'a sieve needs a name').max(120),
@@ -123,6 +124,8 @@ export const sievesCalls = {
   },
   'GET /sieves/{id}/feed': {
     media: ['application/atom+xml'],
+    access: 'feed',
+    query: { key: FEED_KEY },
     summary: 'What came new into a sieve, as an Atom feed (RFC 4287)',
   },
   'POST /digest': {

@@ -28,6 +28,7 @@ export const ProblemSchema = z.object({
 export const systemCalls = {
   'GET /health': {
     summary: 'State of web, engine, database and stand-ins',
+    access: 'open',
     answer: z.object({
       healthy: z.boolean(),
       mode: z.enum(['real', 'demo']).nullable(),
@@ -46,6 +47,10 @@ export const systemCalls = {
         state: z.string(),
       }),
     }),
+  },
+  'GET /feeds/key': {
+    summary: 'What opens feeds alone, for programs that send no cookie; null where none is asked for',
+    answer: z.object({ key: z.string().nullable() }),
   },
   'GET /openapi.json': {
     summary: 'This description',

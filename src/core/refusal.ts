@@ -4,6 +4,7 @@
  */
 export const REFUSALS = {
   'makes-no-sense': { status: 400, title: 'The request makes no sense' },
+  'no-key': { status: 401, title: 'The key is missing' },
   'wrong-origin': { status: 403, title: 'Wrong origin' },
   'not-here': { status: 404, title: 'Not here' },
   conflict: { status: 409, title: 'It was not done' },

@@ -1,7 +1,20 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { NextRequest } from 'next/server';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import { Refusal } from '../../core/refusal';
 import { answered, asFile, notFound, route } from './respond';
+
+// a demo asks for no key
+const folder = mkdtempSync(join(tmpdir(), 'routes-'));
+writeFileSync(join(folder, 'config.json'), '{"mode":"demo"}');
+beforeAll(() => {
+  vi.stubEnv('JAM_LADLE_DATA', folder);
+});
+afterAll(() => {
+  vi.unstubAllEnvs();
+});
 
 const ORIGIN = 'http://127.0.0.1:4310';
 const asked = (path: string, init: ConstructorParameters<typeof NextRequest>[1] = {}) =>

@@ -6,6 +6,7 @@ import { type Body, CALLS, type CallPath, type Given, type PartsOf, type QueryOf
 import { issuesOf } from '../../contracts/issues';
 import { readQuery } from '../../contracts/query';
 import { REFUSALS, Refusal, type RefusalCode, type RefusalTold, refusalOf } from '../../core/refusal';
+import { holdsFeedKey, holdsKey, wantedKey } from '../access';
 
 /** An error to be told to the caller as problem details (RFC 9457). */
 export class Problem extends Refusal {
@@ -75,6 +76,7 @@ export function route<Path extends CallPath>(path: Path, handler: Handler<Path>)
   return async (request: NextRequest, context: Context): Promise<Response> => {
     try {
       checkOrigin(request);
+      checkKey(request, call);
       // the contract is the one that these types are taken from
       const query = readQuery(call.query ?? {}, request.nextUrl.searchParams);
       const body = await readBody(request, call);
@@ -116,6 +118,16 @@ function unnamed(sent: unknown, read: unknown, at = ''): string[] {
   return Object.entries(sent).flatMap(([key, value]) =>
     key in other ? unnamed(value, other[key], `${at}.${key}`) : [`${at}.${key}`],
   );
+}
+
+/** Another program of this machine reaches the port, too: it does not know the key. @throws Refusal `no-key`. */
+export function checkKey(request: NextRequest, { access }: Pick<Call, 'access'>): void {
+  const key = access === 'open' ? null : wantedKey();
+  if (key === null || holdsKey(request, key) || (access === 'feed' && holdsFeedKey(request, key))) return;
+  throw new Refusal('no-key', 'This belongs to somebody: the key of its data folder is asked for.', {
+    advice:
+      'Open the address that was printed at the start, or bear the token of the data folder: Authorization: Bearer …',
+  });
 }
 
 /** A page elsewhere that points a name of its own at 127.0.0.1, or posts a form here, is refused. */

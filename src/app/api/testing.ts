@@ -1,6 +1,8 @@
 import { NextRequest } from 'next/server';
 import { vi } from 'vitest';
 import type { CallPath, PartsOf, Sent } from '../../contracts/calls';
+import { accessKey } from '../../store/base/access-key';
+import { dataFolder } from '../../store/base/config';
 import type { Store } from '../../store/base/database';
 import { freshStore } from '../../store/base/testing';
 import { type Brief, listBriefs } from '../../store/shortlist/briefs';
@@ -62,6 +64,8 @@ export type AskedWith<Path extends CallPath> = {
   body?: Sent<Path> | object;
   file?: string | Uint8Array;
   form?: FormData;
+  /** Another key than that of the data folder; null: none. */
+  key?: string | null;
 } & Params<Path>;
 
 /** What a route answers: its status, its JSON where it is some, else its text. */
@@ -94,6 +98,7 @@ export async function ask<Path extends CallPath>(
     method,
     headers: {
       host: '127.0.0.1:4310',
+      ...(asked?.key !== null && { authorization: `Bearer ${asked?.key ?? accessKey(dataFolder())}` }),
       ...(isJson && { 'content-type': 'application/json' }),
       ...(asked?.file !== undefined && { 'content-type': 'application/octet-stream' }),
     },

@@ -1,14 +1,19 @@
 'use client';
 
 import { toast } from 'sonner';
+import { feedAddress } from '../feed-address';
 
 const PATH = '/api/v1/deadlines/calendar';
 
 /** The address a calendar program subscribes to. */
 export function CalendarLink({ reminderMinutes }: { reminderMinutes: number }) {
   const copy = async () => {
-    await navigator.clipboard.writeText(`${window.location.origin}${PATH}`);
-    toast('The address of the calendar is copied; subscribe to it in your calendar program');
+    try {
+      await navigator.clipboard.writeText(await feedAddress(PATH));
+      toast('The address of the calendar is copied; subscribe to it in your calendar program');
+    } catch (error) {
+      toast(`Not copied: ${(error as Error).message}`);
+    }
   };
   return (
     <span className="ml-auto flex items-center gap-3">

@@ -7,6 +7,7 @@ import type { StoredSieve } from '../../contracts/sieves';
 import { formatView, parseView } from '../../core/pool/conditions';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
+import { feedAddress } from '../feed-address';
 import { undoToast } from '../undo';
 import { Keep } from './keep-dialog';
 import type { Props } from './kept-props';
@@ -35,6 +36,11 @@ export function KeptSieves(props: Props) {
         `"${sieve.name}": ${count(total)} pass, ${fresh === 0 ? 'none of them new' : `${count(fresh)} of them new`}`,
       );
       onKept();
+    });
+  const copyFeed = ({ id }: StoredSieve) =>
+    attempt(async () => {
+      await navigator.clipboard.writeText(await feedAddress(`/api/v1/sieves/${id}/feed`));
+      toast('The address of the feed is copied; subscribe to it in your news reader');
     });
   const keep = ({ id, name }: StoredSieve) =>
     attempt(async () => {
@@ -115,6 +121,9 @@ export function KeptSieves(props: Props) {
                 </DropdownMenu.Item>
                 <DropdownMenu.Item asChild className={item}>
                   <a href={`/api/v1/sieves/${current.id}/feed`}>Atom feed of what is new</a>
+                </DropdownMenu.Item>
+                <DropdownMenu.Item className={item} onSelect={() => void copyFeed(current)}>
+                  Copy the feed’s address
                 </DropdownMenu.Item>
               </>
             )}

@@ -1,9 +1,14 @@
 import type { NextRequest } from 'next/server';
-import { Problem, problem } from '../respond';
+import { checkKey, Problem, problem } from '../respond';
 
 /** What the interface does not have is told in its own form, too. */
-const answer = (request: NextRequest) =>
-  problem(
+function answer(request: NextRequest): Response {
+  try {
+    checkKey(request, {});
+  } catch (error) {
+    return problem(error);
+  }
+  return problem(
     new Problem(
       404,
       'There is nothing here',
@@ -11,5 +16,6 @@ const answer = (request: NextRequest) =>
       'All of them are described in /api/v1/openapi.json.',
     ),
   );
+}
 
 export { answer as DELETE, answer as GET, answer as PATCH, answer as POST, answer as PUT };

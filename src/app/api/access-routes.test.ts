@@ -1,0 +1,96 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { NextRequest } from 'next/server';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { CALLS, type CallPath } from '../../contracts/calls';
+import { proxy } from '../../proxy';
+import { accessKey, feedKeyOf } from '../../store/base/access-key';
+import type { Store } from '../../store/base/database';
+import { saveSieve } from '../../store/pool/sieves';
+import { ask, serving } from './testing';
+
+const ADDRESS = 'http://127.0.0.1:4310';
+let store: Store;
+let key: string;
+
+beforeEach(async () => {
+  ({ store } = await serving({ health: () => ({ state: 'starting' }) }));
+  key = accessKey(store.folder);
+});
+
+const page = (path: string, headers: Record<string, string> = {}) =>
+  proxy(new NextRequest(`${ADDRESS}${path}`, { headers: { host: '127.0.0.1:4310', ...headers } }));
+
+describe('without the key', () => {
+  it('nothing but the health is answered, whatever is asked', async () => {
+    const answered: string[] = [];
+    for (const path of Object.keys(CALLS) as CallPath[]) {
+      const params = Object.fromEntries([...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => [name, '1']));
+      const { status, value } = await ask(path, { params, key: null } as never);
+      if (status !== 401) answered.push(path);
+      else expect(value, path).toMatchObject({ code: 'no-key', advice: expect.stringContaining('Bearer') });
+    }
+    expect(answered).toEqual(['GET /health']);
+    const { GET } = await import('./[...path]/route');
+    expect(GET(new NextRequest(`${ADDRESS}/api/v1/nothing`, { headers: { host: '127.0.0.1:4310' } })).status).toBe(401);
+  });
+
+  it('a wrong one is as good as none', async () => {
+    for (const wrong of ['', 'x', key.slice(1), `${key}x`, feedKeyOf(key)])
+      expect((await ask('GET /briefs', { key: wrong })).status).toBe(401);
+    expect((await ask('GET /briefs')).status).toBe(200);
+  });
+
+  it('a page is a line that says what to do', async () => {
+    const { status, headers } = page('/pool?c=age:10..');
+    expect(status).toBe(401);
+    expect(headers.get('cache-control')).toBe('no-store');
+    expect(await page('/').text()).toContain('Open the address that was printed');
+  });
+});
+
+describe('the address that is printed', () => {
+  it('sets a cookie that no script reads and no other site sends, and loses the key', () => {
+    const response = page(`/pool?c=age:10..&key=${key}`);
+    expect(response.status).toBe(307);
+    expect(response.headers.get('location')).toBe(`${ADDRESS}/pool?c=age%3A10..`);
+    const cookie = response.headers.get('set-cookie') ?? '';
+    expect(cookie).toMatch(/^jam-ladle-4310=/);
+    expect(cookie).toMatch(/HttpOnly/i);
+    expect(cookie).toMatch(/SameSite=strict/i);
+    const [pair] = cookie.split(';');
+    const opened = page('/pool', { cookie: pair });
+    expect(opened.status).toBe(200);
+    expect(opened.headers.get('content-security-policy')).toContain("default-src 'self'");
+    // of another product on this machine it is another cookie
+    expect(page('/pool', { cookie: pair.replace('4310', '4311') }).status).toBe(401);
+  });
+
+  it('with a wrong key is refused', () => {
+    expect(page('/?key=wrong').status).toBe(401);
+    expect(page(`/?key=${feedKeyOf(key)}`).status).toBe(401);
+  });
+});
+
+describe('feeds', () => {
+  it('are opened by a key of their own, which opens nothing else', async () => {
+    const sieve = saveSieve(store, 'Old', 'c=age:10..');
+    const { value } = await ask('GET /feeds/key');
+    expect(value.key).toBe(feedKeyOf(key));
+    const query = `key=${value.key}`;
+    expect((await ask('GET /deadlines/calendar', { key: null, query })).status).toBe(200);
+    expect((await ask('GET /sieves/{id}/feed', { params: { id: sieve }, key: null, query })).status).toBe(200);
+    expect((await ask('GET /deadlines', { key: null, query })).status).toBe(401);
+    expect((await ask('GET /deadlines/calendar', { key: null, query: 'key=wrong' })).status).toBe(401);
+  });
+});
+
+describe('the demo', () => {
+  it('asks for no key: its data are made up', async () => {
+    const { store: other } = await serving();
+    writeFileSync(join(other.folder, 'config.json'), '{"mode":"demo"}');
+    expect((await ask('GET /briefs', { key: null })).status).toBe(200);
+    expect((await ask('GET /feeds/key', { key: null })).value).toEqual({ key: null });
+    expect(page('/').status).toBe(200);
+  });
+});
