@@ -30,7 +30,7 @@ module.exports = {
     only(
       'app',
       '^src/(app/|proxy|instrumentation)',
-      '^src/(app|ui|core|contracts|services|store|client)/?',
+      '^src/(app|ui|core|contracts|services|store|client|proxy)',
       'app imports ui, core, contracts, services, store and the client',
     ),
     only('standins', '^standins/', '^standins/', 'the outside world knows nothing of the product'),
