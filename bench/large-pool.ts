@@ -5,6 +5,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { accessKey } from '../src/store/base/access-key';
 import { openStore, write } from '../src/store/base/database';
 import { addSource } from '../src/store/sources/sources';
 import { IS_SMALL } from './figure';
@@ -48,39 +49,42 @@ export async function largePool(): Promise<string> {
 
 export interface Product {
   url: string;
+  /** With the key of its data folder, which it asks for. */
+  headers: Record<string, string>;
   /** ms from its start until the first rows were in the pool's page. */
   firstRowsMs: number;
-  /** What it says of its start in its log. */
   stop(): Promise<void>;
 }
 
-/** Starts the production build on a data folder. */
-export async function startProduct(folder: string, withinMs = 180_000): Promise<Product> {
+/** Starts the production build on a data folder. @throws when its pool shows no rows within the time. */
+export async function startProduct(folder: string, withinMs = IS_SMALL ? 60_000 : 180_000): Promise<Product> {
   const { build } = await import(pathToFileURL(resolve('scripts/prepare.mjs')).href);
   build();
   const port = await freePort();
   const url = `http://127.0.0.1:${port}`;
+  const headers = { authorization: `Bearer ${accessKey(folder)}` };
   const started = performance.now();
   const child: ChildProcess = spawn(process.execPath, ['scripts/start.mjs'], {
     env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(port) },
     stdio: ['ignore', 'ignore', 'inherit'],
   });
-  while (performance.now() - started < withinMs) {
-    const html = await fetch(`${url}/pool`)
+  const stop = () =>
+    new Promise<void>((done) => {
+      child.once('exit', () => done());
+      child.kill('SIGTERM');
+    });
+  for (;;) {
+    const html = await fetch(`${url}/pool`, { headers })
       .then((answer) => answer.text())
       .catch(() => '');
     if (html.includes('data-domain=')) break;
+    if (performance.now() - started > withinMs) {
+      await stop();
+      throw new Error(`the pool showed no rows within ${withinMs / 1000} s; it showed: ${html.slice(0, 300)}`);
+    }
     await new Promise((done) => setTimeout(done, 25));
   }
-  return {
-    url,
-    firstRowsMs: performance.now() - started,
-    stop: () =>
-      new Promise((done) => {
-        child.once('exit', () => done());
-        child.kill('SIGTERM');
-      }),
-  };
+  return { url, headers, firstRowsMs: performance.now() - started, stop };
 }
 
 /** Until the engine has split all names and written its snapshot: then nothing is at work by itself. In its small form nobody waits for that. */

@@ -25,7 +25,7 @@ export const poolScreen: Bench = async (log) => {
     });
     try {
       log('frames');
-      const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+      const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, extraHTTPHeaders: again.headers });
       await page.goto(again.url + VIEW);
       await page.locator('#grid[aria-busy=false] [data-domain]').first().waitFor();
       // driven from within, a step each frame: events from outside come less often than frames

@@ -1,12 +1,6 @@
-/** Before the web server answers anything: it holds the data folder, so that no second one writes there. */
+/** Before the web server answers anything. What it does needs Node, and is kept out of what is built for other places. */
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs') return;
-  const { dataFolder } = await import('./store/base/config');
-  const { lockFolder } = await import('./store/base/folder-lock');
-  try {
-    lockFolder(dataFolder(), 'web server');
-  } catch (error) {
-    process.stderr.write(`The web server cannot start: ${(error as Error).message}\n`);
-    process.exit(1);
-  }
+  const { holdFolder } = await import('./store/base/hold-folder');
+  holdFolder();
 }
