@@ -33,6 +33,7 @@ export const BUNDLE = {
     'engine/checkpointer-thread': 'src/engine/database/checkpointer-thread.ts',
     'engine/list-thread': 'src/engine/lists/thread.ts',
     'engine/folder-lock': 'src/store/base/folder-lock.ts',
+    'engine/key-file': 'src/store/base/key-file.ts',
     'engine/access-key': 'src/store/base/access-key.ts',
     'engine/private-folder': 'src/store/base/private-folder.ts',
     'standins/main': 'standins/main.ts',

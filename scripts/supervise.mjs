@@ -39,6 +39,15 @@ export class Supervisor {
     this.lock = lockFolder(this.folder, 'product', { proves: true });
   }
 
+  /** Whether the keys of accounts wait for a passphrase. @throws when the one that was given does not open them. */
+  async areKeysClosed() {
+    const { keysState, readKeys, sealKeys } = await import('../dist/engine/key-file.mjs');
+    if (process.env.JAM_LADLE_PASSPHRASE === undefined) return keysState(this.folder) === 'sealed';
+    this.env.JAM_LADLE_PASSPHRASE = process.env.JAM_LADLE_PASSPHRASE;
+    sealKeys(this.folder);
+    return readKeys(this.folder) === null;
+  }
+
   /** What the browser and scripts of whoever started it are known by. */
   async key() {
     const { accessKey } = await import('../dist/engine/access-key.mjs');

@@ -17,6 +17,7 @@ export const REFUSALS = {
   'sale-refused': { status: 409, title: 'It was not done' },
   'rules-refused': { status: 409, title: 'The rules cannot be followed' },
   'copy-refused': { status: 409, title: 'The copy cannot be restored' },
+  'keys-sealed': { status: 409, title: 'The keys are sealed' },
   'too-few-marks': { status: 409, title: 'The points cannot be fitted' },
   'too-large': { status: 413, title: 'Too large' },
   'wrong-host': { status: 421, title: 'Wrong host' },

@@ -5,6 +5,7 @@ import type { EngineAddress } from '../contracts/engine';
 import { dataFolder } from '../store/base/config';
 import { openStore } from '../store/base/database';
 import { lockFolder } from '../store/base/folder-lock';
+import { gatherKeys } from '../store/base/settings';
 import { ensureBrief } from '../store/shortlist/briefs';
 import { finishRestore } from './database/restore';
 import { openLog } from './log';
@@ -31,6 +32,7 @@ async function main(): Promise<void> {
   const restored = finishRestore(folder);
   if (restored) log.info({ restored }, 'a copy took the place of what was there');
   const store = await openStore(folder, { migrate: true });
+  gatherKeys(store);
   ensureBrief(store);
   const pool = new PoolHost(store, () => server.announcePool());
   const runner = new JobRunner(store, log);

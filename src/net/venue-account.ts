@@ -168,6 +168,17 @@ export function answerInquiry(
   return ask(http, account, path, SaleAnswer, { method: 'PUT', body: JSON.stringify(body) }, sale.domain);
 }
 
+/** Why nobody is asked: an account without its key, which was never entered, was forgotten with its address, or is sealed. */
+export const NO_KEY =
+  'the key of the account is not here: enter it in Settings, or start with the passphrase that seals it';
+/** Shorter ones would be found in any text. */
+const LEAST_KEY = 6;
+
+/** What somebody else says, without the key that they may say back: it is kept and shown. */
+function withoutKey(text: string, key: string): string {
+  return key.length < LEAST_KEY ? text : text.replaceAll(key, '…').replaceAll(encodeURIComponent(key), '…');
+}
+
 interface Asked {
   method?: 'PUT' | 'DELETE';
   body?: string;
@@ -182,12 +193,13 @@ async function ask<T extends { domain: string }>(
   { method, body, signal }: Asked,
   domain: string,
 ): Promise<AccountReply<T>> {
+  if (key === '') return { outcome: 'unknown', reason: NO_KEY };
   const url = `${address.replace(/\/$/, '')}/${path}`;
   const headers = { authorization: `Bearer ${key}`, ...(body ? { 'content-type': 'application/json' } : {}) };
   try {
     const answer = await http.get(url, { accept: 'application/json', headers, method, body, signal });
     if (answer.status === 404 && method !== 'PUT') return { outcome: 'none' };
-    const text = answer.body.toString('utf8');
+    const text = withoutKey(answer.body.toString('utf8'), key);
     // a refusal for now is no answer to the order
     if (answer.status === 429 || answer.status >= 500) return { outcome: 'unknown', reason: `HTTP ${answer.status}` };
     if (answer.status !== 200) return { outcome: 'rejected', reason: reasonOf(text) ?? `HTTP ${answer.status}` };

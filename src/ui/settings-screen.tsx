@@ -4,7 +4,7 @@ import { useRouter, useSearchParams } from 'next/navigation';
 import { useEffect } from 'react';
 import { call } from './api';
 import { ActionForm, wordsOf } from './fields';
-import { Acting } from './settings/acting';
+import { Acting, type KeysState } from './settings/acting';
 import { Backups } from './settings/backups';
 import { DemoClock } from './settings/demo-clock';
 import { DigestSettings, minuteOf } from './settings/digest-settings';
@@ -64,6 +64,7 @@ function changeOf(form: FormData) {
     digestFrom: String(form.get('digestFrom')),
     digestTo: String(form.get('digestTo')),
     smtpUrl: String(form.get('smtpUrl')).trim(),
+    smtpPassword: String(form.get('smtpPassword')),
     currency: String(form.get('currency')).trim().toUpperCase(),
     rates: ratesOf(String(form.get('rates'))),
     registrationPrices: pricesOf(String(form.get('registrationPrices'))),
@@ -74,10 +75,12 @@ function changeOf(form: FormData) {
 export function SettingsScreen({
   settings,
   mode,
+  keys,
   digest,
   indexes,
 }: {
   settings: SettingsView;
+  keys: KeysState;
   mode: 'real' | 'demo';
   /** The last digest. */
   digest: { file: string | null; problem: string | null } | null;
@@ -95,7 +98,7 @@ export function SettingsScreen({
     <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_1fr] gap-x-12 px-6 py-6">
       <div className="order-2 flex min-w-0 flex-col gap-7">
         {mode === 'demo' && <DemoClock />}
-        <Acting key={JSON.stringify(settings.desks)} settings={settings} />
+        <Acting key={JSON.stringify(settings.desks)} settings={settings} keys={keys} />
         <Policies own={settings.policies} />
         <Backups />
       </div>

@@ -3,7 +3,7 @@ import type { Store } from '../../store/base/database';
 import { addTick } from '../../store/domains/notes';
 import type { Brief } from '../../store/shortlist/briefs';
 import { captureOfTest, domainOfTest, linkOfTest } from '../../store/testing';
-import { ask, engineAnswers, engineAsked, serving } from './testing';
+import { ask, called, engineAnswers, jobOfTest, serving } from './testing';
 
 const NAME = 'tarnhives.org';
 const params = { name: NAME };
@@ -19,11 +19,6 @@ beforeEach(async () => {
   }));
   id = domainOfTest(store, NAME).id;
 });
-const called = (call: string) => engineAsked.filter((one) => one.call === call).map(({ values }) => values);
-const job = (part: object = {}) => ({
-  id: 3, kind: 'measure', sourceId: null, state: 'queued', progress: null, error: null, createdAt: 1, startedAt: null, finishedAt: null, params: {},
-  checkpoint: null, next: [], ...part,
-}); // biome-ignore format: one job
 
 describe('acts on domains', () => {
   it('are done to names or to what passes a sieve, and undone by number', async () => {
@@ -31,7 +26,7 @@ describe('acts on domains', () => {
       act: () => ({ action: 5, changed: 1 }),
       undo: () => ({ changed: 1 }),
       idsOf: () => ({ ids: [id] }),
-      addJob: () => job(),
+      addJob: () => jobOfTest(),
     });
     const act = (of: object, which: object = { names: [NAME] }) => ask('POST /actions', { body: { act: of, which } });
     expect((await act({ kind: 'judge', judged: 'keep' })).value).toMatchObject({ action: 5 });
@@ -47,7 +42,7 @@ describe('acts on domains', () => {
   });
 
   it('are checks of few names at once in depth, and of many or a source in their turn', async () => {
-    engineAnswers({ addJob: () => job({ kind: 'check' }) });
+    engineAnswers({ addJob: () => jobOfTest({ kind: 'check' }) });
     await ask('POST /checks', { body: { names: [NAME] } });
     await ask('POST /checks', { body: { sourceId: 4 } });
     const [few, source] = called('addJob').map(([one]) => one as { params: object });

@@ -3,7 +3,7 @@ import type { Store } from '../../store/base/database';
 import { happen, placeOrder } from '../../store/orders/orders';
 import type { Brief } from '../../store/shortlist/briefs';
 import { domainOfTest, listingOfTest } from '../../store/testing';
-import { ask, engineAnswers, engineAsked, serving } from './testing';
+import { ask, called, engineAnswers, jobOfTest, serving } from './testing';
 
 const NAME = 'tarnhives.org';
 const params = { name: NAME };
@@ -19,11 +19,6 @@ beforeEach(async () => {
   }));
   id = domainOfTest(store, NAME).id;
 });
-const called = (call: string) => engineAsked.filter((one) => one.call === call).map(({ values }) => values);
-const job = (part: object = {}) => ({
-  id: 3, kind: 'measure', sourceId: null, state: 'queued', progress: null, error: null, createdAt: 1, startedAt: null, finishedAt: null, params: {},
-  checkpoint: null, next: [], ...part,
-}); // biome-ignore format: one job
 
 describe('briefs', () => {
   const BODY = {
@@ -44,7 +39,7 @@ describe('briefs', () => {
     expect(called('briefsChanged')).toHaveLength(1);
     await ask('PATCH /briefs/{id}', { ...of, body: { subjectWords: ['hives'] } });
     expect(called('briefsChanged')).toHaveLength(2);
-    engineAnswers({ addJob: () => job() });
+    engineAnswers({ addJob: () => jobOfTest() });
     await ask('PATCH /briefs/{id}', { ...of, body: { trustedSites: ['https://quillmere.org/'] } });
     expect(called('addJob')).toMatchObject([[{ kind: 'measure' }]]);
     expect((await ask('GET /briefs')).value.briefs.map(({ name }: Brief) => name)).toEqual([

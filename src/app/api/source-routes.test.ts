@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { type Store, write } from '../../store/base/database';
 import { addJob } from '../../store/base/jobs';
+import { readSettings } from '../../store/base/settings';
 import { freshStore } from '../../store/base/testing';
 import { putSighting } from '../../store/domains/domains';
 import { putVerdict } from '../../store/lifecycle/verdicts';
@@ -8,7 +9,7 @@ import { noteHits } from '../../store/pool/sieves';
 import type { Brief } from '../../store/shortlist/briefs';
 import { addSource } from '../../store/sources/sources';
 import { domainOfTest, listingOfTest } from '../../store/testing';
-import { ask, engineAnswers, engineAsked, serving } from './testing';
+import { ask, called, engineAnswers, jobOfTest, serving } from './testing';
 
 const NAME = 'tarnhives.org';
 let store: Store;
@@ -23,11 +24,6 @@ beforeEach(async () => {
   }));
   id = domainOfTest(store, NAME).id;
 });
-const called = (call: string) => engineAsked.filter((one) => one.call === call).map(({ values }) => values);
-const job = (part: object = {}) => ({
-  id: 3, kind: 'measure', sourceId: null, state: 'queued', progress: null, error: null, createdAt: 1, startedAt: null, finishedAt: null, params: {},
-  checkpoint: null, next: [], ...part,
-}); // biome-ignore format: one job
 
 describe('kept sieves', () => {
   const keep = (name = 'Old and clean', view = 'c=age%3A10..') => ask('POST /sieves', { body: { name, view } });
@@ -84,7 +80,7 @@ describe('kept sieves', () => {
 
 describe('sources and what is watched', () => {
   it('are told with their jobs, and a batch with how far it is', async () => {
-    engineAnswers({ addJob: () => job({ kind: 'list' }) });
+    engineAnswers({ addJob: () => jobOfTest({ kind: 'list' }) });
     const batch = await ask('POST /batches', { body: { text: `${NAME}, wexcombe.org` } });
     expect(batch.value).toMatchObject({ pieces: 2, job: { kind: 'list' } });
     expect(called('addJob')[0][0]).toMatchObject({ kind: 'list', next: [{ kind: 'check' }] });
@@ -137,7 +133,7 @@ describe('sources and what is watched', () => {
     expect((await ask('GET /jobs')).value.jobs).toMatchObject([{ id: number, kind: 'trial' }]);
     expect((await ask('GET /jobs/{id}', { params: { id: number } })).value).toMatchObject({ state: 'queued' });
     expect((await ask('GET /jobs/{id}/rows', { params: { id: number } })).value).toMatchObject({ rows: [] });
-    engineAnswers({ steerJob: () => job({ state: 'cancelled' }) });
+    engineAnswers({ steerJob: () => jobOfTest({ state: 'cancelled' }) });
     expect((await ask('POST /jobs/{id}/{action}', { params: { id: number, action: 'cancel' } })).value).toMatchObject({
       state: 'cancelled',
     });
@@ -170,17 +166,17 @@ describe('settings', () => {
     expect(called('settingsChanged')).toHaveLength(1);
     await ask('PATCH /settings', { body: { desks: [{ ...desk, key: '' }] } });
     expect((await ask('GET /settings')).text).not.toContain('a-secret');
-    expect(
-      store.raw.prepare("SELECT value FROM settings WHERE key = 'settings'").pluck().get() ??
-        store.raw.prepare('SELECT group_concat(value) FROM settings').pluck().get(),
-    ).toContain('a-secret');
+    expect(readSettings(store).desks).toEqual([desk]);
+    // nobody is sent the key of another
+    await ask('PATCH /settings', { body: { desks: [{ ...desk, address: 'http://127.0.0.1:10/', key: '' }] } });
+    expect(readSettings(store).desks[0].key).toBe('');
     expect((await ask('PATCH /settings', { body: { currency: 'euro' } })).value.issues).toMatchObject([
       { at: 'currency' },
     ]);
   });
 
   it('that change which count is sorted by have all measured anew', async () => {
-    engineAnswers({ addJob: () => job(), settingsChanged: () => ({}) });
+    engineAnswers({ addJob: () => jobOfTest(), settingsChanged: () => ({}) });
     await ask('PATCH /settings', { body: { countFactor: 7 } });
     expect(called('addJob')).toMatchObject([[{ kind: 'measure', params: { all: true } }]]);
   });

@@ -55,6 +55,27 @@ export function engineAnswers(answers: typeof given.answers): void {
   given.answers = answers;
 }
 
+/** What was asked of one call of the engine, in order. */
+export const called = (call: string): unknown[][] =>
+  engineAsked.filter((one) => one.call === call).map(({ values }) => values);
+
+/** A job as the engine answers it: one that was just ordered, but for what is given. */
+export const jobOfTest = (part: object = {}): object => ({
+  id: 3,
+  kind: 'measure',
+  sourceId: null,
+  state: 'queued',
+  progress: null,
+  error: null,
+  createdAt: 1,
+  startedAt: null,
+  finishedAt: null,
+  params: {},
+  checkpoint: null,
+  next: [],
+  ...part,
+});
+
 type Params<Path extends CallPath> = [PartsOf<Path>] extends [never]
   ? { params?: undefined }
   : { params: Record<PartsOf<Path>, string | number> };

@@ -1,5 +1,6 @@
 import type { Metadata } from 'next';
 import { withoutKeys } from '../../core/settings/settings';
+import { keysState, readKeys } from '../../store/base/key-file';
 import { readSettings } from '../../store/base/settings';
 import { readDigest } from '../../store/pool/sieves';
 import { listSources } from '../../store/sources/sources';
@@ -13,10 +14,12 @@ export default async function SettingsPage() {
   const indexes = listSources(store).flatMap(({ kind, name, undone_at }) =>
     kind === 'links' && undone_at === null ? [name] : [],
   );
+  const state = keysState(store.folder);
   return (
     <SettingsScreen
       settings={withoutKeys(readSettings(store))}
       mode={store.config.mode}
+      keys={state === 'sealed' && readKeys(store.folder) === null ? 'closed' : state}
       digest={readDigest(store)}
       indexes={[...new Set(indexes)]}
     />

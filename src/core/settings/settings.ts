@@ -25,7 +25,7 @@ const Policy = z.object({
 
 const Currency = z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR');
 
-const VenueAccount = z.object({
+export const VenueAccount = z.object({
   venue: z.string().min(1).max(120),
   address: z
     .string()
@@ -95,12 +95,14 @@ export const Settings = z.object({
   digestEvents: z.boolean().default(true),
   digestFrom: z.string().max(200).default('Jam Ladle <jam-ladle@localhost>'),
   digestTo: z.string().max(200).default('me@localhost'),
-  /** Mail server that sends the digest, smtp:// or smtps://; empty: it is only written into the outbox. */
+  /** Mail server that sends the digest, `smtp://user@host:port` or smtps://; empty: it is only written into the outbox. */
   smtpUrl: z
     .string()
     .max(500)
     .refine((text) => text === '' || (/^smtps?:\/\//.test(text) && URL.canParse(text)), 'write it as smtp://host:port')
     .default(''),
+  /** Its password; never shown. */
+  smtpPassword: z.string().max(500).default(''),
   /** Which source's count of links is sorted by: together, largest, newest, or `source:` and a name. */
   countRule: z.string().max(300).default('together'),
   /** Sources that differ in referring domains by more than this factor are flagged. */
@@ -155,16 +157,45 @@ export const Settings = z.object({
 });
 export type Settings = z.infer<typeof Settings>;
 
-/** Settings as they may be shown: the keys of accounts stay here. */
-export function withoutKeys(settings: Settings): Settings {
-  return { ...settings, desks: settings.desks.map((account) => ({ ...account, key: '' })) };
+/** Settings as they may be shown: keys of accounts and the password of the mail server are left out. */
+export function withoutKeys<S extends Partial<Settings>>(settings: S): S {
+  const { desks, smtpUrl, smtpPassword } = settings;
+  return {
+    ...settings,
+    ...(desks && { desks: desks.map((account) => ({ ...account, key: '' })) }),
+    ...(smtpUrl !== undefined && { smtpUrl: mailServerOf(smtpUrl).server }),
+    ...(smtpPassword !== undefined && { smtpPassword: '' }),
+  };
 }
 
-/** Accounts as they are to be kept: one whose key was left empty keeps the key it has. */
-export function withKeptKeys(accounts: VenueAccount[], before: readonly VenueAccount[]): VenueAccount[] {
-  return accounts.map((account) =>
-    account.key !== '' ? account : { ...account, key: before.find(({ venue }) => venue === account.venue)?.key ?? '' },
-  );
+/**
+ * A change of settings with the keys that it leaves empty as they are kept: an account has its key for as long as it has its address, and a
+ * mail server its password.
+ */
+export function withKeptKeys(change: Partial<Settings>, before: Settings): Partial<Settings> {
+  const kept = { ...change };
+  if (change.desks)
+    kept.desks = change.desks.map((account) => {
+      const same = before.desks.find(({ venue, address }) => venue === account.venue && address === account.address);
+      return account.key !== '' ? account : { ...account, key: same?.key ?? '' };
+    });
+  if (change.smtpUrl !== undefined || change.smtpPassword !== undefined) {
+    const { server, password } = mailServerOf(change.smtpUrl ?? before.smtpUrl);
+    const isSame = server === mailServerOf(before.smtpUrl).server;
+    kept.smtpUrl = server;
+    kept.smtpPassword = change.smtpPassword || password || (isSame ? before.smtpPassword : '');
+  }
+  return kept;
+}
+
+/** The address of a mail server without the password that may be written in it. */
+export function mailServerOf(smtpUrl: string): { server: string; password: string } {
+  if (smtpUrl === '' || !URL.canParse(smtpUrl)) return { server: smtpUrl, password: '' };
+  const url = new URL(smtpUrl);
+  if (url.password === '') return { server: smtpUrl, password: '' };
+  const password = decodeURIComponent(url.password);
+  url.password = '';
+  return { server: url.href, password };
 }
 
 function isTimeZone(zone: string): boolean {

@@ -90,7 +90,7 @@ async function writeMail(folder: string, file: string, mail: object): Promise<vo
 /** @returns what went wrong, in words; null: it was taken. */
 async function send(settings: Settings, mail: object): Promise<string | null> {
   const limits = { connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 20_000 };
-  const { hostname, port: given, protocol, username, password } = new URL(settings.smtpUrl);
+  const { hostname, port: given, protocol, username } = new URL(settings.smtpUrl);
   const port = Number(given) || (protocol === 'smtps:' ? 465 : 587);
   const isHere = ['127.0.0.1', 'localhost', '[::1]'].includes(hostname);
   let transport: Transporter | null = null;
@@ -103,7 +103,7 @@ async function send(settings: Settings, mail: object): Promise<string | null> {
       ignoreTLS: isHere,
       // a password never leaves this machine in the clear
       requireTLS: username !== '' && !isHere,
-      auth: username ? { user: decodeURIComponent(username), pass: decodeURIComponent(password) } : undefined,
+      auth: username ? { user: decodeURIComponent(username), pass: settings.smtpPassword } : undefined,
       ...limits,
     });
     await transport.sendMail(mail);

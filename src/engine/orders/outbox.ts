@@ -2,7 +2,14 @@ import type { Logger } from 'pino';
 import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
 import type { VenueAccount } from '../../core/settings/settings';
-import { type AccountAnswer, type AccountReply, askOrder, sendOrder, withdrawOrder } from '../../net/venue-account';
+import {
+  type AccountAnswer,
+  type AccountReply,
+  askOrder,
+  NO_KEY,
+  sendOrder,
+  withdrawOrder,
+} from '../../net/venue-account';
 import { type Store, write } from '../../store/base/database';
 import { readRates, readSettings } from '../../store/base/settings';
 import { updateBestListing } from '../../store/offers/best-listing';
@@ -52,6 +59,7 @@ export class Outbox {
       if (!order || order.endedAt !== null) return order;
       const account = this.accounts.accountOf(order.venue);
       if (!account) return this.without(order);
+      if (account.key === '') return this.later(order, NO_KEY);
       const after = order.state === 'queued' ? await this.send(order, account) : await this.askAfter(order, account);
       this.changed([order.domainId]);
       return after;

@@ -6,6 +6,7 @@ import {
   type AccountSale,
   answerInquiry,
   askSale,
+  NO_KEY,
   sendSale,
   withdrawSale,
 } from '../../net/venue-account';
@@ -53,6 +54,7 @@ export class ResaleSync {
       if (!sale || sale.endedAt !== null || sale.state === 'by hand') return sale;
       const account = this.accounts.accountOf(sale.venue);
       if (!account) this.later(sale, NO_ACCOUNT);
+      else if (account.key === '') this.later(sale, NO_KEY);
       else await this.deal(sale, account);
       this.changed([sale.domainId]);
       return readResale(store, id);

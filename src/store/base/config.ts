@@ -2,7 +2,7 @@ import { getServers } from 'node:dns';
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { z } from 'zod';
-import { HostPort, Settings } from '../../core/settings/settings';
+import { HostPort, Settings, withoutKeys } from '../../core/settings/settings';
 
 const Config = z.object({
   mode: z.enum(['real', 'demo']).default('real'),
@@ -42,6 +42,20 @@ export function loadConfig(folder: string): Config {
   const parsed = Config.safeParse(value);
   if (!parsed.success) throw new Error(`${path}: ${z.prettifyError(parsed.error)}`);
   return parsed.data;
+}
+
+/** Rewrites `config.json` without the keys in its settings; all else stays. */
+export function takeKeysOut(folder: string): void {
+  const path = join(folder, 'config.json');
+  if (!existsSync(path)) return;
+  const { settings, ...others } = z
+    .looseObject({ settings: z.looseObject({}).optional() })
+    .parse(JSON.parse(readFileSync(path, 'utf8')));
+  if (!settings) return;
+  writeFileSync(`${path}.new`, JSON.stringify({ ...others, settings: withoutKeys(settings) }, null, 2), {
+    mode: 0o600,
+  });
+  renameSync(`${path}.new`, path);
 }
 
 /** Now, in ms since 1970 UTC; in the demo, the world's now, moved forward by so much. */

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import type { Rates } from '../../core/listings/rates';
-import { ratesOf, Settings } from '../../core/settings/settings';
+import { mailServerOf, ratesOf, Settings, VenueAccount, withKeptKeys, withoutKeys } from '../../core/settings/settings';
+import { takeKeysOut } from './config';
 import { type Store, write } from './database';
+import { readKeys, writeKeys } from './key-file';
 import { knex, prepared, run } from './query';
 
 const VALUE = prepared(({ key }: { key: string }) => knex('settings').where('key', key).pluck('value'));
@@ -35,10 +37,20 @@ export function settingsText(store: Store): string {
   return textOf(store, 'settings') ?? '';
 }
 
-/** Settings: defaults, then the configuration file, then what the person changed. */
+/** Settings: defaults, then the configuration file, then what the person changed, with the keys that their own file has. */
 export function readSettings(store: Store): Settings {
   const changed = readKept(store, 'settings', z.looseObject({}));
-  return Settings.parse({ ...store.config.settings, ...changed });
+  const settings = Settings.parse({ ...store.config.settings, ...changed });
+  const keys = readKeys(store.folder);
+  if (keys === null) return settings;
+  return {
+    ...settings,
+    desks: settings.desks.map((account) => {
+      const kept = keys.accounts[account.venue];
+      return account.key === '' && kept?.address === account.address ? { ...account, key: kept.key } : account;
+    }),
+    smtpPassword: settings.smtpPassword || (keys.mail?.server === settings.smtpUrl ? keys.mail.password : ''),
+  };
 }
 
 /** The user's currency and what others are worth in it. */
@@ -46,11 +58,64 @@ export function readRates(store: Store): Rates {
   return ratesOf(readSettings(store));
 }
 
-/** @throws ZodError on values that make no sense; nothing is changed then. */
+/**
+ * Keeps what differs from what holds by now: what was never changed follows its default. Keys go into their own file; one that is left
+ * empty stays what it is, as long as its address does.
+ *
+ * @throws ZodError on values that make no sense; nothing is changed then.
+ */
 export function changeSettings(store: Store, change: Partial<Settings>): Settings {
   return write(store, () => {
-    const settings = Settings.parse({ ...readSettings(store), ...change });
-    keepValue(store, 'settings', settings);
-    return settings;
+    const before = readSettings(store);
+    const after = Settings.parse({ ...before, ...withKeptKeys(change, before) });
+    const changed: Record<string, unknown> = { ...readKept(store, 'settings', z.looseObject({})) };
+    const told = { before: withoutKeys(before), after: withoutKeys(after) };
+    for (const field of Object.keys(change) as (keyof Settings)[])
+      if (JSON.stringify(told.before[field]) !== JSON.stringify(told.after[field])) changed[field] = told.after[field];
+    keepValue(store, 'settings', changed);
+    keepKeys(store.folder, after);
+    return after;
   });
+}
+
+/** Settings as they are kept, as far as keys may stand among them. */
+const KeptKeys = z.looseObject({
+  desks: z.array(VenueAccount).optional(),
+  smtpUrl: z.string().optional(),
+  smtpPassword: z.string().optional(),
+});
+
+/**
+ * Moves keys that stand in the configuration file, or among the settings where they were kept once, into their own file. Nothing of them is
+ * left in the database. Keys that are sealed, without their passphrase, leave all as it is.
+ */
+export function gatherKeys(store: Store): void {
+  const kept = readKept(store, 'settings', KeptKeys);
+  if ((!hasKeys(store.config.settings) && !(kept && hasKeys(kept))) || readKeys(store.folder) === null) return;
+  const { desks, smtpUrl, smtpPassword } = readSettings(store);
+  const { server, password } = mailServerOf(smtpUrl);
+  store.raw.pragma('secure_delete = ON');
+  write(store, () => {
+    keepKeys(store.folder, { desks, smtpUrl: server, smtpPassword: password || smtpPassword });
+    if (kept) keepValue(store, 'settings', withoutKeys(kept));
+  });
+  store.raw.pragma('secure_delete = OFF');
+  store.raw.pragma('wal_checkpoint(TRUNCATE)');
+  store.config.settings = withoutKeys(store.config.settings);
+  takeKeysOut(store.folder);
+}
+
+function hasKeys(settings: Partial<Settings>): boolean {
+  return JSON.stringify(settings) !== JSON.stringify(withoutKeys(settings));
+}
+
+function keepKeys(folder: string, settings: Pick<Settings, 'desks' | 'smtpUrl' | 'smtpPassword'>): void {
+  const { desks, smtpUrl, smtpPassword } = settings;
+  const accounts = Object.fromEntries(
+    desks.filter(({ key }) => key !== '').map(({ venue, address, key }) => [venue, { address, key }]),
+  );
+  const mail = smtpPassword === '' ? null : { server: smtpUrl, password: smtpPassword };
+  // those that are sealed stay, as long as none is to be added to them
+  if (mail === null && Object.keys(accounts).length === 0 && readKeys(folder) === null) return;
+  writeKeys(folder, { accounts, mail });
 }

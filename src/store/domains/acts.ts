@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Refusal } from '../../core/refusal';
-import { Settings, withKeptKeys, withoutKeys } from '../../core/settings/settings';
+import { Settings, withoutKeys } from '../../core/settings/settings';
 import { type Store, write } from '../base/database';
 import { all, camel, columns, first, fromJson, knex, pick, run } from '../base/query';
 import type { Row as TableRow } from '../base/schema';
@@ -199,7 +199,7 @@ function giveSettingsBack(store: Store, words: string, { before, after }: Extrac
   if (JSON.stringify(now) !== JSON.stringify(after)) throw new ActChanged(words);
   const back = partOf(Settings.parse({ ...settings, ...before }), Object.keys(before) as (keyof Settings)[]);
   // an account that comes back is asked for its key again
-  changeSettings(store, { ...back, ...(back.desks && { desks: withKeptKeys(back.desks, settings.desks) }) });
+  changeSettings(store, back);
 }
 
 function partOf(settings: Settings, fields: readonly (keyof Settings)[]): Partial<Settings> {

@@ -17,10 +17,22 @@ export interface ActingSettings {
   desks: { venue: string; address: string; key: string; currency: string }[];
 }
 
+/** How keys stand on disk: none yet, to be read by their owner, under a passphrase, or under one that was not given at the start. */
+export type KeysState = 'none' | 'plain' | 'sealed' | 'closed';
+
+const KEYS: Record<KeysState, string> = {
+  none: 'Keys are kept in keys.json of the data folder, apart from settings and copies.',
+  plain:
+    'Keys are kept in keys.json of the data folder, which you alone may read, apart from settings and copies. npm start -- --passphrase seals them.',
+  sealed: 'Keys are kept in keys.json of the data folder, sealed by your passphrase, apart from settings and copies.',
+  closed:
+    'The keys are sealed, and the passphrase was not given: nothing is sent until Jam Ladle is started with it (npm start -- --passphrase).',
+};
+
 const NEW = { venue: '', address: '', key: '', currency: 'EUR' };
 
 /** What may be spent, where orders go, and whether they are sent at all. */
-export function Acting({ settings }: { settings: ActingSettings }) {
+export function Acting({ settings, keys }: { settings: ActingSettings; keys: KeysState }) {
   const router = useRouter();
   const [accounts, setAccounts] = useState(settings.desks);
   const set = (n: number, part: Partial<(typeof accounts)[number]>) =>
@@ -38,11 +50,14 @@ export function Acting({ settings }: { settings: ActingSettings }) {
     undoToast(body.isDryRun ? 'Orders are written down, and nothing is sent' : 'Orders are sent', act, router.refresh);
     router.refresh();
   };
+  // a key goes to the address that it was entered for, and to no other
+  const keyHint = ({ venue, address }: (typeof accounts)[number]) =>
+    settings.desks.some((desk) => desk.venue === venue && desk.address === address) ? 'kept' : 'Key';
   const field = (n: number, key: keyof typeof NEW, label: string, width: string) => (
     <input
       className={`field ${width}`}
       aria-label={`${label} of desk ${n + 1}`}
-      placeholder={key === 'key' && settings.desks[n] ? 'kept' : label}
+      placeholder={key === 'key' ? keyHint(accounts[n]) : label}
       type={key === 'key' ? 'password' : 'text'}
       autoComplete="off"
       value={accounts[n][key]}
@@ -93,6 +108,12 @@ export function Acting({ settings }: { settings: ActingSettings }) {
           <button type="button" className="set mt-1.5" onClick={() => setAccounts((before) => [...before, { ...NEW }])}>
             add a desk
           </button>
+          <p
+            className={keys === 'closed' ? 'bg-quince mt-1.5 px-3 py-2' : 'small mt-1.5'}
+            role={keys === 'closed' ? 'alert' : undefined}
+          >
+            {KEYS[keys]}
+          </p>
         </fieldset>
         <Labelled label="Free names are registered at">
           <select name="registrarDesk" className="field w-64" defaultValue={settings.registrarDesk}>

@@ -1,4 +1,4 @@
-import { withKeptKeys, withoutKeys } from '../../../../core/settings/settings';
+import { withoutKeys } from '../../../../core/settings/settings';
 import { readSettings } from '../../../../store/base/settings';
 import { recordSettings } from '../../../../store/domains/acts';
 import { getEngine, getStore } from '../../../server';
@@ -9,7 +9,6 @@ export const GET = route('GET /settings', async () => withoutKeys(readSettings(a
 export const PATCH = route('PATCH /settings', async ({ body: change }) => {
   const store = await getStore();
   const before = readSettings(store);
-  if (change.desks) change.desks = withKeptKeys(change.desks, before.desks);
   const { result: changed, act } = recordSettings(store, `settings: ${Object.keys(change).join(', ')}`, change);
   if ('currency' in change || 'rates' in change || 'desks' in change) await getEngine().settingsChanged();
   // which count is sorted by is written with the measures
