@@ -14,8 +14,8 @@ export default defineConfig({
     testTimeout: 120_000,
     hookTimeout: 180_000,
     pool: 'forks',
-    // two cores; some of what is tested waits for its servers
-    maxWorkers: 3,
+    // two cores; much of what is tested waits for its servers
+    maxWorkers: 4,
     projects: [
       // modules are read once a worker: what a file leaves behind in them would be a fault of its own
       { extends: true, test: { name: 'units', include: [TESTS], exclude: MOCKING, isolate: false } },
@@ -27,6 +27,7 @@ export default defineConfig({
           include: ['src/ui/**/*.test.tsx'],
           environment: 'happy-dom',
           setupFiles: 'src/ui/testing.tsx',
+          isolate: false,
         },
       },
     ],

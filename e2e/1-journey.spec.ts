@@ -8,6 +8,7 @@ import { listening, test } from './test';
 /** The whole job once, as a newcomer does it, on the production build; each step builds on the one before. */
 test.describe.configure({ mode: 'serial' });
 
+const LIST_LINES = 8000;
 const folder = () => process.env.E2E_FOLDER ?? '';
 let page: Page;
 const errors: string[] = [];
@@ -98,7 +99,14 @@ test('a link index and a drop list come in by file', async () => {
   await jobDone('links');
 
   await page.goto('/sources?add=list');
-  await page.getByLabel('Choose a list').setInputFiles(join(folder(), 'world/drop-list.csv'));
+  // as much of the drop list as a grid is scrolled in for long; all of it is what other files begin with
+  const list = readFileSync(join(folder(), 'world/drop-list.csv'), 'utf8')
+    .split('\n')
+    .slice(0, LIST_LINES + 1)
+    .join('\n');
+  await page
+    .getByLabel('Choose a list')
+    .setInputFiles({ name: 'drop-list.csv', mimeType: 'text/csv', buffer: Buffer.from(list) });
   await expect(page.getByLabel('Meaning of Drop date')).toHaveValue('drop-date');
   // taken wrongly on purpose, then corrected
   await page.getByLabel('Meaning of Domain').selectOption('ignore');
@@ -110,8 +118,7 @@ test('a link index and a drop list come in by file', async () => {
   await jobDone('list');
   await page.goto('/sources');
   const row = page.locator('[data-source="drop-list"]');
-  const lines = readFileSync(join(folder(), 'world/drop-list.csv'), 'utf8').trim().split('\n').length - 1;
-  await expect(row.locator('td').nth(3)).toHaveText(lines.toLocaleString('en-GB'));
+  await expect(row.locator('td').nth(3)).toHaveText(LIST_LINES.toLocaleString('en-GB'));
 });
 
 test('a bad list is told so, and changes nothing', async () => {
@@ -151,7 +158,7 @@ test('a list can be dropped, and what was taken wrongly is corrected', async () 
 test('a sieve narrows both sources down in one pool', async () => {
   await openPool();
   const total = page.getByTestId('total');
-  await expect(total).toHaveText(/^50,\d{3}$/);
+  await expect(total).toHaveText(/^8,\d{3}$/);
   expect(await page.locator('[role=row][data-domain]').count()).toBeGreaterThanOrEqual(20);
 
   await page.getByRole('button', { name: 'Add a condition' }).click();
@@ -226,7 +233,7 @@ test('a sieve is kept and found again', async () => {
 
 test('the grid scrolls to the very last row by keyboard', async () => {
   await openPool();
-  await expect(page.getByTestId('total')).toHaveText(/^50,/);
+  await expect(page.getByTestId('total')).toHaveText(/^8,/);
   await page.locator('#grid').focus();
   await page.keyboard.press('End');
   const rows = Number(await page.locator('#grid').getAttribute('aria-rowcount'));

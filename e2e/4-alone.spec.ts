@@ -124,7 +124,7 @@ test('the product runs alone in real mode, keeps to its folder, and leaves nothi
   await request.post(`http://127.0.0.1:${PORT}/api/v1/digest`, { headers });
   for (const path of ['/settings', '/orders', '/api/v1/settings'])
     expect(await (await request.get(`http://127.0.0.1:${PORT}${path}`, { headers })).text()).not.toMatch(SEEDED);
-  const copied = await (await request.post(`http://127.0.0.1:${PORT}/api/v1/backups`, { headers })).json();
+  const { job: copied } = await (await request.post(`http://127.0.0.1:${PORT}/api/v1/backups`, { headers })).json();
   await expect
     .poll(
       async () =>

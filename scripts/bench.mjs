@@ -18,6 +18,7 @@ async function bundle() {
       main: join(ROOT, 'bench/main.ts'),
       worker: join(ROOT, 'src/engine/runner/worker.ts'),
       'checkpointer-thread': join(ROOT, 'src/engine/database/checkpointer-thread.ts'),
+      'damage-thread': join(ROOT, 'src/engine/database/damage-thread.ts'),
       'lookups-thread': join(ROOT, 'src/engine/lookups/thread.ts'),
       'list-thread': join(ROOT, 'src/engine/lists/thread.ts'),
     },

@@ -17,6 +17,10 @@ export async function launch({ isDemo }) {
     supervisor = new Supervisor({ folder, port });
     stopWithUs(supervisor);
     await supervisor.hold();
+    if (process.argv.includes('--restore')) {
+      const { name, aside } = await supervisor.restoreNewest();
+      console.log(`The copy ${name} is in place; what was there is kept as ${aside}.`);
+    }
     if (process.argv.includes('--passphrase'))
       process.env.JAM_LADLE_PASSPHRASE = await askPassphrase(!(await supervisor.areKeysClosed()));
     if (await supervisor.areKeysClosed())

@@ -115,7 +115,28 @@ export class Supervisor {
       );
     });
     await Promise.all(ends);
+    await this.keepSums();
     this.lock?.release();
+  }
+
+  /** Leaves sums of the database's pages for the next start, when all have closed it. */
+  async keepSums() {
+    const path = join(this.folder, 'jam-ladle.sqlite');
+    if (!this.lock || !existsSync(path)) return;
+    const { keepSums } = await import('../dist/engine/page-sums.mjs');
+    try {
+      keepSums(path);
+    } catch (error) {
+      console.error(`The database could not be closed as usual: ${error.message}`);
+    }
+  }
+
+  /** Puts the newest copy that is whole in place of what is there. @returns its name, and under which what was there is kept. */
+  async restoreNewest() {
+    const { finishRestore, NEWEST, prepareRestore } = await import('../dist/engine/restore.mjs');
+    const prepared = prepareRestore(this.folder, NEWEST, Date.now());
+    finishRestore(this.folder);
+    return prepared;
   }
 
   /** @param isDevelopment the web server compiles pages as they are asked for, and takes changed ones over. */
@@ -144,7 +165,9 @@ export class Supervisor {
     ];
     const isWebUp = () =>
       fetch(`http://127.0.0.1:${this.port}/api/v1/health`)
-        .then((answer) => answer.status === 200)
+        .then((answer) => answer.json())
+        // a database that is damaged is worked with until a copy takes its place
+        .then(({ engine, database }) => engine.state === 'ready' && database.state !== 'down')
         .catch(() => false);
     await Promise.all([
       engine,

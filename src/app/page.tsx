@@ -15,6 +15,7 @@ import {
 import { askPool } from '../services/pool/ask-pool';
 import { jobView } from '../services/pool/views';
 import { decisionsFor, runningFor } from '../services/today/today';
+import { readDamage } from '../store/base/damage';
 import { listJobs } from '../store/base/jobs';
 import { lookupProblems } from '../store/lifecycle/lookup-problems';
 import { waitingNames } from '../store/lifecycle/suspended-questions';
@@ -27,6 +28,7 @@ import { EventLines } from '../ui/event-lines';
 import { JobLine } from '../ui/jobs';
 import { Lifeline } from '../ui/lifeline';
 import Link from '../ui/link';
+import { DamageNotice } from '../ui/settings/damage-notice';
 import { Decisions } from '../ui/today/decisions';
 import { RunningOrders } from '../ui/today/running';
 import { currentBrief } from './server';
@@ -137,6 +139,7 @@ export default async function Today() {
         </section>
       </div>
       <div className="flex flex-col gap-8">
+        <DamageNotice damage={readDamage(store.folder)} now={Date.now()} />
         <LookupProblems problems={lookupProblems(store)} waiting={waitingNames(store)} now={now} />
         <RunningOrders orders={runningFor(store)} />
         <FreshSieves sieves={sieves} now={now} />

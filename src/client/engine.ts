@@ -160,16 +160,17 @@ export class EngineClient implements EnginePort {
   /**
    * Puts a copy of the data folder in place of what is there, which is kept as a copy itself. The engine starts again for it.
    *
-   * @returns the name of the copy that is kept.
+   * @param wanted `newest`: the newest that is whole.
+   * @returns its name, and that of the copy that is kept.
    */
-  async restore(name: string): Promise<string> {
+  async restore(wanted: string): Promise<{ name: string; aside: string }> {
     const before = (await this.health()).startedAt;
-    const { aside } = await this.ask('/restore', { name });
+    const prepared = await this.ask('/restore', { name: wanted });
     const until = Date.now() + RESTORE_MS;
     for (;;) {
       await new Promise((rest) => setTimeout(rest, 200));
       const health = await this.health().catch(() => null);
-      if (health?.state === 'ready' && health.startedAt !== before) return aside;
+      if (health?.state === 'ready' && health.startedAt !== before) return prepared;
       if (Date.now() > until) throw away('The engine has not come back yet; look again in a moment.');
     }
   }

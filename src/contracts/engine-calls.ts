@@ -75,9 +75,7 @@ export const ENGINE_CALLS = {
   '/health': { asked: Nothing, answer: EngineHealthSchema },
   '/restore': {
     asked: z.object({ name: z.string().max(100) }),
-    answer: z.object({
-      aside: z.string(),
-    }),
+    answer: z.object({ name: z.string(), aside: z.string() }),
   },
   '/settings/changed': { asked: Nothing, answer: Done },
 

@@ -7,6 +7,10 @@ export const EngineHealthSchema = z.object({
   jobsRunning: z.number(),
   memoryBytes: z.number(),
   startedAt: z.number(),
+  /** What is damaged in the database, in words, and since when it is known; null: nothing is known to be. */
+  damage: z.object({ at: z.number(), found: z.array(z.string()) }).nullable(),
+  /** What was found damaged at the start and made anew from the database, in words; null: nothing. */
+  mended: z.string().nullable(),
 });
 export type EngineHealth = z.infer<typeof EngineHealthSchema>;
 

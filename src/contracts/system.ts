@@ -42,7 +42,11 @@ export const systemCalls = {
           message: z.string(),
         }),
       ]),
-      database: z.object({ state: z.string(), message: z.string().optional() }),
+      database: z.object({
+        state: z.enum(['ready', 'damaged', 'down']),
+        message: z.string().optional(),
+        advice: z.string().optional(),
+      }),
       standins: z.object({
         state: z.string(),
       }),
@@ -95,7 +99,7 @@ export const systemCalls = {
     }),
   },
   'POST /backups/{name}/restore': {
-    summary: 'Put a copy in place of what is there now, which is kept as a copy itself',
+    summary: 'Put a copy, or the `newest` that is whole, in place of what is there now, which is kept as a copy itself',
     answer: z.object({
       restored: z.string(),
       kept: z.string(),

@@ -3,10 +3,13 @@ import { existsSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { EngineAddress } from '../contracts/engine';
 import { dataFolder } from '../store/base/config';
+import { RESTORE_ADVICE } from '../store/base/damage';
 import { openStore } from '../store/base/database';
 import { lockFolder } from '../store/base/folder-lock';
 import { gatherKeys } from '../store/base/settings';
 import { ensureBrief } from '../store/shortlist/briefs';
+import { DailyCopies } from './database/daily-copies';
+import { DamageWatch } from './database/damage-watch';
 import { finishRestore } from './database/restore';
 import { openLog } from './log';
 import { SchedulerHost } from './lookups/host';
@@ -15,6 +18,7 @@ import { Watcher } from './notify/watcher';
 import { Outbox } from './orders/outbox';
 import { PoolHost } from './pool/host';
 import { SieveRunner } from './pool/sieve-runner';
+import { DAMAGED_SNAPSHOT } from './pool/snapshot';
 import { Clock } from './runner/clock';
 import { JobRunner } from './runner/runner';
 import { ResaleSync } from './selling/resale-sync';
@@ -31,6 +35,7 @@ async function main(): Promise<void> {
   const log = openLog(folder, 'engine');
   const restored = finishRestore(folder);
   if (restored) log.info({ restored }, 'a copy took the place of what was there');
+  const damage = new DamageWatch(folder, log);
   const store = await openStore(folder, { migrate: true });
   gatherKeys(store);
   ensureBrief(store);
@@ -69,6 +74,7 @@ async function main(): Promise<void> {
     { ms: Math.round(performance.now() - started), reason },
     reason ? 'the pool was read' : 'the pool came from its snapshot',
   );
+  if (reason === DAMAGED_SNAPSHOT) server.mended = 'The index on disk was damaged; it was made anew from the database.';
   server.state = 'ready';
   const address: EngineAddress = { port, token, pid: process.pid };
   const path = join(folder, 'engine.json');
@@ -96,6 +102,12 @@ async function main(): Promise<void> {
   outbox.reconcile();
   clock.start();
   const isIdle = () => runner.runningCount === 0;
+  void damage.compare();
+  const copies = new DailyCopies(store, runner);
+  clock.also(() => {
+    damage.turn(isIdle());
+    copies.turn();
+  });
   const saving = setInterval(() => {
     pool.save(isIdle).catch((error: Error) => log.warn({ err: error }, 'the snapshot could not be written'));
   }, SAVE_MS);
@@ -112,6 +124,7 @@ async function main(): Promise<void> {
     if (wasIdle) await pool.save(isIdle).catch(() => false);
     server.close();
     rmSync(path, { force: true });
+    damage.close();
     await store.close();
     lock.release();
     process.exit(0);
@@ -123,6 +136,7 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: Error) => {
-  process.stderr.write(`The engine cannot start: ${error.message}\n`);
+  const isDamage = /^SQLITE_(CORRUPT|NOTADB)/.test((error as { code?: string }).code ?? '');
+  process.stderr.write(`The engine cannot start: ${error.message}${isDamage ? `. ${RESTORE_ADVICE}` : ''}\n`);
   process.exit(1);
 });

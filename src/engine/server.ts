@@ -27,11 +27,13 @@ export class EngineServer {
   private readonly parts: EngineParts;
   private readonly handlers: Handlers<EnginePath>;
   state: EngineHealth['state'] = 'starting';
+  /** What was found damaged at the start and made anew, in words. */
+  mended: string | null = null;
   /** What ends the engine, so that it starts again with a copy in place. */
   onRestore: (() => void) | null = null;
 
   constructor(
-    given: Omit<EngineParts, 'valuer' | 'startedAt' | 'state' | 'announce' | 'end'>,
+    given: Omit<EngineParts, 'valuer' | 'startedAt' | 'state' | 'mended' | 'announce' | 'end'>,
     private readonly token: string,
   ) {
     this.parts = {
@@ -39,6 +41,7 @@ export class EngineServer {
       valuer: new Valuer(given.store),
       startedAt: Date.now(),
       state: () => this.state,
+      mended: () => this.mended,
       announce: (key, event) => this.announce(key, event),
       end: () => this.onRestore?.(),
     };

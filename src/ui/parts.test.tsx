@@ -8,6 +8,7 @@ import { FindSwitchList } from './crawl/find-switches';
 import { Refit } from './measures/refit';
 import { Checklist } from './rebuild/checklist';
 import { Backups } from './settings/backups';
+import { DamageNotice } from './settings/damage-notice';
 import { BulkBar } from './shortlist/bulk-bar';
 import type { Entry } from './shortlist/entry';
 import { answering, asked, problem, refreshed, said, sentTo } from './testing';
@@ -145,7 +146,7 @@ describe('copies of the data folder', () => {
 
   it('are listed with their size, and made', async () => {
     answering(({ method }) => (method === 'GET' ? { backups } : { job: {} }));
-    render(<Backups />);
+    render(<Backups kept={7} />);
     expect(await screen.findByText(/backups\/2026-11-30, 13 MB/)).toBeTruthy();
     await userEvent.click(screen.getByText('Copy it now'));
     await waitFor(() => expect(said[0]?.words).toBe('The data folder is being copied'));
@@ -153,12 +154,27 @@ describe('copies of the data folder', () => {
 
   it('can be restored one at a time; what went wrong is said', async () => {
     answering(({ method }) => (method === 'GET' ? { backups } : problem('Work is under way.', 409)));
-    render(<Backups />);
+    render(<Backups kept={7} />);
     const restore = await screen.findByLabelText('Restore 2026-11-30');
     await userEvent.click(restore);
     await waitFor(() => expect(said[0]?.words).toBe('Work is under way.'));
     expect(asked.at(-1)?.path).toBe('/backups/2026-11-30/restore');
     expect((restore as HTMLButtonElement).disabled).toBe(false);
+  });
+});
+
+describe('damage of the database', () => {
+  it('is told with what stands there, and the newest whole copy put in its place', async () => {
+    answering(() => problem('no copy is whole. 2026-11-29: the copy is damaged', 409));
+    const damage = { at: Date.UTC(2026, 10, 30, 8), found: ['the table orders (1 page)'] };
+    const { container, rerender } = render(<DamageNotice damage={null} now={damage.at} />);
+    expect(container.textContent).toBe('');
+    rerender(<DamageNotice damage={damage} now={damage.at + 7_200_000} />);
+    expect(screen.getByRole('alert').textContent).toMatch(/the table orders \(1 page\)\. Found 2 \w+ ago/);
+    await userEvent.click(screen.getByText('Restore the newest whole copy'));
+    await waitFor(() => expect(said[0]?.words).toContain('no copy is whole'));
+    expect(asked[0]?.path).toBe('/backups/newest/restore');
+    expect((screen.getByText('Restore the newest whole copy') as HTMLButtonElement).disabled).toBe(false);
   });
 });
 

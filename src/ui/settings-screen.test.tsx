@@ -8,7 +8,17 @@ import { address, answering, asked, said } from './testing';
 
 const settings = Settings.parse({});
 const show = (of = settings, digest: { file: string | null; problem: string | null } | null = null) =>
-  render(<SettingsScreen settings={of} mode="real" keys="plain" digest={digest} indexes={['Linkwell']} />);
+  render(
+    <SettingsScreen
+      settings={of}
+      mode="real"
+      keys="plain"
+      damage={null}
+      now={0}
+      digest={digest}
+      indexes={['Linkwell']}
+    />,
+  );
 const changed = () => asked.find(({ method }) => method === 'PATCH');
 const save = () => userEvent.click(screen.getByRole('button', { name: /Save the settings/ }));
 const server = () =>

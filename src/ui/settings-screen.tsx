@@ -6,6 +6,7 @@ import { call } from './api';
 import { ActionForm, wordsOf } from './fields';
 import { Acting, type KeysState } from './settings/acting';
 import { Backups } from './settings/backups';
+import { DamageNotice } from './settings/damage-notice';
 import { DemoClock } from './settings/demo-clock';
 import { DigestSettings, minuteOf } from './settings/digest-settings';
 import { pacesOf, pricesOf, ratesOf } from './settings/lines';
@@ -76,11 +77,16 @@ export function SettingsScreen({
   settings,
   mode,
   keys,
+  damage,
+  now,
   digest,
   indexes,
 }: {
   settings: SettingsView;
   keys: KeysState;
+  /** What is known to be damaged in the database. */
+  damage: { at: number; found: string[] } | null;
+  now: number;
   mode: 'real' | 'demo';
   /** The last digest. */
   digest: { file: string | null; problem: string | null } | null;
@@ -100,7 +106,8 @@ export function SettingsScreen({
         {mode === 'demo' && <DemoClock />}
         <Acting key={JSON.stringify(settings.desks)} settings={settings} keys={keys} />
         <Policies own={settings.policies} />
-        <Backups />
+        <DamageNotice damage={damage} now={now} />
+        <Backups kept={settings.copiesKept} />
       </div>
       <ActionForm
         key={JSON.stringify(settings)}

@@ -1,21 +1,50 @@
 import { cleanup } from '@testing-library/react';
 import { afterEach, beforeEach, vi } from 'vitest';
 
-/** Where the router was sent since the test began. */
-export const sentTo: string[] = [];
-/** How often a screen asked for its page anew. */
-export const refreshed = { times: 0 };
-/** What stands after the `?` of the address. */
-export const address = { search: '' };
-
 interface Toast {
   words: string;
   /** Presses the button that stands on it. */
   undo?: () => void;
 }
 
+interface Asked {
+  method: string;
+  path: string;
+  body: unknown;
+}
+
+/**
+ * What happened since a test began. This module is read anew for each file, and what stands in the place of others is kept by the worker, as all
+ * modules are: both look at the same.
+ */
+const happened = Object.assign(globalThis, {
+  ofScreens: (globalThis as { ofScreens?: Happened }).ofScreens ?? {
+    sentTo: [],
+    refreshed: { times: 0 },
+    address: { search: '' },
+    said: [],
+    asked: [],
+  },
+}).ofScreens as Happened;
+
+interface Happened {
+  sentTo: string[];
+  refreshed: { times: number };
+  address: { search: string };
+  said: Toast[];
+  asked: Asked[];
+}
+
+/** Where the router was sent since the test began. */
+export const sentTo = happened.sentTo;
+/** How often a screen asked for its page anew. */
+export const refreshed = happened.refreshed;
+/** What stands after the `?` of the address. */
+export const address = happened.address;
 /** What was said on the edge of the screen, in order. */
-export const said: Toast[] = [];
+export const said = happened.said;
+/** What was asked of the server since `answering`, in order. */
+export const asked = happened.asked;
 
 vi.mock('sonner', () => ({
   toast: (words: string, options?: { action?: { onClick(): void } }) => {
@@ -36,12 +65,6 @@ vi.mock('next/navigation', () => ({
   usePathname: () => '/',
 }));
 
-interface Asked {
-  method: string;
-  path: string;
-  body: unknown;
-}
-
 type Respond = (asked: Asked) => unknown;
 
 let parsed = { search: '', parameters: new URLSearchParams() };
@@ -51,9 +74,6 @@ function searchParams(): URLSearchParams {
     parsed = { search: address.search, parameters: new URLSearchParams(address.search) };
   return parsed.parameters;
 }
-
-/** What was asked of the server since `answering`, in order. */
-export const asked: Asked[] = [];
 
 /** A problem as the server says it (RFC 9457). */
 export const problem = (detail: string, status = 400) => ({ problem: { detail, code: 'invalid', issues: [] }, status });

@@ -1,5 +1,6 @@
 import type { Metadata } from 'next';
 import { withoutKeys } from '../../core/settings/settings';
+import { readDamage } from '../../store/base/damage';
 import { keysState, readKeys } from '../../store/base/key-file';
 import { readSettings } from '../../store/base/settings';
 import { readDigest } from '../../store/pool/sieves';
@@ -20,6 +21,8 @@ export default async function SettingsPage() {
       settings={withoutKeys(readSettings(store))}
       mode={store.config.mode}
       keys={state === 'sealed' && readKeys(store.folder) === null ? 'closed' : state}
+      damage={readDamage(store.folder)}
+      now={Date.now()}
       digest={readDigest(store)}
       indexes={[...new Set(indexes)]}
     />

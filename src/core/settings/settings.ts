@@ -46,6 +46,8 @@ export const Settings = z.object({
   crawlMemoryMb: z.number().int().min(64).max(1_000_000).default(3000),
   /** A crawl ends by itself when the disk has less space than this; 0: it goes on until the disk is full, and rests there. */
   diskFloorMb: z.number().int().min(0).max(10_000_000).default(500),
+  /** How many of the copies are kept that are made by themselves, one a day; 0: none are made. */
+  copiesKept: z.number().int().min(0).max(365).default(7),
   /** Private addresses that may be reached. */
   allowedPrivate: z.array(Cidr).max(100).default([]),
   /** Recursive resolvers; empty: the system's. */

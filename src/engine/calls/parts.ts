@@ -24,6 +24,7 @@ export interface EngineParts {
   log: Logger;
   startedAt: number;
   state(): EngineHealth['state'];
+  mended(): EngineHealth['mended'];
   announce(key: string, event: EngineEvent): void;
   /** Ends the engine, so that it starts again with a copy in place. */
   end(): void;

@@ -1,4 +1,5 @@
 import type { EngineHealth } from '../../contracts/engine';
+import { readDamage } from '../../store/base/damage';
 import { write } from '../../store/base/database';
 import { readRates } from '../../store/base/settings';
 import { domainsWithOffers, updateBestListing } from '../../store/offers/best-listing';
@@ -19,11 +20,13 @@ export const systemCalls = (parts: EngineParts): Handlers<'/health' | '/restore'
       jobsRunning: parts.runner.runningCount,
       memoryBytes: process.memoryUsage.rss(),
       startedAt: parts.startedAt,
+      damage: readDamage(parts.store.folder),
+      mended: parts.mended(),
     }) satisfies EngineHealth,
   '/restore': ({ name }) => {
-    const aside = prepareRestore(parts.store.folder, name, Date.now());
+    const prepared = prepareRestore(parts.store.folder, name, Date.now());
     setTimeout(() => parts.end(), ANSWERED_MS);
-    return { aside };
+    return prepared;
   },
   '/settings/changed': async () => {
     await repriceOffers(parts);

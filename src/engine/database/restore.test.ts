@@ -1,9 +1,19 @@
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { describe, expect, it } from 'vitest';
-import { finishRestore, prepareRestore, RestoreRefused } from './restore';
+import { keepSums } from '../../store/base/page-sums';
+import { finishRestore, NEWEST, prepareRestore, RestoreRefused } from './restore';
 
 const NOW = Date.UTC(2026, 10, 26, 9);
 const ASIDE = '2026-11-26-09-00-00-before';
@@ -54,7 +64,7 @@ describe('restoring a copy', () => {
   it('changes nothing until the start, then puts the copy in place and keeps what was there', () => {
     const folder = folderWithCopy();
     expect(finishRestore(folder)).toBeNull();
-    expect(prepareRestore(folder, 'older', NOW)).toBe(ASIDE);
+    expect(prepareRestore(folder, 'older', NOW)).toEqual({ name: 'older', aside: ASIDE });
     expect(wordsIn(join(folder, 'jam-ladle.sqlite'))).toBe('newer');
     expect(finishRestore(folder)).toBe('older');
     isRestored(folder);
@@ -119,5 +129,27 @@ describe('restoring a copy', () => {
     expect(() => prepareRestore(folder, 'bad', NOW)).toThrow('it is no copy of a data folder');
     expect(finishRestore(folder)).toBeNull();
     expect(wordsIn(join(folder, 'jam-ladle.sqlite'))).toBe('newer');
+  });
+
+  it('takes the newest that is whole, and none of those that were put aside', () => {
+    const folder = folderWithCopy();
+    const copy = (name: string) => {
+      mkdirSync(join(folder, 'backups', name));
+      database(join(folder, 'backups', name, 'jam-ladle.sqlite'), name);
+      keepSums(join(folder, 'backups', name, 'jam-ladle.sqlite'));
+    };
+    for (const name of ['2026-11-24-09-00-00', '2026-11-25-09-00-00-daily', '2026-11-26-08-00-00-before']) copy(name);
+    const newest = join(folder, 'backups', '2026-11-25-09-00-00-daily', 'jam-ladle.sqlite');
+    const bytes = readFileSync(newest);
+    // a row says something else, and SQLite would not mind
+    bytes[bytes.indexOf('2026-11-25-09')] ^= 1;
+    writeFileSync(newest, bytes);
+    expect(() => prepareRestore(folder, '2026-11-25-09-00-00-daily', NOW)).toThrow('the copy is damaged');
+    rmSync(join(folder, 'backups', 'older'), { recursive: true });
+    expect(prepareRestore(folder, NEWEST, NOW)).toEqual({ name: '2026-11-24-09-00-00', aside: ASIDE });
+    finishRestore(folder);
+    expect(wordsIn(join(folder, 'jam-ladle.sqlite'))).toBe('2026-11-24-09-00-00');
+    rmSync(join(folder, 'backups', '2026-11-24-09-00-00'), { recursive: true });
+    expect(() => prepareRestore(folder, NEWEST, NOW)).toThrow(/no copy is whole\. 2026-11-25.*damaged/);
   });
 });

@@ -5,6 +5,7 @@ import {
   fsyncSync,
   mkdirSync,
   openSync,
+  readdirSync,
   readFileSync,
   renameSync,
   rmSync,
@@ -20,7 +21,15 @@ import { BACKUPS } from '../jobs/backup';
 const DATABASE = 'jam-ladle.sqlite';
 const BESIDE = ['config.json', 'uploads', 'outbox'];
 /** What is reckoned from the database, or belongs to the one that is put aside. */
-const DERIVED = ['jam-ladle.sqlite-wal', 'jam-ladle.sqlite-shm', 'walk.bin', 'pool.snapshot', 'pool.snapshot.new'];
+const DERIVED = [
+  'jam-ladle.sqlite-wal',
+  'jam-ladle.sqlite-shm',
+  'jam-ladle.sums',
+  'damage.json',
+  'walk.bin',
+  'pool.snapshot',
+  'pool.snapshot.new',
+];
 const WISH = 'restore.json';
 const READY = 'restore.ready';
 
@@ -30,6 +39,11 @@ const Wish = z.object({
   /** Where what is there now is put. */
   aside: z.string(),
 });
+
+/** Stands for the newest copy that is whole, where a name of one is wanted. */
+export const NEWEST = 'newest';
+/** What was put aside by a restore ends so: it may be what was damaged. */
+const ASIDE = '-before';
 
 /** A copy that cannot be restored, with why in words. */
 export class RestoreRefused extends Refusal {
@@ -42,11 +56,26 @@ export class RestoreRefused extends Refusal {
  * Makes ready to restore a copy: it is looked at, copied beside, and written down. It takes place when the engine starts the next time
  * (`finishRestore`); until then nothing has changed.
  *
- * @param name of the copy, a folder in `backups`.
- * @returns the name under which what is there now will be kept, as a copy like any other.
+ * @param wanted name of the copy, a folder in `backups`; `newest`: the newest that is whole, without those that a restore put aside.
+ * @returns the name of the copy, and the one under which what is there now will be kept, as a copy like any other.
  * @throws RestoreRefused
  */
-export function prepareRestore(folder: string, name: string, now: number): string {
+export function prepareRestore(folder: string, wanted: string, now: number): { name: string; aside: string } {
+  if (wanted !== NEWEST) return { name: wanted, aside: prepareCopy(folder, wanted, now) };
+  const path = join(folder, BACKUPS);
+  const names = existsSync(path) ? readdirSync(path).filter((one) => /^[\w-]+$/.test(one) && !one.endsWith(ASIDE)) : [];
+  const problems: string[] = [];
+  for (const name of names.sort().reverse())
+    try {
+      return { name, aside: prepareCopy(folder, name, now) };
+    } catch (error) {
+      if (!(error instanceof RestoreRefused)) throw error;
+      problems.push(`${name}: ${error.message}`);
+    }
+  throw new RestoreRefused(problems.length === 0 ? 'there is no copy' : `no copy is whole. ${problems.join('; ')}`);
+}
+
+function prepareCopy(folder: string, name: string, now: number): string {
   if (!/^[\w-]+$/.test(name)) throw new RestoreRefused('there is no such copy');
   const copy = join(folder, BACKUPS, name);
   const ready = join(folder, READY);
@@ -61,7 +90,7 @@ export function prepareRestore(folder: string, name: string, now: number): strin
   for (const part of BESIDE)
     if (existsSync(join(copy, part))) cpSync(join(copy, part), join(ready, part), { recursive: true });
   sync(join(ready, DATABASE));
-  const aside = `${new Date(now).toISOString().slice(0, 19).replace(/[:T]/g, '-')}-before`;
+  const aside = `${new Date(now).toISOString().slice(0, 19).replace(/[:T]/g, '-')}${ASIDE}`;
   const wish = join(folder, WISH);
   writeFileSync(`${wish}.new`, JSON.stringify({ from: name, aside }));
   sync(`${wish}.new`);

@@ -13,6 +13,9 @@ const MAGIC = 'JLPOOL01';
 /** Magic, length of the header, sum over everything behind it. */
 const PREFIX_BYTES = 16;
 
+/** Why it is not used, where it is not what was written. */
+export const DAMAGED_SNAPSHOT = 'the snapshot is damaged';
+
 const Header = z.looseObject({
   format: z.number(),
   stamp: z.number(),
@@ -123,10 +126,10 @@ function readFile(store: Store, path: string): LoadedSnapshot {
   const read = readFileSync(path);
   // a small file may lie anywhere in a shared buffer; columns must begin at multiples of eight
   const bytes = read.byteOffset % 8 === 0 ? read : Buffer.from(new Uint8Array(read).buffer);
-  if (bytes.length < PREFIX_BYTES || bytes.toString('latin1', 0, 8) !== MAGIC) throw new Error('the snapshot is none');
+  if (bytes.length < PREFIX_BYTES || bytes.toString('latin1', 0, 8) !== MAGIC) throw new Error(DAMAGED_SNAPSHOT);
   const headBytes = bytes.readUInt32LE(8);
   const head = bytes.subarray(PREFIX_BYTES, PREFIX_BYTES + headBytes);
-  if (crc32(bytes.subarray(PREFIX_BYTES)) !== bytes.readUInt32LE(12)) throw new Error('the snapshot is damaged');
+  if (crc32(bytes.subarray(PREFIX_BYTES)) !== bytes.readUInt32LE(12)) throw new Error(DAMAGED_SNAPSHOT);
   const described = Header.parse(JSON.parse(head.toString('utf8'))) as Described;
   if (described.stamp !== readStamp(store)) throw new Error('the snapshot is of another state of the database');
   if (described.settings !== pricing(store)) throw new Error('prices were made with other rates');

@@ -6,13 +6,15 @@ import { toast } from 'sonner';
 import type { Answer } from '../../contracts/calls';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
+import { ActionForm, Labelled } from '../fields';
 import { useLive } from '../shell/live';
+import { undoToast } from '../undo';
 
 type Backup = Answer<'GET /backups'>['backups'][number];
 const nameOf = (path: string) => path.slice(path.lastIndexOf('/') + 1);
 
 /** Copies of the data folder, made while everything runs, and restored. */
-export function Backups() {
+export function Backups({ kept }: { kept: number }) {
   const router = useRouter();
   const { jobs } = useLive();
   const [backups, setBackups] = useState<Backup[] | null>(null);
@@ -44,13 +46,31 @@ export function Backups() {
       toast((error as Error).message);
     }
   };
+  const keep = async (form: FormData) => {
+    const { act } = await call('PATCH /settings', { body: { copiesKept: Number(form.get('copiesKept')) } });
+    undoToast('It counts from the next copy on', act, router.refresh);
+    router.refresh();
+  };
   return (
     <section aria-labelledby="backups">
       <h2 id="backups">Copies of the data folder</h2>
       <p className="small">
         Made while everything runs. A copy is a data folder: take it to another machine and start there with{' '}
-        <code>JAM_LADLE_DATA</code> naming it. Restored here, what is there now is kept as a copy.
+        <code>JAM_LADLE_DATA</code> naming it. Restored here, what is there now is kept as a copy. Each is looked
+        through before it counts; keys of accounts are not copied.
       </p>
+      <ActionForm label="Save" busyLabel="Saving" isQuiet act={keep}>
+        <Labelled label="Copies made by themselves, one a day: keep" hint="0: none are made; yours stay">
+          <input
+            name="copiesKept"
+            type="number"
+            min={0}
+            max={365}
+            className="field w-20 text-right"
+            defaultValue={kept}
+          />
+        </Labelled>
+      </ActionForm>
       {backups?.map(({ path, databaseBytes }) => (
         <p key={path} className="small flex items-baseline gap-3 border-t border-faint py-0.5">
           <span className="grow wrap-anywhere">

@@ -1,3 +1,4 @@
+import { RESTORE_ADVICE } from '../../../../store/base/damage';
 import { getEngine, getStore } from '../../../server';
 import { route } from '../../respond';
 
@@ -6,7 +7,13 @@ export const GET = route('GET /health', async () => {
     .health()
     .catch((error: Error) => ({ state: 'down' as const, message: error.message }));
   const store = await getStore().catch((error: Error) => error);
-  const database = store instanceof Error ? { state: 'down', message: store.message } : { state: 'ready' };
+  const damage = engine.state === 'down' ? null : engine.damage;
+  const database =
+    store instanceof Error
+      ? { state: 'down' as const, message: store.message }
+      : damage
+        ? { state: 'damaged' as const, message: `Damaged: ${damage.found.join('; ')}.`, advice: RESTORE_ADVICE }
+        : { state: 'ready' as const };
   const config = store instanceof Error ? null : store.config;
   const standins = config?.connector
     ? await fetch(`http://${config.connector}/robots.txt`, {

@@ -3,7 +3,7 @@ import { route } from '../../../../respond';
 
 /** Puts a copy in place of what is there now, which is kept as a copy itself. Answers once the engine is back with it. */
 export const POST = route('POST /backups/{name}/restore', async ({ params: { name } }) => {
-  const kept = await getEngine().restore(decodeURIComponent(name));
+  const { name: restored, aside: kept } = await getEngine().restore(decodeURIComponent(name));
   forgetStore();
-  return { restored: name, kept };
+  return { restored, kept };
 });

@@ -1,0 +1,94 @@
+import { join } from 'node:path';
+import Database from 'better-sqlite3';
+import type { Logger } from 'pino';
+import { keepDamage, RESTORE_ADVICE, readDamage } from '../../store/base/damage';
+import { changedPages, forgetSums, type PageSums, readSums } from '../../store/base/page-sums';
+import { startThread } from '../runner/threads';
+import type { DamageTask } from './damage-thread';
+
+/** The first look by SQLite's own means, and how often it is repeated. */
+const FIRST_CHECK_MS = 60_000;
+const CHECK_MS = 86_400_000;
+/** Pages that have to be right before anything is opened: the header, and where tables are found. */
+const FIRST_PAGES = 1;
+
+/**
+ * Notices damage of the database: at a start every page is held against the sums that the last end left, and at a quiet moment after it, then
+ * once a day, SQLite looks it through.
+ */
+export class DamageWatch {
+  private readonly database: string;
+  private readonly sums: PageSums | null;
+  private guard: Database.Database | null = null;
+  private checkAt = performance.now() + FIRST_CHECK_MS;
+  private isLooking = false;
+
+  /**
+   * To be made before anything opens the database.
+   *
+   * @throws where already its header is not what it was: opened, it would be damaged further.
+   */
+  constructor(
+    private readonly folder: string,
+    private readonly log: Logger,
+  ) {
+    this.database = join(folder, 'jam-ladle.sqlite');
+    this.sums = readSums(this.database);
+    if (this.sums && changedPages(this.database, this.sums, { pages: FIRST_PAGES }).length > 0)
+      throw new Error(`the header of the database is damaged. ${RESTORE_ADVICE}`);
+    forgetSums(this.database);
+    if (!this.sums) return;
+    // who reads an older state keeps all others from changing the file: they write to the log alone until this ends
+    this.guard = new Database(this.database, { readonly: true });
+    this.guard.exec('BEGIN');
+    this.guard.prepare('SELECT count(*) FROM sqlite_master').get();
+  }
+
+  /** Begins to hold the pages against their sums, beside everything else. */
+  async compare(): Promise<void> {
+    if (!this.sums) return;
+    await this.look({ database: this.database, sums: this.sums });
+    this.guard?.close();
+    this.guard = null;
+  }
+
+  /** One turn of the clock. @param isQuiet whether nothing is at work. */
+  turn(isQuiet: boolean): void {
+    if (this.isLooking || !isQuiet || performance.now() < this.checkAt) return;
+    this.checkAt = performance.now() + CHECK_MS;
+    void this.look({ database: this.database, sums: null });
+  }
+
+  close(): void {
+    this.guard?.close();
+    this.guard = null;
+  }
+
+  private async look(task: DamageTask): Promise<void> {
+    this.isLooking = true;
+    const started = performance.now();
+    try {
+      const found = await this.ask(task);
+      const ms = Math.round(performance.now() - started);
+      if (found.length === 0) this.log.info({ ms, by: task.sums ? 'sums' : 'SQLite' }, 'the database is whole');
+      else {
+        this.log.error({ found }, 'the database is damaged');
+        const before = readDamage(this.folder)?.found ?? [];
+        keepDamage(this.folder, { at: Date.now(), found: [...new Set([...before, ...found])] });
+      }
+    } catch (error) {
+      this.log.error({ err: error }, 'the database could not be looked through');
+    } finally {
+      this.isLooking = false;
+    }
+  }
+
+  private ask(task: DamageTask): Promise<string[]> {
+    const thread = startThread('database/damage-thread', 'damage-thread', { workerData: task });
+    return new Promise((resolve, reject) => {
+      thread.once('message', resolve);
+      thread.once('error', reject);
+      thread.once('exit', () => reject(new Error('the thread ended without a word')));
+    });
+  }
+}
