@@ -16,6 +16,18 @@ const config: NextConfig = {
     turbopackFileSystemCacheForBuild: false,
   },
   compress: true,
+  // answers of the interface and what it does not have: no page, kept by nobody; pages have their own (proxy.ts)
+  headers: async () => [
+    {
+      source: '/api/:path*',
+      headers: [
+        { key: 'x-content-type-options', value: 'nosniff' },
+        { key: 'content-security-policy', value: "default-src 'none'; frame-ancestors 'none'" },
+        { key: 'cache-control', value: 'no-store' },
+        { key: 'referrer-policy', value: 'no-referrer' },
+      ],
+    },
+  ],
 };
 
 export default config;

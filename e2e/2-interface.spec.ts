@@ -127,6 +127,25 @@ test('refuses a file without domains before it makes a source of it', async ({ r
   expect(await count()).toBe(before);
 });
 
+test('what is answered is kept by nobody and is no page, also where there is nothing; what is too large is said to be so', async ({
+  request,
+}) => {
+  for (const path of ['/api/v1/settings', '/api/v1/nothing', '/api/v1/export?format=csv', '/api/v1/openapi.json']) {
+    const headers = (await request.get(path)).headers();
+    expect(headers['x-content-type-options'], path).toBe('nosniff');
+    expect(headers['cache-control'], path).toBe('no-store');
+    expect(headers['content-security-policy'], path).toContain("default-src 'none'");
+  }
+  const large = await request.post('/api/v1/sales?name=much', { data: Buffer.alloc(21 * 2 ** 20, 'a') });
+  expect(large.status()).toBe(413);
+  expect((await large.json()).detail).toBe('A list of sales may have 20 MB.');
+  const bytes = await request.post('/api/v1/briefs', {
+    headers: { 'content-type': 'application/json' },
+    data: Buffer.from('{"name":"B\xfccher"}', 'latin1'),
+  });
+  expect(bytes.status()).toBe(400);
+});
+
 test('takes a multipart form as well', async ({ request }) => {
   const answer = await request.post('/api/v1/sources/lists/preview', {
     multipart: {

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import { noSeriousFaults } from './faults';
-import { test } from './test';
+import { LONG, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -51,48 +51,49 @@ test('seeds are tried, what will not work is unticked with the reason, and the r
   await expect(page.locator('[data-domain]').first()).toBeVisible();
 });
 
-test('budgets are changed and a site is dropped while a crawl runs, and it reads on afterwards', async ({
-  page,
-  request,
-}) => {
-  await request.patch('/api/v1/settings', { data: { crawlDelayMs: 400 } });
-  const started = await request.post('/api/v1/sources/crawls', {
-    data: {
-      seeds: ['merrowvalegazette.com', 'fennimoorobservatory.org'],
-      depth: 3,
-      pageBudget: 500,
-      checkAfter: false,
-    },
-  });
-  const { source } = await started.json();
-  await page.goto(`/sources/${source.id}`);
-  await page.getByRole('button', { name: 'Drop merrowvalegazette.com' }).click({ timeout: 30_000 });
-  await expect(page.locator('[data-site="merrowvalegazette.com"]')).toContainText('dropped');
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.locator('[data-site="merrowvalegazette.com"]')).not.toContainText('dropped');
-  await page.getByRole('button', { name: 'Drop merrowvalegazette.com' }).click();
-  await expect(page.locator('[data-site="merrowvalegazette.com"]')).toContainText('dropped');
-  await page.getByLabel('Pages', { exact: true }).fill('600');
-  await page.getByRole('button', { name: 'Change the budgets' }).click();
-  await page.locator('[data-sonner-toast]', { hasText: 'new budgets' }).getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByLabel('Pages', { exact: true })).toHaveValue('500');
-  const crawl = async () => (await request.get(`/api/v1/sources/${source.id}/crawl`)).json();
-  const readOf = async (name: string) => {
-    const { pages, failed } = (await crawl()).sites.find((row: { site: string }) => row.site === name);
-    return pages + failed;
-  };
-  // ten seconds beyond what is read by now: it is typed by then on a slow machine too
-  const ofSite = (await readOf('fennimoorobservatory.org')) + 25;
-  await page.getByLabel('Of a site').fill(String(ofSite));
-  await page.getByRole('button', { name: 'Change the budgets' }).click();
-  await jobDone(page, 'crawl');
-  expect(await readOf('fennimoorobservatory.org')).toBe(ofSite);
-  expect(await readOf('merrowvalegazette.com')).toBeLessThan(ofSite);
-  await request.patch('/api/v1/settings', { data: { crawlDelayMs: 25 } });
-  await page.getByLabel('Of a site').fill(String(ofSite + 20));
-  await page.getByRole('button', { name: 'Read on with these' }).click();
-  await expect.poll(() => readOf('fennimoorobservatory.org'), { timeout: 30_000 }).toBe(ofSite + 20);
-});
+test(
+  'budgets are changed and a site is dropped while a crawl runs, and it reads on afterwards',
+  LONG,
+  async ({ page, request }) => {
+    await request.patch('/api/v1/settings', { data: { crawlDelayMs: 400 } });
+    const started = await request.post('/api/v1/sources/crawls', {
+      data: {
+        seeds: ['merrowvalegazette.com', 'fennimoorobservatory.org'],
+        depth: 3,
+        pageBudget: 500,
+        checkAfter: false,
+      },
+    });
+    const { source } = await started.json();
+    await page.goto(`/sources/${source.id}`);
+    await page.getByRole('button', { name: 'Drop merrowvalegazette.com' }).click({ timeout: 30_000 });
+    await expect(page.locator('[data-site="merrowvalegazette.com"]')).toContainText('dropped');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.locator('[data-site="merrowvalegazette.com"]')).not.toContainText('dropped');
+    await page.getByRole('button', { name: 'Drop merrowvalegazette.com' }).click();
+    await expect(page.locator('[data-site="merrowvalegazette.com"]')).toContainText('dropped');
+    await page.getByLabel('Pages', { exact: true }).fill('600');
+    await page.getByRole('button', { name: 'Change the budgets' }).click();
+    await page.locator('[data-sonner-toast]', { hasText: 'new budgets' }).getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByLabel('Pages', { exact: true })).toHaveValue('500');
+    const crawl = async () => (await request.get(`/api/v1/sources/${source.id}/crawl`)).json();
+    const readOf = async (name: string) => {
+      const { pages, failed } = (await crawl()).sites.find((row: { site: string }) => row.site === name);
+      return pages + failed;
+    };
+    // ten seconds beyond what is read by now: it is typed by then on a slow machine too
+    const ofSite = (await readOf('fennimoorobservatory.org')) + 25;
+    await page.getByLabel('Of a site').fill(String(ofSite));
+    await page.getByRole('button', { name: 'Change the budgets' }).click();
+    await jobDone(page, 'crawl');
+    expect(await readOf('fennimoorobservatory.org')).toBe(ofSite);
+    expect(await readOf('merrowvalegazette.com')).toBeLessThan(ofSite);
+    await request.patch('/api/v1/settings', { data: { crawlDelayMs: 25 } });
+    await page.getByLabel('Of a site').fill(String(ofSite + 20));
+    await page.getByRole('button', { name: 'Read on with these' }).click();
+    await expect.poll(() => readOf('fennimoorobservatory.org'), { timeout: 30_000 }).toBe(ofSite + 20);
+  },
+);
 
 test('a search brings whole sites and single pages as seeds', async ({ page }) => {
   await page.goto('/sources?add=search');

@@ -1,5 +1,5 @@
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -67,13 +67,15 @@ test(
     });
     await expect.poll(() => output, { timeout: 60_000 }).toContain('Jam Ladle is ready at');
     const url = `http://127.0.0.1:${PORT}/api/v1`;
+    const headers = { authorization: `Bearer ${readFileSync(join(folder, 'data/token'), 'utf8').trim()}` };
     await request.patch(`${url}/settings`, {
       data: { allowedPrivate: ['127.0.0.1'], crawlDelayMs: 2, diskFloorMb: 0 },
+      headers,
     });
     // what it says comes with the events; the row in the database cannot be written then
     let said = '';
     const listening = new AbortController();
-    void fetch(`${url}/events`, { signal: listening.signal })
+    void fetch(`${url}/events`, { signal: listening.signal, headers })
       .then(async ({ body }) => {
         for await (const chunk of body ?? []) said += Buffer.from(chunk).toString();
       })
@@ -84,16 +86,24 @@ test(
     const seed = `http://127.0.0.1:${(site.address() as AddressInfo).port}/p0`;
     const started = await request.post(`${url}/sources/crawls`, {
       data: { seeds: [seed], depth: 4, pageBudget: 5000, checkAfter: false },
+      headers,
     });
     const { job, source } = await started.json();
-    const now = async () => (await request.get(`${url}/jobs/${job.id}`)).json();
-    const counts = async () => (await (await request.get(`${url}/sources/${source.id}/crawl`)).json()).counts;
+    const now = async () => (await request.get(`${url}/jobs/${job.id}`, { headers })).json();
+    const counts = async () =>
+      (await (await request.get(`${url}/sources/${source.id}/crawl`, { headers })).json()).counts;
     await expect.poll(() => statfsSync(folder).bavail, { timeout: 60_000 }).toBeLessThan(64);
     const before = (await counts()).done;
     expect(before).toBeLessThan(PAGES);
     await expect.poll(() => said, { timeout: 60_000 }).toContain('the disk is full; waiting for space');
     expect((await now()).state).toBe('running');
-    expect((await request.get(`${url}/health`)).status()).toBe(200);
+    // it says so, and refuses what is large at once
+    expect(await (await request.get(`${url}/health`)).json()).toMatchObject({
+      healthy: false,
+      disk: { state: 'full' },
+    });
+    const refused = await request.post(`${url}/sources/lists`, { data: Buffer.alloc(2 ** 20, 'a.org\n'), headers });
+    expect(refused.status()).toBe(507);
     rmSync(filler);
     await expect.poll(async () => (await now()).state, { timeout: 60_000 }).toBe('done');
     listening.abort();

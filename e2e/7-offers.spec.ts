@@ -2,7 +2,7 @@ import { mkdirSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import { noSeriousFaults } from './faults';
-import { test } from './test';
+import { LONG, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -120,42 +120,46 @@ test('a link export is cut to outside domains, and taken back as one', async ({ 
   await expect(page.locator('[data-source=crawl-export]')).toContainText('undone');
 });
 
-test('a watched folder brings in each new file, and a watched address each new version', async ({ page, request }) => {
-  const lists = join(folder(), 'watched');
-  mkdirSync(lists, { recursive: true });
-  const put = (name: string, text: string) => {
-    writeFileSync(join(lists, name), text);
-    const past = Date.now() / 1000 - 60;
-    utimesSync(join(lists, name), past, past);
-  };
-  put('monday.csv', 'domain\nskepsofmonday.org\n');
-  await page.goto('/sources?add=watch');
-  await page.getByRole('textbox', { name: /^Folder/ }).fill('lists');
-  await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Lists of the week');
-  await page.getByRole('button', { name: 'Watch it' }).click();
-  await expect(page.getByRole('alert').filter({ hasText: 'whole path' })).toBeVisible();
-  await page.getByRole('textbox', { name: /^Folder/ }).fill(lists);
-  await page.getByRole('button', { name: 'Watch it' }).click();
-  const row = page.locator('[data-watch="Lists of the week"]');
-  await expect(row).toBeVisible();
-  await expect(page.locator('[data-source="monday.csv"]')).toBeVisible({ timeout: 20_000 });
-  put('tuesday.csv', 'domain\nskepsoftuesday.org\n');
-  await row.getByRole('button', { name: 'Look now' }).click();
-  await expect(page.locator('[data-source="tuesday.csv"]')).toBeVisible({ timeout: 20_000 });
-  await expect(page.locator('[data-source="monday.csv"]')).toHaveCount(1);
-  await noSeriousFaults(page);
+test(
+  'a watched folder brings in each new file, and a watched address each new version',
+  LONG,
+  async ({ page, request }) => {
+    const lists = join(folder(), 'watched');
+    mkdirSync(lists, { recursive: true });
+    const put = (name: string, text: string) => {
+      writeFileSync(join(lists, name), text);
+      const past = Date.now() / 1000 - 60;
+      utimesSync(join(lists, name), past, past);
+    };
+    put('monday.csv', 'domain\nskepsofmonday.org\n');
+    await page.goto('/sources?add=watch');
+    await page.getByRole('textbox', { name: /^Folder/ }).fill('lists');
+    await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Lists of the week');
+    await page.getByRole('button', { name: 'Watch it' }).click();
+    await expect(page.getByRole('alert').filter({ hasText: 'whole path' })).toBeVisible();
+    await page.getByRole('textbox', { name: /^Folder/ }).fill(lists);
+    await page.getByRole('button', { name: 'Watch it' }).click();
+    const row = page.locator('[data-watch="Lists of the week"]');
+    await expect(row).toBeVisible();
+    await expect(page.locator('[data-source="monday.csv"]')).toBeVisible({ timeout: 20_000 });
+    put('tuesday.csv', 'domain\nskepsoftuesday.org\n');
+    await row.getByRole('button', { name: 'Look now' }).click();
+    await expect(page.locator('[data-source="tuesday.csv"]')).toBeVisible({ timeout: 20_000 });
+    await expect(page.locator('[data-source="monday.csv"]')).toHaveCount(1);
+    await noSeriousFaults(page);
 
-  await page.getByLabel('an address').check();
-  await page.getByRole('textbox', { name: /^Address/ }).fill('http://quaysidelots.com/drops.csv');
-  await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Drops of Quayside');
-  await page.getByRole('button', { name: 'Watch it' }).click();
-  await expect(page.locator('[data-source="Drops of Quayside"]')).toBeVisible({ timeout: 20_000 });
-  const outcome = async () => {
-    const { watches } = await (await request.get('/api/v1/watches')).json();
-    return watches.find(({ name }: { name: string }) => name === 'Drops of Quayside').outcome;
-  };
-  await page.locator('[data-watch="Drops of Quayside"]').getByRole('button', { name: 'Look now' }).click();
-  await expect.poll(outcome, { timeout: 20_000 }).toBe('nothing has changed');
-  await row.getByRole('button', { name: 'Forget' }).click();
-  await expect(row).toHaveCount(0);
-});
+    await page.getByLabel('an address').check();
+    await page.getByRole('textbox', { name: /^Address/ }).fill('http://quaysidelots.com/drops.csv');
+    await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Drops of Quayside');
+    await page.getByRole('button', { name: 'Watch it' }).click();
+    await expect(page.locator('[data-source="Drops of Quayside"]')).toBeVisible({ timeout: 20_000 });
+    const outcome = async () => {
+      const { watches } = await (await request.get('/api/v1/watches')).json();
+      return watches.find(({ name }: { name: string }) => name === 'Drops of Quayside').outcome;
+    };
+    await page.locator('[data-watch="Drops of Quayside"]').getByRole('button', { name: 'Look now' }).click();
+    await expect.poll(outcome, { timeout: 20_000 }).toBe('nothing has changed');
+    await row.getByRole('button', { name: 'Forget' }).click();
+    await expect(row).toHaveCount(0);
+  },
+);

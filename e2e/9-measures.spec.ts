@@ -4,7 +4,7 @@ import { gunzipSync } from 'node:zlib';
 import { type APIRequestContext, expect } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 import { allDone, CASINO, SHOP } from './stories';
-import { test } from './test';
+import { LONG, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -127,7 +127,7 @@ test('a mark overrules the risk at once, both are shown, and measuring does not 
   expect(await risk()).toBe(0);
 });
 
-test('points are fitted to fifty marks, shown before and after, and taken back', async ({ page, request }) => {
+test('points are fitted to fifty marks, shown before and after, and taken back', LONG, async ({ page, request }) => {
   await page.goto('/measures');
   await expect(page.getByRole('button', { name: 'Fit them to my marks' })).toBeDisabled();
   await expect(page.getByRole('heading', { name: 'What is measured next, and why' })).toBeVisible();

@@ -43,6 +43,8 @@ try {
   for (const { folder, start, forbidden = [] } of MANUALS)
     run(process.execPath, ['--import', 'tsx', 'e2e/real-input.ts', folder, start, ...forbidden]);
   run(process.execPath, ['--import', 'tsx', 'e2e/outside-gate.ts']);
+  // every benchmark, made small; `npm test` leaves the long ones out
+  run(process.execPath, ['scripts/bench.mjs', '--small'], { env: { ...process.env, BENCH_LONG: '1' } });
   // the points of the spam rules are what training makes
   run(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', 'bench/training.test.ts'], {
     env: { ...process.env, JAM_LADLE_SOAK: '1' },

@@ -47,6 +47,10 @@ export const systemCalls = {
         message: z.string().optional(),
         advice: z.string().optional(),
       }),
+      disk: z.object({
+        state: z.enum(['ready', 'full']),
+        freeBytes: z.number().nullable(),
+      }),
       standins: z.object({
         state: z.string(),
       }),

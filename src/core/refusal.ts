@@ -21,6 +21,7 @@ export const REFUSALS = {
   'too-few-marks': { status: 409, title: 'The points cannot be fitted' },
   'too-large': { status: 413, title: 'Too large' },
   'wrong-host': { status: 421, title: 'Wrong host' },
+  damaged: { status: 500, title: 'The database is damaged' },
   broke: { status: 500, title: 'Something broke' },
   'engine-away': { status: 503, title: 'The engine does not answer' },
   full: { status: 507, title: 'The disk is full' },

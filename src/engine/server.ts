@@ -5,6 +5,7 @@ import type { EngineHealth } from '../contracts/engine';
 import { ENGINE_CALLS, type EnginePath, isEnginePath } from '../contracts/engine-calls';
 import { issuesOf } from '../contracts/issues';
 import { REFUSALS, Refusal, refusalOf } from '../core/refusal';
+import { toldByStore } from '../store/base/refusals';
 import { fileCalls } from './calls/files';
 import { jobCalls } from './calls/jobs';
 import { nameCalls } from './calls/names';
@@ -93,7 +94,7 @@ export class EngineServer {
       const body = request.method === 'POST' ? JSON.parse(await readText(request)) : null;
       reply(response, 200, await this.answer(pathname, body));
     } catch (error) {
-      const told = refusalOf(error instanceof z.ZodError ? senseless(error) : error);
+      const told = refusalOf(error instanceof z.ZodError ? senseless(error) : toldByStore(error));
       reply(response, REFUSALS[told.code].status, told);
     }
   }

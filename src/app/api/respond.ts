@@ -6,7 +6,9 @@ import { type Body, CALLS, type CallPath, type Given, type PartsOf, type QueryOf
 import { issuesOf } from '../../contracts/issues';
 import { readQuery } from '../../contracts/query';
 import { REFUSALS, Refusal, type RefusalCode, type RefusalTold, refusalOf } from '../../core/refusal';
+import { toldByStore } from '../../store/base/refusals';
 import { holdsFeedKey, holdsKey, wantedKey } from '../access';
+import { jsonOf } from './bodies';
 
 /** An error to be told to the caller as problem details (RFC 9457). */
 export class Problem extends Refusal {
@@ -95,7 +97,7 @@ export function route<Path extends CallPath>(path: Path, handler: Handler<Path>)
 async function readBody(request: NextRequest, call: Call): Promise<unknown> {
   if (!call.body) return null;
   const isJson = request.headers.get('content-type')?.startsWith('application/json') ?? false;
-  return call.file && !isJson ? null : call.body.parse(await request.json());
+  return call.file && !isJson ? null : call.body.parse(await jsonOf(request));
 }
 
 /** In development and in tests every answer is held against its contract: both ways, what lacks and what is not named. */
@@ -154,7 +156,7 @@ export function problem(error: unknown): Response {
   if (error instanceof SyntaxError) return problemResponse(400, 'The request is no JSON', senseless(error.message));
   if (/UNIQUE constraint failed/.test((error as Error).message))
     return problem(new Refusal('name-taken', 'There is one with this name already.'));
-  const told = refusalOf(error);
+  const told = refusalOf(toldByStore(error));
   if (told.code === 'broke') console.error(error);
   const { status, title } = error instanceof Problem ? error : REFUSALS[told.code];
   return problemResponse(status, title, told);

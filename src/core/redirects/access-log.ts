@@ -18,32 +18,52 @@ const LINE =
 const ROBOT = /bot\b|crawl|spider|slurp|preview|monitor|curl\/|wget\/|python-|go-http|headless/i;
 const MONTHS = 'JanFebMarAprMayJunJulAugSepOctNovDec';
 
+/** Distinct paths that are counted each; those of a made-up flood are set aside. */
+const MOST_PATHS = 500_000;
+
+export const emptyTally = (): LogTally => ({
+  moved: new Map(),
+  gone: new Map(),
+  from: null,
+  to: null,
+  lines: 0,
+  aside: 0,
+  robots: 0,
+});
+
 /** Counts what came in by old addresses. Lines that cannot be read are set aside; no line makes it fail. */
 export function tallyLog(lines: Iterable<string>): LogTally {
-  const tally: LogTally = { moved: new Map(), gone: new Map(), from: null, to: null, lines: 0, aside: 0, robots: 0 };
-  for (const line of lines) {
-    if (line.trim() === '') continue;
-    tally.lines++;
-    const found = LINE.exec(line.slice(0, 10_000));
-    const at = found && timeOf(found[1]);
-    if (!found || at === null) {
-      tally.aside++;
-      continue;
-    }
-    const [, , method, target, status, program = ''] = found;
-    if (ROBOT.test(program)) {
-      tally.robots++;
-      continue;
-    }
-    if (method !== 'GET') continue;
-    const into = /^30[1278]$/.test(status) ? tally.moved : /^(404|410)$/.test(status) ? tally.gone : null;
-    if (!into) continue;
-    const path = pathOf(target);
-    into.set(path, (into.get(path) ?? 0) + 1);
-    tally.from = Math.min(tally.from ?? at, at);
-    tally.to = Math.max(tally.to ?? at, at);
-  }
+  const tally = emptyTally();
+  for (const line of lines) tallyLine(tally, line);
   return tally;
+}
+
+/** Counts one line more. */
+export function tallyLine(tally: LogTally, line: string): void {
+  if (line.trim() === '') return;
+  tally.lines++;
+  const found = LINE.exec(line.slice(0, 10_000));
+  const at = found && timeOf(found[1]);
+  if (!found || at === null) {
+    tally.aside++;
+    return;
+  }
+  const [, , method, target, status, program = ''] = found;
+  if (ROBOT.test(program)) {
+    tally.robots++;
+    return;
+  }
+  if (method !== 'GET') return;
+  const into = /^30[1278]$/.test(status) ? tally.moved : /^(404|410)$/.test(status) ? tally.gone : null;
+  if (!into) return;
+  const path = pathOf(target);
+  if (into.size >= MOST_PATHS && !into.has(path)) {
+    tally.aside++;
+    return;
+  }
+  into.set(path, (into.get(path) ?? 0) + 1);
+  tally.from = Math.min(tally.from ?? at, at);
+  tally.to = Math.max(tally.to ?? at, at);
 }
 
 /** A request may name the whole address (RFC 9112, 3.2.2). */

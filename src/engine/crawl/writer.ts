@@ -1,7 +1,7 @@
 import { linkContext } from '../../core/crawl/links';
 import { type CrawlParams, depthLimit } from '../../core/crawl/params';
 import { linkingSite, registrableDomain } from '../../core/names/domain';
-import { write } from '../../store/base/database';
+import { isFull, write } from '../../store/base/database';
 import { noteAttempt, type QueuedPage, savePage, setAside } from '../../store/crawl/crawl';
 import { putEdges } from '../../store/crawl/crawl-depths.sql';
 import { addSample } from '../../store/crawl/crawl-report';
@@ -10,7 +10,6 @@ import { putTrap, type SiteState, saveProbe, setSiteState } from '../../store/cr
 import { freshPhase, putDomain } from '../../store/domains/domains';
 import { type PageLink, putPageLinks } from '../../store/links/link-writer.sql';
 import { countRows } from '../../store/sources/sources';
-import { isFull } from '../database/retry-when-full';
 import type { JobContext } from '../runner/context';
 import { FindTaker } from './find-taker';
 import type { Frontier, FrontierChange } from './frontier';

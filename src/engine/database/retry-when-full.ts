@@ -1,14 +1,8 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { type Store, write } from '../../store/base/database';
+import { isFull, type Store, write } from '../../store/base/database';
 import { Stopped } from '../runner/context';
 
 const WAIT_MS = 2000;
-
-/** Whether a write failed because there is no space. */
-export function isFull(error: unknown): boolean {
-  const { code } = error as NodeJS.ErrnoException;
-  return code === 'SQLITE_FULL' || code === 'ENOSPC' || code === 'SQLITE_IOERR_WRITE';
-}
 
 /**
  * Writes in a transaction, and while the disk is full waits for space and tries again.

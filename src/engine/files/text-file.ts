@@ -108,12 +108,27 @@ export async function* utf8Chunks(
   else for await (const chunk of textChunks(path, kind, onShare)) yield Buffer.from(chunk);
 }
 
-function unpackedStream(file: ReadStream, gzip: boolean): AsyncIterable<Buffer> {
-  if (!gzip) return file;
+/** From here on, what is unpacked may not be so many times as much as was packed: rows of lists never are, and a file may be made to be. */
+const BOMB_BYTES = 512 * 2 ** 20;
+const BOMB_TIMES = 300;
+
+async function* unpackedStream(file: ReadStream, gzip: boolean): AsyncGenerator<Buffer> {
+  if (!gzip) {
+    yield* file;
+    return;
+  }
   // unpacked ahead in another thread while what was unpacked is read
   const unpacked = createGunzip({ chunkSize: 256 * 1024, readableHighWaterMark: 1024 * 1024 } as ZlibOptions);
   file.on('error', (error) => unpacked.destroy(error));
-  return file.pipe(unpacked);
+  let size = 0;
+  for await (const chunk of file.pipe(unpacked) as AsyncIterable<Buffer>) {
+    size += chunk.length;
+    if (size > BOMB_BYTES && size > BOMB_TIMES * file.bytesRead)
+      throw new JobError(
+        `The gzip file unpacks to more than ${BOMB_TIMES} times its size: that is no list. What was read until here is kept.`,
+      );
+    yield chunk;
+  }
 }
 
 function guessCharset(bytes: Buffer, isCut: boolean): ListCharset {

@@ -4,6 +4,7 @@ import { open, rename } from 'node:fs/promises';
 import { pipeline } from 'node:stream/promises';
 import { constants, createGunzip, gunzipSync } from 'node:zlib';
 import { JobError } from '../runner/context';
+import { refuseBombs } from './zip-limits';
 
 /** A workbook's first sheet as CSV beside it, gzipped too; any other file as it is. @throws JobError on what is neither. */
 export async function asTextFile(given: string): Promise<string> {
@@ -11,6 +12,7 @@ export async function asTextFile(given: string): Promise<string> {
   if (existsSync(converted)) return converted;
   const path = await unpackedWorkbook(given);
   if (path === null) return given;
+  await refuseBombs(path);
   const out = createWriteStream(`${converted}.part`);
   // a full disk is told of below, not by ending the process
   out.on('error', () => undefined);

@@ -1,7 +1,6 @@
 import type { Logger } from 'pino';
-import { type Store, write } from '../../store/base/database';
+import { isFull, type Store, write } from '../../store/base/database';
 import { putPulse, type Question } from '../../store/lifecycle/questions';
-import { isFull } from '../database/retry-when-full';
 
 /** What an answer makes of its question. */
 interface Result {

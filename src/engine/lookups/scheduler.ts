@@ -4,7 +4,7 @@ import type { Settings } from '../../core/settings/settings';
 import type { RecordAnswer } from '../../net/rdap';
 import { askRegistrar, type RegistrarAnswer } from '../../net/registrar';
 import { resolversOf } from '../../store/base/config';
-import type { Store } from '../../store/base/database';
+import { isFull, type Store } from '../../store/base/database';
 import { readSettings, settingsText } from '../../store/base/settings';
 import { readDomains } from '../../store/domains/domains';
 import { tellDns } from '../../store/lifecycle/question-news';
@@ -12,7 +12,6 @@ import { countQueues, nextQuestions, urgentQuestions } from '../../store/lifecyc
 import { moveQuestion, type Question } from '../../store/lifecycle/questions';
 import { type CheckEntry, putWaiting } from '../../store/lifecycle/verdicts';
 import { droppingSoon } from '../../store/lifecycle/watching';
-import { isFull } from '../database/retry-when-full';
 import { AnswerWriter } from './answer-writer';
 import { LookupClients, type RecordServer, WHOIS } from './clients';
 import { DnsPace } from './dns-pace';

@@ -8,7 +8,7 @@ async function main(): Promise<void> {
   const port = parentPort;
   if (!port) throw new Error('this file runs as a worker thread of the engine');
   const { folder } = workerData as { folder: string };
-  const store = await openStore(folder, { migrate: false });
+  const store = await openStore(folder, { migrate: false, isDurable: false });
   const lookups = new LookupScheduler(store, openLog(folder, 'lookups'), (ids) =>
     port.postMessage(Uint32Array.from(ids)),
   );

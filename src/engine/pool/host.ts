@@ -9,7 +9,7 @@ import type { SievePart } from '../../core/pool/conditions';
 import type { MemberFact, PoolRow } from '../../core/pool/facts';
 import { PoolIndex, type PoolQuery } from '../../core/pool/query';
 import type { Circumstances } from '../../core/pool/text-hits';
-import { isBusy, type Store } from '../../store/base/database';
+import { isBusy, isFull, type Store } from '../../store/base/database';
 import { readRates } from '../../store/base/settings';
 import { membershipsOf, pricedAfter } from '../../store/domains/domains';
 import { lastVisit, readWords } from '../../store/domains/marks';
@@ -17,7 +17,6 @@ import { eachMember, eachMembership, eachPoolRow, readPoolRow } from '../../stor
 import { furtherOffers } from '../../store/offers/listings';
 import { changedIds, keepCoined, readCoined } from '../../store/pool/pool-changes';
 import { readSource } from '../../store/sources/sources';
-import { isFull } from '../database/retry-when-full';
 import { sayOfName, subjectOfWords } from './name-facts';
 import { readSnapshot, writeSnapshot } from './snapshot';
 import { makeSplitter } from './splitter';

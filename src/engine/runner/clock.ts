@@ -1,5 +1,5 @@
 import type { Logger } from 'pino';
-import { type Store, write } from '../../store/base/database';
+import { isFull, type Store, write } from '../../store/base/database';
 import { readRates, readSettings } from '../../store/base/settings';
 import { wakeSnoozed } from '../../store/domains/marks';
 import { isMeasureDue } from '../../store/links/measure-queue';
@@ -7,7 +7,6 @@ import { updateBestListing } from '../../store/offers/best-listing';
 import { isAnyDue, letTimePass } from '../../store/offers/listings';
 import { readSource } from '../../store/sources/sources';
 import { changeWatch, dueWatches, type Watch } from '../../store/sources/watches';
-import { isFull } from '../database/retry-when-full';
 import type { JobRunner } from './runner';
 
 const EVERY_MS = 1000;

@@ -1,7 +1,7 @@
 import { EventEmitter } from 'node:events';
 import type { Worker } from 'node:worker_threads';
 import type { Logger } from 'pino';
-import { isBusy, type Store, write } from '../../store/base/database';
+import { isBusy, isFull, type Store, write } from '../../store/base/database';
 import {
   addJob,
   type JobKind,
@@ -15,7 +15,6 @@ import {
   saveProgressIfFree,
   setJobState,
 } from '../../store/base/jobs';
-import { isFull } from '../database/retry-when-full';
 import type { FromWorker, WorkerStart } from '../protocol';
 import { startThread } from './threads';
 

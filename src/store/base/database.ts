@@ -1,6 +1,8 @@
 import { existsSync, mkdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import knexFactory, { type Knex } from 'knex';
+import { z } from 'zod';
+import { VERSION } from '../../core/version';
 // whoever opens the database may have to tell subjects
 import './tables';
 import * as first from '../migrations/0001-first';
@@ -80,13 +82,21 @@ const OTHERS_LOG_PAGES = 200_000;
 /** Room that the log keeps on disk once it has been moved, whatever it grew to. */
 const LOG_KEPT_BYTES = 64 * 2 ** 20;
 
+interface OpenOptions {
+  migrate: boolean;
+  /** It does long work: whose log it may let grow. */
+  isWorker?: boolean;
+  /** What it writes is on disk when it is said to be done, whatever happens to the power; else it may be lost, with all that was written since. */
+  isDurable?: boolean;
+}
+
 /**
  * Opens the database of a data folder. Only one process migrates (the engine, before anything else runs); the others
  * wait for it.
  *
  * @throws when the file is damaged or was written by a newer version.
  */
-export async function openStore(folder: string, options: { migrate: boolean; isWorker?: boolean }): Promise<Store> {
+export async function openStore(folder: string, options: OpenOptions): Promise<Store> {
   mkdirSync(folder, { recursive: true });
   const path = join(folder, 'jam-ladle.sqlite');
   const isNew = !existsSync(path);
@@ -100,7 +110,8 @@ export async function openStore(folder: string, options: { migrate: boolean; isW
       afterCreate(connection: Raw, done: (error: Error | null, connection: Raw) => void) {
         connection.pragma(`busy_timeout = ${BUSY_MS}`);
         connection.pragma('journal_mode = WAL');
-        connection.pragma('synchronous = NORMAL');
+        // orders, the ledger and marks are written by those who answer people; a crawl or a list goes on from its last step on disk
+        connection.pragma(`synchronous = ${options.isDurable === false || options.isWorker ? 'NORMAL' : 'FULL'}`);
         connection.pragma('foreign_keys = ON');
         connection.pragma('cache_size = -64000');
         connection.pragma('temp_store = MEMORY');
@@ -141,6 +152,11 @@ export function moveLog({ raw }: Store): void {
 }
 
 async function migrate(knex: Knex, folder: string, isNew: boolean): Promise<void> {
+  // a list that is not ours makes Knex speak of a damaged folder
+  const names: string[] = (await knex.schema.hasTable('knex_migrations'))
+    ? await knex('knex_migrations').pluck('name')
+    : [];
+  if (names.some((name) => !(name in MIGRATIONS))) throw new Error(await newerWords(knex));
   const [, pending] = (await knex.migrate.list({ migrationSource })) as [unknown[], unknown[]];
   if (pending.length === 0) return;
   if (!isNew) {
@@ -148,6 +164,18 @@ async function migrate(knex: Knex, folder: string, isNew: boolean): Promise<void
     await knex.raw('VACUUM INTO ?', [backup]);
   }
   await knex.migrate.latest({ migrationSource });
+  const value = JSON.stringify({ version: VERSION });
+  await knex('settings').insert({ key: WRITTEN_BY, value }).onConflict('key').merge();
+}
+
+/** Under which the settings keep by what version of the product the tables were last changed. */
+const WRITTEN_BY = 'written-by';
+
+async function newerWords(knex: Knex): Promise<string> {
+  const row = (await knex('settings').where('key', WRITTEN_BY).first('value')) as { value: string } | undefined;
+  const by = z.object({ version: z.string() }).safeParse(row ? JSON.parse(row.value) : null);
+  const version = by.success ? by.data.version : 'a newer version';
+  return `this data folder was written by Jam Ladle ${version}, and this is ${VERSION}, which does not know its tables. Start with ${version} or a later one, or put an older copy in its place (npm start -- --restore)`;
 }
 
 /** How long a writer waits for the others, and how often it looks: the pauses that long work leaves are short. */
@@ -193,6 +221,12 @@ function transact<T>(raw: Raw, act: () => T): T {
 /** Whether something could not be done because somebody else writes. */
 export function isBusy(error: unknown): boolean {
   return (error as { code?: string }).code?.startsWith('SQLITE_BUSY') ?? false;
+}
+
+/** Whether a write failed because there is no space. */
+export function isFull(error: unknown): boolean {
+  const { code } = error as NodeJS.ErrnoException;
+  return code === 'SQLITE_FULL' || code === 'ENOSPC' || code === 'SQLITE_IOERR_WRITE';
 }
 
 /**

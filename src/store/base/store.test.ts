@@ -7,6 +7,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { judgePhase } from '../../core/lifecycle/phase';
 import { Settings } from '../../core/settings/settings';
+import { VERSION } from '../../core/version';
 import { findDomain, putDomain, putSighting } from '../domains/domains';
 import { readPoolRow } from '../domains/pool-rows.sql';
 import { pendingChecks } from '../lifecycle/questions';
@@ -35,6 +36,18 @@ beforeEach(async () => {
 });
 
 describe('opening', () => {
+  it('what a newer version wrote is refused with the version that is needed, and left as it is', async () => {
+    expect(readKept(store, 'written-by', z.looseObject({}))).toEqual({ version: VERSION });
+    expect(JSON.parse(readFileSync('package.json', 'utf8')).version).toBe(VERSION);
+    keepValue(store, 'written-by', { version: '7.3.0' });
+    store.raw.prepare("INSERT INTO knex_migrations (name, batch) VALUES ('0999-later', 9)").run();
+    await store.close();
+    await expect(openStore(store.folder, { migrate: true })).rejects.toThrow(
+      `written by Jam Ladle 7.3.0, and this is ${VERSION}`,
+    );
+    expect(readdirSync(store.folder).filter((name) => name.startsWith('before-migration'))).toEqual([]);
+  });
+
   it('can be done twice, and a second process finds the same', async () => {
     putDomain(store, pellgate, true, 1);
     const second = await openStore(store.folder, { migrate: true });

@@ -16,7 +16,7 @@ export const POST = route('POST /batches', async ({ body }) => {
   if (pieces.length === 0)
     throw new Problem(400, 'Nothing to check', 'There is no name in the text.', 'Paste domains or addresses.');
   const store = await getStore();
-  const upload = await saveUpload(Readable.toWeb(Readable.from(eachLine(pieces))) as ReadableStream<Uint8Array>);
+  const upload = await saveUpload(Readable.from(eachLine(pieces)));
   const shape = { delimiter: ',', hasHeader: false, columns: ['domain' as const] };
   const path = uploadPath(upload);
   const freshMs = freshMinutes * 60_000;

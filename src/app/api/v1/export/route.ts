@@ -10,6 +10,7 @@ import { readRates } from '../../../../store/base/settings';
 import { readDomains } from '../../../../store/domains/domains';
 import { readShortlist } from '../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine, getStore } from '../../../server';
+import { formOf } from '../../bodies';
 import { Problem, route } from '../../respond';
 import { streamText } from '../../stream';
 
@@ -101,7 +102,7 @@ interface ExportRow {
  * are left out of it).
  */
 export const POST = route('POST /export', async ({ request }) => {
-  const form = await request.formData();
+  const form = await formOf(request);
   const format = z.enum(EXPORT_FORMATS).parse(String(form.get('format') ?? 'csv'));
   const which = SelectionSchema.parse(JSON.parse(String(form.get('which') ?? '{}')));
   let ids: number[];

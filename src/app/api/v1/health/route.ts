@@ -1,4 +1,6 @@
+import { dataFolder } from '../../../../store/base/config';
 import { RESTORE_ADVICE } from '../../../../store/base/damage';
+import { freeBytes, LEAST_ROOM_BYTES } from '../../../../store/base/refusals';
 import { getEngine, getStore } from '../../../server';
 import { route } from '../../respond';
 
@@ -24,9 +26,23 @@ export const GET = route('GET /health', async () => {
           error.cause?.code === 'ECONNREFUSED' ? 'down' : 'ready',
         )
     : 'not used';
-  const healthy = engine.state === 'ready' && database.state === 'ready' && standins !== 'down';
+  const free = freeBytes(dataFolder());
+  const disk = {
+    state: free !== null && free < LEAST_ROOM_BYTES ? ('full' as const) : ('ready' as const),
+    freeBytes: free,
+  };
+  const healthy =
+    engine.state === 'ready' && database.state === 'ready' && disk.state === 'ready' && standins !== 'down';
   return Response.json(
-    { healthy, mode: config?.mode ?? null, web: { state: 'ready' }, engine, database, standins: { state: standins } },
+    {
+      healthy,
+      mode: config?.mode ?? null,
+      web: { state: 'ready' },
+      engine,
+      database,
+      disk,
+      standins: { state: standins },
+    },
     { status: healthy ? 200 : 503 },
   );
 });

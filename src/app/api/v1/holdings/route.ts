@@ -2,6 +2,7 @@ import { readHoldings } from '../../../../core/formats/holdings';
 import { recordNew } from '../../../../store/domains/acts';
 import { addHoldings, listHoldings } from '../../../../store/portfolio/holdings';
 import { getEngine, getStore } from '../../../server';
+import { textOf } from '../../bodies';
 import { Problem, route } from '../../respond';
 
 const MOST_BYTES = 10 * 1024 * 1024;
@@ -12,10 +13,8 @@ export const GET = route('GET /holdings', async () => ({ holdings: listHoldings(
 
 /** Takes a list of what one owns already; each is watched from then on. */
 export const POST = route('POST /holdings', async ({ request }) => {
-  const bytes = await request.arrayBuffer();
-  if (bytes.byteLength > MOST_BYTES)
-    throw new Problem(413, 'The file is too large', 'A list of holdings may have 10 MB.', 'Send it in parts.');
-  const { holdings, aside, problem } = readHoldings(new TextDecoder().decode(bytes));
+  const text = await textOf(request, MOST_BYTES, 'A list of holdings');
+  const { holdings, aside, problem } = readHoldings(text);
   if (problem)
     throw new Problem(
       400,

@@ -2,6 +2,7 @@ import { registrableDomain } from '../../../../core/names/domain';
 import { readOwnPages } from '../../../../core/redirects/own-pages';
 import { crawledPages, ownSources, putOwnPages } from '../../../../store/portfolio/redirects';
 import { getStore } from '../../../server';
+import { textOf } from '../../bodies';
 import { notFound, Problem, route } from '../../respond';
 
 const MOST_BYTES = 40 * 1024 * 1024;
@@ -19,10 +20,8 @@ export const POST = route('POST /own-pages', async ({ request, query: { name, si
     if (!domain || pages.length === 0) throw notFound(`page of "${site.slice(0, 80)}" that a crawl has read`);
     return { taken: putOwnPages(store, pages, domain.name), setAside: 0 };
   }
-  const bytes = await request.arrayBuffer();
-  if (bytes.byteLength > MOST_BYTES)
-    throw new Problem(413, 'The file is too large', 'A list of pages may have 40 MB.', 'Send it in parts.');
-  const { pages, indexes, aside, problem } = readOwnPages(new TextDecoder().decode(bytes));
+  const text = await textOf(request, MOST_BYTES, 'A list of pages');
+  const { pages, indexes, aside, problem } = readOwnPages(text);
   if (problem)
     throw new Problem(
       400,

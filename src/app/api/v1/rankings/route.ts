@@ -1,6 +1,7 @@
 import { readRankings } from '../../../../core/formats/rankings';
 import { putRankings } from '../../../../store/portfolio/rankings';
 import { getEngine, getStore } from '../../../server';
+import { textOf } from '../../bodies';
 import { Problem, route } from '../../respond';
 
 const MOST_BYTES = 40 * 1024 * 1024;
@@ -8,10 +9,8 @@ const ASIDE_TOLD = 100;
 
 /** Takes a list of phrases that domains of the pool are found by: estimates of others, kept with the list's name. */
 export const POST = route('POST /rankings', async ({ request, query: { name } }) => {
-  const bytes = await request.arrayBuffer();
-  if (bytes.byteLength > MOST_BYTES)
-    throw new Problem(413, 'The file is too large', 'A list of phrases may have 40 MB.', 'Send it in parts.');
-  const { rankings, aside, problem } = readRankings(new TextDecoder().decode(bytes));
+  const text = await textOf(request, MOST_BYTES, 'A list of phrases');
+  const { rankings, aside, problem } = readRankings(text);
   if (problem)
     throw new Problem(
       400,

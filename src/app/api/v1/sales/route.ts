@@ -1,6 +1,7 @@
 import { readSales } from '../../../../core/formats/sales';
 import { putSales, salesKnown } from '../../../../store/offers/sales';
 import { getStore } from '../../../server';
+import { textOf } from '../../bodies';
 import { Problem, route } from '../../respond';
 
 const MOST_BYTES = 20 * 1024 * 1024;
@@ -11,10 +12,8 @@ export const GET = route('GET /sales', async () => salesKnown(await getStore()))
 
 /** Takes a list of names that were sold: a table with columns for domain, price and date. */
 export const POST = route('POST /sales', async ({ request, query: { name } }) => {
-  const bytes = await request.arrayBuffer();
-  if (bytes.byteLength > MOST_BYTES)
-    throw new Problem(413, 'The file is too large', 'A list of sales may have 20 MB.', 'Send it in parts.');
-  const { sales, aside, problem } = readSales(new TextDecoder().decode(bytes));
+  const text = await textOf(request, MOST_BYTES, 'A list of sales');
+  const { sales, aside, problem } = readSales(text);
   if (problem)
     throw new Problem(
       400,

@@ -2,8 +2,9 @@ import { LinksSchema } from '../../../../../contracts/source-forms';
 import { jobView } from '../../../../../services/pool/views';
 import { addSource, sourceOf } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
+import { fileOf } from '../../../bodies';
 import { route } from '../../../respond';
-import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
+import { saveUpload, uploadPath } from '../../../uploads';
 
 /**
  * Takes the export of a link index, then measures anew: the file as body or multipart (`?name=`), its columns as the header says; or as JSON
@@ -13,7 +14,7 @@ export const POST = route('POST /sources/links', async ({ request, body, query }
   const given =
     body ??
     LinksSchema.parse({
-      upload: await saveUpload(await uploadedStream(request)),
+      upload: await saveUpload(await fileOf(request)),
       name: query.name,
       asOf: query.asOf,
     });

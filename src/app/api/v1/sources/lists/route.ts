@@ -6,8 +6,9 @@ import type { JobOrder } from '../../../../../store/base/jobs';
 import { checkAndMeasure } from '../../../../../store/base/jobs';
 import { addSource, sourceOf } from '../../../../../store/sources/sources';
 import { getEngine, getStore } from '../../../../server';
+import { fileOf } from '../../../bodies';
 import { Problem, route } from '../../../respond';
-import { saveUpload, uploadedStream, uploadPath } from '../../../uploads';
+import { saveUpload, uploadPath } from '../../../uploads';
 
 /**
  * Imports a list. Either JSON that names an upload whose preview was corrected, or the file itself (body or multipart) with
@@ -48,7 +49,7 @@ export const POST = route('POST /sources/lists', async ({ request, body, query }
 });
 
 async function recognised(request: NextRequest, query: QueryOf<'POST /sources/lists'>) {
-  const upload = await saveUpload(await uploadedStream(request));
+  const upload = await saveUpload(await fileOf(request));
   const guess = await getEngine().previewList(uploadPath(upload), {});
   return ListSchema.parse({
     upload,
