@@ -205,4 +205,33 @@ test('on a machine without a network, who could not be asked stands on Check, on
   await page.goto(`${base}/domains/${names[0]}`);
   await expect(page.getByText('Could not be asked:').first()).toBeVisible();
   await Promise.all([new Promise((ended) => child.once('exit', ended)), child.kill('SIGTERM')]);
+
+  // a bit of a row turns while nothing runs: the next start tells what stands there, and what to do
+  const path = join(folder, 'jam-ladle.sqlite');
+  const bytes = readFileSync(path);
+  bytes[bytes.indexOf(names[7])] ^= 1;
+  writeFileSync(path, bytes);
+  const again = spawn(process.execPath, ['scripts/start.mjs'], {
+    env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(PORT) },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  started.push(again);
+  let said = '';
+  again.stdout?.on('data', (chunk) => {
+    said += chunk;
+  });
+  await expect.poll(() => said, { timeout: 120_000 }).toContain('Jam Ladle is ready at');
+  // and without its passphrase the keys stay closed
+  expect(said).toContain('The keys of accounts are sealed');
+  const health = async () => (await request.get(`${base}/api/v1/health`)).json();
+  await expect.poll(async () => (await health()).database.state).toBe('damaged');
+  expect((await health()).database.message).toMatch(/Damaged: the (table|index) \w+ \(1 page\)/);
+  await page.goto(`${base}/`);
+  const notice = page.getByRole('alert').filter({ hasText: 'The database is damaged' });
+  await notice.getByRole('button', { name: 'Restore the newest whole copy' }).click();
+  await expect(page.getByText('there is no copy')).toBeVisible();
+  await page.goto(`${base}/settings`);
+  await expect(notice).toBeVisible();
+  await expect(page.getByText('the passphrase was not given')).toBeVisible();
+  await Promise.all([new Promise((ended) => again.once('exit', ended)), again.kill('SIGTERM')]);
 });

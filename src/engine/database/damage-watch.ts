@@ -1,7 +1,6 @@
 import { join } from 'node:path';
-import Database from 'better-sqlite3';
 import type { Logger } from 'pino';
-import { keepDamage, RESTORE_ADVICE, readDamage } from '../../store/base/damage';
+import { holdStill, keepDamage, RESTORE_ADVICE, readDamage } from '../../store/base/damage';
 import { changedPages, forgetSums, type PageSums, readSums } from '../../store/base/page-sums';
 import { startThread } from '../runner/threads';
 import type { DamageTask } from './damage-thread';
@@ -19,7 +18,7 @@ const FIRST_PAGES = 1;
 export class DamageWatch {
   private readonly database: string;
   private readonly sums: PageSums | null;
-  private guard: Database.Database | null = null;
+  private letGo: () => void = () => undefined;
   private checkAt = performance.now() + FIRST_CHECK_MS;
   private isLooking = false;
 
@@ -38,18 +37,14 @@ export class DamageWatch {
       throw new Error(`the header of the database is damaged. ${RESTORE_ADVICE}`);
     forgetSums(this.database);
     if (!this.sums) return;
-    // who reads an older state keeps all others from changing the file: they write to the log alone until this ends
-    this.guard = new Database(this.database, { readonly: true });
-    this.guard.exec('BEGIN');
-    this.guard.prepare('SELECT count(*) FROM sqlite_master').get();
+    this.letGo = holdStill(this.database);
   }
 
   /** Begins to hold the pages against their sums, beside everything else. */
   async compare(): Promise<void> {
     if (!this.sums) return;
     await this.look({ database: this.database, sums: this.sums });
-    this.guard?.close();
-    this.guard = null;
+    this.close();
   }
 
   /** One turn of the clock. @param isQuiet whether nothing is at work. */
@@ -60,8 +55,8 @@ export class DamageWatch {
   }
 
   close(): void {
-    this.guard?.close();
-    this.guard = null;
+    this.letGo();
+    this.letGo = () => undefined;
   }
 
   private async look(task: DamageTask): Promise<void> {

@@ -3,15 +3,24 @@ import { registrableDomain } from '../../core/names/domain';
 import { SayabilityModel } from '../../core/names/sayable';
 import { pluralTwin, spellingRisks } from '../../core/names/spelling';
 import type { Splitter } from '../../core/names/word-split';
+import { remember } from '../../core/remember';
 import { subjectClassifier } from '../../core/topics/classifier';
 import { subjectTitle } from '../../core/topics/subjects';
 import { wordCounts } from './splitter';
 
+/** Names that are looked at again and again on the screens. */
+const MOST_REMEMBERED = 20_000;
+
 /** The same in short, for a row of the grid. */
 export function sayOfName(words: readonly string[]): NameSaid {
+  return saidOf(words.join(' '));
+}
+
+const saidOf = remember((text): NameSaid => {
+  const words = text.split(' ');
   sayable ??= new SayabilityModel(wordCounts());
   return { sayability: sayable.of(words).score, subject: subjectOfWords(words) };
-}
+}, MOST_REMEMBERED);
 
 /** Title of the subject that the words of a name tell; null: none that shows. */
 export function subjectOfWords(words: readonly string[]): string | null {

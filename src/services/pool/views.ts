@@ -8,11 +8,7 @@ import type { JobRow } from '../../store/base/jobs';
 import { capturesByYearOf, type DomainRow, phaseReasonOf } from '../../store/domains/domains';
 import { UNASKED, windowOf } from '../../store/lifecycle/verdicts';
 
-const figuresOf = (row: DomainRow) =>
-  Object.fromEntries(SHOWN_NUMBERS.map((fact) => [fact, row[columnOf(fact)] ?? null])) as Record<
-    ShownNumber,
-    number | null
-  >;
+const FIGURES = SHOWN_NUMBERS.map((fact) => [fact, columnOf(fact)] as const);
 
 /** A stored row as screens and the interface show it. */
 export function domainView(
@@ -27,8 +23,7 @@ export function domainView(
     nameSubject: null,
   },
 ): DomainView {
-  return {
-    ...figuresOf(row),
+  const view: Omit<DomainView, ShownNumber> = {
     id: row.id,
     name: row.name,
     display: displayName(row.name),
@@ -83,6 +78,9 @@ export function domainView(
     shortlisted,
     ...extras,
   };
+  const whole = view as DomainView;
+  for (const [fact, column] of FIGURES) whole[fact] = row[column] ?? null;
+  return whole;
 }
 
 export function jobView(job: JobRow): JobView {

@@ -30,6 +30,18 @@ export function keepDamage(folder: string, damage: Damage): void {
   renameSync(`${path}.new`, path);
 }
 
+/**
+ * Keeps the file of a database as it is: who reads an older state keeps all others from moving the log into it, and they write to the log alone.
+ *
+ * @returns ends it.
+ */
+export function holdStill(database: string): () => void {
+  const raw = new Database(database, { readonly: true });
+  raw.exec('BEGIN');
+  raw.prepare('SELECT count(*) FROM sqlite_master').get();
+  return () => void raw.close();
+}
+
 /** What SQLite itself finds wrong with how a database is built, in its words: empty where it is whole. */
 export function faultsOf(database: string): string[] {
   let raw: Database.Database | null = null;

@@ -28,6 +28,8 @@ const SCRYPT = { N: 32_768, r: 8, p: 1, maxmem: 64 * 2 ** 20 };
 const KEY_BYTES = 32;
 const IV_BYTES = 12;
 
+const NONE: Keys = { accounts: {}, mail: null };
+
 /** Where the passphrase comes from: the one who starts the product gives it to all its processes. */
 const passphraseGiven = () => process.env.JAM_LADLE_PASSPHRASE ?? '';
 
@@ -48,7 +50,7 @@ const derived = new Map<string, Buffer>();
 export function readKeys(folder: string): Keys | null {
   const path = join(folder, FILE);
   const stat = statSync(path, { throwIfNoEntry: false, bigint: true });
-  if (!stat) return { accounts: {}, mail: null };
+  if (!stat) return NONE;
   const stamp = `${stat.ino} ${stat.mtimeNs} ${stat.size}`;
   const passphrase = passphraseGiven();
   const before = lastRead.get(path);

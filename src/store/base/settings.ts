@@ -3,7 +3,7 @@ import type { Rates } from '../../core/listings/rates';
 import { mailServerOf, ratesOf, Settings, VenueAccount, withKeptKeys, withoutKeys } from '../../core/settings/settings';
 import { takeKeysOut } from './config';
 import { type Store, write } from './database';
-import { readKeys, writeKeys } from './key-file';
+import { type Keys, readKeys, writeKeys } from './key-file';
 import { knex, prepared, run } from './query';
 
 const VALUE = prepared(({ key }: { key: string }) => knex('settings').where('key', key).pluck('value'));
@@ -37,11 +37,29 @@ export function settingsText(store: Store): string {
   return textOf(store, 'settings') ?? '';
 }
 
+interface Reckoned {
+  text: string | null;
+  config: object;
+  keys: Keys | null;
+  settings: Settings;
+}
+/** Asked for with every request: reckoned anew when what they are made of is another. */
+const reckoned = new WeakMap<Store, Reckoned>();
+
 /** Settings: defaults, then the configuration file, then what the person changed, with the keys that their own file has. */
 export function readSettings(store: Store): Settings {
-  const changed = readKept(store, 'settings', z.looseObject({}));
-  const settings = Settings.parse({ ...store.config.settings, ...changed });
+  const text = textOf(store, 'settings');
+  const { settings: config } = store.config;
   const keys = readKeys(store.folder);
+  const before = reckoned.get(store);
+  if (before && before.text === text && before.config === config && before.keys === keys) return { ...before.settings };
+  const changed = text === null ? {} : z.looseObject({}).parse(JSON.parse(text));
+  const settings = withKeys(Settings.parse({ ...config, ...changed }), keys);
+  reckoned.set(store, { text, config, keys, settings });
+  return { ...settings };
+}
+
+function withKeys(settings: Settings, keys: Keys | null): Settings {
   if (keys === null) return settings;
   return {
     ...settings,
