@@ -152,6 +152,14 @@ describe('copies of the data folder', () => {
     await waitFor(() => expect(said[0]?.words).toBe('The data folder is being copied'));
   });
 
+  it('are made by themselves, as many as are wanted', async () => {
+    answering(({ method }) => (method === 'GET' ? { backups } : { act: 9 }));
+    render(<Backups kept={7} />);
+    await userEvent.selectOptions(await screen.findByLabelText('One a day by itself:'), '14');
+    await waitFor(() => expect(said[0]?.words).toBe('It counts from the next copy on'));
+    expect(asked.at(-1)).toMatchObject({ method: 'PATCH', path: '/settings', body: { copiesKept: 14 } });
+  });
+
   it('can be restored one at a time; what went wrong is said', async () => {
     answering(({ method }) => (method === 'GET' ? { backups } : problem('Work is under way.', 409)));
     render(<Backups kept={7} />);
@@ -170,7 +178,7 @@ describe('damage of the database', () => {
     const { container, rerender } = render(<DamageNotice damage={null} now={damage.at} />);
     expect(container.textContent).toBe('');
     rerender(<DamageNotice damage={damage} now={damage.at + 7_200_000} />);
-    expect(screen.getByRole('alert').textContent).toMatch(/the table orders \(1 page\)\. Found 2 \w+ ago/);
+    expect(screen.getByRole('alert').textContent).toMatch(/The table orders \(1 page\)\. Found 2 \w+ ago/);
     await userEvent.click(screen.getByText('Restore the newest whole copy'));
     await waitFor(() => expect(said[0]?.words).toContain('no copy is whole'));
     expect(asked[0]?.path).toBe('/backups/newest/restore');

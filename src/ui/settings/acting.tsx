@@ -20,14 +20,23 @@ export interface ActingSettings {
 /** How keys stand on disk: none yet, to be read by their owner, under a passphrase, or under one that was not given at the start. */
 export type KeysState = 'none' | 'plain' | 'sealed' | 'closed';
 
-const KEYS: Record<KeysState, string> = {
-  none: 'Keys are kept in keys.json of the data folder, apart from settings and copies.',
-  plain:
-    'Keys are kept in keys.json of the data folder, which you alone may read, apart from settings and copies. npm start -- --passphrase seals them.',
-  sealed: 'Keys are kept in keys.json of the data folder, sealed by your passphrase, apart from settings and copies.',
-  closed:
-    'The keys are sealed, and the passphrase was not given: nothing is sent until Jam Ladle is started with it (npm start -- --passphrase).',
-};
+const START = <code className="whitespace-nowrap">npm start -- --passphrase</code>;
+
+/** Where keys are, and how they are kept. */
+function KeyLine({ keys }: { keys: KeysState }) {
+  if (keys === 'closed')
+    return (
+      <p role="alert" className="mt-1.5 bg-quince px-3 py-2">
+        The keys are sealed, and the passphrase was not given: nothing is sent until you start with it, by {START}.
+      </p>
+    );
+  return (
+    <p className="small mt-1.5">
+      Keys stand in <code>keys.json</code> of the data folder, apart from settings and copies
+      {keys === 'sealed' ? ', sealed by your passphrase.' : <>, for you alone to read; {START} seals them.</>}
+    </p>
+  );
+}
 
 const NEW = { venue: '', address: '', key: '', currency: 'EUR' };
 
@@ -108,12 +117,7 @@ export function Acting({ settings, keys }: { settings: ActingSettings; keys: Key
           <button type="button" className="set mt-1.5" onClick={() => setAccounts((before) => [...before, { ...NEW }])}>
             add a desk
           </button>
-          <p
-            className={keys === 'closed' ? 'bg-quince mt-1.5 px-3 py-2' : 'small mt-1.5'}
-            role={keys === 'closed' ? 'alert' : undefined}
-          >
-            {KEYS[keys]}
-          </p>
+          <KeyLine keys={keys} />
         </fieldset>
         <Labelled label="Free names are registered at">
           <select name="registrarDesk" className="field w-64" defaultValue={settings.registrarDesk}>

@@ -6,7 +6,6 @@ import { toast } from 'sonner';
 import type { Answer } from '../../contracts/calls';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
-import { ActionForm, Labelled } from '../fields';
 import { useLive } from '../shell/live';
 import { undoToast } from '../undo';
 
@@ -46,10 +45,14 @@ export function Backups({ kept }: { kept: number }) {
       toast((error as Error).message);
     }
   };
-  const keep = async (form: FormData) => {
-    const { act } = await call('PATCH /settings', { body: { copiesKept: Number(form.get('copiesKept')) } });
-    undoToast('It counts from the next copy on', act, router.refresh);
-    router.refresh();
+  const keep = async (copiesKept: number) => {
+    try {
+      const { act } = await call('PATCH /settings', { body: { copiesKept } });
+      undoToast('It counts from the next copy on', act, router.refresh);
+      router.refresh();
+    } catch (error) {
+      toast((error as Error).message);
+    }
   };
   return (
     <section aria-labelledby="backups">
@@ -59,18 +62,6 @@ export function Backups({ kept }: { kept: number }) {
         <code>JAM_LADLE_DATA</code> naming it. Restored here, what is there now is kept as a copy. Each is looked
         through before it counts; keys of accounts are not copied.
       </p>
-      <ActionForm label="Save" busyLabel="Saving" isQuiet act={keep}>
-        <Labelled label="Copies made by themselves, one a day: keep" hint="0: none are made; yours stay">
-          <input
-            name="copiesKept"
-            type="number"
-            min={0}
-            max={365}
-            className="field w-20 text-right"
-            defaultValue={kept}
-          />
-        </Labelled>
-      </ActionForm>
       {backups?.map(({ path, databaseBytes }) => (
         <p key={path} className="small flex items-baseline gap-3 border-t border-faint py-0.5">
           <span className="grow wrap-anywhere">
@@ -87,9 +78,23 @@ export function Backups({ kept }: { kept: number }) {
           </button>
         </p>
       ))}
-      <button type="button" className="quiet mt-1.5" onClick={() => void make()}>
-        Copy it now
-      </button>
+      <div className="mt-2 flex items-center gap-4">
+        <button type="button" className="quiet" onClick={() => void make()}>
+          Copy it now
+        </button>
+        <label className="flex items-baseline gap-2">
+          One a day by itself:
+          <select className="field" value={kept} onChange={(event) => void keep(Number(event.target.value))}>
+            {[...new Set([0, 3, 7, 14, 30, kept])]
+              .sort((a, b) => a - b)
+              .map((many) => (
+                <option key={many} value={many}>
+                  {many === 0 ? 'none' : `the last ${many} are kept`}
+                </option>
+              ))}
+          </select>
+        </label>
+      </div>
     </section>
   );
 }

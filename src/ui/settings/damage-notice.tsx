@@ -9,6 +9,7 @@ import { call } from '../api';
 export function DamageNotice({ damage, now }: { damage: { at: number; found: string[] } | null; now: number }) {
   const [isRestoring, setIsRestoring] = useState(false);
   if (!damage) return null;
+  const words = damage.found.slice(0, 6).join('; ');
   const restore = async () => {
     setIsRestoring(true);
     try {
@@ -24,7 +25,7 @@ export function DamageNotice({ damage, now }: { damage: { at: number; found: str
     <section role="alert" aria-labelledby="damage" className="border-l-2 border-damson bg-quince px-3 py-2">
       <h2 id="damage">The database is damaged</h2>
       <p className="mt-1 wrap-anywhere">
-        {damage.found.slice(0, 6).join('; ')}
+        {words.charAt(0).toUpperCase() + words.slice(1)}
         {damage.found.length > 6 && ` and ${damage.found.length - 6} more`}. Found {ago(damage.at, now)}.
       </p>
       <p className="small">

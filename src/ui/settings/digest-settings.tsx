@@ -72,14 +72,20 @@ export function DigestSettings({ settings, digest }: DigestSettingsProps) {
           </Labelled>
         </div>
       </div>
-      <div className="flex gap-6">
+      <div className="flex items-end gap-6">
         <div className="grow">
-          <Labelled label="Mail server" hint="smtp://user@host:port; empty: the digest is only a file in the outbox">
+          <Labelled label="Mail server" hint="smtp://user@host:port; empty: only a file in the outbox">
             <input name="smtpUrl" className="field w-full" defaultValue={settings.smtpUrl} />
           </Labelled>
         </div>
-        <Labelled label="its password" hint="empty: as it is">
-          <input name="smtpPassword" type="password" autoComplete="off" className="field w-36" />
+        <Labelled label="its password">
+          <input
+            name="smtpPassword"
+            type="password"
+            autoComplete="off"
+            placeholder={settings.smtpUrl === '' ? '' : 'as it is'}
+            className="field w-32"
+          />
         </Labelled>
       </div>
     </>
