@@ -29,13 +29,13 @@ static void keep(int fd) {
   struct stat found;
   if (!beside(path, to) || fstat(fd, &found) != 0 || !S_ISREG(found.st_mode)) return;
   snprintf(next, sizeof next, "%s.synced", to);
-  int in = open(path, O_RDONLY), out = open(next, O_WRONLY | O_CREAT | O_TRUNC, 0600);
-  if (in < 0 || out < 0) abort();
+  int source = open(path, O_RDONLY), target = open(next, O_WRONLY | O_CREAT | O_TRUNC, 0600);
+  if (source < 0 || target < 0) abort();
   ssize_t read_now;
-  while ((read_now = read(in, part, sizeof part)) > 0)
-    if (write(out, part, read_now) != read_now) abort();
-  close(in);
-  close(out);
+  while ((read_now = read(source, part, sizeof part)) > 0)
+    if (write(target, part, read_now) != read_now) abort();
+  close(source);
+  close(target);
   /* whole or not at all, as a disk of which each sector is */
   int (*move)(const char *, const char *) = (int (*)(const char *, const char *))dlsym(RTLD_NEXT, "rename");
   if (move(next, to) != 0) abort();
