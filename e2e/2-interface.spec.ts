@@ -130,7 +130,12 @@ test('refuses a file without domains before it makes a source of it', async ({ r
 test('what is answered is kept by nobody and is no page, also where there is nothing; what is too large is said to be so', async ({
   request,
 }) => {
-  for (const path of ['/api/v1/settings', '/api/v1/nothing', '/api/v1/export?format=csv&c=name:contains%3Dhive', '/api/v1/openapi.json']) {
+  for (const path of [
+    '/api/v1/settings',
+    '/api/v1/nothing',
+    '/api/v1/export?format=csv&c=name:contains%3Dhive',
+    '/api/v1/openapi.json',
+  ]) {
     const headers = (await request.get(path)).headers();
     expect(headers['x-content-type-options'], path).toBe('nosniff');
     expect(headers['cache-control'], path).toBe('no-store');

@@ -53,8 +53,10 @@ try {
   run(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', 'src/core/lifecycle/cases.test.ts'], {
     env: { ...process.env, JAM_LADLE_MUTATIONS: '1000000', JAM_LADLE_SEED: String(Date.now() % 2 ** 31) },
   });
-  // a crawl whose engine is killed twenty times
   build();
+  // 20,000 calls of every route, right ones and odd ones
+  run(process.execPath, ['--import', 'tsx', 'e2e/fuzz/calls.ts']);
+  // a crawl whose engine is killed twenty times
   ensureTools(['chromium-headless-shell']);
   const env = { ...process.env, E2E_KILLS: '20', E2E_LONG: '1' };
   run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test', '--project', '3-killed'], { env });
