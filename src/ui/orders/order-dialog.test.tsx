@@ -128,6 +128,24 @@ describe('an order', () => {
     expect(keys[2]).not.toBe(keys[0]);
   });
 
+  it('whose answer was lost is not known yet, and asked about by itself until it is', async () => {
+    show([terms()]);
+    await amount();
+    let times = 0;
+    answering(() =>
+      ++times === 1
+        ? { problem: { detail: 'The engine is starting again.', code: 'engine-away', issues: [] }, status: 503 }
+        : { order: { state: 'sent', kind: 'bid', venue: 'Saltmarch Exchange' } },
+    );
+    await userEvent.click(press(/200 EUR/));
+    expect((await screen.findByText(/Not known yet whether it was taken/)).getAttribute('role')).toBe('status');
+    await screen.findByText('Done', undefined, { timeout: 5000 });
+    expect(screen.queryByText(/Not known yet/)).toBeNull();
+    const keys = given().map((body) => (body as { clientKey: string }).clientKey);
+    expect(keys).toHaveLength(2);
+    expect(keys[0]).toBe(keys[1]);
+  });
+
   it('takes the first way that is open, and forgets a typed amount with the way', async () => {
     show([
       terms({

@@ -22,6 +22,7 @@ import { ConfirmNote, confirmDomain } from '../dossier/confirm';
 import Link from '../link';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
+import { giveOrder } from './give-order';
 
 type Terms = Answer<'GET /orders/terms'>;
 const FRESH_MS = 9 * 60_000;
@@ -38,6 +39,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
   const [amount, setAmount] = useState<string | null>(null);
   const [done, setDone] = useState<OrderShown | null>(null);
   const [isSending, setSending] = useState(false);
+  const [isUnknown, setUnknown] = useState(false);
   const press = useRef<HTMLButtonElement>(null);
   const field = useRef<HTMLInputElement>(null);
   const openedAt = useRef(now);
@@ -91,13 +93,13 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
     try {
       const { venue, kind, currency } = way;
       const body = { name, briefId, venue, kind, amountMinor: minor, currency, clientKey };
-      const { order } = await call('POST /orders', { body });
-      setDone(order);
+      setDone(await giveOrder(body, () => setUnknown(true)));
       router.refresh();
     } catch (failure) {
       setError((failure as Error).message);
     } finally {
       setSending(false);
+      setUnknown(false);
     }
   };
 
@@ -171,6 +173,11 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
           {(error ?? refusal) && (
             <p role="alert" className="mt-3 bg-quince px-3 py-1.5">
               {error ?? refusal}
+            </p>
+          )}
+          {isUnknown && (
+            <p role="status" className="mt-3">
+              Not known yet whether it was taken: the answer was lost. Asking …
             </p>
           )}
           <div className="mt-4 flex items-center gap-2">
