@@ -116,6 +116,7 @@ describe('the shortlist', () => {
     expect(plan.value).toMatchObject({ risk: 'bold', brief: { id: brief.id } });
     expect((await ask('GET /plan', { query: 'risk=mad' })).value.issues).toMatchObject([{ at: 'risk' }]);
     expect((await ask('GET /plan', { query: 'brief=4711' })).status).toBe(404);
+    expect((await ask('GET /ledger', { query: 'brief=4711' })).status).toBe(404);
     expect((await ask('GET /ledger')).value).toMatchObject({ lines: [], left: { briefMinor: 500_000 } });
   });
 });
