@@ -144,6 +144,7 @@ test('what is answered is kept by nobody and is no page, also where there is not
   const large = await request.post('/api/v1/sales?name=much', { data: Buffer.alloc(21 * 2 ** 20, 'a') });
   expect(large.status()).toBe(413);
   expect((await large.json()).detail).toBe('A list of sales may have 20 MB.');
+  expect((await request.get('/api/v1/health')).status()).toBe(200);
   const bytes = await request.post('/api/v1/briefs', {
     headers: { 'content-type': 'application/json' },
     data: Buffer.from('{"name":"B\xfccher"}', 'latin1'),

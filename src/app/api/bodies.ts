@@ -1,6 +1,5 @@
-import { PassThrough, Readable, Transform } from 'node:stream';
+import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { ReadableStream as NodeStream } from 'node:stream/web';
 import { createGunzip } from 'node:zlib';
 import busboy from 'busboy';
 import { Refusal } from '../../core/refusal';
@@ -31,7 +30,7 @@ export async function bytesOf(
   const chunks: Uint8Array[] = [];
   let size = 0;
   // leaving the loop ends the stream, and with it whoever sends without an end
-  for await (const chunk of streamOf(request)) {
+  for await (const chunk of chunksOf(request)) {
     size += chunk.length;
     if (size > most) throw tooLarge();
     chunks.push(chunk);
@@ -200,6 +199,41 @@ export function within(folder: string, most = MOST_FILE_BYTES, floor = LEAST_ROO
   });
 }
 
-function streamOf(request: Request): Readable {
-  return request.body ? Readable.fromWeb(request.body as NodeStream) : new PassThrough().end();
+const streamOf = (request: Request): Readable => Readable.from(chunksOf(request));
+
+/** What is read of a body that is refused, so that who sends it hears why: bytes, and ms. */
+const DRAINED_BYTES = 32 * MB;
+const DRAINED_MS = 1000;
+
+/**
+ * A body as it comes. Who leaves it before its end has the rest read for a moment and thrown away: a connection of which a part is unread would
+ * keep what is asked by it next waiting.
+ */
+async function* chunksOf({ body }: Request): AsyncGenerator<Uint8Array> {
+  if (!body) return;
+  const reader = body.getReader();
+  let isEnded = false;
+  try {
+    for (let read = await reader.read(); ; read = await reader.read()) {
+      isEnded = read.done;
+      if (read.done) return;
+      yield read.value;
+    }
+  } finally {
+    if (!isEnded) await drain(reader);
+  }
+}
+
+async function drain(reader: ReadableStreamDefaultReader<Uint8Array>): Promise<void> {
+  const until = performance.now() + DRAINED_MS;
+  try {
+    for (let size = 0; size < DRAINED_BYTES && performance.now() < until; ) {
+      const { done, value } = await reader.read();
+      if (done) return;
+      size += value.length;
+    }
+    await reader.cancel();
+  } catch {
+    // whoever sent it is gone
+  }
 }

@@ -175,7 +175,14 @@ function problemResponse(status: number, title: string, { code, message, advice,
       ...(advice && { advice }),
       ...(issues.length > 0 && { issues }),
     },
-    { status, headers: { 'content-type': 'application/problem+json' } },
+    {
+      status,
+      headers: {
+        'content-type': 'application/problem+json',
+        // what was not read of a refused body must not stand before the next request
+        ...((status === 413 || status === 507) && { connection: 'close' }),
+      },
+    },
   );
 }
 

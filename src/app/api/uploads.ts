@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
 import { createWriteStream, existsSync } from 'node:fs';
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -20,6 +21,8 @@ export async function saveUpload(file: Readable | null): Promise<string> {
     await rename(`${path}.part`, path);
   } catch (error) {
     await rm(`${path}.part`, { force: true });
+    // the rest of it is read and thrown away
+    if (!file.closed) await once(file, 'close').catch(() => undefined);
     throw error;
   }
   return upload;
