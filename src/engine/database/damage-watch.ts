@@ -34,7 +34,9 @@ export class DamageWatch {
     this.database = join(folder, 'jam-ladle.sqlite');
     this.sums = readSums(this.database);
     if (this.sums && changedPages(this.database, this.sums, { pages: FIRST_PAGES }).length > 0)
-      throw new Error(`the header of the database is damaged. ${RESTORE_ADVICE}`);
+      throw new Error(
+        `the header of the database is damaged. ${RESTORE_ADVICE} If you put another database there yourself, take jam-ladle.sums away`,
+      );
     forgetSums(this.database);
     if (!this.sums) return;
     this.letGo = holdStill(this.database);

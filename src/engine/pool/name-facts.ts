@@ -17,7 +17,7 @@ export function sayOfName(words: readonly string[]): NameSaid {
 }
 
 const saidOf = remember((text): NameSaid => {
-  const words = text.split(' ');
+  const words = text === '' ? [] : text.split(' ');
   sayable ??= new SayabilityModel(wordCounts());
   return { sayability: sayable.of(words).score, subject: subjectOfWords(words) };
 }, MOST_REMEMBERED);
