@@ -7,6 +7,7 @@ import { JUDGEMENTS, SHOWN_NUMBERS, type ShownNumber } from '../core/pool/facts'
 import type { Histogram } from '../core/pool/histogram';
 import type { FurtherOffer } from '../core/pool/offer';
 import type { NameMatch, PoolAnswer, RowNames } from '../core/pool/query';
+import { ROW_FIELDS, type ShortRow } from '../core/pool/short-row';
 import type { Calls } from './call';
 
 import { NameSaidSchema } from './names';
@@ -163,6 +164,19 @@ export const DomainViewSchema = z
   })
   .meta({ id: 'Domain' }) satisfies z.ZodType<DomainView>;
 
+const { id, name } = DomainViewSchema.shape;
+const RowSchema = DomainViewSchema.partial().extend({ id, name }).meta({ id: 'Row' }) satisfies z.ZodType<ShortRow>;
+
+/** A question to the pool, with what its rows are to carry. */
+export const RowsQuerySchema = PoolQuerySchema.extend({
+  /**
+   * Fields of the rows beside `id` and `name`; absent: all of them. Where they are given, a row is without what is not known, not so or
+   * empty, without `judged` and `phase` where they are `not-yet` and `unknown`, without `display` and `ending` where the name says them,
+   * and without the reasons of its `window`.
+   */
+  fields: z.array(z.enum(ROW_FIELDS)).optional(),
+});
+
 export const PartCountsSchema = z.object({
   path: z.string(),
   reaching: z.number(),
@@ -239,8 +253,8 @@ export const EXPORT_FORMATS = ['csv', 'tsv', 'jsonl'] as const;
 export const poolCalls = {
   'POST /pool/query': {
     summary: 'Sift and sort the pool',
-    body: PoolQuerySchema,
-    answer: PoolAnswerSchema.omit({ ids: true, names: true, offers: true }).extend({ rows: z.array(DomainViewSchema) }),
+    body: RowsQuerySchema,
+    answer: PoolAnswerSchema.omit({ ids: true, names: true, offers: true }).extend({ rows: z.array(RowSchema) }),
   },
   'POST /actions': {
     summary: 'Judge, tag, shortlist, measure or exclude few or many domains',

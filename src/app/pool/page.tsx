@@ -6,8 +6,9 @@ import { formatView, parseView } from '../../core/pool/conditions';
 import { askPool } from '../../services/pool/ask-pool';
 import { setChoices } from '../../services/pool/pool-sets';
 import { listSieves } from '../../store/pool/sieves';
+import { fieldsOf } from '../../ui/pool/columns';
 import { DENSITIES, type Density } from '../../ui/pool/density';
-import { PAGE_ROWS } from '../../ui/pool/page-rows';
+import { FIRST_ROWS } from '../../ui/pool/page-rows';
 import { PoolScreen } from '../../ui/pool/pool-screen';
 import { parametersOf, type SearchParams } from '../search-params';
 import { currentBrief } from '../server';
@@ -17,9 +18,9 @@ export const metadata: Metadata = { title: 'Pool' };
 /** The first rows come with the page, so that there is something to read before any script has run. */
 export default async function PoolPage({ searchParams }: { searchParams: SearchParams }) {
   const { store, engine, brief, briefs } = await currentBrief();
-  const { parts, sorts } = parseView(await parametersOf(searchParams));
-  const query = { parts, sorts, offset: 0, limit: PAGE_ROWS, histograms: [] };
-  const first = await askPool(store, engine, brief, query).catch(() => null);
+  const { parts, sorts, columns } = parseView(await parametersOf(searchParams));
+  const query = { parts, sorts, offset: 0, limit: FIRST_ROWS, histograms: [] };
+  const first = await askPool(store, engine, brief, query, fieldsOf(columns)).catch(() => null);
   const wanted = (await cookies()).get('density')?.value ?? 'usual';
   return (
     <Suspense>

@@ -4,41 +4,70 @@ import { homeMinor, type Rates } from '../../core/listings/rates';
 import type { DomainView } from '../../core/pool/domain-view';
 import type { FurtherOffer } from '../../core/pool/offer';
 import type { PoolAnswer, PoolQuery } from '../../core/pool/query';
+import { ROW_FIELDS, type RowField, type ShortRow, shortened } from '../../core/pool/short-row';
 import type { Store } from '../../store/base/database';
 import { readRates } from '../../store/base/settings';
-import { readDomains } from '../../store/domains/domains';
+import { type DomainRow, readDomainColumns } from '../../store/domains/domains';
 import { noteVisit } from '../../store/domains/marks';
 import { listingsOf } from '../../store/offers/listings';
 import { freshSieves } from '../../store/pool/sieves';
 import type { Brief } from '../../store/shortlist/briefs';
 import { shortlistIds } from '../../store/shortlist/shortlist';
-import { domainView } from './views';
+import { columnsOf, drawerOf } from './views';
+
+/** What is answered: counts, and the rows of the window. */
+export type PoolWindow<R> = Omit<PoolAnswer, 'ids' | 'names' | 'offers'> & { rows: R[] };
 
 /** Asks the engine for a window of the pool, and draws its rows for the current brief. */
+export function askPool(
+  store: Store,
+  engine: EnginePort,
+  brief: Brief,
+  query: PoolQuery,
+): Promise<PoolWindow<DomainView>>;
+/** @param fields what the rows are to carry beside number and name; what says nothing is left out of them. */
+export function askPool(
+  store: Store,
+  engine: EnginePort,
+  brief: Brief,
+  query: PoolQuery,
+  fields: readonly RowField[] | undefined,
+): Promise<PoolWindow<ShortRow>>;
 export async function askPool(
   store: Store,
   engine: EnginePort,
   brief: Brief,
   query: PoolQuery,
-): Promise<Omit<PoolAnswer, 'ids' | 'names' | 'offers'> & { rows: DomainView[] }> {
+  fields?: readonly RowField[],
+): Promise<PoolWindow<ShortRow>> {
   noteVisit(store, store.now());
   const { ids, names, offers, said, ...answer } = await engine.queryPool(query);
+  const wanted = fields ? ROW_FIELDS.filter((field) => fields.includes(field)) : ROW_FIELDS;
+  const draw = drawerOf(wanted);
   const shortlisted = shortlistIds(store, brief.id);
   const rates = readRates(store);
   const fresh = freshSieves(store, ids);
-  const byId = new Map(ids.map((id, index) => [id, { ...names[index], said: said[index] }]));
-  const rows = readDomains(store, ids).map((row) => {
-    const view = domainView(row, shortlisted.has(row.id), rates, {
-      starts: byId.get(row.id)?.starts ?? [],
-      matches: byId.get(row.id)?.matches ?? [],
+  const placeOf = new Map(ids.map((id, place) => [id, place]));
+  const rows = readDomainColumns(store, ids, columnsOf(wanted)).map((row) => {
+    const place = placeOf.get(row.id) ?? 0;
+    const view = draw(row as DomainRow, {
+      isShortlisted: shortlisted.has(row.id),
+      rates,
+      starts: names[place]?.starts ?? [],
+      matches: names[place]?.matches ?? [],
       freshIn: fresh.get(row.id) ?? [],
-      sayability: byId.get(row.id)?.said?.sayability ?? null,
-      nameSubject: byId.get(row.id)?.said?.subject ?? null,
+      sayability: said[place]?.sayability ?? null,
+      nameSubject: said[place]?.subject ?? null,
     });
     const offer = offers[row.id];
-    return offer ? { ...view, ...shownOffer(store, row.id, offer, rates) } : view;
+    if (offer) Object.assign(view, only(wanted, shownOffer(store, row.id, offer, rates)));
+    return fields ? shortened(view) : view;
   });
   return { ...answer, rows };
+}
+
+function only(wanted: readonly RowField[], offer: Partial<DomainView> | null): Partial<DomainView> {
+  return Object.fromEntries(Object.entries(offer ?? {}).filter(([field]) => wanted.includes(field as RowField)));
 }
 
 /** The offer that let a row through, where it is not the one that its row has. */

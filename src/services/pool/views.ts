@@ -3,84 +3,138 @@ import { homeMinor, type Rates } from '../../core/listings/rates';
 import { displayName } from '../../core/names/domain';
 import type { DomainView } from '../../core/pool/domain-view';
 import { columnOf, SHOWN_NUMBERS, type ShownNumber } from '../../core/pool/facts';
+import { ROW_FIELDS, type RowField, type ShortRow } from '../../core/pool/short-row';
 import { areaTitle, subjectTitle } from '../../core/topics/subjects';
 import type { JobRow } from '../../store/base/jobs';
 import { capturesByYearOf, type DomainRow, phaseReasonOf } from '../../store/domains/domains';
 import { UNASKED, windowOf } from '../../store/lifecycle/verdicts';
 
-const FIGURES = SHOWN_NUMBERS.map((fact) => [fact, columnOf(fact)] as const);
+type Extras = Pick<DomainView, 'starts' | 'matches' | 'freshIn' | 'sayability' | 'nameSubject'>;
+/** What is known of a row beside what is stored in it. */
+interface Given extends Extras {
+  isShortlisted: boolean;
+  rates: Rates;
+}
+
+const NO_EXTRAS: Extras = { starts: [], matches: [], freshIn: [], sayability: null, nameSubject: null };
+
+/** A field of a row: the columns that it is made of, and how. */
+interface Field<F extends keyof DomainView = keyof DomainView> {
+  columns: readonly (keyof DomainRow)[];
+  of(row: DomainRow, given: Given): DomainView[F];
+}
+
+const made = <F extends keyof DomainView>(
+  of: (row: DomainRow, given: Given) => DomainView[F],
+  ...columns: (keyof DomainRow)[]
+): Field<F> => ({ columns, of });
+/** As it stands in its column; a column of what was not measured is unknown. */
+const stored = <C extends keyof DomainRow>(column: C) => ({
+  columns: [column],
+  of: (row: DomainRow) => (row[column] ?? null) as NonNullable<DomainRow[C]> | null,
+});
+const told = <F extends keyof Extras>(field: F) => ({
+  columns: [],
+  of: (_: DomainRow, given: Given) => given[field],
+});
+
+const FIGURES = Object.fromEntries(SHOWN_NUMBERS.map((fact) => [fact, stored(columnOf(fact))])) as unknown as {
+  [F in ShownNumber]: Field<F>;
+};
+
+const FIELDS: { [F in keyof DomainView]: Field<F> } = {
+  ...FIGURES,
+  id: made(({ id }) => id, 'id'),
+  name: made(({ name }) => name, 'name'),
+  display: made(({ name }) => displayName(name), 'name'),
+  ending: made(({ ending }) => ending, 'ending'),
+  phase: made(({ phase }) => phase, 'phase'),
+  phaseReason: made(phaseReasonOf, 'phase_reason', 'phase_source'),
+  phaseSource: made(
+    ({ phase_source: source }) => (source?.startsWith(UNASKED) ? source.slice(UNASKED.length) || null : source),
+    'phase_source',
+  ),
+  phaseAt: stored('phase_at'),
+  isUnasked: made(({ phase_source: source }) => source?.startsWith(UNASKED) ?? false, 'phase_source'),
+  registeredAt: stored('registered_at'),
+  expiresAt: stored('expires_at'),
+  dropAt: stored('drop_at'),
+  window: made(windowOf, 'drop_from', 'drop_to', 'drop_conditional', 'drop_reasons'),
+  isOwn: made(({ own }) => own === 1, 'own'),
+  watched: made(
+    (row) => (row.watched_at === null ? null : (row.watch_reason as DomainView['watched'])),
+    'watched_at',
+    'watch_reason',
+  ),
+  firstSeenAt: stored('first_seen_at'),
+  capturesByYear: made(capturesByYearOf, 'captures_by_year'),
+  pastAt: stored('past_at'),
+  pastSource: stored('past_source'),
+  countFrom: stored('count_from'),
+  language: stored('language'),
+  subject: made(({ subject }) => (subject ? subjectTitle(subject) : null), 'subject'),
+  area: made(({ subject }) => (subject ? areaTitle(subject) : null), 'subject'),
+  subjectConfidence: stored('subject_confidence'),
+  forwardsTo: stored('forward_to'),
+  forwardsNow: made((row) => row.forward_now === 1, 'forward_now'),
+  strengthWith: stored('strength_with'),
+  capturesAt: stored('captures_at'),
+  capturesRead: stored('captures_read'),
+  referrersAt: stored('referrers_at'),
+  linksAt: stored('links_at'),
+  listing: made((row) => row.listing as DomainView['listing'], 'listing'),
+  venue: stored('venue'),
+  priceMinor: stored('price_minor'),
+  currency: stored('currency'),
+  homeMinor: made((row, { rates }) => homeMinor(row.price_minor, row.currency, rates), 'price_minor', 'currency'),
+  homeCurrency: made((_, { rates }) => rates.home),
+  closingAt: stored('closing_at'),
+  listingUrl: stored('listing_url'),
+  listingAt: stored('listing_at'),
+  registrar: stored('registrar'),
+  lastSeenAt: stored('last_seen_at'),
+  addedAt: made((row) => row.added_at, 'added_at'),
+  length: made(({ length }) => length, 'length'),
+  recordAt: stored('record_at'),
+  judged: made((row) => (row.judged ?? 'not-yet') as DomainView['judged'], 'judged'),
+  judgedReason: stored('judged_reason'),
+  judgedAt: stored('judged_at'),
+  snoozedUntil: stored('snoozed_until'),
+  shortlisted: made((_, given) => given.isShortlisted),
+  starts: told('starts'),
+  matches: told('matches'),
+  freshIn: told('freshIn'),
+  sayability: told('sayability'),
+  nameSubject: told('nameSubject'),
+};
+
+/** Columns that rows with these fields are made of. */
+export const columnsOf = (fields: readonly RowField[]): (keyof DomainRow)[] => [
+  ...new Set<keyof DomainRow>(['id', 'name', ...fields.flatMap((field) => FIELDS[field].columns)]),
+];
+
+/**
+ * Draws rows with some fields, of which at least the columns were read. Each row begins as a copy of one that has all their names: an
+ * object that gets dozens of names one after another becomes a hash table.
+ */
+export function drawerOf(fields: readonly RowField[]): (row: DomainRow, given: Given) => ShortRow {
+  const names = ['id', 'name', ...fields] as (keyof DomainView)[];
+  const empty: Record<string, unknown> = JSON.parse(
+    JSON.stringify(Object.fromEntries(names.map((name) => [name, null]))),
+  );
+  const parts = names.map((name) => ({ name, of: FIELDS[name].of }));
+  return (row, given) => {
+    const view = { ...empty };
+    for (const { name, of } of parts) view[name] = of(row, given);
+    return view as unknown as ShortRow;
+  };
+}
+
+const draw = drawerOf(ROW_FIELDS);
 
 /** A stored row as screens and the interface show it. */
-export function domainView(
-  row: DomainRow,
-  shortlisted: boolean,
-  rates: Rates,
-  extras: Pick<DomainView, 'starts' | 'matches' | 'freshIn' | 'sayability' | 'nameSubject'> = {
-    starts: [],
-    matches: [],
-    freshIn: [],
-    sayability: null,
-    nameSubject: null,
-  },
-): DomainView {
-  const view: Omit<DomainView, ShownNumber> = {
-    id: row.id,
-    name: row.name,
-    display: displayName(row.name),
-    ending: row.ending,
-    phase: row.phase,
-    phaseReason: phaseReasonOf(row),
-    phaseSource: row.phase_source?.startsWith(UNASKED)
-      ? row.phase_source.slice(UNASKED.length) || null
-      : row.phase_source,
-    phaseAt: row.phase_at,
-    isUnasked: row.phase_source?.startsWith(UNASKED) ?? false,
-    registeredAt: row.registered_at,
-    expiresAt: row.expires_at,
-    dropAt: row.drop_at,
-    window: windowOf(row),
-    isOwn: row.own === 1,
-    watched: row.watched_at === null ? null : (row.watch_reason as DomainView['watched']),
-    firstSeenAt: row.first_seen_at,
-    capturesByYear: capturesByYearOf(row),
-    pastAt: row.past_at,
-    pastSource: row.past_source,
-    countFrom: row.count_from ?? null,
-    language: row.language ?? null,
-    subject: row.subject ? subjectTitle(row.subject) : null,
-    area: row.subject ? areaTitle(row.subject) : null,
-    subjectConfidence: row.subject_confidence ?? null,
-    forwardsTo: row.forward_to ?? null,
-    forwardsNow: row.forward_now === 1,
-    strengthWith: row.strength_with ?? null,
-    capturesAt: row.captures_at ?? null,
-    capturesRead: row.captures_read ?? null,
-    referrersAt: row.referrers_at ?? null,
-    linksAt: row.links_at,
-    listing: row.listing as DomainView['listing'],
-    venue: row.venue,
-    priceMinor: row.price_minor,
-    currency: row.currency,
-    homeMinor: homeMinor(row.price_minor, row.currency, rates),
-    homeCurrency: rates.home,
-    closingAt: row.closing_at,
-    listingUrl: row.listing_url,
-    listingAt: row.listing_at,
-    registrar: row.registrar,
-    lastSeenAt: row.last_seen_at,
-    addedAt: row.added_at,
-    length: row.length,
-    recordAt: row.record_at,
-    judged: (row.judged ?? 'not-yet') as DomainView['judged'],
-    judgedReason: row.judged_reason,
-    judgedAt: row.judged_at,
-    snoozedUntil: row.snoozed_until,
-    shortlisted,
-    ...extras,
-  };
-  const whole = view as DomainView;
-  for (const [fact, column] of FIGURES) whole[fact] = row[column] ?? null;
-  return whole;
+export function domainView(row: DomainRow, shortlisted: boolean, rates: Rates, extras: Extras = NO_EXTRAS): DomainView {
+  return draw(row, { ...extras, isShortlisted: shortlisted, rates }) as DomainView;
 }
 
 export function jobView(job: JobRow): JobView {

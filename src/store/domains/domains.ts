@@ -3,7 +3,22 @@ import { LIST_FIELDS } from '../../core/formats/list-fields';
 import type { Phase } from '../../core/lifecycle/phase';
 import { nameFacts, type RegistrableDomain } from '../../core/names/domain';
 import type { Store } from '../base/database';
-import { all, camel, columns, every, first, fromJson, knex, pick, prepared, run, sql, the } from '../base/query';
+import {
+  all,
+  type Column,
+  type Computed,
+  camel,
+  columns,
+  every,
+  first,
+  fromJson,
+  knex,
+  pick,
+  prepared,
+  run,
+  sql,
+  the,
+} from '../base/query';
 import type { NewRow, Row } from '../base/schema';
 import { saidOnLine } from '../sources/raw-rows';
 
@@ -21,13 +36,15 @@ const {
   ...INSPECTED
 } = columns('inspections', 'i');
 
+const MEASURED = {
+  ...every(DOMAINS),
+  ...every(INSPECTED),
+  own: sql<0 | 1>("EXISTS (SELECT 1 FROM holdings h WHERE h.domain_id = d.id AND h.status = 'owned')"),
+};
+
 /** Domains `d` with their measures `i`, for conditions and an order. */
 export const measuredDomains = () =>
-  pick(knex('domains as d').leftJoin('inspections as i', 'i.domain_id', 'd.id'), {
-    ...every(DOMAINS),
-    ...every(INSPECTED),
-    own: sql<0 | 1>("EXISTS (SELECT 1 FROM holdings h WHERE h.domain_id = d.id AND h.status = 'owned')"),
-  });
+  pick(knex('domains as d').leftJoin('inspections as i', 'i.domain_id', 'd.id'), MEASURED);
 const MEASURED_BY_ID = prepared(({ id }: { id: number }) => measuredDomains().where('d.id', id));
 const MEASURED_BY_NAME = prepared(({ name }: { name: string }) => measuredDomains().where('d.name', name));
 
@@ -177,6 +194,27 @@ const SOURCES_OF = prepared(({ domainId }: { domainId: number }) =>
 
 export function membershipsOf(store: Store, domainId: number): number[] {
   return SOURCES_OF.all(store, { domainId });
+}
+
+/** Orders of columns that statements are kept for; who asks for more different ones than that is read whole rows. */
+const MOST_SETS = 200;
+const setsRead = new Set<string>();
+
+/** Rows with some of their columns, `id` among them, in the order of the given ids. */
+export function readDomainColumns<C extends keyof DomainRow>(
+  store: Store,
+  ids: readonly number[],
+  names: readonly C[],
+): Pick<DomainRow, C | 'id'>[] {
+  const key = names.join();
+  if (setsRead.size >= MOST_SETS && !setsRead.has(key)) return readDomains(store, [...ids]);
+  setsRead.add(key);
+  const fields: Record<string, Column<unknown> | Computed<unknown>> = { id: DOMAINS.id };
+  for (const name of names) fields[name] = MEASURED[name];
+  const isMeasured = names.some((name) => name in INSPECTED);
+  const domains = knex(knex.raw('json_each(?) as j', [JSON.stringify(ids)])).join('domains as d', 'd.id', 'j.value');
+  const rows = isMeasured ? domains.leftJoin('inspections as i', 'i.domain_id', 'd.id') : domains;
+  return all(store, pick(rows, fields).orderBy('j.key')) as unknown as Pick<DomainRow, C | 'id'>[];
 }
 
 /** Rows in the order of the given ids. */

@@ -4,6 +4,7 @@ import { languageName } from '../../core/history/language-name';
 import type { ColumnSet } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
 import { FACT_PARTS, FACTS, type FactName, factSpec, SHOWN_NUMBERS, type ShownNumber } from '../../core/pool/facts';
+import type { RowField } from '../../core/pool/short-row';
 import { figure, figureOrigin } from '../../core/wording/figures';
 import {
   ago,
@@ -33,6 +34,8 @@ export interface Column {
   /** Facts that a click on the head sorts by, with what the button is called where there are several. */
   sorts: { fact: FactName; label?: string }[];
   width: number;
+  /** Fields of the row that it draws, beside those that every row has (ALWAYS). */
+  of: readonly RowField[];
   numeric?: boolean;
   /** Where the figure comes from and how old it is. */
   origin(row: DomainView, now: number): string;
@@ -65,22 +68,26 @@ function column(
   text: Column['text'],
   more: Partial<Column> = {},
 ): Column {
-  return { id, title, width, sorts, text, origin: () => '', cell: (row, now) => text(row, now), ...more };
+  return { id, title, width, sorts, text, of: [], origin: () => '', cell: (row, now) => text(row, now), ...more };
 }
 
-const asked = (id: string, title: string, fact: FactName, at: (row: DomainView) => number | null) =>
-  column(id, title, 78, [{ fact }], (row, now) => (at(row) === null ? 'never' : short(now - (at(row) ?? 0))), {
+type TimeField = 'addedAt' | 'phaseAt' | 'pastAt' | 'linksAt' | 'listingAt';
+const asked = (id: string, title: string, fact: FactName, at: TimeField) =>
+  column(id, title, 78, [{ fact }], (row, now) => (row[at] === null ? 'never' : short(now - row[at])), {
+    of: [at],
     numeric: true,
-    origin: (row, now) => `${title.toLowerCase()} ${ago(at(row), now)}`,
+    origin: (row, now) => `${title.toLowerCase()} ${ago(row[at], now)}`,
   });
-const number = (
-  id: string,
-  title: string,
-  fact: FactName,
-  width: number,
-  value: (row: DomainView) => number | null,
-  origin: Column['origin'] = linksOrigin,
-) => column(id, title, width, [{ fact }], (row) => count(value(row)), { numeric: true, origin: origin });
+
+/** Fields that every row of the grid has: the line below the grid, the name and the keys are made of them. */
+const ALWAYS: readonly RowField[] = [
+  'display', 'ending', 'phase', 'phaseAt', 'phaseReason', 'phaseSource', 'isUnasked', 'linksAt', 'pastAt', 'pastSource', 'judged', 'shortlisted',
+  'watched', 'matches', 'freshIn',
+]; // biome-ignore format: a list of names
+const CAPTURES: readonly RowField[] = ['capturesAt', 'capturesRead'];
+const OFFER: readonly RowField[] = [
+  'listing', 'venue', 'priceMinor', 'currency', 'homeMinor', 'homeCurrency', 'offers', 'bids', 'listingAt', 'closingAt',
+]; // biome-ignore format: a list of names
 
 /** Columns that are more than the figure of one fact, in the order of the list to choose from. */
 const MADE: Column[] = [
@@ -89,10 +96,12 @@ const MADE: Column[] = [
     cell: (row) => <DomainCell row={row} />,
   }),
   column('phase', 'What happened', 186, [{ fact: 'phase' }], phaseWords, {
+    of: ['isOwn', 'dropAt', 'window', 'expiresAt'],
     origin: (row, now) => `${row.phaseReason ?? ''} ${phaseOrigin(row, now)}`.trim(),
     cell: (row, now) => soon(row.phase === 'pending-delete' ? row.dropAt : null, now, phaseWords(row, now)),
   }),
   column('life', `Life, ${FIRST_YEAR} to now`, 112, [{ fact: 'firstSeen' }], (row, now) => date(row.firstSeenAt, now), {
+    of: ['firstSeenAt', 'captures', 'capturesByYear', 'registeredAt', 'expiresAt', 'dropAt'],
     origin: (row, now) => `${row.captures === null ? '' : `${row.captures} captures; `}${pastOrigin(row, now)}`,
     cell: (row, now, width) => <Lifeline life={row} now={now} width={Math.max(40, width - 10)} height={18} />,
   }),
@@ -103,6 +112,7 @@ const MADE: Column[] = [
     [{ fact: 'age' }],
     (row, now) => (row.registeredAt === null ? '' : short(now - row.registeredAt)),
     {
+      of: ['registeredAt'],
       numeric: true,
       origin: (row, now) =>
         row.registeredAt === null ? 'registration date not known' : `registered ${day(row.registeredAt, now)}`,
@@ -118,6 +128,7 @@ const MADE: Column[] = [
     ],
     (row) => count(row.referringDomains),
     {
+      of: ['referringDomains', 'backlinks'],
       numeric: true,
       origin: (row, now) => `${count(row.backlinks)} linking pages; ${linksOrigin(row, now)}`,
       cell: (row) => (
@@ -138,6 +149,7 @@ const MADE: Column[] = [
     ],
     (row) => `${score(row.strength)} ${score(row.trust)}`.trim(),
     {
+      of: ['strength', 'trust'],
       origin: (row, now) =>
         `strength ${score(row.strength) || 'unknown'}, trust ${score(row.trust) || 'unknown'}; ten points are a factor of four; ${linksOrigin(row, now)}`,
       cell: (row) => (
@@ -149,6 +161,7 @@ const MADE: Column[] = [
     },
   ),
   column('spam', 'Spam risk', 62, [{ fact: 'spamRisk' }], (row) => spamText(row), {
+    of: ['spamRisk'],
     numeric: true,
     origin: (row, now) =>
       isOverruled(row)
@@ -168,6 +181,7 @@ const MADE: Column[] = [
     [{ fact: 'subject' }, { fact: 'area', label: 'area' }],
     (row) => row.subject ?? '',
     {
+      of: ['subject', 'area', 'subjectConfidence', 'capturesAt'],
       origin: (row, now) =>
         row.subject === null
           ? 'not clear, or not measured'
@@ -180,22 +194,24 @@ const MADE: Column[] = [
     78,
     [{ fact: 'language' }],
     (row) => (row.language === null ? '' : languageName(row.language)),
-    {
-      origin: (row, now) => inspected(row, now),
-    },
+    { of: ['language', 'capturesAt', 'capturesRead'], origin: (row, now) => inspected(row, now) },
   ),
   column('forwardsTo', 'Forwards to', 150, [{ fact: 'forwardsTo' }], (row) => row.forwardsTo ?? '', {
+    of: ['forwardsTo', 'forwardsNow'],
     origin: (row) =>
       row.forwardsTo === null ? '' : row.forwardsNow ? 'as its front page answers now' : 'by its last captures',
   }),
   column('sayability', 'Sayability', 66, [], (row) => count(row.sayability), {
+    of: ['sayability'],
     numeric: true,
     origin: () => 'by its letters: 50 is as sayable as the average word',
   }),
   column('nameSubject', 'Subject of the name', 128, [], (row) => row.nameSubject ?? '', {
+    of: ['nameSubject'],
     origin: () => 'by the words of the name alone',
   }),
   column('ask', 'Ask', 112, [{ fact: 'price' }], (row) => askedPrice(row), {
+    of: OFFER,
     numeric: true,
     origin: (row) => offerTitle(row),
     cell: (row) => (
@@ -212,6 +228,7 @@ const MADE: Column[] = [
     ),
   }),
   column('closes', 'Closes', 66, [{ fact: 'closing' }], (row, now) => closing(row.closingAt, now), {
+    of: ['closingAt'],
     origin: (row) => (row.closingAt ? new Date(row.closingAt).toISOString() : ''),
     cell: (row, now) => soon(row.closingAt, now, closing(row.closingAt, now)),
   }),
@@ -222,6 +239,7 @@ const MADE: Column[] = [
     [{ fact: 'judged' }],
     (row) => (row.judged === 'not-yet' ? '' : wordFor(row.judged)),
     {
+      of: ['judgedReason', 'judgedAt'],
       origin: (row, now) =>
         row.judged === 'not-yet'
           ? 'not yet judged'
@@ -237,11 +255,16 @@ const MADE: Column[] = [
     },
   ),
   column('expires', 'Expires', 84, [{ fact: 'expires' }], (row, now) => date(row.expiresAt, now), {
+    of: ['expiresAt', 'recordAt'],
     origin: (row, now) => `record read ${ago(row.recordAt, now)}`,
   }),
-  column('drop', 'Expected drop', 84, [{ fact: 'drop' }], (row, now) => date(row.dropAt, now), { origin: phaseOrigin }),
-  column('registrar', 'Registrar', 130, [{ fact: 'registrar' }], (row) => row.registrar ?? ''),
+  column('drop', 'Expected drop', 84, [{ fact: 'drop' }], (row, now) => date(row.dropAt, now), {
+    of: ['dropAt'],
+    origin: phaseOrigin,
+  }),
+  column('registrar', 'Registrar', 130, [{ fact: 'registrar' }], (row) => row.registrar ?? '', { of: ['registrar'] }),
   column('lastSeen', 'Last seen', 84, [{ fact: 'lastSeen' }], (row, now) => date(row.lastSeenAt, now), {
+    of: ['lastSeenAt'],
     origin: pastOrigin,
   }),
   column(
@@ -250,7 +273,7 @@ const MADE: Column[] = [
     60,
     [{ fact: 'trustShare' }],
     (row) => (row.trust === null || !row.strength ? '' : (row.trust / row.strength).toFixed(2)),
-    { numeric: true, origin: (row, now) => `trust over strength; ${linksOrigin(row, now)}` },
+    { of: ['trust', 'strength'], numeric: true, origin: (row, now) => `trust over strength; ${linksOrigin(row, now)}` },
   ),
   column(
     'listing',
@@ -258,28 +281,24 @@ const MADE: Column[] = [
     130,
     [{ fact: 'listing' }],
     (row) => (row.listing === null ? '' : KIND_WORDS[row.listing]),
-    {
-      origin: (row) => offerTitle(row),
-    },
+    { of: OFFER, origin: (row) => offerTitle(row) },
   ),
-  column('venue', 'Venue', 120, [{ fact: 'venue' }], (row) => row.venue ?? ''),
+  column('venue', 'Venue', 120, [{ fact: 'venue' }], (row) => row.venue ?? '', { of: ['venue'] }),
   column('ending', 'Ending', 64, [{ fact: 'ending' }], (row) => row.ending),
-  number(
-    'length',
-    'Length',
-    'length',
-    56,
-    (row) => row.length,
-    () => 'characters before the ending',
-  ),
+  column('length', 'Length', 56, [{ fact: 'length' }], (row) => count(row.length), {
+    of: ['length'],
+    numeric: true,
+    origin: () => 'characters before the ending',
+  }),
   column('words', 'Words in the name', 150, [{ fact: 'words' }], (row) => wordsOf(row).join(' '), {
+    of: ['starts'],
     origin: () => 'the most likely split of the name',
   }),
-  asked('added', 'First named', 'added', (row) => row.addedAt),
-  asked('phaseAsked', 'Phase asked', 'phaseAsked', (row) => row.phaseAt),
-  asked('pastRead', 'Past read', 'pastRead', (row) => row.pastAt),
-  asked('linksMeasured', 'Links measured', 'linksMeasured', (row) => row.linksAt),
-  asked('offerRead', 'Offer read', 'offerRead', (row) => row.listingAt),
+  asked('added', 'First named', 'added', 'addedAt'),
+  asked('phaseAsked', 'Phase asked', 'phaseAsked', 'phaseAt'),
+  asked('pastRead', 'Past read', 'pastRead', 'pastAt'),
+  asked('linksMeasured', 'Links measured', 'linksMeasured', 'linksAt'),
+  asked('offerRead', 'Offer read', 'offerRead', 'listingAt'),
 ];
 
 const MADE_OF = new Set(MADE.flatMap(({ id, sorts }) => [id, ...sorts.map(({ fact }) => fact)]));
@@ -292,8 +311,9 @@ export const COLUMNS: Column[] = FACT_PARTS.reduce((columns, part) => {
 }, MADE);
 
 function figureColumn(fact: ShownNumber): Column {
-  const { label, width = 70 } = factSpec(fact);
+  const { label, width = 70, told } = factSpec(fact);
   return column(fact, label, width, [{ fact }], (row) => figure(fact, row[fact]), {
+    of: [fact, ...(told === 'captures' ? CAPTURES : told === 'offer' ? OFFER : [])],
     numeric: true,
     origin: (row, now) => figureOrigin(fact, row, now),
   });
@@ -317,6 +337,11 @@ export function shownColumns(set: ColumnSet | null): { column: Column; width: nu
   });
   if (shown.some(({ column: { id } }) => id === 'domain')) return shown;
   return [{ column: COLUMNS[0], width: COLUMNS[0].width }, ...shown];
+}
+
+/** Fields of the rows that a view with these columns draws. */
+export function fieldsOf(set: ColumnSet | null): RowField[] {
+  return [...new Set([...ALWAYS, ...shownColumns(set).flatMap(({ column: { of } }) => of)])];
 }
 
 function wordsOf(row: DomainView): string[] {

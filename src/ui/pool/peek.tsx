@@ -1,7 +1,7 @@
 'use client';
 
 import type { DomainView } from '../../core/pool/domain-view';
-import { Evidence, useDetails } from '../evidence';
+import { Evidence, freshRow, useDetails } from '../evidence';
 
 /** The evidence on the current row, which follows the cursor: figures at once, the rest when the hand rests. */
 export function Peek({
@@ -23,7 +23,7 @@ export function Peek({
       <button type="button" className="set float-right text-small" onClick={onClose}>
         close
       </button>
-      <Evidence row={row} details={details} now={now} narrow />
+      <Evidence row={freshRow(row, details)} details={details} now={now} narrow />
     </aside>
   );
 }

@@ -13,6 +13,7 @@ import { useLive, useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import type { Act } from './acts';
 import { Bulk } from './bulk';
+import { fieldsOf } from './columns';
 import { copyRows } from './copy-rows';
 import type { Density } from './density';
 import { doAct } from './do-act';
@@ -36,7 +37,7 @@ import { Sieve } from './sieve';
 import { useAnchor } from './use-anchor';
 import { useKeptSieve } from './use-kept-sieve';
 import { usePlace } from './use-place';
-import { type Answer, usePool } from './use-pool';
+import { type FirstAnswer, usePool } from './use-pool';
 import { useView } from './use-view';
 
 interface PoolScreenProps {
@@ -48,7 +49,7 @@ interface PoolScreenProps {
   sets: SetChoices;
   density: Density;
   /** First page of the view in the address; null when the engine was not there. */
-  first: Answer | null;
+  first: FirstAnswer | null;
 }
 
 /** The pool: the sieve beside the grid. The address holds the whole view. */
@@ -71,7 +72,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
   const from = useRef(0);
 
   const { anchor, hovered, cursorAt, rowAt: rowAtNow, scrollBy } = useAnchor(setCursor);
-  const pool = usePool(view, open, first, withExcluded, anchor);
+  const pool = usePool(view, fieldsOf(view.columns), open, first, withExcluded, anchor);
   cursorAt.current = cursor;
   rowAtNow.current = pool.rowAt;
 

@@ -4,15 +4,20 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { formatPart, formatSorts, type PoolView } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
 import type { PoolAnswer } from '../../core/pool/query';
+import { type RowField, type ShortRow, whole } from '../../core/pool/short-row';
 import { call } from '../api';
 import { useLive } from '../shell/live';
 import { PAGE_ROWS } from './page-rows';
 
 const REFRESH_MS = 500;
 const SOON_MS = 30;
+/** So many rows before the end of what is there, more is loaded. */
+const NEAR_ROWS = 20;
 
 /** What a question to the pool gives, with the rows drawn out. */
 export type Answer = Omit<PoolAnswer, 'ids' | 'names' | 'offers'> & { rows: DomainView[] };
+/** The first page as it comes with the screen; its rows may be fewer than a page has. */
+export type FirstAnswer = Omit<Answer, 'rows'> & { rows: ShortRow[] };
 
 export interface PoolState {
   total: number;
@@ -38,33 +43,37 @@ export interface PoolState {
  * Rows and counts of a view, loaded by pages of PAGE_ROWS, and brought up to date when the pool changes. While one question is under
  * way, later ones wait and only the last of them is asked: a dragged handle asks as often as answers come.
  *
+ * @param fields what the rows are to carry; when more is wanted, those that are seen are loaded again.
  * @param open path of the condition whose histogram is wanted.
  * @param first the first page of the first view, which came with the screen; null when the engine was not there.
  * @param anchor the domain that must stay where it is when rows come in above it, and what to do when its place has changed.
  */
 export function usePool(
   view: PoolView,
+  fields: RowField[],
   open: string | null,
-  first: Answer | null,
+  first: FirstAnswer | null,
   withExcluded: boolean,
   anchor: { of(): number | null; moved(index: number): void },
 ): PoolState {
   const { poolVersion } = useLive();
-  const [answer, setAnswer] = useState<Answer | null>(first);
+  const [answer, setAnswer] = useState<Answer | null>(() => first && { ...first, rows: first.rows.map(whole) });
   const [problem, setProblem] = useState<string | null>(null);
   const [isLoading, setLoading] = useState(first === null);
   const [, redraw] = useState(0);
-  const pages = useRef(new Map<number, DomainView[]>(first ? [[0, first.rows]] : []));
-  const asked = useRef(new Set<number>(first ? [0] : []));
+  const pages = useRef(new Map<number, DomainView[]>(answer ? [[0, answer.rows]] : []));
+  const isWholePage = first !== null && first.rows.length >= Math.min(PAGE_ROWS, first.total);
+  const asked = useRef(new Set<number>(isWholePage ? [0] : []));
   const wanted = useRef<[number, number]>([0, PAGE_ROWS]);
   const key = JSON.stringify([view.parts.map(formatPart), formatSorts(view.sorts), withExcluded]);
-  const current = useRef({ view, key, withExcluded, anchor });
-  current.current = { view, key, withExcluded, anchor };
+  const fieldsKey = fields.join();
+  const current = useRef({ view, key, fields, withExcluded, anchor });
+  current.current = { view, key, fields, withExcluded, anchor };
 
   const load = useCallback(
     async (page: number, histograms: string[], anchorId: number | null = null): Promise<Answer> => {
-      const { view: shown, withExcluded: all } = current.current;
-      return call('POST /pool/query', {
+      const { view: shown, fields: wanted, withExcluded: all } = current.current;
+      const found = await call('POST /pool/query', {
         body: {
           parts: shown.parts,
           sorts: shown.sorts,
@@ -73,8 +82,10 @@ export function usePool(
           histograms,
           anchor: anchorId,
           withExcluded: all,
+          fields: wanted,
         },
       });
+      return { ...found, rows: found.rows.map(whole) };
     },
     [],
   );
@@ -144,6 +155,13 @@ export function usePool(
       // the next change tries again
     }
   }, [load]);
+  const loaded = useRef(new Set(fields));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the fields are in their key
+  useEffect(() => {
+    if (fields.every((field) => loaded.current.has(field))) return;
+    loaded.current = new Set(fields);
+    void refresh();
+  }, [fieldsKey, refresh]);
   const refreshing = useRef(false);
   const refreshedAt = useRef(0);
   useEffect(() => {
@@ -165,6 +183,8 @@ export function usePool(
       wanted.current = [start, end];
       for (const page of range(Math.floor(start / PAGE_ROWS), Math.floor(Math.max(start, end - 1) / PAGE_ROWS))) {
         if (asked.current.has(page)) continue;
+        // the screen came with the first of its rows: the others are loaded when it comes near their end
+        if (page === 0 && end + NEAR_ROWS <= (pages.current.get(0)?.length ?? 0)) continue;
         asked.current.add(page);
         const mine = current.current.key;
         load(page, [])

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { SievePart, Sort } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
+import { whole } from '../../core/pool/short-row';
 import { count, duration } from '../../core/wording/format';
 import { call } from '../api';
 import { Evidence, freshRow, useDetails } from '../evidence';
@@ -68,19 +69,19 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
   });
 
   // rows are those of the start: a verdict that takes a domain out of the sieve must not shift the ones behind it
-  const whole = useMemo(() => ({ parts, sorts }), [parts, sorts]);
+  const sieve = useMemo(() => ({ parts, sorts }), [parts, sorts]);
   useEffect(() => {
     if (loading.current || rows.length >= total || at < rows.length - 20) return;
     loading.current = true;
     // those judged here have left the sieve, so the rest begins that much earlier
     const known = new Set(rows.map(({ id }) => id));
-    call('POST /pool/query', { body: { ...whole, offset: Math.max(0, rows.length - steps.length), limit: PAGE } })
-      .then((answer) => setRows((before) => [...before, ...answer.rows.filter(({ id }) => !known.has(id))]))
+    call('POST /pool/query', { body: { ...sieve, offset: Math.max(0, rows.length - steps.length), limit: PAGE } })
+      .then((answer) => setRows((before) => [...before, ...answer.rows.filter(({ id }) => !known.has(id)).map(whole)]))
       .catch((error: Error) => toast(error.message))
       .finally(() => {
         loading.current = false;
       });
-  }, [at, rows, total, steps.length, whole]);
+  }, [at, rows, total, steps.length, sieve]);
 
   const row = rows[at];
   const { poolVersion } = useLive();

@@ -59,6 +59,7 @@ function useDomains(text: string): string[] {
         sorts: [{ fact: 'strength', descending: true }],
         offset: 0,
         limit: DOMAINS_SHOWN,
+        fields: [],
       };
       call('POST /pool/query', { body, signal: ask.signal })
         .then(({ rows }) => setFound(rows.map(({ name }) => name).filter((name) => name.includes(letters))))

@@ -4,5 +4,6 @@ import { route } from '../../../respond';
 
 export const POST = route('POST /pool/query', async ({ body }) => {
   const { store, engine, brief } = await currentBrief();
-  return await askPool(store, engine, brief, body);
+  const { fields, ...query } = body;
+  return await askPool(store, engine, brief, query, fields);
 });

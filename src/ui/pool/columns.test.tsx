@@ -1,0 +1,84 @@
+import { renderToStaticMarkup } from 'react-dom/server';
+import { describe, expect, it } from 'vitest';
+import { PHASES } from '../../core/lifecycle/phases';
+import type { DomainView } from '../../core/pool/domain-view';
+import { JUDGEMENTS } from '../../core/pool/facts';
+import { ROW_FIELDS, shortened, whole } from '../../core/pool/short-row';
+import { COLUMNS, fieldsOf } from './columns';
+
+const NOW = Date.UTC(2026, 10, 29);
+const DAY = 86_400_000;
+
+/** A row of which everything is known. */
+function known(): DomainView {
+  const row: Record<string, unknown> = whole({ id: 7, name: 'tarnhives.org' }) as unknown as Record<string, unknown>;
+  for (const field of ROW_FIELDS) {
+    if (row[field] === null) row[field] = /At$/.test(field) ? NOW - 40 * DAY : 12;
+    if (row[field] === false) row[field] = true;
+  }
+  const words = ['phaseReason', 'phaseSource', 'pastSource', 'countFrom', 'subject', 'area', 'forwardsTo', 'venue'];
+  for (const field of [...words, 'listingUrl', 'registrar', 'judgedReason', 'nameSubject']) row[field] = `a ${field}`;
+  const window = { from: NOW + DAY, to: NOW + 3 * DAY, isConditional: true, reasons: ['the record'] };
+  return {
+    ...row,
+    window,
+    phase: 'pending-delete',
+    listing: 'auction',
+    currency: 'EUR',
+    homeCurrency: 'EUR',
+    language: 'en',
+    watched: 'by hand',
+    capturesByYear: [{ year: 2011, captures: 9 }],
+    starts: [0, 4],
+    matches: [{ start: 0, end: 4, isWord: true }],
+    freshIn: [3],
+  } as DomainView;
+}
+
+/** Rows in the states that columns draw in different ways. */
+function rows(): DomainView[] {
+  const all = known();
+  return [
+    all,
+    ...PHASES.map((phase) => ({ ...all, phase })),
+    ...PHASES.map((phase) => ({ ...all, phase, isOwn: false, window: null, isUnasked: false })),
+    ...JUDGEMENTS.map((judged) => ({ ...all, judged })),
+    ...(['phaseAt', 'homeMinor', 'spamRisk', 'trust', 'linksAt', 'subject', 'capturesAt'] as const).map((gone) => ({ ...all, [gone]: null })),
+    { ...all, listing: 'offer', offers: 1, priceMinor: null, homeMinor: null },
+    whole({ id: 7, name: 'tarnhives.org' }),
+  ]; // biome-ignore format: a kind a line
+}
+
+describe('a column', () => {
+  it.each(COLUMNS.map((column) => [column.id, column] as const))(
+    'draws %s of the fields that it asks for',
+    (id, column) => {
+      const fields = fieldsOf({
+        shown: [
+          { id: 'domain', width: null },
+          { id, width: null },
+        ],
+        pinned: 1,
+      });
+      for (const row of rows()) {
+        const carried = shortened({
+          id: row.id,
+          name: row.name,
+          ...Object.fromEntries(fields.map((field) => [field, row[field]])),
+        });
+        const drawn = (of: DomainView) => [
+          column.text(of, NOW),
+          column.origin(of, NOW),
+          renderToStaticMarkup(column.cell(of, NOW, column.width)),
+        ];
+        expect(drawn(whole(JSON.parse(JSON.stringify(carried))))).toEqual(drawn(row));
+      }
+    },
+  );
+
+  it('is carried without what says nothing', () => {
+    const row = whole({ id: 7, name: 'tarnhives.org', trust: 0 });
+    expect(shortened(row)).toEqual({ id: 7, name: 'tarnhives.org', trust: 0 });
+    expect(whole(shortened({ ...row, display: 'tärnhives.org' })).display).toBe('tärnhives.org');
+  });
+});
