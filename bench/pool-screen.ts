@@ -82,7 +82,7 @@ async function framesWhile(
 ): Promise<{ rate: number; answers: number }> {
   let answers = 0;
   const count = (response: { url(): string }) => {
-    if (response.url().endsWith('/pool/query')) answers++;
+    if (response.url().endsWith('/pool/columns')) answers++;
   };
   page.on('response', count);
   await browser.startTracing(page, {

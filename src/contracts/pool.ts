@@ -7,7 +7,7 @@ import { JUDGEMENTS, SHOWN_NUMBERS, type ShownNumber } from '../core/pool/facts'
 import type { Histogram } from '../core/pool/histogram';
 import type { FurtherOffer } from '../core/pool/offer';
 import type { NameMatch, PoolAnswer, RowNames } from '../core/pool/query';
-import { ROW_FIELDS, type ShortRow } from '../core/pool/short-row';
+import { ROW_FIELDS, type RowColumns } from '../core/pool/row-columns';
 import type { Calls } from './call';
 
 import { NameSaidSchema } from './names';
@@ -164,18 +164,22 @@ export const DomainViewSchema = z
   })
   .meta({ id: 'Domain' }) satisfies z.ZodType<DomainView>;
 
-const { id, name } = DomainViewSchema.shape;
-const RowSchema = DomainViewSchema.partial().extend({ id, name }).meta({ id: 'Row' }) satisfies z.ZodType<ShortRow>;
+const { id, name, ...FIELDS } = DomainViewSchema.shape;
+/** One value a row; or few values, and the place of each row's among them. Null: nothing is known or to be said. */
+const cellsOf = (value: z.ZodType) => {
+  const values = z.array(value.nullable());
+  return z.union([values, z.object({ values, at: z.array(z.number()) })]).optional();
+};
+const RowColumnsSchema = z
+  .object({
+    id: z.array(id),
+    name: z.array(name),
+    fields: z.object(Object.fromEntries(ROW_FIELDS.map((field) => [field, cellsOf(FIELDS[field])]))),
+  })
+  .meta({ id: 'RowColumns' }) as unknown as z.ZodType<RowColumns>;
 
-/** A question to the pool, with what its rows are to carry. */
-export const RowsQuerySchema = PoolQuerySchema.extend({
-  /**
-   * Fields of the rows beside `id` and `name`; absent: all of them. Where they are given, a row is without what is not known, not so or
-   * empty, without `judged` and `phase` where they are `not-yet` and `unknown`, without `display` and `ending` where the name says them,
-   * and without the reasons of its `window`.
-   */
-  fields: z.array(z.enum(ROW_FIELDS)).optional(),
-});
+/** A question to the pool, with the fields that are wanted of its rows beside `id` and `name`. */
+const ColumnsQuerySchema = PoolQuerySchema.extend({ fields: z.array(z.enum(ROW_FIELDS)) });
 
 export const PartCountsSchema = z.object({
   path: z.string(),
@@ -221,6 +225,9 @@ export const PoolAnswerSchema = z.object({
   version: z.number(),
 }) satisfies z.ZodType<PoolAnswer>;
 
+/** What is answered of a window beside its rows. */
+const WindowSchema = PoolAnswerSchema.omit({ ids: true, names: true, offers: true });
+
 /** A window of the pool, with what its names say. */
 export const PoolReplySchema = z.object({
   /** Domains in the pool, those left out as excluded among them. */
@@ -253,8 +260,14 @@ export const EXPORT_FORMATS = ['csv', 'tsv', 'jsonl'] as const;
 export const poolCalls = {
   'POST /pool/query': {
     summary: 'Sift and sort the pool',
-    body: RowsQuerySchema,
-    answer: PoolAnswerSchema.omit({ ids: true, names: true, offers: true }).extend({ rows: z.array(RowSchema) }),
+    body: PoolQuerySchema,
+    answer: WindowSchema.extend({ rows: z.array(DomainViewSchema) }),
+  },
+  'POST /pool/columns': {
+    summary:
+      'Sift and sort the pool, with some fields of its rows only, field by field: the fastest way to draw a table',
+    body: ColumnsQuerySchema,
+    answer: WindowSchema.extend({ rows: RowColumnsSchema }),
   },
   'POST /actions': {
     summary: 'Judge, tag, shortlist, measure or exclude few or many domains',

@@ -3,7 +3,7 @@ import { cookies } from 'next/headers';
 import { Suspense } from 'react';
 import { briefSieve } from '../../core/fit/brief-sieve';
 import { formatView, parseView } from '../../core/pool/conditions';
-import { askPool } from '../../services/pool/ask-pool';
+import { askColumns } from '../../services/pool/ask-pool';
 import { setChoices } from '../../services/pool/pool-sets';
 import { listSieves } from '../../store/pool/sieves';
 import { fieldsOf } from '../../ui/pool/columns';
@@ -19,8 +19,8 @@ export const metadata: Metadata = { title: 'Pool' };
 export default async function PoolPage({ searchParams }: { searchParams: SearchParams }) {
   const { store, engine, brief, briefs } = await currentBrief();
   const { parts, sorts, columns } = parseView(await parametersOf(searchParams));
-  const query = { parts, sorts, offset: 0, limit: FIRST_ROWS, histograms: [] };
-  const first = await askPool(store, engine, brief, query, fieldsOf(columns)).catch(() => null);
+  const query = { parts, sorts, offset: 0, limit: FIRST_ROWS, histograms: [], fields: fieldsOf(columns) };
+  const first = await askColumns(store, engine, brief, query).catch(() => null);
   const wanted = (await cookies()).get('density')?.value ?? 'usual';
   return (
     <Suspense>

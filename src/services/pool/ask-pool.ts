@@ -4,7 +4,7 @@ import { homeMinor, type Rates } from '../../core/listings/rates';
 import type { DomainView } from '../../core/pool/domain-view';
 import type { FurtherOffer } from '../../core/pool/offer';
 import type { PoolAnswer, PoolQuery } from '../../core/pool/query';
-import { ROW_FIELDS, type RowField, type ShortRow, shortened } from '../../core/pool/short-row';
+import { columnsOfRows, type PartRow, ROW_FIELDS, type RowColumns, type RowField } from '../../core/pool/row-columns';
 import type { Store } from '../../store/base/database';
 import { readRates } from '../../store/base/settings';
 import { type DomainRow, readDomainColumns } from '../../store/domains/domains';
@@ -15,40 +15,47 @@ import type { Brief } from '../../store/shortlist/briefs';
 import { shortlistIds } from '../../store/shortlist/shortlist';
 import { columnsOf, drawerOf } from './views';
 
-/** What is answered: counts, and the rows of the window. */
-export type PoolWindow<R> = Omit<PoolAnswer, 'ids' | 'names' | 'offers'> & { rows: R[] };
+/** What is answered beside the rows of the window. */
+type Window = Omit<PoolAnswer, 'ids' | 'names' | 'offers'>;
 
 /** Asks the engine for a window of the pool, and draws its rows for the current brief. */
-export function askPool(
-  store: Store,
-  engine: EnginePort,
-  brief: Brief,
-  query: PoolQuery,
-): Promise<PoolWindow<DomainView>>;
-/** @param fields what the rows are to carry beside number and name; what says nothing is left out of them. */
-export function askPool(
-  store: Store,
-  engine: EnginePort,
-  brief: Brief,
-  query: PoolQuery,
-  fields: readonly RowField[] | undefined,
-): Promise<PoolWindow<ShortRow>>;
 export async function askPool(
   store: Store,
   engine: EnginePort,
   brief: Brief,
   query: PoolQuery,
-  fields?: readonly RowField[],
-): Promise<PoolWindow<ShortRow>> {
+): Promise<Window & { rows: DomainView[] }> {
+  const { rows, ...answer } = await askRows(store, engine, brief, query, ROW_FIELDS);
+  return { ...answer, rows: rows as DomainView[] };
+}
+
+/** The same with some fields of the rows, field by field. */
+export async function askColumns(
+  store: Store,
+  engine: EnginePort,
+  brief: Brief,
+  { fields, ...query }: PoolQuery & { fields: readonly RowField[] },
+): Promise<Window & { rows: RowColumns }> {
+  const wanted = ROW_FIELDS.filter((field) => fields.includes(field));
+  const { rows, ...answer } = await askRows(store, engine, brief, query, wanted);
+  return { ...answer, rows: columnsOfRows(rows, wanted) };
+}
+
+async function askRows(
+  store: Store,
+  engine: EnginePort,
+  brief: Brief,
+  query: PoolQuery,
+  fields: readonly RowField[],
+): Promise<Window & { rows: PartRow[] }> {
   noteVisit(store, store.now());
   const { ids, names, offers, said, ...answer } = await engine.queryPool(query);
-  const wanted = fields ? ROW_FIELDS.filter((field) => fields.includes(field)) : ROW_FIELDS;
-  const draw = drawerOf(wanted);
+  const draw = drawerOf(fields);
   const shortlisted = shortlistIds(store, brief.id);
   const rates = readRates(store);
   const fresh = freshSieves(store, ids);
   const placeOf = new Map(ids.map((id, place) => [id, place]));
-  const rows = readDomainColumns(store, ids, columnsOf(wanted)).map((row) => {
+  const rows = readDomainColumns(store, ids, columnsOf(fields)).map((row) => {
     const place = placeOf.get(row.id) ?? 0;
     const view = draw(row as DomainRow, {
       isShortlisted: shortlisted.has(row.id),
@@ -60,8 +67,7 @@ export async function askPool(
       nameSubject: said[place]?.subject ?? null,
     });
     const offer = offers[row.id];
-    if (offer) Object.assign(view, only(wanted, shownOffer(store, row.id, offer, rates)));
-    return fields ? shortened(view) : view;
+    return offer ? { ...view, ...only(fields, shownOffer(store, row.id, offer, rates)) } : view;
   });
   return { ...answer, rows };
 }

@@ -3,7 +3,7 @@ import { homeMinor, type Rates } from '../../core/listings/rates';
 import { displayName } from '../../core/names/domain';
 import type { DomainView } from '../../core/pool/domain-view';
 import { columnOf, SHOWN_NUMBERS, type ShownNumber } from '../../core/pool/facts';
-import { ROW_FIELDS, type RowField, type ShortRow } from '../../core/pool/short-row';
+import { type PartRow, ROW_FIELDS, type RowField } from '../../core/pool/row-columns';
 import { areaTitle, subjectTitle } from '../../core/topics/subjects';
 import type { JobRow } from '../../store/base/jobs';
 import { capturesByYearOf, type DomainRow, phaseReasonOf } from '../../store/domains/domains';
@@ -117,7 +117,7 @@ export const columnsOf = (fields: readonly RowField[]): (keyof DomainRow)[] => [
  * Draws rows with some fields, of which at least the columns were read. Each row begins as a copy of one that has all their names: an
  * object that gets dozens of names one after another becomes a hash table.
  */
-export function drawerOf(fields: readonly RowField[]): (row: DomainRow, given: Given) => ShortRow {
+export function drawerOf(fields: readonly RowField[]): (row: DomainRow, given: Given) => PartRow {
   const names = ['id', 'name', ...fields] as (keyof DomainView)[];
   const empty: Record<string, unknown> = JSON.parse(
     JSON.stringify(Object.fromEntries(names.map((name) => [name, null]))),
@@ -126,7 +126,7 @@ export function drawerOf(fields: readonly RowField[]): (row: DomainRow, given: G
   return (row, given) => {
     const view = { ...empty };
     for (const { name, of } of parts) view[name] = of(row, given);
-    return view as unknown as ShortRow;
+    return view as unknown as PartRow;
   };
 }
 

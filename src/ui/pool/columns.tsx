@@ -4,7 +4,7 @@ import { languageName } from '../../core/history/language-name';
 import type { ColumnSet } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
 import { FACT_PARTS, FACTS, type FactName, factSpec, SHOWN_NUMBERS, type ShownNumber } from '../../core/pool/facts';
-import type { RowField } from '../../core/pool/short-row';
+import type { RowField } from '../../core/pool/row-columns';
 import { figure, figureOrigin } from '../../core/wording/figures';
 import {
   ago,
@@ -81,7 +81,7 @@ const asked = (id: string, title: string, fact: FactName, at: TimeField) =>
 
 /** Fields that every row of the grid has: the line below the grid, the name and the keys are made of them. */
 const ALWAYS: readonly RowField[] = [
-  'display', 'ending', 'phase', 'phaseAt', 'phaseReason', 'phaseSource', 'isUnasked', 'linksAt', 'pastAt', 'pastSource', 'judged', 'shortlisted',
+  'display', 'phase', 'phaseAt', 'phaseReason', 'phaseSource', 'isUnasked', 'linksAt', 'pastAt', 'pastSource', 'judged', 'shortlisted',
   'watched', 'matches', 'freshIn',
 ]; // biome-ignore format: a list of names
 const CAPTURES: readonly RowField[] = ['capturesAt', 'capturesRead'];

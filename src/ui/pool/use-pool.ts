@@ -4,7 +4,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { formatPart, formatSorts, type PoolView } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
 import type { PoolAnswer } from '../../core/pool/query';
-import { type RowField, type ShortRow, whole } from '../../core/pool/short-row';
+import { type RowColumns, type RowField, rowsOfColumns } from '../../core/pool/row-columns';
 import { call } from '../api';
 import { useLive } from '../shell/live';
 import { PAGE_ROWS } from './page-rows';
@@ -17,7 +17,7 @@ const NEAR_ROWS = 20;
 /** What a question to the pool gives, with the rows drawn out. */
 export type Answer = Omit<PoolAnswer, 'ids' | 'names' | 'offers'> & { rows: DomainView[] };
 /** The first page as it comes with the screen; its rows may be fewer than a page has. */
-export type FirstAnswer = Omit<Answer, 'rows'> & { rows: ShortRow[] };
+export type FirstAnswer = Omit<Answer, 'rows'> & { rows: RowColumns };
 
 export interface PoolState {
   total: number;
@@ -57,12 +57,12 @@ export function usePool(
   anchor: { of(): number | null; moved(index: number): void },
 ): PoolState {
   const { poolVersion } = useLive();
-  const [answer, setAnswer] = useState<Answer | null>(() => first && { ...first, rows: first.rows.map(whole) });
+  const [answer, setAnswer] = useState<Answer | null>(() => first && { ...first, rows: rowsOfColumns(first.rows) });
   const [problem, setProblem] = useState<string | null>(null);
   const [isLoading, setLoading] = useState(first === null);
   const [, redraw] = useState(0);
   const pages = useRef(new Map<number, DomainView[]>(answer ? [[0, answer.rows]] : []));
-  const isWholePage = first !== null && first.rows.length >= Math.min(PAGE_ROWS, first.total);
+  const isWholePage = first !== null && first.rows.id.length >= Math.min(PAGE_ROWS, first.total);
   const asked = useRef(new Set<number>(isWholePage ? [0] : []));
   const wanted = useRef<[number, number]>([0, PAGE_ROWS]);
   const key = JSON.stringify([view.parts.map(formatPart), formatSorts(view.sorts), withExcluded]);
@@ -73,7 +73,7 @@ export function usePool(
   const load = useCallback(
     async (page: number, histograms: string[], anchorId: number | null = null): Promise<Answer> => {
       const { view: shown, fields: wanted, withExcluded: all } = current.current;
-      const found = await call('POST /pool/query', {
+      const found = await call('POST /pool/columns', {
         body: {
           parts: shown.parts,
           sorts: shown.sorts,
@@ -85,7 +85,7 @@ export function usePool(
           fields: wanted,
         },
       });
-      return { ...found, rows: found.rows.map(whole) };
+      return { ...found, rows: rowsOfColumns(found.rows) };
     },
     [],
   );

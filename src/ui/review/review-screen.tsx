@@ -4,7 +4,6 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { SievePart, Sort } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
-import { whole } from '../../core/pool/short-row';
 import { count, duration } from '../../core/wording/format';
 import { call } from '../api';
 import { Evidence, freshRow, useDetails } from '../evidence';
@@ -76,7 +75,7 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
     // those judged here have left the sieve, so the rest begins that much earlier
     const known = new Set(rows.map(({ id }) => id));
     call('POST /pool/query', { body: { ...sieve, offset: Math.max(0, rows.length - steps.length), limit: PAGE } })
-      .then((answer) => setRows((before) => [...before, ...answer.rows.filter(({ id }) => !known.has(id)).map(whole)]))
+      .then((answer) => setRows((before) => [...before, ...answer.rows.filter(({ id }) => !known.has(id))]))
       .catch((error: Error) => toast(error.message))
       .finally(() => {
         loading.current = false;

@@ -7,7 +7,9 @@ import Palette from './palette';
 const SIEVES = { sieves: [{ id: 3, name: 'Old and clean', view: 'c=age%3A10..' }] };
 const serve = (names: string[] = []) =>
   answering(({ path }) =>
-    path === '/sieves' ? SIEVES : { rows: names.map((name) => ({ name })), total: names.length },
+    path === '/sieves'
+      ? SIEVES
+      : { rows: { id: names.map((_, n) => n + 1), name: names, fields: {} }, total: names.length },
   );
 const open = () => {
   const onClose = vi.fn();
@@ -30,7 +32,7 @@ describe('going anywhere by a few letters', () => {
     open();
     await userEvent.type(field(), 'tarnh');
     const found = await screen.findByText('Dossier of tarnhives.org');
-    const queries = asked.filter(({ path }) => path === '/pool/query');
+    const queries = asked.filter(({ path }) => path === '/pool/columns');
     expect(queries.length).toBeLessThan(5);
     expect(queries.at(-1)?.body).toMatchObject({ parts: [{ mode: 'contains', values: ['tarnh'] }] });
     await userEvent.click(found);

@@ -54,15 +54,15 @@ function useDomains(text: string): string[] {
     const label = letters.split('.')[0];
     const ask = new AbortController();
     const timer = setTimeout(() => {
-      const body: Sent<'POST /pool/query'> = {
+      const body: Sent<'POST /pool/columns'> = {
         parts: [{ type: 'text', fact: 'name', mode: 'contains', values: [label], not: false }],
         sorts: [{ fact: 'strength', descending: true }],
         offset: 0,
         limit: DOMAINS_SHOWN,
         fields: [],
       };
-      call('POST /pool/query', { body, signal: ask.signal })
-        .then(({ rows }) => setFound(rows.map(({ name }) => name).filter((name) => name.includes(letters))))
+      call('POST /pool/columns', { body, signal: ask.signal })
+        .then(({ rows }) => setFound(rows.name.filter((name) => name.includes(letters))))
         .catch(() => undefined);
     }, REST_MS);
     return () => {

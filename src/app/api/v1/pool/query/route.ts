@@ -4,6 +4,5 @@ import { route } from '../../../respond';
 
 export const POST = route('POST /pool/query', async ({ body }) => {
   const { store, engine, brief } = await currentBrief();
-  const { fields, ...query } = body;
-  return await askPool(store, engine, brief, query, fields);
+  return await askPool(store, engine, brief, body);
 });
