@@ -72,7 +72,7 @@ const p95 = (values: number[]) => at(values, 0.95);
 const median = (values: number[]) => at(values, 0.5);
 
 /** Gives some domains spread over the pool all a dossier can show: links in a heavy-tailed number, captures with pages, what is reckoned of them. */
-function measureSome(store: Store): { names: string[]; many: string } {
+export function measureSome(store: Store): { names: string[]; many: string } {
   const random = numbers(21);
   const index = addSource(store, 'links', 'A large index', {});
   const last = store.raw.prepare('SELECT max(id) FROM domains').pluck().get() as number;

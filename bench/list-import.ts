@@ -28,7 +28,8 @@ const COLUMNS = [
   'ignore',
 ];
 
-function* csv(): Generator<string> {
+/** A list of so many rows and twelve columns, in parts. */
+export function* listText(): Generator<string> {
   const random = numbers(9);
   yield 'Domain,Status,Drop date,Registered,Backlinks,Ref domains,Price,Currency,Bids,Type,Venue,Remark\n';
   let text = '';
@@ -49,7 +50,7 @@ export const listImport: Bench = async (log) => {
   log(`writing a list of ${ROWS.toLocaleString('en')} rows`);
   const folder = mkdtempSync(join(tmpdir(), 'bench-list-'));
   const path = join(folder, 'list.csv');
-  await pipeline(Readable.from(csv()), createWriteStream(path));
+  await pipeline(Readable.from(listText()), createWriteStream(path));
 
   const store = await freshStore();
   const pool = new PoolHost(store);

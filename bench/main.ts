@@ -10,6 +10,7 @@ import { type Bench, IS_SMALL } from './figure';
 import { ideas } from './ideas';
 import { linkExport } from './link-export';
 import { listImport } from './list-import';
+import { load } from './load';
 import { pageCheck } from './page-check';
 import { past } from './past';
 import { poolQuery } from './pool-query';
@@ -46,6 +47,7 @@ const BENCHES: Record<string, Bench> = {
   'bid-plan': bidPlan,
   worth,
   ideas,
+  load,
   'worst-inputs': worstInputs,
 };
 
@@ -59,7 +61,7 @@ if (unknown) {
   process.exit(1);
 }
 /** They start the product, or crawl for seconds, also when they are made small: "npm run soak" runs them then. */
-const LONG = ['pool-screen', 'dossier', 'crawl-yield', 'crawl-hosts', 'crawl-frontier'];
+const LONG = ['pool-screen', 'dossier', 'load', 'crawl-yield', 'crawl-hosts', 'crawl-frontier'];
 const all = Object.keys(BENCHES).filter((name) => !IS_SMALL || process.env.BENCH_LONG || !LONG.includes(name));
 for (const name of named.length > 0 ? named : all) {
   const at = (step: string) => process.send?.({ name, step });
