@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { CsvProblem } from '../core/formats/csv';
+import { DATE_ORDERS } from '../core/formats/dates';
 import { LIST_PHASES } from '../core/formats/list-batch';
-import type { ListPreview, ListRow, ListShape } from '../core/formats/list-columns';
+import type { ListPreview, ListRow, ListShape, Told } from '../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../core/formats/list-fields';
 import { RESERVES } from '../core/listings/listing';
 
@@ -13,12 +14,26 @@ export const CsvProblemSchema = z
   })
   .meta({ id: 'RowProblem' }) satisfies z.ZodType<CsvProblem>;
 
+export const ToldSchema = z.object({
+  title: z.string(),
+  order: z.enum(DATE_ORDERS).nullable(),
+  mark: z.enum(['.', ',']).nullable(),
+  currency: z.string().nullable(),
+  zone: z.number().nullable(),
+  isLeft: z.boolean(),
+  scale: z.number().nullable(),
+}) satisfies z.ZodType<Told>;
+
 export const ListShapeSchema = z.object({
   format: z.enum(LIST_FORMATS),
   keys: z.array(z.string()),
   delimiter: z.string(),
   hasHeader: z.boolean(),
+  /** Rows before the first that counts. */
+  headRows: z.number(),
   columns: z.array(z.enum(LIST_FIELDS)),
+  /** How the values of each column are written. */
+  told: z.array(ToldSchema),
 }) satisfies z.ZodType<ListShape>;
 
 export const ListRowSchema = z.object({
@@ -35,8 +50,18 @@ export const ListRowSchema = z.object({
   reserve: z.enum(RESERVES).nullable(),
   url: z.string().nullable(),
   registeredAt: z.number().nullable(),
+  expiresAt: z.number().nullable(),
+  firstSeenAt: z.number().nullable(),
+  registrar: z.string().nullable(),
   backlinks: z.number().nullable(),
   referringDomains: z.number().nullable(),
+  traffic: z.number().nullable(),
+  keywords: z.number().nullable(),
+  position: z.number().nullable(),
+  cpcMinor: z.number().nullable(),
+  scores: z.array(z.object({ name: z.string(), value: z.number(), of: z.number().nullable() })),
+  language: z.string().nullable(),
+  country: z.string().nullable(),
 }) satisfies z.ZodType<ListRow>;
 
 export const ListPreviewSchema = ListShapeSchema.extend({

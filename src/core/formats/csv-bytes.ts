@@ -9,7 +9,8 @@ export interface ByteRowTaker {
 export interface ByteTableShape {
   /** One byte. */
   delimiter: string;
-  hasHeader: boolean;
+  /** Rows before the first that counts. */
+  headRows: number;
   /** Fields of a row that are wanted, from the first on. */
   width: number;
   /** A field that most rows share with the row before, compared at once; -1: none. */
@@ -55,7 +56,7 @@ export class CsvByteReader {
   /** The line that the row at hand began on, from 1. */
   line = 1;
   private isFirst = true;
-  private headerPending: boolean;
+  private headPending: number;
   private skipping = false;
   private mayHoldNul = false;
   private reason = '';
@@ -72,12 +73,12 @@ export class CsvByteReader {
 
   constructor(
     private readonly taker: ByteRowTaker,
-    { delimiter, hasHeader, width, repeated = -1 }: ByteTableShape,
+    { delimiter, headRows, width, repeated = -1 }: ByteTableShape,
   ) {
     this.delimiter = delimiter.charCodeAt(0);
     if (delimiter.length !== 1 || this.delimiter > 127) throw new RangeError('the delimiter is one byte');
     for (const code of [this.delimiter, LF, CR]) this.stops[code] = 1;
-    this.headerPending = hasHeader;
+    this.headPending = headRows;
     this.repeated = repeated;
     this.starts = new Int32Array(width);
     this.ends = new Int32Array(width);
@@ -237,8 +238,8 @@ export class CsvByteReader {
 
   private emit(bytes: Uint8Array, start: number, end: number): void {
     if (this.fields === 1 && isBlank(bytes, this.starts[0], this.ends[0])) return;
-    if (this.headerPending) {
-      this.headerPending = false;
+    if (this.headPending > 0) {
+      this.headPending--;
       return;
     }
     this.rows++;
@@ -265,7 +266,7 @@ export class CsvByteReader {
   private giveUp(bytes: Uint8Array, start: number, reason: string, isEnd: boolean): number {
     const end = lineEnd(bytes, start);
     if (!isEnd && end === bytes.length - 1 && bytes[end] === CR) return MORE;
-    if (this.headerPending) this.headerPending = false;
+    if (this.headPending > 0) this.headPending--;
     else {
       this.rows++;
       this.taker.problem(this.line, reason, sampleOf(bytes, start, end));

@@ -1,7 +1,6 @@
 import { registrableDomain } from '../names/domain';
 import type { CsvProblem } from './csv';
 import { readTitled, type Value } from './titled-table';
-import { parseDate, parsePrice } from './values';
 
 /** A domain that one owns already, as a list says it. */
 export interface ListedHolding {
@@ -39,22 +38,21 @@ function readHolding(value: Value<keyof typeof COLUMNS>): Omit<ListedHolding, 'l
   if (!domain) return `"${value('name').slice(0, 80)}" is no registrable domain`;
   const dates: (number | null)[] = [];
   for (const column of ['bought', 'renews'] as const) {
-    const at = value(column) === '' ? null : parseDate(value(column));
+    const at = value(column) === '' ? null : value.date(column);
     if (at === null && value(column) !== '') return `"${value(column).slice(0, 40)}" is no date`;
     dates.push(at);
   }
   const prices: ({ minor: number; currency: string | null } | null)[] = [];
   for (const column of ['cost', 'renewal'] as const) {
-    const price = value(column) === '' ? null : parsePrice(value(column));
+    const price = value(column) === '' ? null : value.price(column);
     if (!price && value(column) !== '') return `"${value(column).slice(0, 40)}" is no price`;
     prices.push(price ?? null);
   }
-  const currency = value('currency');
   return {
     ...domain,
     boughtAt: dates[0],
     costMinor: prices[0]?.minor ?? 0,
-    currency: prices[0]?.currency ?? (/^[A-Z]{3}$/.test(currency) ? currency : null),
+    currency: prices[0]?.currency ?? value.currency('currency'),
     renewsAt: dates[1],
     renewalMinor: prices[1]?.minor ?? null,
     seller: value('seller').slice(0, 120) || 'brought in',

@@ -82,7 +82,12 @@ export class LinkRowReader implements ByteRowTaker {
     this.place = { from: columns.indexOf('from'), to: columns.indexOf('to'), rel: columns.indexOf('rel') };
     if (this.place.from < 0 || this.place.to < 0) throw new RangeError('no column is marked as from, or as to');
     // most rows have the linking page of the row before
-    this.table = new CsvByteReader(this, { delimiter, hasHeader, width: columns.length, repeated: this.place.from });
+    this.table = new CsvByteReader(this, {
+      delimiter,
+      headRows: hasHeader ? 1 : 0,
+      width: columns.length,
+      repeated: this.place.from,
+    });
   }
 
   write(chunk: Uint8Array): void {

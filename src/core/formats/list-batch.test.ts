@@ -5,25 +5,11 @@ import { nameFacts, plainDomain, registrableDomain } from '../names/domain';
 import { CsvByteReader } from './csv-bytes';
 import { LIST_PHASES, type ListBatch, ListBatchBuilder } from './list-batch';
 import { fieldsOf } from './list-bytes';
-import { type ListRow, readListRow } from './list-columns';
+import { NOTHING_SAID, readListRow } from './list-columns';
 import { LISTING_KINDS } from './list-fields';
 import { packRow, packRows, packTable, unpackRows } from './raw-rows';
 
-const EMPTY: Omit<ListRow, 'domain' | 'ending'> = {
-  phase: null,
-  dropAt: null,
-  closingAt: null,
-  priceMinor: null,
-  currency: null,
-  bids: null,
-  kind: null,
-  venue: null,
-  reserve: null,
-  url: null,
-  registeredAt: null,
-  backlinks: null,
-  referringDomains: null,
-};
+const EMPTY = NOTHING_SAID;
 const label = fc.stringMatching(/^[a-z][a-z0-9-]{0,20}[a-z0-9]$/).filter((text) => !text.startsWith('xn--'));
 const row = fc.record({
   name: label,
@@ -149,7 +135,7 @@ describe('rows as they stood', () => {
             row: () => kept.push([reader.line, fieldsOf(reader, 99), reader.rowStart, reader.rowStop]),
             problem: () => undefined,
           },
-          { delimiter: ';', hasHeader: false, width: 99 },
+          { delimiter: ';', headRows: 0, width: 99 },
         );
         reader.write(bytes);
         reader.end();

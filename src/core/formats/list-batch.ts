@@ -3,7 +3,7 @@ import type { ListRow } from './list-columns';
 import { LISTING_KINDS } from './list-fields';
 
 /** Phases a list can speak of; a batch holds their place here plus one, 0 for none. */
-export const LIST_PHASES = ['free', 'pending-delete', 'redemption'] as const;
+export const LIST_PHASES = ['free', 'pending-delete', 'redemption', 'auto-renew', 'active'] as const;
 
 /**
  * Rows of a list packed for the way between threads, nearly in the order of their names, so that a b-tree takes them in along
@@ -100,7 +100,8 @@ export class ListBatchBuilder {
 
   private grow(): void {
     const { batch: from } = this;
-    const rows = Math.min(this.capacity, 2 * from.count);
+    // a row with several names may be one more than fits
+    const rows = Math.max(from.count + 1, Math.min(this.capacity, 2 * from.count));
     const to: ListBatch = { ...emptyBatch(rows, 0), count: from.count, nameBytes: from.nameBytes };
     to.nameEnd.set(from.nameEnd);
     for (const field of ROW_FIELDS) to[field].set(from[field]);

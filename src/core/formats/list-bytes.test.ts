@@ -23,7 +23,7 @@ function byBytes(text: string, piece: number, delimiter = ','): Plain[] {
       row: () => found.push([table.line, fieldsOf(table, 99)]),
       problem: (line, reason) => found.push([line, reason]),
     },
-    { delimiter, hasHeader: false, width: 99 },
+    { delimiter, headRows: 0, width: 99 },
   );
   feed(text, piece, table);
   expect(table.rows).toBe(found.length);
@@ -167,7 +167,7 @@ describe('ListByteReader', () => {
               },
               problem: (line, reason) => leftByBytes.push([line, reason]),
             },
-            { delimiter: ',', hasHeader: false, width: COLUMNS.length },
+            { delimiter: ',', headRows: 0, width: COLUMNS.length },
           );
           feed(text, piece, table);
           expect(leftByBytes).toEqual(left);
@@ -181,7 +181,7 @@ describe('ListByteReader', () => {
   it('knows every day that parseDate knows', () => {
     const table: CsvByteReader = new CsvByteReader(
       { row: () => reader.take(table, builder), problem: () => undefined },
-      { delimiter: ',', hasHeader: false, width: 2 },
+      { delimiter: ',', headRows: 0, width: 2 },
     );
     const reader = new ListByteReader(['domain', 'drop-date'], () => false);
     const builder = new ListBatchBuilder(1 << 17);

@@ -1,10 +1,10 @@
 import { NameTable } from '../links/tables';
 import { plainDomain } from '../names/domain';
+import type { Price } from './amounts';
 import type { CsvByteReader } from './csv-bytes';
 import { LIST_PHASES, type ListBatchBuilder, listingOf } from './list-batch';
-import { countOf, type ListRow, ListRowReader, readKind, readPhase } from './list-columns';
+import { cellReader, ListRowReader, saysNothing, type Tally, type Told, UNTOLD } from './list-columns';
 import { LIST_FIELDS, LISTING_KINDS, type ListField } from './list-fields';
-import { type Price, parseDate, parsePrice } from './values';
 
 /** Of a byte of a plain name: itself in lower case; 0 for what no plain name holds. */
 const NAME_BYTES = new Uint8Array(256);
@@ -22,6 +22,12 @@ const MOST_REMEMBERED_BYTES = 64;
 const MOST_REMEMBERED = 20_000;
 const DAY_MS = 86_400_000;
 
+/** Fields that a batch does not hold: they are read to be counted, and kept in the rows as they stood. */
+const TALLIED = [
+  'expires', 'first-seen', 'registrar', 'reserve', 'listing-url', 'backlinks', 'referring-domains', 'traffic', 'keywords', 'position',
+  'cpc', 'score', 'language', 'country',
+] as const satisfies ListField[]; // biome-ignore format: a list of names
+
 /** Why a row is left out whose ending the list does without. */
 export const EXCLUDED = 'its ending is excluded';
 
@@ -33,13 +39,6 @@ export class ListByteReader {
   private readonly place: Record<ListField, number>;
   private readonly rows: ListRowReader;
   private readonly endings = new Remembered((text) => plainDomain(`x.${text.toLowerCase()}`)?.ending ?? null);
-  private readonly phases = new Remembered((text) => codeIn(LIST_PHASES, readPhase(text)));
-  private readonly kinds = new Remembered((text) => codeIn(LISTING_KINDS, readKind(text)));
-  private readonly dates = new Remembered(parseDate);
-  private readonly prices = new Remembered(parsePrice);
-  private readonly currencies = new Remembered((text) => (/^[A-Z]{3}$/.test(text) ? text : null));
-  private readonly venues = new Remembered((text) => text.slice(0, 80) || null);
-  private readonly counts = new Remembered(countOf);
   /** Of the value at hand, without space around it. */
   private start = 0;
   private end = 0;
@@ -50,22 +49,37 @@ export class ListByteReader {
   private hyphens = 0;
   private digits = 0;
 
-  /** @param isExcluded whether names with an ending are left out. */
+  /** What cells mean, by column. */
+  private readonly cells: Remembered<unknown>[];
+  /** Every field stands in one column at most, and names are whole in theirs. */
+  private readonly isPlain: boolean;
+
+  /** @param isExcluded whether names with an ending are left out. @param told how the columns are written. @param now what times that are left count from. */
   constructor(
     private readonly columns: readonly ListField[],
     private readonly isExcluded: (ending: string) => boolean,
+    private readonly told: readonly Told[] = [],
+    now: number | null = null,
   ) {
     this.place = Object.fromEntries(LIST_FIELDS.map((field) => [field, columns.indexOf(field)])) as Record<
       ListField,
       number
     >;
-    this.rows = new ListRowReader(columns);
+    this.rows = new ListRowReader(columns, told, now);
+    this.cells = columns.map((field, n) => new Remembered(cellReader(field, told[n] ?? UNTOLD, now)));
+    const meant = columns.filter((field) => field !== 'ignore' && field !== 'score');
+    this.isPlain = new Set(meant).size === meant.length && !meant.includes('tld');
+  }
+
+  /** Values that were read, and not, by column. */
+  get tally(): Tally {
+    return this.rows.tally;
   }
 
   /** Takes the row at hand into the batch. @returns null; EXCLUDED; or why it makes no sense. */
   take(table: CsvByteReader, builder: ListBatchBuilder): string | null {
     const { place } = this;
-    if (!this.find(table, place.domain) || this.isDoubled || !this.readName(table.bytes))
+    if (!this.isPlain || !this.find(table, place.domain) || this.isDoubled || !this.readName(table.bytes))
       return this.takeText(table, builder);
     const ending = this.ending as string;
     if (this.isExcluded(ending)) return EXCLUDED;
@@ -80,27 +94,29 @@ export class ListByteReader {
     batch.length[r] = this.dot;
     batch.hyphens[r] = this.hyphens;
     batch.digits[r] = this.digits;
-    batch.phase[r] = this.said(table, place.phase, this.phases) ?? 0;
+    batch.phase[r] = codeIn(LIST_PHASES, this.said(table, place.phase));
     batch.dropAt[r] = this.date(table, place['drop-date']);
     batch.closingAt[r] = this.date(table, place.closing);
     batch.registeredAt[r] = this.date(table, place.registered);
     batch.bids[r] = this.count(table, place.bids);
     const price = this.price(table);
     batch.priceMinor[r] = price?.minor ?? Number.NaN;
-    const currency = price ? (price.currency ?? this.said(table, place.currency, this.currencies)) : null;
-    batch.currency[r] = builder.codeOf(currency);
-    batch.venue[r] = builder.codeOf(this.said(table, place.venue, this.venues));
+    const currency = price ? (price.currency ?? this.said<string>(table, place.currency)) : null;
+    batch.currency[r] = builder.codeOf(currency ?? (price ? (this.told[place.price]?.currency ?? null) : null));
+    batch.venue[r] = builder.codeOf(this.said(table, place.venue));
     batch.listing[r] =
-      (this.said(table, place.kind, this.kinds) ?? 0) || plainListing(batch.closingAt[r], batch.priceMinor[r]);
+      codeIn(LISTING_KINDS, this.said(table, place.kind)) || plainListing(batch.closingAt[r], batch.priceMinor[r]);
+    for (const n of TALLIED) if (place[n] >= 0) this.said(table, place[n]);
     return null;
   }
 
   /** A row that is out of the ordinary, as a text. */
   private takeText(table: CsvByteReader, builder: ListBatchBuilder): string | null {
-    const row: ListRow | string = this.rows.read(fieldsOf(table, this.columns.length));
-    if (typeof row === 'string') return row;
-    if (this.isExcluded(row.ending)) return EXCLUDED;
-    builder.add(row, table.line);
+    const rows = this.rows.readAll(fieldsOf(table, this.columns.length));
+    if (typeof rows === 'string') return rows;
+    const kept = rows.filter(({ ending }) => !this.isExcluded(ending));
+    if (kept.length === 0) return EXCLUDED;
+    for (const row of kept) builder.add(row, table.line);
     return null;
   }
 
@@ -117,10 +133,21 @@ export class ListByteReader {
     return end > start;
   }
 
-  private said<T>(table: CsvByteReader, place: number, remembered: Remembered<T | null>): T | null {
-    if (!this.find(table, place)) return null;
-    if (this.isDoubled) return remembered.read(this.text(table.bytes));
-    return remembered.of(table.bytes, this.start, this.end);
+  private said<T>(table: CsvByteReader, place: number): T | null {
+    if (place < 0) return null;
+    if (!this.find(table, place)) {
+      this.tally.note(place, '', 'empty');
+      return null;
+    }
+    const cells = this.cells[place] as Remembered<T | null>;
+    const value = this.isDoubled ? cells.read(this.text(table.bytes)) : cells.of(table.bytes, this.start, this.end);
+    if (value === null) {
+      const text = this.text(table.bytes);
+      this.tally.note(place, text, saysNothing(this.columns[place], text) ? 'empty' : 'notUnderstood');
+      return null;
+    }
+    this.tally.note(place, '', 'read');
+    return value;
   }
 
   private text(bytes: Uint8Array): string {
@@ -158,31 +185,40 @@ export class ListByteReader {
 
   /** ms since 1970 UTC; NaN: none. */
   private date(table: CsvByteReader, place: number): number {
-    if (!this.find(table, place)) return Number.NaN;
-    const { start, end, isDoubled } = this;
+    if (place < 0) return Number.NaN;
     const { bytes } = table;
-    if (end - start === 10 && bytes[start + 4] === HYPHEN && bytes[start + 7] === HYPHEN) {
-      const at = dayOf(
-        digitsOf(bytes, start, start + 4),
-        digitsOf(bytes, start + 5, start + 7),
-        digitsOf(bytes, start + 8, end),
-      );
-      if (!Number.isNaN(at)) return at;
+    if (this.find(table, place)) {
+      const { start, end } = this;
+      if (end - start === 10 && bytes[start + 4] === HYPHEN && bytes[start + 7] === HYPHEN) {
+        const at = dayOf(
+          digitsOf(bytes, start, start + 4),
+          digitsOf(bytes, start + 5, start + 7),
+          digitsOf(bytes, start + 8, end),
+        );
+        if (!Number.isNaN(at)) {
+          this.tally.note(place, '', 'read');
+          return at;
+        }
+      }
     }
-    return (isDoubled ? this.dates.read(this.text(bytes)) : this.dates.of(bytes, start, end)) ?? Number.NaN;
+    return this.said<number>(table, place) ?? Number.NaN;
   }
 
   private count(table: CsvByteReader, place: number): number {
-    if (!this.find(table, place)) return Number.NaN;
-    const plain = digitsOf(table.bytes, this.start, this.end);
-    return Number.isNaN(plain) ? (this.said(table, place, this.counts) ?? Number.NaN) : plain;
+    if (place < 0) return Number.NaN;
+    const plain = this.find(table, place) ? digitsOf(table.bytes, this.start, this.end) : Number.NaN;
+    if (Number.isNaN(plain)) return this.said<number>(table, place) ?? Number.NaN;
+    this.tally.note(place, '', 'read');
+    return plain;
   }
 
   private price(table: CsvByteReader): Price | null {
-    const { place } = this;
-    if (!this.find(table, place.price)) return null;
-    const plain = digitsOf(table.bytes, this.start, this.end);
-    return Number.isNaN(plain) ? this.said(table, place.price, this.prices) : { minor: plain * 100, currency: null };
+    const place = this.place.price;
+    if (place < 0) return null;
+    const plain = this.find(table, place) ? digitsOf(table.bytes, this.start, this.end) : Number.NaN;
+    if (Number.isNaN(plain)) return this.said<Price>(table, place);
+    this.tally.note(place, '', 'read');
+    return { minor: plain * 100, currency: null };
   }
 }
 

@@ -27,7 +27,7 @@ describe('previewList', () => {
     expect(previewList('x\ty\n12\tpellgate.org\n13\tmirrowby.org\n').columns).toEqual(['ignore', 'domain']);
   });
   it('takes the first of two columns with the same meaning', () => {
-    expect(previewList('domain,url\na.org,http://a.org/\n').columns).toEqual(['domain', 'ignore']);
+    expect(previewList('domain,bids,bids\na.org,1,2\n').columns).toEqual(['domain', 'bids', 'ignore']);
   });
   it('lets the person correct it', () => {
     const given = { delimiter: ',', hasHeader: false, columns: ['ignore' as const, 'domain' as const] };
@@ -59,7 +59,7 @@ describe('readListRow', () => {
     const columns = LIST_FIELDS.filter((field) => field !== 'ignore');
     const row = readListRow(
       // biome-ignore format: one value a column, in the order of LIST_FIELDS
-      ['http://www.pellgatehives.org/x', 'Pending Delete', '2026-11-27', '2026-11-25 18:00', '$1,250', 'EUR', '3', 'Expired auction', 'Saltmarch', 'Reserve not met', 'http://saltmarchexchange.com/lots/1', '2004-05-06', '1.2k', '88'],
+      ['http://www.pellgatehives.org/x', '', 'Pending Delete', '2026-11-27', '2026-11-25 18:00', '$1,250', 'EUR', '3', 'Expired auction', 'Saltmarch', 'Reserve not met', 'http://saltmarchexchange.com/lots/1', '2004-05-06', '2026-05-06', '2009', 'Coombe Names', '1.2k', '88', '1,100', '41', '7.5', '0.85 USD', '34/100', 'en', 'GB'],
       columns,
     );
     expect(row).toEqual({
@@ -76,8 +76,18 @@ describe('readListRow', () => {
       reserve: 'unmet',
       url: 'http://saltmarchexchange.com/lots/1',
       registeredAt: Date.UTC(2004, 4, 6),
+      expiresAt: Date.UTC(2026, 4, 6),
+      firstSeenAt: Date.UTC(2009, 0, 1),
+      registrar: 'Coombe Names',
       backlinks: 1200,
       referringDomains: 88,
+      traffic: 1100,
+      keywords: 41,
+      position: 7.5,
+      cpcMinor: 85,
+      scores: [{ name: '', value: 34, of: null }],
+      language: 'en',
+      country: 'GB',
     });
   });
   it.each([

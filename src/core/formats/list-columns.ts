@@ -1,9 +1,36 @@
 import type { Reserve } from '../listings/listing';
-import { plainDomain, registrableDomain } from '../names/domain';
+import type { RegistrableDomain } from '../names/domain';
+import {
+  type DecimalMark,
+  isEmptyValue,
+  isNoPrice,
+  markOf,
+  parseCurrency,
+  parseNumber,
+  parsePrice,
+  parseYesNo,
+} from './amounts';
 import { CsvReader, type CsvRow } from './csv';
+import { type DateOrder, orderOf, parseDate } from './dates';
 import { JsonLinesReader, jsonKeys, looksLikeJsonLines } from './json-lines';
 import { LIST_FIELDS, type ListField, type ListFormat, type ListingKind } from './list-fields';
-import { parseDate, parseNumber, parsePrice } from './values';
+import { joinedName, nameOf, namesIn } from './list-names';
+import { type Title, titleOf } from './list-titles';
+
+/** How the values of a column are written, as its title and all of them together tell. */
+export interface Told {
+  title: string;
+  order: DateOrder | null;
+  mark: DecimalMark;
+  /** Of prices that name none. */
+  currency: string | null;
+  /** Minutes east of UTC of times that name no zone; null: UTC. */
+  zone: number | null;
+  /** Times are what is left. */
+  isLeft: boolean;
+  /** Of a score: the highest there can be. */
+  scale: number | null;
+}
 
 export interface ListShape {
   format: ListFormat;
@@ -11,8 +38,11 @@ export interface ListShape {
   keys: string[];
   delimiter: string;
   hasHeader: boolean;
-  /** Meaning of each column, in order. Exactly one is `domain`. */
+  /** Rows before the first that counts: titles of the file, and those of the columns as the last of them. */
+  headRows: number;
+  /** Meaning of each column, in order; `domain` is among them, more than once where several columns hold names. */
   columns: ListField[];
+  told: Told[];
 }
 
 export interface ListPreview extends ListShape {
@@ -24,80 +54,99 @@ export interface ListPreview extends ListShape {
 }
 
 const DELIMITERS = [',', '\t', ';', '|'];
+/** Taken only where nearly all lines agree. */
+const RARE_DELIMITERS = ['^', '~', '\u00a6', '\u001f', '\u0001', '\u00a7', ':', ' '];
 const PREVIEW_ROWS = 20;
-
-/** Header words by field, most telling first. Compared without case and without anything but letters. */
-const HEADER_WORDS: [field: ListField, words: RegExp][] = [
-  ['domain', /^(domain|domainname|name|fqdn|host|hostname|site|url|website|asciiname)$/],
-  ['drop-date', /^(drop|dropdate|dropday|deleted|deletedate|deletedon|deletiondate|dropson|droptime)$/],
-  ['closing', /^(closing|closes|closingtime|end|ends|enddate|endtime|endsat|auctionend|auctionends|until|expiresat)$/],
-  [
-    'price',
-    /^(price|ask|asking|askingprice|bid|currentbid|currentprice|highbid|buynow|buynowprice|minbid|startprice)$/,
-  ],
-  ['currency', /^(currency|cur)$/],
-  ['bids', /^(bids|numberofbids|bidcount|nbids)$/],
-  ['kind', /^(kind|type|format|saleformat|lottype|listingtype|saletype|auctiontype|offer)$/],
-  ['venue', /^(venue|market|marketplace|platform|registrar|source)$/],
-  ['reserve', /^(reserve|reservestatus|reservemet|hasreserve)$/],
-  ['listing-url', /^(listingurl|listingpage|loturl|lotpage|auctionurl|auctionlink|itemurl)$/],
-  ['phase', /^(phase|status|state)$/],
-  ['registered', /^(registered|created|creationdate|registrationdate|createdon|firstregistered)$/],
-  ['referring-domains', /^(referringdomains|refdomains|domains|linkingdomains|rd)$/],
-  ['backlinks', /^(backlinks|links|inlinks|externalbacklinks|bl)$/],
-];
+/** Rows that columns are told by. */
+const TOLD_ROWS = 2000;
+/** The header stands among the first. */
+const MOST_HEAD_ROWS = 40;
 
 /** The delimiter under which most of the lines have the same number of fields, more than one. */
 export function sniffDelimiter(sample: string): string {
-  let best = ',';
+  const stated = /^\ufeff?sep=(.)\r?\n/i.exec(sample)?.[1];
+  if (stated !== undefined) return stated;
+  let best = '';
   let bestScore = 0;
   for (const delimiter of DELIMITERS) {
-    const widths = new Map<number, number>();
-    // a quote left inside a field says that the file was cut in the wrong places
-    for (const { fields } of readRows(sample, delimiter, 50))
-      if (fields.length > 1 && !fields.some((field) => field.includes('"')))
-        widths.set(fields.length, (widths.get(fields.length) ?? 0) + 1);
-    for (const [width, rows] of widths) {
-      const score = rows * 10 + Math.min(width, 9);
-      if (score > bestScore) [best, bestScore] = [delimiter, score];
-    }
+    const { rows, width } = widest(sample, delimiter);
+    const score = rows * 10 + Math.min(width, 9);
+    if (rows > 0 && score > bestScore) [best, bestScore] = [delimiter, score];
   }
-  return best;
+  if (best !== '' && bestScore >= 30) return best;
+  for (const delimiter of RARE_DELIMITERS) {
+    const { rows, width, all, isNamed } = widest(sample, delimiter);
+    if (rows >= 2 && rows >= 0.9 * all && width > 1 && isNamed) return delimiter;
+  }
+  return best === '' ? ',' : best;
 }
+
+/** In how many rows there are as many fields as in most, and how many these are. */
+function widest(sample: string, delimiter: string): { rows: number; width: number; all: number; isNamed: boolean } {
+  const widths = new Map<number, number>();
+  let all = 0;
+  let named = 0;
+  let fieldsNamed = 0;
+  // a quote left inside a field says that the file was cut in the wrong places
+  for (const { fields } of readRows(sample, delimiter, 50)) {
+    all++;
+    if (fields.length < 2 || fields.some((field) => field.includes('"'))) continue;
+    widths.set(fields.length, (widths.get(fields.length) ?? 0) + 1);
+    const names = fields.filter((field) => nameOf(field.trim()) !== null).length;
+    if (names > 0) named++;
+    fieldsNamed += names;
+  }
+  let rows = 0;
+  let width = 0;
+  for (const [wide, times] of widths)
+    if (times * 10 + Math.min(wide, 9) > rows * 10 + Math.min(width, 9)) [width, rows] = [wide, times];
+  // where every field is a name, a line is a row of names and no row of a table
+  return { rows, width, all, isNamed: named >= 0.5 * all && fieldsNamed < 0.9 * named * Math.max(2, width) };
+}
+
+/** Corrects what was recognised. */
+export type Given = Partial<Omit<ListShape, 'told'>> & { order?: DateOrder | null; told?: Told[] };
 
 /**
  * Recognises delimiter, header and columns from the start of a file. `given` corrects any of it.
  *
- * @param sample decoded text, cut anywhere.
+ * @param sample decoded text, cut anywhere. @param now what times that are left count from.
  */
-export function previewList(sample: string, given: Partial<ListShape> = {}): ListPreview {
+export function previewList(sample: string, given: Given = {}, now: number | null = null): ListPreview {
   const shape = looksLikeJsonLines(sample) ? previewJsonLines(sample, given) : previewTable(sample, given);
-  const reader = new ListRowReader(shape.columns);
+  const reader = new ListRowReader(shape.columns, shape.told, now);
   return { ...shape, readings: shape.rows.map((row) => reader.read(row)) };
 }
 
-function previewJsonLines(sample: string, given: Partial<ListShape>): Omit<ListPreview, 'readings'> {
+function previewJsonLines(sample: string, given: Given): Omit<ListPreview, 'readings'> {
   const keys = jsonKeys(sample);
   const rows: string[][] = [];
   const reader = new JsonLinesReader(
-    ({ fields }) => rows.length < PREVIEW_ROWS && rows.push(fields),
+    ({ fields }) => rows.length < TOLD_ROWS && rows.push(fields),
     () => undefined,
     keys,
   );
   // without its end: the sample may be cut within a line
   reader.write(`${sample.slice(0, sample.lastIndexOf('\n') + 1) || sample}\n`);
-  const columns = given.columns ?? guessColumns(keys, rows);
-  return { format: 'json-lines', keys, delimiter: ',', hasHeader: true, columns, header: keys, rows };
+  const { columns, told } = columnsOf(keys, rows, given);
+  return {
+    format: 'json-lines',
+    keys,
+    delimiter: ',',
+    hasHeader: true,
+    headRows: 0,
+    columns,
+    told,
+    header: keys,
+    rows: rows.slice(0, PREVIEW_ROWS),
+  };
 }
 
-function previewTable(sample: string, given: Partial<ListShape>): Omit<ListPreview, 'readings'> {
+function previewTable(sample: string, given: Given): Omit<ListPreview, 'readings'> {
   const delimiter = given.delimiter ?? sniffDelimiter(sample);
-  const rows = readRows(sample, delimiter, PREVIEW_ROWS + 1).map((row) => row.fields);
-  const hasHeader = given.hasHeader ?? looksLikeHeader(rows);
-  const header = hasHeader ? (rows[0] ?? null) : null;
-  const body = hasHeader ? rows.slice(1) : rows.slice(0, PREVIEW_ROWS);
-  const columns = given.columns ?? guessColumns(header, body);
-  return { format: 'table', keys: [], delimiter, hasHeader, columns, header, rows: body };
+  const rows = readRows(sample, delimiter, TOLD_ROWS).map((row) => row.fields);
+  const { body, ...shape } = tableShape(rows, given);
+  return { format: 'table', keys: [], delimiter, ...shape, rows: body.slice(0, PREVIEW_ROWS) };
 }
 
 function readRows(sample: string, delimiter: string, most: number): CsvRow[] {
@@ -112,41 +161,207 @@ function readRows(sample: string, delimiter: string, most: number): CsvRow[] {
   return rows;
 }
 
-/** A header has words where the rows below have a domain. */
-function looksLikeHeader(rows: string[][]): boolean {
-  if (rows.length === 0) return false;
-  if (rows[0].some((field) => registrableDomain(field))) return false;
-  return rows[0].some((field) => headerField(field) !== 'ignore') || rows.length > 1;
+export interface TableShape extends Pick<ListShape, 'hasHeader' | 'headRows' | 'columns' | 'told'> {
+  header: string[] | null;
+  /** The rows that count. */
+  body: string[][];
 }
 
-function headerField(title: string): ListField {
-  const word = title.toLowerCase().replace(/[^a-z]/g, '');
-  return HEADER_WORDS.find(([, words]) => words.test(word))?.[0] ?? 'ignore';
+/** Finds the header among titles that stand above it, and what the columns mean and how they are written. @param rows with their head. */
+export function tableShape(rows: string[][], given: Given = {}): TableShape {
+  const found = given.headRows ?? (given.hasHeader === false ? 0 : Math.max(given.hasHeader ? 1 : 0, headRowsOf(rows)));
+  const hasHeader = given.hasHeader ?? (found > 0 && isHeader(rows[found - 1] ?? []));
+  const header = hasHeader && found > 0 ? titlesOf(rows, found) : null;
+  const body = rows.slice(found);
+  return { hasHeader: header !== null, headRows: found, header, body, ...columnsOf(header, body, given) };
 }
 
-function guessColumns(header: string[] | null, body: string[][]): ListField[] {
-  const width = Math.max(header?.length ?? 0, ...body.map((row) => row.length));
+const filled = (row: readonly string[]) => row.filter((cell) => cell.trim() !== '').length;
+const isName = (cell: string) => nameOf(cell.trim()) !== null;
+const knownTitles = (row: readonly string[]) =>
+  row.filter((cell) => cell.length < 60 && titleOf(cell).field !== 'ignore').length;
+
+/** A header has no name in it, and words. */
+const isHeader = (row: readonly string[]) =>
+  !/^sep=/i.test(row[0] ?? '') && !row.some(isName) && row.some((cell) => /\p{L}/u.test(cell));
+
+/** How many rows stand before the first that counts. */
+function headRowsOf(rows: readonly string[][]): number {
+  const usual = usualWidth(rows);
+  const start = rows.slice(0, MOST_HEAD_ROWS).findIndex((row) => row.some(isName) && filled(row) * 2 >= usual);
+  if (start < 0) {
+    // names in two columns, or none at all: the row that has the most titles
+    const known = rows.slice(0, MOST_HEAD_ROWS).map(knownTitles);
+    const most = Math.max(0, ...known);
+    if (most > 0) return known.indexOf(most) + 1;
+    return rows.length > 1 && isHeader(rows[0]) && !namesIn(rows[0].join(' ')).length ? 1 : 0;
+  }
+  const known = rows.slice(0, start).map(knownTitles);
+  const most = Math.max(0, ...known);
+  if (most === 0) return start;
+  let end = known.lastIndexOf(most) + 1;
+  while (end < start && isContinued(rows[end])) end++;
+  return end;
+}
+
+/** A line of the head below its titles: more titles, or units in brackets. What is neither counts as a row, and is rejected with its reason. */
+function isContinued(row: readonly string[]): boolean {
+  return knownTitles(row) > 0 || row.every((cell) => cell.trim() === '' || /^[([].*[)\]]$/.test(cell.trim()));
+}
+
+/** Cells that most rows have filled, counted by the widest half. */
+function usualWidth(rows: readonly string[][]): number {
+  const widths = rows
+    .slice(0, 400)
+    .map(filled)
+    .sort((a, b) => a - b);
+  return widths[Math.floor(widths.length * 0.75)] ?? 0;
+}
+
+/** Titles of the columns: the row of those above the first that counts with the most known words; what it leaves open is told by the one above it. */
+function titlesOf(rows: readonly string[][], headRows: number): string[] {
+  const first = Math.max(0, headRows - 4);
+  const known = rows.slice(first, headRows).map(knownTitles);
+  const most = Math.max(...known);
+  const at = most === 0 ? headRows - 1 : first + known.lastIndexOf(most);
+  const header = rows[at];
+  const above = at > 0 ? rows[at - 1] : [];
+  const below = at < headRows - 1 ? rows[headRows - 1] : [];
+  const width = Math.max(header.length, filled(above) > 1 ? above.length : 0);
+  let spanned = '';
+  return Array.from({ length: width }, (_, n) => {
+    const own = (header[n] ?? '').trim();
+    if (filled(above) < 2) return below[n] && titleOf(own).field === 'ignore' ? `${own} ${below[n]}`.trim() : own;
+    // a head over several columns stands in the first of them
+    spanned = (above[n] ?? '').trim() || (own === '' ? '' : spanned);
+    if (own !== '' && titleOf(own).field !== 'ignore') return own;
+    return `${spanned} ${own}`.trim();
+  });
+}
+
+/** Meanings of columns and how their values are written. */
+function columnsOf(header: string[] | null, body: string[][], given: Given): Pick<ListShape, 'columns' | 'told'> {
+  const width = body.reduce((most, row) => Math.max(most, row.length), header?.length ?? 0);
+  const titles = Array.from({ length: width }, (_, n) => titleOf(header?.[n] ?? ''));
+  const columns = given.columns ?? guessColumns(titles, body, header !== null);
+  const orders = columns.map((field, n) => (DATES.has(field) ? orderOf(cellsOf(body, n)) : null));
+  // who writes one column by one order writes the others so, too
+  const told = orders.map((order) => order?.order).filter((order) => order !== null && order !== undefined);
+  const common = told.every((order) => order === told[0]) ? (told[0] ?? null) : null;
+  return {
+    columns,
+    told:
+      given.told ??
+      columns.map((field, n) => {
+        const { currency, zone, isLeft, scale } = titles[n] ?? NO_TITLE;
+        return {
+          title: header?.[n] ?? '',
+          order: given.order ?? orders[n]?.order ?? common,
+          mark: FIGURES.has(field) ? markOf(cellsOf(body, n)) : null,
+          currency,
+          zone,
+          isLeft: isLeft && DATES.has(field),
+          scale,
+        };
+      }),
+  };
+}
+
+const NO_TITLE = titleOf('');
+const DATES: ReadonlySet<ListField> = new Set(['drop-date', 'closing', 'registered', 'expires', 'first-seen']);
+const FIGURES: ReadonlySet<ListField> = new Set([
+  'price',
+  'bids',
+  'backlinks',
+  'referring-domains',
+  'traffic',
+  'keywords',
+  'position',
+  'cpc',
+  'score',
+]);
+/** Several columns may mean these. */
+const REPEATABLE: ReadonlySet<ListField> = new Set(['score', 'price']);
+const CLOCK = /^\d{1,2}:\d{2}(:\d{2})?( ?[ap]m)?( [a-z]{1,4})?$/i;
+
+function* cellsOf(body: readonly string[][], column: number): Generator<string> {
+  for (const row of body) if (column < row.length) yield row[column];
+}
+
+function guessColumns(titles: readonly Title[], body: string[][], hasHeader: boolean): ListField[] {
+  const sample = body.slice(0, 200);
   const columns: ListField[] = [];
-  for (let index = 0; index < width; index++) {
-    const field = header ? headerField(header[index] ?? '') : guessByValues(body, index);
-    columns.push(field !== 'ignore' && columns.includes(field) ? 'ignore' : field);
+  for (const [n, { field }] of titles.entries()) {
+    const guessed = hasHeader ? field : guessByValues(sample, n);
+    const isRepeated = columns.includes(guessed);
+    const isClock = isRepeated && DATES.has(guessed) && shareOf(sample, n, (value) => CLOCK.test(value.trim())) > 0.5;
+    columns.push(guessed !== 'ignore' && isRepeated && !REPEATABLE.has(guessed) && !isClock ? 'ignore' : guessed);
   }
-  if (!columns.includes('domain')) {
-    const shares = columns.map((_, index) => shareOf(body, index, (value) => registrableDomain(value) !== null));
-    const best = shares.indexOf(Math.max(...shares));
-    if (best >= 0 && shares[best] > 0) columns[best] = 'domain';
+  // a title that says no more than a name names a domain, or its label beside a TLD
+  const label = titles.findIndex(({ isLabel }, n) => isLabel && columns[n] === 'ignore');
+  if (columns.includes('tld') && !columns.includes('domain') && label >= 0) columns[label] = 'domain';
+  const domain = columns.indexOf('domain');
+  const shares = columns.map((_, n) => nameShare(sample, n));
+  const best = bestNamed(sample, shares, columns);
+  const isTold = domain >= 0 && (shares[domain] * 2 >= (shares[best] ?? 0) || columns.includes('tld'));
+  if (!isTold && best >= 0 && shares[best] > 0) {
+    if (domain >= 0) columns[domain] = 'ignore';
+    columns[best] = 'domain';
   }
+  if (!columns.includes('domain') && columns.length > 0) {
+    const noted = columns.findIndex((_, n) => shareOf(sample, n, (value) => namesIn(value).length > 0) > 0);
+    if (noted >= 0) columns[noted] = 'domain';
+  }
+  if (!hasHeader && isRowsOfNames(sample)) return columns.map(() => 'domain');
   return columns;
 }
 
-function guessByValues(body: string[][], index: number): ListField {
-  if (shareOf(body, index, (value) => registrableDomain(value) !== null) > 0.5) return 'domain';
-  if (shareOf(body, index, (value) => parseDate(value) !== null) > 0.8) return 'drop-date';
+/** Every cell is a name: several stand on a line. */
+const isRowsOfNames = (body: readonly string[][]) =>
+  body.some((row) => filled(row) > 1) && body.every((row) => row.every((cell) => cell.trim() === '' || isName(cell)));
+
+const nameShare = (body: readonly string[][], column: number) => shareOf(body, column, isName);
+
+/** The column with the most names: bare ones before addresses, different ones before the same again and again. */
+function bestNamed(body: readonly string[][], shares: readonly number[], columns: readonly ListField[]): number {
+  let best = -1;
+  let bestScore = 0;
+  for (const [n, share] of shares.entries()) {
+    if (share === 0) continue;
+    const cells = body.map((row) => (row[n] ?? '').trim()).filter(isName);
+    const different = new Set(cells.map((cell) => nameOf(cell)?.name)).size / cells.length;
+    const bare = cells.filter((cell) => !cell.includes('/')).length / cells.length;
+    const score =
+      share *
+      (0.4 + 0.6 * different) *
+      (0.6 + 0.4 * bare) *
+      (columns[n] === 'ignore' || columns[n] === 'domain' ? 1 : 0.8);
+    if (score > bestScore) [best, bestScore] = [n, score];
+  }
+  return best;
+}
+
+function guessByValues(body: string[][], column: number): ListField {
+  if (nameShare(body, column) > 0.5) return 'domain';
+  const share = (test: (value: string) => boolean) =>
+    shareOf(body, column, (value) => value.trim() !== '' && test(value.trim()));
+  if (
+    share(
+      (value) =>
+        !/^\d{1,10}$/.test(value) &&
+        (parseDate(value, { order: 'day-first', now: 0 }) ?? parseDate(value, { order: 'month-first', now: 0 })) !==
+          null,
+    ) > 0.8
+  )
+    return 'drop-date';
+  if (share((value) => parsePrice(value)?.currency != null) > 0.5) return 'price';
+  if (share((value) => readPhase(value) !== null) > 0.5) return 'phase';
+  if (share((value) => /^https?:\/\//.test(value)) > 0.8) return 'listing-url';
   return 'ignore';
 }
 
-function shareOf(body: string[][], index: number, test: (value: string) => boolean): number {
-  return body.length === 0 ? 0 : body.filter((row) => test(row[index] ?? '')).length / body.length;
+function shareOf(body: readonly string[][], column: number, test: (value: string) => boolean): number {
+  return body.length === 0 ? 0 : body.filter((row) => test(row[column] ?? '')).length / body.length;
 }
 
 const KIND_WORDS: [kind: ListingKind, words: RegExp][] = [
@@ -158,11 +373,19 @@ const KIND_WORDS: [kind: ListingKind, words: RegExp][] = [
   ['auction', /auction|bid/],
 ];
 
+/** A figure of somebody else, under its own name. */
+export interface Score {
+  name: string;
+  value: number;
+  /** What the highest is; null: it does not say. */
+  of: number | null;
+}
+
 /** What one row of a list says of a domain. Times in ms since 1970 UTC; null: not said or not readable. */
 export interface ListRow {
   domain: string;
   ending: string;
-  phase: 'free' | 'pending-delete' | 'redemption' | null;
+  phase: ListPhase | null;
   dropAt: number | null;
   closingAt: number | null;
   priceMinor: number | null;
@@ -174,8 +397,52 @@ export interface ListRow {
   /** Address of the listing's page. */
   url: string | null;
   registeredAt: number | null;
+  expiresAt: number | null;
+  firstSeenAt: number | null;
+  registrar: string | null;
   backlinks: number | null;
   referringDomains: number | null;
+  /** Visits a month, keywords that it is found by, the best position among them, and the price of a click in minor units. */
+  traffic: number | null;
+  keywords: number | null;
+  position: number | null;
+  cpcMinor: number | null;
+  scores: Score[];
+  /** ISO 639-1 and ISO 3166-1, or as the list writes it. */
+  language: string | null;
+  country: string | null;
+}
+
+/** A row that says nothing of its name. */
+export const NOTHING_SAID: Omit<ListRow, 'domain' | 'ending'> = {
+  phase: null, dropAt: null, closingAt: null, priceMinor: null, currency: null, bids: null, kind: null, venue: null, reserve: null,
+  url: null, registeredAt: null, expiresAt: null, firstSeenAt: null, registrar: null, backlinks: null, referringDomains: null,
+  traffic: null, keywords: null, position: null, cpcMinor: null, scores: [], language: null, country: null,
+}; // biome-ignore format: a list of names
+
+/** What was not understood of a column. */
+export interface ColumnTally {
+  read: number;
+  empty: number;
+  notUnderstood: number;
+  /** The first of those, as they stand. */
+  examples: string[];
+}
+const MOST_EXAMPLES = 5;
+
+export class Tally {
+  readonly columns = new Map<number, ColumnTally>();
+
+  note(column: number, text: string, what: 'read' | 'empty' | 'notUnderstood'): void {
+    let found = this.columns.get(column);
+    if (!found) {
+      found = { read: 0, empty: 0, notUnderstood: 0, examples: [] };
+      this.columns.set(column, found);
+    }
+    found[what]++;
+    if (what === 'notUnderstood' && found.examples.length < MOST_EXAMPLES && !found.examples.includes(text))
+      found.examples.push(text.slice(0, 80));
+  }
 }
 
 /** Texts that come again and again in a column mean the same each time; forgotten when full. */
@@ -193,63 +460,198 @@ function remembering<T>(read: (text: string) => T): (text: string) => T {
   };
 }
 
+export const UNTOLD: Told = {
+  title: '',
+  order: null,
+  mark: null,
+  currency: null,
+  zone: null,
+  isLeft: false,
+  scale: null,
+};
+
 /** Reads rows by the given columns. */
 export class ListRowReader {
-  private readonly place: Record<ListField, number>;
-  private readonly date = remembering(parseDate);
-  private readonly price = remembering(parsePrice);
-  private readonly phase = remembering(readPhase);
-  private readonly kind = remembering(readKind);
-  private readonly count = countOf;
+  readonly tally = new Tally();
+  private readonly places: Record<ListField, number[]>;
+  private readonly readers: ((text: string) => unknown)[];
+  private readonly isNamesOnly: boolean;
 
-  constructor(columns: readonly ListField[]) {
-    this.place = Object.fromEntries(LIST_FIELDS.map((field) => [field, columns.indexOf(field)])) as Record<
-      ListField,
-      number
-    >;
+  /** @param told how the columns are written; absent: nothing is known of it. @param now what times that are left count from. */
+  constructor(
+    private readonly columns: readonly ListField[],
+    private readonly told: readonly Told[] = [],
+    now: number | null = null,
+  ) {
+    this.places = Object.fromEntries(
+      LIST_FIELDS.map((field) => [field, columns.flatMap((one, n) => (one === field ? [n] : []))]),
+    ) as Record<ListField, number[]>;
+    this.readers = columns.map((field, n) => remembering(cellReader(field, told[n] ?? UNTOLD, now)));
+    this.isNamesOnly = columns.length > 1 && columns.every((field) => field === 'domain');
+  }
+
+  /** @returns what the row says of its first name, or the reason why it makes no sense. */
+  read(fields: string[]): ListRow | string {
+    const rows = this.readAll(fields);
+    return typeof rows === 'string' ? rows : rows[0];
   }
 
   /**
-   * @returns the row, or the reason why it makes no sense. Values beside the domain that cannot be read are null: the
-   * domain is worth keeping without them.
+   * @returns a row for each name that stands in it, or the reason why it makes no sense. Values beside the names that cannot be read are
+   * null, and tallied: the names are worth keeping without them.
    */
-  read(fields: string[]): ListRow | string {
-    const { place } = this;
-    const value = (field: ListField): string => {
-      const index = place[field];
-      return index < 0 || index >= fields.length ? '' : fields[index].trim();
-    };
-    const text = value('domain');
-    if (text === '') return 'the domain column is empty';
-    const domain = plainDomain(text) ?? registrableDomain(text);
-    if (!domain)
-      return text.includes('\ufffd')
-        ? "the name holds bytes that are not in the file's character set"
-        : `"${text.slice(0, 80)}" is no registrable domain`;
-    const said = <T>(field: ListField, read: (text: string) => T): T | null => {
-      const given = value(field);
-      return given === '' ? null : read(given);
-    };
-    const price = said('price', this.price);
-    const currency = value('currency');
-    return {
-      domain: domain.name,
-      ending: domain.ending,
-      phase: said('phase', this.phase),
-      dropAt: said('drop-date', this.date),
-      closingAt: said('closing', this.date),
+  readAll(fields: string[]): ListRow[] | string {
+    const names = this.namesOf(fields);
+    if (typeof names === 'string') return names;
+    const price = this.said<ReturnType<typeof parsePrice>>('price', fields);
+    const currency =
+      price === null ? null : (price.currency ?? this.said<string>('currency', fields) ?? this.toldCurrency());
+    const said = {
+      phase: this.said<ListPhase>('phase', fields),
+      dropAt: this.said<number>('drop-date', fields),
+      closingAt: this.said<number>('closing', fields),
       priceMinor: price?.minor ?? null,
-      currency: price ? (price.currency ?? (/^[A-Z]{3}$/.test(currency) ? currency : null)) : null,
-      bids: said('bids', this.count),
-      kind: said('kind', this.kind),
-      venue: value('venue').slice(0, 80) || null,
-      reserve: said('reserve', readReserve),
-      url: said('listing-url', readUrl),
-      registeredAt: said('registered', this.date),
-      backlinks: said('backlinks', this.count),
-      referringDomains: said('referring-domains', this.count),
+      currency,
+      bids: this.said<number>('bids', fields),
+      kind: this.said<ListingKind>('kind', fields),
+      venue: this.said<string>('venue', fields),
+      reserve: this.said<Reserve>('reserve', fields),
+      url: this.said<string>('listing-url', fields),
+      registeredAt: this.said<number>('registered', fields),
+      expiresAt: this.said<number>('expires', fields),
+      firstSeenAt: this.said<number>('first-seen', fields),
+      registrar: this.said<string>('registrar', fields),
+      backlinks: this.said<number>('backlinks', fields),
+      referringDomains: this.said<number>('referring-domains', fields),
+      traffic: this.said<number>('traffic', fields),
+      keywords: this.said<number>('keywords', fields),
+      position: this.said<number>('position', fields),
+      cpcMinor: this.said<ReturnType<typeof parsePrice>>('cpc', fields)?.minor ?? null,
+      scores: this.scoresOf(fields),
+      language: this.said<string>('language', fields),
+      country: this.said<string>('country', fields),
     };
+    return names.map(({ name, ending }) => ({ domain: name, ending, ...said }));
   }
+
+  private namesOf(fields: string[]): RegistrableDomain[] | string {
+    const { places } = this;
+    const texts = this.isNamesOnly ? fields : places.domain.map((n) => fields[n] ?? '');
+    const tld = places.tld.length > 0 ? (fields[places.tld[0]] ?? '') : '';
+    const names: RegistrableDomain[] = [];
+    for (const text of texts) {
+      if (text.trim() === '') continue;
+      const joined = tld === '' ? null : joinedName(text, tld);
+      if (joined) names.push(joined);
+      else names.push(...namesIn(text));
+    }
+    if (names.length > 0) return names;
+    const text = texts.find((one) => one.trim() !== '')?.trim();
+    if (text === undefined) return 'the domain column is empty';
+    return text.includes('\ufffd')
+      ? "the name holds bytes that are not in the file's character set"
+      : `"${text.slice(0, 80)}" is no registrable domain`;
+  }
+
+  /** The value of a field: of several columns the first that has one, of a day and a time both. */
+  private said<T>(field: ListField, fields: string[]): T | null {
+    const places = this.places[field];
+    if (places.length === 0) return null;
+    if (places.length > 1 && DATES.has(field)) {
+      const text = places
+        .map((n) => (fields[n] ?? '').trim())
+        .filter(Boolean)
+        .join(' ');
+      return this.valueOf(places[0], text) as T | null;
+    }
+    let found: T | null = null;
+    for (const n of places) {
+      const value = this.valueOf(n, (fields[n] ?? '').trim()) as T | null;
+      if (found === null) found = value;
+    }
+    return found;
+  }
+
+  private valueOf(column: number, text: string): unknown {
+    if (saysNothing(this.columns[column], text)) {
+      this.tally.note(column, text, 'empty');
+      return null;
+    }
+    const value = this.readers[column](text);
+    this.tally.note(column, text, value === null ? 'notUnderstood' : 'read');
+    return value;
+  }
+
+  private scoresOf(fields: string[]): Score[] {
+    return this.places.score.flatMap((n) => {
+      const value = this.valueOf(n, (fields[n] ?? '').trim()) as number | null;
+      const { title, scale } = this.told[n] ?? UNTOLD;
+      return value === null ? [] : [{ name: title, value, of: scale }];
+    });
+  }
+
+  private toldCurrency(): string | null {
+    for (const n of this.places.price) if (this.told[n]?.currency) return this.told[n].currency;
+    return null;
+  }
+}
+
+/** Whether a cell says that there is nothing to be said; "none" is a reserve. */
+export function saysNothing(field: ListField, text: string): boolean {
+  if (field === 'price') return isNoPrice(text);
+  return field === 'reserve' ? text.trim() === '' : isEmptyValue(text);
+}
+
+/** How the cells of a column are read; null is what they make no sense as. */
+export function cellReader(field: ListField, told: Told, now: number | null): (text: string) => unknown {
+  const { order, mark, zone, isLeft, currency } = told;
+  switch (field) {
+    case 'drop-date':
+    case 'closing':
+    case 'expires':
+    case 'first-seen':
+    case 'registered':
+      return (text) => parseDate(text, { order, now, isLeft, zone: zone ?? 0 }) ?? yearAlone(field, text);
+    case 'price':
+    case 'cpc':
+      return (text) => {
+        const price = parsePrice(text, mark);
+        return price && { ...price, currency: price.currency ?? currency };
+      };
+    case 'bids':
+    case 'backlinks':
+    case 'referring-domains':
+    case 'traffic':
+    case 'keywords':
+      return (text) => countOf(text, mark);
+    case 'position':
+    case 'score':
+      return (text) => scoreOf(text, mark);
+    case 'phase':
+      return readPhase;
+    case 'kind':
+      return readKind;
+    case 'reserve':
+      return readReserve;
+    case 'currency':
+      return parseCurrency;
+    case 'listing-url':
+      return readUrl;
+    default:
+      return (text) => text.slice(0, 80) || null;
+  }
+}
+
+/** A year alone, where only the year of a beginning is said. */
+function yearAlone(field: ListField, text: string): number | null {
+  if (field !== 'registered' && field !== 'first-seen') return null;
+  const year = /^(19[7-9]\d|20\d\d)$/.exec(text);
+  return year ? Date.UTC(Number(year[1]), 0, 1) : null;
+}
+
+/** 34, 34/100, 34 %. */
+function scoreOf(text: string, mark: DecimalMark): number | null {
+  return parseNumber(text.replace(/\s*\/\s*\d+$/, ''), mark);
 }
 
 /** Reads one row by the given columns, as ListRowReader does. */
@@ -257,7 +659,7 @@ export function readListRow(fields: string[], columns: readonly ListField[]): Li
   return new ListRowReader(columns).read(fields);
 }
 
-export function countOf(text: string): number | null {
+export function countOf(text: string, mark: DecimalMark = null): number | null {
   if (text.length < 10) {
     let plain = 0;
     let i = 0;
@@ -268,15 +670,25 @@ export function countOf(text: string): number | null {
     }
     if (i === text.length && i > 0) return plain;
   }
-  const value = text === '' ? null : parseNumber(text);
+  const value = text === '' ? null : parseNumber(text, mark);
   return value === null || value < 0 ? null : Math.round(value);
 }
 
-export function readPhase(text: string): ListRow['phase'] {
+/** Phases that a list can speak of. */
+export type ListPhase = 'free' | 'pending-delete' | 'redemption' | 'auto-renew' | 'active';
+
+const PHASE_WORDS: [phase: ListPhase, words: RegExp][] = [
+  ['pending-delete', /pending.?del|to be deleted|deleting|wird gelöscht|suppression|scheduled for (release|deletion)/],
+  ['redemption', /redemption|rgp|quarantine|restorable|quarantäne/],
+  ['free', /dropped|deleted|available|^free$|^frei$|^libre$|^disponible$|unregistered|not registered|verfügbar/],
+  ['auto-renew', /auto.?renew|grace|expired|abgelaufen|expiré/],
+  ['active', /^(active|registered|taken|ok|unavailable|not available|aktiv|belegt|pris|client\w*prohibited)$/],
+];
+
+export function readPhase(text: string): ListPhase | null {
   const words = text.toLowerCase();
-  if (/pending/.test(words)) return 'pending-delete';
-  if (/redemption/.test(words)) return 'redemption';
-  return /dropped|deleted|available|^free$/.test(words) ? 'free' : null;
+  if (/^(not |un)available$/.test(words)) return 'active';
+  return PHASE_WORDS.find(([, test]) => test.test(words))?.[0] ?? null;
 }
 
 export function readKind(text: string): ListingKind | null {
@@ -289,7 +701,8 @@ function readReserve(text: string): Reserve | null {
   if (/not (met|reached)|unmet|below/.test(words)) return 'unmet';
   if (/\b(met|reached|passed)\b/.test(words)) return 'met';
   if (/^(no|none|no reserve|false|0|without( reserve)?)$/.test(words)) return 'none';
-  return /^(yes|true|1|reserve)$/.test(words) ? 'unmet' : null;
+  const isSet = parseYesNo(words) ?? (words === 'reserve' ? true : null);
+  return isSet === null ? null : isSet ? 'unmet' : 'none';
 }
 
 function readUrl(text: string): string | null {

@@ -1,6 +1,7 @@
 /** What a column of a list can mean to us. */
 export const LIST_FIELDS = [
   'domain',
+  'tld',
   'phase',
   'drop-date',
   'closing',
@@ -12,8 +13,18 @@ export const LIST_FIELDS = [
   'reserve',
   'listing-url',
   'registered',
+  'expires',
+  'first-seen',
+  'registrar',
   'backlinks',
   'referring-domains',
+  'traffic',
+  'keywords',
+  'position',
+  'cpc',
+  'score',
+  'language',
+  'country',
   'ignore',
 ] as const;
 export type ListField = (typeof LIST_FIELDS)[number];

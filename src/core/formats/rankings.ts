@@ -1,7 +1,6 @@
 import { registrableDomain } from '../names/domain';
 import type { CsvProblem } from './csv';
 import { readTitled, type Value } from './titled-table';
-import { parseDate, parsePrice } from './values';
 
 /** A phrase that a domain is found by, as a list estimates it. */
 export interface ListedRanking {
@@ -60,18 +59,17 @@ function readRanking(value: Value<Column>): Omit<ListedRanking, 'line'> | string
   if (!(position >= 1 && position <= 1000)) return `"${value('position').slice(0, 40)}" is no place among results`;
   const searches = Number(value('searches').replace(/[ ,](?=\d{3})/g, ''));
   if (!(searches >= 0 && searches <= 1e10)) return `"${value('searches').slice(0, 40)}" is no number of searches`;
-  const price = value('click') === '' ? { minor: 0, currency: null } : parsePrice(value('click'));
+  const price = value('click') === '' ? { minor: 0, currency: null } : value.price('click');
   if (!price) return `"${value('click').slice(0, 40)}" is no price`;
-  const currency = value('currency');
   return {
     name: domain.name,
     phrase,
     position: Math.round(position),
     searches: Math.round(searches),
     clickMinor: price.minor,
-    currency: price.currency ?? (/^[A-Z]{3}$/.test(currency) ? currency : null),
+    currency: price.currency ?? value.currency('currency'),
     competition: shareOf(value('competition')),
-    at: value('at') === '' ? null : parseDate(value('at')),
+    at: value('at') === '' ? null : value.date('at'),
   };
 }
 

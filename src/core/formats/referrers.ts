@@ -1,7 +1,8 @@
 import ipaddr from 'ipaddr.js';
 import { registrableDomain } from '../names/domain';
+import { parseNumber } from './amounts';
+import { parseDate } from './dates';
 import type { ReferrerCuts, ReferrerField } from './referrer-fields';
-import { parseDate, parseNumber } from './values';
 
 /** One referring domain, as a file lists it. Times in ms since 1970 UTC; null: the file does not say. */
 export interface Referrer {

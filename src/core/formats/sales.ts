@@ -1,7 +1,6 @@
 import { registrableDomain } from '../names/domain';
 import type { CsvProblem } from './csv';
 import { readTitled, type Value } from './titled-table';
-import { parseDate, parsePrice } from './values';
 
 /** A sale as a list says it. */
 export interface ListedSale {
@@ -44,15 +43,14 @@ export function readSales(text: string): { sales: ListedSale[]; aside: CsvProble
 function readSale(value: Value<keyof typeof COLUMNS>): Omit<ListedSale, 'line'> | string {
   const domain = registrableDomain(value('name'));
   if (!domain) return `"${value('name').slice(0, 80)}" is no registrable domain`;
-  const price = parsePrice(value('price'));
+  const price = value.price('price');
   if (!price || price.minor <= 0) return `"${value('price').slice(0, 40)}" is no price`;
-  const at = parseDate(value('at'));
+  const at = value.date('at');
   if (at === null) return `"${value('at').slice(0, 40)}" is no date`;
-  const currency = value('currency');
   return {
     ...domain,
     priceMinor: price.minor,
-    currency: price.currency ?? (/^[A-Z]{3}$/.test(currency) ? currency : null),
+    currency: price.currency ?? value.currency('currency'),
     at,
     venue: value('venue').slice(0, 80) || null,
   };

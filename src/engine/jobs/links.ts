@@ -4,7 +4,7 @@ import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv'
 import { guessLinkColumns, LINK_FIELDS, type LinkField } from '../../core/formats/link-rows';
 import { sniffDelimiter } from '../../core/formats/list-columns';
 import { plainText } from '../../core/formats/plain-text';
-import { parseDate } from '../../core/formats/values';
+import { parseDate } from '../../core/formats/dates';
 import { linkingSite, registrableDomain } from '../../core/names/domain';
 import { write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';

@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
 import { CsvByteReader } from '../../core/formats/csv-bytes';
+import { DATE_ORDERS } from '../../core/formats/dates';
 import { JsonLinesReader } from '../../core/formats/json-lines';
 import { emptyBatch, type ListBatch, ListBatchBuilder } from '../../core/formats/list-batch';
 import { EXCLUDED, fieldsOf, ListByteReader } from '../../core/formats/list-bytes';
-import { ListRowReader } from '../../core/formats/list-columns';
+import { ListRowReader, previewList, type Told } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, type ListField } from '../../core/formats/list-fields';
 import { packRow, packRows, packTable } from '../../core/formats/raw-rows';
 import type { Reject } from '../../store/sources/sources';
@@ -16,6 +17,12 @@ export const ListParams = z.object({
   format: z.enum(LIST_FORMATS).default('table'),
   delimiter: z.string().length(1).default(','),
   hasHeader: z.boolean().default(false),
+  /** Rows before the first that counts; absent: they are looked for. */
+  headRows: z.number().int().min(0).optional(),
+  /** Which of two numbers comes first where dates are written in numbers, told by a person. */
+  order: z.enum(DATE_ORDERS).nullable().default(null),
+  /** What times that are left count from, ms since 1970 UTC. */
+  now: z.number().nullable().default(null),
   columns: z.array(z.enum(LIST_FIELDS)),
   /** Of JSON Lines: the key of each column. */
   keys: z.array(z.string()).default([]),
@@ -71,15 +78,18 @@ export async function readList(
 ): Promise<void> {
   const path = await asTextFile(params.path);
   const kind = await lookAtFile(path);
+  const { columns, delimiter, hasHeader } = params;
+  const given = { columns, delimiter, hasHeader, headRows: params.headRows, order: params.order };
+  const shape = previewList(kind.sample, given, params.now);
   let toSkip = skip;
   let readShare = 0;
-  const packer = new PartPacker(params, skip);
+  const packer = new PartPacker(params, shape.told, skip);
   const isNew = () => {
     if (toSkip === 0) return true;
     toSkip--;
     return false;
   };
-  const reader = packingReader(params, packer, isNew);
+  const reader = packingReader(params, shape.headRows, packer, isNew);
   const flush = async (): Promise<boolean> => {
     for (const part of packer.take()) if (!(await emit({ ...part, readShare }))) return false;
     return true;
@@ -98,8 +108,8 @@ export async function readList(
 }
 
 /** Hands the rows of a file to the packer, without its header and those that are not new. */
-function packingReader(params: ListParams, packer: PartPacker, isNew: () => boolean) {
-  const { format, delimiter, hasHeader, keys, columns } = params;
+function packingReader(params: ListParams, headRows: number, packer: PartPacker, isNew: () => boolean) {
+  const { format, delimiter, keys, columns } = params;
   if (format === 'json-lines') {
     const decoder = new TextDecoder();
     const take = (item: ListItem) => isNew() && packer.add(item);
@@ -117,7 +127,7 @@ function packingReader(params: ListParams, packer: PartPacker, isNew: () => bool
       row: () => isNew() && packer.addFrom(table),
       problem: (line, reason, sample) => isNew() && packer.add({ line, reason, sample }),
     },
-    { delimiter, hasHeader, width: columns.length },
+    { delimiter, headRows, width: columns.length },
   );
   return table;
 }
@@ -171,15 +181,16 @@ class PartPacker {
   /** Of the window that is being packed. */
   private rows = 0;
 
-  /** @param before rows that were read before. */
+  /** @param told how the columns are written. @param before rows that were read before. */
   constructor(
-    { columns, excludedEndings }: ListParams,
+    { columns, excludedEndings, now }: ListParams,
+    told: readonly Told[],
     private before: number,
   ) {
     this.columns = columns;
-    this.rowReader = new ListRowReader(columns);
+    this.rowReader = new ListRowReader(columns, told, now);
     this.excluded = new Set(excludedEndings);
-    this.byteReader = new ListByteReader(columns, (ending) => isExcluded(ending, this.excluded));
+    this.byteReader = new ListByteReader(columns, (ending) => isExcluded(ending, this.excluded), told, now);
     this.size = windowRows(before);
     this.builder = new ListBatchBuilder(this.size);
   }
@@ -206,16 +217,17 @@ class PartPacker {
       this.rejects.push(item);
       return;
     }
-    const row = this.rowReader.read(item.fields);
-    if (typeof row === 'string') {
-      this.reject(item.line, row, item.fields);
+    const rows = this.rowReader.readAll(item.fields);
+    if (typeof rows === 'string') {
+      this.reject(item.line, rows, item.fields);
       return;
     }
-    if (isExcluded(row.ending, this.excluded)) {
+    const kept = rows.filter(({ ending }) => !isExcluded(ending, this.excluded));
+    if (kept.length === 0) {
       this.excludedRows++;
       return;
     }
-    this.builder.add(row, item.line);
+    for (const row of kept) this.builder.add(row, item.line);
     if (this.rawRows === 0) this.firstLine = item.line;
     this.raw += packRow(item.line, item.fields);
     this.endRow();

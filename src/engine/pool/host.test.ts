@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { LIST_PHASES, ListBatchBuilder } from '../../core/formats/list-batch';
+import { NOTHING_SAID } from '../../core/formats/list-columns';
 import { LISTING_KINDS } from '../../core/formats/list-fields';
 import type { Rates } from '../../core/listings/rates';
 import { CHOICE_FACTS, MEMBER_FACTS, NUMBER_FACTS, type PoolRow, TIME_FACTS } from '../../core/pool/facts';
@@ -176,7 +177,7 @@ describe('PoolHost', () => {
       fc.property(fc.array(row, { maxLength: 60 }), fc.constantFrom(0, 1), (rows, which) => {
         const builder = new ListBatchBuilder(100);
         for (const [line, { name, ...said }] of rows.entries())
-          builder.add({ ...said, domain: `vale${name}-x.${said.ending}`, reserve: null, url: null, backlinks: null, referringDomains: null }, line + 1); // biome-ignore format: a row
+          builder.add({ ...NOTHING_SAID, ...said, domain: `vale${name}-x.${said.ending}` }, line + 1); // biome-ignore format: a row
         const [batch] = builder.take(100);
         if (!batch) return;
         const venue = which === 0 ? 'Thornabeck Rooms' : null;

@@ -30,6 +30,7 @@ const DELIMITERS = [
 
 const FIELD_WORDS: Record<ListField, string> = {
   domain: 'domain',
+  tld: 'TLD',
   phase: 'phase',
   'drop-date': 'drop date',
   closing: 'closes',
@@ -41,8 +42,18 @@ const FIELD_WORDS: Record<ListField, string> = {
   reserve: 'reserve',
   'listing-url': 'page of the listing',
   registered: 'registered',
+  expires: 'expires',
+  'first-seen': 'first seen',
+  registrar: 'registrar',
   backlinks: 'backlinks',
   'referring-domains': 'referring domains',
+  traffic: 'visits a month',
+  keywords: 'keywords',
+  position: 'position',
+  cpc: 'cost per click',
+  score: 'score of theirs',
+  language: 'language',
+  country: 'country',
   ignore: 'left out',
 };
 
@@ -154,7 +165,7 @@ export function ColumnMeanings<F extends string>({
   );
 }
 
-const READING: Record<Exclude<ListField, 'ignore' | 'currency'>, (row: ListRow) => string> = {
+const READING: Record<Exclude<ListField, 'ignore' | 'currency' | 'tld'>, (row: ListRow) => string> = {
   domain: ({ domain }) => domain,
   phase: ({ phase }) => phase?.replace('-', ' ') ?? '',
   'drop-date': ({ dropAt }) => dateOf(dropAt),
@@ -168,6 +179,17 @@ const READING: Record<Exclude<ListField, 'ignore' | 'currency'>, (row: ListRow) 
   registered: ({ registeredAt }) => dateOf(registeredAt),
   backlinks: ({ backlinks }) => count(backlinks),
   'referring-domains': ({ referringDomains }) => count(referringDomains),
+  expires: ({ expiresAt }) => dateOf(expiresAt),
+  'first-seen': ({ firstSeenAt }) => dateOf(firstSeenAt),
+  registrar: ({ registrar }) => registrar ?? '',
+  traffic: ({ traffic }) => count(traffic),
+  keywords: ({ keywords }) => count(keywords),
+  position: ({ position }) => (position === null ? '' : String(position)),
+  cpc: ({ cpcMinor }) => money(cpcMinor, null),
+  score: ({ scores }) =>
+    scores.map(({ name, value, of }) => `${name} ${value}${of === null ? '' : ` of ${of}`}`).join(', '),
+  language: ({ language }) => language ?? '',
+  country: ({ country }) => country ?? '',
 };
 
 /** To the minute where the file says more than a day. */
