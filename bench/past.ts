@@ -1,5 +1,6 @@
 import { loadLanguages } from '../src/core/history/language';
 import { judgeLine, KINDS } from '../src/core/judge/kinds';
+import { sheetsOf } from '../src/engine/files/sheets';
 import { nameWordsFor } from '../src/engine/pool/lexicons';
 import { type CasePast, casePasts } from './cases';
 import { type Bench, round } from './figure';
@@ -38,7 +39,7 @@ export function faultsOf(said: CasePast, told: Told): string[] {
 
 /** Pasts by hand, told by the judge command: eras, drops, change of topic and years of content all right. */
 export const past: Bench = async () => {
-  const tools = { nameWords: nameWordsFor, languageOf: await loadLanguages() };
+  const tools = { nameWords: nameWordsFor, languageOf: await loadLanguages(), sheetsOf };
   const cases = casePasts();
   let right = 0;
   let subjects = 0;

@@ -1,12 +1,13 @@
 import { loadLanguages } from '../src/core/history/language';
 import { judgeLine, KINDS } from '../src/core/judge/kinds';
+import { sheetsOf } from '../src/engine/files/sheets';
 import { nameWordsFor } from '../src/engine/pool/lexicons';
 import { caseReferrers } from './cases';
 import { type Bench, round } from './figure';
 
 /** Sets of referring domains by hand, counted by the judge command, against counting each domain. */
 export const referrers: Bench = async (log) => {
-  const tools = { nameWords: nameWordsFor, languageOf: await loadLanguages() };
+  const tools = { nameWords: nameWordsFor, languageOf: await loadLanguages(), sheetsOf };
   const cases = caseReferrers();
   let right = 0;
   let plain = 0;

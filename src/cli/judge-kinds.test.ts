@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { loadLanguages } from '../core/history/language';
 import { judgeLine, KINDS } from '../core/judge/kinds';
+import { sheetsOf } from '../engine/files/sheets';
 import { nameWordsFor } from '../engine/pool/lexicons';
 
-const tools = { nameWords: nameWordsFor, languageOf: await loadLanguages() };
+const tools = { nameWords: nameWordsFor, languageOf: await loadLanguages(), sheetsOf };
 /** Answers have many forms, so nothing is known of their types. */
 const judge = (kind: string, value: unknown): ReturnType<typeof JSON.parse> =>
   judgeLine(KINDS[kind], typeof value === 'string' ? value : JSON.stringify(value), 7, 0, tools);

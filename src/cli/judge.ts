@@ -1,6 +1,7 @@
 import { createInterface } from 'node:readline';
 import { loadLanguages } from '../core/history/language';
 import { judgeLine, KINDS } from '../core/judge/kinds';
+import { sheetsOf } from '../engine/files/sheets';
 import { nameWordsFor } from '../engine/pool/lexicons';
 
 /** Kinds that read texts: what languages are told by is large. */
@@ -22,11 +23,12 @@ async function main(): Promise<void> {
   for await (const text of createInterface({ input: process.stdin, crlfDelay: Number.POSITIVE_INFINITY })) {
     line++;
     if (text.trim() === '') continue;
-    if (
-      !process.stdout.write(
-        `${JSON.stringify(judgeLine(kind, text, line, Date.now(), { nameWords: nameWordsFor, languageOf }))}\n`,
-      )
-    )
+    const tools = { nameWords: nameWordsFor, languageOf, sheetsOf };
+    const answer = await Promise.resolve(judgeLine(kind, text, line, Date.now(), tools)).catch((error: Error) => ({
+      error: error.message,
+      line,
+    }));
+    if (!process.stdout.write(`${JSON.stringify(answer)}\n`))
       await new Promise((drained) => process.stdout.once('drain', drained));
   }
 }

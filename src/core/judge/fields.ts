@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import type { CsvProblem } from '../formats/csv';
+import type { Sheet } from '../formats/sheets/sheet';
 import type { LanguageOf } from '../history/language';
 import { readRegistryDate } from '../lifecycle/registry-date';
 import { asciiName } from '../lifecycle/sentences';
@@ -11,9 +13,11 @@ export interface JudgeTools {
   nameWords(languages: readonly string[]): NameWords;
   /** Language of a text, ISO 639-1; null: it cannot be told. */
   languageOf: LanguageOf;
+  /** The tables of a file, and rows of it that could not be read. */
+  sheetsOf(bytes: Uint8Array): Promise<{ sheets: Sheet[]; problems: CsvProblem[] }>;
 }
 
-/** A kind of question that the judge command answers: how a line is read, and what comes of it. `clock` counts where no time is given. */
+/** A kind of question that the judge command answers: how a line is read, and what comes of it, or a promise of that. `clock` counts where no time is given. */
 export interface Kind<Input> {
   input: z.ZodType<Input>;
   judge(input: Input, clock: number, tools: JudgeTools): object;

@@ -7,6 +7,7 @@ import { readWhois } from '../lifecycle/whois-text';
 import { displayName } from '../names/domain';
 import { standsAsWord } from '../names/keyword';
 import { Domain, iso, type JudgeTools, type Kind, kind, Text, Time } from './fields';
+import { list } from './lists';
 import { past } from './pasts';
 import { referrers, spam } from './profiles';
 import { nameSubject, subject } from './subjects';
@@ -96,9 +97,10 @@ export const KINDS: Record<string, Kind<never>> = {
   past,
   referrers,
   spam,
+  list,
 };
 
-/** The answer to one line of a kind: what is judged of it, or what is wrong with it. */
+/** The answer to one line of a kind: what is judged of it, or what is wrong with it. Of files it is a promise, which a file that is none breaks. */
 export function judgeLine(
   { input, judge }: Kind<never>,
   text: string,

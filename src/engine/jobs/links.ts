@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { normalizeAddress } from '../../core/crawl/address';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
+import { parseDate } from '../../core/formats/dates';
 import { guessLinkColumns, LINK_FIELDS, type LinkField } from '../../core/formats/link-rows';
 import { sniffDelimiter } from '../../core/formats/list-columns';
 import { plainText } from '../../core/formats/plain-text';
-import { parseDate } from '../../core/formats/dates';
 import { linkingSite, registrableDomain } from '../../core/names/domain';
 import { write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';
