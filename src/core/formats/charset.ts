@@ -36,3 +36,26 @@ function wideOf(bytes: Uint8Array): Charset | null {
   if (noughts[1] > 0.7 * half && noughts[0] < 0.1 * half) return 'utf-16le';
   return noughts[0] > 0.7 * half && noughts[1] < 0.1 * half ? 'utf-16be' : null;
 }
+
+/** What stands where ISO 8859-1 has control characters: https://encoding.spec.whatwg.org/#windows-1252. */
+const WINDOWS =
+  '\u20ac\u0081\u201a\u0192\u201e\u2026\u2020\u2021\u02c6\u2030\u0160\u2039\u0152\u008d\u017d\u008f\u0090\u2018\u2019\u201c\u201d\u2022\u2013\u2014\u02dc\u2122\u0161\u203a\u0153\u009d\u017e\u0178';
+
+/** Makes text of bytes that come in parts. */
+export interface Decoder {
+  decode(bytes?: Uint8Array, options?: { stream?: boolean }): string;
+}
+
+/** The decoder of a character set. That of the platform takes windows-1252 for ISO 8859-1 in some versions, and makes nothing of a euro sign. */
+export function decoderOf(charset: Charset): Decoder {
+  if (charset !== 'windows-1252') return new TextDecoder(charset, { ignoreBOM: true });
+  return {
+    decode: (bytes) => {
+      let text = '';
+      // in parts, because an argument each is made of them
+      for (let at = 0; bytes && at < bytes.length; at += 8192)
+        text += String.fromCharCode(...bytes.subarray(at, at + 8192));
+      return text.replace(/[\u0080-\u009f]/g, (control) => WINDOWS[control.charCodeAt(0) - 0x80]);
+    },
+  };
+}

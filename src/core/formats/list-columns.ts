@@ -69,9 +69,10 @@ export function sniffDelimiter(sample: string): string {
   let best = '';
   let bestScore = 0;
   for (const delimiter of DELIMITERS) {
-    const { rows, width } = widest(sample, delimiter);
+    const { rows, width, all } = widest(sample, delimiter);
     const score = rows * 10 + Math.min(width, 9);
-    if (rows > 0 && score > bestScore) [best, bestScore] = [delimiter, score];
+    // a comma in a note here and there parts no columns
+    if (rows > 0 && rows * 2 >= all && score > bestScore) [best, bestScore] = [delimiter, score];
   }
   if (best !== '' && bestScore >= 30) return best;
   for (const delimiter of RARE_DELIMITERS) {
@@ -188,7 +189,8 @@ const isHeader = (row: readonly string[]) =>
 /** How many rows stand before the first that counts. */
 function headRowsOf(rows: readonly string[][]): number {
   const usual = usualWidth(rows);
-  const start = rows.slice(0, MOST_HEAD_ROWS).findIndex((row) => row.some(isName) && filled(row) * 2 >= usual);
+  const isNamed = (row: readonly string[]) => row.some(isName) || (usual <= 2 && namesIn(row[0] ?? '').length > 0);
+  const start = rows.slice(0, MOST_HEAD_ROWS).findIndex((row) => isNamed(row) && filled(row) * 2 >= usual);
   if (start < 0) {
     // names in two columns, or none at all: the row that has the most titles
     const known = rows.slice(0, MOST_HEAD_ROWS).map(knownTitles);

@@ -37,6 +37,7 @@ const TITLES: [field: ListField, titles: RegExp][] = [
 const LABEL = /^(name|label|sld|domainlabel|secondleveldomain|nom|naam|nombre|nome|keyword|title)$/;
 /** Words that a longer title is recognised by, where the title as a whole is none of those above. */
 const PARTS: [field: ListField, words: RegExp][] = [
+  ['currency', /\b(currency|curr)\b/],
   ['referring-domains', /\b(referring|linking|ref)[ -]?(root )?domains?\b/],
   ['backlinks', /\b(back ?links?|inbound links?|external links?)\b/],
   ['bids', /\b(number of bids|bid count|# ?bids|bids? placed)\b/],
@@ -78,6 +79,8 @@ export function titleOf(title: string): Title {
   const field =
     fieldOf(wordOf(title)) ??
     fieldOf(wordOf(bare)) ??
+    // the path of a value in JSON
+    fieldOf(wordOf(bare.slice(bare.lastIndexOf('.') + 1))) ??
     (trailing === '' ? null : fieldOf(wordOf(bare.trim().slice(0, -trailing.length)))) ??
     partOf(bare) ??
     'ignore';

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { DATE_ORDERS } from '../formats/dates';
 import { type ListRow, ListRowReader, tableShape } from '../formats/list-columns';
 import { likeliest } from '../formats/sheets/json';
+import type { Sheet } from '../formats/sheets/sheet';
 import { iso, type JudgeTools, kind, Text, Time } from './fields';
 
 const MOST_ROWS = 50;
@@ -11,10 +12,10 @@ export const list = kind(
   z.object({ name: Text, base64: z.string(), order: z.enum(DATE_ORDERS).nullish(), now: Time }),
   async ({ base64, order, now }, clock, tools: JudgeTools) => {
     const { sheets, problems } = await tools.sheetsOf(Buffer.from(base64, 'base64'));
-    const { rows } = sheets[likeliest(sheets)] ?? { rows: [] };
+    const { rows, hasTitles }: Sheet = sheets[likeliest(sheets)] ?? { name: '', rows: [] };
     const shape = tableShape(
       rows.filter((row) => row.some((cell) => cell.trim() !== '')),
-      { ...(order && { order }) },
+      { ...(order && { order }), ...(hasTitles && { headRows: 1, hasHeader: true }) },
     );
     const reader = new ListRowReader(shape.columns, shape.told, now ?? clock);
     const seen = new Set<string>();

@@ -1,4 +1,4 @@
-import { Readable } from 'node:stream';
+import { PassThrough, type Readable } from 'node:stream';
 import { createGunzip } from 'node:zlib';
 import { JobError } from '../runner/context';
 
@@ -55,10 +55,11 @@ async function* piped(source: Readable, packing: 'gzip' | 'bzip2'): AsyncGenerat
   // unpacked ahead in another thread while what was unpacked is read
   const unpacker =
     packing === 'gzip' ? createGunzip({ chunkSize: 256 * 1024 }) : (await import('unbzip2-stream')).default();
-  source.on('error', (error) => unpacker.destroy(error));
-  // one that is not a Readable of Node's own has no way to be walked through
-  const out = unpacker instanceof Readable ? unpacker : new Readable({ objectMode: false }).wrap(unpacker);
-  source.pipe(unpacker);
+  // a stream of the old kind has no way to be walked through
+  const out = new PassThrough({ readableHighWaterMark: 2 ** 20 });
+  source.on('error', (error) => out.destroy(error));
+  unpacker.on('error', (error: Error) => out.destroy(error));
+  source.pipe(unpacker).pipe(out);
   yield* out as AsyncIterable<Buffer>;
 }
 

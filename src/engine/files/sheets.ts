@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
-import { guessCharset } from '../../core/formats/charset';
+import { decoderOf, guessCharset } from '../../core/formats/charset';
 import type { CsvProblem } from '../../core/formats/csv';
 import type { Archive } from '../../core/formats/sheets/archive';
 import { odsSheets } from '../../core/formats/sheets/ods';
@@ -46,7 +46,7 @@ export async function sheetsOf(bytes: Uint8Array, depth = 0): Promise<FoundSheet
     default: {
       if (String.fromCharCode(...bytes.subarray(0, 5)) === '%PDF-')
         throw new JobError('This is a PDF document, not a list.');
-      const text = new TextDecoder(guessCharset(bytes, false)).decode(bytes);
+      const text = decoderOf(guessCharset(bytes, false)).decode(bytes);
       return textSheets(text);
     }
   }

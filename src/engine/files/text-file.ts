@@ -1,15 +1,14 @@
 import { createReadStream, type ReadStream } from 'node:fs';
 import { open, stat } from 'node:fs/promises';
 import { createGunzip, type ZlibOptions } from 'node:zlib';
+import { type Charset, decoderOf, guessCharset } from '../../core/formats/charset';
 import { JobError } from '../runner/context';
-
-export type ListCharset = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
 
 const SAMPLE_BYTES = 256 * 1024;
 
 export interface FileKind {
   gzip: boolean;
-  charset: ListCharset;
+  charset: Charset;
   /** The first bytes, unpacked, as text. */
   sample: string;
 }
@@ -45,7 +44,13 @@ export async function lookAtFile(path: string): Promise<FileKind> {
   const bytes = Buffer.concat(chunks, size).subarray(0, SAMPLE_BYTES);
   if (bytes.length === 0) throw new JobError('The file is empty.');
   const charset = guessCharset(bytes, size > SAMPLE_BYTES || bytes.length === SAMPLE_BYTES);
-  return { gzip, charset, sample: new TextDecoder(charset).decode(bytes) };
+  return {
+    gzip,
+    charset,
+    sample: decoderOf(charset)
+      .decode(bytes)
+      .replace(/^\ufeff/, ''),
+  };
 }
 
 /**
@@ -59,7 +64,7 @@ export async function* textChunks(
   onShare: (share: number) => void = () => undefined,
 ): AsyncGenerator<string> {
   const size = Math.max(1, (await stat(path)).size);
-  const decoder = new TextDecoder(kind.charset, { ignoreBOM: true });
+  const decoder = decoderOf(kind.charset);
   try {
     const file = createReadStream(path, { highWaterMark: 256 * 1024 });
     for await (const chunk of unpackedStream(file, kind.gzip)) {
@@ -128,23 +133,6 @@ async function* unpackedStream(file: ReadStream, gzip: boolean): AsyncGenerator<
         `The gzip file unpacks to more than ${BOMB_TIMES} times its size: that is no list. What was read until here is kept.`,
       );
     yield chunk;
-  }
-}
-
-function guessCharset(bytes: Buffer, isCut: boolean): ListCharset {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be';
-  // a character may be cut at the end of the sample; the last line is left out of the judgement
-  const whole = isCut ? bytes.subarray(0, Math.max(0, bytes.lastIndexOf(10))) : bytes;
-  try {
-    new TextDecoder('utf-8', { fatal: true }).decode(whole);
-    return 'utf-8';
-  } catch {
-    // mostly UTF-8 with a few damaged rows is still UTF-8: those rows are set aside, the others read right
-    const text = new TextDecoder('utf-8').decode(whole);
-    const damaged = text.split('\ufffd').length - 1;
-    const multibyte = text.match(/[\u0080-\ufffc]/g)?.length ?? 0;
-    return multibyte > damaged ? 'utf-8' : 'windows-1252';
   }
 }
 

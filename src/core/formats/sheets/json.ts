@@ -15,22 +15,24 @@ export function jsonSheets(value: unknown): Sheet[] {
   const walk = (at: unknown, path: string, depth: number) => {
     if (depth > MOST_DEPTH || sheets.length >= MOST_SHEETS || typeof at !== 'object' || at === null) return;
     if (Array.isArray(at)) {
-      if (at.length > 0) sheets.push({ name: path, rows: rowsOfArray(at) });
+      if (at.length > 0) sheets.push({ name: path, ...rowsOfArray(at) });
       // rows may hold the list deeper within
       if (at.length < 50) for (const [n, entry] of at.entries()) walk(entry, `${path}[${n}]`, depth + 1);
       return;
     }
     const entries = Object.entries(at);
     if (entries.length > 0 && entries.every(([key]) => nameOf(key) !== null))
-      sheets.push({ name: path, rows: rowsByName(entries) });
+      sheets.push({ name: path, ...rowsByName(entries) });
     for (const [key, entry] of entries) walk(entry, path === '' ? key : `${path}.${key}`, depth + 1);
   };
   walk(value, '', 0);
+  // one object alone is a list of one
+  if (sheets.length === 0) sheets.push({ name: '', ...rowsOfArray([value]) });
   return sheets;
 }
 
 /** Rows of lines that are JSON each; what is none stands in a row of its own. */
-export function jsonLineRows(lines: Iterable<string>): string[][] {
+export function jsonLineRows(lines: Iterable<string>): Rows {
   const values: unknown[] = [];
   for (const line of lines) {
     if (line.trim() === '') continue;
@@ -43,7 +45,9 @@ export function jsonLineRows(lines: Iterable<string>): string[][] {
   return rowsOfArray(values);
 }
 
-function rowsOfArray(values: readonly unknown[]): string[][] {
+type Rows = Pick<Sheet, 'rows' | 'hasTitles'>;
+
+function rowsOfArray(values: readonly unknown[]): Rows {
   const flat = values.map(flattened);
   const keys = new Set<string>();
   for (const entry of flat) for (const key of entry.keys()) if (keys.size < MOST_COLUMNS) keys.add(key);
@@ -51,10 +55,10 @@ function rowsOfArray(values: readonly unknown[]): string[][] {
   const isBare = [...keys].every((key) => key === '' || /^\d+$/.test(key));
   const columns = isBare ? [...keys].sort((a, b) => Number(a) - Number(b)) : [...keys];
   const rows = flat.map((entry) => columns.map((key) => entry.get(key) ?? ''));
-  return isBare ? rows : [columns, ...rows];
+  return isBare ? { rows } : { rows: [columns, ...rows], hasTitles: true };
 }
 
-function rowsByName(entries: readonly [string, unknown][]): string[][] {
+function rowsByName(entries: readonly [string, unknown][]): Rows {
   return rowsOfArray(
     entries.map(([name, value]) => ({
       domain: name,
@@ -79,9 +83,10 @@ function flattened(value: unknown): Map<string, string> {
 }
 
 /** How many of its first rows have a name in them. */
-export function namedRows({ rows }: Sheet): number {
-  return rows.slice(0, LOOKED_AT).filter((row) => row.some((cell) => nameOf(cell) !== null || namesIn(cell).length > 0))
-    .length;
+export function namedRows({ rows, hasTitles }: Sheet): number {
+  return rows
+    .slice(hasTitles ? 1 : 0, LOOKED_AT)
+    .filter((row) => row.some((cell) => nameOf(cell) !== null || namesIn(cell).length > 0)).length;
 }
 
 /** The sheet that is most likely the list: the one with the most names, the first of those alike; -1: there is none at all. */

@@ -2,6 +2,8 @@
 export interface Sheet {
   /** Where it stands: the sheet's name, the path of an array, the file of an archive. Empty where there is only one. */
   name: string;
+  /** Its first row is titles for sure. */
+  hasTitles?: boolean;
   rows: string[][];
 }
 

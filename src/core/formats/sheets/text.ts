@@ -34,7 +34,7 @@ export function textKind(sample: string, isWhole: boolean): TextKind {
 /** A document of one object is no JSON Lines: what follows its first line is none by itself. */
 function isManyLines(text: string): boolean {
   const lines = text.split('\n', 50).filter((line) => line.trim() !== '');
-  return lines.filter((line) => /^\s*\{.*\}\s*$/.test(line)).length >= Math.max(1, 0.5 * lines.length);
+  return lines.length > 1 && lines.filter((line) => /^\s*\{.*\}\s*$/.test(line)).length >= 0.5 * lines.length;
 }
 
 /** A line that begins with a bracket may be a name in brackets. */
@@ -83,7 +83,7 @@ export function textSheets(text: string): {
     case 'json':
       return found(jsonSheets(parsedJson(bare)));
     case 'json-lines':
-      return found([{ name: '', rows: jsonLineRows(bare.split(/\r\n|\n|\r/)) }]);
+      return found([{ name: '', ...jsonLineRows(bare.split(/\r\n|\n|\r/)) }]);
     case 'xml':
       return found(xmlSheets(bare));
     case 'html':
