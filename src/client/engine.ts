@@ -12,7 +12,6 @@ import type { Acted, PoolReply } from '../contracts/pool';
 import type { StoredResale } from '../contracts/portfolio';
 import type { DigestState } from '../contracts/sieves';
 import type { CutLook, ListLook, ReferrerPreview, VenueLook } from '../contracts/sources';
-import type { ListShape } from '../core/formats/list-columns';
 import type { ReferrerCuts, ReferrerField } from '../core/formats/referrer-fields';
 import type { Confirmed } from '../core/lifecycle/confirmed';
 import type { MemberFact } from '../core/pool/facts';
@@ -88,12 +87,12 @@ export class EngineClient implements EnginePort {
   }
 
   /** Recognises delimiter, header and columns of a file; `given` corrects any of it. */
-  previewList(path: string, given: Partial<ListShape>): Promise<ListLook> {
+  previewList(path: string, given: Asked<'/lists/preview'>['given']): Promise<ListLook> {
     return this.ask('/lists/preview', { path, given });
   }
 
   /** The same, once the person has said what the columns mean: that is kept for the next file with this header. */
-  settleList(path: string, given: Partial<ListShape>): Promise<ListLook> {
+  settleList(path: string, given: Asked<'/lists/import'>['given']): Promise<ListLook> {
     return this.ask('/lists/import', { path, given });
   }
 

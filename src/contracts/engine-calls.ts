@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { ReferrerCutsSchema } from '../core/crawl/params';
+import { DATE_ORDERS } from '../core/formats/dates';
 import { LINK_FIELDS } from '../core/formats/link-rows';
 import { LIST_FIELDS } from '../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../core/formats/referrer-fields';
@@ -62,6 +63,9 @@ const shapeOf = <Field extends string>(fields: readonly [Field, ...Field[]]) =>
     given: z.object({
       delimiter: z.string().length(1).optional(),
       hasHeader: z.boolean().optional(),
+      headRows: z.number().int().min(0).optional(),
+      order: z.enum(DATE_ORDERS).nullable().optional(),
+      sheet: z.string().nullable().optional(),
       columns: z.array(z.enum(fields)).optional(),
     }),
   });

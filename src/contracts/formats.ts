@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { CsvProblem } from '../core/formats/csv';
 import { DATE_ORDERS } from '../core/formats/dates';
 import { LIST_PHASES } from '../core/formats/list-batch';
-import type { ListPreview, ListRow, ListShape, Told } from '../core/formats/list-columns';
+import type { ColumnTally, ListPreview, ListRow, ListShape, Told } from '../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../core/formats/list-fields';
 import { RESERVES } from '../core/listings/listing';
 
@@ -64,7 +64,17 @@ export const ListRowSchema = z.object({
   country: z.string().nullable(),
 }) satisfies z.ZodType<ListRow>;
 
+export const ColumnTallySchema = z.object({
+  column: z.number(),
+  read: z.number(),
+  empty: z.number(),
+  notUnderstood: z.number(),
+  examples: z.array(z.string()),
+}) satisfies z.ZodType<ColumnTally>;
+
 export const ListPreviewSchema = ListShapeSchema.extend({
+  tally: z.array(ColumnTallySchema),
+  untold: z.array(z.number()),
   header: z.array(z.string()).nullable(),
   rows: z.array(z.array(z.string())),
   readings: z.array(z.union([z.string(), ListRowSchema])),

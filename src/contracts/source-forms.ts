@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { FindSwitchFields } from '../core/crawl/params';
+import { DATE_ORDERS } from '../core/formats/dates';
 import { LINK_FIELDS } from '../core/formats/link-rows';
 import { LIST_FIELDS } from '../core/formats/list-fields';
 import { Endings, Sites, Upload } from './parts';
@@ -11,7 +12,13 @@ export const ListSchema = z.object({
   name: z.string().trim().min(1).max(120),
   delimiter: Delimiter,
   hasHeader: z.boolean(),
-  columns: z.array(z.enum(LIST_FIELDS)).min(1).max(500),
+  /** Rows before the first that counts; absent: they are looked for. */
+  headRows: z.number().int().min(0).max(1000).optional(),
+  /** Which comes first in dates of numbers; null: as the columns tell. */
+  order: z.enum(DATE_ORDERS).nullable().default(null),
+  /** Which sheet, array or file of it is the list; null: the likeliest. */
+  sheet: z.string().max(200).nullable().default(null),
+  columns: z.array(z.enum(LIST_FIELDS)).min(1).max(2000),
   venue: z.string().trim().max(80).nullable().default(null),
   excludedEndings: Endings.default([]),
   checkAfter: z.boolean().default(false),

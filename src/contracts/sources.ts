@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { DATE_ORDERS } from '../core/formats/dates';
 import { LINK_FIELDS } from '../core/formats/link-rows';
 import { LIST_FORMATS, LISTING_KINDS } from '../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../core/formats/referrer-fields';
@@ -7,7 +8,7 @@ import { SOURCE_KINDS, WATCH_KINDS } from '../core/formats/source-kinds';
 import { QUESTION_DEPTHS } from '../core/lifecycle/question-depths';
 import type { Calls } from './call';
 
-import { ListPreviewSchema, ListRowSchema, ListShapeSchema } from './formats';
+import { ListPreviewSchema } from './formats';
 import { JobViewSchema } from './jobs';
 import { ListingSchema } from './listings';
 import { StoredChangeSchema } from './offers';
@@ -132,6 +133,9 @@ export const ListLookSchema = ListPreviewSchema.extend({
   gzip: z.boolean(),
   /** Whether the columns are those of an earlier file with the same header. */
   remembered: z.boolean(),
+  /** Sheets, arrays or files of the file that could be the list, and the one that was taken; empty where there is one. */
+  sheets: z.array(z.string()),
+  sheet: z.string().nullable(),
 });
 export type ListLook = z.infer<typeof ListLookSchema>;
 
@@ -186,7 +190,16 @@ export const StartedSchema = z.object({ source: SourceRowSchema, job: JobViewSch
 const LOOK_AGAIN = {
   upload: z.uuid().optional().describe('Look again at a file sent before'),
   delimiter: z.string().optional().describe('One character'),
-  header: z.enum(['1', '0']).optional().describe('Whether the first row is a header'),
+  header: z.enum(['1', '0']).optional().describe('Whether there is a header'),
+  headRows: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(1000)
+    .optional()
+    .describe('Rows before the first that counts, the header the last of them'),
+  order: z.enum(DATE_ORDERS).optional().describe('Which comes first in dates of numbers, day or month'),
+  sheet: z.string().max(200).optional().describe('Which sheet, array or file of it is the list'),
   columns: z
     .string()
     .transform((text) => text.split(','))
@@ -221,15 +234,7 @@ export const sourcesCalls = {
     summary: 'How a list would be read',
     file: true,
     query: LOOK_AGAIN,
-    answer: ListShapeSchema.extend({
-      charset: z.string(),
-      gzip: z.boolean(),
-      remembered: z.boolean(),
-      header: z.array(z.string()).nullable(),
-      rows: z.array(z.array(z.string())),
-      readings: z.array(z.union([z.string(), ListRowSchema])),
-      upload: z.string(),
-    }),
+    answer: ListLookSchema.extend({ upload: z.string() }),
   },
   'POST /sources/lists': {
     summary: 'Import a list: JSON that names a previewed upload, or the file itself',
@@ -239,6 +244,9 @@ export const sourcesCalls = {
       name: textOf('Name of the source, with a file', 'List'),
       columns: LOOK_AGAIN.columns,
       delimiter: LOOK_AGAIN.delimiter,
+      headRows: LOOK_AGAIN.headRows,
+      order: LOOK_AGAIN.order,
+      sheet: LOOK_AGAIN.sheet,
       exclude: listOf('Endings that are out, by commas'),
       check: z.enum(['0', '1']).default('0').describe('1: check and measure afterwards'),
     },

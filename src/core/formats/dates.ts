@@ -300,8 +300,14 @@ function withoutZone(value: string): { text: string; offset?: number } {
   const named = /(?<=\d|m\.?|uhr)\s?([a-z]{1,4})$/i.exec(text);
   const zone = named?.[1].toLowerCase() ?? '';
   const minutes = ZONE_MINUTES[zone] ?? MORE_ZONES[zone];
-  if (named && minutes !== undefined) return { text: text.slice(0, named.index), offset: minutes * MINUTE };
-  const found = /:\d{2}|T\d{2,}|\d\s?[ap]m|utc|gmt/i.test(text) ? OFFSET.exec(text) : null;
+  if (named && minutes !== undefined) {
+    const rest = text.slice(0, named.index).trim();
+    // "+0000 UTC" says it twice
+    const offset = OFFSET.exec(rest);
+    if (offset && rest.includes(':')) return withoutZone(rest);
+    return { text: rest, offset: minutes * MINUTE };
+  }
+  const found = /:\d{2}|T\d{2,}|\d\s?[ap]\.?m|utc|gmt/i.test(text) ? OFFSET.exec(text) : null;
   if (!found) return { text };
   const ms = Number(found[2]) * HOUR + Number(found[3] ?? 0) * MINUTE;
   return { text: text.slice(0, found.index), offset: found[1] === '-' ? -ms : ms };

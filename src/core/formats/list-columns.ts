@@ -14,7 +14,7 @@ import { CsvReader, type CsvRow } from './csv';
 import { type DateOrder, orderOf, parseDate } from './dates';
 import { JsonLinesReader, jsonKeys, looksLikeJsonLines } from './json-lines';
 import { LIST_FIELDS, type ListField, type ListFormat, type ListingKind } from './list-fields';
-import { joinedName, nameOf, namesIn } from './list-names';
+import { bareCell, joinedName, nameOf, namesIn } from './list-names';
 import { type Title, titleOf } from './list-titles';
 
 /** How the values of a column are written, as its title and all of them together tell. */
@@ -46,6 +46,10 @@ export interface ListShape {
 }
 
 export interface ListPreview extends ListShape {
+  /** What became of the cells of the rows that were looked at. */
+  tally: ColumnTally[];
+  /** Columns whose dates are not read, because nothing tells whether the day or the month comes first. */
+  untold: number[];
   header: string[] | null;
   /** The first rows as they stand, without the header. */
   rows: string[][];
@@ -91,7 +95,7 @@ function widest(sample: string, delimiter: string): { rows: number; width: numbe
   // a quote left inside a field says that the file was cut in the wrong places
   for (const { fields } of readRows(sample, delimiter, 50)) {
     all++;
-    if (fields.length < 2 || fields.some((field) => field.includes('"'))) continue;
+    if (fields.length < 2 || fields.some((field) => field.includes('"') && !/^="[^"]*"$/.test(field))) continue;
     widths.set(fields.length, (widths.get(fields.length) ?? 0) + 1);
     const names = fields.filter((field) => nameOf(field.trim()) !== null).length;
     if (names > 0) named++;
@@ -116,10 +120,17 @@ export type Given = Partial<Omit<ListShape, 'told'>> & { order?: DateOrder | nul
 export function previewList(sample: string, given: Given = {}, now: number | null = null): ListPreview {
   const shape = looksLikeJsonLines(sample) ? previewJsonLines(sample, given) : previewTable(sample, given);
   const reader = new ListRowReader(shape.columns, shape.told, now);
-  return { ...shape, readings: shape.rows.map((row) => reader.read(row)) };
+  const { looked, ...rest } = shape;
+  const readings = looked.map((row) => reader.read(row));
+  const untold = shape.columns.flatMap((field, n) =>
+    DATES.has(field) && shape.told[n].order === null && orderOf(cellsOf(looked, n)).ambiguous > 0 ? [n] : [],
+  );
+  return { ...rest, tally: reader.tally.take(), untold, readings: readings.slice(0, PREVIEW_ROWS) };
 }
 
-function previewJsonLines(sample: string, given: Given): Omit<ListPreview, 'readings'> {
+type Looked = Omit<ListPreview, 'readings' | 'tally' | 'untold'> & { looked: string[][] };
+
+function previewJsonLines(sample: string, given: Given): Looked {
   const keys = jsonKeys(sample);
   const rows: string[][] = [];
   const reader = new JsonLinesReader(
@@ -140,14 +151,15 @@ function previewJsonLines(sample: string, given: Given): Omit<ListPreview, 'read
     told,
     header: keys,
     rows: rows.slice(0, PREVIEW_ROWS),
+    looked: rows,
   };
 }
 
-function previewTable(sample: string, given: Given): Omit<ListPreview, 'readings'> {
+function previewTable(sample: string, given: Given): Looked {
   const delimiter = given.delimiter ?? sniffDelimiter(sample);
   const rows = readRows(sample, delimiter, TOLD_ROWS).map((row) => row.fields);
   const { body, ...shape } = tableShape(rows, given);
-  return { format: 'table', keys: [], delimiter, ...shape, rows: body.slice(0, PREVIEW_ROWS) };
+  return { format: 'table', keys: [], delimiter, ...shape, rows: body.slice(0, PREVIEW_ROWS), looked: body };
 }
 
 function readRows(sample: string, delimiter: string, most: number): CsvRow[] {
@@ -299,6 +311,8 @@ function guessColumns(titles: readonly Title[], body: string[][], hasHeader: boo
     const isClock = isRepeated && DATES.has(guessed) && shareOf(sample, n, (value) => CLOCK.test(value.trim())) > 0.5;
     columns.push(guessed !== 'ignore' && isRepeated && !REPEATABLE.has(guessed) && !isClock ? 'ignore' : guessed);
   }
+  for (const [n, field] of columns.entries())
+    if (DOUBTFUL.has(field) && isNonsense(sample, n, field)) columns[n] = 'ignore';
   // a title that says no more than a name names a domain, or its label beside a TLD
   const label = titles.findIndex(({ isLabel }, n) => isLabel && columns[n] === 'ignore');
   if (columns.includes('tld') && !columns.includes('domain') && label >= 0) columns[label] = 'domain';
@@ -316,6 +330,27 @@ function guessColumns(titles: readonly Title[], body: string[][], hasHeader: boo
   }
   if (!hasHeader && isRowsOfNames(sample)) return columns.map(() => 'domain');
   return columns;
+}
+
+/** Titles that lists use for other things, too ("type", "status", "rank"). */
+const DOUBTFUL: ReadonlySet<ListField> = new Set([
+  'kind',
+  'phase',
+  'position',
+  'reserve',
+  'listing-url',
+  'tld',
+  'bids',
+  'currency',
+]);
+
+/** Nothing in a column is what its title seems to say. */
+function isNonsense(body: readonly string[][], column: number, field: ListField): boolean {
+  const cells = body.map((row) => bareCell(row[column] ?? '')).filter((cell) => cell !== '' && !isEmptyValue(cell));
+  if (cells.length === 0) return false;
+  if (field === 'tld') return !cells.some((cell) => joinedName('x', cell));
+  const read = cellReader(field, UNTOLD, null);
+  return !cells.some((cell) => read(cell) !== null);
 }
 
 /** Every cell is a name: several stand on a line. */
@@ -422,29 +457,76 @@ export const NOTHING_SAID: Omit<ListRow, 'domain' | 'ending'> = {
   traffic: null, keywords: null, position: null, cpcMinor: null, scores: [], language: null, country: null,
 }; // biome-ignore format: a list of names
 
-/** What was not understood of a column. */
+/** How many cells of a column were read, empty, and not understood. */
 export interface ColumnTally {
+  column: number;
   read: number;
   empty: number;
   notUnderstood: number;
-  /** The first of those, as they stand. */
+  /** The first of those that were not understood, as they stand. */
   examples: string[];
 }
 const MOST_EXAMPLES = 5;
 
+/** Counts what became of the cells of a table, by column. */
 export class Tally {
-  readonly columns = new Map<number, ColumnTally>();
+  private readonly counts: Record<'read' | 'empty' | 'notUnderstood', Uint32Array>;
+  private examples: string[][];
+
+  constructor(private readonly width: number) {
+    this.counts = {
+      read: new Uint32Array(width),
+      empty: new Uint32Array(width),
+      notUnderstood: new Uint32Array(width),
+    };
+    this.examples = Array.from({ length: width }, () => []);
+  }
 
   note(column: number, text: string, what: 'read' | 'empty' | 'notUnderstood'): void {
-    let found = this.columns.get(column);
-    if (!found) {
-      found = { read: 0, empty: 0, notUnderstood: 0, examples: [] };
-      this.columns.set(column, found);
-    }
-    found[what]++;
-    if (what === 'notUnderstood' && found.examples.length < MOST_EXAMPLES && !found.examples.includes(text))
-      found.examples.push(text.slice(0, 80));
+    this.counts[what][column]++;
+    if (what !== 'notUnderstood') return;
+    const examples = this.examples[column];
+    if (examples.length < MOST_EXAMPLES && !examples.includes(text)) examples.push(text.slice(0, 80));
   }
+
+  /** What was counted since the last time; columns of which nothing was wanted are not there. */
+  take(): ColumnTally[] {
+    const { read, empty, notUnderstood } = this.counts;
+    const found: ColumnTally[] = [];
+    for (let column = 0; column < this.width; column++)
+      if (read[column] + empty[column] + notUnderstood[column] > 0)
+        found.push({
+          column,
+          read: read[column],
+          empty: empty[column],
+          notUnderstood: notUnderstood[column],
+          examples: this.examples[column],
+        });
+    for (const counts of Object.values(this.counts)) counts.fill(0);
+    this.examples = Array.from({ length: this.width }, () => []);
+    return found;
+  }
+}
+
+/** Two counts of the same columns as one. */
+export function tallied(before: readonly ColumnTally[], more: readonly ColumnTally[]): ColumnTally[] {
+  const found = new Map(before.map((tally) => [tally.column, tally]));
+  for (const tally of more) {
+    const old = found.get(tally.column);
+    found.set(
+      tally.column,
+      old
+        ? {
+            column: tally.column,
+            read: old.read + tally.read,
+            empty: old.empty + tally.empty,
+            notUnderstood: old.notUnderstood + tally.notUnderstood,
+            examples: [...new Set([...old.examples, ...tally.examples])].slice(0, MOST_EXAMPLES),
+          }
+        : tally,
+    );
+  }
+  return [...found.values()].sort((a, b) => a.column - b.column);
 }
 
 /** Texts that come again and again in a column mean the same each time; forgotten when full. */
@@ -474,7 +556,7 @@ export const UNTOLD: Told = {
 
 /** Reads rows by the given columns. */
 export class ListRowReader {
-  readonly tally = new Tally();
+  readonly tally: Tally;
   private readonly places: Record<ListField, number[]>;
   private readonly readers: ((text: string) => unknown)[];
   private readonly isNamesOnly: boolean;
@@ -489,6 +571,7 @@ export class ListRowReader {
       LIST_FIELDS.map((field) => [field, columns.flatMap((one, n) => (one === field ? [n] : []))]),
     ) as Record<ListField, number[]>;
     this.readers = columns.map((field, n) => remembering(cellReader(field, told[n] ?? UNTOLD, now)));
+    this.tally = new Tally(columns.length);
     this.isNamesOnly = columns.length > 1 && columns.every((field) => field === 'domain');
   }
 
@@ -561,14 +644,14 @@ export class ListRowReader {
     if (places.length === 0) return null;
     if (places.length > 1 && DATES.has(field)) {
       const text = places
-        .map((n) => (fields[n] ?? '').trim())
+        .map((n) => bareCell(fields[n] ?? ''))
         .filter(Boolean)
         .join(' ');
       return this.valueOf(places[0], text) as T | null;
     }
     let found: T | null = null;
     for (const n of places) {
-      const value = this.valueOf(n, (fields[n] ?? '').trim()) as T | null;
+      const value = this.valueOf(n, bareCell(fields[n] ?? '')) as T | null;
       if (found === null) found = value;
     }
     return found;
@@ -586,7 +669,7 @@ export class ListRowReader {
 
   private scoresOf(fields: string[]): Score[] {
     return this.places.score.flatMap((n) => {
-      const value = this.valueOf(n, (fields[n] ?? '').trim()) as number | null;
+      const value = this.valueOf(n, bareCell(fields[n] ?? '')) as number | null;
       const { title, scale } = this.told[n] ?? UNTOLD;
       return value === null ? [] : [{ name: title, value, of: scale }];
     });

@@ -13,6 +13,7 @@ const UNSEEN = /[\u200b-\u200f\u2060\ufeff\u00ad]/g;
 
 /** The one name that a cell is, as a name, a host or an address; null: it is none, or more than that. */
 export function nameOf(cell: string): RegistrableDomain | null {
+  if (cell.includes('@')) return null;
   return plainDomain(cell) ?? (/\s/.test(cell.trim()) ? null : registrableDomain(cell));
 }
 
@@ -25,7 +26,11 @@ export function nameOf(cell: string): RegistrableDomain | null {
 export function namesIn(cell: string): RegistrableDomain[] {
   const alone = nameOf(cell);
   if (alone) return [alone];
-  const text = cell.replace(UNSEEN, '').replace(DEFANGED, '.').trim();
+  const text = bareCell(cell)
+    .replace(UNSEEN, '')
+    .replace(DEFANGED, '.')
+    .replace(/^(\*\.|[\p{L} ]{1,20}:\s+(?=\S))/u, '')
+    .trim();
   const whole = nameOf(text.replace(AROUND, ''));
   if (whole) return [whole];
   const found: RegistrableDomain[] = [];
@@ -37,6 +42,14 @@ export function namesIn(cell: string): RegistrableDomain[] {
     found.push(name);
   }
   return found;
+}
+
+/** A cell without what spreadsheets put around a text so that it stays one: `="0123"`, and an apostrophe before it. */
+export function bareCell(cell: string): string {
+  const text = cell.trim();
+  const formula = /^="(.*)"$/s.exec(text);
+  if (formula) return formula[1].replaceAll('""', '"').trim();
+  return /^'[^']*$/.test(text) ? text.slice(1).trim() : text;
 }
 
 /** A name of its label and its TLD, as two columns give it; the TLD with or without its point. */

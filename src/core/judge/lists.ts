@@ -14,7 +14,7 @@ export const list = kind(
     const { sheets, problems } = await tools.sheetsOf(Buffer.from(base64, 'base64'));
     const { rows, hasTitles }: Sheet = sheets[likeliest(sheets)] ?? { name: '', rows: [] };
     const shape = tableShape(
-      rows.filter((row) => row.some((cell) => cell.trim() !== '')),
+      rows.filter((row) => !row.every(isRule)),
       { ...(order && { order }), ...(hasTitles && { headRows: 1, hasHeader: true }) },
     );
     const reader = new ListRowReader(shape.columns, shape.told, now ?? clock);
@@ -41,12 +41,16 @@ export const list = kind(
       columns: shape.columns.map((meaning, n) => ({ title: shape.header?.[n] ?? '', meaning })),
       rows: shown,
       counts,
-      notUnderstood: [...reader.tally.columns]
-        .filter(([, { notUnderstood }]) => notUnderstood > 0)
-        .map(([n, { examples }]) => ({ column: shape.header?.[n] ?? String(n + 1), values: examples })),
+      notUnderstood: reader.tally
+        .take()
+        .filter(({ notUnderstood }) => notUnderstood > 0)
+        .map(({ column, examples }) => ({ column: shape.header?.[column] ?? String(column + 1), values: examples })),
     };
   },
 );
+
+/** Nothing, or a line that is drawn. */
+const isRule = (cell: string) => /^[-=+|:_\s]*$/.test(cell);
 
 function shownRow({ domain, ending: _, ...said }: ListRow): object {
   const values = Object.entries(said).map(([field, value]) => [

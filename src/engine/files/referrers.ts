@@ -19,8 +19,8 @@ import { putDomain, putSighting } from '../../store/domains/domains';
 import { rememberColumns, rememberedColumns } from '../../store/sources/mappings';
 import { addSource, countRows, putReject } from '../../store/sources/sources';
 import { JobError } from '../runner/context';
+import { asTextFile } from './plain-table';
 import { lookAtFile, textChunks } from './text-file';
-import { asTextFile } from './workbook';
 
 const PREVIEW_ROWS = 8;
 

@@ -22,7 +22,7 @@ const MOST_DEPTH = 3;
 const MOST_BYTES = 512 * 2 ** 20;
 const MOST_ENTRIES = 5000;
 /** Files in an archive that are no list. */
-const NO_LIST = /(^|\/)(__MACOSX\/|\.|Thumbs\.db$)|\/$|\.(png|jpe?g|gif|pdf|docx?|exe|js|css)$/i;
+export const NO_LIST = /(^|\/)(__MACOSX\/|\.|Thumbs\.db$)|\/$|\.(png|jpe?g|gif|pdf|docx?|exe|js|css)$/i;
 
 /** All tables of a file in memory, whatever it is packed in. @throws JobError with a message for people. */
 export async function sheetsOf(bytes: Uint8Array, depth = 0): Promise<FoundSheets> {

@@ -9,8 +9,8 @@ import { registrableDomain } from '../../core/names/domain';
 import { switchesOf } from '../../store/crawl/find-causes';
 import { keepDetail, type Reject } from '../../store/sources/sources';
 import { FindTaker } from '../crawl/find-taker';
+import { asTextFile } from '../files/plain-table';
 import { byteChunks, lookAtFile, textChunks } from '../files/text-file';
-import { asTextFile } from '../files/workbook';
 import { type JobContext, JobError, RateMeter, throwIfStopped } from '../runner/context';
 import { MOST_REJECTS, writeFound } from './found';
 

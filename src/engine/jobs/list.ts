@@ -1,14 +1,19 @@
 import { stat } from 'node:fs/promises';
+import { z } from 'zod';
+import { ColumnTallySchema } from '../../contracts/formats';
+import { tallied } from '../../core/formats/list-columns';
 import { ratesOf } from '../../core/settings/settings';
 import { IMPORT_LOG_PAGES, write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';
 import { putListBatch, type WrittenBatch } from '../../store/sources/lists.sql';
 import { putRawRows } from '../../store/sources/raw-rows';
-import { countRows, keepDetail, putReject } from '../../store/sources/sources';
+import { countRows, keepDetail, putReject, readSource } from '../../store/sources/sources';
 import { Checkpointer } from '../database/checkpointer';
-import { ListParams, type ListPart, readList } from '../lists/read-list';
+import { ListParams, type ListPart, readList, settleReading } from '../lists/read-list';
 import { partsFromThread } from '../lists/reader';
 import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
+
+const Tallies = z.array(ColumnTallySchema);
 
 /** A file smaller than this is read before a thread would have started. */
 const SMALL_BYTES = 2 * 1024 * 1024;
@@ -20,17 +25,22 @@ const SMALL_BYTES = 2 * 1024 * 1024;
  */
 export async function runList(context: JobContext): Promise<void> {
   const { store, job, signal } = context;
-  const params = ListParams.parse(job.params);
+  const given = ListParams.parse(job.params);
   const sourceId = job.sourceId;
   if (sourceId === null) throw new JobError('The import lost its source.');
-  if (!params.columns.includes('domain')) throw new JobError('No column is marked as the domain.');
-  keepDetail(store, sourceId, { columns: params.columns, delimiter: params.delimiter, venue: params.venue });
+  if (!given.columns.includes('domain')) throw new JobError('No column is marked as the domain.');
+  const now = given.now ?? job.createdAt;
+  const params = { ...given, now, ...(await settleReading({ ...given, now })) };
+  const { columns, delimiter, venue, told } = params;
+  keepDetail(store, sourceId, { columns, delimiter, venue, told, now });
   const meter = new RateMeter();
   /** Rows of windows that are written, and parts of the next that are. */
   let windows = Number(job.checkpoint?.items ?? 0);
   let parts = Number(job.checkpoint?.parts ?? 0);
   let passed = 0;
   let items = windows;
+  let tally = Tallies.parse(readSource(store, sourceId)?.detail.tally ?? []);
+  if (windows === 0) tally = [];
   const take = (part: ListPart): void => {
     throwIfStopped(signal);
     items += part.rows;
@@ -43,6 +53,10 @@ export async function runList(context: JobContext): Promise<void> {
     const written = write(store, () => {
       const batch = writePart(context, sourceId, part, params.venue);
       saveCheckpoint(store, job.id, { items: windows, parts });
+      if (part.tally.length > 0) {
+        tally = tallied(tally, part.tally);
+        keepDetail(store, sourceId, { tally });
+      }
       return batch;
     });
     context.added(part.batch, written, sourceId);

@@ -9,8 +9,8 @@ import { previewList } from '../../core/formats/list-columns';
 import type { Store } from '../../store/base/database';
 import { freshStore } from '../../store/base/testing';
 import { eachReject, readSource } from '../../store/sources/sources';
+import { asTextFile } from '../files/plain-table';
 import { lookAtFile } from '../files/text-file';
-import { asTextFile, workbookLimits } from '../files/workbook';
 import { lookAtLinks } from '../lists/cut-preview';
 import { JobError } from '../runner/context';
 import { runCut } from './cut';
@@ -184,7 +184,6 @@ describe('damaged files of other formats', () => {
   });
 
   it('workbooks add up, or are told to be none', async () => {
-    workbookLimits.stallMs = 150;
     const book = new ExcelJS.Workbook();
     const sheet = book.addWorksheet('names');
     sheet.addRow(['domain', 'drop date']);
@@ -204,8 +203,7 @@ describe('damaged files of other formats', () => {
     );
   }, 60_000);
 
-  it('a workbook whose reader would wait for ever is told to be damaged', async () => {
-    workbookLimits.stallMs = 150;
+  it('a workbook with a turned byte is read, or told to be damaged, and never waited for', async () => {
     const bytes = readFileSync(join(folder, 'book.xlsx'));
     const failures = new Set<string>();
     for (let at = 600; at < bytes.length; at += 85) {
@@ -213,7 +211,8 @@ describe('damaged files of other formats', () => {
       broken[at] ^= 0xff;
       await asTextFile(fileOf(broken)).catch((error: Error) => failures.add(error.message));
     }
-    expect([...failures].some((message) => message.includes('nothing more comes out of it'))).toBe(true);
+    expect(failures.size).toBeGreaterThan(0);
+    for (const message of failures) expect(message).toMatch(/damaged|no workbook|has no|holds no/);
   }, 60_000);
 
   it('link exports add up', async () => {

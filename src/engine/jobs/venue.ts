@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { z } from 'zod';
 import { listingOf } from '../../core/formats/list-batch';
-import { ListRowReader } from '../../core/formats/list-columns';
+import { ListRowReader, previewList } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../../core/formats/list-fields';
 import { LISTING_STATES, type Listing, RESERVES } from '../../core/listings/listing';
 import { type RegistrableDomain, registrableDomain } from '../../core/names/domain';
@@ -13,6 +13,8 @@ import { endMissing, putListing } from '../../store/offers/listings';
 import { countRows, keepDetail, putReject, type Reject, readSource } from '../../store/sources/sources';
 import { noteLook, watchOfSource } from '../../store/sources/watches';
 import { fetchFile } from '../files/fetch-file';
+import { asTextFile } from '../files/plain-table';
+import { lookAtFile } from '../files/text-file';
 import { eachListItem } from '../lists/read-list';
 import { type JobContext, JobError, letOthersWrite, throwIfStopped } from '../runner/context';
 
@@ -97,7 +99,7 @@ export async function runVenue(context: JobContext): Promise<void> {
   }
   let done = 0;
   let changes = 0;
-  const entries = table ? tableEntries(file.path, table) : feedEntries(file.path);
+  const entries = table ? tableEntries(file.path, table, store.now()) : feedEntries(file.path);
   let batch: Entry[] = [];
   const flush = () => {
     throwIfStopped(signal);
@@ -158,8 +160,11 @@ function feedEntry(given: unknown, line: number, venue: string, currency: string
   return { line, domain, offer, registeredAt, said: { registeredAt } };
 }
 
-async function* tableEntries(path: string, table: z.infer<typeof VenueTable>): AsyncGenerator<Entry> {
-  const reader = new ListRowReader(table.columns);
+async function* tableEntries(path: string, table: z.infer<typeof VenueTable>, now: number): AsyncGenerator<Entry> {
+  const { sample } = await lookAtFile(await asTextFile(path));
+  const { columns, delimiter, hasHeader } = table;
+  const { told } = previewList(sample, { columns, delimiter, hasHeader }, now);
+  const reader = new ListRowReader(columns, told, now);
   for await (const item of eachListItem(path, table)) {
     if ('reason' in item) {
       yield item;

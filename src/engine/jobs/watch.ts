@@ -106,7 +106,7 @@ async function importFile(
 ): Promise<string> {
   const { store } = context;
   const look = await lookAtList(store, path, {});
-  const { columns, delimiter, hasHeader, format, keys } = look;
+  const { columns, delimiter, hasHeader, headRows, sheet, format, keys } = look;
   if (!columns.includes('domain')) throw new JobError('no column looks like it holds domains');
   const sourceId = addSource(store, 'list', name, { columns, delimiter, hasHeader, watch: watch.id, hash });
   if (file) write(store, () => putWatchedFile(store, watch.id, file, sourceId));
@@ -114,7 +114,17 @@ async function importFile(
   context.order({
     kind: 'list',
     sourceId,
-    params: { path, format, keys, delimiter, hasHeader, columns, excludedEndings: watch.options.excludedEndings },
+    params: {
+      path,
+      format,
+      keys,
+      delimiter,
+      hasHeader,
+      headRows,
+      sheet,
+      columns,
+      excludedEndings: watch.options.excludedEndings,
+    },
     next: watch.options.checkAfter ? [{ ...check, next: [{ kind: 'measure', sourceId, params: { sourceId } }] }] : [],
   });
   return `${name} is new and is being read`;

@@ -5,8 +5,8 @@ import { headerKey } from '../../core/formats/referrers';
 import { registrableDomain } from '../../core/names/domain';
 import type { Store } from '../../store/base/database';
 import { rememberColumns, rememberedColumns } from '../../store/sources/mappings';
+import { asTextFile } from '../files/plain-table';
 import { lookAtFile } from '../files/text-file';
-import { asTextFile } from '../files/workbook';
 
 /** Recognises a link export from its start; columns that its header was read with before come first. @throws JobError */
 export async function lookAtLinks(

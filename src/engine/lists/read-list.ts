@@ -1,16 +1,24 @@
 import { z } from 'zod';
+import { ToldSchema } from '../../contracts/formats';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
 import { CsvByteReader } from '../../core/formats/csv-bytes';
-import { DATE_ORDERS } from '../../core/formats/dates';
+import { DATE_ORDERS, type DateOrder, orderOf } from '../../core/formats/dates';
 import { JsonLinesReader } from '../../core/formats/json-lines';
 import { emptyBatch, type ListBatch, ListBatchBuilder } from '../../core/formats/list-batch';
 import { EXCLUDED, fieldsOf, ListByteReader } from '../../core/formats/list-bytes';
-import { ListRowReader, previewList, type Told } from '../../core/formats/list-columns';
+import {
+  type ColumnTally,
+  type ListPreview,
+  ListRowReader,
+  previewList,
+  type Told,
+  tallied,
+} from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, type ListField } from '../../core/formats/list-fields';
 import { packRow, packRows, packTable } from '../../core/formats/raw-rows';
 import type { Reject } from '../../store/sources/sources';
+import { asTextFile } from '../files/plain-table';
 import { lookAtFile, textChunks, utf8Chunks } from '../files/text-file';
-import { asTextFile } from '../files/workbook';
 
 export const ListParams = z.object({
   path: z.string(),
@@ -23,7 +31,11 @@ export const ListParams = z.object({
   order: z.enum(DATE_ORDERS).nullable().default(null),
   /** What times that are left count from, ms since 1970 UTC. */
   now: z.number().nullable().default(null),
+  /** Which sheet, array or file of it is the list; null: the likeliest. */
+  sheet: z.string().nullable().default(null),
   columns: z.array(z.enum(LIST_FIELDS)),
+  /** How the columns are written; absent: it is looked for. */
+  told: z.array(ToldSchema).optional(),
   /** Of JSON Lines: the key of each column. */
   keys: z.array(z.string()).default([]),
   venue: z.string().nullable().default(null),
@@ -49,6 +61,8 @@ export interface ListPart {
   rejects: Reject[];
   excluded: number;
   blocks: RawBlock[];
+  /** What became of the cells of the window, in the last of its parts. */
+  tally: ColumnTally[];
   /** Share of the file read so far, 0 to 1. */
   readShare: number;
 }
@@ -76,11 +90,9 @@ export async function readList(
   skip: number,
   emit: (part: ListPart) => Promise<boolean> | boolean,
 ): Promise<void> {
-  const path = await asTextFile(params.path);
+  const path = await asTextFile(params.path, params.sheet);
   const kind = await lookAtFile(path);
-  const { columns, delimiter, hasHeader } = params;
-  const given = { columns, delimiter, hasHeader, headRows: params.headRows, order: params.order };
-  const shape = previewList(kind.sample, given, params.now);
+  const shape = shapeBy(params, kind.sample);
   let toSkip = skip;
   let readShare = 0;
   const packer = new PartPacker(params, shape.told, skip);
@@ -105,6 +117,50 @@ export async function readList(
   packer.endWindow();
   readShare = 1;
   await flush();
+}
+
+/** How the rows of a list are read by what is known of it, and by the start of its file for the rest. */
+function shapeBy(
+  { columns, delimiter, hasHeader, headRows, order, told, now }: ReadingParams,
+  sample: string,
+): ListPreview {
+  return previewList(sample, { columns, delimiter, hasHeader, headRows, told, ...(order && { order }) }, now);
+}
+
+type ReadingParams = Pick<ListParams, 'columns' | 'delimiter' | 'hasHeader' | 'headRows' | 'order' | 'told' | 'now'>;
+
+/**
+ * What a list's columns and titles are, looked for in its start; where that does not tell whether days or months come first, in all of it.
+ *
+ * @throws JobError on a file that cannot be read.
+ */
+export async function settleReading(params: ListParams): Promise<{ headRows: number; told: Told[] }> {
+  const path = await asTextFile(params.path, params.sheet);
+  const { headRows, told, untold } = shapeBy(params, (await lookAtFile(path)).sample);
+  if (untold.length === 0) return { headRows, told };
+  const values: string[][] = untold.map(() => []);
+  let order: DateOrder | null = null;
+  for await (const item of eachListItem(params.path, params)) {
+    if ('reason' in item) continue;
+    for (const [n, column] of untold.entries()) values[n].push(item.fields[column] ?? '');
+    if (values[0].length < ORDER_ROWS) continue;
+    order = toldBy(values);
+    if (order !== null) break;
+    for (const column of values) column.length = 0;
+  }
+  order ??= toldBy(values);
+  return { headRows, told: order === null ? told : told.map((one) => ({ ...one, order: one.order ?? order })) };
+}
+
+/** Rows that are looked through at a time for a day that is no month. */
+const ORDER_ROWS = 10_000;
+
+function toldBy(columns: readonly string[][]): DateOrder | null {
+  for (const values of columns) {
+    const { order } = orderOf(values);
+    if (order !== null) return order;
+  }
+  return null;
 }
 
 /** Hands the rows of a file to the packer, without its header and those that are not new. */
@@ -264,6 +320,7 @@ class PartPacker {
         rejects,
         excluded,
         blocks: this.blocks.slice(part * blocksEach, (part + 1) * blocksEach),
+        tally: part === batches.length - 1 ? tallied(this.rowReader.tally.take(), this.byteReader.tally.take()) : [],
       });
     }
     this.before += this.rows;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { DATE_ORDERS } from '../../core/formats/dates';
 import { LIST_FIELDS } from '../../core/formats/list-fields';
 import type { Phase } from '../../core/lifecycle/phase';
 import { nameFacts, type RegistrableDomain } from '../../core/names/domain';
@@ -263,15 +264,28 @@ export interface StoredSighting {
 
 const Said = z.record(z.string(), z.unknown());
 const Columns = z.array(z.enum(LIST_FIELDS));
+/** How the columns of a list are written (core/formats/list-columns.ts). */
+const Told = z.object({
+  title: z.string(),
+  order: z.enum(DATE_ORDERS).nullable(),
+  mark: z.enum(['.', ',']).nullable(),
+  currency: z.string().nullable(),
+  zone: z.number().nullable(),
+  isLeft: z.boolean(),
+  scale: z.number().nullable(),
+});
 
 const SIGHTINGS_OF = prepared(({ domainId }: { domainId: number }) =>
-  pick(knex('sightings as s').join('sources as o', 'o.id', 's.source_id'), {
+  pick(knex('sightings as s').join('sources as o', 'o.id', 's.source_id').join('domains as d', 'd.id', 's.domain_id'), {
     ...camel(SIGHTINGS, 'source_id', 'at', 'line', 'said'),
     sourceKind: SOURCES.kind,
     sourceName: SOURCES.name,
     columns: sql<string | null>("json_extract(o.detail, '$.columns')"),
     listVenue: sql<string | null>("json_extract(o.detail, '$.venue')"),
     delimiter: sql<string | null>("json_extract(o.detail, '$.delimiter')"),
+    told: sql<string | null>("json_extract(o.detail, '$.told')"),
+    countedFrom: sql<number | null>("json_extract(o.detail, '$.now')"),
+    name: DOMAINS.name,
   })
     .where('s.domain_id', domainId)
     .orderBy('s.at', 'desc'),
@@ -279,15 +293,17 @@ const SIGHTINGS_OF = prepared(({ domainId }: { domainId: number }) =>
 
 export function sightingsOf(store: Store, domainId: number): StoredSighting[] {
   const rows = SIGHTINGS_OF.all(store, { domainId });
-  return rows.map(({ columns, listVenue, delimiter, ...row }) => ({
+  return rows.map(({ columns, listVenue, delimiter, told, countedFrom, name, ...row }) => ({
     ...row,
     said:
       row.said === ''
         ? {
             ...(listVenue && { venue: listVenue }),
-            ...saidOnLine(store, row.sourceId, row.line ?? 0, {
+            ...saidOnLine(store, row.sourceId, row.line ?? 0, name, {
               columns: columns ? fromJson(Columns, columns) : [],
               delimiter: delimiter ?? ',',
+              told: told ? fromJson(z.array(Told), told) : [],
+              now: countedFrom,
             }),
           }
         : fromJson(Said, row.said),

@@ -1,4 +1,4 @@
-import { readListRow } from '../../core/formats/list-columns';
+import { ListRowReader, type Told } from '../../core/formats/list-columns';
 import type { ListField } from '../../core/formats/list-fields';
 import { unpackRows } from '../../core/formats/raw-rows';
 import type { Store } from '../base/database';
@@ -23,14 +23,18 @@ const unpacked = new WeakMap<Store, Map<string, Map<number, string[]>>>();
 export interface ListReading {
   columns: readonly ListField[];
   delimiter: string;
+  told: readonly Told[];
+  /** What times that are left counted from. */
+  now: number | null;
 }
 
-/** What a line of a list said, by the columns it was read with; null when the line is not kept. */
+/** What a line of a list said of a name, by the columns it was read with; null when the line is not kept. */
 export function saidOnLine(
   store: Store,
   sourceId: number,
   line: number,
-  { columns, delimiter }: ListReading,
+  name: string,
+  { columns, delimiter, told, now }: ListReading,
 ): Record<string, unknown> | null {
   const firstLine = first(
     store,
@@ -42,10 +46,12 @@ export function saidOnLine(
       .pluck('first_line'),
   );
   const fields = firstLine === undefined ? null : blockOf(store, sourceId, firstLine, delimiter).get(line);
-  const row = fields && readListRow(fields, columns);
-  if (!row || typeof row === 'string') return null;
-  const { domain: _, ending: __, ...said } = row;
-  return Object.fromEntries(Object.entries(said).filter(([, value]) => value !== null));
+  const rows = fields && new ListRowReader(columns, told, now).readAll(fields);
+  if (!rows || typeof rows === 'string') return null;
+  const { domain: _, ending: __, ...said } = rows.find(({ domain }) => domain === name) ?? rows[0];
+  return Object.fromEntries(
+    Object.entries(said).filter(([, value]) => value !== null && !(Array.isArray(value) && value.length === 0)),
+  );
 }
 
 function blockOf(store: Store, sourceId: number, firstLine: number, delimiter: string): Map<number, string[]> {

@@ -30,6 +30,9 @@ export function alignedColumns(lines: readonly string[]): number[] | null {
 /** A gap of one space parts columns only where many lines have more than that before it. */
 function isStart(lines: readonly string[], at: number, gap: number): boolean {
   if (gap >= GAP) return true;
+  const [head] = lines;
+  const partsTitles = head[at - 1] === ' ' && (head[at - 2] ?? ' ') !== ' ' && (head[at] ?? ' ') !== ' ';
+  if (lines.length >= 4 && partsTitles && !head.split(/\s+/).some((word) => nameOf(word) !== null)) return true;
   return lines.filter((line) => line.length > at && line.slice(0, at).endsWith('  ')).length * 4 >= lines.length;
 }
 

@@ -2,6 +2,7 @@ import { ZoneReader } from '../../zones/zone-reader';
 import { CSV_DEFAULTS, type CsvProblem, CsvReader } from '../csv';
 import { looksLikeJsonLines } from '../json-lines';
 import { sniffDelimiter } from '../list-columns';
+import { namesIn } from '../list-names';
 import { alignedCells, alignedColumns } from './aligned';
 import { jsonLineRows, jsonSheets } from './json';
 import { htmlSheets, xmlSheets } from './markup';
@@ -109,17 +110,64 @@ export function textSheets(text: string): {
       );
       reader.write(bare);
       reader.end();
+      const within = rows.every((row) => row.length === 1) ? quotedRows(rows) : null;
+      if (within) return found([{ name: '', rows: within.rows }], problems, within.delimiter);
       return found([{ name: '', rows }], problems, delimiter);
     }
   }
+}
+
+/** Rows of a table whose lines are each one text in quotes, as spreadsheets write a table that they took for one column; null: it is none. */
+function quotedRows(rows: readonly string[][]): { rows: string[][]; delimiter: string } | null {
+  const lines = rows.map(([line]) => line);
+  const delimiter = [',', ';', '\t', '|'].find(
+    (one) => lines.length > 1 && lines.filter((line) => line.includes(one)).length >= 0.9 * lines.length,
+  );
+  if (delimiter === undefined || lines.every((line) => namesIn(line).length > 1)) return null;
+  const found: string[][] = [];
+  const reader = new CsvReader(
+    ({ fields }) => found.push(fields),
+    () => undefined,
+    { ...CSV_DEFAULTS, delimiter },
+  );
+  reader.write(lines.join('\n'));
+  reader.end();
+  return { rows: found, delimiter };
 }
 
 function parsedJson(text: string): unknown {
   try {
     return JSON.parse(text);
   } catch (error) {
+    const values = valuesOf(text);
+    if (values !== null && values.length > 1) return values;
     throw new Error(`The JSON is damaged: ${(error as Error).message}.`);
   }
+}
+
+/** Values that stand one after another, each over several lines; null: something else stands there. */
+function valuesOf(text: string): unknown[] | null {
+  const values: unknown[] = [];
+  let depth = 0;
+  let start = -1;
+  let isText = false;
+  for (let at = 0; at < text.length; at++) {
+    const code = text[at];
+    if (isText) {
+      if (code === '\\') at++;
+      else if (code === '"') isText = false;
+    } else if (code === '"') isText = true;
+    else if (code === '{' || code === '[') {
+      if (depth++ === 0) start = at;
+    } else if ((code === '}' || code === ']') && --depth === 0) {
+      try {
+        values.push(JSON.parse(text.slice(start, at + 1)));
+      } catch {
+        return null;
+      }
+    } else if (depth === 0 && !/[\s,]/.test(code)) return null;
+  }
+  return depth === 0 ? values : null;
 }
 
 /** Names that a zone delegates, each once, in their order. */

@@ -25,9 +25,16 @@ export const POST = route('POST /sources/lists', async ({ request, body, query }
     );
   const path = uploadPath(order.upload);
   const store = await getStore();
-  const { name, columns, delimiter, hasHeader } = order;
+  const { name, columns, delimiter, hasHeader, headRows, order: dates, sheet } = order;
   // refuses what is no list before a source is made of it
-  const { format, keys } = await getEngine().settleList(path, { columns, delimiter, hasHeader });
+  const { format, keys } = await getEngine().settleList(path, {
+    columns,
+    delimiter,
+    hasHeader,
+    headRows,
+    order: dates,
+    sheet,
+  });
   const sourceId = addSource(store, 'list', name, { columns, delimiter, hasHeader });
   const next: JobOrder[] = order.checkAfter ? [checkAndMeasure({ sourceId })] : [];
   const job = await getEngine().addJob({
@@ -39,6 +46,9 @@ export const POST = route('POST /sources/lists', async ({ request, body, query }
       keys,
       delimiter,
       hasHeader,
+      headRows,
+      order: dates,
+      sheet,
       columns,
       venue: order.venue,
       excludedEndings: order.excludedEndings,
@@ -50,12 +60,20 @@ export const POST = route('POST /sources/lists', async ({ request, body, query }
 
 async function recognised(request: NextRequest, query: QueryOf<'POST /sources/lists'>) {
   const upload = await saveUpload(await fileOf(request));
-  const guess = await getEngine().previewList(uploadPath(upload), {});
+  const guess = await getEngine().previewList(uploadPath(upload), {
+    ...(query.delimiter && { delimiter: query.delimiter }),
+    ...(query.headRows !== undefined && { headRows: query.headRows }),
+    ...(query.order && { order: query.order }),
+    ...(query.sheet && { sheet: query.sheet }),
+  });
   return ListSchema.parse({
     upload,
     name: query.name,
     delimiter: query.delimiter ?? guess.delimiter,
     hasHeader: guess.hasHeader,
+    headRows: guess.headRows,
+    order: query.order ?? null,
+    sheet: guess.sheet,
     columns: query.columns ?? guess.columns,
     excludedEndings: query.exclude ?? [],
     checkAfter: query.check === '1',
