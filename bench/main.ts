@@ -9,6 +9,7 @@ import { dropWindow } from './drop-window';
 import { type Bench, IS_SMALL } from './figure';
 import { ideas } from './ideas';
 import { linkExport } from './link-export';
+import { listFormats } from './list-formats';
 import { listImport } from './list-import';
 import { load } from './load';
 import { pageCheck } from './page-check';
@@ -28,6 +29,7 @@ const BENCHES: Record<string, Bench> = {
   'pool-query': poolQuery,
   'pool-screen': poolScreen,
   'list-import': listImport,
+  'list-formats': listFormats,
   'link-export': linkExport,
   crawl,
   'crawl-yield': crawlYield,

@@ -64,7 +64,10 @@ export const FeedSchema = z.object({
       upload: Upload,
       delimiter: Delimiter,
       hasHeader: z.boolean(),
-      columns: z.array(z.enum(LIST_FIELDS)).min(1).max(500),
+      headRows: z.number().int().min(0).max(1000).optional(),
+      order: z.enum(DATE_ORDERS).nullable().default(null),
+      sheet: z.string().max(200).nullable().default(null),
+      columns: z.array(z.enum(LIST_FIELDS)).min(1).max(2000),
       venue: z.string().trim().min(1).max(80),
       currency: z
         .string()

@@ -38,7 +38,7 @@ describe('a list in a file', () => {
         order,
         now: '2026-11-29T10:00:00Z',
       });
-      const judged = (await judgeLine(KINDS.list, line, 1, 0, { sheetsOf } as JudgeTools)) as Judged;
+      const judged = (await judgeLine(KINDS.list, line, 1, 0, { sheetsOf } as unknown as JudgeTools)) as Judged;
       const named = judged.rows.slice(0, rows.length).map(({ domain, values }, n) => {
         const asked = Object.keys(rows[n]).filter((field) => field !== 'domain');
         return { domain, ...Object.fromEntries(asked.map((field) => [field, values[field]])) };

@@ -1,6 +1,6 @@
-import { once } from 'node:events';
 import { createReadStream, createWriteStream, existsSync } from 'node:fs';
 import { open, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import yauzl from 'yauzl';
 import { z } from 'zod';
@@ -196,7 +196,7 @@ async function fromWorkbook(given: string, sheets: OpenSheet[], wanted: string |
   await keep(given, names, best);
   const at = wanted === null ? best : names.indexOf(wanted);
   if (at < 0) throw new JobError(`The workbook has no sheet "${wanted}".`);
-  await writeCsv(pathOf(given, at), told(pathOf(given, at), names, at), sheets[at].rows());
+  await writeCsv(pathOf(given, at), sheets[at].rows());
   return told(pathOf(given, at), names, at);
 }
 
@@ -233,7 +233,6 @@ async function fromMemory(given: string, wanted: string | null): Promise<PlainTa
   const rows = sheets[at].rows;
   await writeCsv(
     pathOf(given, at),
-    told(pathOf(given, at), names, at),
     (async function* () {
       yield* rows;
     })(),
@@ -245,23 +244,30 @@ async function keep(given: string, sheets: string[], best: number): Promise<void
   await writeFile(keptPath(given), JSON.stringify({ sheets, likeliest: best }));
 }
 
-async function writeCsv(path: string, _table: PlainTable, rows: AsyncIterable<string[]>): Promise<void> {
+async function writeCsv(path: string, rows: AsyncIterable<string[]>): Promise<void> {
   if (existsSync(path)) return;
-  const out = createWriteStream(`${path}.part`);
-  // a full disk is told of below, not by ending the process
-  out.on('error', () => undefined);
   try {
-    for await (const row of readable(rows))
-      if (!out.write(csvLineOf(row)) && !out.errored) await Promise.race([once(out, 'drain'), once(out, 'close')]);
+    await pipeline(Readable.from(csvParts(readable(rows))), createWriteStream(`${path}.part`));
   } catch (error) {
-    out.destroy();
     await rm(`${path}.part`, { force: true });
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+      throw new JobError(`The file cannot be unpacked: ${(error as Error).message}`);
     throw error;
   }
-  out.end();
-  if (!out.closed) await once(out, 'close');
-  if (out.errored) throw new JobError(`The file cannot be unpacked: ${out.errored.message}`);
   await rename(`${path}.part`, path);
+}
+
+const PART_CHARS = 128 * 1024;
+
+async function* csvParts(rows: AsyncIterable<string[]>): AsyncGenerator<string> {
+  let part = '';
+  for await (const row of rows) {
+    part += csvLineOf(row);
+    if (part.length < PART_CHARS) continue;
+    yield part;
+    part = '';
+  }
+  if (part !== '') yield part;
 }
 
 /** Rows, with a message for people where the file that they come from is damaged. */

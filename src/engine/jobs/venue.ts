@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { z } from 'zod';
+import { DATE_ORDERS } from '../../core/formats/dates';
 import { listingOf } from '../../core/formats/list-batch';
 import { ListRowReader, previewList } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../../core/formats/list-fields';
@@ -23,6 +24,9 @@ export const VenueTable = z.object({
   format: z.enum(LIST_FORMATS).default('table'),
   delimiter: z.string().length(1).default(','),
   hasHeader: z.boolean().default(true),
+  headRows: z.number().int().min(0).optional(),
+  order: z.enum(DATE_ORDERS).nullable().default(null),
+  sheet: z.string().nullable().default(null),
   columns: z.array(z.enum(LIST_FIELDS)),
   keys: z.array(z.string()).default([]),
   venue: z.string().min(1),
@@ -161,11 +165,12 @@ function feedEntry(given: unknown, line: number, venue: string, currency: string
 }
 
 async function* tableEntries(path: string, table: z.infer<typeof VenueTable>, now: number): AsyncGenerator<Entry> {
-  const { sample } = await lookAtFile(await asTextFile(path));
-  const { columns, delimiter, hasHeader } = table;
-  const { told } = previewList(sample, { columns, delimiter, hasHeader }, now);
+  const { sample } = await lookAtFile(await asTextFile(path, table.sheet));
+  const { columns, delimiter, hasHeader, order } = table;
+  const given = { columns, delimiter, hasHeader, headRows: table.headRows, ...(order && { order }) };
+  const { told, headRows } = previewList(sample, given, now);
   const reader = new ListRowReader(columns, told, now);
-  for await (const item of eachListItem(path, table)) {
+  for await (const item of eachListItem(path, { ...table, headRows })) {
     if ('reason' in item) {
       yield item;
       continue;

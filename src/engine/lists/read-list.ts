@@ -76,7 +76,7 @@ const BLOCK_ROWS = 400;
 const SAMPLE_CHARS = 120;
 
 export type ListItem = CsvRow | CsvProblem;
-type ReadAs = Pick<ListParams, 'format' | 'delimiter' | 'hasHeader' | 'keys'>;
+type ReadAs = Pick<ListParams, 'format' | 'delimiter' | 'keys'> & { headRows: number; sheet?: string | null };
 
 /**
  * Reads a list from its file, in parts, each handed on when the one before was taken. The same file and `skip` give the same parts.
@@ -140,7 +140,7 @@ export async function settleReading(params: ListParams): Promise<{ headRows: num
   if (untold.length === 0) return { headRows, told };
   const values: string[][] = untold.map(() => []);
   let order: DateOrder | null = null;
-  for await (const item of eachListItem(params.path, params)) {
+  for await (const item of eachListItem(params.path, { ...params, headRows })) {
     if ('reason' in item) continue;
     for (const [n, column] of untold.entries()) values[n].push(item.fields[column] ?? '');
     if (values[0].length < ORDER_ROWS) continue;
@@ -189,11 +189,11 @@ function packingReader(params: ListParams, headRows: number, packer: PartPacker,
 }
 
 /** A reader of the rows of a file, without its header. */
-function readerOf({ format, delimiter, hasHeader, keys }: ReadAs, take: (item: ListItem) => void) {
+function readerOf({ format, delimiter, headRows, keys }: ReadAs, take: (item: ListItem) => void) {
   if (format === 'json-lines') return new JsonLinesReader(take, take, keys);
-  let headerPending = hasHeader;
+  let pending = headRows;
   const onItem = (item: ListItem) => {
-    if (headerPending) headerPending = false;
+    if (pending > 0) pending--;
     else take(item);
   };
   return new CsvReader(onItem, onItem, { delimiter, maxRowChars: 64 * 1024 });
@@ -201,7 +201,7 @@ function readerOf({ format, delimiter, hasHeader, keys }: ReadAs, take: (item: L
 
 /** The rows of a file one by one, and what could not be read of it. @throws JobError on a file that cannot be read. */
 export async function* eachListItem(given: string, as: ReadAs): AsyncGenerator<ListItem> {
-  const path = await asTextFile(given);
+  const path = await asTextFile(given, as.sheet);
   let items: ListItem[] = [];
   const reader = readerOf(as, (item) => items.push(item));
   for await (const chunk of textChunks(path, await lookAtFile(path))) {

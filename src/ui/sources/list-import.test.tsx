@@ -16,6 +16,20 @@ const look = (columns: string[]) => ({
   rows: [['a.org', 'x']],
   readings: [],
   remembered: false,
+  headRows: 1,
+  told: columns.map(() => ({
+    title: '',
+    order: null,
+    mark: null,
+    currency: null,
+    zone: null,
+    isLeft: false,
+    scale: null,
+  })),
+  tally: [{ column: 1, read: 3, empty: 1, notUnderstood: 2, examples: ['soon', 'many'] }],
+  untold: [] as number[],
+  sheets: [] as string[],
+  sheet: null as string | null,
   problems: [],
 });
 const file = () => new File(['name;what\na.org;x\n'], 'drops.2026.csv.gz', { type: 'text/csv' });
@@ -48,10 +62,39 @@ describe('a list file', () => {
         name: 'drops.2026',
         delimiter: ';',
         hasHeader: true,
+        headRows: 1,
+        sheet: null,
+        order: null,
         columns: ['domain', 'ignore'],
         excludedEndings: ['xyz', 'top'],
       },
     ]);
+  });
+
+  it('says what was not understood of a column, and asks what no date of it tells', async () => {
+    const dated = { ...look(['domain', 'closing']), rows: [['a.org', '05/11/2026']], untold: [1] };
+    show(() => dated);
+    await userEvent.upload(screen.getByLabelText('Choose a list'), file());
+    expect((await screen.findByText(/2 not understood: soon · many/)).closest('tr')?.textContent).toContain(
+      '3 read, 1 empty',
+    );
+    expect(screen.getByRole('alert').textContent).toContain('whether 05/11/2026 begins with the day or the month');
+    await userEvent.click(screen.getByLabelText('day'));
+    const [, query] = (asked.at(-1)?.path ?? '').split('?');
+    expect(new URLSearchParams(query).get('order')).toBe('day-first');
+    expect(new URLSearchParams(query).get('columns')).toBe('domain,closing');
+  });
+
+  it('with several sheets is read from the one that is chosen, and its header from the row that is', async () => {
+    show(() => ({ ...look(['domain', 'ignore']), sheets: ['Summary', 'Lots'], sheet: 'Lots' }));
+    await userEvent.upload(screen.getByLabelText('Choose a list'), file());
+    await userEvent.selectOptions(await screen.findByLabelText('List in'), 'Summary');
+    const last = () => new URLSearchParams((asked.at(-1)?.path ?? '').split('?')[1]);
+    expect(last().get('sheet')).toBe('Summary');
+    expect(last().has('delimiter')).toBe(false);
+    fireEvent.change(screen.getByLabelText('Header is row'), { target: { value: '4' } });
+    await waitFor(() => expect(last().get('headRows')).toBe('4'));
+    expect(last().get('sheet')).toBe('Summary');
   });
 
   it('wants a column of domains and a name', async () => {

@@ -14,7 +14,7 @@ export function ListImport({
   excludedEndings: string[];
   onStarted(source: { id: number }): void;
 }) {
-  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook((given) =>
+  const { look, latest, chosen, take, lookAgain, problem, busy, attempt } = useTableLook((given) =>
     call('POST /sources/lists/preview', given),
   );
   const [name, setName] = useState('');
@@ -24,8 +24,10 @@ export function ListImport({
       'Starting',
       async () => {
         if (!latest.current) return;
-        const { upload, delimiter, hasHeader, columns } = latest.current;
-        const body = { upload, name, delimiter, hasHeader, columns, excludedEndings: wordsOf(exclusions) };
+        const { upload, delimiter, hasHeader, headRows, sheet, columns } = latest.current;
+        const { order = null } = chosen.current;
+        const read = { upload, delimiter, hasHeader, headRows, sheet, order, columns };
+        const body = { ...read, name, excludedEndings: wordsOf(exclusions) };
         onStarted((await call('POST /sources/lists', { body })).source);
       },
       { once: true },
@@ -35,7 +37,7 @@ export function ListImport({
     <div className="flex flex-col gap-3">
       <FileDrop
         label="Choose a list"
-        hint="CSV, TSV, JSON Lines, a workbook or plain text, also gzipped, of any size."
+        hint="Tables with any delimiter, plain text, workbooks (XLSX, ODS), JSON, XML, web pages, zone files, Parquet; also packed (ZIP, gzip, zstd, bzip2)."
         onFile={(file) => {
           setName(nameOfFile(file));
           void take(file);
@@ -49,7 +51,11 @@ export function ListImport({
             <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
           </Labelled>
           <TableShape look={look} onChange={(change) => void lookAgain(change)} />
-          <ListMapping look={look} onChange={(columns) => void lookAgain({ columns })} />
+          <ListMapping
+            look={look}
+            onChange={(columns) => void lookAgain({ columns })}
+            onOrder={(order) => void lookAgain({ order })}
+          />
           {!look.columns.includes('domain') && <p role="alert">Mark the column that holds the domain.</p>}
           <Labelled label="Endings that are out" hint="by commas">
             <input

@@ -1,7 +1,8 @@
 'use client';
 
 import type { Answer } from '../../contracts/calls';
-import type { ListRow } from '../../core/formats/list-columns';
+import type { DateOrder } from '../../core/formats/dates';
+import type { ColumnTally, ListRow } from '../../core/formats/list-columns';
 import type { ListField, ListFormat } from '../../core/formats/list-fields';
 import { count, money } from '../../core/wording/format';
 
@@ -17,6 +18,16 @@ export interface TableLook {
   gzip: boolean;
   /** Whether the columns are those of an earlier file with the same header. */
   remembered: boolean;
+}
+
+/** What a person corrects of how a table was read. */
+export interface Corrected {
+  delimiter?: string;
+  hasHeader?: boolean;
+  /** Rows before the first that counts, the header the last of them. */
+  headRows?: number;
+  order?: DateOrder;
+  sheet?: string;
 }
 /** A list as it was recognised, and its first rows as they will be read. */
 export type ListLook = Answer<'POST /sources/lists/preview'>;
@@ -62,11 +73,28 @@ export function TableShape({
   look,
   onChange,
 }: {
-  look: TableLook;
-  onChange(change: { delimiter?: string; hasHeader?: boolean }): void;
+  look: TableLook & Partial<Pick<ListLook, 'headRows' | 'sheets' | 'sheet'>>;
+  onChange(change: Corrected): void;
 }) {
+  const delimiters = DELIMITERS.some(([value]) => value === look.delimiter)
+    ? DELIMITERS
+    : [...DELIMITERS, [look.delimiter, look.delimiter === ' ' ? 'space' : look.delimiter] as const];
   return (
     <div className="flex flex-wrap items-center gap-4">
+      {look.sheets && look.sheets.length > 0 && (
+        <label className="flex items-center gap-2">
+          List in
+          <select
+            className="field max-w-64"
+            value={look.sheet ?? ''}
+            onChange={(event) => onChange({ sheet: event.target.value })}
+          >
+            {look.sheets.map((sheet) => (
+              <option key={sheet}>{sheet}</option>
+            ))}
+          </select>
+        </label>
+      )}
       {look.format === 'table' && (
         <label className="flex items-center gap-2">
           Columns part at
@@ -75,7 +103,7 @@ export function TableShape({
             value={look.delimiter}
             onChange={(event) => onChange({ delimiter: event.target.value })}
           >
-            {DELIMITERS.map(([value, label]) => (
+            {delimiters.map(([value, label]) => (
               <option key={value} value={value}>
                 {label}
               </option>
@@ -83,7 +111,23 @@ export function TableShape({
           </select>
         </label>
       )}
-      {look.format === 'table' && (
+      {look.format === 'table' && look.headRows !== undefined && (
+        <label className="flex items-center gap-2" title="0: the file has none">
+          Header is row
+          <input
+            type="number"
+            min={0}
+            max={40}
+            className="field w-16"
+            value={look.hasHeader ? look.headRows : 0}
+            onChange={(event) => {
+              const row = Math.max(0, Math.min(40, Math.floor(event.target.valueAsNumber)));
+              if (!Number.isNaN(row)) onChange({ headRows: row, hasHeader: row > 0 });
+            }}
+          />
+        </label>
+      )}
+      {look.format === 'table' && look.headRows === undefined && (
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
@@ -103,11 +147,55 @@ export function TableShape({
   );
 }
 
+/** Asks what no value of a file tells. */
+function DateQuestion({ look, onOrder }: { look: ListLook; onOrder(order: DateOrder): void }) {
+  const asked = look.columns.flatMap((field, n) => (DATE_FIELDS.includes(field) && hasStrokes(look, n) ? [n] : []));
+  if (asked.length === 0) return null;
+  const isUntold = look.untold.length > 0;
+  const order = look.told[asked[0]].order;
+  return (
+    <fieldset className={`flex flex-wrap items-center gap-4 px-3 py-1.5 ${isUntold ? 'bg-quince' : ''}`}>
+      <legend className="sr-only">Order of day and month</legend>
+      <span role={isUntold ? 'alert' : undefined}>
+        {isUntold
+          ? `Nothing in this file tells whether ${exampleOf(look, asked)} begins with the day or the month. Until you say so, such dates stay unknown.`
+          : `Dates such as ${exampleOf(look, asked)} begin with the`}
+      </span>
+      {(
+        [
+          ['day-first', 'day'],
+          ['month-first', 'month'],
+        ] as const
+      ).map(([value, label]) => (
+        <label key={value} className="flex items-center gap-1.5">
+          <input type="radio" name="order" checked={order === value} onChange={() => onOrder(value)} />
+          {label}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+const DATE_FIELDS: readonly ListField[] = ['drop-date', 'closing', 'registered', 'expires', 'first-seen'];
+const STROKES = /^\d{1,2}[-/]\d{1,2}[-/]\d{2,4}/;
+const hasStrokes = ({ rows }: ListLook, column: number) => rows.some((row) => STROKES.test((row[column] ?? '').trim()));
+const exampleOf = ({ rows }: ListLook, [column]: readonly number[]) =>
+  rows.map((row) => (row[column] ?? '').trim()).find((text) => STROKES.test(text)) ?? '05/11/2026';
+
 /** What the columns of a list mean, and its first rows as they will be read. */
-export function ListMapping({ look, onChange }: { look: ListLook; onChange(columns: ListField[]): void }) {
+export function ListMapping({
+  look,
+  onChange,
+  onOrder,
+}: {
+  look: ListLook;
+  onChange(columns: ListField[]): void;
+  onOrder(order: DateOrder): void;
+}) {
   return (
     <>
-      <ColumnMeanings look={look} words={FIELD_WORDS} onChange={onChange} />
+      <DateQuestion look={look} onOrder={onOrder} />
+      <ColumnMeanings look={look} words={FIELD_WORDS} tally={look.tally} onChange={onChange} />
       <Readings preview={look} />
     </>
   );
@@ -117,9 +205,12 @@ export function ListMapping({ look, onChange }: { look: ListLook; onChange(colum
 export function ColumnMeanings<F extends string>({
   look,
   words,
+  tally,
   onChange,
 }: {
   look: Pick<TableLook, 'header' | 'rows'> & { columns: F[] };
+  /** What became of the cells of the rows that were looked at. */
+  tally?: readonly ColumnTally[];
   /** What a column can mean, in the order they are offered. */
   words: Record<F, string>;
   onChange(columns: F[]): void;
@@ -131,6 +222,7 @@ export function ColumnMeanings<F extends string>({
           <th className="py-1 font-normal">In the file</th>
           <th className="font-normal">First values</th>
           <th className="w-44 font-normal">Means</th>
+          {tally && <th className="pl-3 font-normal">Of the first rows</th>}
         </tr>
       </thead>
       <tbody>
@@ -157,11 +249,32 @@ export function ColumnMeanings<F extends string>({
                   ))}
                 </select>
               </td>
+              {tally && (
+                <td className="small max-w-64 pl-3">
+                  <TallyWords tally={tally.find(({ column }) => column === index)} />
+                </td>
+              )}
             </tr>
           );
         })}
       </tbody>
     </table>
+  );
+}
+
+/** How many values of a column were read, and examples of those that were not understood. */
+export function TallyWords({ tally }: { tally: ColumnTally | undefined }) {
+  if (!tally) return null;
+  const { read, empty, notUnderstood, examples } = tally;
+  return (
+    <>
+      {count(read)} read{empty > 0 && `, ${count(empty)} empty`}
+      {notUnderstood > 0 && (
+        <strong className="font-semibold text-ink">
+          , {count(notUnderstood)} not understood: {examples.slice(0, 3).join(' · ')}
+        </strong>
+      )}
+    </>
   );
 }
 

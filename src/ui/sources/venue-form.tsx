@@ -23,7 +23,7 @@ export const INTERVALS = [
 
 /** A venue by the address of what it hands out: recognised, mapped where it is a table, read once or again and again. */
 export function VenueForm({ onStarted }: { onStarted(source: { id: number }): void }) {
-  const { look, latest, setLook, lookAgain, problem, busy, attempt } = useTableLook((given) =>
+  const { look, latest, chosen, setLook, lookAgain, problem, busy, attempt } = useTableLook((given) =>
     call('POST /sources/lists/preview', given),
   );
   const [url, setUrl] = useState('');
@@ -49,6 +49,9 @@ export function VenueForm({ onStarted }: { onStarted(source: { id: number }): vo
           upload: seen.upload,
           delimiter: seen.delimiter,
           hasHeader: seen.hasHeader,
+          headRows: seen.headRows,
+          order: chosen.current.order ?? null,
+          sheet: seen.sheet,
           columns: seen.columns,
           venue,
           currency: currency || null,
@@ -95,7 +98,11 @@ export function VenueForm({ onStarted }: { onStarted(source: { id: number }): vo
       {look && (
         <>
           <TableShape look={look} onChange={(change) => void lookAgain(change)} />
-          <ListMapping look={look} onChange={(columns) => void lookAgain({ columns })} />
+          <ListMapping
+            look={look}
+            onChange={(columns) => void lookAgain({ columns })}
+            onOrder={(order) => void lookAgain({ order })}
+          />
           {!look.columns.includes('domain') && <p role="alert">Mark the column that holds the domain.</p>}
           <div className="flex gap-6">
             <Labelled label="Venue">

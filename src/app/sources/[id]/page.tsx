@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
 import { z } from 'zod';
+import { ColumnTallySchema } from '../../../contracts/formats';
 import { LISTING_KINDS } from '../../../core/formats/list-fields';
 import { count, moment, plural } from '../../../core/wording/format';
 import { crawlView } from '../../../services/crawl/crawl-view';
@@ -14,6 +15,7 @@ import { FindSwitchList } from '../../../ui/crawl/find-switches';
 import { JobLine } from '../../../ui/jobs';
 import Link from '../../../ui/link';
 import { wordFor } from '../../../ui/pool/sentences';
+import { ColumnReport } from '../../../ui/sources/column-report';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { CheckSource, RefreshSource, UndoSource } from '../../../ui/sources/source-actions';
 import { currentBrief } from '../../server';
@@ -177,7 +179,17 @@ export default async function SourcePage({
             </section>
           )}
         </div>
+        <ColumnReport {...columnReport(source.detail)} />
       </div>
     </div>
   );
+}
+
+const Reading = z.object({
+  tally: z.array(ColumnTallySchema).default([]),
+  told: z.array(z.object({ title: z.string() })).default([]),
+});
+function columnReport(detail: Record<string, unknown>) {
+  const { tally, told } = Reading.catch({ tally: [], told: [] }).parse(detail);
+  return { tally, titles: told.map(({ title }) => title) };
 }

@@ -1,22 +1,52 @@
-import { XMLParser } from 'fast-xml-parser';
 import { Parser } from 'htmlparser2';
 import { jsonSheets } from './json';
 import { MOST_SHEETS, type Sheet, trimmed } from './sheet';
 
 const MOST_SPAN = 200;
 
-/** Tables of XML: elements that come again and again are rows, their attributes and children columns. @throws Error when it is no XML. */
+/** Tables of XML: elements that come again and again are rows, their attributes and children columns. */
 export function xmlSheets(text: string): Sheet[] {
-  const parser = new XMLParser({
-    ignoreAttributes: false,
-    attributeNamePrefix: '',
-    removeNSPrefix: true,
-    parseTagValue: false,
-    parseAttributeValue: false,
-    trimValues: true,
-    processEntities: true,
-  });
-  return jsonSheets(listed(parser.parse(text)));
+  const root: Record<string, unknown> = {};
+  const open: { name: string; value: Record<string, unknown>; text: string }[] = [{ name: '', value: root, text: '' }];
+  const parser = new Parser(
+    {
+      onopentag: (tag, attributes) => {
+        const value: Record<string, unknown> = {};
+        for (const [name, given] of Object.entries(attributes))
+          if (!name.startsWith('xmlns')) value[bare(name)] = given;
+        open.push({ name: bare(tag), value, text: '' });
+      },
+      ontext: (piece) => {
+        open[open.length - 1].text += piece;
+      },
+      onclosetag: () => {
+        if (open.length < 2) return;
+        const { name, value, text: said } = open.pop() as (typeof open)[number];
+        const words = said.trim();
+        let hasParts = false;
+        for (const _ in value) {
+          hasParts = true;
+          break;
+        }
+        if (hasParts && words !== '') value['#text'] = words;
+        put(open[open.length - 1].value, name, hasParts ? value : words);
+      },
+    },
+    { xmlMode: true, decodeEntities: true },
+  );
+  parser.write(text);
+  parser.end();
+  return jsonSheets(listed(root));
+}
+
+const bare = (name: string) => name.slice(name.indexOf(':') + 1);
+
+/** Elements of one name are a list. */
+function put(parent: Record<string, unknown>, name: string, value: unknown): void {
+  const before = parent[name];
+  if (before === undefined) parent[name] = value;
+  else if (Array.isArray(before)) before.push(value);
+  else parent[name] = [before, value];
 }
 
 /** An element that is there once is a list of one where its parent is named after it in the plural, or holds nothing else. */
