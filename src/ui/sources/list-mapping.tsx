@@ -1,6 +1,8 @@
 'use client';
 
+import { useState } from 'react';
 import type { Answer } from '../../contracts/calls';
+import { isEmptyValue, isNoPrice } from '../../core/formats/amounts';
 import type { DateOrder } from '../../core/formats/dates';
 import type { ColumnTally, ListRow } from '../../core/formats/list-columns';
 import type { ListField, ListFormat } from '../../core/formats/list-fields';
@@ -112,7 +114,7 @@ export function TableShape({
         </label>
       )}
       {look.format === 'table' && look.headRows !== undefined && (
-        <label className="flex items-center gap-2" title="0: the file has none">
+        <label className="flex items-center gap-2" title="Counted without empty rows; 0: the file has none">
           Header is row
           <input
             type="number"
@@ -149,10 +151,12 @@ export function TableShape({
 
 /** Asks what no value of a file tells. */
 function DateQuestion({ look, onOrder }: { look: ListLook; onOrder(order: DateOrder): void }) {
+  /** What was said, until the file was looked at again. */
+  const [picked, setPicked] = useState<DateOrder | null>(null);
   const asked = look.columns.flatMap((field, n) => (DATE_FIELDS.includes(field) && hasStrokes(look, n) ? [n] : []));
   if (asked.length === 0) return null;
   const isUntold = look.untold.length > 0;
-  const order = look.told[asked[0]].order;
+  const order = picked ?? look.told[asked[0]].order;
   return (
     <fieldset className={`flex flex-wrap items-center gap-4 px-3 py-1.5 ${isUntold ? 'bg-quince' : ''}`}>
       <legend className="sr-only">Order of day and month</legend>
@@ -168,7 +172,15 @@ function DateQuestion({ look, onOrder }: { look: ListLook; onOrder(order: DateOr
         ] as const
       ).map(([value, label]) => (
         <label key={value} className="flex items-center gap-1.5">
-          <input type="radio" name="order" checked={order === value} onChange={() => onOrder(value)} />
+          <input
+            type="radio"
+            name="order"
+            checked={order === value}
+            onChange={() => {
+              setPicked(value);
+              onOrder(value);
+            }}
+          />
           {label}
         </label>
       ))}
@@ -222,7 +234,6 @@ export function ColumnMeanings<F extends string>({
           <th className="py-1 font-normal">In the file</th>
           <th className="font-normal">First values</th>
           <th className="w-44 font-normal">Means</th>
-          {tally && <th className="pl-3 font-normal">Of the first rows</th>}
         </tr>
       </thead>
       <tbody>
@@ -232,7 +243,10 @@ export function ColumnMeanings<F extends string>({
           return (
             <tr key={index} className={`border-b border-faint ${field === 'ignore' ? 'text-muted' : ''}`}>
               <td className="max-w-36 truncate py-0.5 pr-3">{title}</td>
-              <td className="max-w-56 truncate pr-3">{values.filter(Boolean).join(' · ')}</td>
+              <td className="max-w-56 pr-3">
+                <span className="block truncate">{values.filter(Boolean).join(' · ')}</span>
+                {tally && <TallyWords tally={tally.find(({ column }) => column === index)} />}
+              </td>
               <td>
                 <select
                   aria-label={`Meaning of ${title}`}
@@ -249,11 +263,6 @@ export function ColumnMeanings<F extends string>({
                   ))}
                 </select>
               </td>
-              {tally && (
-                <td className="small max-w-64 pl-3">
-                  <TallyWords tally={tally.find(({ column }) => column === index)} />
-                </td>
-              )}
             </tr>
           );
         })}
@@ -267,14 +276,14 @@ export function TallyWords({ tally }: { tally: ColumnTally | undefined }) {
   if (!tally) return null;
   const { read, empty, notUnderstood, examples } = tally;
   return (
-    <>
+    <span className="small block">
       {count(read)} read{empty > 0 && `, ${count(empty)} empty`}
       {notUnderstood > 0 && (
         <strong className="font-semibold text-ink">
           , {count(notUnderstood)} not understood: {examples.slice(0, 3).join(' · ')}
         </strong>
       )}
-    </>
+    </span>
   );
 }
 
@@ -312,6 +321,17 @@ function dateOf(at: number | null): string {
   return at % 86_400_000 === 0 ? text.slice(0, 10) : `${text.slice(0, 10)} ${text.slice(11, 16)}`;
 }
 
+/** What stood where nothing is read: words for nothing, or something that is not understood. */
+function Unread({ field, stood }: { field: ListField; stood: string }) {
+  const isNothing = field === 'price' ? isNoPrice(stood) : isEmptyValue(stood);
+  return (
+    <span className={isNothing ? 'text-muted' : ''} title={stood}>
+      {isNothing ? '' : 'not read: '}
+      {stood.slice(0, 24)}
+    </span>
+  );
+}
+
 /** The first rows as they will be read; what cannot be read is said where it stands. */
 function Readings({ preview }: { preview: ListLook }) {
   const fields = (Object.keys(READING) as (keyof typeof READING)[]).filter((field) => preview.columns.includes(field));
@@ -346,7 +366,7 @@ function Readings({ preview }: { preview: ListLook }) {
                     const stood = (preview.rows[index]?.[preview.columns.indexOf(field)] ?? '').trim();
                     return (
                       <td key={field} className="py-0.5 pr-4">
-                        {read || (stood && <span title={stood}>not read: {stood.slice(0, 24)}</span>)}
+                        {read || (stood && <Unread field={field} stood={stood} />)}
                       </td>
                     );
                   })}
