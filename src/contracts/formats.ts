@@ -21,6 +21,7 @@ export const ToldSchema = z.object({
   currency: z.string().nullable(),
   zone: z.number().nullable(),
   isLeft: z.boolean(),
+  unitMs: z.number().nullable(),
   scale: z.number().nullable(),
 }) satisfies z.ZodType<Told>;
 

@@ -32,7 +32,9 @@ describe('parseNumber', () => {
     ['5 Tsd.', 5000],
     ['.5', 0.5],
     ['1.234.56', null],
-    ['1e5', null],
+    ['1e5', 1e5],
+    ['1.2E+03', 1200],
+    ['12e5', null],
   ];
   it.each(cases)('reads %j as %j', (text, value) => expect(parseNumber(text)).toBe(value));
 });

@@ -62,6 +62,8 @@ export function parseNumber(text: string, mark: DecimalMark = null): number | nu
     .replace(SPACES, '')
     .replace(APOSTROPHES, '')
     .replace(/^[~\u2248]|^ca\.?(?=\d)/i, '');
+  // as spreadsheets write what is too wide for a column
+  if (/^[+-]?\d(?:\.\d+)?e[+-]?\d{1,2}$/i.test(bare)) return Number(bare);
   const negative = /^\((.+)\)$/.exec(bare);
   const found = NUMBER.exec(negative ? negative[1] : bare);
   if (!found) return null;

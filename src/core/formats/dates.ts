@@ -118,6 +118,7 @@ function writtenOf(text: string, context: DateContext): Written | null {
     .replace(/[\s\u00a0\u202f\u2009]+/g, ' ')
     .replace(/^(\d{4})\s?[年년]\s?(\d{1,2})\s?[月월]\s?(\d{1,2})\s?[日일]/, '$1-$2-$3')
     .replace(/^(\d{8})T(\d{2})(\d{2})(\d{2})?(?=Z|[+-]|$)/, '$1 $2:$3:$4')
+    .replace(/^(\d{4}-\d{2}-\d{2})T(\d{2})(?=Z|$)/, '$1 $2:00')
     .replace(/:(?=Z|[+-]|$)/, '')
     .trim();
   if (value === '' || value.length > 80) return null;

@@ -28,6 +28,8 @@ export interface Told {
   zone: number | null;
   /** Times are what is left. */
   isLeft: boolean;
+  /** What a bare number of them stands for, ms; null: nothing. */
+  unitMs: number | null;
   /** Of a score: the highest there can be. */
   scale: number | null;
 }
@@ -210,7 +212,11 @@ function headRowsOf(rows: readonly string[][]): number {
     if (most > 0) return known.indexOf(most) + 1;
     return rows.length > 1 && isHeader(rows[0]) && !namesIn(rows[0].join(' ')).length ? 1 : 0;
   }
-  const known = rows.slice(0, start).map(knownTitles);
+  // a line above a plain list of names may be about anything
+  const isPlainList = usual <= 1;
+  const known = rows
+    .slice(0, start)
+    .map((row) => (isPlainList && titleOf(row[0] ?? '').field !== 'domain' ? 0 : knownTitles(row)));
   const most = Math.max(0, ...known);
   if (most === 0) return start;
   let end = known.lastIndexOf(most) + 1;
@@ -267,7 +273,7 @@ function columnsOf(header: string[] | null, body: string[][], given: Given): Pic
     told:
       given.told ??
       columns.map((field, n) => {
-        const { currency, zone, isLeft, scale } = titles[n] ?? NO_TITLE;
+        const { currency, zone, isLeft, unitMs, scale } = titles[n] ?? NO_TITLE;
         return {
           title: header?.[n] ?? '',
           order: given.order ?? orders[n]?.order ?? common,
@@ -275,6 +281,7 @@ function columnsOf(header: string[] | null, body: string[][], given: Given): Pic
           currency,
           zone,
           isLeft: isLeft && DATES.has(field),
+          unitMs: isLeft && DATES.has(field) ? unitMs : null,
           scale,
         };
       }),
@@ -551,6 +558,7 @@ export const UNTOLD: Told = {
   currency: null,
   zone: null,
   isLeft: false,
+  unitMs: null,
   scale: null,
 };
 
@@ -689,14 +697,15 @@ export function saysNothing(field: ListField, text: string): boolean {
 
 /** How the cells of a column are read; null is what they make no sense as. */
 export function cellReader(field: ListField, told: Told, now: number | null): (text: string) => unknown {
-  const { order, mark, zone, isLeft, currency } = told;
+  const { order, mark, zone, isLeft, unitMs, currency } = told;
   switch (field) {
     case 'drop-date':
     case 'closing':
     case 'expires':
     case 'first-seen':
     case 'registered':
-      return (text) => parseDate(text, { order, now, isLeft, zone: zone ?? 0 }) ?? yearAlone(field, text);
+      return (text) =>
+        leftOf(text, unitMs, now) ?? parseDate(text, { order, now, isLeft, zone: zone ?? 0 }) ?? yearAlone(field, text);
     case 'price':
     case 'cpc':
       return (text) => {
@@ -725,6 +734,12 @@ export function cellReader(field: ListField, told: Told, now: number | null): (t
     default:
       return (text) => text.slice(0, 80) || null;
   }
+}
+
+/** "6" under "Days left". */
+function leftOf(text: string, unitMs: number | null, now: number | null): number | null {
+  if (unitMs === null || now === null || !/^\d{1,4}(\.\d+)?$/.test(text)) return null;
+  return now + Math.round(Number(text) * unitMs);
 }
 
 /** A year alone, where only the year of a beginning is said. */

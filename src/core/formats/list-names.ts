@@ -5,7 +5,7 @@ const AROUND =
   /^(?:(?:\d{1,6}[.)]|[-*\u2022\u00b7+>#])\s+)?["'\u201c\u201d\u2018\u2019`<[(]*|["'\u201c\u201d\u2018\u2019`>\])]*[,;:!.]*$/g;
 const BETWEEN = /[\s,;|\u00a0]+|\s\/\s/;
 /** Words between names that are no name. */
-const JOINING = /^(?:and|und|et|y|e|en|och|&|\+|or|oder|ou)$/i;
+const JOINING = /^(?:and|und|et|y|e|en|och|&|\+|\/|or|oder|ou)$/i;
 /** Written so that nobody follows it by mistake. */
 const DEFANGED = /\[\.\]|\(\.\)|\{\.\}|\[dot\]|\(dot\)/gi;
 /** Characters that are not seen and belong to no name. */

@@ -1,8 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { JudgeTools } from '../../core/judge/fields';
 import { judgeLine, KINDS } from '../../core/judge/kinds';
+import { registrableDomain } from '../../core/names/domain';
 import { sheetsOf } from './sheets';
 
 const FOLDER = join(import.meta.dirname, '../../../bench/cases/files');
@@ -49,3 +51,41 @@ describe('a list in a file', () => {
     },
   );
 });
+
+/** A table in the formats that have cells, and what a list of names and figures looks like in each. */
+const ENCODINGS: [name: string, encode: (rows: [string, number][]) => string][] = [
+  ...[',', ';', '\t', '|'].map((mark): (typeof ENCODINGS)[number] => [`parted at ${JSON.stringify(mark)}`, (rows) => `domain${mark}bids\n${rows.map((row) => row.join(mark)).join('\n')}\n`]),
+  ['aligned', (rows) => [`${'domain'.padEnd(40)}bids`, ...rows.map(([name, bids]) => name.padEnd(40) + bids)].join('\n')],
+  ['JSON', (rows) => JSON.stringify({ page: 1, lots: rows.map(([domain, bids]) => ({ domain, bids })) })],
+  ['JSON Lines', (rows) => rows.map(([domain, bids]) => JSON.stringify({ domain, bids })).join('\n')],
+  ['XML', (rows) => `<lots>${rows.map(([name, bids]) => `<lot><domain>${name}</domain><bids>${bids}</bids></lot>`).join('')}</lots>`],
+  ['HTML', (rows) => `<table><tr><th>domain</th><th>bids</th></tr>${rows.map(([name, bids]) => `<tr><td>${name}</td><td>${bids}</td></tr>`).join('')}</table>`],
+]; // biome-ignore format: a format a line
+
+describe('a list in any format', () => {
+  const name = fc.oneof(
+    { weight: 5, arbitrary: fc.stringMatching(/^[a-z][a-z0-9]{2,12}\.(org|co\.uk|de|com)$/) },
+    { weight: 1, arbitrary: fc.constantFrom('tarnhives.org', 'no name', 'nowhere.notld') },
+  );
+  it.each(ENCODINGS)('gives its names and figures, and its counts add up: %s', async (_, encode) => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.tuple(name, fc.nat(999)), { minLength: 2, maxLength: 30 }), async (rows) => {
+        // without a name in most rows it is no list
+        fc.pre(rows.filter(([one]) => /^[a-z0-9]+\.(org|co\.uk|de|com)$/.test(one)).length * 2 > rows.length);
+        fc.pre(isNamed(rows[0][0]));
+        const line = JSON.stringify({ name: 'list', base64: Buffer.from(encode(rows)).toString('base64') });
+        const { rows: found, counts } = (await judgeLine(KINDS.list, line, 1, 0, {
+          sheetsOf,
+        } as unknown as JudgeTools)) as Judged;
+        const named = rows.filter(([one]) => isNamed(one));
+        expect(found.map(({ domain, values }) => [domain, values.bids])).toEqual(named);
+        expect(counts.read).toBe(rows.length);
+        expect(counts.taken).toBe(new Set(named.map(([one]) => one)).size);
+        expect(counts.taken + counts.duplicates + counts.excluded + counts.rejected).toBe(counts.read);
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
+
+const isNamed = (name: string) => registrableDomain(name) !== null;

@@ -272,6 +272,7 @@ const Told = z.object({
   currency: z.string().nullable(),
   zone: z.number().nullable(),
   isLeft: z.boolean(),
+  unitMs: z.number().nullable(),
   scale: z.number().nullable(),
 });
 

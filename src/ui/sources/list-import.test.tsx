@@ -24,6 +24,7 @@ const look = (columns: string[]) => ({
     currency: null,
     zone: null,
     isLeft: false,
+    unitMs: null,
     scale: null,
   })),
   tally: [{ column: 1, read: 3, empty: 1, notUnderstood: 2, examples: ['soon', 'many'] }],

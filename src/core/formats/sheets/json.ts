@@ -23,6 +23,10 @@ export function jsonSheets(value: unknown): Sheet[] {
     const entries = Object.entries(at);
     if (entries.length > 0 && entries.every(([key]) => nameOf(key) !== null))
       sheets.push({ name: path, ...rowsByName(entries) });
+    const titled = titledRows(entries);
+    if (titled) sheets.push({ name: path, ...titled });
+    const grouped = groupedRows(entries);
+    if (grouped) sheets.push({ name: path, ...grouped });
     for (const [key, entry] of entries) walk(entry, path === '' ? key : `${path}.${key}`, depth + 1);
   };
   walk(value, '', 0);
@@ -56,6 +60,38 @@ function rowsOfArray(values: readonly unknown[]): Rows {
   const columns = isBare ? [...keys].sort((a, b) => Number(a) - Number(b)) : [...keys];
   const rows = flat.map((entry) => columns.map((key) => entry.get(key) ?? ''));
   return isBare ? { rows } : { rows: [columns, ...rows], hasTitles: true };
+}
+
+/** Titles in one array and rows in another. */
+function titledRows(entries: readonly [string, unknown][]): Rows | null {
+  const titles = entries.find(([key]) => /^(columns|header|headers|fields|titles)$/i.test(key))?.[1];
+  const rows = entries.find(([key]) => /^(data|rows|values|items|records)$/i.test(key))?.[1];
+  if (!Array.isArray(titles) || !Array.isArray(rows) || !rows.every(Array.isArray)) return null;
+  const names = titles.map((title) =>
+    typeof title === 'object' && title !== null ? String(Object.values(title)[0]) : String(title),
+  );
+  return {
+    ...rowsOfArray(rows.map((row) => Object.fromEntries(names.map((name, n) => [name, row[n]])))),
+    hasTitles: true,
+  };
+}
+
+/** Lists of one kind under several keys, such as a list a day. */
+function groupedRows(entries: readonly [string, unknown][]): Rows | null {
+  const lists = entries.filter((entry): entry is [string, unknown[]] => Array.isArray(entry[1]) && entry[1].length > 0);
+  if (lists.length < 2 || lists.length < entries.length) return null;
+  const kindOf = (value: unknown) =>
+    typeof value === 'object' && value !== null ? Object.keys(value).sort().join() : typeof value;
+  if (new Set(lists.map(([, [first]]) => kindOf(first))).size > 1) return null;
+  return rowsOfArray(
+    lists.flatMap(([group, list]) =>
+      list.map((value) =>
+        typeof value === 'object' && value !== null && !Array.isArray(value)
+          ? { ...value, group }
+          : { domain: value, group },
+      ),
+    ),
+  );
 }
 
 function rowsByName(entries: readonly [string, unknown][]): Rows {
@@ -96,13 +132,15 @@ export function likeliest(sheets: readonly Sheet[]): number {
   for (const [n, sheet] of sheets.entries()) {
     const named = namedRows(sheet);
     // a long table of names before a short one; of two alike the one that says more
-    const looked = Math.min(LOOKED_AT, sheet.rows.length);
+    const rows = sheet.rows.length - (sheet.hasTitles ? 1 : 0);
+    const looked = Math.min(LOOKED_AT, rows);
     const score =
       looked === 0
         ? 0
-        : named * Math.sqrt(sheet.rows.length / looked) +
+        : named * Math.sqrt(rows / looked) +
           named / looked / 10 +
-          Math.min(9, sheet.rows[0]?.length ?? 0) / 1000;
+          Math.min(9, sheet.rows[0]?.length ?? 0) / 1000 +
+          (sheet.hasTitles ? 0.0005 : 0);
     if (score > bestScore) [best, bestScore] = [n, score];
   }
   return best;
