@@ -138,7 +138,7 @@ test('what is answered is kept by nobody and is no page, also where there is not
   ]) {
     const headers = (await request.get(path)).headers();
     expect(headers['x-content-type-options'], path).toBe('nosniff');
-    expect(headers['cache-control'], path).toBe('no-store');
+    expect(headers['cache-control'], path).toBe('no-store, no-transform');
     expect(headers['content-security-policy'], path).toContain("default-src 'none'");
   }
   const large = await request.post('/api/v1/sales?name=much', { data: Buffer.alloc(21 * 2 ** 20, 'a') });

@@ -23,7 +23,7 @@ export type Computed<T> = Knex.Raw & { readonly [held]: T };
 type Field = Column<unknown> | Computed<unknown>;
 type Fields = Readonly<Record<string, Field>>;
 type HeldBy<F> = F extends { readonly [held]: infer T } ? T : never;
-type Picked<F extends Fields> = { -readonly [K in keyof F]: HeldBy<F[K]> };
+export type Picked<F extends Fields> = { -readonly [K in keyof F]: HeldBy<F[K]> };
 
 type Camel<S extends string> = S extends `${infer Head}_${infer Tail}` ? `${Head}${Capitalize<Camel<Tail>>}` : S;
 
@@ -48,6 +48,11 @@ export function camel<C extends Readonly<Record<string, Column<unknown>>>, K ext
 /** All columns of a table for `pick`, under their own names. */
 export function every<C extends Fields>(of: C): C {
   return of;
+}
+
+/** Some of the fields of a query for `pick`, under their own names. */
+export function only<F extends Fields, K extends keyof F>(of: F, names: readonly K[]): Pick<F, K> {
+  return Object.fromEntries(names.map((name) => [name, of[name]])) as Pick<F, K>;
 }
 
 /** A column of a table that may have no row beside the others. */

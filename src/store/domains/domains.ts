@@ -6,14 +6,14 @@ import { nameFacts, type RegistrableDomain } from '../../core/names/domain';
 import type { Store } from '../base/database';
 import {
   all,
-  type Column,
-  type Computed,
   camel,
   columns,
   every,
   first,
   fromJson,
   knex,
+  only,
+  type Picked,
   pick,
   prepared,
   run,
@@ -206,16 +206,15 @@ export function readDomainColumns<C extends keyof DomainRow>(
   store: Store,
   ids: readonly number[],
   names: readonly C[],
-): Pick<DomainRow, C | 'id'>[] {
+): Picked<Pick<typeof MEASURED, C | 'id'>>[] {
   const key = names.join();
-  if (setsRead.size >= MOST_SETS && !setsRead.has(key)) return readDomains(store, [...ids]);
-  setsRead.add(key);
-  const fields: Record<string, Column<unknown> | Computed<unknown>> = { id: DOMAINS.id };
-  for (const name of names) fields[name] = MEASURED[name];
-  const isMeasured = names.some((name) => name in INSPECTED);
+  const isKept = setsRead.has(key) || setsRead.size < MOST_SETS;
+  if (isKept) setsRead.add(key);
+  const read = isKept ? names : (Object.keys(MEASURED) as C[]);
+  const isMeasured = read.some((name) => name in INSPECTED);
   const domains = knex(knex.raw('json_each(?) as j', [JSON.stringify(ids)])).join('domains as d', 'd.id', 'j.value');
   const rows = isMeasured ? domains.leftJoin('inspections as i', 'i.domain_id', 'd.id') : domains;
-  return all(store, pick(rows, fields).orderBy('j.key')) as unknown as Pick<DomainRow, C | 'id'>[];
+  return all(store, pick(rows, only(MEASURED, ['id', ...read])).orderBy('j.key'));
 }
 
 /** Rows in the order of the given ids. */
