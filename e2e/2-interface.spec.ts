@@ -4,6 +4,7 @@ import { expect } from '@playwright/test';
 import { CALLS } from '../src/contracts/calls';
 import { ProblemSchema } from '../src/contracts/system';
 import { REFUSALS } from '../src/core/refusal';
+import { sheetsOf } from '../src/engine/files/sheets';
 import { test } from './test';
 
 test.describe.configure({ mode: 'serial' });
@@ -165,11 +166,27 @@ test('takes a multipart form as well', async ({ request }) => {
   });
 });
 
-test('exports as tab-separated values and JSON Lines', async ({ request }) => {
+test('exports as tab-separated values, JSON Lines and workbooks', async ({ request }) => {
   const query = 'c=name:contains%3Dscripted';
   const tsv = await (await request.get(`/api/v1/export?format=tsv&${query}`)).text();
   expect(tsv.split('\n')[1]).toMatch(/^scripted-one\.org\tunknown/);
   const lines = (await (await request.get(`/api/v1/export?format=jsonl&${query}`)).text()).trim().split('\n');
   expect(JSON.parse(lines[0])).toMatchObject({ domain: 'scripted-one.org', price: '12.00' });
+  for (const format of ['xlsx', 'ods'] as const) {
+    const book = await request.get(`/api/v1/export?format=${format}&shown=1&columns=1|domain,age,ask&${query}`);
+    expect(book.headers()['content-disposition']).toBe(`attachment; filename="pool.${format}"`);
+    const { sheets } = await sheetsOf(await book.body());
+    expect(sheets[0].rows[0]).toEqual([
+      'domain',
+      'registered',
+      'venue',
+      'price',
+      'currency',
+      'price_home',
+      'home_currency',
+      'listing_url',
+    ]);
+    expect(sheets[0].rows[1].slice(0, 5)).toEqual(['scripted-one.org', '', '', '12', 'EUR']);
+  }
   expect((await request.get('/api/v1/export?format=pdf')).status()).toBe(400);
 });

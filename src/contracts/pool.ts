@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { EXPORT_FORMATS, EXPORT_TYPES } from '../core/formats/exports';
 import { LISTING_KINDS } from '../core/formats/list-fields';
 import { PHASES } from '../core/lifecycle/phase';
 import type { PartCounts } from '../core/pool/count';
@@ -255,7 +256,7 @@ export const PoolReplySchema = z.object({
 });
 export type PoolReply = z.infer<typeof PoolReplySchema>;
 
-export const EXPORT_FORMATS = ['csv', 'tsv', 'jsonl'] as const;
+const MEDIA = Object.values(EXPORT_TYPES).map((type) => type.split(';')[0]);
 
 export const poolCalls = {
   'POST /pool/query': {
@@ -297,18 +298,20 @@ export const poolCalls = {
     }),
   },
   'GET /export': {
-    media: ['text/csv', 'text/tab-separated-values', 'application/jsonl'],
+    media: MEDIA,
     summary: 'Rows of a pool view or of the shortlist, streamed',
     query: {
       what: choiceOf('Which rows', ['pool', 'shortlist']),
       format: choiceOf('What is answered', EXPORT_FORMATS),
       c: repeatable('A condition, as in the address of the pool'),
       sort: z.string().default('').describe('fact:up or fact:down, several by commas'),
+      columns: z.string().default('').describe('Columns, as in the address of the pool'),
+      shown: z.enum(['0', '1']).default('0').describe('1: only the columns that the view shows, in their order'),
       brief: idOf('Number of the brief, for the shortlist; else the current one'),
     },
   },
   'POST /export': {
-    media: ['text/csv', 'text/tab-separated-values', 'application/jsonl'],
+    media: MEDIA,
     summary: 'Rows of the selected domains, by a form with format, ids or a view with exceptions',
     form: z.object({ format: z.enum(EXPORT_FORMATS), which: z.string() }),
   },

@@ -92,6 +92,9 @@ export interface PoolView {
   /** Shown columns in order with their widths in px; null: the usual ones. */
   columns: ColumnSet | null;
 }
+/** Columns that a view without any shows, by id. */
+export const USUAL_COLUMNS = ['domain', 'phase', 'life', 'age', 'referrers', 'pair', 'spam', 'ask', 'closes'] as const;
+
 export interface ColumnSet {
   /** `id` or `id:width`. */
   shown: { id: string; width: number | null }[];

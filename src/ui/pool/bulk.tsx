@@ -6,6 +6,7 @@ import type { Judgement } from '../../core/pool/facts';
 import { count } from '../../core/wording/format';
 import Link from '../link';
 import { type Act, DAY_MS, PASS_REASONS, SNOOZES } from './acts';
+import { FORMAT_TITLES, FORMATS } from './result-bar';
 
 interface Props {
   selected: number;
@@ -160,12 +161,12 @@ export function Bulk({
         </Link>
       )}
       <Menu label="Take along">
-        {(['csv', 'tsv', 'jsonl'] as const).map((format) => (
+        {FORMATS.map((format) => (
           <form key={format} method="post" action="/api/v1/export">
             <input type="hidden" name="format" value={format} />
             <input type="hidden" name="which" value={exportWhich} />
             <DropdownMenu.Item asChild className={`${item} w-full text-left`}>
-              <button type="submit">As {{ csv: 'CSV', tsv: 'TSV', jsonl: 'JSON Lines' }[format]}</button>
+              <button type="submit">As {FORMAT_TITLES[format]}</button>
             </DropdownMenu.Item>
           </form>
         ))}

@@ -1,7 +1,7 @@
 import { Bookmark } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { languageName } from '../../core/history/language-name';
-import type { ColumnSet } from '../../core/pool/conditions';
+import { type ColumnSet, USUAL_COLUMNS } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
 import { FACT_PARTS, FACTS, type FactName, factSpec, SHOWN_NUMBERS, type ShownNumber } from '../../core/pool/facts';
 import type { RowField } from '../../core/pool/row-columns';
@@ -322,7 +322,7 @@ function figureColumn(fact: ShownNumber): Column {
 export const COLUMN_BY_ID = new Map(COLUMNS.map((entry) => [entry.id, entry]));
 
 export const DEFAULT_COLUMNS: ColumnSet = {
-  shown: ['domain', 'phase', 'life', 'age', 'referrers', 'pair', 'spam', 'ask', 'closes'].map((id) => ({
+  shown: USUAL_COLUMNS.map((id) => ({
     id,
     width: null,
   })),

@@ -108,8 +108,15 @@ function ColumnsMenu({
   );
 }
 
-const FORMATS = ['csv', 'tsv', 'jsonl'] as const;
-const FORMAT_TITLES = { csv: 'CSV', tsv: 'TSV', jsonl: 'JSON Lines' };
+/** Kinds of files that rows leave as. */
+export const FORMAT_TITLES = {
+  csv: 'CSV',
+  tsv: 'TSV',
+  jsonl: 'JSON Lines',
+  xlsx: 'a workbook (XLSX)',
+  ods: 'a workbook (ODS)',
+} as const;
+export const FORMATS = Object.keys(FORMAT_TITLES) as (keyof typeof FORMAT_TITLES)[];
 
 function ExportMenu({ total, address }: Pick<ResultBarProps, 'total' | 'address'>) {
   return (
@@ -118,6 +125,14 @@ function ExportMenu({ total, address }: Pick<ResultBarProps, 'total' | 'address'
         <DropdownMenu.Item key={format} asChild className={item}>
           <a href={`/api/v1/export?format=${format}&${address}`} download>
             All {count(total)} rows as {FORMAT_TITLES[format]}
+          </a>
+        </DropdownMenu.Item>
+      ))}
+      <DropdownMenu.Label className="small mt-1 px-3">With the columns that are shown</DropdownMenu.Label>
+      {FORMATS.map((format) => (
+        <DropdownMenu.Item key={format} asChild className={item}>
+          <a href={`/api/v1/export?format=${format}&shown=1&${address}`} download>
+            as {FORMAT_TITLES[format]}
           </a>
         </DropdownMenu.Item>
       ))}

@@ -141,6 +141,9 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
           <a className="quiet" href={`/api/v1/export?what=shortlist&format=csv&brief=${brief.id}`} download>
             Export CSV
           </a>
+          <a className="quiet" href={`/api/v1/export?what=shortlist&format=xlsx&brief=${brief.id}`} download>
+            Export workbook
+          </a>
         </span>
       </div>
       {brief.budgetMinor !== null && committed > brief.budgetMinor && (
