@@ -6,7 +6,7 @@ import type { Judgement } from '../../core/pool/facts';
 import { count } from '../../core/wording/format';
 import Link from '../link';
 import { type Act, DAY_MS, PASS_REASONS, SNOOZES } from './acts';
-import { FORMAT_TITLES, FORMATS } from './result-bar';
+import { FORMAT_TITLES, FORMATS } from './export-formats';
 
 interface Props {
   selected: number;

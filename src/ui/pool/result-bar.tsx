@@ -9,6 +9,7 @@ import { count } from '../../core/wording/format';
 import { Menu } from './bulk';
 import { COLUMNS, DEFAULT_COLUMNS, shownColumns } from './columns';
 import type { Density } from './density';
+import { FORMAT_TITLES, FORMATS } from './export-formats';
 
 const item = 'block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft';
 
@@ -107,16 +108,6 @@ function ColumnsMenu({
     </Menu>
   );
 }
-
-/** Kinds of files that rows leave as. */
-export const FORMAT_TITLES = {
-  csv: 'CSV',
-  tsv: 'TSV',
-  jsonl: 'JSON Lines',
-  xlsx: 'a workbook (XLSX)',
-  ods: 'a workbook (ODS)',
-} as const;
-export const FORMATS = Object.keys(FORMAT_TITLES) as (keyof typeof FORMAT_TITLES)[];
 
 function ExportMenu({ total, address }: Pick<ResultBarProps, 'total' | 'address'>) {
   return (

@@ -5,9 +5,9 @@ import { describe, expect, it } from 'vitest';
 import { domainColumns, type ExportColumn, exportedText } from '../../core/formats/exports';
 import { rowsOfColumns } from '../../core/pool/row-columns';
 import { sheetsOf } from '../../engine/files/sheets';
+import { exportedOpenDocument } from '../../services/exports/open-document';
+import { exportedWorkbook } from '../../services/exports/workbook';
 import { COLUMNS } from '../../ui/pool/columns';
-import { exportedOpenDocument } from './open-document';
-import { exportedWorkbook } from './workbook';
 
 interface Row {
   name: string;
