@@ -2,9 +2,11 @@ import { buffer } from 'node:stream/consumers';
 import { parse } from 'csv-parse/sync';
 import ExcelJS from 'exceljs';
 import { describe, expect, it } from 'vitest';
+import yauzl, { type Entry } from 'yauzl';
 import { domainColumns, type ExportColumn, exportedText } from '../../core/formats/exports';
+import { odsSheets } from '../../core/formats/sheets/ods';
+import { xlsxSheets } from '../../core/formats/sheets/xlsx';
 import { rowsOfColumns } from '../../core/pool/row-columns';
-import { sheetsOf } from '../../engine/files/sheets';
 import { exportedOpenDocument } from '../../services/exports/open-document';
 import { exportedWorkbook } from '../../services/exports/workbook';
 import { COLUMNS } from '../../ui/pool/columns';
@@ -28,6 +30,27 @@ const ROWS: Row[] = [
 ];
 async function* each<R>(rows: readonly R[]): AsyncGenerator<R> {
   yield* rows;
+}
+/** The sheets of a workbook, as our own readers find them. */
+async function sheetsOf(bytes: Buffer): Promise<{ kind: string; sheets: { name: string; rows: string[][] }[] }> {
+  const zip = await yauzl.fromBufferPromise(bytes, { lazyEntries: true });
+  const entries = new Map<string, Entry>();
+  for await (const entry of zip.eachEntry()) entries.set(entry.fileName, entry);
+  const archive = {
+    names: [...entries.keys()],
+    size: (name: string) => entries.get(name)?.uncompressedSize ?? 0,
+    open: async function* (name: string) {
+      yield* (await zip.openReadStreamPromise(entries.get(name) as Entry)) as AsyncIterable<Uint8Array>;
+    },
+  };
+  const kind = entries.has('content.xml') ? 'ods' : 'xlsx';
+  const sheets = [];
+  for (const { name, rows } of await (kind === 'ods' ? odsSheets : xlsxSheets)(archive)) {
+    const all: string[][] = [];
+    for await (const row of rows()) all.push(row);
+    sheets.push({ name, rows: all });
+  }
+  return { kind, sheets };
 }
 const text = async (format: 'csv' | 'tsv' | 'jsonl') => {
   let all = '';

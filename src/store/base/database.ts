@@ -26,6 +26,7 @@ import * as forgottenHits from '../migrations/0018-forgotten-hits';
 import * as servers from '../migrations/0019-servers';
 import * as visits from '../migrations/0020-visits';
 import * as refusals from '../migrations/0021-refusals';
+import * as judged from '../migrations/0022-judged';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -63,6 +64,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0019-servers': servers,
   '0020-visits': visits,
   '0021-refusals': refusals,
+  '0022-judged': judged,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

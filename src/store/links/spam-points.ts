@@ -104,7 +104,8 @@ export function markedRisks(store: Store): { risk: number; isSpam: boolean }[] {
     store,
     pick(knex('domains as d'), { risk: known(DOMAINS.spam_risk), mark: sql<Mark>('d.judged') })
       .whereIn('d.judged', MARKS)
-      .whereNotNull('d.spam_risk'),
+      .whereNotNull('d.spam_risk')
+      .orderBy('d.id'),
   );
   return rows.map(({ risk, mark }) => ({ risk, isSpam: mark === 'spam' }));
 }
