@@ -301,7 +301,7 @@ test('the shortlist and the grid leave as CSV', async () => {
   const total = Number((await page.getByTestId('total').textContent())?.replace(/,/g, ''));
   const all = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Export' }).click();
-  await page.getByRole('menuitem', { name: /as CSV/ }).click();
+  await page.getByRole('menuitem', { name: /^All .* as CSV/ }).click();
   const rows = readFileSync(await (await all).path(), 'utf8')
     .trim()
     .split('\r\n');
