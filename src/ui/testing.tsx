@@ -119,5 +119,7 @@ beforeEach(() => {
 
 afterEach(() => {
   cleanup();
+  // the page is that of all files in turn
+  document.body.replaceChildren();
   vi.unstubAllGlobals();
 });
