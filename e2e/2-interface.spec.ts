@@ -186,7 +186,7 @@ test('exports as tab-separated values, JSON Lines and workbooks', async ({ reque
       'home_currency',
       'listing_url',
     ]);
-    expect(sheets[0].rows[1]).toEqual(['scripted-one.org', '', '', '12']);
+    expect(sheets[0].rows[1]).toEqual(['scripted-one.org', '', '', '12', '', '12', 'EUR']);
   }
   expect((await request.get('/api/v1/export?format=pdf')).status()).toBe(400);
 });
