@@ -1,9 +1,11 @@
 import { z } from 'zod';
 import type { CsvProblem } from '../core/formats/csv';
-import { DATE_ORDERS } from '../core/formats/dates';
 import { LIST_PHASES } from '../core/formats/list-batch';
-import type { ColumnTally, ListPreview, ListRow, ListShape, Told } from '../core/formats/list-columns';
+import type { ListPreview, ListShape } from '../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../core/formats/list-fields';
+import type { ListRow } from '../core/formats/list-row';
+import type { ColumnTally } from '../core/formats/tally';
+import { ToldSchema } from '../core/formats/told';
 import { RESERVES } from '../core/listings/listing';
 
 export const CsvProblemSchema = z
@@ -13,17 +15,6 @@ export const CsvProblemSchema = z
     sample: z.string(),
   })
   .meta({ id: 'RowProblem' }) satisfies z.ZodType<CsvProblem>;
-
-export const ToldSchema = z.object({
-  title: z.string(),
-  order: z.enum(DATE_ORDERS).nullable(),
-  mark: z.enum(['.', ',']).nullable(),
-  currency: z.string().nullable(),
-  zone: z.number().nullable(),
-  isLeft: z.boolean(),
-  unitMs: z.number().nullable(),
-  scale: z.number().nullable(),
-}) satisfies z.ZodType<Told>;
 
 export const ListShapeSchema = z.object({
   format: z.enum(LIST_FORMATS),

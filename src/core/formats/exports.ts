@@ -13,6 +13,9 @@ export const EXPORT_TYPES: Record<ExportFormat, string> = {
   ods: 'application/vnd.oasis.opendocument.spreadsheet',
 };
 
+/** Rows that a sheet of a workbook has at most, its titles beside them (ECMA-376, ODF: 1,048,576). */
+export const MOST_SHEET_ROWS = 1_048_575;
+
 /** What stands in a cell: a text, a number, a moment (ms since 1970 UTC), an amount in minor units. */
 export type Cell = string | number | null;
 

@@ -5,8 +5,8 @@ import { nameFacts, plainDomain, registrableDomain } from '../names/domain';
 import { CsvByteReader } from './csv-bytes';
 import { LIST_PHASES, type ListBatch, ListBatchBuilder } from './list-batch';
 import { fieldsOf } from './list-bytes';
-import { NOTHING_SAID, readListRow } from './list-columns';
 import { LISTING_KINDS } from './list-fields';
+import { NOTHING_SAID, readListRow } from './list-row';
 import { packRow, packRows, packTable, unpackRows } from './raw-rows';
 
 const EMPTY = NOTHING_SAID;

@@ -1,6 +1,6 @@
 import { nameFacts } from '../names/domain';
-import type { ListRow } from './list-columns';
 import { LISTING_KINDS } from './list-fields';
+import type { ListRow } from './list-row';
 
 /** Phases a list can speak of; a batch holds their place here plus one, 0 for none. */
 export const LIST_PHASES = ['free', 'pending-delete', 'redemption', 'auto-renew', 'active'] as const;

@@ -4,8 +4,8 @@ import { type CsvProblem, CsvReader, type CsvRow, csvLine } from './csv';
 import { CsvByteReader } from './csv-bytes';
 import { type ListBatch, ListBatchBuilder } from './list-batch';
 import { EXCLUDED, fieldsOf, ListByteReader } from './list-bytes';
-import { readListRow } from './list-columns';
 import type { ListField } from './list-fields';
+import { readListRow } from './list-row';
 
 /** Feeds a text in pieces of so many bytes. */
 function feed(text: string, piece: number, table: CsvByteReader): void {

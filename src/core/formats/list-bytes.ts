@@ -3,8 +3,11 @@ import { plainDomain } from '../names/domain';
 import type { Price } from './amounts';
 import type { CsvByteReader } from './csv-bytes';
 import { LIST_PHASES, type ListBatchBuilder, listingOf } from './list-batch';
-import { cellReader, ListRowReader, saysNothing, type Tally, type Told, UNTOLD } from './list-columns';
 import { LIST_FIELDS, LISTING_KINDS, type ListField } from './list-fields';
+import { ListRowReader } from './list-row';
+import { cellReader, saysNothing } from './list-values';
+import type { Tally } from './tally';
+import { type Told, UNTOLD } from './told';
 
 /** Of a byte of a plain name: itself in lower case; 0 for what no plain name holds. */
 const NAME_BYTES = new Uint8Array(256);
@@ -49,6 +52,8 @@ export class ListByteReader {
   private hyphens = 0;
   private digits = 0;
 
+  /** Names of the row that was taken last whose endings are left out. */
+  excluded = 0;
   /** What cells mean, by column. */
   private readonly cells: Remembered<unknown>[];
   /** Every field stands in one column at most, and names are whole in theirs. */
@@ -78,11 +83,15 @@ export class ListByteReader {
 
   /** Takes the row at hand into the batch. @returns null; EXCLUDED; or why it makes no sense. */
   take(table: CsvByteReader, builder: ListBatchBuilder): string | null {
+    this.excluded = 0;
     const { place } = this;
     if (!this.isPlain || !this.find(table, place.domain) || this.isDoubled || !this.readName(table.bytes))
       return this.takeText(table, builder);
     const ending = this.ending as string;
-    if (this.isExcluded(ending)) return EXCLUDED;
+    if (this.isExcluded(ending)) {
+      this.excluded = 1;
+      return EXCLUDED;
+    }
     const { bytes } = table;
     const length = this.end - this.start;
     const batch = builder.open(table.line, length);
@@ -115,6 +124,7 @@ export class ListByteReader {
     const rows = this.rows.readAll(fieldsOf(table, this.columns.length));
     if (typeof rows === 'string') return rows;
     const kept = rows.filter(({ ending }) => !this.isExcluded(ending));
+    this.excluded = rows.length - kept.length;
     if (kept.length === 0) return EXCLUDED;
     for (const row of kept) builder.add(row, table.line);
     return null;

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { previewList, readListRow, sniffDelimiter } from './list-columns';
+import { previewList, sniffDelimiter } from './list-columns';
 import { LIST_FIELDS } from './list-fields';
+import { readListRow } from './list-row';
 
 describe('previewList', () => {
   it('recognises a drop list with a header', () => {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { DATE_ORDERS } from '../formats/dates';
-import { type ListRow, ListRowReader, tableShape } from '../formats/list-columns';
+import { tableShape } from '../formats/list-columns';
+import { type ListRow, ListRowReader } from '../formats/list-row';
 import { likeliest } from '../formats/sheets/json';
 import type { Sheet } from '../formats/sheets/sheet';
 import { iso, type JudgeTools, kind, Text, Time } from './fields';

@@ -51,7 +51,7 @@ export async function plainTable(given: string, wanted: string | null = null, de
   switch (packing) {
     case null: {
       if (head.subarray(0, 5).toString('latin1') === '%PDF-') throw new JobError('This is a PDF document, not a list.');
-      return isPlainText(head) ? told(given, [], 0) : await fromMemory(given, wanted);
+      return (await isReadAsItIs(given, head)) ? told(given, [], 0) : await fromMemory(given, wanted);
     }
     case 'gzip':
     case 'zstd':
@@ -97,13 +97,26 @@ async function headOf(path: string): Promise<Buffer> {
   }
 }
 
+/** Objects within those of JSON Lines are columns of their own, unless there are too many lines to be held. */
+async function isReadAsItIs(path: string, head: Buffer): Promise<boolean> {
+  if (isPlainText(head)) return true;
+  return kindOf(head) === 'json-lines' && (await stat(path)).size > MOST_HELD;
+}
+
 function isPlainText(head: Buffer): boolean {
-  const isCut = head.length === HEAD_BYTES;
-  const charset: Charset = guessCharset(head, isCut);
-  const text = decoderOf(charset).decode(isCut ? head.subarray(0, head.lastIndexOf(10) + 1 || head.length) : head);
-  const kind = textKind(text, !isCut);
+  const text = startOf(head);
+  const kind = kindOf(head);
   if (kind === 'table') return !isQuotedLines(text);
   return kind === 'json-lines' && !/:\s*[[{]/.test(text);
+}
+
+const kindOf = (head: Buffer) => textKind(startOf(head), head.length < HEAD_BYTES);
+
+/** The first whole lines. */
+function startOf(head: Buffer): string {
+  const isCut = head.length === HEAD_BYTES;
+  const charset: Charset = guessCharset(head, isCut);
+  return decoderOf(charset).decode(isCut ? head.subarray(0, head.lastIndexOf(10) + 1 || head.length) : head);
 }
 
 /** Each line is one text in quotes, with a table in it. */
@@ -156,7 +169,7 @@ async function fromArchive(given: string, wanted: string | null, depth: number):
     const found: { name: string; table: PlainTable; sample: Sheet }[] = [];
     let failure: unknown = null;
     for (const [n, name] of archive.names.entries()) {
-      if (NO_LIST.test(name) || (wanted !== null && wanted !== name)) continue;
+      if (NO_LIST.test(name)) continue;
       const part = `${given}.part${n}`;
       await pipeline(archive.open(name), createWriteStream(part));
       try {
@@ -165,9 +178,12 @@ async function fromArchive(given: string, wanted: string | null, depth: number):
       } catch (error) {
         // another file of the archive may be the list
         failure ??= error;
+        await rm(part, { force: true });
       }
     }
-    const best = likeliest(found.map(({ sample }) => sample));
+    const best =
+      wanted === null ? likeliest(found.map(({ sample }) => sample)) : found.findIndex(({ name }) => name === wanted);
+    if (best < 0 && wanted !== null) throw new JobError(`The archive has no list "${wanted}".`);
     if (best < 0) throw failure ?? new JobError('The archive holds no list.');
     return {
       path: found[best].table.path,

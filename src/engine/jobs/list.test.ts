@@ -121,6 +121,51 @@ describe('importing a list', () => {
     expect(names()).toEqual(['more.org', 'packed.org', 'wide.org', 'xn--bcher-kva.de', 'xn--hnig-5qa.de']);
   });
 
+  it('counts every name of a line, those that are left out among them', async () => {
+    const lines = 'bees.org, hives.de, wax.org\nonly.de, more.de\nno names here\nbees.org, comb.com\n';
+    const { source } = await load(fileOf(lines), { excludedEndings: ['de'] });
+    expect(source).toMatchObject({
+      rows_read: 8,
+      rows_taken: 3,
+      rows_repeated: 1,
+      rows_excluded: 3,
+      rows_set_aside: 1,
+    });
+    expect(adds(source)).toBe(true);
+    expect(names()).toEqual(expect.arrayContaining(['bees.org', 'comb.com', 'wax.org']));
+    expect(names()).not.toContain('hives.de');
+    // the same where values stand beside names that are alone in their cells
+    const plain = await load(fileOf('domain,bids\nnectar.org,3\nskep.de,many\n"smoker.org, veil.de",5\n'), {
+      excludedEndings: ['de'],
+    });
+    expect(plain.source).toMatchObject({ rows_read: 4, rows_taken: 2, rows_excluded: 2, rows_set_aside: 0 });
+  });
+
+  it('looks through the whole list for the order of its dates, and says what it could not understand', async () => {
+    const early = Array.from(
+      { length: 30_000 },
+      (_, n) => `dated${n}.org;0${1 + (n % 9)}/11/2026;${n % 4 ? n : 'many'}`,
+    );
+    const { source } = await load(
+      fileOf(`Domain;Drop date;Backlinks\n${early.join('\n')}\nlast-dated.org;28/11/2026;-\n`),
+    );
+    const dropOf = store.raw.prepare('SELECT drop_at FROM domains WHERE name = ?').pluck();
+    expect(dropOf.get('dated0.org')).toBe(Date.UTC(2026, 10, 1));
+    expect(dropOf.get('dated4.org')).toBe(Date.UTC(2026, 10, 5));
+    expect(source.detail.tally).toEqual([
+      { column: 1, read: 30_001, empty: 0, notUnderstood: 0, examples: [] },
+      { column: 2, read: 22_500, empty: 1, notUnderstood: 7500, examples: ['many'] },
+    ]);
+    // as the dossier says it
+    const id = store.raw.prepare("SELECT id FROM domains WHERE name = 'dated5.org'").pluck().get() as number;
+    expect(sightingsOf(store, id)[0].said).toMatchObject({ dropAt: Date.UTC(2026, 10, 6), backlinks: 5 });
+    const untold = await load(fileOf('Domain;Drop date\nuntold.org;05/11/2026\n'));
+    expect(dropOf.get('untold.org')).toBeNull();
+    expect(untold.source.detail.tally).toMatchObject([{ notUnderstood: 1, examples: ['05/11/2026'] }]);
+    await load(fileOf('Domain;Drop date\ntold.org;05/11/2026\n'), { order: 'month-first' });
+    expect(dropOf.get('told.org')).toBe(Date.UTC(2026, 4, 11));
+  });
+
   it.each([
     ['at the end of a window', 5000],
     ['within one', 31_000],

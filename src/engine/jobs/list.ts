@@ -1,7 +1,7 @@
 import { stat } from 'node:fs/promises';
 import { z } from 'zod';
 import { ColumnTallySchema } from '../../contracts/formats';
-import { tallied } from '../../core/formats/list-columns';
+import { tallied } from '../../core/formats/tally';
 import { ratesOf } from '../../core/settings/settings';
 import { IMPORT_LOG_PAGES, write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';

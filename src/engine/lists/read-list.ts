@@ -1,21 +1,16 @@
 import { z } from 'zod';
-import { ToldSchema } from '../../contracts/formats';
 import { type CsvProblem, CsvReader, type CsvRow } from '../../core/formats/csv';
 import { CsvByteReader } from '../../core/formats/csv-bytes';
 import { DATE_ORDERS, type DateOrder, orderOf } from '../../core/formats/dates';
 import { JsonLinesReader } from '../../core/formats/json-lines';
 import { emptyBatch, type ListBatch, ListBatchBuilder } from '../../core/formats/list-batch';
 import { EXCLUDED, fieldsOf, ListByteReader } from '../../core/formats/list-bytes';
-import {
-  type ColumnTally,
-  type ListPreview,
-  ListRowReader,
-  previewList,
-  type Told,
-  tallied,
-} from '../../core/formats/list-columns';
+import { type ListPreview, previewList } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, type ListField } from '../../core/formats/list-fields';
+import { ListRowReader } from '../../core/formats/list-row';
 import { packRow, packRows, packTable } from '../../core/formats/raw-rows';
+import { type ColumnTally, tallied } from '../../core/formats/tally';
+import { type Told, ToldSchema } from '../../core/formats/told';
 import type { Reject } from '../../store/sources/sources';
 import { asTextFile } from '../files/plain-table';
 import { lookAtFile, textChunks, utf8Chunks } from '../files/text-file';
@@ -255,6 +250,7 @@ class PartPacker {
   addFrom(table: CsvByteReader): void {
     this.makeRoom();
     const left = this.byteReader.take(table, this.builder);
+    this.excludedRows += this.byteReader.excluded;
     if (left === null) {
       if (this.rawRows === 0) {
         this.firstLine = table.line;
@@ -263,8 +259,7 @@ class PartPacker {
       }
       this.blockStop = table.rowStop;
       this.endRow();
-    } else if (left === EXCLUDED) this.excludedRows++;
-    else this.reject(table.line, left, fieldsOf(table, this.columns.length));
+    } else if (left !== EXCLUDED) this.reject(table.line, left, fieldsOf(table, this.columns.length));
   }
 
   add(item: ListItem): void {
@@ -279,10 +274,8 @@ class PartPacker {
       return;
     }
     const kept = rows.filter(({ ending }) => !isExcluded(ending, this.excluded));
-    if (kept.length === 0) {
-      this.excludedRows++;
-      return;
-    }
+    this.excludedRows += rows.length - kept.length;
+    if (kept.length === 0) return;
     for (const row of kept) this.builder.add(row, item.line);
     if (this.rawRows === 0) this.firstLine = item.line;
     this.raw += packRow(item.line, item.fields);

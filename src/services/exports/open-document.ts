@@ -1,9 +1,7 @@
 import { PassThrough, Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
-import type { Cell, ExportColumn } from '../../core/formats/exports';
+import { type Cell, type ExportColumn, MOST_SHEET_ROWS } from '../../core/formats/exports';
 
-/** Rows that a sheet has at most, its titles beside them. */
-const MOST_ROWS = 1_048_575;
 const PART_CHARS = 1 << 16;
 const TYPE = 'application/vnd.oasis.opendocument.spreadsheet';
 
@@ -24,7 +22,7 @@ export function exportedOpenDocument<Row>(
   rows: AsyncIterable<Row>,
   columns: readonly ExportColumn<Row>[],
   name: string,
-  mostRows = MOST_ROWS,
+  mostRows = MOST_SHEET_ROWS,
 ): PassThrough {
   const out = new PassThrough({ highWaterMark: 1 << 18 });
   const zip = new ZipFile();

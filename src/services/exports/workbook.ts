@@ -1,8 +1,6 @@
 import { PassThrough } from 'node:stream';
-import type { ExportColumn } from '../../core/formats/exports';
+import { type ExportColumn, MOST_SHEET_ROWS } from '../../core/formats/exports';
 
-/** Rows that a sheet has at most, its titles beside them (ECMA-376: 1,048,576). */
-const MOST_ROWS = 1_048_575;
 const FORMATS = { text: undefined, number: undefined, date: 'yyyy-mm-dd hh:mm', money: '#,##0.00' } as const;
 const WIDTHS = { text: 24, number: 12, date: 17, money: 12 } as const;
 
@@ -16,7 +14,7 @@ export function exportedWorkbook<Row>(
   rows: AsyncIterable<Row>,
   columns: readonly ExportColumn<Row>[],
   name: string,
-  mostRows = MOST_ROWS,
+  mostRows = MOST_SHEET_ROWS,
 ): PassThrough {
   const out = new PassThrough({ highWaterMark: 1 << 18 });
   write(out, rows, columns, name, mostRows).catch((error: Error) => out.destroy(error));

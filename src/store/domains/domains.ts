@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { DATE_ORDERS } from '../../core/formats/dates';
 import { LIST_FIELDS } from '../../core/formats/list-fields';
+import { ToldSchema } from '../../core/formats/told';
 import type { Phase } from '../../core/lifecycle/phase';
 import { nameFacts, type RegistrableDomain } from '../../core/names/domain';
 import type { Store } from '../base/database';
@@ -263,18 +263,6 @@ export interface StoredSighting {
 
 const Said = z.record(z.string(), z.unknown());
 const Columns = z.array(z.enum(LIST_FIELDS));
-/** How the columns of a list are written (core/formats/list-columns.ts). */
-const Told = z.object({
-  title: z.string(),
-  order: z.enum(DATE_ORDERS).nullable(),
-  mark: z.enum(['.', ',']).nullable(),
-  currency: z.string().nullable(),
-  zone: z.number().nullable(),
-  isLeft: z.boolean(),
-  unitMs: z.number().nullable(),
-  scale: z.number().nullable(),
-});
-
 const SIGHTINGS_OF = prepared(({ domainId }: { domainId: number }) =>
   pick(knex('sightings as s').join('sources as o', 'o.id', 's.source_id').join('domains as d', 'd.id', 's.domain_id'), {
     ...camel(SIGHTINGS, 'source_id', 'at', 'line', 'said'),
@@ -302,7 +290,7 @@ export function sightingsOf(store: Store, domainId: number): StoredSighting[] {
             ...saidOnLine(store, row.sourceId, row.line ?? 0, name, {
               columns: columns ? fromJson(Columns, columns) : [],
               delimiter: delimiter ?? ',',
-              told: told ? fromJson(z.array(Told), told) : [],
+              told: told ? fromJson(z.array(ToldSchema), told) : [],
               now: countedFrom,
             }),
           }

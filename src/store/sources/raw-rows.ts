@@ -1,6 +1,7 @@
-import { ListRowReader, type Told } from '../../core/formats/list-columns';
 import type { ListField } from '../../core/formats/list-fields';
+import { ListRowReader } from '../../core/formats/list-row';
 import { unpackRows } from '../../core/formats/raw-rows';
+import type { Told } from '../../core/formats/told';
 import type { Store } from '../base/database';
 import { first, knex, run, the } from '../base/query';
 

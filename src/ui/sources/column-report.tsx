@@ -1,4 +1,4 @@
-import type { ColumnTally } from '../../core/formats/list-columns';
+import type { ColumnTally } from '../../core/formats/tally';
 import { count } from '../../core/wording/format';
 
 /** What became of the values of a list, column by column; the names themselves are counted above. */

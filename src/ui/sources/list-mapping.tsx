@@ -4,8 +4,9 @@ import { useState } from 'react';
 import type { Answer } from '../../contracts/calls';
 import { isEmptyValue, isNoPrice } from '../../core/formats/amounts';
 import type { DateOrder } from '../../core/formats/dates';
-import type { ColumnTally, ListRow } from '../../core/formats/list-columns';
 import type { ListField, ListFormat } from '../../core/formats/list-fields';
+import type { ListRow } from '../../core/formats/list-row';
+import type { ColumnTally } from '../../core/formats/tally';
 import { count, money } from '../../core/wording/format';
 
 /** A table as it was recognised. */

@@ -8,7 +8,7 @@ const LOOKED_AT = 200;
 
 /**
  * Tables in a value of JSON: every array of objects, arrays or texts, by its path, and objects whose keys are names. Nested objects become
- * columns (`price.amount`), arrays of texts one cell.
+ * columns (`price/amount`: with a point a title could be a name), arrays of texts one cell.
  */
 export function jsonSheets(value: unknown): Sheet[] {
   const sheets: Sheet[] = [];
@@ -112,7 +112,7 @@ function flattened(value: unknown): Map<string, string> {
     else if (Array.isArray(at) && path !== '' && at.every((entry) => typeof entry !== 'object'))
       cells.set(path, at.join(', '));
     else if (depth < MOST_DEPTH)
-      for (const [key, entry] of Object.entries(at)) put(entry, path === '' ? key : `${path}.${key}`, depth + 1);
+      for (const [key, entry] of Object.entries(at)) put(entry, path === '' ? key : `${path}/${key}`, depth + 1);
   };
   put(value, '', 0);
   return cells;
