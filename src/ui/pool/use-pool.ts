@@ -69,6 +69,12 @@ export function usePool(
   const fieldsKey = fields.join();
   const current = useRef({ view, key, fields, withExcluded, anchor });
   current.current = { view, key, fields, withExcluded, anchor };
+  /** Whether rows that were asked for then are those that are wanted now, with all that is drawn of them. */
+  const isWanted = useCallback(
+    (then: { key: string; fields: readonly RowField[] }) =>
+      then.key === current.current.key && current.current.fields.every((field) => then.fields.includes(field)),
+    [],
+  );
 
   const load = useCallback(
     async (page: number, histograms: string[], anchorId: number | null = null): Promise<Answer> => {
@@ -131,7 +137,7 @@ export function usePool(
 
   // the pool has changed: the visible pages are read again in place, soon, but at most once in REFRESH_MS however often it changes
   const refresh = useCallback(async () => {
-    const mine = current.current.key;
+    const then = current.current;
     const [start, end] = wanted.current;
     const anchored = current.current.anchor.of();
     try {
@@ -146,7 +152,7 @@ export function usePool(
         );
         answers.splice(0, answers.length, ...(await Promise.all(visible.map((page) => load(page, [])))));
       }
-      if (mine !== current.current.key) return;
+      if (!isWanted(then)) return;
       pages.current = new Map(answers.map((entry, i) => [visible[i], entry.rows]));
       asked.current = new Set(visible);
       setAnswer((before) => ({ ...answers[0], histograms: before?.histograms ?? [] }));
@@ -154,13 +160,14 @@ export function usePool(
     } catch {
       // the next change tries again
     }
-  }, [load]);
+  }, [load, isWanted]);
   const loaded = useRef(new Set(fields));
   // biome-ignore lint/correctness/useExhaustiveDependencies: the fields are in their key
   useEffect(() => {
-    if (fields.every((field) => loaded.current.has(field))) return;
+    const isThere = fields.every((field) => loaded.current.has(field));
+    // from now on rows come with these alone
     loaded.current = new Set(fields);
-    void refresh();
+    if (!isThere) void refresh();
   }, [fieldsKey, refresh]);
   const refreshing = useRef(false);
   const refreshedAt = useRef(0);
@@ -186,17 +193,17 @@ export function usePool(
         // the screen came with the first of its rows: the others are loaded when it comes near their end
         if (page === 0 && end + NEAR_ROWS <= (pages.current.get(0)?.length ?? 0)) continue;
         asked.current.add(page);
-        const mine = current.current.key;
+        const then = current.current;
         load(page, [])
           .then((more) => {
-            if (mine !== current.current.key) return;
+            if (!isWanted(then)) return;
             pages.current.set(page, more.rows);
             redraw((n) => n + 1);
           })
           .catch(() => asked.current.delete(page));
       }
     },
-    [load],
+    [load, isWanted],
   );
 
   const patch = useCallback((ids: ReadonlySet<number>, change: Partial<DomainView>) => {
