@@ -68,7 +68,7 @@ test(
     child.stdout?.on('data', (chunk) => {
       output += chunk;
     });
-    await expect.poll(() => output, { timeout: 60_000 }).toContain('Jam Ladle is ready at');
+    await expect.poll(() => output, { timeout: 120_000 }).toContain('Jam Ladle is ready at');
     const there = `http://127.0.0.1:${PORT}/api/v1`;
     expect(await briefsOf(request, there)).toContain('Before the copy');
     expect(await sizeOf(request, there)).toBe(size);

@@ -10,7 +10,14 @@ import { MARK_VERDICTS } from '../core/verdict/mark-verdicts';
 import { QuestionPlaceSchema, StoredCheckSchema, StoredEventSchema } from './availability';
 import { WeighedWaySchema } from './bids';
 import type { Calls } from './call';
-import { HistoryEntrySchema, ReferrerSchema, SiblingSchema, SimilarNameSchema, TableViewSchema } from './dossier';
+import {
+  HistoryEntrySchema,
+  ReferrerSchema,
+  SiblingSchema,
+  SimilarNameSchema,
+  StatementSchema,
+  TableViewSchema,
+} from './dossier';
 import { LifePolicySchema, RegistrationRecordSchema } from './lifecycle';
 import { LinkSpanSchema, ReferrerGroupSchema, StrengthStepSchema } from './links';
 import { ListingSchema } from './listings';
@@ -301,6 +308,7 @@ export const domainsCalls = {
       listingChanges: z.array(StoredChangeSchema),
       checks: z.array(StoredCheckSchema),
       sightings: z.array(StoredSightingSchema),
+      statements: z.array(StatementSchema),
     }),
   },
 } satisfies Calls;

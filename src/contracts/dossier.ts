@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LIST_FIGURES } from '../core/formats/list-figures';
 import { PHASES } from '../core/lifecycle/phases';
 import { EvidenceRowSchema, TableColumnSchema } from './evidence';
 import { DiscountSchema } from './links';
@@ -62,6 +63,22 @@ export const ReferrerSchema = z.object({
   lostAt: z.number().nullable(),
 });
 export type Referrer = z.infer<typeof ReferrerSchema>;
+
+/** A figure that lists state, with all who state it, the one that counts first; a click's price in minor units, times in ms since 1970 UTC. */
+export const StatementSchema = z.object({
+  figure: z.enum(LIST_FIGURES),
+  /** Of a score. */
+  name: z.string().nullable(),
+  by: z.array(
+    z.object({
+      sourceId: z.number(),
+      source: z.string(),
+      at: z.number(),
+      value: z.number(),
+      currency: z.string().nullable(),
+    }),
+  ),
+});
 
 /** The same label under another ending, or its twin in the other number; phase null: not known here. */
 export const SiblingSchema = z.object({

@@ -51,6 +51,7 @@ export const ListRowSchema = z.object({
   keywords: z.number().nullable(),
   position: z.number().nullable(),
   cpcMinor: z.number().nullable(),
+  cpcCurrency: z.string().nullable(),
   scores: z.array(z.object({ name: z.string(), value: z.number(), of: z.number().nullable() })),
   language: z.string().nullable(),
   country: z.string().nullable(),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { EXPORT_FORMATS, EXPORT_TYPES } from '../core/formats/exports';
 import { LISTING_KINDS } from '../core/formats/list-fields';
+import { LIST_FIGURES } from '../core/formats/list-figures';
 import { PHASES } from '../core/lifecycle/phase';
 import type { PartCounts } from '../core/pool/count';
 import type { DomainView } from '../core/pool/domain-view';
@@ -90,6 +91,12 @@ const FIGURES = Object.fromEntries(SHOWN_NUMBERS.map((fact) => [fact, z.number()
   z.ZodNullable<z.ZodNumber>
 >;
 
+/** Which list stated a figure, and when that was read, ms since 1970 UTC; of a score, its name. */
+const StatedSchema = z.partialRecord(
+  z.enum(LIST_FIGURES),
+  z.object({ source: z.string(), at: z.number(), name: z.string().nullable() }),
+);
+
 export const DomainViewSchema = z
   .object({
     ...FIGURES,
@@ -161,6 +168,7 @@ export const DomainViewSchema = z
     matches: z.array(NameMatchSchema),
     sayability: z.number().nullable(),
     nameSubject: z.string().nullable(),
+    stated: StatedSchema.nullable(),
     freshIn: z.array(z.number()),
   })
   .meta({ id: 'Domain' }) satisfies z.ZodType<DomainView>;

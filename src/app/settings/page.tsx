@@ -12,8 +12,10 @@ export const metadata: Metadata = { title: 'Settings' };
 
 export default async function SettingsPage() {
   const { store } = await currentBrief();
-  const indexes = listSources(store).flatMap(({ kind, name, undone_at }) =>
-    kind === 'links' && undone_at === null ? [name] : [],
+  const indexes = listSources(store).flatMap(({ kind, name, undone_at, detail }) =>
+    undone_at === null && (kind === 'links' || (Array.isArray(detail.stated) && detail.stated.length > 0))
+      ? [name]
+      : [],
   );
   const state = keysState(store.folder);
   return (

@@ -4,8 +4,7 @@ import { standing } from '../../core/wording/orders';
 import { fitsFor } from '../../services/fit/fit';
 import { orderViews } from '../../services/orders/orders';
 import { reckon } from '../../services/plan/plan';
-import { domainView } from '../../services/pool/views';
-import { readRates } from '../../store/base/settings';
+import { domainView, viewRules } from '../../services/pool/views';
 import { tagsOf } from '../../store/domains/marks';
 import { notesOf } from '../../store/domains/notes';
 import { readShortlist, shortlistedFor } from '../../store/shortlist/shortlist';
@@ -16,7 +15,7 @@ export const metadata: Metadata = { title: 'Shortlist' };
 
 export default async function ShortlistPage() {
   const { store, engine, brief, briefs } = await currentBrief();
-  const rates = readRates(store);
+  const rules = viewRules(store);
   const shortlist = readShortlist(store, brief.id);
   const fits = await fitsFor(
     engine,
@@ -31,7 +30,7 @@ export default async function ShortlistPage() {
     return {
       ...entry,
       fit: fits[n],
-      domain: domainView(domain, true, rates),
+      domain: domainView(domain, true, rules),
       maximum,
       mostMinor,
       tags: tagsOf(store, domainId),

@@ -1,12 +1,12 @@
 import { tenths } from '../formats/figures';
 import { languageName } from '../history/language-name';
-import { columnOf, factSpec, SHOWN_NUMBERS, type ShownNumber } from '../pool/facts';
+import { columnOf, factSpec, STORED_NUMBERS, type StoredNumber } from '../pool/facts';
 import { subjectTitle } from '../topics/subjects';
 import { figure } from '../wording/figures';
 
 /** What people call the facts whose changes are kept; keys are names of columns. */
 export const FACT_TITLES: Record<string, string> = {
-  ...Object.fromEntries(SHOWN_NUMBERS.map((fact) => [columnOf(fact), factSpec(fact).label])),
+  ...Object.fromEntries(STORED_NUMBERS.map((fact) => [columnOf(fact), factSpec(fact).label])),
   registered_at: 'Registered',
   expires_at: 'Expires',
   registrar: 'Registrar',
@@ -22,7 +22,7 @@ export const FACT_TITLES: Record<string, string> = {
 
 const TIMES = new Set(['registered_at', 'expires_at', 'first_seen_at']);
 const LISTS = new Set(['statuses', 'name_servers']);
-const FIGURES = new Map<string, ShownNumber>(SHOWN_NUMBERS.map((fact) => [columnOf(fact), fact]));
+const FIGURES = new Map<string, StoredNumber>(STORED_NUMBERS.map((fact) => [columnOf(fact), fact]));
 
 /** A stored value of a fact in words. */
 export function factWords(fact: string, value: string | number | null): string {

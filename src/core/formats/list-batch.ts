@@ -1,5 +1,6 @@
 import { nameFacts } from '../names/domain';
 import { LISTING_KINDS } from './list-fields';
+import { LIST_FIGURES, type ListFigure, SCORES } from './list-figures';
 import type { ListRow } from './list-row';
 
 /** Phases a list can speak of; a batch holds their place here plus one, 0 for none. */
@@ -33,6 +34,10 @@ export interface ListBatch {
   closingAt: Float64Array;
   priceMinor: Float64Array;
   bids: Float64Array;
+  /** Figures that the list states, each as long as the batch, by the order of LIST_FIGURES; NaN: not said. Without a column it is empty. */
+  figures: Float64Array[];
+  /** Of the price of a click: place in `words` plus one; empty without such a column. */
+  cpcCurrency: Uint16Array;
 }
 
 /** A batch holds at most so many different words; a list with more different venues is cut into more batches. */
@@ -45,10 +50,18 @@ export class ListBatchBuilder {
   private readonly words = new Map<string, number>();
   private batch: ListBatch;
 
-  /** @param capacity rows that it can hold. */
-  constructor(private readonly capacity: number) {
+  /**
+   * @param capacity rows that it can hold.
+   * @param stated figures that the list has columns of.
+   * @param scores at which place of SCORES a score stands, by its name; those that have none are left out.
+   */
+  constructor(
+    private readonly capacity: number,
+    private readonly stated: readonly ListFigure[] = [],
+    private readonly scores: Readonly<Record<string, number>> = {},
+  ) {
     const rows = Math.min(capacity, FIRST_ROWS);
-    this.batch = { ...emptyBatch(rows, rows * NAME_BYTES), count: 0 };
+    this.batch = { ...emptyBatch(rows, rows * NAME_BYTES, stated), count: 0 };
   }
 
   get isFull(): boolean {
@@ -96,15 +109,21 @@ export class ListBatchBuilder {
     batch.closingAt[r] = row.closingAt ?? Number.NaN;
     batch.priceMinor[r] = row.priceMinor ?? Number.NaN;
     batch.bids[r] = row.bids ?? Number.NaN;
+    if (this.stated.length === 0) return;
+    const figures = statedBy(row, this.scores);
+    for (const [n, column] of batch.figures.entries()) if (column.length > 0) column[r] = figures[n];
+    if (batch.cpcCurrency.length > 0) batch.cpcCurrency[r] = this.codeOf(row.cpcCurrency);
   }
 
   private grow(): void {
     const { batch: from } = this;
     // a row with several names may be one more than fits
     const rows = Math.max(from.count + 1, Math.min(this.capacity, 2 * from.count));
-    const to: ListBatch = { ...emptyBatch(rows, 0), count: from.count, nameBytes: from.nameBytes };
+    const to: ListBatch = { ...emptyBatch(rows, 0, this.stated), count: from.count, nameBytes: from.nameBytes };
     to.nameEnd.set(from.nameEnd);
     for (const field of ROW_FIELDS) to[field].set(from[field]);
+    for (const [n, column] of from.figures.entries()) to.figures[n].set(column);
+    to.cpcCurrency.set(from.cpcCurrency);
     this.batch = to;
   }
 
@@ -119,7 +138,7 @@ export class ListBatchBuilder {
     const words = [...this.words.keys()];
     const parts: ListBatch[] = [];
     for (let start = 0; start < from.count; start += partRows)
-      parts.push(gathered(from, order.subarray(start, start + partRows), words));
+      parts.push(gathered(from, order.subarray(start, start + partRows), words, this.stated));
     this.words.clear();
     from.count = 0;
     return parts;
@@ -142,9 +161,24 @@ const ROW_FIELDS = [
   'closingAt', 'priceMinor', 'bids',
 ] as const; // biome-ignore format: a list
 
+/** The figures that a row states, by the order of LIST_FIGURES. */
+export function statedBy(row: ListRow, scores: Readonly<Record<string, number>>): number[] {
+  const values = [row.referringDomains, row.backlinks, row.traffic, row.keywords, row.position, row.cpcMinor];
+  const figures = LIST_FIGURES.map((_, n) => values[n] ?? Number.NaN);
+  for (const { name, value } of row.scores) {
+    const place = scores[name];
+    const at = place === undefined ? -1 : LIST_FIGURES.indexOf(SCORES[place]);
+    // of two columns with one name the first that says something
+    if (at >= 0 && Number.isNaN(figures[at])) figures[at] = value;
+  }
+  return figures;
+}
+
 /** A batch of rows to be filled in. All of it lies in one buffer, so that handing it to another thread is handing over one. */
-export function emptyBatch(rows: number, nameBytes: number): ListBatch {
-  const buffer = new ArrayBuffer(rows * BYTES_A_ROW + nameBytes);
+export function emptyBatch(rows: number, nameBytes: number, stated: readonly ListFigure[] = []): ListBatch {
+  const hasClicks = stated.includes('listCpc');
+  const bytesARow = BYTES_A_ROW + stated.length * 8 + (hasClicks ? 2 : 0);
+  const buffer = new ArrayBuffer(rows * bytesARow + nameBytes);
   // the widest first: each begins at a multiple of its width
   let at = 0;
   const place = (width: number): [ArrayBuffer, number, number] => {
@@ -160,11 +194,15 @@ export function emptyBatch(rows: number, nameBytes: number): ListBatch {
     closingAt: new Float64Array(...place(8)),
     priceMinor: new Float64Array(...place(8)),
     bids: new Float64Array(...place(8)),
+    figures: LIST_FIGURES.map((figure) =>
+      stated.includes(figure) ? new Float64Array(...place(8)) : new Float64Array(0),
+    ),
     nameEnd: new Uint32Array(...place(4)),
     line: new Uint32Array(...place(4)),
     ending: new Uint16Array(...place(2)),
     venue: new Uint16Array(...place(2)),
     currency: new Uint16Array(...place(2)),
+    cpcCurrency: hasClicks ? new Uint16Array(...place(2)) : new Uint16Array(0),
     length: new Uint8Array(...place(1)),
     hyphens: new Uint8Array(...place(1)),
     digits: new Uint8Array(...place(1)),
@@ -173,7 +211,7 @@ export function emptyBatch(rows: number, nameBytes: number): ListBatch {
     nameBytes: new Uint8Array(buffer, at, nameBytes),
   };
 }
-/** Five columns of eight bytes, two of four, three of two, five of one. */
+/** Five columns of eight bytes, two of four, three of two, five of one; beside them those of what the list states. */
 const BYTES_A_ROW = 5 * 8 + 2 * 4 + 3 * 2 + 5;
 
 /**
@@ -216,11 +254,11 @@ function inOrder(keys: Uint32Array): Uint32Array {
 }
 
 /** Some rows of a batch, in buffers of their own. */
-function gathered(from: ListBatch, rows: Uint32Array, words: string[]): ListBatch {
+function gathered(from: ListBatch, rows: Uint32Array, words: string[], stated: readonly ListFigure[]): ListBatch {
   const { nameBytes, nameEnd } = from;
   let bytes = 0;
   for (let r = 0; r < rows.length; r++) bytes += nameEnd[rows[r]] - startOf(from, rows[r]);
-  const to: ListBatch = { ...emptyBatch(rows.length, bytes), words };
+  const to: ListBatch = { ...emptyBatch(rows.length, bytes, stated), words };
   const { nameBytes: names, nameEnd: ends } = to;
   let at = 0;
   for (let r = 0; r < rows.length; r++) {
@@ -235,6 +273,8 @@ function gathered(from: ListBatch, rows: Uint32Array, words: string[]): ListBatc
     gatherBytes(from[field], rows, to[field]);
   for (const field of ['dropAt', 'registeredAt', 'closingAt', 'priceMinor', 'bids'] as const)
     gatherFigures(from[field], rows, to[field]);
+  for (const [n, column] of to.figures.entries()) if (column.length > 0) gatherFigures(from.figures[n], rows, column);
+  if (to.cpcCurrency.length > 0) gatherHalves(from.cpcCurrency, rows, to.cpcCurrency);
   return to;
 }
 
@@ -265,6 +305,8 @@ export function listingOf(row: Pick<ListRow, 'kind' | 'closingAt' | 'priceMinor'
 
 /** What a batch lies in, for handing it to another thread without a copy. */
 export function batchBuffers(batch: ListBatch): ArrayBuffer[] {
-  const buffers = Object.values(batch).flatMap((value) => (ArrayBuffer.isView(value) ? [value.buffer] : []));
+  const buffers = Object.values(batch).flatMap((value) =>
+    ArrayBuffer.isView(value) && value.byteLength > 0 ? [value.buffer] : [],
+  );
   return [...new Set(buffers)] as ArrayBuffer[];
 }

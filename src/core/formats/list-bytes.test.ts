@@ -5,7 +5,9 @@ import { CsvByteReader } from './csv-bytes';
 import { type ListBatch, ListBatchBuilder } from './list-batch';
 import { EXCLUDED, fieldsOf, ListByteReader } from './list-bytes';
 import type { ListField } from './list-fields';
-import { readListRow } from './list-row';
+import { LIST_FIGURES, statedFigures } from './list-figures';
+import { ListRowReader } from './list-row';
+import { UNTOLD } from './told';
 
 /** Feeds a text in pieces of so many bytes. */
 function feed(text: string, piece: number, table: CsvByteReader): void {
@@ -68,7 +70,12 @@ describe('CsvByteReader', () => {
   });
 });
 
-const COLUMNS: ListField[] = ['domain', 'phase', 'drop-date', 'closing', 'registered', 'price', 'currency', 'bids', 'kind', 'venue', 'ignore']; // biome-ignore format: a list
+const COLUMNS: ListField[] = ['domain', 'phase', 'drop-date', 'closing', 'registered', 'price', 'currency', 'bids', 'kind', 'venue', 'ignore', 'backlinks', 'traffic', 'position', 'cpc', 'score', 'score', 'score']; // biome-ignore format: a list
+const TOLD = COLUMNS.map((field, n) => ({
+  ...UNTOLD,
+  title: field === 'score' ? ['Pull', 'Reach', 'Pull'][n - 15] : '',
+}));
+const SCORES_AT = { Reach: 0, Pull: 2 };
 const padded = <T>(value: fc.Arbitrary<T>) =>
   fc.tuple(fc.constantFrom('', '', '', ' ', '\t', '\u00a0', '\u0001'), value, fc.constantFrom('', '', ' ', '\u2009')).map(
     ([before, text, after]) => `${before}${text}${after}`,
@@ -115,7 +122,16 @@ const fields = fc.tuple(
   padded(words('auction', 'Buy now', 'expired auction', 'BIN', 'back-order')),
   padded(words('Saltmarch Exchange', 'Thornabeck, Rooms', 'x'.repeat(100))),
   words('two\nlines', 'plain'),
+  padded(figure),
+  padded(figure),
+  padded(figure),
+  padded(figure),
+  padded(figure),
+  padded(figure),
+  padded(figure),
 );
+
+const CODED = ['ending', 'venue', 'currency', 'cpcCurrency'];
 
 /** Every row of a batch by its line, with words for their codes. */
 function contents(parts: ListBatch[]): Map<number, Record<string, unknown>> {
@@ -133,8 +149,11 @@ function addContents(
       name: new TextDecoder().decode(nameBytes.subarray(r === 0 ? 0 : nameEnd[r - 1], nameEnd[r])),
     };
     for (const [field, values] of Object.entries(columns))
-      if (typeof values !== 'number')
-        one[field] = ['ending', 'venue', 'currency'].includes(field) ? (words[values[r] - 1] ?? null) : values[r];
+      if (ArrayBuffer.isView(values)) {
+        const value = (values as Uint16Array)[r];
+        one[field] = CODED.includes(field) ? (words[value - 1] ?? null) : value;
+      }
+    for (const [n, figures] of columns.figures.entries()) one[LIST_FIGURES[n]] = figures[r] ?? null;
     rows.set(columns.line[r], one);
   }
 }
@@ -149,16 +168,17 @@ describe('ListByteReader', () => {
           const text = rows.map((row) => row.map((field) => (/[",\r\n]/.test(field) ? `"${field.replaceAll('"', '""')}"` : field)).join(',')).join('\r\n'); // biome-ignore format: one row after another
           const isExcluded = (end: string) => end === 'de';
           const left: Plain[] = [];
-          const byTexts = new ListBatchBuilder(100);
+          const stated = statedFigures(COLUMNS, TOLD, SCORES_AT);
+          const byTexts = new ListBatchBuilder(100, stated, SCORES_AT);
           for (const [line, given] of byText(text)) {
-            const row = typeof given === 'string' ? given : readListRow(given, COLUMNS);
+            const row = typeof given === 'string' ? given : new ListRowReader(COLUMNS, TOLD).read(given);
             if (typeof row === 'string') left.push([line, row]);
             else if (isExcluded(row.ending)) left.push([line, EXCLUDED]);
             else byTexts.add(row, line);
           }
           const leftByBytes: Plain[] = [];
-          const builder = new ListBatchBuilder(100);
-          const reader = new ListByteReader(COLUMNS, isExcluded);
+          const builder = new ListBatchBuilder(100, stated, SCORES_AT);
+          const reader = new ListByteReader(COLUMNS, isExcluded, TOLD, null, SCORES_AT);
           const table: CsvByteReader = new CsvByteReader(
             {
               row: () => {

@@ -4,6 +4,7 @@ import type { Price } from './amounts';
 import type { CsvByteReader } from './csv-bytes';
 import { LIST_PHASES, type ListBatchBuilder, listingOf } from './list-batch';
 import { LIST_FIELDS, LISTING_KINDS, type ListField } from './list-fields';
+import { CPC, FIGURE_FIELDS, LIST_FIGURES, SCORES } from './list-figures';
 import { ListRowReader } from './list-row';
 import { cellReader, saysNothing } from './list-values';
 import type { Tally } from './tally';
@@ -27,9 +28,11 @@ const DAY_MS = 86_400_000;
 
 /** Fields that a batch does not hold: they are read to be counted, and kept in the rows as they stood. */
 const TALLIED = [
-  'expires', 'first-seen', 'registrar', 'reserve', 'listing-url', 'backlinks', 'referring-domains', 'traffic', 'keywords', 'position',
-  'cpc', 'score', 'language', 'country',
+  'expires', 'first-seen', 'registrar', 'reserve', 'listing-url', 'language', 'country',
 ] as const satisfies ListField[]; // biome-ignore format: a list of names
+
+/** Fields of figures that are whole numbers. */
+const COUNTS: ReadonlySet<ListField> = new Set(['referring-domains', 'backlinks', 'traffic', 'keywords']);
 
 /** Why a row is left out whose ending the list does without. */
 export const EXCLUDED = 'its ending is excluded';
@@ -58,14 +61,24 @@ export class ListByteReader {
   private readonly cells: Remembered<unknown>[];
   /** Every field stands in one column at most, and names are whole in theirs. */
   private readonly isPlain: boolean;
+  /** Columns of figures: which of LIST_FIGURES; -1: a score without a place, which is only counted. */
+  private readonly stated: { column: number; figure: number; isCount: boolean }[];
 
-  /** @param isExcluded whether names with an ending are left out. @param told how the columns are written. @param now what times that are left count from. */
+  /**
+   * @param isExcluded whether names with an ending are left out. @param told how the columns are written. @param now what times that
+   * are left count from. @param scores at which place of SCORES a score stands, by its name.
+   */
   constructor(
     private readonly columns: readonly ListField[],
     private readonly isExcluded: (ending: string) => boolean,
     private readonly told: readonly Told[] = [],
     now: number | null = null,
+    scores: Readonly<Record<string, number>> = {},
   ) {
+    this.stated = columns.flatMap((field, column) => {
+      const figure = figureOf(field, told[column]?.title, scores);
+      return figure === null ? [] : [{ column, figure, isCount: COUNTS.has(field) }];
+    });
     this.place = Object.fromEntries(LIST_FIELDS.map((field) => [field, columns.indexOf(field)])) as Record<
       ListField,
       number
@@ -116,6 +129,18 @@ export class ListByteReader {
     batch.listing[r] =
       codeIn(LISTING_KINDS, this.said(table, place.kind)) || plainListing(batch.closingAt[r], batch.priceMinor[r]);
     for (const n of TALLIED) if (place[n] >= 0) this.said(table, place[n]);
+    for (const { figure } of this.stated) if (figure >= 0) batch.figures[figure][r] = Number.NaN;
+    for (const { column, figure, isCount } of this.stated) {
+      if (isCount) batch.figures[figure][r] = this.count(table, column);
+      else if (figure !== CPC) {
+        const value = this.said<number>(table, column);
+        if (figure >= 0 && value !== null && Number.isNaN(batch.figures[figure][r])) batch.figures[figure][r] = value;
+      } else {
+        const click = this.said<Price>(table, column);
+        batch.figures[CPC][r] = click?.minor ?? Number.NaN;
+        batch.cpcCurrency[r] = builder.codeOf(click?.currency ?? null);
+      }
+    }
     return null;
   }
 
@@ -230,6 +255,16 @@ export class ListByteReader {
     this.tally.note(place, '', 'read');
     return { minor: plain * 100, currency: null };
   }
+}
+
+/** Which of LIST_FIGURES a column holds; -1: a score without a place; null: no figure. */
+function figureOf(field: ListField, title: string | undefined, scores: Readonly<Record<string, number>>) {
+  if (field === 'score') {
+    const place = scores[title ?? ''];
+    return place === undefined ? -1 : LIST_FIGURES.indexOf(SCORES[place]);
+  }
+  const figure = FIGURE_FIELDS[field];
+  return figure === undefined ? null : LIST_FIGURES.indexOf(figure);
 }
 
 /** The fields of the row at hand as texts. @param most of them. */

@@ -86,6 +86,7 @@ describe('readListRow', () => {
       keywords: 41,
       position: 7.5,
       cpcMinor: 85,
+      cpcCurrency: 'USD',
       scores: [{ name: '', value: 34, of: null }],
       language: 'en',
       country: 'GB',

@@ -1,6 +1,6 @@
 import type { Reserve } from '../listings/listing';
 import type { RegistrableDomain } from '../names/domain';
-import type { parsePrice } from './amounts';
+import type { Price } from './amounts';
 import { LIST_FIELDS, type ListField, type ListingKind } from './list-fields';
 import { bareCell, joinedName, namesIn } from './list-names';
 import { cellReader, DATES, type ListPhase, saysNothing } from './list-values';
@@ -41,6 +41,7 @@ export interface ListRow {
   keywords: number | null;
   position: number | null;
   cpcMinor: number | null;
+  cpcCurrency: string | null;
   scores: Score[];
   /** ISO 639-1 and ISO 3166-1, or as the list writes it. */
   language: string | null;
@@ -51,7 +52,7 @@ export interface ListRow {
 export const NOTHING_SAID: Omit<ListRow, 'domain' | 'ending'> = {
   phase: null, dropAt: null, closingAt: null, priceMinor: null, currency: null, bids: null, kind: null, venue: null, reserve: null,
   url: null, registeredAt: null, expiresAt: null, firstSeenAt: null, registrar: null, backlinks: null, referringDomains: null,
-  traffic: null, keywords: null, position: null, cpcMinor: null, scores: [], language: null, country: null,
+  traffic: null, keywords: null, position: null, cpcMinor: null, cpcCurrency: null, scores: [], language: null, country: null,
 }; // biome-ignore format: a list of names
 /** Texts that come again and again in a column mean the same each time; forgotten when full. */
 const MOST_REMEMBERED = 20_000;
@@ -101,9 +102,10 @@ export class ListRowReader {
   readAll(fields: string[]): ListRow[] | string {
     const names = this.namesOf(fields);
     if (typeof names === 'string') return names;
-    const price = this.said<ReturnType<typeof parsePrice>>('price', fields);
+    const price = this.said<Price>('price', fields);
     const currency =
       price === null ? null : (price.currency ?? this.said<string>('currency', fields) ?? this.toldCurrency());
+    const click = this.said<Price>('cpc', fields);
     const said = {
       phase: this.said<ListPhase>('phase', fields),
       dropAt: this.said<number>('drop-date', fields),
@@ -124,7 +126,8 @@ export class ListRowReader {
       traffic: this.said<number>('traffic', fields),
       keywords: this.said<number>('keywords', fields),
       position: this.said<number>('position', fields),
-      cpcMinor: this.said<ReturnType<typeof parsePrice>>('cpc', fields)?.minor ?? null,
+      cpcMinor: click?.minor ?? null,
+      cpcCurrency: click?.currency ?? null,
       scores: this.scoresOf(fields),
       language: this.said<string>('language', fields),
       country: this.said<string>('country', fields),

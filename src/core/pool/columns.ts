@@ -1,5 +1,6 @@
 import { LIST_PHASES, type ListBatch } from '../formats/list-batch';
 import { LISTING_KINDS } from '../formats/list-fields';
+import { CPC, LIST_FIGURES } from '../formats/list-figures';
 import { type Splitter, wordsAt } from '../names/word-split';
 import { bitsIn, hasBit } from './bits';
 import { Dictionary } from './dictionary';
@@ -233,6 +234,7 @@ export class PoolColumns {
     this.fillNumbers('digits', first, rows, (r) => batch.digits[r]);
     this.fillNumbers('price', first, rows, (r) => prices[r]);
     this.fillNumbers('bids', first, rows, (r) => batch.bids[r]);
+    this.fillStated(batch, first, rows, rates);
     this.fillTimes('age', first, rows, (r) => secondsOf(batch.registeredAt[r]));
     this.fillTimes('closing', first, rows, (r) => secondsOf(batch.closingAt[r]));
     this.fillTimes('drop', first, rows, (r) => secondsOf(batch.dropAt[r]));
@@ -245,6 +247,16 @@ export class PoolColumns {
     const venues = this.codesOf('venue', [null, venue, ...batch.words]);
     this.fillChoices('venue', first, rows, venues, (r) => (isOffered(r) ? batch.venue[r] + 1 : 0));
     this.touchRows(first, this.count);
+  }
+
+  /** What the list states in figures; the price of a click in the user's currency, in whole units. */
+  private fillStated({ figures, cpcCurrency }: ListBatch, first: number, rows: Uint32Array, rates: number[]): void {
+    for (const [n, column] of figures.entries()) {
+      if (column.length === 0) continue;
+      const figureOf =
+        n === CPC ? (r: number) => Math.round(column[r] * rates[cpcCurrency[r]]) / 100 : (r: number) => column[r];
+      this.fillNumbers(LIST_FIGURES[n], first, rows, figureOf);
+    }
   }
 
   /** Fills in a fact of the rows from `first` on. A column that does not exist is made for the first value that is known. */

@@ -1,4 +1,5 @@
 import type { ListingKind } from '../formats/list-fields';
+import type { ListFigure } from '../formats/list-figures';
 import type { Phase } from '../lifecycle/phase';
 import type { Judgement, ShownNumber } from './facts';
 import type { NameMatch } from './query';
@@ -76,6 +77,8 @@ export interface DomainView extends Record<ShownNumber, number | null> {
   /** How easily the name is said, 0 to 100, and the subject of its words; null: not read for this view, or none. */
   sayability: number | null;
   nameSubject: string | null;
+  /** Which list stated each of its figures, and when that was read, with the name of a score; null: none states any. */
+  stated: Partial<Record<ListFigure, { source: string; at: number; name: string | null }>> | null;
   /** Kept sieves in which it is new, by number. */
   freshIn: number[];
 }

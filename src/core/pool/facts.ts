@@ -1,4 +1,5 @@
 import { LISTING_KINDS } from '../formats/list-fields';
+import { LIST_FIGURES, type ListFigure } from '../formats/list-figures';
 import { PHASES } from '../lifecycle/phase';
 import type { FurtherOffer } from './offer';
 
@@ -30,7 +31,7 @@ export interface FactSpec {
   extent?: readonly [number, number];
   /** Only whole numbers. */
   whole?: boolean;
-  /** Where its value is stored: a column of `domains`, with `i.` of `inspections`; absent: the index makes it. */
+  /** Where its value is stored: a column of `domains`, with `i.` of `inspections`; absent: it is made, or lists state it. */
   column?: string;
   /** How its figures are written; absent: whole, with commas. */
   written?: Written;
@@ -48,10 +49,10 @@ export interface FactSpec {
 
 /** `factor`: times as much; `score`: points of 100. */
 export type Written = 'tenths' | 'hundredths' | 'factor' | 'score';
-/** What was read last where the figure comes from: links, captures, the archive's index, its offer, rankings. */
-export type Told = 'links' | 'past' | 'captures' | 'offer' | 'rankings';
+/** What was read last where the figure comes from: links, captures, the archive's index, its offer, rankings, lists. */
+export type Told = 'links' | 'past' | 'captures' | 'offer' | 'rankings' | 'lists';
 
-export const FACT_PARTS = ['name', 'record', 'past', 'links', 'offers', 'sources', 'yours', 'asked'] as const;
+export const FACT_PARTS = ['name', 'record', 'past', 'links', 'lists', 'offers', 'sources', 'yours', 'asked'] as const;
 export type FactPart = (typeof FACT_PARTS)[number];
 
 /** What the person has decided about a domain. */
@@ -102,6 +103,15 @@ export const FACTS = {
   wordMarks: { ...number, label: 'Word marks like it', part: 'links', column: 'i.marks_found', exportKey: 'word_marks', compared: ['Name', 'less'], width: 60, about: 'word marks that are like the name; the dossier has them' },
   readers: { ...number, label: 'Readers', part: 'links', scale: 'factor', column: 'readers', told: 'links', width: 74 },
   visits: { ...number, label: 'Visits a month', part: 'links', scale: 'factor', column: 'visits', told: 'rankings', compared: ['Links', 'more'], width: 70, about: 'what it is found by, times the share of searches that its place gets' },
+  listReferringDomains: { ...number, label: 'Referring domains (lists)', part: 'lists', scale: 'factor', told: 'lists', width: 78 },
+  listBacklinks: { ...number, label: 'Backlinks (lists)', part: 'lists', scale: 'factor', told: 'lists', width: 78 },
+  listTraffic: { ...number, label: 'Traffic (lists)', part: 'lists', scale: 'factor', told: 'lists', compared: ['Lists', 'more'], width: 70, about: 'visits a month' },
+  listKeywords: { ...number, label: 'Keywords (lists)', part: 'lists', scale: 'factor', told: 'lists', compared: ['Lists', 'more'], width: 70, about: 'searches that it is found by' },
+  listPosition: { kind: 'number', label: 'Best position (lists)', part: 'lists', optional: true, scale: 'factor', written: 'tenths', told: 'lists', compared: ['Lists', 'less'], width: 66, about: 'its best place among the results of a search' },
+  listCpc: { kind: 'number', label: 'CPC (lists)', part: 'lists', optional: true, scale: 'factor', written: 'hundredths', told: 'lists', compared: ['Lists', 'more'], width: 60, about: 'what advertisers pay for a click, in your currency' },
+  listScore: { kind: 'number', label: 'Score (lists)', part: 'lists', optional: true, written: 'tenths', told: 'lists', compared: ['Lists', 'more'], width: 66, about: 'a score of somebody else, as it stands' },
+  listScore2: { kind: 'number', label: 'Second score (lists)', part: 'lists', optional: true, written: 'tenths', told: 'lists', compared: ['Lists', 'more'], width: 66, about: 'a score under another name, as it stands' },
+  listScore3: { kind: 'number', label: 'Third score (lists)', part: 'lists', optional: true, written: 'tenths', told: 'lists', compared: ['Lists', 'more'], width: 66, about: 'a score under a third name, as it stands' },
   listing: { kind: 'choice', label: 'Listing', part: 'offers', optional: true, choices: LISTING_KINDS, column: 'listing' },
   venue: { kind: 'choice', label: 'Venue', part: 'offers', optional: true, column: 'venue' },
   price: { kind: 'number', label: 'Price', part: 'offers', optional: true, scale: 'factor', column: 'price_minor' },
@@ -164,14 +174,17 @@ export function factSpec(fact: FactName): FactSpec {
 type Stored<F extends FactName> = (typeof FACTS)[F] extends { column: infer C extends string } ? C : never;
 /** Numbers that are shown under another name or in another unit. */
 const SHOWN_OTHERWISE = ['length', 'hyphens', 'digits', 'price', 'subjectSure'] as const;
-/** Numbers that are stored, and shown as they are. */
-export type ShownNumber = Exclude<
+/** Numbers that have a column, and are shown as they stand in it. */
+export type StoredNumber = Exclude<
   { [F in NumberFact]: Stored<F> extends never ? never : F }[NumberFact],
   (typeof SHOWN_OTHERWISE)[number]
 >;
-export const SHOWN_NUMBERS = NUMBER_FACTS.filter(
+export const STORED_NUMBERS = NUMBER_FACTS.filter(
   (fact) => factSpec(fact).column !== undefined && !(SHOWN_OTHERWISE as readonly string[]).includes(fact),
-) as ShownNumber[];
+) as StoredNumber[];
+/** Numbers that are shown as they are. */
+export type ShownNumber = StoredNumber | ListFigure;
+export const SHOWN_NUMBERS: ShownNumber[] = [...STORED_NUMBERS, ...LIST_FIGURES];
 
 /** The name of the column that a fact is stored in, without its table. */
 export type ColumnOf<F extends FactName> = WithoutTable<Stored<F>>;

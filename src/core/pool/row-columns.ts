@@ -33,7 +33,7 @@ const NOTHING = {
   listing: null, venue: null, priceMinor: null, currency: null, homeMinor: null, homeCurrency: null, closingAt: null,
   listingUrl: null, listingAt: null, registrar: null, lastSeenAt: null, addedAt: null, length: null, recordAt: null, judged: null,
   judgedReason: null, judgedAt: null, snoozedUntil: null, shortlisted: false, starts: [], matches: [], sayability: null,
-  nameSubject: null, freshIn: [],
+  nameSubject: null, stated: null, freshIn: [],
 } as const satisfies Record<RowField, null | false | readonly never[]>; // biome-ignore format: a list of names
 
 export const ROW_FIELDS = Object.keys(NOTHING) as [RowField, ...RowField[]];

@@ -1,3 +1,4 @@
+import type { ListFigure } from '../formats/list-figures';
 import type { DomainView } from '../pool/domain-view';
 import { type FactName, factSpec } from '../pool/facts';
 import { ago, count, linksOrigin, offerTitle, pastOrigin, score } from './format';
@@ -22,7 +23,7 @@ export function figure(fact: FactName, value: number | null): string {
 /** What a figure says, where it comes from, and how old that is. */
 export function figureOrigin(fact: FactName, row: DomainView, now: number): string {
   const { about, told } = factSpec(fact);
-  const source = told === undefined ? '' : ORIGINS[told](row, now);
+  const source = told === undefined ? '' : ORIGINS[told](row, now, fact);
   return [about, source].filter(Boolean).join('; ');
 }
 
@@ -35,4 +36,8 @@ const ORIGINS = {
       : `${row.capturesRead ?? 0} captures read ${ago(row.capturesAt, now)}`,
   offer: (row: DomainView) => offerTitle(row),
   rankings: () => 'by imported lists of phrases',
+  lists: (row: DomainView, now: number, fact: FactName) => {
+    const stated = row.stated?.[fact as ListFigure];
+    return stated ? `${stated.name ? `${stated.name}, ` : ''}${stated.source}, read ${ago(stated.at, now)}` : '';
+  },
 };

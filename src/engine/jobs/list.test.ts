@@ -3,11 +3,17 @@ import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { previewList } from '../../core/formats/list-columns';
+import { LIST_FIGURES, type ListFigure } from '../../core/formats/list-figures';
+import { ratesOf } from '../../core/settings/settings';
 import type { Store } from '../../store/base/database';
+import { changeSettings, readSettings } from '../../store/base/settings';
 import { freshStore } from '../../store/base/testing';
 import { findDomain, sightingsOf } from '../../store/domains/domains';
+import { readPoolRow } from '../../store/domains/pool-rows.sql';
+import { scoreNamesOf } from '../../store/sources/list-figures';
 import { eachReject, readSource } from '../../store/sources/sources';
 import { lookAtFile } from '../files/text-file';
+import { PoolHost } from '../pool/host';
 import { Stopped } from '../runner/context';
 import { runList } from './list';
 import { trial } from './testing';
@@ -254,5 +260,64 @@ describe('bad input', () => {
     await expect(load(path)).rejects.toThrow('damaged or cut short');
     nothingLost();
     expect(names().length).toBeGreaterThan(1000);
+  });
+});
+
+describe('figures that a list states', () => {
+  const rules = () => ratesOf(readSettings(store));
+  const shown = (host: PoolHost, name: string) => {
+    const { columns } = host.questions;
+    const row = columns.rowOf(findDomain(store, name)!.id);
+    const of = (fact: ListFigure) => {
+      const value = columns.numbers[fact][row] ?? Number.NaN;
+      return Number.isNaN(value) ? null : Math.round(value * 100) / 100;
+    };
+    return LIST_FIGURES.map(of);
+  };
+  /** The pool as it stands after a start. */
+  const started = () => {
+    const host = new PoolHost(store);
+    host.rebuild();
+    return host;
+  };
+  const HEAD = 'Domain,Ref domains,Backlinks,Traffic,Keywords,Position,CPC,Pull score,Reach score\n';
+
+  it('are sifted and sorted by, each from the list that was read last', async () => {
+    changeSettings(store, { rates: { USD: 0.5 } });
+    await load(fileOf(`${HEAD}a.org,12,340,1.2k,80,3.5,$2.40,41/100,7\nb.org,,,,,,,,\n`));
+    expect(shown(started(), 'a.org')).toEqual([12, 340, 1200, 80, 3.5, 1.2, 41, 7, null]);
+    expect(shown(started(), 'b.org').every((value) => value === null)).toBe(true);
+    const at = store.now();
+    store.now = () => at + 1000;
+    // another list knows less, and has a score of its own
+    await load(fileOf('Domain,Traffic,Weight score,Reach score\na.org,90,5,8\nc.org,7,6,9\n'));
+    expect(shown(started(), 'a.org')).toEqual([12, 340, 90, 80, 3.5, 1.2, 41, 8, 5]);
+    expect(readPoolRow(store, findDomain(store, 'a.org')!.id, rules())?.listTraffic).toBe(90);
+    changeSettings(store, { countRule: 'largest' });
+    expect(shown(started(), 'a.org')[2]).toBe(1200);
+  });
+
+  it('are those of the last reading, of a list that is read again and of a name that it has twice', async () => {
+    const first = await load(fileOf('Domain,Traffic\na.org,10\na.org,11\nb.org,5\n'));
+    expect(shown(started(), 'a.org')[2]).toBe(11);
+    const again = trial(store, 'list', {
+      path: fileOf('Domain,Traffic\na.org,30\nb.org,\n'),
+      hasHeader: true,
+      columns: ['domain', 'traffic'],
+    });
+    Object.assign(again.context.job, { sourceId: first.sourceId });
+    await runList(again.context);
+    expect(shown(started(), 'a.org')[2]).toBe(30);
+    // what it does not say any more it said before
+    expect(shown(started(), 'b.org')[2]).toBe(5);
+  });
+
+  it('have three places for scores; further ones are kept in the rows as they stood', async () => {
+    const { source } = await load(fileOf('Domain,Pull score,Reach score,Weight score,Grip score\na.org,1,2,3,4\n'));
+    expect(shown(started(), 'a.org').slice(6)).toEqual([1, 2, 3]);
+    expect(scoreNamesOf(store)).toEqual(['Pull score', 'Reach score', 'Weight score']);
+    expect(source.detail.stated).toEqual(['listScore', 'listScore2', 'listScore3']);
+    const [{ said }] = sightingsOf(store, findDomain(store, 'a.org')!.id);
+    expect(said.scores).toContainEqual({ name: 'Grip score', value: 4, of: null });
   });
 });

@@ -1,10 +1,12 @@
 import { stat } from 'node:fs/promises';
 import { z } from 'zod';
 import { ColumnTallySchema } from '../../contracts/formats';
+import { scoreNames, statedFigures } from '../../core/formats/list-figures';
 import { tallied } from '../../core/formats/tally';
 import { ratesOf } from '../../core/settings/settings';
 import { IMPORT_LOG_PAGES, write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';
+import { placeScores } from '../../store/sources/list-figures';
 import { putListBatch, type WrittenBatch } from '../../store/sources/lists.sql';
 import { putRawRows } from '../../store/sources/raw-rows';
 import { countRows, keepDetail, putReject, readSource } from '../../store/sources/sources';
@@ -30,9 +32,14 @@ export async function runList(context: JobContext): Promise<void> {
   if (sourceId === null) throw new JobError('The import lost its source.');
   if (!given.columns.includes('domain')) throw new JobError('No column is marked as the domain.');
   const now = given.now ?? job.createdAt;
-  const params = { ...given, now, ...(await settleReading({ ...given, now })) };
-  const { columns, delimiter, venue, told } = params;
-  keepDetail(store, sourceId, { columns, delimiter, venue, told, now });
+  const settled = await settleReading({ ...given, now });
+  const { columns, delimiter, venue } = given;
+  const { told } = settled;
+  const params = write(store, () => {
+    const scores = placeScores(store, scoreNames(columns, told));
+    keepDetail(store, sourceId, { columns, delimiter, venue, told, now, stated: statedFigures(columns, told, scores) });
+    return { ...given, now, ...settled, scores };
+  });
   const meter = new RateMeter();
   /** Rows of windows that are written, and parts of the next that are. */
   let windows = Number(job.checkpoint?.items ?? 0);

@@ -1,10 +1,11 @@
 import { readFile } from 'node:fs/promises';
 import { z } from 'zod';
 import { DATE_ORDERS } from '../../core/formats/dates';
-import { listingOf } from '../../core/formats/list-batch';
+import { listingOf, statedBy } from '../../core/formats/list-batch';
 import { previewList } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../../core/formats/list-fields';
-import { ListRowReader } from '../../core/formats/list-row';
+import { packFigures, scoreNames, statedFigures } from '../../core/formats/list-figures';
+import { type ListRow, ListRowReader } from '../../core/formats/list-row';
 import { LISTING_STATES, type Listing, RESERVES } from '../../core/listings/listing';
 import { type RegistrableDomain, registrableDomain } from '../../core/names/domain';
 import { ratesOf } from '../../core/settings/settings';
@@ -12,6 +13,7 @@ import { write } from '../../store/base/database';
 import { putDomain, putSighting, takeSaid } from '../../store/domains/domains';
 import { updateBestListing } from '../../store/offers/best-listing';
 import { endMissing, putListing } from '../../store/offers/listings';
+import { placeScores, putStatement } from '../../store/sources/list-figures';
 import { countRows, keepDetail, putReject, type Reject, readSource } from '../../store/sources/sources';
 import { noteLook, watchOfSource } from '../../store/sources/watches';
 import { fetchFile } from '../files/fetch-file';
@@ -73,7 +75,15 @@ const FeedListing = z.object({
 /** One entry of a feed or row of a table: what it offers, or why it is set aside. */
 type Entry =
   | Reject
-  | { line: number; domain: RegistrableDomain; offer: Listing | null; registeredAt: number | null; said: object };
+  | {
+      line: number;
+      domain: RegistrableDomain;
+      offer: Listing | null;
+      registeredAt: number | null;
+      said: object;
+      /** Figures that it states, packed. */
+      figures?: string | null;
+    };
 
 const BATCH = 1000;
 
@@ -104,7 +114,7 @@ export async function runVenue(context: JobContext): Promise<void> {
   }
   let done = 0;
   let changes = 0;
-  const entries = table ? tableEntries(file.path, table, store.now()) : feedEntries(file.path);
+  const entries = table ? tableEntries(context, sourceId, file.path, table) : feedEntries(file.path);
   let batch: Entry[] = [];
   const flush = () => {
     throwIfStopped(signal);
@@ -165,11 +175,22 @@ function feedEntry(given: unknown, line: number, venue: string, currency: string
   return { line, domain, offer, registeredAt, said: { registeredAt } };
 }
 
-async function* tableEntries(path: string, table: z.infer<typeof VenueTable>, now: number): AsyncGenerator<Entry> {
+async function* tableEntries(
+  { store }: JobContext,
+  sourceId: number,
+  path: string,
+  table: z.infer<typeof VenueTable>,
+): AsyncGenerator<Entry> {
+  const now = store.now();
   const { sample } = await lookAtFile(await asTextFile(path, table.sheet));
   const { columns, delimiter, hasHeader, order } = table;
   const given = { columns, delimiter, hasHeader, headRows: table.headRows, ...(order && { order }) };
   const { told, headRows } = previewList(sample, given, now);
+  const scores = write(store, () => {
+    const placed = placeScores(store, scoreNames(columns, told));
+    keepDetail(store, sourceId, { stated: statedFigures(columns, told, placed) });
+    return placed;
+  });
   const reader = new ListRowReader(columns, told, now);
   for await (const item of eachListItem(path, { ...table, headRows })) {
     if ('reason' in item) {
@@ -177,32 +198,39 @@ async function* tableEntries(path: string, table: z.infer<typeof VenueTable>, no
       continue;
     }
     const { line, fields } = item;
-    const row = reader.read(fields);
-    if (typeof row === 'string') {
-      yield { line, reason: row, sample: fields.join(' · ').slice(0, 120) };
-      continue;
-    }
-    const { domain, ending, registeredAt, backlinks, referringDomains } = row;
-    const kind = listingOf(row);
-    yield {
-      line,
-      domain: { name: domain, ending },
-      registeredAt,
-      said: { registeredAt, backlinks, referringDomains },
-      offer: kind && {
-        kind,
-        state: 'open',
-        venue: row.venue ?? table.venue,
-        priceMinor: row.priceMinor,
-        currency: row.currency ?? table.currency,
-        reserve: row.reserve,
-        bids: row.bids,
-        closingAt: row.closingAt,
-        steps: [],
-        url: row.url,
-      },
-    };
+    const rows = reader.readAll(fields);
+    if (typeof rows === 'string') yield { line, reason: rows, sample: fields.join(' · ').slice(0, 120) };
+    else for (const row of rows) yield tableEntry(row, line, table, scores);
   }
+}
+
+function tableEntry(
+  row: ListRow,
+  line: number,
+  table: z.infer<typeof VenueTable>,
+  scores: Readonly<Record<string, number>>,
+): Entry {
+  const { domain, ending, registeredAt, backlinks, referringDomains } = row;
+  const kind = listingOf(row);
+  return {
+    line,
+    domain: { name: domain, ending },
+    registeredAt,
+    said: { registeredAt, backlinks, referringDomains },
+    figures: packFigures({ values: statedBy(row, scores), currency: row.cpcCurrency ?? table.currency }),
+    offer: kind && {
+      kind,
+      state: 'open',
+      venue: row.venue ?? table.venue,
+      priceMinor: row.priceMinor,
+      currency: row.currency ?? table.currency,
+      reserve: row.reserve,
+      bids: row.bids,
+      closingAt: row.closingAt,
+      steps: [],
+      url: row.url,
+    },
+  };
 }
 
 function writeEntries(context: JobContext, sourceId: number, entries: Entry[]): { ids: number[]; changes: number } {
@@ -223,6 +251,7 @@ function writeEntries(context: JobContext, sourceId: number, entries: Entry[]): 
     const said = Object.fromEntries(Object.entries(entry.said).filter(([, value]) => value !== null));
     if (putSighting(store, id, sourceId, at, entry.line, said)) counts.rows_taken++;
     else counts.rows_repeated++;
+    if (entry.figures) putStatement(store, id, sourceId, entry.figures, at);
     takeSaid(store, id, {
       phase: null,
       dropAt: null,

@@ -7,6 +7,7 @@ import { emptyBatch, type ListBatch, ListBatchBuilder } from '../../core/formats
 import { EXCLUDED, fieldsOf, ListByteReader } from '../../core/formats/list-bytes';
 import { type ListPreview, previewList } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, type ListField } from '../../core/formats/list-fields';
+import { type ListFigure, statedFigures } from '../../core/formats/list-figures';
 import { ListRowReader } from '../../core/formats/list-row';
 import { packRow, packRows, packTable } from '../../core/formats/raw-rows';
 import { type ColumnTally, tallied } from '../../core/formats/tally';
@@ -31,6 +32,8 @@ export const ListParams = z.object({
   columns: z.array(z.enum(LIST_FIELDS)),
   /** How the columns are written; absent: it is looked for. */
   told: z.array(ToldSchema).optional(),
+  /** At which place of SCORES a score stands, by its name. */
+  scores: z.record(z.string(), z.number().int().min(0)).default({}),
   /** Of JSON Lines: the key of each column. */
   keys: z.array(z.string()).default([]),
   venue: z.string().nullable().default(null),
@@ -218,6 +221,8 @@ class PartPacker {
   private readonly excluded: Set<string>;
   private done: PackedPart[] = [];
   private size: number;
+  private readonly scores: ListParams['scores'];
+  private readonly stated: ListFigure[];
   private builder: ListBatchBuilder;
   private rejects: Reject[] = [];
   private blocks: RawBlock[] = [];
@@ -234,16 +239,22 @@ class PartPacker {
 
   /** @param told how the columns are written. @param before rows that were read before. */
   constructor(
-    { columns, excludedEndings, now }: ListParams,
+    { columns, excludedEndings, now, scores }: ListParams,
     told: readonly Told[],
     private before: number,
   ) {
     this.columns = columns;
     this.rowReader = new ListRowReader(columns, told, now);
     this.excluded = new Set(excludedEndings);
-    this.byteReader = new ListByteReader(columns, (ending) => isExcluded(ending, this.excluded), told, now);
+    this.byteReader = new ListByteReader(columns, (ending) => isExcluded(ending, this.excluded), told, now, scores);
+    this.scores = scores;
+    this.stated = statedFigures(columns, told, scores);
     this.size = windowRows(before);
-    this.builder = new ListBatchBuilder(this.size);
+    this.builder = this.newBuilder();
+  }
+
+  private newBuilder(): ListBatchBuilder {
+    return new ListBatchBuilder(this.size, this.stated, this.scores);
   }
 
   /** Takes the row at hand of a table; its block must end before the table's bytes change. */
@@ -318,8 +329,10 @@ class PartPacker {
     }
     this.before += this.rows;
     const size = windowRows(this.before);
-    if (size !== this.size) this.builder = new ListBatchBuilder(size);
-    this.size = size;
+    if (size !== this.size) {
+      this.size = size;
+      this.builder = this.newBuilder();
+    }
     this.rejects = [];
     this.blocks = [];
     this.rows = this.excludedRows = 0;

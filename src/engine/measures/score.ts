@@ -1,7 +1,8 @@
+import { statedCounts } from '../../core/formats/list-figures';
 import type { Past } from '../../core/history/past';
 import { weighReferrers } from '../../core/links/effective';
 import { spamMass } from '../../core/links/pagerank';
-import { chooseCount, disagreement, readCountRule, type SourceCount } from '../../core/measures/counts';
+import { chooseCount, disagreement, readCountRule } from '../../core/measures/counts';
 import type { Settings } from '../../core/settings/settings';
 import { pastSigns } from '../../core/spam/past-signs';
 import { type SpamPoints, scoreSpam } from '../../core/spam/scorecard';
@@ -19,6 +20,7 @@ import {
 import { linkCountsBySource, spamLinksOf } from '../../store/links/links';
 import { putSpamCard } from '../../store/links/measures';
 import { referringOf } from '../../store/links/referring';
+import { statementsOf } from '../../store/sources/list-figures';
 
 /** What scoring needs beside the domain itself. */
 export interface ScoreBase {
@@ -91,7 +93,7 @@ export function countsOf(
   together: { backlinks: number; referringDomains: number },
   { countRule, countFactor }: Settings,
 ) {
-  const counts: SourceCount[] = linkCountsBySource(store, domainId);
+  const counts = [...linkCountsBySource(store, domainId), ...statedCounts(statementsOf(store, domainId))];
   const chosen = chooseCount(counts, together, readCountRule(countRule));
   const differ = disagreement(counts, countFactor);
   return { ...chosen, factor: differ?.factor ?? null };

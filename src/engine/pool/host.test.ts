@@ -61,6 +61,7 @@ function bothSides(store: Store, host: PoolHost, rates: Rates = { home: 'EUR', w
   });
   return { index: fromIndex, database: fromDatabase };
 }
+const STATED = ['listReferringDomains', 'listBacklinks', 'listCpc', 'listScore'] as const;
 const GIVEN = NUMBER_FACTS.filter((fact) => fact !== 'words' && fact !== 'trustShare');
 
 describe('PoolHost', () => {
@@ -154,8 +155,8 @@ describe('PoolHost', () => {
     changeSettings(store, { rates: { GBP: 1.5 } });
     const rates = { home: 'EUR', worth: { GBP: 1.5 } };
     const sources = [
-      addSource(store, 'list', 'one', { venue: 'Thornabeck Rooms' }),
-      addSource(store, 'list', 'two', {}),
+      addSource(store, 'list', 'one', { venue: 'Thornabeck Rooms', stated: STATED }),
+      addSource(store, 'list', 'two', { stated: STATED }),
     ];
     const host = new PoolHost(store);
     const maybe = <T>(value: fc.Arbitrary<T>) => fc.option(value, { nil: null });
@@ -172,12 +173,17 @@ describe('PoolHost', () => {
       dropAt: time,
       closingAt: time,
       registeredAt: time,
+      backlinks: maybe(fc.nat(1e6)),
+      referringDomains: maybe(fc.nat(1e5)),
+      cpcMinor: maybe(fc.nat(900)),
+      cpcCurrency: maybe(fc.constantFrom('EUR', 'GBP', 'SEK')),
+      pull: maybe(fc.nat(100)),
     });
     fc.assert(
       fc.property(fc.array(row, { maxLength: 60 }), fc.constantFrom(0, 1), (rows, which) => {
-        const builder = new ListBatchBuilder(100);
-        for (const [line, { name, ...said }] of rows.entries())
-          builder.add({ ...NOTHING_SAID, ...said, domain: `vale${name}-x.${said.ending}` }, line + 1); // biome-ignore format: a row
+        const builder = new ListBatchBuilder(100, STATED, { Pull: 0 });
+        for (const [line, { name, pull, ...said }] of rows.entries())
+          builder.add({ ...NOTHING_SAID, ...said, scores: pull === null ? [] : [{ name: 'Pull', value: pull, of: 100 }], domain: `vale${name}-x.${said.ending}` }, line + 1); // biome-ignore format: a row
         const [batch] = builder.take(100);
         if (!batch) return;
         const venue = which === 0 ? 'Thornabeck Rooms' : null;
@@ -191,6 +197,8 @@ describe('PoolHost', () => {
     const live = bothSides(store, host, rates);
     expect(live.index).toEqual(live.database);
     expect(live.index.length).toBeGreaterThan(100);
+    const cpc = GIVEN.indexOf('listCpc');
+    expect(live.index.some(({ numbers }) => (numbers[cpc] ?? 0) > 9)).toBe(true);
     // what a value was once still counts
     const { extents } = host.questions.columns;
     host.rebuild();

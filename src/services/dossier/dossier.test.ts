@@ -11,6 +11,7 @@ import { putVerdict } from '../../store/lifecycle/verdicts';
 import { putInspection } from '../../store/links/inspections';
 import { wantMeasured } from '../../store/links/measure-queue';
 import { addToShortlist } from '../../store/shortlist/shortlist';
+import { placeScores, putStatement } from '../../store/sources/list-figures';
 import { briefOfTest, captureOfTest, domainOfTest, linkOfTest, listingOfTest, sourceOfTest } from '../../store/testing';
 import { concernsOf } from './concerns';
 import { readDossier } from './dossier';
@@ -52,11 +53,39 @@ function linked(): void {
 }
 
 describe('a dossier', () => {
+  it('shows what lists state beside what was measured, the one that counts first', async () => {
+    const { id } = row();
+    const state = (source: number, at: number, figures: string) => {
+      putSighting(store, id, source, at, null, {});
+      putStatement(store, id, source, figures, at);
+    };
+    const [older, newer] = ['old', 'new'].map((name) => sourceOfTest(store, 'list', name));
+    write(store, () => {
+      state(older, 1000, '12,340,900,,,85GBP,41');
+      state(newer, 2000, ',,70');
+    });
+    write(store, () => placeScores(store, ['Pull']));
+    const { statements, listTraffic, listScore } = await dossier();
+    expect([listTraffic, listScore]).toEqual([70, 41]);
+    const said = statements.map(({ figure, name, by }) => [figure, name, by.map(({ value, at }) => [value, at])]);
+    expect(said).toEqual([
+      ['listReferringDomains', null, [[12, 1000]]],
+      ['listBacklinks', null, [[340, 1000]]],
+      ['listTraffic', null, [[70, 2000], [900, 1000]]],
+      ['listCpc', null, [[85, 1000]]],
+      ['listScore', 'Pull', [[41, 1000]]],
+    ]); // biome-ignore format: a figure a line
+    expect(statements[3].by[0].currency).toBe('GBP');
+    changeSettings(store, { countRule: 'largest' });
+    expect((await dossier()).listTraffic).toBe(900);
+  });
+
   it('is none of what nobody named, and says so little of what was only named', async () => {
     expect(await readDossier(store, 'nowhere.org', brief)).toBeNull();
     domainOfTest(store, NAME);
     const bare = await dossier();
     expect(bare).toMatchObject({ name: NAME, listings: [], ways: [], checks: [], tags: [], shortlist: [], spam: null });
+    expect(bare.statements).toEqual([]);
     expect(bare.record).toMatchObject({ registrar: null, statuses: [], at: null });
     expect(bare.weighing).toBeNull();
     expect(bare.past).toBeNull();

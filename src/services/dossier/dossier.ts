@@ -1,3 +1,4 @@
+import { CPC, chooseFigures, LIST_FIGURES, SCORES } from '../../core/formats/list-figures';
 import { type LifeInput, lifeOf, widenLife } from '../../core/history/life';
 import type { RegistrationRecord } from '../../core/lifecycle/phase';
 import { policyFor } from '../../core/lifecycle/policies';
@@ -12,13 +13,14 @@ import { subjectTitle, subjectWords } from '../../core/topics/subjects';
 import { type DiligenceFacts, diligenceOf } from '../../core/verdict/diligence';
 import { type ReasonFacts, reasonsOf } from '../../core/verdict/reasons';
 import type { Store } from '../../store/base/database';
-import { readRates, readSettings } from '../../store/base/settings';
+import { readSettings } from '../../store/base/settings';
 import {
   contradictionsOf,
   type DomainRow,
   findDomain,
   type StoredSighting,
   sightingsOf,
+  statementsIn,
   trustPathOf,
 } from '../../store/domains/domains';
 import { tagsOf } from '../../store/domains/marks';
@@ -32,7 +34,7 @@ import { listingsOf } from '../../store/offers/listings';
 import { listBriefs } from '../../store/shortlist/briefs';
 import { shortlistedFor } from '../../store/shortlist/shortlist';
 import { waysFor } from '../orders/ways';
-import { domainView } from '../pool/views';
+import { domainView, type ViewRules, viewRules } from '../pool/views';
 import { historyOf } from './history';
 import { type Measured, measuredOf } from './measured';
 import { readReferrers } from './referrers';
@@ -55,7 +57,8 @@ export async function readDossier(store: Store, name: string, briefId: number) {
   const shortlisted = shortlistedFor(store, row.id);
   const entry = shortlisted.find((one) => one.briefId === briefId);
   const brief = listBriefs(store).find(({ id }) => id === briefId);
-  const rates = readRates(store);
+  const rules = viewRules(store);
+  const { rates } = rules;
   const sightings = sightingsOf(store, row.id);
   const measured = measuredOf(store, row, saidCounts(sightings));
   const spam = spamCardOf(store, row.id);
@@ -74,7 +77,7 @@ export async function readDossier(store: Store, name: string, briefId: number) {
     kind: anchorKind(entry.anchor, row.name, words),
   }));
   const ticks = ticksOf(store, row.id);
-  const view = domainView(row, entry !== undefined, rates);
+  const view = domainView(row, entry !== undefined, rules);
   return {
     ...view,
     inPool: row.in_pool === 1,
@@ -100,6 +103,7 @@ export async function readDossier(store: Store, name: string, briefId: number) {
     listingChanges: changesOf(store, row.id),
     checks,
     sightings,
+    statements: statedOf(row, rules),
     ...measured,
     anchors,
     spam,
@@ -241,6 +245,29 @@ function factsFor(row: DomainRow, now: number, card: SpamCard | null, measured: 
   };
 }
 const YEAR_MS = 365.2425 * 86_400_000;
+
+/** What lists state in figures, each figure with all who state it, the one that counts first. */
+function statedOf(row: DomainRow, rules: ViewRules) {
+  const statements = statementsIn(row);
+  const chosen = chooseFigures(statements, rules.countRule);
+  return LIST_FIGURES.flatMap((figure, n) => {
+    const best = chosen[figure];
+    if (!best) return [];
+    const by = [best.from, ...statements.filter((one) => one !== best.from && !Number.isNaN(one.figures.values[n]))];
+    const name = rules.scoreNames[SCORES.indexOf(figure as (typeof SCORES)[number])] ?? null;
+    return {
+      figure,
+      name,
+      by: by.map(({ sourceId, source, at, figures }) => ({
+        sourceId,
+        source,
+        at,
+        value: figures.values[n],
+        currency: n === CPC ? figures.currency : null,
+      })),
+    };
+  });
+}
 
 /** What lists say of the links, each for itself. */
 function saidCounts(sightings: readonly StoredSighting[]): SourceCount[] {

@@ -6,14 +6,13 @@ import type { FurtherOffer } from '../../core/pool/offer';
 import type { PoolAnswer, PoolQuery } from '../../core/pool/query';
 import { columnsOfRows, type PartRow, ROW_FIELDS, type RowColumns, type RowField } from '../../core/pool/row-columns';
 import type { Store } from '../../store/base/database';
-import { readRates } from '../../store/base/settings';
 import { type DomainRow, readDomainColumns } from '../../store/domains/domains';
 import { noteVisit } from '../../store/domains/marks';
 import { listingsOf } from '../../store/offers/listings';
 import { freshSieves } from '../../store/pool/sieves';
 import type { Brief } from '../../store/shortlist/briefs';
 import { shortlistIds } from '../../store/shortlist/shortlist';
-import { columnsOf, drawerOf } from './views';
+import { columnsOf, drawerOf, viewRules } from './views';
 
 /** What is answered beside the rows of the window. */
 type Window = Omit<PoolAnswer, 'ids' | 'names' | 'offers'>;
@@ -52,14 +51,14 @@ async function askRows(
   const { ids, names, offers, said, ...answer } = await engine.queryPool(query);
   const draw = drawerOf(fields);
   const shortlisted = shortlistIds(store, brief.id);
-  const rates = readRates(store);
+  const rules = viewRules(store);
   const fresh = freshSieves(store, ids);
   const placeOf = new Map(ids.map((id, place) => [id, place]));
   const rows = readDomainColumns(store, ids, columnsOf(fields)).map((row) => {
     const place = placeOf.get(row.id) ?? 0;
     const view = draw(row as DomainRow, {
       isShortlisted: shortlisted.has(row.id),
-      rates,
+      rules,
       starts: names[place]?.starts ?? [],
       matches: names[place]?.matches ?? [],
       freshIn: fresh.get(row.id) ?? [],
@@ -67,7 +66,7 @@ async function askRows(
       nameSubject: said[place]?.subject ?? null,
     });
     const offer = offers[row.id];
-    return offer ? { ...view, ...only(fields, shownOffer(store, row.id, offer, rates)) } : view;
+    return offer ? { ...view, ...only(fields, shownOffer(store, row.id, offer, rules.rates)) } : view;
   });
   return { ...answer, rows };
 }

@@ -14,7 +14,7 @@ import { engineOfTest } from '../testing';
 import { askPool } from './ask-pool';
 import { setChoices } from './pool-sets';
 import { sieveFile, viewOfFile } from './sieve-file';
-import { domainLine, domainView } from './views';
+import { domainLine, domainView, viewRules } from './views';
 
 const QUERY: PoolQuery = { parts: [], sorts: [], offset: 0, limit: 50, histograms: [] };
 let store: Store;
@@ -75,12 +75,12 @@ describe('rows of the pool', () => {
 
   it('do not take for asked what only a list says', () => {
     const row = domainOfTest(store, 'tarnhives.org', { phase: 'pending-delete', phase_source: 'unasked Sunday drops' });
-    expect(domainView(row, false, { home: 'EUR', worth: {} })).toMatchObject({
+    expect(domainView(row, false, viewRules(store))).toMatchObject({
       isUnasked: true,
       phaseSource: 'Sunday drops',
     });
     const asked = domainOfTest(store, 'wexcombe.org', { phase: 'free', phase_source: 'rdap rdap.test' });
-    expect(domainView(asked, true, { home: 'EUR', worth: {} })).toMatchObject({
+    expect(domainView(asked, true, viewRules(store))).toMatchObject({
       isUnasked: false,
       phaseSource: 'rdap rdap.test',
       shortlisted: true,

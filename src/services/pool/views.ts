@@ -1,19 +1,46 @@
 import type { JobView } from '../../contracts/jobs';
+import { chooseFigures, LIST_FIGURES, type ListFigure, poolFigure, SCORES } from '../../core/formats/list-figures';
 import { homeMinor, type Rates } from '../../core/listings/rates';
+import { type CountRule, readCountRule } from '../../core/measures/counts';
 import { displayName } from '../../core/names/domain';
 import type { DomainView } from '../../core/pool/domain-view';
-import { columnOf, SHOWN_NUMBERS, type ShownNumber } from '../../core/pool/facts';
+import { columnOf, type ShownNumber, STORED_NUMBERS } from '../../core/pool/facts';
 import { type PartRow, ROW_FIELDS, type RowField } from '../../core/pool/row-columns';
+import { ratesOf } from '../../core/settings/settings';
 import { areaTitle, subjectTitle } from '../../core/topics/subjects';
+import type { Store } from '../../store/base/database';
 import type { JobRow } from '../../store/base/jobs';
-import { capturesByYearOf, type DomainRow, phaseReasonOf } from '../../store/domains/domains';
+import { readSettings } from '../../store/base/settings';
+import { capturesByYearOf, type DomainRow, phaseReasonOf, statementsIn } from '../../store/domains/domains';
 import { UNASKED, windowOf } from '../../store/lifecycle/verdicts';
+import { scoreNamesOf } from '../../store/sources/list-figures';
 
 type Extras = Pick<DomainView, 'starts' | 'matches' | 'freshIn' | 'sayability' | 'nameSubject'>;
 /** What is known of a row beside what is stored in it. */
 interface Given extends Extras {
   isShortlisted: boolean;
+  rules: ViewRules;
+}
+
+/** What figures are shown by: rates of currencies, which list's figures count, and the names of their scores. */
+export interface ViewRules {
   rates: Rates;
+  countRule: CountRule;
+  scoreNames: readonly string[];
+}
+
+export function viewRules(store: Store): ViewRules {
+  const settings = readSettings(store);
+  return {
+    rates: ratesOf(settings),
+    countRule: readCountRule(settings.countRule),
+    scoreNames: scoreNamesOf(store),
+  };
+}
+
+/** The figures of lists that count for a row. */
+function chosenOf(row: DomainRow, { countRule }: ViewRules): ReturnType<typeof chooseFigures> {
+  return row.stated === '[]' ? {} : chooseFigures(statementsIn(row), countRule);
 }
 
 const NO_EXTRAS: Extras = { starts: [], matches: [], freshIn: [], sayability: null, nameSubject: null };
@@ -38,9 +65,18 @@ const told = <F extends keyof Extras>(field: F) => ({
   of: (_: DomainRow, given: Given) => given[field],
 });
 
-const FIGURES = Object.fromEntries(SHOWN_NUMBERS.map((fact) => [fact, stored(columnOf(fact))])) as unknown as {
-  [F in ShownNumber]: Field<F>;
-};
+const listed = (figure: ListFigure) => ({
+  columns: ['stated'],
+  of: (row: DomainRow, { rules }: Given) => {
+    const chosen = chosenOf(row, rules)[figure];
+    return chosen ? poolFigure(figure, chosen, rules.rates) : null;
+  },
+});
+
+const FIGURES = Object.fromEntries([
+  ...STORED_NUMBERS.map((fact) => [fact, stored(columnOf(fact))]),
+  ...LIST_FIGURES.map((figure) => [figure, listed(figure)]),
+]) as unknown as { [F in ShownNumber]: Field<F> };
 
 const FIELDS: { [F in keyof DomainView]: Field<F> } = {
   ...FIGURES,
@@ -86,8 +122,8 @@ const FIELDS: { [F in keyof DomainView]: Field<F> } = {
   venue: stored('venue'),
   priceMinor: stored('price_minor'),
   currency: stored('currency'),
-  homeMinor: made((row, { rates }) => homeMinor(row.price_minor, row.currency, rates), 'price_minor', 'currency'),
-  homeCurrency: made((_, { rates }) => rates.home),
+  homeMinor: made((row, { rules }) => homeMinor(row.price_minor, row.currency, rules.rates), 'price_minor', 'currency'),
+  homeCurrency: made((_, { rules }) => rules.rates.home),
   closingAt: stored('closing_at'),
   listingUrl: stored('listing_url'),
   listingAt: stored('listing_at'),
@@ -101,6 +137,14 @@ const FIELDS: { [F in keyof DomainView]: Field<F> } = {
   judgedAt: stored('judged_at'),
   snoozedUntil: stored('snoozed_until'),
   shortlisted: made((_, given) => given.isShortlisted),
+  stated: made((row, { rules }) => {
+    const chosen = Object.entries(chosenOf(row, rules));
+    if (chosen.length === 0) return null;
+    const nameOf = (figure: string) => rules.scoreNames[SCORES.indexOf(figure as (typeof SCORES)[number])] ?? null;
+    return Object.fromEntries(
+      chosen.map(([figure, { from }]) => [figure, { source: from.source, at: from.at, name: nameOf(figure) }]),
+    );
+  }, 'stated'),
   starts: told('starts'),
   matches: told('matches'),
   freshIn: told('freshIn'),
@@ -133,8 +177,13 @@ export function drawerOf(fields: readonly RowField[]): (row: DomainRow, given: G
 const draw = drawerOf(ROW_FIELDS);
 
 /** A stored row as screens and the interface show it. */
-export function domainView(row: DomainRow, shortlisted: boolean, rates: Rates, extras: Extras = NO_EXTRAS): DomainView {
-  return draw(row, { ...extras, isShortlisted: shortlisted, rates }) as DomainView;
+export function domainView(
+  row: DomainRow,
+  shortlisted: boolean,
+  rules: ViewRules,
+  extras: Extras = NO_EXTRAS,
+): DomainView {
+  return draw(row, { ...extras, isShortlisted: shortlisted, rules }) as DomainView;
 }
 
 export function jobView(job: JobRow): JobView {

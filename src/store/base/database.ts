@@ -27,6 +27,7 @@ import * as servers from '../migrations/0019-servers';
 import * as visits from '../migrations/0020-visits';
 import * as refusals from '../migrations/0021-refusals';
 import * as judged from '../migrations/0022-judged';
+import * as listFigures from '../migrations/0023-list-figures';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -65,6 +66,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0020-visits': visits,
   '0021-refusals': refusals,
   '0022-judged': judged,
+  '0023-list-figures': listFigures,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -123,7 +123,11 @@ export const TABLES = {
     drop_conditional: integer.of<Flag>().orNull, drop_reasons: text.orNull, watched_at: integer.orNull,
     watch_reason: text.of<(typeof WATCH_REASONS)[number]>().orNull, ask_at: integer.orNull, ask_failures: integer.orNull, visits: integer.orNull,
   },
-  sightings: { domain_id: integer, source_id: integer, at: integer, line: integer.orNull, said: text },
+  sightings: {
+    domain_id: integer, source_id: integer, at: integer, line: integer.orNull, said: text, figures: text.orNull,
+    figures_at: integer.orNull,
+  },
+  score_names: { place: integer, name: text },
   rejects: { source_id: integer, line: integer, reason: text, sample: text },
   checks: {
     id: integer.byItself, domain_id: integer, at: integer, step: text.of<'dns' | 'rdap' | 'whois' | 'registrar'>(),

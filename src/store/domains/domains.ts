@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { LIST_FIELDS } from '../../core/formats/list-fields';
+import { type ListStatement, unpackFigures } from '../../core/formats/list-figures';
 import { ToldSchema } from '../../core/formats/told';
 import type { Phase } from '../../core/lifecycle/phase';
 import { nameFacts, type RegistrableDomain } from '../../core/names/domain';
@@ -40,6 +41,10 @@ const {
 const MEASURED = {
   ...every(DOMAINS),
   ...every(INSPECTED),
+  /** What lists state of it in figures: JSON of the source, its name, when it was read, and what is packed. */
+  stated:
+    sql<string>(`(SELECT json_group_array(json_array(f.source_id, o.name, coalesce(f.figures_at, f.at), f.figures))
+    FROM sightings f JOIN sources o ON o.id = f.source_id WHERE f.domain_id = d.id AND f.figures IS NOT NULL)`),
   own: sql<0 | 1>("EXISTS (SELECT 1 FROM holdings h WHERE h.domain_id = d.id AND h.status = 'owned')"),
 };
 
@@ -51,7 +56,10 @@ const MEASURED_BY_NAME = prepared(({ name }: { name: string }) => measuredDomain
 
 /** A domain's row as it is stored, with what was measured of it, and whether the person owns it. Times in ms since 1970 UTC. */
 export type DomainRow = Row<'domains'> &
-  Omit<Row<'inspections'>, 'domain_id' | 'weighing' | 'subject_why' | 'past' | 'front'> & { own: 0 | 1 };
+  Omit<Row<'inspections'>, 'domain_id' | 'weighing' | 'subject_why' | 'past' | 'front'> & {
+    own: 0 | 1;
+    stated: string;
+  };
 
 const BY_NAME = prepared(({ name }: { name: string }) => knex('domains').select('id', 'in_pool').where('name', name));
 const ADD = prepared(
@@ -121,6 +129,19 @@ export function contradictionsOf(row: Pick<DomainRow, 'contradictions'>): string
 }
 
 const ByYear = z.array(z.object({ year: z.number(), captures: z.number() }));
+
+const Stated = z.array(z.tuple([z.number(), z.string(), z.number(), z.string()]));
+
+/** What lists state of the domain in figures. */
+export function statementsIn(row: Pick<DomainRow, 'stated'>): ListStatement[] {
+  if (row.stated === '[]') return [];
+  return fromJson(Stated, row.stated).map(([sourceId, source, at, figures]) => ({
+    sourceId,
+    source,
+    at,
+    figures: unpackFigures(figures),
+  }));
+}
 
 /** Captures of each year; null: the archives were not asked. */
 export function capturesByYearOf(row: Pick<DomainRow, 'captures_by_year'>): z.infer<typeof ByYear> | null {

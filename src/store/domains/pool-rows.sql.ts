@@ -2,12 +2,21 @@
  * Rows of the pool as the index takes them in. Hand-written SQL, read by a checked layout: three million rows come at a start without a
  * snapshot, and rows by name, as a query builder gives them, take three times as long (200,000 rows: 10 s against 3).
  */
+import {
+  chooseFigures,
+  LIST_FIGURES,
+  type ListStatement,
+  poolFigure,
+  unpackFigures,
+} from '../../core/formats/list-figures';
 import { languageName } from '../../core/history/language-name';
 import { homeMinor, type Rates } from '../../core/listings/rates';
+import type { CountRule } from '../../core/measures/counts';
 import { bareRow, FACT_NAMES, type FactName, factSpec, type PoolRow } from '../../core/pool/facts';
 import { areaTitle, subjectTitle } from '../../core/topics/subjects';
 import type { Store } from '../base/database';
 import { statement } from '../base/statement';
+import { figureRule, statementsOf } from '../sources/list-figures';
 
 type Cell = number | string | null;
 
@@ -56,7 +65,57 @@ function rowOf(cells: readonly Cell[], rates: Rates): PoolRow {
 /** All domains of the pool, by id, after one; prices in the user's currency. When each was last named is not in them. */
 export function* eachPoolRow(store: Store, rates: Rates, after = 0): Generator<PoolRow> {
   const rows = store.raw.prepare(`SELECT ${COLUMNS} ${FROM} WHERE in_pool = 1 AND d.id > ? ORDER BY d.id`).raw();
-  for (const cells of rows.iterate(after)) yield rowOf(cells as Cell[], rates);
+  const rule = figureRule(store);
+  const stated = eachStated(store, after)[Symbol.iterator]();
+  let next = stated.next();
+  try {
+    for (const cells of rows.iterate(after)) {
+      const row = rowOf(cells as Cell[], rates);
+      while (!next.done && next.value.domainId < row.id) next = stated.next();
+      if (!next.done && next.value.domainId === row.id) takeFigures(row, next.value.statements, rule, rates);
+      yield row;
+    }
+  } finally {
+    stated.return?.();
+  }
+}
+
+interface Stated {
+  domainId: number;
+  statements: ListStatement[];
+}
+
+/** Domains that lists state figures of, by id, after one, with what each list states. */
+function* eachStated(store: Store, after: number): Iterable<Stated> {
+  const names = new Map(
+    store.raw.prepare("SELECT id, name FROM sources WHERE json_array_length(detail, '$.stated') > 0").raw().all() as [
+      number,
+      string,
+    ][],
+  );
+  if (names.size === 0) return;
+  const rows = store.raw
+    .prepare(
+      `SELECT domain_id, source_id, coalesce(figures_at, at), figures FROM sightings
+       WHERE domain_id > ? AND figures IS NOT NULL ORDER BY domain_id`,
+    )
+    .raw();
+  let domain: Stated = { domainId: 0, statements: [] };
+  for (const cells of rows.iterate(after)) {
+    const [domainId, sourceId, at, figures] = cells as [number, number, number, string];
+    if (domain.domainId !== domainId) {
+      if (domain.domainId > 0) yield domain;
+      domain = { domainId, statements: [] };
+    }
+    domain.statements.push({ sourceId, source: names.get(sourceId) ?? '', at, figures: unpackFigures(figures) });
+  }
+  if (domain.domainId > 0) yield domain;
+}
+
+/** Gives a row the figures of lists that count; the price of a click in the user's currency. */
+function takeFigures(row: PoolRow, statements: ListStatement[], rule: CountRule, rates: Rates): void {
+  const chosen = chooseFigures(statements, rule);
+  for (const figure of LIST_FIGURES) if (chosen[figure]) row[figure] = poolFigure(figure, chosen[figure], rates);
 }
 
 /** One domain of the pool; null when it is not in it. */
@@ -67,7 +126,11 @@ export function readPoolRow(store: Store, id: number, rates: Rates): PoolRow | n
   )
     .raw()
     .get(id);
-  return cells ? rowOf(cells as Cell[], rates) : null;
+  if (!cells) return null;
+  const row = rowOf(cells as Cell[], rates);
+  const statements = statementsOf(store, id);
+  if (statements.length > 0) takeFigures(row, statements, figureRule(store), rates);
+  return row;
 }
 
 /** Sources and the domains they named, with the time in ms since 1970. */

@@ -4,12 +4,14 @@
  */
 import { LIST_PHASES, type ListBatch } from '../../core/formats/list-batch';
 import { LISTING_KINDS } from '../../core/formats/list-fields';
+import { LIST_FIGURES, packFigures } from '../../core/formats/list-figures';
 import type { Listing } from '../../core/listings/listing';
 import type { Rates } from '../../core/listings/rates';
 import type { Store } from '../base/database';
 import { statement } from '../base/statement';
 import { greatestId, putDomain, type SaidValues, takeSaid } from '../domains/domains';
 import { takeOffer } from '../offers/best-listing';
+import { putStatement } from './list-figures';
 
 export interface WrittenBatch {
   /** Domain of each row. */
@@ -34,8 +36,9 @@ const INSERT_DOMAINS = `INSERT OR IGNORE INTO domains (name, ending, length, hyp
   drop_at, registered_at, listing, venue, price_minor, currency, bids, closing_at, listing_at, in_pool) VALUES `;
 const ONE_DOMAIN = '(?,@ending,?,?,?,@at,@phase,@phaseSource,?,?,@listing,@venue,?,@currency,?,?,@listingAt,1)';
 const VALUES_A_DOMAIN = 9;
-const INSERT_SIGHTINGS = 'INSERT OR IGNORE INTO sightings (domain_id, source_id, at, line, said) VALUES ';
-const ONE_SIGHTING = `(?,@source,@at,?,'')`;
+const INSERT_SIGHTINGS = 'INSERT OR IGNORE INTO sightings (domain_id, source_id, at, line, said, figures) VALUES ';
+const ONE_SIGHTING = `(?,@source,@at,?,'',NULL)`;
+const ONE_STATING = `(?,@source,@at,?,'',?)`;
 
 /** Statements that insert so many rows, by their number; few numbers occur. */
 function inserting(insert: string, row: string): (rows: number) => string {
@@ -47,6 +50,7 @@ function inserting(insert: string, row: string): (rows: number) => string {
 }
 const insertDomains = inserting(INSERT_DOMAINS, ONE_DOMAIN);
 const insertSightings = inserting(INSERT_SIGHTINGS, ONE_SIGHTING);
+const insertStating = inserting(INSERT_SIGHTINGS, ONE_STATING);
 
 /**
  * Writes a part of a list: domains that are not known are added with what the list says, the others brought up to date, and
@@ -72,6 +76,9 @@ class BatchWriter {
   private readonly names: Buffer;
   private readonly source: string;
   private nextId: number;
+  private readonly isStating: boolean;
+  /** Figures of the row at hand. */
+  private readonly values = new Float64Array(LIST_FIGURES.length);
 
   constructor(
     private readonly store: Store,
@@ -84,6 +91,7 @@ class BatchWriter {
     const { nameBytes, count } = batch;
     this.names = Buffer.from(nameBytes.buffer, nameBytes.byteOffset, nameBytes.byteLength);
     this.source = `source ${sourceId}`;
+    this.isStating = batch.figures.some(({ length }) => length > 0);
     this.nextId = greatestId(store) + 1;
     this.written = { ids: new Uint32Array(count), isNew: new Uint8Array(count), taken: 0, repeated: 0, domainsNew: 0 };
   }
@@ -176,17 +184,35 @@ class BatchWriter {
   }
 
   putSightings(start: number, end: number): void {
-    const { store, batch, written, sourceId, at } = this;
+    const { store, batch, written, sourceId, at, isStating } = this;
     const rows = end - start;
-    const values: number[] = new Array(2 * rows);
+    const values: unknown[] = new Array((isStating ? 3 : 2) * rows);
     let place = 0;
     for (let r = start; r < end; r++) {
       values[place++] = written.ids[r];
       values[place++] = batch.line[r];
+      if (isStating) values[place++] = this.figuresOf(r);
     }
-    const { changes } = statement(store.raw, insertSightings(rows)).run(values, { source: sourceId, at });
+    const insert = isStating ? insertStating : insertSightings;
+    const { changes } = statement(store.raw, insert(rows)).run(values, { source: sourceId, at });
+    if (isStating && changes < rows) this.stateAgain(start, end);
     written.taken += changes;
     written.repeated += rows - changes;
+  }
+
+  /** A list that is read again, or names a domain twice, states what it says last. */
+  private stateAgain(start: number, end: number): void {
+    const { store, written, sourceId, at } = this;
+    for (let r = start; r < end; r++) {
+      const figures = written.isNew[r] === 1 ? null : this.figuresOf(r);
+      if (figures !== null) putStatement(store, written.ids[r], sourceId, figures, at);
+    }
+  }
+
+  private figuresOf(r: number): string | null {
+    const { values, batch } = this;
+    for (let n = 0; n < values.length; n++) values[n] = batch.figures[n].length > 0 ? batch.figures[n][r] : Number.NaN;
+    return packFigures({ values, currency: batch.cpcCurrency.length > 0 ? this.word(batch.cpcCurrency[r]) : null });
   }
 
   private valuesOf(r: number): SaidValues {

@@ -10,6 +10,7 @@ const PART_TITLES: Record<FactPart, string> = {
   record: 'The record',
   past: 'The past',
   links: 'The links',
+  lists: 'As lists state it',
   offers: 'Offers',
   sources: 'Where it comes from',
   yours: 'What you said of it',

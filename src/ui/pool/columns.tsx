@@ -3,7 +3,15 @@ import type { ReactNode } from 'react';
 import { languageName } from '../../core/history/language-name';
 import { type ColumnSet, USUAL_COLUMNS } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
-import { FACT_PARTS, FACTS, type FactName, factSpec, SHOWN_NUMBERS, type ShownNumber } from '../../core/pool/facts';
+import {
+  FACT_PARTS,
+  FACTS,
+  type FactName,
+  type FactPart,
+  factSpec,
+  SHOWN_NUMBERS,
+  type ShownNumber,
+} from '../../core/pool/facts';
 import type { RowField } from '../../core/pool/row-columns';
 import { figure, figureOrigin } from '../../core/wording/figures';
 import {
@@ -306,7 +314,11 @@ const MADE_OF = new Set(MADE.flatMap(({ id, sorts }) => [id, ...sorts.map(({ fac
 /** All columns there are: figures of the table of facts that no column of its own shows stand behind the others of their part. */
 export const COLUMNS: Column[] = FACT_PARTS.reduce((columns, part) => {
   const figures = SHOWN_NUMBERS.filter((fact) => FACTS[fact].part === part && !MADE_OF.has(fact)).map(figureColumn);
-  const last = columns.findLastIndex(({ sorts }) => sorts.some(({ fact }) => FACTS[fact].part === part));
+  const upTo: readonly FactPart[] = FACT_PARTS.slice(0, FACT_PARTS.indexOf(part) + 1);
+  const isOf = (parts: readonly FactPart[]) => (column: Column) =>
+    column.sorts.some(({ fact }) => parts.includes(FACTS[fact].part));
+  const own = columns.findLastIndex(isOf([part]));
+  const last = own >= 0 ? own : columns.findLastIndex(isOf(upTo));
   return columns.toSpliced(last + 1, 0, ...figures);
 }, MADE);
 

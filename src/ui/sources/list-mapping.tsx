@@ -308,7 +308,7 @@ const READING: Record<Exclude<ListField, 'ignore' | 'currency' | 'tld'>, (row: L
   traffic: ({ traffic }) => count(traffic),
   keywords: ({ keywords }) => count(keywords),
   position: ({ position }) => (position === null ? '' : String(position)),
-  cpc: ({ cpcMinor }) => money(cpcMinor, null),
+  cpc: ({ cpcMinor, cpcCurrency }) => money(cpcMinor, cpcCurrency),
   score: ({ scores }) =>
     scores.map(({ name, value, of }) => `${name} ${value}${of === null ? '' : ` of ${of}`}`).join(', '),
   language: ({ language }) => language ?? '',

@@ -1,4 +1,7 @@
-import { ago, count, day, linksOrigin, score } from '../../../core/wording/format';
+import type { ListFigure } from '../../../core/formats/list-figures';
+import { FACTS } from '../../../core/pool/facts';
+import { figure as wordedFigure } from '../../../core/wording/figures';
+import { ago, count, day, linksOrigin, money, score } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import { Pair } from '../../../ui/lifeline';
@@ -58,9 +61,38 @@ export function Links({ dossier, now }: { dossier: Dossier; now: number }) {
         </dl>
       )}
       <Counts dossier={dossier} now={now} />
+      <Stated dossier={dossier} now={now} />
     </Section>
   );
 }
+
+/** Figures that lists state beside links; whose counts, and which is not. */
+function Stated({ dossier, now }: { dossier: Dossier; now: number }) {
+  const stated = dossier.statements.filter(({ figure }) => !COUNTED.has(figure));
+  if (stated.length === 0) return null;
+  return (
+    <dl className="mt-3" aria-label="Stated by lists">
+      {stated.map(({ figure, name, by: [best, ...others] }) => (
+        <Line key={figure} label={name ?? FACTS[figure].label}>
+          {statedValue(figure, best)}{' '}
+          <span className="small">
+            <Link className="hover:underline" href={`/sources/${best.sourceId}`}>
+              {best.source}
+            </Link>
+            , read {ago(best.at, now)}
+            {others
+              .map((other) => `; ${statedValue(figure, other)} in ${other.source}, ${ago(other.at, now)}`)
+              .join('')}
+          </span>
+        </Line>
+      ))}
+    </dl>
+  );
+}
+/** They stand among the counts. */
+const COUNTED: ReadonlySet<ListFigure> = new Set(['listReferringDomains', 'listBacklinks']);
+const statedValue = (figure: ListFigure, { value, currency }: { value: number; currency: string | null }) =>
+  figure === 'listCpc' ? money(value, currency) : wordedFigure(figure, value);
 
 /** Whether it sends its visitors on, and what its strength is without what it borrows. */
 function Forwarding({ dossier, now }: { dossier: Dossier; now: number }) {

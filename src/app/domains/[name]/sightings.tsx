@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { count, day, moment, money } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import Link from '../../../ui/link';
@@ -36,6 +37,14 @@ function Said({ said, now }: { said: Record<string, unknown>; now: number }) {
   );
 }
 
+const Score = z.object({ name: z.string(), value: z.number(), of: z.number().nullable() });
+function scoreWords(given: unknown): string {
+  const score = Score.safeParse(given);
+  if (!score.success) return String(given);
+  const { name, value, of } = score.data;
+  return `${name} ${value}${of === null ? '' : ` of ${of}`}`;
+}
+
 /** A source's own figures. */
 function saidWords(said: Record<string, unknown>, now: number): string {
   return Object.entries(said)
@@ -43,6 +52,7 @@ function saidWords(said: Record<string, unknown>, now: number): string {
     .map(([key, value]) => {
       const label = key.replace(/([A-Z])/g, ' $1').toLowerCase();
       if (key.endsWith('At') && typeof value === 'number') return `${label.replace(/ at$/, '')} ${day(value, now)}`;
+      if (Array.isArray(value)) return value.map(scoreWords).join(', ');
       if (key.endsWith('Minor') && typeof value === 'number')
         return `${label.replace(/ minor$/, '')} ${money(value, null)}`;
       return `${label} ${String(value)}`;

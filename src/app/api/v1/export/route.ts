@@ -12,9 +12,8 @@ import { parseView, USUAL_COLUMNS } from '../../../../core/pool/conditions';
 import type { DomainView } from '../../../../core/pool/domain-view';
 import { exportedOpenDocument } from '../../../../services/exports/open-document';
 import { exportedWorkbook } from '../../../../services/exports/workbook';
-import { domainView } from '../../../../services/pool/views';
+import { domainView, viewRules } from '../../../../services/pool/views';
 import type { Store } from '../../../../store/base/database';
-import { readRates } from '../../../../store/base/settings';
 import { readDomains } from '../../../../store/domains/domains';
 import { readShortlist } from '../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine, getStore } from '../../../server';
@@ -107,14 +106,14 @@ async function viewIds(query: URLSearchParams): Promise<number[]> {
 }
 
 async function* rowsOf(store: Store, ids: number[]): AsyncGenerator<ExportRow> {
-  const rates = readRates(store);
+  const rules = viewRules(store);
   for (let at = 0; at < ids.length; at += CHUNK)
-    for (const row of readDomains(store, ids.slice(at, at + CHUNK))) yield { view: domainView(row, false, rates) };
+    for (const row of readDomains(store, ids.slice(at, at + CHUNK))) yield { view: domainView(row, false, rules) };
 }
 
 async function* shortlistRows(briefId: number | undefined): AsyncGenerator<ExportRow> {
   const { store, brief } = await currentBrief();
-  const rates = readRates(store);
+  const rules = viewRules(store);
   for (const entry of readShortlist(store, briefId ?? brief.id))
-    yield { view: domainView(entry.domain, true, rates), entry };
+    yield { view: domainView(entry.domain, true, rules), entry };
 }

@@ -4,13 +4,16 @@ import { recordSettings } from '../../../../store/domains/acts';
 import { getEngine, getStore } from '../../../server';
 import { route } from '../../respond';
 
+/** Settings that figures of the pool are made by. */
+const READ_BY_POOL = ['currency', 'rates', 'desks', 'countRule'] as const;
+
 export const GET = route('GET /settings', async () => withoutKeys(readSettings(await getStore())));
 
 export const PATCH = route('PATCH /settings', async ({ body: change }) => {
   const store = await getStore();
   const before = readSettings(store);
   const { result: changed, act } = recordSettings(store, `settings: ${Object.keys(change).join(', ')}`, change);
-  if ('currency' in change || 'rates' in change || 'desks' in change) await getEngine().settingsChanged();
+  if (READ_BY_POOL.some((key) => key in change)) await getEngine().settingsChanged();
   // which count is sorted by is written with the measures
   if (before.countRule !== changed.countRule || before.countFactor !== changed.countFactor)
     await getEngine().addJob({ kind: 'measure', sourceId: null, params: { ids: [], all: true } });

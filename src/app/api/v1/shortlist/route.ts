@@ -1,5 +1,4 @@
-import { domainView } from '../../../../services/pool/views';
-import { readRates } from '../../../../store/base/settings';
+import { domainView, viewRules } from '../../../../services/pool/views';
 import { listBriefs } from '../../../../store/shortlist/briefs';
 import { addToShortlist, readShortlist } from '../../../../store/shortlist/shortlist';
 import { currentBrief, getEngine, getStore } from '../../../server';
@@ -9,9 +8,9 @@ import { notFound, route } from '../../respond';
 export const GET = route('GET /shortlist', async ({ query }) => {
   const { store, brief } = await currentBrief();
   const entries = readShortlist(store, query.brief ?? brief.id);
-  const rates = readRates(store);
+  const rules = viewRules(store);
   return {
-    entries: entries.map((entry) => ({ ...entry, domain: domainView(entry.domain, true, rates) })),
+    entries: entries.map((entry) => ({ ...entry, domain: domainView(entry.domain, true, rules) })),
   };
 });
 
