@@ -1,8 +1,20 @@
-import { closeSync, existsSync, openSync, readSync, writeSync } from 'node:fs';
+import {
+  closeSync,
+  existsSync,
+  mkdtempSync,
+  openSync,
+  readFileSync,
+  readSync,
+  writeFileSync,
+  writeSync,
+} from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { crc32 } from 'node:zlib';
 import Database from 'better-sqlite3';
 import { pino } from 'pino';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { copyOpen } from '../../store/base/copies';
 import { readDamage } from '../../store/base/damage';
 import { moveLog, openStore, type Store } from '../../store/base/database';
 import { keepSums } from '../../store/base/page-sums';
@@ -41,6 +53,22 @@ function pagesOf(name: string): number[] {
   return pages;
 }
 
+/** As copies were once: no log beside them, and sums of just that. */
+function asEarlierCopy(): void {
+  const raw = new Database(path);
+  raw.pragma('journal_mode = DELETE');
+  raw.close();
+  const pages = readFileSync(path);
+  const sums = Buffer.alloc(20 + pages.length / 1024);
+  sums.write('JLSUMS01', 'latin1');
+  for (let n = 0; n < pages.length / 4096; n++)
+    sums.writeUInt32LE(crc32(pages.subarray(n * 4096, (n + 1) * 4096)), 20 + 4 * n);
+  sums.writeUInt32LE(4096, 8);
+  sums.writeUInt32LE(pages.length / 4096, 12);
+  sums.writeUInt32LE(crc32(sums.subarray(20)), 16);
+  writeFileSync(join(folder, 'jam-ladle.sums'), sums);
+}
+
 describe('a start', () => {
   it('finds a database whole, though others write to it meanwhile', async () => {
     const watch = new DamageWatch(folder, log);
@@ -67,6 +95,32 @@ describe('a start', () => {
     expect(existsSync(join(folder, 'jam-ladle.sums'))).toBe(false);
     await new DamageWatch(folder, log).compare();
     expect(readDamage(folder)?.found).toHaveLength(2);
+  });
+
+  it('is made with a copy that was put in place, looked through beside everything else', async () => {
+    store = await openStore(folder, { migrate: true });
+    const moved = mkdtempSync(join(tmpdir(), 'moved-'));
+    copyOpen(store, join(moved, 'jam-ladle.sqlite'));
+    await store.close();
+    const watch = new DamageWatch(moved, log);
+    store = await openStore(moved, { migrate: true });
+    expect(domainOfTest(store, 'first.org').name).toBe('first.org');
+    await watch.compare();
+    expect(readDamage(moved)).toBeNull();
+    await store.close();
+  });
+
+  it('is made with a copy of an earlier version, which is looked through before it is opened', async () => {
+    const [last] = pagesOf('domains').slice(-1);
+    asEarlierCopy();
+    new DamageWatch(folder, log);
+    store = await openStore(folder, { migrate: true });
+    await store.close();
+    expect(readDamage(folder)).toBeNull();
+    asEarlierCopy();
+    flip(last);
+    new DamageWatch(folder, log);
+    expect(readDamage(folder)?.found).toEqual(['the table domains (1 page)']);
   });
 
   it('opens nothing whose header is not what it was, and says what to do', () => {

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { Logger } from 'pino';
-import { holdStill, keepDamage, RESTORE_ADVICE, readDamage } from '../../store/base/damage';
-import { changedPages, forgetSums, type PageSums, readSums } from '../../store/base/page-sums';
+import { holdStill, keepDamage, RESTORE_ADVICE, readDamage, wordsOfPages } from '../../store/base/damage';
+import { changedPages, forgetSums, isLogged, type PageSums, readSums } from '../../store/base/page-sums';
 import { startThread } from '../runner/threads';
 import type { DamageTask } from './damage-thread';
 
@@ -32,14 +32,22 @@ export class DamageWatch {
     private readonly log: Logger,
   ) {
     this.database = join(folder, 'jam-ladle.sqlite');
-    this.sums = readSums(this.database);
-    if (this.sums && changedPages(this.database, this.sums, { pages: FIRST_PAGES }).length > 0)
+    const sums = readSums(this.database);
+    if (sums && changedPages(this.database, sums, { pages: FIRST_PAGES }).length > 0)
       throw new Error(
         `the header of the database is damaged. ${RESTORE_ADVICE} If you put another database there yourself, take jam-ladle.sums away`,
       );
     forgetSums(this.database);
-    if (!this.sums) return;
-    this.letGo = holdStill(this.database);
+    this.sums = sums;
+    if (!sums) return;
+    if (isLogged(this.database)) {
+      this.letGo = holdStill(this.database);
+      return;
+    }
+    // a copy of an earlier version: held still, it could not be opened
+    this.sums = null;
+    const pages = changedPages(this.database, sums);
+    if (pages.length > 0) this.note(wordsOfPages(this.database, pages));
   }
 
   /** Begins to hold the pages against their sums, beside everything else. */
@@ -68,16 +76,18 @@ export class DamageWatch {
       const found = await this.ask(task);
       const ms = Math.round(performance.now() - started);
       if (found.length === 0) this.log.info({ ms, by: task.sums ? 'sums' : 'SQLite' }, 'the database is whole');
-      else {
-        this.log.error({ found }, 'the database is damaged');
-        const before = readDamage(this.folder)?.found ?? [];
-        keepDamage(this.folder, { at: Date.now(), found: [...new Set([...before, ...found])] });
-      }
+      else this.note(found);
     } catch (error) {
       this.log.error({ err: error }, 'the database could not be looked through');
     } finally {
       this.isLooking = false;
     }
+  }
+
+  private note(found: readonly string[]): void {
+    this.log.error({ found }, 'the database is damaged');
+    const before = readDamage(this.folder)?.found ?? [];
+    keepDamage(this.folder, { at: Date.now(), found: [...new Set([...before, ...found])] });
   }
 
   private ask(task: DamageTask): Promise<string[]> {

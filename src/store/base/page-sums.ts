@@ -27,6 +27,10 @@ const READ_BYTES = 4 << 20;
 /** Where the header of a database has the size of its pages (SQLite's file format, section 1.3.2); 1 stands for 65,536. */
 const PAGE_SIZE_AT = 16;
 
+/** Where it says how it is written (the same, section 1.3.3). */
+const WRITE_VERSION_AT = 18;
+const LOGGED = 2;
+
 const sumsPath = (database: string) => database.replace(/\.sqlite$/, '.sums');
 
 /**
@@ -36,6 +40,8 @@ const sumsPath = (database: string) => database.replace(/\.sqlite$/, '.sums');
 export function keepSums(database: string): void {
   const raw = new Database(database, { fileMustExist: true });
   try {
+    // as it is opened: whoever looks its pages through holds it still, and then it cannot become so
+    raw.pragma('journal_mode = WAL');
     raw.pragma('wal_checkpoint(TRUNCATE)');
   } finally {
     raw.close();
@@ -72,6 +78,18 @@ export function readSums(database: string): PageSums | null {
     crc32(body) === bytes.readUInt32LE(16);
   if (!isWhole) return null;
   return { pageBytes: bytes.readUInt32LE(8), sums: new Uint32Array(new Uint8Array(body).buffer) };
+}
+
+/** Whether a database writes into a log beside it: one that does not changes its header when the product opens it. */
+export function isLogged(database: string): boolean {
+  const file = openSync(database, 'r');
+  try {
+    const head = Buffer.alloc(100);
+    readSync(file, head, 0, head.length, 0);
+    return head[WRITE_VERSION_AT] === LOGGED;
+  } finally {
+    closeSync(file);
+  }
 }
 
 /** They hold only until the first who writes: whoever opens the database for that takes them away. */
