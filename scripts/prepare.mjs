@@ -83,9 +83,10 @@ const TOOLS = {
   whois: '/usr/bin/whois',
   'nginx-light': '/usr/sbin/nginx',
   'apache2-bin': '/usr/sbin/apache2',
+  'libreoffice-calc': '/usr/bin/soffice',
 };
-/** Those of the tests: their Chromium is the one without a window. */
-const FOR_TESTS = Object.keys(TOOLS).filter((name) => name !== 'chromium');
+/** Those of the tests: their Chromium is the one without a window; a spreadsheet is for the soak alone. */
+const FOR_TESTS = Object.keys(TOOLS).filter((name) => name !== 'chromium' && name !== 'libreoffice-calc');
 /** While this says no, Debian starts no service that it has installed: the tests start their own. */
 const NO_SERVICES = '/usr/sbin/policy-rc.d';
 

@@ -1,7 +1,9 @@
 import { z } from 'zod';
+import { EXPORT_FORMATS } from '../core/formats/exports';
 import { LIFE_EVENTS } from '../core/lifecycle/life-events';
 import { QUESTION_DEPTHS } from '../core/lifecycle/question-depths';
 import type { Calls } from './call';
+import { EXPORT_MEDIA } from './exports';
 import { JobViewSchema } from './jobs';
 import { ConfirmedSchema, FunnelCellSchema } from './lifecycle';
 import { ServerQueueSchema } from './lookups';
@@ -125,9 +127,9 @@ export const availabilityCalls = {
     }),
   },
   'GET /batches/{id}/file': {
-    media: ['text/csv', 'application/jsonl'],
+    media: EXPORT_MEDIA,
     summary: 'The names of a batch with verdict and evidence, streamed',
-    query: { format: choiceOf('What is answered', ['csv', 'jsonl']) },
+    query: { format: choiceOf('What is answered', EXPORT_FORMATS) },
   },
   'GET /registries': {
     summary: 'Servers with what they bear, what they taught, and when their questions will be through',

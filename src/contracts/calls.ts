@@ -6,6 +6,7 @@ import type { Call, DeepReadonly } from './call';
 import { crawlCalls } from './crawl';
 import { deadlinesCalls } from './deadlines';
 import { domainsCalls } from './domains';
+import { exportsCalls } from './exports';
 import { ideasCalls } from './ideas';
 import { jobsCalls } from './jobs';
 import { learningCalls } from './learning';
@@ -34,6 +35,7 @@ export const CALLS = {
   ...crawlCalls,
   ...deadlinesCalls,
   ...domainsCalls,
+  ...exportsCalls,
   ...ideasCalls,
   ...jobsCalls,
   ...learningCalls,

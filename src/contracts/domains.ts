@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { EXPORT_FORMATS } from '../core/formats/exports';
 import { EraSchema, EraWordSchema, LifeSchema, PageBlockSchema, PastSchema } from '../core/history/past-schema';
 import { ANCHOR_KINDS } from '../core/links/anchor-kind-names';
 import { DISCOUNTS } from '../core/links/effective';
@@ -18,6 +19,7 @@ import {
   StatementSchema,
   TableViewSchema,
 } from './dossier';
+import { EXPORT_MEDIA } from './exports';
 import { LifePolicySchema, RegistrationRecordSchema } from './lifecycle';
 import { LinkSpanSchema, ReferrerGroupSchema, StrengthStepSchema } from './links';
 import { ListingSchema } from './listings';
@@ -55,7 +57,7 @@ const TABLE_ASK = {
   filter: z.string().max(200).default('').describe('Words that a row must hold'),
   offset: countOf('Rows to pass over', 0),
   limit: z.coerce.number().int().min(1).max(1000).default(25).describe('Rows at most, to 1,000'),
-  format: choiceOf('What is answered: a part as JSON, or all of what was found', ['json', 'csv', 'jsonl']),
+  format: choiceOf('What is answered: a part as JSON, or all of what was found', ['json', ...EXPORT_FORMATS]),
 };
 
 export const StoredNoteSchema = z
@@ -112,9 +114,9 @@ export const domainsCalls = {
     answer: NameReadingSchema.extend({ endings: z.array(SiblingSchema), twin: SiblingSchema.nullable() }),
   },
   'GET /domains/{name}/tables/{table}': {
-    media: ['text/csv', 'application/jsonl'],
+    media: EXPORT_MEDIA,
     summary:
-      'A table of evidence (referrers, anchors, addresses, captures, checks, history), sorted and searched; as CSV or JSON Lines all of what was found',
+      'A table of evidence (referrers, anchors, addresses, captures, checks, history), sorted and searched; as a file all of what was found',
     query: TABLE_ASK,
     answer: TableViewSchema,
   },

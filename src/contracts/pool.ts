@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { EXPORT_FORMATS, EXPORT_TYPES } from '../core/formats/exports';
 import { LISTING_KINDS } from '../core/formats/list-fields';
 import { LIST_FIGURES } from '../core/formats/list-figures';
 import { PHASES } from '../core/lifecycle/phase';
@@ -14,7 +13,6 @@ import type { Calls } from './call';
 
 import { NameSaidSchema } from './names';
 import { PartsSchema, PoolQuerySchema } from './pool-conditions';
-import { choiceOf, idOf, repeatable } from './query';
 
 export const TagSchema = z.object({
   id: z.number(),
@@ -264,8 +262,6 @@ export const PoolReplySchema = z.object({
 });
 export type PoolReply = z.infer<typeof PoolReplySchema>;
 
-const MEDIA = Object.values(EXPORT_TYPES).map((type) => type.split(';')[0]);
-
 export const poolCalls = {
   'POST /pool/query': {
     summary: 'Sift and sort the pool',
@@ -304,23 +300,5 @@ export const poolCalls = {
       id: z.number(),
       count: z.number(),
     }),
-  },
-  'GET /export': {
-    media: MEDIA,
-    summary: 'Rows of a pool view or of the shortlist, streamed',
-    query: {
-      what: choiceOf('Which rows', ['pool', 'shortlist']),
-      format: choiceOf('What is answered', EXPORT_FORMATS),
-      c: repeatable('A condition, as in the address of the pool'),
-      sort: z.string().default('').describe('fact:up or fact:down, several by commas'),
-      columns: z.string().default('').describe('Columns, as in the address of the pool'),
-      shown: z.enum(['0', '1']).default('0').describe('1: only the columns that the view shows, in their order'),
-      brief: idOf('Number of the brief, for the shortlist; else the current one'),
-    },
-  },
-  'POST /export': {
-    media: MEDIA,
-    summary: 'Rows of the selected domains, by a form with format, ids or a view with exceptions',
-    form: z.object({ format: z.enum(EXPORT_FORMATS), which: z.string() }),
   },
 } satisfies Calls;

@@ -1,10 +1,12 @@
 import { z } from 'zod';
+import { EXPORT_FORMATS } from '../core/formats/exports';
 import { PLANS, STATUSES } from '../core/money/holding-kinds';
 import { COST_KINDS, GROUPINGS, INCOME_KINDS } from '../core/money/profit';
 import { PROSPECT_STATES } from '../core/prospecting/prospects';
 import { STEP_STATES } from '../core/rebuild/checklist';
 import { RESALE_STATES } from '../core/selling/resale';
 import type { Calls } from './call';
+import { EXPORT_MEDIA } from './exports';
 import { CsvProblemSchema } from './formats';
 import { ProfitLineSchema } from './money';
 import { MostMinor } from './parts';
@@ -166,11 +168,11 @@ export const portfolioCalls = {
     }),
   },
   'GET /holdings/profit': {
-    media: ['text/csv', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'],
+    media: EXPORT_MEDIA,
     summary: 'Profit and loss of what is owned, every sum with its entries',
     query: {
       by: choiceOf('What sums are of', GROUPINGS),
-      format: choiceOf('What is answered', ['json', 'csv', 'xlsx']),
+      format: choiceOf('What is answered', ['json', ...EXPORT_FORMATS]),
     },
     answer: z.object({
       currency: z.string(),

@@ -1,8 +1,10 @@
 import { z } from 'zod';
+import { EXPORT_FORMATS } from '../core/formats/exports';
 import type { Letter } from '../core/prospecting/letter';
 import { PROSPECT_STATES } from '../core/prospecting/prospects';
 import type { Calls } from './call';
 import { DeadTargetSchema } from './crawl';
+import { EXPORT_MEDIA } from './exports';
 import { KeptProspectSchema, OwnSourceSchema, ProspectSchema } from './portfolio';
 import { choiceOf, textOf } from './query';
 
@@ -44,9 +46,9 @@ export const LetterSchema = z.object({
 
 export const prospectingCalls = {
   'GET /targets': {
-    media: ['text/csv'],
-    summary: 'Dead pages on living domains; as CSV with every linking page',
-    query: { format: choiceOf('What is answered', ['json', 'csv']) },
+    media: EXPORT_MEDIA,
+    summary: 'Dead pages on living domains; as a file with every linking page',
+    query: { format: choiceOf('What is answered', ['json', ...EXPORT_FORMATS]) },
     answer: z.object({
       targets: z.array(DeadTargetSchema),
     }),

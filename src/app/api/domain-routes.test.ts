@@ -149,7 +149,7 @@ describe('the pool leaves', () => {
     expect((await ask('GET /export', { query: 'c=nonsense%3A1' })).status).toBe(400);
     await ask('POST /shortlist', { body: { briefId: brief.id, names: [NAME] } });
     const list = await ask('GET /export', { query: 'what=shortlist&format=tsv' });
-    expect(list.text.split('\n')[0]).toMatch(/\tstage\tmaximum_bid\tnote$/);
+    expect(list.text.split('\n')[0]).toMatch(/\tstage\tmaximum_bid\tnote\t/);
     const form = new FormData();
     form.set('format', 'csv');
     form.set('which', JSON.stringify({ ids: [id] }));

@@ -75,7 +75,7 @@ describe('holdings', () => {
     });
     const csv = await profit('format=csv');
     expect(csv.headers.get('content-type')).toContain('text/csv');
-    expect(csv.text).toContain(`2026-11-20,${NAME},`);
+    expect(csv.text).toContain(`2026-11-20T00:00:00.000Z,${NAME},`);
     expect(csv.text).toContain('900.00');
     expect((await profit('format=xlsx')).headers.get('content-disposition')).toContain('profit-and-loss.xlsx');
     expect((await profit('by=colour')).value).toMatchObject({ status: 400, issues: [{ at: 'by' }] });

@@ -8,6 +8,7 @@ import { countWatched } from '../../store/lifecycle/watching';
 import { CalendarLink } from '../../ui/deadlines/calendar-link';
 import { DayTrack } from '../../ui/deadlines/day-track';
 import { KIND_TITLES } from '../../ui/deadlines/kinds';
+import { ExportMenu } from '../../ui/export-menu';
 import Link from '../../ui/link';
 import { parametersOf, type SearchParams } from '../search-params';
 import { getEngine, getStore } from '../server';
@@ -47,6 +48,11 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
             ? `${plural(total, 'deadline')} of what is ${scope === 'mine' ? 'watched by hand or shortlisted' : 'watched or shortlisted'}, 60 days ahead`
             : `${plural(total, 'domain')} of the whole pool with a closing or a drop within 60 days; the first ${count(Math.min(total, deadlines.length))} deadlines`}
         </p>
+        <ExportMenu
+          address={`/api/v1/export?${new URLSearchParams({ what: 'deadlines', scope, kinds: kinds.join(',') })}`}
+          label="these deadlines"
+          className="quiet ml-auto"
+        />
         <CalendarLink reminderMinutes={reminderMinutes} />
       </div>
       <nav aria-label="What is shown" className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1">

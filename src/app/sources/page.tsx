@@ -5,6 +5,7 @@ import { jobView } from '../../services/pool/views';
 import { listJobs } from '../../store/base/jobs';
 import { listSources } from '../../store/sources/sources';
 import { listWatches } from '../../store/sources/watches';
+import { ExportMenu } from '../../ui/export-menu';
 import { JobLine } from '../../ui/jobs';
 import Link from '../../ui/link';
 import { AddSource } from '../../ui/sources/add-source';
@@ -38,7 +39,10 @@ export default async function SourcesPage() {
       <RefreshOnJobs />
       {/* jobs come and go here: the page stays where the form beside it stands */}
       <section aria-labelledby="sources" className="[overflow-anchor:none]">
-        <h1 id="sources">Sources</h1>
+        <div className="flex items-baseline justify-between gap-4">
+          <h1 id="sources">Sources</h1>
+          {sources.length > 0 && <ExportMenu address="/api/v1/export?what=sources" label="all sources" />}
+        </div>
         <p className="small mb-3">
           What is gathered, from where, with what yield. Besides:{' '}
           <Link href="/page" className="set">

@@ -1,8 +1,8 @@
 import { PassThrough, Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
-import { type Cell, type ExportColumn, MOST_SHEET_ROWS } from '../../core/formats/exports';
+import { type Cell, type ColumnKind, type ExportColumn, flat, MOST_SHEET_ROWS } from '../../core/formats/exports';
+import { inParts } from './in-parts';
 
-const PART_CHARS = 1 << 16;
 const TYPE = 'application/vnd.oasis.opendocument.spreadsheet';
 
 const MANIFEST = `<?xml version="1.0" encoding="UTF-8"?>
@@ -19,7 +19,7 @@ const END = '</office:spreadsheet></office:body></office:document-content>';
  * @param name of the sheet. @param mostRows of a sheet.
  */
 export function exportedOpenDocument<Row>(
-  rows: AsyncIterable<Row>,
+  rows: AsyncIterable<Row> | Iterable<Row>,
   columns: readonly ExportColumn<Row>[],
   name: string,
   mostRows = MOST_SHEET_ROWS,
@@ -39,7 +39,7 @@ export function exportedOpenDocument<Row>(
 }
 
 async function* contentOf<Row>(
-  rows: AsyncIterable<Row>,
+  rows: AsyncIterable<Row> | Iterable<Row>,
   columns: readonly ExportColumn<Row>[],
   name: string,
   mostRows: number,
@@ -62,22 +62,12 @@ async function* contentOf<Row>(
   yield `</table:table>${END}`;
 }
 
-async function* inParts(texts: AsyncIterable<string>): AsyncGenerator<Buffer> {
-  let part = '';
-  for await (const text of texts) {
-    part += text;
-    if (part.length < PART_CHARS) continue;
-    yield Buffer.from(part);
-    part = '';
-  }
-  yield Buffer.from(part);
-}
-
 const rowOf = (cells: readonly string[]) => `<table:table-row>${cells.join('')}</table:table-row>`;
 
-function cellOf(cell: Cell, kind: ExportColumn<never>['kind'], style: string = kind): string {
+function cellOf(given: Cell, kind: ColumnKind, style: string = kind): string {
+  const cell = flat(given);
   if (cell === null) return '<table:table-cell/>';
-  const styled = style === 'text' || style === 'number' ? '' : ` table:style-name="${style}"`;
+  const styled = style === 'text' || style === 'list' || style === 'number' ? '' : ` table:style-name="${style}"`;
   if (typeof cell === 'string')
     return `<table:table-cell${styled} office:value-type="string"><text:p>${escaped(cell)}</text:p></table:table-cell>`;
   if (kind === 'date')

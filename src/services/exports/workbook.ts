@@ -1,8 +1,14 @@
 import { PassThrough } from 'node:stream';
-import { type ExportColumn, MOST_SHEET_ROWS } from '../../core/formats/exports';
+import { type Cell, type ColumnKind, type ExportColumn, flat, MOST_SHEET_ROWS } from '../../core/formats/exports';
 
-const FORMATS = { text: undefined, number: undefined, date: 'yyyy-mm-dd hh:mm', money: '#,##0.00' } as const;
-const WIDTHS = { text: 24, number: 12, date: 17, money: 12 } as const;
+const FORMATS = {
+  text: undefined,
+  list: undefined,
+  number: undefined,
+  date: 'yyyy-mm-dd hh:mm',
+  money: '#,##0.00',
+} as const;
+const WIDTHS = { text: 24, list: 40, number: 12, date: 17, money: 12 } as const;
 
 /**
  * A workbook as it is made: rows go out as they come, in several sheets where they are more than one holds. Numbers are numbers, dates
@@ -11,7 +17,7 @@ const WIDTHS = { text: 24, number: 12, date: 17, money: 12 } as const;
  * @param name of the sheet. @param mostRows of a sheet.
  */
 export function exportedWorkbook<Row>(
-  rows: AsyncIterable<Row>,
+  rows: AsyncIterable<Row> | Iterable<Row>,
   columns: readonly ExportColumn<Row>[],
   name: string,
   mostRows = MOST_SHEET_ROWS,
@@ -23,7 +29,7 @@ export function exportedWorkbook<Row>(
 
 async function write<Row>(
   out: PassThrough,
-  rows: AsyncIterable<Row>,
+  rows: AsyncIterable<Row> | Iterable<Row>,
   columns: readonly ExportColumn<Row>[],
   name: string,
   mostRows: number,
@@ -71,7 +77,8 @@ async function write<Row>(
   await book.commit();
 }
 
-function cellOf(cell: string | number | null, kind: ExportColumn<never>['kind']): string | number | Date | null {
+function cellOf(given: Cell, kind: ColumnKind): string | number | Date | null {
+  const cell = flat(given);
   if (cell === null || typeof cell === 'string') return cell;
   if (kind === 'date') return new Date(cell);
   return kind === 'money' ? cell / 100 : cell;

@@ -70,6 +70,11 @@ export function outcomesSince(store: Store, since: number, limit: number): Order
 
 /** An order that has ended, with what was thought of it before. */
 export interface OutcomeRow {
+  name: string;
+  /** When it ended, ms since 1970 UTC. */
+  endedAt: number | null;
+  /** Of the price that it went for. */
+  currency: string;
   kind: OrderKind;
   venue: string;
   purpose: string;
@@ -83,8 +88,9 @@ export interface OutcomeRow {
 export function outcomes(store: Store): OutcomeRow[] {
   const rows = all(
     store,
-    pick(knex('orders as o').join('briefs as b', 'b.id', 'o.brief_id'), {
-      ...camel(ORDERS, 'kind', 'venue', 'state', 'final_minor', 'refused_for'),
+    pick(knex('orders as o').join('briefs as b', 'b.id', 'o.brief_id').join('domains as d', 'd.id', 'o.domain_id'), {
+      ...camel(ORDERS, 'kind', 'venue', 'state', 'final_minor', 'refused_for', 'ended_at', 'currency'),
+      name: DOMAINS.name,
       ...camel(BRIEFS, 'purpose'),
       packedEstimates: ORDERS.estimates,
     })

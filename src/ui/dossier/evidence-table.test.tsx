@@ -60,7 +60,8 @@ describe('a table of evidence', () => {
     await userEvent.type(screen.getByRole('searchbox'), 'comb');
     await waitFor(() => expect(screen.getByRole('status').textContent).toBe('1 of 40'));
     expect(asked.map(({ path }) => new URLSearchParams(path.split('?')[1]).get('filter'))).toEqual(['comb']);
-    const [csv] = screen.getAllByRole('link');
+    await userEvent.click(screen.getByRole('button', { name: /^Export/ }));
+    const csv = screen.getByRole('menuitem', { name: 'CSV' });
     expect(csv.getAttribute('href')).toBe('/api/v1/domains/a.org/tables/referrers?filter=comb&format=csv');
   });
 

@@ -6,6 +6,7 @@ import type { Cell, TableColumn } from '../../core/evidence/arrange';
 import { hundredths } from '../../core/formats/figures';
 import { count, day, moment } from '../../core/wording/format';
 import { call } from '../api';
+import { ExportMenu } from '../export-menu';
 import Link from '../link';
 import { useNow } from '../shell/live';
 
@@ -106,13 +107,7 @@ export function EvidenceTable({
           {part.found === part.total ? count(part.total) : `${count(part.found)} of ${count(part.total)}`}
         </span>
         <span className="small ml-auto">
-          as{' '}
-          {(['csv', 'jsonl'] as const).map((format) => (
-            <a key={format} className="ml-1 underline" href={`/api/v1${address}?${query}&format=${format}`} download>
-              {format === 'csv' ? 'CSV' : 'JSON Lines'}
-              <span className="sr-only"> of {label}</span>
-            </a>
-          ))}
+          <ExportMenu address={`/api/v1${address}?${query}`} label={label} className="underline" />
         </span>
       </div>
       {problem && (

@@ -8,6 +8,7 @@ import { PLANS, STATUSES } from '../../core/money/holding-kinds';
 import type { Grouping, ProfitLine } from '../../core/money/profit';
 import { count, day, isSoon, money, plural } from '../../core/wording/format';
 import { call } from '../api';
+import { ExportMenu } from '../export-menu';
 import Link from '../link';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
@@ -83,7 +84,10 @@ export function HoldingsScreen({
             {money(result, currency)}
           </span>
         )}
-        <Link className="quiet ml-auto" href="/learning">
+        <span className="ml-auto">
+          {holdings.length > 0 && <ExportMenu address="/api/v1/export?what=portfolio" label="what you own" />}
+        </span>
+        <Link className="quiet" href="/learning">
           Outcomes
         </Link>
         <label className="quiet cursor-pointer focus-within:outline-2 focus-within:outline-damson">

@@ -2,6 +2,7 @@
 
 import { GROUPINGS, type Grouping, type ProfitLine } from '../../core/money/profit';
 import { day, money } from '../../core/wording/format';
+import { ExportMenu } from '../export-menu';
 import Link from '../link';
 import { useNow } from '../shell/live';
 
@@ -27,11 +28,7 @@ export function Profit({ by, lines, currency }: { by: Grouping; lines: ProfitLin
           ))}
         </nav>
         <span className="ml-auto flex gap-2">
-          {['csv', 'xlsx'].map((format) => (
-            <a key={format} className="quiet" href={`/api/v1/holdings/profit?format=${format}`} download>
-              {format.toUpperCase()}
-            </a>
-          ))}
+          <ExportMenu address="/api/v1/holdings/profit" label="every entry" />
         </span>
       </div>
       <table className="mt-1 w-full" aria-label="Profit and loss">

@@ -9,6 +9,7 @@ import type { Place } from '../../core/ideas/places';
 import { IDEA_PARTS, IDEA_TITLES } from '../../core/ideas/score';
 import { ago, count, money, plural } from '../../core/wording/format';
 import { call } from '../api';
+import { ExportMenu } from '../export-menu';
 import { wordsOf } from '../fields';
 import { fitWords } from '../fit-bar';
 import Link from '../link';
@@ -200,6 +201,7 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
                 made {ago(run.doneAt, now)}; {count(kept)} are kept
               </span>
               <span className="ml-auto flex gap-2">
+                <ExportMenu address={`/api/v1/export?what=ideas&id=${run.id}`} label="all that are kept" />
                 {ticked.size > 0 && (
                   <>
                     <button type="button" className="quiet" onClick={() => void check([...ticked])}>

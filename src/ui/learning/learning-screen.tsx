@@ -2,6 +2,7 @@
 
 import type { Calibration } from '../../core/learning/calibration';
 import { count, plural } from '../../core/wording/format';
+import { ExportMenu } from '../export-menu';
 import Link from '../link';
 import { useNow } from '../shell/live';
 import { RedirectTable, WindowTable, WorthTable } from './outcome-tables';
@@ -15,7 +16,10 @@ export function LearningScreen({ learning }: { learning: LearningShown }) {
   const { wins, winsByVenue, winsByPurpose, spam } = learning;
   return (
     <div className="mx-auto max-w-[1320px] px-6 py-6">
-      <h1>Outcomes</h1>
+      <div className="flex items-baseline justify-between gap-6">
+        <h1>Outcomes</h1>
+        <ExportMenu address="/api/v1/export?what=outcomes" label="orders that ended, with what was estimated" />
+      </div>
       <p className="small mt-1">
         What was estimated before, held against what came of it. Nothing changes until you accept it.
       </p>

@@ -1,6 +1,7 @@
 import type { LedgerRow } from '../../contracts/orders';
 import type { Account } from '../../core/orders/ledger';
 import { moment, money } from '../../core/wording/format';
+import { ExportMenu } from '../export-menu';
 import { useNow } from '../shell/live';
 
 export interface BriefMoney {
@@ -51,6 +52,9 @@ export function Ledger({ lines }: { lines: LedgerLine[] }) {
   return (
     <details>
       <summary className="font-semibold">Ledger, in double entry</summary>
+      <p className="text-right">
+        <ExportMenu address="/api/v1/export?what=ledger" label="the ledger of all briefs" />
+      </p>
       <table className="mt-1 w-full" aria-label="Ledger">
         <thead>
           <tr className="small text-left">

@@ -8,6 +8,7 @@ import { stepUp } from '../../core/orders/amounts';
 import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { countdown, KIND_WORDS, type OrderShown, standing } from '../../core/wording/orders';
 import { call } from '../api';
+import { ExportMenu } from '../export-menu';
 import Link from '../link';
 import { useNow, useSeconds } from '../shell/live';
 import { readBid } from '../shortlist/stages';
@@ -48,6 +49,9 @@ export function OrdersScreen({ open, ended, log, ledger, briefs, isDryRun, hasDe
             settings
           </Link>
           ).
+        </span>
+        <span className="ml-auto">
+          <ExportMenu address="/api/v1/export?what=orders" label="all orders" />
         </span>
       </div>
       {isDryRun && (

@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import type { CheckedLink, PageCheckView } from '../../contracts/page-check';
 import { count, plural } from '../../core/wording/format';
 import { call } from '../api';
+import { ExportMenu } from '../export-menu';
 import { ActionForm, Labelled } from '../fields';
 import { JobLine } from '../jobs';
 import Link from '../link';
@@ -112,7 +113,12 @@ function Findings({ view: { job, head, links: all } }: { view: PageCheckView }) 
       {job.state !== 'done' && <JobLine job={job} />}
       {head && (
         <>
-          <h2 className="font-serif text-title">{head.title || head.url}</h2>
+          <div className="flex items-baseline justify-between gap-4">
+            <h2 className="font-serif text-title">{head.title || head.url}</h2>
+            {all.length > 0 && (
+              <ExportMenu address={`/api/v1/export?what=page-links&id=${job.id}`} label="the links of the page" />
+            )}
+          </div>
           <p className="small mb-4">
             {plural(all.length, 'outside link')}; {plural(head.inside, 'link')} inside{' '}
             {head.inside === 1 ? 'is' : 'are'} not asked.

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { Risk } from '../../core/bids/risk';
 import { count, day, money, plural } from '../../core/wording/format';
 import { call } from '../api';
+import { ExportMenu } from '../export-menu';
 import Link from '../link';
 import { RefreshOnOrders } from '../orders/refresh';
 import { useNow } from '../shell/live';
@@ -45,7 +46,10 @@ export function PlanScreen({ plan, chosen }: { plan: PlanView; chosen: Risk }) {
       <RefreshOnOrders />
       <div className="flex items-baseline gap-6">
         <h1>Bid plan for {brief.name}</h1>
-        <Link href="/shortlist" className="quiet ml-auto">
+        <span className="ml-auto">
+          <ExportMenu address={`/api/v1/export?what=plan&brief=${brief.id}`} label="the bid plan" />
+        </span>
+        <Link href="/shortlist" className="quiet">
           Shortlist
         </Link>
       </div>

@@ -5,5 +5,6 @@ export const FORMAT_TITLES = {
   jsonl: 'JSON Lines',
   xlsx: 'a workbook (XLSX)',
   ods: 'a workbook (ODS)',
+  parquet: 'Parquet',
 } as const;
 export const FORMATS = Object.keys(FORMAT_TITLES) as (keyof typeof FORMAT_TITLES)[];

@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import { ago, bare, count, plural } from '../../core/wording/format';
+import { ExportMenu } from '../export-menu';
 import Link from '../link';
 import { useNow } from '../shell/live';
 import { ChosenTargetView } from './chosen-target';
@@ -34,21 +35,20 @@ export function TargetsScreen({
             their owners one by one.
           </p>
         </div>
-        {targets.length > 0 && (
-          <a href="/api/v1/targets?format=csv" download className="quiet whitespace-nowrap">
-            Export with every linking page
-          </a>
-        )}
+        {targets.length > 0 && <ExportMenu address="/api/v1/targets" label="dead targets with every linking page" />}
       </div>
       {list.rows.length > 0 && (
         <section aria-labelledby="work-list" className="mb-8">
-          <h2 id="work-list">
-            Work list{' '}
-            <span className="small">
-              {plural(tally.toWrite, 'page')} to write to, {count(tally.written)} written
-              {tally.answered !== null && `, ${percent(tally.answered)} answered, ${percent(tally.changed)} changed`}
-            </span>
-          </h2>
+          <div className="flex items-baseline justify-between gap-4">
+            <h2 id="work-list">
+              Work list{' '}
+              <span className="small">
+                {plural(tally.toWrite, 'page')} to write to, {count(tally.written)} written
+                {tally.answered !== null && `, ${percent(tally.answered)} answered, ${percent(tally.changed)} changed`}
+              </span>
+            </h2>
+            <ExportMenu address="/api/v1/export?what=prospects" label="the work list" />
+          </div>
           <WorkListTable rows={list.rows} />
         </section>
       )}

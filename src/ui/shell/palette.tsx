@@ -15,7 +15,6 @@ const MORE = [
   { href: '/page', label: 'Look at one page' },
   { href: '/shortlist/plan', label: 'Bid plan' },
   { href: '/learning', label: 'Outcomes against estimates' },
-  { href: '/ideas', label: 'Ideas: names nobody has had' },
   { href: '/compare', label: 'Compare domains side by side' },
   { href: '/targets', label: 'Dead targets, and whom to write to' },
   { href: '/sources?add=list', label: 'Import a list' },

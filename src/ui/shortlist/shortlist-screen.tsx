@@ -7,6 +7,7 @@ import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { count, money, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { confirmDomain } from '../dossier/confirm';
+import { ExportMenu } from '../export-menu';
 import Link from '../link';
 import { RefreshOnOrders } from '../orders/refresh';
 import { act } from '../pool/acts';
@@ -138,12 +139,7 @@ export function ShortlistScreen({ brief, entries: given }: ShortlistScreenProps)
           <Link className="quiet" href="/shortlist/plan">
             Bid plan
           </Link>
-          <a className="quiet" href={`/api/v1/export?what=shortlist&format=csv&brief=${brief.id}`} download>
-            Export CSV
-          </a>
-          <a className="quiet" href={`/api/v1/export?what=shortlist&format=xlsx&brief=${brief.id}`} download>
-            Export workbook
-          </a>
+          <ExportMenu address={`/api/v1/export?what=shortlist&brief=${brief.id}`} label="the shortlist" />
         </span>
       </div>
       {brief.budgetMinor !== null && committed > brief.budgetMinor && (

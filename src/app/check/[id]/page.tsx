@@ -13,6 +13,7 @@ import { idsOfBatch, readBatch } from '../../../store/sources/batches';
 import { Funnel } from '../../../ui/check/funnel';
 import { WaitingLines } from '../../../ui/check/lookup-problems';
 import { Registries } from '../../../ui/check/registries';
+import { ExportMenu } from '../../../ui/export-menu';
 import { JobLine } from '../../../ui/jobs';
 import Link from '../../../ui/link';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
@@ -54,12 +55,7 @@ export default async function BatchPage({
           <a className="quiet" href={`/pool?c=source:${batch.id}`}>
             Its names in the pool
           </a>
-          <a className="quiet" href={`/api/v1/batches/${batch.id}/file?format=csv`} download>
-            Export with evidence, CSV
-          </a>
-          <a className="quiet" href={`/api/v1/batches/${batch.id}/file?format=jsonl`} download>
-            JSON Lines
-          </a>
+          <ExportMenu address={`/api/v1/batches/${batch.id}/file`} label="names with verdict and evidence" />
         </span>
       </div>
       {open.map((job) => (
