@@ -1,7 +1,7 @@
 import { loadLanguages } from '../src/core/history/language';
 import { judgeLine, KINDS } from '../src/core/judge/kinds';
-import { sheetsOf } from '../src/engine/files/sheets';
 import { nameWordsFor } from '../src/engine/pool/lexicons';
+import { sheetsOf } from '../src/services/files/sheets';
 import { type CasePast, casePasts } from './cases';
 import { type Bench, round } from './figure';
 

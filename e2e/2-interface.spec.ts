@@ -4,7 +4,7 @@ import { expect } from '@playwright/test';
 import { CALLS } from '../src/contracts/calls';
 import { ProblemSchema } from '../src/contracts/system';
 import { REFUSALS } from '../src/core/refusal';
-import { sheetsOf } from '../src/engine/files/sheets';
+import { sheetsOf } from '../src/services/files/sheets';
 import { test } from './test';
 
 test.describe.configure({ mode: 'serial' });

@@ -170,7 +170,7 @@ test('worth is suggested by names that were sold, from a file, and taken by a cl
   await page.goto('/shortlist/plan');
   const file = page.getByLabel('Add a list of sales');
   await file.setInputFiles({ name: 'odd.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,2\n') });
-  await expect(page.getByText('The first line names no column for domain, price, date.')).toBeVisible();
+  await expect(page.getByText('No line of titles names a column for domain, price, date.')).toBeVisible();
   await file.setInputFiles(join(process.env.E2E_FOLDER ?? '', 'world/sales.csv'));
   await expect(page.getByText(/3,000 sales taken, 0 known already, 0 set aside/)).toBeVisible();
   await expect(page.getByText(/Worth is suggested by 3,000 sales from .* 2018 to /)).toBeVisible();

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { loadLanguages } from '../core/history/language';
 import { judgeLine, KINDS } from '../core/judge/kinds';
-import { sheetsOf } from '../engine/files/sheets';
 import { nameWordsFor } from '../engine/pool/lexicons';
+import { sheetsOf } from '../services/files/sheets';
 
 const tools = { nameWords: nameWordsFor, languageOf: await loadLanguages(), sheetsOf };
 /** Answers have many forms, so nothing is known of their types. */

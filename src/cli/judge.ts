@@ -1,8 +1,8 @@
 import { createInterface } from 'node:readline';
 import { loadLanguages } from '../core/history/language';
 import { judgeLine, KINDS } from '../core/judge/kinds';
-import { sheetsOf } from '../engine/files/sheets';
 import { nameWordsFor } from '../engine/pool/lexicons';
+import { sheetsOf } from '../services/files/sheets';
 
 /** Kinds that read texts: what languages are told by is large. */
 const READING = new Set(['subject', 'past', 'spam']);

@@ -30,6 +30,6 @@ describe('a list of what is owned', () => {
   });
 
   it('without a column for the domain is told so', () => {
-    expect(readHoldings('a,b\n1,2\n').problem).toBe('The first line names no column for domain.');
+    expect(readHoldings('a,b\n1,2\n').problem).toBe('No line of titles names a column for domain.');
   });
 });

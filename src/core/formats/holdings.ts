@@ -1,6 +1,6 @@
 import { registrableDomain } from '../names/domain';
 import type { CsvProblem } from './csv';
-import { readTitled, type Value } from './titled-table';
+import { type ColumnTest, readTitled, type TitledInput, type Value } from './titled-table';
 
 /** A domain that one owns already, as a list says it. */
 export interface ListedHolding {
@@ -17,19 +17,26 @@ export interface ListedHolding {
 }
 
 const COLUMNS = {
-  name: /^(domain|domainname|name)$/,
-  bought: /^(bought|boughton|purchased|purchasedate|date|registered|since)$/,
-  cost: /^(cost|price|paid|purchaseprice)$/,
-  currency: /^(currency|cur)$/,
-  renews: /^(renews|renewson|expires|expiry|expirydate|renewaldate)$/,
+  name: { title: /^(domain|domainname|name)$/, field: 'domain' },
+  bought: {
+    title: /^(bought|boughton|purchased|purchasedate|date|registered|since|gekauft|gekauftam)$/,
+    field: 'registered',
+  },
+  cost: { title: /^(cost|price|paid|purchaseprice)$/, field: 'price' },
+  currency: { title: /^(currency|cur)$/, field: 'currency' },
+  renews: { title: /^(renews|renewson|expires|expiry|expirydate|renewaldate)$/, field: 'expires' },
   renewal: /^(renewal|renewalprice|renewalcost|yearly)$/,
-  seller: /^(registrar|seller|from|venue|where)$/,
-} as const;
+  seller: { title: /^(registrar|seller|from|venue|where)$/, field: 'registrar' },
+} as const satisfies Record<string, ColumnTest>;
 
 /** Reads a list of domains that one owns: domain, and when, for what and where it was bought, and its renewal, where they are there. */
-export function readHoldings(text: string): { holdings: ListedHolding[]; aside: CsvProblem[]; problem: string | null } {
-  const { rows, aside, missing } = readTitled(text, COLUMNS, ['name'], readHolding);
-  const problem = missing.length > 0 ? 'The first line names no column for domain.' : null;
+export function readHoldings(given: TitledInput): {
+  holdings: ListedHolding[];
+  aside: CsvProblem[];
+  problem: string | null;
+} {
+  const { rows, aside, missing } = readTitled(given, COLUMNS, ['name'], readHolding);
+  const problem = missing.length > 0 ? 'No line of titles names a column for domain.' : null;
   return { holdings: rows, aside, problem };
 }
 

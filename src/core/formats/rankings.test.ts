@@ -44,7 +44,7 @@ describe('a list of phrases', () => {
 
   it('says which columns it misses', () => {
     expect(readRankings('domain,price\na.org,3\n').problem).toBe(
-      'The first line names no column for phrase, position, searches.',
+      'No line of titles names a column for phrase, position, searches.',
     );
   });
 

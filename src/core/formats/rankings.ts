@@ -1,6 +1,6 @@
 import { registrableDomain } from '../names/domain';
 import type { CsvProblem } from './csv';
-import { readTitled, type Value } from './titled-table';
+import { type ColumnTest, readTitled, type TitledInput, type Value } from './titled-table';
 
 /** A phrase that a domain is found by, as a list estimates it. */
 export interface ListedRanking {
@@ -19,15 +19,17 @@ export interface ListedRanking {
 }
 
 const COLUMNS = {
-  name: /^(domain|domainname|name|site|url)$/,
-  phrase: /^(phrase|keyword|query|searchterm|term)$/,
-  position: /^(position|place|rank|pos)$/,
-  searches: /^(searches|searchesamonth|volume|searchvolume|monthlysearches)$/,
-  click: /^(click|clickprice|costperclick|cpc|pricepervisit|visitcosts)$/,
-  currency: /^(currency|cur)$/,
+  name: { title: /^(domain|domainname|name|site|url)$/, field: 'domain' },
+  phrase:
+    /^(phrase|keyword|query|searchterm|searchquery|term|suchbegriff|motcl|motcle|palabraclave|parolachiave|zoekwoord)$/,
+  position: { title: /^(position|place|rank|pos|currentposition)$/, field: 'position' },
+  searches:
+    /^(searches|searchesamonth|volume|searchvolume|monthlysearches|monthlyvolume|suchvolumen|volumederecherche|volumendebusqueda)$/,
+  click: { title: /^(click|clickprice|costperclick|cpc|pricepervisit|visitcosts)$/, field: 'cpc' },
+  currency: { title: /^(currency|cur)$/, field: 'currency' },
   competition: /^(competition|difficulty)$/,
-  at: /^(date|at|asof|on)$/,
-} as const;
+  at: /^(date|at|asof|on|datum|fecha|data)$/,
+} as const satisfies Record<string, ColumnTest>;
 type Column = keyof typeof COLUMNS;
 const NEEDED = ['name', 'phrase', 'position', 'searches'] as const;
 const TITLES: Record<(typeof NEEDED)[number], string> = {
@@ -43,11 +45,15 @@ const TITLES: Record<(typeof NEEDED)[number], string> = {
  *
  * @returns problem where the table has no such columns.
  */
-export function readRankings(text: string): { rankings: ListedRanking[]; aside: CsvProblem[]; problem: string | null } {
-  const { rows, aside, missing } = readTitled(text, COLUMNS, NEEDED, readRanking);
+export function readRankings(given: TitledInput): {
+  rankings: ListedRanking[];
+  aside: CsvProblem[];
+  problem: string | null;
+} {
+  const { rows, aside, missing } = readTitled(given, COLUMNS, NEEDED, readRanking);
   if (missing.length === 0) return { rankings: rows, aside, problem: null };
   const titles = missing.map((column) => TITLES[column as (typeof NEEDED)[number]]);
-  return { rankings: [], aside, problem: `The first line names no column for ${titles.join(', ')}.` };
+  return { rankings: [], aside, problem: `No line of titles names a column for ${titles.join(', ')}.` };
 }
 
 function readRanking(value: Value<Column>): Omit<ListedRanking, 'line'> | string {
@@ -55,9 +61,9 @@ function readRanking(value: Value<Column>): Omit<ListedRanking, 'line'> | string
   if (!domain) return `"${value('name').slice(0, 80)}" is no registrable domain`;
   const phrase = value('phrase').slice(0, 200);
   if (phrase === '') return 'it names no phrase';
-  const position = Number(value('position'));
+  const position = value.number('position') ?? Number.NaN;
   if (!(position >= 1 && position <= 1000)) return `"${value('position').slice(0, 40)}" is no place among results`;
-  const searches = Number(value('searches').replace(/[ ,](?=\d{3})/g, ''));
+  const searches = value.number('searches') ?? Number.NaN;
   if (!(searches >= 0 && searches <= 1e10)) return `"${value('searches').slice(0, 40)}" is no number of searches`;
   const price = value('click') === '' ? { minor: 0, currency: null } : value.price('click');
   if (!price) return `"${value('click').slice(0, 40)}" is no price`;

@@ -32,8 +32,8 @@ describe('lists of names that were sold', () => {
   });
 
   it('says which columns are missing', () => {
-    expect(readSales('domain,amount\ntarn.com,5\n').problem).toBe('The first line names no column for date.');
-    expect(readSales('').problem).toBe('The first line names no column for domain, price, date.');
+    expect(readSales('domain,amount\ntarn.com,5\n').problem).toBe('No line of titles names a column for date.');
+    expect(readSales('').problem).toBe('No line of titles names a column for domain, price, date.');
   });
 
   it('sets aside with the line what makes no sense, and keeps the rest', () => {

@@ -1,6 +1,6 @@
 import { registrableDomain } from '../names/domain';
 import type { CsvProblem } from './csv';
-import { readTitled, type Value } from './titled-table';
+import { type ColumnTest, readTitled, type TitledInput, type Value } from './titled-table';
 
 /** A sale as a list says it. */
 export interface ListedSale {
@@ -17,27 +17,27 @@ export interface ListedSale {
 }
 
 const COLUMNS = {
-  name: /^(domain|domainname|name|sold|soldname)$/,
-  price: /^(price|soldfor|amount|saleprice|value)$/,
-  currency: /^(currency|cur)$/,
-  at: /^(date|sold|soldat|soldon|saledate|on|at)$/,
-  venue: /^(venue|market|marketplace|platform|where|source)$/,
-} as const;
+  name: { title: /^(domain|domainname|name|sold|soldname)$/, field: 'domain' },
+  price: { title: /^(price|soldfor|amount|saleprice|value|preis|prix|precio|prezzo|prijs)$/, field: 'price' },
+  currency: { title: /^(currency|cur|whrung|waehrung|devise|moneda|valuta)$/, field: 'currency' },
+  at: /^(date|sold|soldat|soldon|saledate|datesold|on|at|datum|verkauftam|verkaufsdatum|vendule|datedevente|fecha|fechadeventa|data|verkochtop)$/,
+  venue: { title: /^(venue|market|marketplace|platform|where|source)$/, field: 'venue' },
+} as const satisfies Record<string, ColumnTest>;
 
 const NEEDED = ['name', 'price', 'at'] as const;
 const TITLES = { name: 'domain', price: 'price', at: 'date' } as const;
 
 /**
- * Reads a list of names that were sold: a table with a header, whose columns are found by their titles (domain, price, date; currency
+ * Reads a list of names that were sold: a table of any kind with a header, whose columns are found by their titles (domain, price, date; currency
  * and venue where they are there). Rows read = rows taken + rows set aside.
  *
  * @returns problem where the table has no such columns.
  */
-export function readSales(text: string): { sales: ListedSale[]; aside: CsvProblem[]; problem: string | null } {
-  const { rows, aside, missing } = readTitled(text, COLUMNS, NEEDED, readSale);
+export function readSales(given: TitledInput): { sales: ListedSale[]; aside: CsvProblem[]; problem: string | null } {
+  const { rows, aside, missing } = readTitled(given, COLUMNS, NEEDED, readSale);
   if (missing.length === 0) return { sales: rows, aside, problem: null };
   const titles = missing.map((column) => TITLES[column as (typeof NEEDED)[number]]);
-  return { sales: [], aside, problem: `The first line names no column for ${titles.join(', ')}.` };
+  return { sales: [], aside, problem: `No line of titles names a column for ${titles.join(', ')}.` };
 }
 
 function readSale(value: Value<keyof typeof COLUMNS>): Omit<ListedSale, 'line'> | string {

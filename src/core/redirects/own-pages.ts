@@ -52,7 +52,7 @@ function fromTable(text: string): ReturnType<typeof readOwnPages> {
       ? { url, title: value('title').slice(0, 300), text: value('text').slice(0, 2000) }
       : `"${url.slice(0, 80)}" is no address`;
   });
-  const problem = missing.length > 0 ? 'The first line names no column for the address.' : null;
+  const problem = missing.length > 0 ? 'No line of titles names a column for the address.' : null;
   return {
     pages: rows.slice(0, MOST_PAGES).map(({ line: _, ...page }) => page),
     indexes: [],

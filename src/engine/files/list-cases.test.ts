@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import type { JudgeTools } from '../../core/judge/fields';
 import { judgeLine, KINDS } from '../../core/judge/kinds';
 import { registrableDomain } from '../../core/names/domain';
-import { sheetsOf } from './sheets';
+import { sheetsOf } from '../../services/files/sheets';
 
 const FOLDER = join(import.meta.dirname, '../../../bench/cases/files');
 

@@ -5,7 +5,7 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 import ExcelJS from 'exceljs';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { ZipFile } from 'yazl';
-import { packingOf } from './packing';
+import { packingOf } from '../../services/files/packing';
 import { asTextFile, plainTable } from './plain-table';
 
 let folder = '';

@@ -9,10 +9,11 @@ import { likeliest } from '../../core/formats/sheets/json';
 import type { Sheet } from '../../core/formats/sheets/sheet';
 import { textKind } from '../../core/formats/sheets/text';
 import type { OpenSheet } from '../../core/formats/sheets/xlsx';
+import { Refusal } from '../../core/refusal';
+import { type Packing, packingOf, unpacked } from '../../services/files/packing';
+import { archiveOf, NO_LIST, opened, sheetsOf, workbookSheets } from '../../services/files/sheets';
+import { refuseBombs } from '../../services/files/zip-limits';
 import { JobError } from '../runner/context';
-import { type Packing, packingOf, unpacked } from './packing';
-import { archiveOf, NO_LIST, opened, sheetsOf, workbookSheets } from './sheets';
-import { refuseBombs } from './zip-limits';
 
 /** A file as a table of text that can be read as a stream, and what else there is in it. */
 export interface PlainTable {
@@ -238,7 +239,7 @@ async function fromMemory(given: string, wanted: string | null): Promise<PlainTa
   try {
     ({ sheets } = await sheetsOf(await readFile(given)));
   } catch (error) {
-    throw error instanceof JobError ? error : new JobError((error as Error).message);
+    throw error instanceof Refusal ? error : new JobError((error as Error).message);
   }
   const best = likeliest(sheets);
   if (best < 0) throw new JobError('The file holds no table.');
@@ -291,7 +292,7 @@ async function* readable(rows: AsyncIterable<string[]>): AsyncGenerator<string[]
   try {
     yield* rows;
   } catch (error) {
-    throw error instanceof JobError ? error : new JobError(`The workbook is damaged (${(error as Error).message}).`);
+    throw error instanceof Refusal ? error : new JobError(`The workbook is damaged (${(error as Error).message}).`);
   }
 }
 

@@ -4,6 +4,7 @@ import { mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
+import { Refusal } from '../../core/refusal';
 import { write } from '../../store/base/database';
 import { addSource } from '../../store/sources/sources';
 import {
@@ -33,7 +34,7 @@ export async function runWatch(context: JobContext): Promise<void> {
     const outcome = watch.kind === 'folder' ? await lookAtFolder(context, watch) : await lookAtAddress(context, watch);
     context.progress({ done: 1, total: 1, unit: 'looks', rate: 0, message: outcome });
   } catch (error) {
-    if (error instanceof JobError) noteLook(store, watchId, { outcome: error.message });
+    if (error instanceof Refusal) noteLook(store, watchId, { outcome: error.message });
     throw error;
   }
 }
@@ -84,7 +85,7 @@ async function lookAtFolder(context: JobContext, watch: Watch): Promise<string> 
     try {
       outcomes.push(await importFile(context, watch, copy.path, name, copy.hash, file));
     } catch (error) {
-      if (!(error instanceof JobError)) throw error;
+      if (!(error instanceof Refusal)) throw error;
       // one file that is no list keeps none of the others out, and is not looked at again until it changes
       write(store, () => putWatchedFile(store, watch.id, file, null));
       outcomes.push(`${name}: ${error.message}`);

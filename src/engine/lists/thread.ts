@@ -1,6 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { batchBuffers } from '../../core/formats/list-batch';
-import { JobError } from '../runner/context';
+import { Refusal } from '../../core/refusal';
 import { type ListParams, readList } from './read-list';
 import type { FromReader, ToReader } from './reader';
 
@@ -34,7 +34,7 @@ async function main(): Promise<void> {
     send({ type: 'end' });
   } catch (error) {
     const { message } = error as Error;
-    send({ type: 'failed', message, isForPeople: error instanceof JobError });
+    send({ type: 'failed', message, isForPeople: error instanceof Refusal });
   } finally {
     port.close();
   }

@@ -2,12 +2,13 @@ import { setMaxListeners } from 'node:events';
 import { parentPort, workerData } from 'node:worker_threads';
 import { z } from 'zod';
 import { batchBuffers } from '../../core/formats/list-batch';
+import { Refusal } from '../../core/refusal';
 import { openStore } from '../../store/base/database';
 import { type JobKind, readJob } from '../../store/base/jobs';
 import { readSettings } from '../../store/base/settings';
 import { openLog } from '../log';
 import type { FromWorker, ToWorker, WorkerStart } from '../protocol';
-import { type JobContext, JobError, Stopped } from './context';
+import { type JobContext, Stopped } from './context';
 
 /** Each kind's code is read when it is asked for: a job that needs little of it begins a quarter of a second sooner. */
 const RUNS: Record<JobKind, () => Promise<(context: JobContext) => Promise<void>>> = {
@@ -78,7 +79,7 @@ async function main(): Promise<void> {
 }
 
 function messageFor(error: unknown): string {
-  if (error instanceof JobError) return error.message;
+  if (error instanceof Refusal) return error.message;
   if (error instanceof z.ZodError) return `The job's parameters make no sense: ${z.prettifyError(error)}`;
   const { code, message } = error as NodeJS.ErrnoException;
   if (code === 'SQLITE_FULL' || code === 'ENOSPC') return 'The disk is full. Make space, then resume.';

@@ -95,7 +95,6 @@ export function HoldingsScreen({
           <input
             type="file"
             className="sr-only"
-            accept=".csv,.tsv,.txt,text/csv"
             onChange={(event) => {
               void bringIn(event.target.files?.[0]);
               event.target.value = '';

@@ -377,7 +377,6 @@ function PlacesFile({ places }: { places: number }) {
         <input
           type="file"
           className="sr-only"
-          accept=".csv,.tsv,.txt,text/csv"
           onChange={(event) => void add(event.target.files?.[0])}
         />
       </label>{' '}

@@ -186,7 +186,6 @@ function FileLink({ label, onFile }: { label: string; onFile(file: File): Promis
       <input
         type="file"
         className="sr-only"
-        accept=".csv,.tsv,.txt,text/csv"
         onChange={(event) => {
           const file = event.target.files?.[0];
           if (file) void onFile(file);

@@ -1,8 +1,9 @@
 import { readHoldings } from '../../../../core/formats/holdings';
+import { tablesOf } from '../../../../services/files/table-of';
 import { recordNew } from '../../../../store/domains/acts';
 import { addHoldings, listHoldings } from '../../../../store/portfolio/holdings';
 import { getEngine, getStore } from '../../../server';
-import { textOf } from '../../bodies';
+import { bytesOf } from '../../bodies';
 import { Problem, route } from '../../respond';
 
 const MOST_BYTES = 10 * 1024 * 1024;
@@ -13,8 +14,8 @@ export const GET = route('GET /holdings', async () => ({ holdings: listHoldings(
 
 /** Takes a list of what one owns already; each is watched from then on. */
 export const POST = route('POST /holdings', async ({ request }) => {
-  const text = await textOf(request, MOST_BYTES, 'A list of holdings');
-  const { holdings, aside, problem } = readHoldings(text);
+  const tables = await tablesOf(await bytesOf(request, MOST_BYTES, 'A list of holdings'));
+  const { holdings, aside, problem } = readHoldings(tables);
   if (problem)
     throw new Problem(
       400,

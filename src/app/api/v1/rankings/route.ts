@@ -1,7 +1,8 @@
 import { readRankings } from '../../../../core/formats/rankings';
+import { tablesOf } from '../../../../services/files/table-of';
 import { putRankings } from '../../../../store/portfolio/rankings';
 import { getEngine, getStore } from '../../../server';
-import { textOf } from '../../bodies';
+import { bytesOf } from '../../bodies';
 import { Problem, route } from '../../respond';
 
 const MOST_BYTES = 40 * 1024 * 1024;
@@ -9,8 +10,8 @@ const ASIDE_TOLD = 100;
 
 /** Takes a list of phrases that domains of the pool are found by: estimates of others, kept with the list's name. */
 export const POST = route('POST /rankings', async ({ request, query: { name } }) => {
-  const text = await textOf(request, MOST_BYTES, 'A list of phrases');
-  const { rankings, aside, problem } = readRankings(text);
+  const tables = await tablesOf(await bytesOf(request, MOST_BYTES, 'A list of phrases'));
+  const { rankings, aside, problem } = readRankings(tables);
   if (problem)
     throw new Problem(
       400,

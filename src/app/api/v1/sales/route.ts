@@ -1,7 +1,8 @@
 import { readSales } from '../../../../core/formats/sales';
+import { tablesOf } from '../../../../services/files/table-of';
 import { putSales, salesKnown } from '../../../../store/offers/sales';
 import { getStore } from '../../../server';
-import { textOf } from '../../bodies';
+import { bytesOf } from '../../bodies';
 import { Problem, route } from '../../respond';
 
 const MOST_BYTES = 20 * 1024 * 1024;
@@ -12,8 +13,8 @@ export const GET = route('GET /sales', async () => salesKnown(await getStore()))
 
 /** Takes a list of names that were sold: a table with columns for domain, price and date. */
 export const POST = route('POST /sales', async ({ request, query: { name } }) => {
-  const text = await textOf(request, MOST_BYTES, 'A list of sales');
-  const { sales, aside, problem } = readSales(text);
+  const tables = await tablesOf(await bytesOf(request, MOST_BYTES, 'A list of sales'));
+  const { sales, aside, problem } = readSales(tables);
   if (problem)
     throw new Problem(
       400,

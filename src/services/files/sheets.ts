@@ -7,7 +7,7 @@ import { odsSheets } from '../../core/formats/sheets/ods';
 import { numberText, type Sheet } from '../../core/formats/sheets/sheet';
 import { textSheets } from '../../core/formats/sheets/text';
 import { type OpenSheet, xlsxSheets } from '../../core/formats/sheets/xlsx';
-import { JobError } from '../runner/context';
+import { FileProblem } from './file-problem';
 import { packingOf, unpacked } from './packing';
 
 /** What a file holds. */
@@ -19,53 +19,65 @@ export interface FoundSheets {
 }
 
 const MOST_DEPTH = 3;
+/** What a cell takes in memory at least. */
+const CELL_BYTES = 16;
 const MOST_BYTES = 512 * 2 ** 20;
 const MOST_ENTRIES = 5000;
 /** Files in an archive that are no list. */
 export const NO_LIST = /(^|\/)(__MACOSX\/|\.|Thumbs\.db$)|\/$|\.(png|jpe?g|gif|pdf|docx?|exe|js|css)$/i;
 
-/** All tables of a file in memory, whatever it is packed in. @throws JobError with a message for people. */
-export async function sheetsOf(bytes: Uint8Array, depth = 0): Promise<FoundSheets> {
-  if (bytes.length === 0) throw new JobError('The file is empty.');
+/**
+ * All tables of a file in memory, whatever it is packed in.
+ *
+ * @param most bytes that what is packed may come to. @throws FileProblem with a message for people.
+ */
+export async function sheetsOf(bytes: Uint8Array, most = MOST_BYTES, depth = 0): Promise<FoundSheets> {
+  if (bytes.length === 0) throw new FileProblem('The file is empty.');
   const packing = packingOf(bytes);
   switch (packing) {
     case 'gzip':
     case 'zstd':
     case 'bzip2': {
-      if (depth >= MOST_DEPTH) throw new JobError('The file is packed more often than lists are.');
+      if (depth >= MOST_DEPTH) throw new FileProblem('The file is packed more often than lists are.');
       const found = await sheetsOf(
-        await wholeOf(unpacked(Readable.from([Buffer.from(bytes)]), packing, () => bytes.length)),
+        await wholeOf(
+          unpacked(Readable.from([Buffer.from(bytes)]), packing, () => bytes.length),
+          most,
+        ),
+        most,
         depth + 1,
       );
       return { ...found, kind: `${packing} ${found.kind}` };
     }
     case 'zip':
-      return await zipSheets(bytes, depth);
+      return await zipSheets(bytes, most, depth);
     case 'parquet':
-      return { kind: 'parquet', sheets: [{ name: '', rows: await parquetRows(bytes) }], problems: [] };
+      return { kind: 'parquet', sheets: [{ name: '', rows: await parquetRows(bytes, most) }], problems: [] };
     default: {
       if (String.fromCharCode(...bytes.subarray(0, 5)) === '%PDF-')
-        throw new JobError('This is a PDF document, not a list.');
+        throw new FileProblem('This is a PDF document, not a list.');
       const text = decoderOf(guessCharset(bytes, false)).decode(bytes);
       return textSheets(text);
     }
   }
 }
 
-async function wholeOf(chunks: AsyncIterable<Buffer>): Promise<Buffer> {
+async function wholeOf(chunks: AsyncIterable<Buffer>, most: number): Promise<Buffer> {
   const parts: Buffer[] = [];
   let size = 0;
   for await (const chunk of chunks) {
     size += chunk.length;
-    if (size > MOST_BYTES) throw new JobError(`What is packed takes more than ${MOST_BYTES / 2 ** 20} MB.`);
+    if (size > most) throw tooMuch(most);
     parts.push(chunk);
   }
   return Buffer.concat(parts, size);
 }
 
-async function zipSheets(bytes: Uint8Array, depth: number): Promise<FoundSheets> {
+const tooMuch = (most: number) => new FileProblem(`What is packed takes more than ${most / 2 ** 20} MB.`);
+
+async function zipSheets(bytes: Uint8Array, most: number, depth: number): Promise<FoundSheets> {
   const zip = await opened(() => yauzl.fromBufferPromise(Buffer.from(bytes), { lazyEntries: true }));
-  const archive = await archiveOf(zip);
+  const archive = await archiveOf(zip, most);
   const workbook = await workbookSheets(archive);
   if (workbook) {
     const sheets: Sheet[] = [];
@@ -76,14 +88,14 @@ async function zipSheets(bytes: Uint8Array, depth: number): Promise<FoundSheets>
     }
     return { kind: workbook.kind, sheets, problems: [] };
   }
-  if (depth >= MOST_DEPTH) throw new JobError('The file is packed more often than lists are.');
+  if (depth >= MOST_DEPTH) throw new FileProblem('The file is packed more often than lists are.');
   const sheets: Sheet[] = [];
   const problems: CsvProblem[] = [];
   let failure: unknown = null;
   for (const name of archive.names) {
     if (NO_LIST.test(name)) continue;
     try {
-      const found = await sheetsOf(await wholeOf(archive.open(name) as AsyncIterable<Buffer>), depth + 1);
+      const found = await sheetsOf(await wholeOf(archive.open(name) as AsyncIterable<Buffer>, most), most, depth + 1);
       for (const sheet of found.sheets)
         sheets.push({ name: [name, sheet.name].filter(Boolean).join(': '), rows: sheet.rows });
       problems.push(...found.problems);
@@ -92,7 +104,7 @@ async function zipSheets(bytes: Uint8Array, depth: number): Promise<FoundSheets>
       failure ??= error;
     }
   }
-  if (sheets.length === 0) throw failure ?? new JobError('The archive holds no list.');
+  if (sheets.length === 0) throw failure ?? new FileProblem('The archive holds no list.');
   return { kind: 'zip', sheets, problems };
 }
 
@@ -104,7 +116,8 @@ export async function workbookSheets(archive: Archive): Promise<{ kind: 'xlsx' |
     if (archive.names.includes('content.xml') && archive.names.includes('META-INF/manifest.xml'))
       return { kind: 'ods', sheets: await odsSheets(archive) };
   } catch (error) {
-    throw new JobError(`The workbook is damaged (${(error as Error).message}).`);
+    if (error instanceof FileProblem) throw error;
+    throw new FileProblem(`The workbook is damaged (${(error as Error).message}).`);
   }
   return null;
 }
@@ -113,18 +126,19 @@ export async function opened(open: () => Promise<ZipFile>): Promise<ZipFile> {
   try {
     return await open();
   } catch (error) {
-    throw new JobError(`The ZIP archive is damaged (${(error as Error).message}).`);
+    throw new FileProblem(`The ZIP archive is damaged (${(error as Error).message}).`);
   }
 }
 
-/** The parts of an archive that stays open. */
-export async function archiveOf(zip: ZipFile): Promise<Archive> {
+/** The parts of an archive that stays open. @param most bytes that they may come to as they are read. */
+export async function archiveOf(zip: ZipFile, most = Number.POSITIVE_INFINITY): Promise<Archive> {
+  let read = 0;
   const entries = new Map<string, Entry>();
-  if (zip.entryCount > MOST_ENTRIES) throw new JobError('The archive has more parts than a list can have.');
+  if (zip.entryCount > MOST_ENTRIES) throw new FileProblem('The archive has more parts than a list can have.');
   for await (const entry of zip.eachEntry()) entries.set(entry.fileName, entry);
   const entryOf = (name: string): Entry => {
     const found = entries.get(name);
-    if (!found) throw new JobError(`The archive has no part ${name}.`);
+    if (!found) throw new FileProblem(`The archive has no part ${name}.`);
     return found;
   };
   return {
@@ -132,21 +146,29 @@ export async function archiveOf(zip: ZipFile): Promise<Archive> {
     size: (name) => entryOf(name).uncompressedSize,
     open: async function* (name) {
       // yauzl ends with an error where more comes out than was said
-      yield* (await zip.openReadStreamPromise(entryOf(name))) as AsyncIterable<Uint8Array>;
+      for await (const chunk of (await zip.openReadStreamPromise(entryOf(name))) as AsyncIterable<Uint8Array>) {
+        read += chunk.length;
+        if (read > most) throw tooMuch(most);
+        yield chunk;
+      }
     },
   };
 }
 
 /** Rows of a file of columns, their names first: dates in ISO 8601, numbers as they are. */
-async function parquetRows(bytes: Uint8Array): Promise<string[][]> {
-  const { parquetReadObjects } = await import('hyparquet');
+async function parquetRows(bytes: Uint8Array, most: number): Promise<string[][]> {
+  const { parquetMetadata, parquetReadObjects } = await import('hyparquet');
   const { compressors } = await import('hyparquet-compressors');
   const file = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
   let objects: Record<string, unknown>[];
   try {
+    const { num_rows: rows, schema } = parquetMetadata(file);
+    // a few bytes may stand for a billion equal rows
+    if (Number(rows) * schema.length * CELL_BYTES > most) throw tooMuch(most);
     objects = await parquetReadObjects({ file, compressors });
   } catch (error) {
-    throw new JobError(`The Parquet file is damaged (${(error as Error).message}).`);
+    if (error instanceof FileProblem) throw error;
+    throw new FileProblem(`The Parquet file is damaged (${(error as Error).message}).`);
   }
   const columns = Object.keys(objects[0] ?? {});
   return [columns, ...objects.map((row) => columns.map((column) => parquetCell(row[column])))];

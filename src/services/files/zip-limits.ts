@@ -1,5 +1,5 @@
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
-import { JobError } from '../runner/context';
+import { FileProblem } from './file-problem';
 
 const MB = 2 ** 20;
 /** Texts of all cells are held while a workbook is read; sheets are read row by row. */
@@ -12,26 +12,26 @@ const TEXTS = /(^|\/)sharedStrings\.xml$/i;
  * Looks at a workbook's parts before it is read: texts that take more memory than there is, sheets that never end, and parts that unpack to
  * something else than they say are refused.
  *
- * @throws JobError with a message for people.
+ * @throws FileProblem with a message for people.
  */
 export async function refuseBombs(path: string): Promise<void> {
   const zip = await opened(path);
   try {
-    if (zip.entryCount > MOST_PARTS) throw new JobError('The workbook has more parts than one can have.');
+    if (zip.entryCount > MOST_PARTS) throw new FileProblem('The workbook has more parts than one can have.');
     for await (const entry of zip.eachEntry()) {
       const { fileName, uncompressedSize } = entry;
       const isTexts = TEXTS.test(fileName);
       const most = isTexts ? MOST_TEXTS : MOST_SHEET;
       if (uncompressedSize > most)
-        throw new JobError(
+        throw new FileProblem(
           `${isTexts ? 'The texts of the workbook' : 'A sheet of the workbook'} would take ${Math.round(uncompressedSize / MB).toLocaleString('en')} MB, and may take ${most / MB}. Save the sheet as CSV.`,
         );
       // what it says of its size may be untrue: the reader ends where it is
       if (isTexts) await readThrough(zip, entry);
     }
   } catch (error) {
-    if (error instanceof JobError) throw error;
-    throw new JobError(`The workbook is damaged (${(error as Error).message}).`);
+    if (error instanceof FileProblem) throw error;
+    throw new FileProblem(`The workbook is damaged (${(error as Error).message}).`);
   } finally {
     zip.close();
   }
@@ -41,7 +41,7 @@ async function opened(path: string): Promise<ZipFile> {
   try {
     return await yauzl.openPromise(path, { autoClose: false, lazyEntries: true });
   } catch (error) {
-    throw new JobError(`This is a ZIP archive, and no workbook that can be read (${(error as Error).message}).`);
+    throw new FileProblem(`This is a ZIP archive, and no workbook that can be read (${(error as Error).message}).`);
   }
 }
 

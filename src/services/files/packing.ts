@@ -1,6 +1,6 @@
 import { PassThrough, type Readable } from 'node:stream';
 import { createGunzip } from 'node:zlib';
-import { JobError } from '../runner/context';
+import { FileProblem } from './file-problem';
 
 /** How a file is packed, by its first bytes. */
 export type Packing = 'gzip' | 'zstd' | 'bzip2' | 'zip' | 'parquet' | null;
@@ -28,7 +28,7 @@ const BOMB_TIMES = 300;
 /**
  * Unpacks a stream of bytes.
  *
- * @param readSoFar bytes that were packed, of what has come out. @throws JobError on damaged files and on those that never end.
+ * @param readSoFar bytes that were packed, of what has come out. @throws FileProblem on damaged files and on those that never end.
  */
 export async function* unpacked(
   source: Readable,
@@ -40,14 +40,14 @@ export async function* unpacked(
     for await (const chunk of packing === 'zstd' ? zstd(source) : piped(source, packing)) {
       size += chunk.length;
       if (size > BOMB_BYTES && size > BOMB_TIMES * readSoFar())
-        throw new JobError(
+        throw new FileProblem(
           `The ${packing} file unpacks to more than ${BOMB_TIMES} times its size: that is no list. What was read until here is kept.`,
         );
       yield chunk;
     }
   } catch (error) {
-    if (error instanceof JobError || (error as NodeJS.ErrnoException).syscall) throw error;
-    throw new JobError(`The ${packing} file is damaged or cut short (${(error as Error).message}).`);
+    if (error instanceof FileProblem || (error as NodeJS.ErrnoException).syscall) throw error;
+    throw new FileProblem(`The ${packing} file is damaged or cut short (${(error as Error).message}).`);
   }
 }
 
