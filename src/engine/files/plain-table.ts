@@ -11,6 +11,7 @@ import { textKind } from '../../core/formats/sheets/text';
 import type { OpenSheet } from '../../core/formats/sheets/xlsx';
 import { Refusal } from '../../core/refusal';
 import { type Packing, packingOf, unpacked } from '../../services/files/packing';
+import { parquetRows } from '../../services/files/parquet-rows';
 import { archiveOf, NO_LIST, opened, sheetsOf, workbookSheets } from '../../services/files/sheets';
 import { refuseBombs } from '../../services/files/zip-limits';
 import { JobError } from '../runner/context';
@@ -61,7 +62,7 @@ export async function plainTable(given: string, wanted: string | null = null, de
     case 'zip':
       return await fromArchive(given, wanted, depth);
     case 'parquet':
-      return await fromMemory(given, wanted);
+      return await fromParquet(given);
   }
 }
 
@@ -215,6 +216,13 @@ async function fromWorkbook(given: string, sheets: OpenSheet[], wanted: string |
   if (at < 0) throw new JobError(`The workbook has no sheet "${wanted}".`);
   await writeCsv(pathOf(given, at), sheets[at].rows());
   return told(pathOf(given, at), names, at);
+}
+
+async function fromParquet(given: string): Promise<PlainTable> {
+  const { asyncBufferFromFile } = await import('hyparquet');
+  await keep(given, [''], 0);
+  await writeCsv(pathOf(given, 0), parquetRows(await asyncBufferFromFile(given)));
+  return told(pathOf(given, 0), [''], 0);
 }
 
 async function likeliestOf(sheets: readonly OpenSheet[]): Promise<number> {

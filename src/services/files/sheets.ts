@@ -4,11 +4,12 @@ import { decoderOf, guessCharset } from '../../core/formats/charset';
 import type { CsvProblem } from '../../core/formats/csv';
 import type { Archive } from '../../core/formats/sheets/archive';
 import { odsSheets } from '../../core/formats/sheets/ods';
-import { numberText, type Sheet } from '../../core/formats/sheets/sheet';
+import type { Sheet } from '../../core/formats/sheets/sheet';
 import { textSheets } from '../../core/formats/sheets/text';
 import { type OpenSheet, xlsxSheets } from '../../core/formats/sheets/xlsx';
 import { FileProblem } from './file-problem';
 import { packingOf, unpacked } from './packing';
+import { parquetRows } from './parquet-rows';
 
 /** What a file holds. */
 export interface FoundSheets {
@@ -19,8 +20,6 @@ export interface FoundSheets {
 }
 
 const MOST_DEPTH = 3;
-/** What a cell takes in memory at least. */
-const CELL_BYTES = 16;
 const MOST_BYTES = 512 * 2 ** 20;
 const MOST_ENTRIES = 5000;
 /** Files in an archive that are no list. */
@@ -52,7 +51,7 @@ export async function sheetsOf(bytes: Uint8Array, most = MOST_BYTES, depth = 0):
     case 'zip':
       return await zipSheets(bytes, most, depth);
     case 'parquet':
-      return { kind: 'parquet', sheets: [{ name: '', rows: await parquetRows(bytes, most) }], problems: [] };
+      return { kind: 'parquet', sheets: [{ name: '', rows: await wholeParquet(bytes, most) }], problems: [] };
     default: {
       if (String.fromCharCode(...bytes.subarray(0, 5)) === '%PDF-')
         throw new FileProblem('This is a PDF document, not a list.');
@@ -60,6 +59,13 @@ export async function sheetsOf(bytes: Uint8Array, most = MOST_BYTES, depth = 0):
       return textSheets(text);
     }
   }
+}
+
+async function wholeParquet({ buffer, byteOffset, byteLength }: Uint8Array, most: number): Promise<string[][]> {
+  const rows: string[][] = [];
+  for await (const row of parquetRows(buffer.slice(byteOffset, byteOffset + byteLength) as ArrayBuffer, most))
+    rows.push(row);
+  return rows;
 }
 
 async function wholeOf(chunks: AsyncIterable<Buffer>, most: number): Promise<Buffer> {
@@ -153,32 +159,4 @@ export async function archiveOf(zip: ZipFile, most = Number.POSITIVE_INFINITY): 
       }
     },
   };
-}
-
-/** Rows of a file of columns, their names first: dates in ISO 8601, numbers as they are. */
-async function parquetRows(bytes: Uint8Array, most: number): Promise<string[][]> {
-  const { parquetMetadata, parquetReadObjects } = await import('hyparquet');
-  const { compressors } = await import('hyparquet-compressors');
-  const file = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
-  let objects: Record<string, unknown>[];
-  try {
-    const { num_rows: rows, schema } = parquetMetadata(file);
-    // a few bytes may stand for a billion equal rows
-    if (Number(rows) * schema.length * CELL_BYTES > most) throw tooMuch(most);
-    objects = await parquetReadObjects({ file, compressors });
-  } catch (error) {
-    if (error instanceof FileProblem) throw error;
-    throw new FileProblem(`The Parquet file is damaged (${(error as Error).message}).`);
-  }
-  const columns = Object.keys(objects[0] ?? {});
-  return [columns, ...objects.map((row) => columns.map((column) => parquetCell(row[column])))];
-}
-
-function parquetCell(value: unknown): string {
-  if (value === null || value === undefined) return '';
-  if (value instanceof Date)
-    return value.getTime() % 86_400_000 === 0 ? value.toISOString().slice(0, 10) : value.toISOString();
-  if (typeof value === 'number') return numberText(value);
-  if (value instanceof Uint8Array) return new TextDecoder().decode(value);
-  return typeof value === 'object' ? JSON.stringify(value) : String(value);
 }

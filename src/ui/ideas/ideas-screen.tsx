@@ -374,11 +374,7 @@ function PlacesFile({ places }: { places: number }) {
       {places === 0 ? 'No places are known.' : `${plural(places, 'place')} are known.`}{' '}
       <label className="set cursor-pointer">
         Add a table of places
-        <input
-          type="file"
-          className="sr-only"
-          onChange={(event) => void add(event.target.files?.[0])}
-        />
+        <input type="file" className="sr-only" onChange={(event) => void add(event.target.files?.[0])} />
       </label>{' '}
       with place, people and growth
     </p>
