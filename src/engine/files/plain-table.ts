@@ -15,6 +15,7 @@ import { parquetRows } from '../../services/files/parquet-rows';
 import { archiveOf, NO_LIST, opened, sheetsOf, workbookSheets } from '../../services/files/sheets';
 import { refuseBombs } from '../../services/files/zip-limits';
 import { JobError } from '../runner/context';
+import { rowsOfLarge } from './large-tables';
 
 /** A file as a table of text that can be read as a stream, and what else there is in it. */
 export interface PlainTable {
@@ -236,13 +237,20 @@ async function likeliestOf(sheets: readonly OpenSheet[]): Promise<number> {
   return Math.max(0, likeliest(samples));
 }
 
-/** Tables of what is read as a whole. */
+/** Tables of what is read as a whole; of what is too large for that, the kinds that can be read a part at a time. */
 async function fromMemory(given: string, wanted: string | null): Promise<PlainTable> {
   const { size } = await stat(given);
-  if (size > MOST_HELD)
+  if (size > MOST_HELD) {
+    const rows = await rowsOfLarge(given);
+    if (rows) {
+      await keep(given, [''], 0);
+      await writeCsv(pathOf(given, 0), rows);
+      return told(pathOf(given, 0), [''], 0);
+    }
     throw new JobError(
       `A file of this kind may have ${MOST_HELD / MB} MB, and this one has ${Math.round(size / MB)}. Save it as CSV or as JSON Lines.`,
     );
+  }
   let sheets: Sheet[];
   try {
     ({ sheets } = await sheetsOf(await readFile(given)));

@@ -104,7 +104,7 @@ function rowsByName(entries: readonly [string, unknown][]): Rows {
 }
 
 /** Leaves of a value by their path; '' for a value that is a leaf itself. */
-function flattened(value: unknown): Map<string, string> {
+export function flattened(value: unknown): Map<string, string> {
   const cells = new Map<string, string>();
   const put = (at: unknown, path: string, depth: number) => {
     if (at === null || at === undefined || cells.size >= MOST_COLUMNS) return;
