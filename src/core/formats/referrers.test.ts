@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { ReferrerCuts } from './referrer-fields';
-import { cutBy, guessReferrerColumns, headerKey, type Referrer, readReferrer } from './referrers';
+import { cutBy, guessReferrerColumns, headerKey, type Referrer, readReferrer, referrerHead } from './referrers';
 
 const NOW = Date.UTC(2026, 10, 20);
 const NO_CUTS: ReferrerCuts = {
@@ -111,5 +111,24 @@ describe('cutBy', () => {
     expect(cutBy(silent, cuts, NOW)).toBeNull();
     expect(cutBy(silent, { ...cuts, keepUnknown: false }, NOW)).toBe('strength');
     expect(cutBy(silent, { ...NO_CUTS, keepUnknown: false }, NOW)).toBeNull();
+  });
+});
+
+describe('referrerHead', () => {
+  const rows = (text: string) => text.split('\n').map((line) => line.split(','));
+  it.each([
+    ['titles at the top', 'Domain,Score\na.org,4\nb.org,5', 1, ['Domain', 'Score']],
+    [
+      'lines above the titles',
+      'Referrers of a rival\nas of,today\nDomain,Score\na.org,4\nb.org,5',
+      3,
+      ['Domain', 'Score'],
+    ],
+    ['titles that nobody knows', 'Wer,Wie viel\na.org,4\nb.org,5', 1, ['Wer', 'Wie viel']],
+    ['no titles at all', 'a.org,4\nb.org,5', 0, ['', '']],
+    ['a row of nonsense first', 'Domain,Score\nnonsense,1\na.org,4\nb.org,5', 1, ['Domain', 'Score']],
+    ['no domain anywhere', 'Domain,Score\nx,1\ny,2', 1, ['Domain', 'Score']],
+  ])('finds where rows begin: %s', (_, text, headRows, header) => {
+    expect(referrerHead(rows(text))).toEqual({ headRows, header });
   });
 });

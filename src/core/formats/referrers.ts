@@ -52,9 +52,32 @@ export function guessReferrerColumns(header: string[], rows: readonly string[][]
     columns[best] = field;
   };
   settle('address', (text) => ipaddr.isValid(text) && /[.:]/.test(text));
-  settle('domain', (text) => registrableDomain(text) !== null && !text.includes('@') && !bareAddress(text));
+  settle('domain', isDomain);
   return columns;
 }
+
+/**
+ * How a referrer file begins: how many rows stand up to its titles, and these. They are looked for above the first row that names a domain,
+ * in the column that most rows have one in: the row with most titles that are known, else the first as wide as the rows below. A file of
+ * nothing but domains has none: its columns are called by nothing.
+ */
+export function referrerHead(rows: readonly string[][]): { headRows: number; header: string[] } {
+  const width = Math.max(1, ...rows.map((row) => row.length));
+  const named = (row: readonly string[], column: number) => isDomain((row[column] ?? '').trim());
+  const counts = Array.from({ length: width }, (_, column) => rows.filter((row) => named(row, column)).length);
+  const column = counts.indexOf(Math.max(...counts));
+  const first = rows.findIndex((row) => named(row, column));
+  if (first === 0) return { headRows: 0, header: new Array<string>(width).fill('') };
+  // where nothing is a domain, the first row is taken for the titles
+  const above = rows.slice(0, first < 0 ? 1 : first);
+  const known = above.map((row) => byTitle(row).filter((field) => field !== 'ignore').length);
+  const most = Math.max(...known);
+  const wide = above.findIndex((row) => row.length === (rows[first]?.length ?? row.length));
+  const at = most > 0 ? known.indexOf(most) : Math.max(0, wide);
+  return { headRows: at + 1, header: above[at] ?? [] };
+}
+
+const isDomain = (text: string) => registrableDomain(text) !== null && !text.includes('@') && !bareAddress(text);
 
 /** A column is what its title says when at least so many of its values may be that. */
 const FEW_VALUES = 0.3;

@@ -11,6 +11,7 @@ import {
   type NoReferrer,
   type Referrer,
   readReferrer,
+  referrerHead,
 } from '../../core/formats/referrers';
 import type { Store } from '../../store/base/database';
 import { write } from '../../store/base/database';
@@ -24,6 +25,20 @@ import { lookAtFile, textChunks } from './text-file';
 
 const PREVIEW_ROWS = 8;
 
+/** Rows that tell where the titles stand and what the columns are. */
+const FIRST_ROWS = 40;
+function firstRows(sample: string): string[][] {
+  const first: string[][] = [];
+  const reader = new CsvReader(
+    (row) => first.length < FIRST_ROWS && first.push(row.fields),
+    () => undefined,
+    { delimiter: sniffDelimiter(sample), maxRowChars: 64 * 1024 },
+  );
+  reader.write(sample);
+  reader.end();
+  return first;
+}
+
 /** Rows of a referrer file in order: what it says, the cut that keeps it out, or why it is set aside. */
 export async function* eachReferrer(
   path: string,
@@ -33,7 +48,7 @@ export async function* eachReferrer(
 ): AsyncGenerator<{ line: number; text: string } & (NoReferrer | { referrer: Referrer; cut: CutName | null })> {
   const kind = await lookAtFile(path);
   let items: (CsvRow | CsvProblem)[] = [];
-  let isHeader = true;
+  let above = referrerHead(firstRows(kind.sample)).headRows;
   const reader = new CsvReader(
     (row) => items.push(row),
     (problem) => items.push(problem),
@@ -46,8 +61,8 @@ export async function* eachReferrer(
   };
   const read = function* (rows: (CsvRow | CsvProblem)[]) {
     for (const item of rows) {
-      if (isHeader) {
-        isHeader = false;
+      if (above > 0) {
+        above--;
         continue;
       }
       const { line } = item;
@@ -78,25 +93,16 @@ export async function previewReferrers(
 ): Promise<ReferrerPreview> {
   const path = await asTextFile(given);
   const { sample: start } = await lookAtFile(path);
-  const first: string[][] = [];
-  const reader = new CsvReader(
-    (row) => first.length <= PREVIEW_ROWS && first.push(row.fields),
-    () => undefined,
-    {
-      delimiter: sniffDelimiter(start),
-      maxRowChars: 64 * 1024,
-    },
-  );
-  reader.write(start);
-  reader.end();
-  const header = first[0] ?? [];
+  const first = firstRows(start);
+  const { headRows, header } = referrerHead(first);
+  const body = first.slice(headRows);
   const known = rememberedColumns(store, headerKey(header)) as ReferrerField[] | null;
-  const columns = asked ?? known ?? guessReferrerColumns(header, first.slice(1));
+  const columns = asked ?? known ?? guessReferrerColumns(header, body);
   const preview: ReferrerPreview = {
     header,
     columns,
     remembered: !asked && known !== null,
-    rows: first.slice(1, PREVIEW_ROWS + 1),
+    rows: body.slice(0, PREVIEW_ROWS),
     read: 0,
     aside: [],
     repeated: 0,
@@ -144,7 +150,7 @@ export async function importReferrers(
   const { columns, cuts, to } = order;
   if (!columns.includes('domain')) throw new JobError('No column is marked as the domain.');
   const file = await asTextFile(order.path);
-  const { header } = await previewHeader(file);
+  const { header } = referrerHead(firstRows((await lookAtFile(file)).sample));
   rememberColumns(store, headerKey(header), 'referrers', columns);
   const sourceId = to === 'pool' ? addSource(store, 'referrers', order.name, { columns, cuts }) : null;
   const seeds: string[] = [];
@@ -201,19 +207,4 @@ function takeRow(store: Store, sourceId: number, row: ReferrerRow, seen: Set<str
   count('rows_taken');
   if (isNew) countRows(store, sourceId, { domains_new: 1 });
   return [id];
-}
-
-async function previewHeader(path: string): Promise<{ header: string[] }> {
-  const { sample } = await lookAtFile(path);
-  let header: string[] | null = null;
-  const reader = new CsvReader(
-    (row) => {
-      header ??= row.fields;
-    },
-    () => undefined,
-    { delimiter: sniffDelimiter(sample), maxRowChars: 64 * 1024 },
-  );
-  reader.write(sample);
-  reader.end();
-  return { header: header ?? [] };
 }

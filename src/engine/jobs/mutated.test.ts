@@ -6,13 +6,13 @@ import ExcelJS from 'exceljs';
 import fc from 'fast-check';
 import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { previewList } from '../../core/formats/list-columns';
+import { Refusal } from '../../core/refusal';
 import type { Store } from '../../store/base/database';
 import { freshStore } from '../../store/base/testing';
 import { eachReject, readSource } from '../../store/sources/sources';
 import { asTextFile } from '../files/plain-table';
 import { lookAtFile } from '../files/text-file';
 import { lookAtLinks } from '../lists/cut-preview';
-import { JobError } from '../runner/context';
 import { runCut } from './cut';
 import { OneDocument } from './fixtures';
 import { runList } from './list';
@@ -83,7 +83,7 @@ function expectSum(sourceId: number): void {
 /** Runs a job; what cannot be read at all is told in words. */
 async function attempt(run: () => Promise<void>): Promise<void> {
   await run().catch((error: Error) => {
-    expect(error).toBeInstanceOf(JobError);
+    expect(error).toBeInstanceOf(Refusal);
   });
 }
 async function importList(path: string): Promise<number | null> {
