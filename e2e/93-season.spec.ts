@@ -14,7 +14,7 @@ const SEASON = 'A season of hives';
 const VENUE = 'Saltmarch Exchange';
 const AUCTION = new RegExp(`auction.* at ${VENUE}`, 'i');
 const KEY = 'vale-demo-key';
-const desks = (path = 'desk') => [
+const accountsAt = (path = 'desk') => [
   { venue: VENUE, address: `http://saltmarchexchange.com/${path}`, key: KEY, currency: 'EUR' },
   { venue: 'Quayside Lots', address: `http://quaysidelots.com/${path}`, key: KEY, currency: 'GBP' },
   { venue: 'Coombe Names', address: `http://register.coombenames.net/${path}`, key: KEY, currency: 'EUR' },
@@ -77,7 +77,12 @@ const useBrief = (page: Page, id: number) =>
 let briefId = 0;
 
 test.beforeAll(async ({ request }) => {
-  await settings(request, { desks: desks(), registrarDesk: 'Coombe Names', isDryRun: false, dayLimitMinor: null });
+  await settings(request, {
+    accounts: accountsAt(),
+    registrarAccount: 'Coombe Names',
+    isDryRun: false,
+    dayLimitMinor: null,
+  });
   const brief = { name: 'Orders', purpose: 'rebuild', subjectWords: ['bee'], budgetMinor: 300_000 };
   briefId = (await (await request.post('/api/v1/briefs', { data: brief })).json()).id;
   await request.post('/api/v1/sources/feeds', {
@@ -327,7 +332,7 @@ test('the engine is killed between sending an order and hearing the answer: noth
 }) => {
   test.setTimeout(300_000);
   // a desk that has done what it was asked long before it says so
-  await settings(request, { desks: desks('slow-desk') });
+  await settings(request, { accounts: accountsAt('slow-desk') });
   const enginePid = () => JSON.parse(readFileSync(join(folder(), 'engine.json'), 'utf8')).pid as number;
   const names: string[] = [];
   const { open } = await orders(request);
@@ -347,7 +352,7 @@ test('the engine is killed between sending an order and hearing the answer: noth
     await expect.poll(enginePid, { timeout: 30_000 }).not.toBe(pid);
     await expect.poll(async () => (await request.get('/api/v1/health')).status(), { timeout: 30_000 }).toBe(200);
   }
-  await settings(request, { desks: desks() });
+  await settings(request, { accounts: accountsAt() });
   for (const name of names) {
     await expect.poll(async () => (await orderOf(request, name))?.state, { timeout: 40_000 }).toBe('leading');
     const { key } = (await orderOf(request, name)) as Order;
@@ -379,7 +384,7 @@ test('a dry run sends nothing, and without a venue one acts by hand and says wha
   await page.goto('/orders');
   await expect(page.getByText('Dry run: orders are written down and nothing is sent.')).toBeVisible();
 
-  await settings(request, { isDryRun: false, desks: [], registrarDesk: '' });
+  await settings(request, { isDryRun: false, accounts: [], registrarAccount: '' });
   await page.goto(`/domains/${second.name}`);
   await pressOrder(page);
   await page.getByRole('radio', { name: AUCTION }).check();
@@ -403,7 +408,7 @@ test('a dry run sends nothing, and without a venue one acts by hand and says wha
   await dialog.getByLabel('The most you pay').fill('15');
   await page.getByRole('button', { name: 'By hand: Register for 15 EUR' }).click();
   await expect(dialog.getByRole('status').last()).toContainText('yours to do by hand');
-  await settings(request, { desks: desks(), registrarDesk: 'Coombe Names' });
+  await settings(request, { accounts: accountsAt(), registrarAccount: 'Coombe Names' });
 
   // hard limits: of the day, and of the brief
   await settings(request, { dayLimitMinor: 100 });

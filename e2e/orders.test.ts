@@ -38,7 +38,7 @@ let brief: number;
 const journal = join(mkdtempSync(join(tmpdir(), 'desk-')), 'orders.jsonl');
 const silent = pino({ level: 'silent' });
 const now = () => store.now();
-const desks = (path = 'desk') => [
+const accountsAt = (path = 'desk') => [
   { venue: EXCHANGE.name, address: `http://${EXCHANGE.host}/${path}`, key: ACCOUNT_KEY, currency: EXCHANGE.currency },
   { venue: 'Coombe Names', address: `http://${REGISTRAR_HOST}/${path}`, key: ACCOUNT_KEY, currency: 'EUR' },
 ];
@@ -51,7 +51,7 @@ beforeAll(async () => {
   store = await freshStore({
     clock: { worldStart: new Date(START).toISOString(), realStart: new Date().toISOString() },
     connector: `127.0.0.1:${(web.address() as AddressInfo).port}`,
-    settings: { isDryRun: false, desks: desks(), registrarDesk: 'Coombe Names', dayLimitMinor: null },
+    settings: { isDryRun: false, accounts: accountsAt(), registrarAccount: 'Coombe Names', dayLimitMinor: null },
   });
   shownNow = now;
   brief = saveBrief(store, {
@@ -287,7 +287,7 @@ describe('what can go wrong between an order and its answer', () => {
   const buyable = () => lot(({ kind }) => kind === 'expired-auction');
 
   it('is not knowing: the connection broke once it was done, and it is asked about, not sent anew', async () => {
-    changeSettings(store, { desks: desks('lossy-desk') });
+    changeSettings(store, { accounts: accountsAt('lossy-desk') });
     const { domain } = buyable();
     const lost = await order(domain);
     expect(lost).toMatchObject({ state: 'sent', answeredAt: null });
@@ -298,7 +298,7 @@ describe('what can go wrong between an order and its answer', () => {
     await reborn.close();
     expect(found?.state).toBe('leading');
     expect(journalOf(domain)).toHaveLength(1);
-    changeSettings(store, { desks: desks() });
+    changeSettings(store, { accounts: accountsAt() });
   });
 
   it('is a process that died before the first byte: the venue never heard of it, and gets it once', async () => {
@@ -320,15 +320,15 @@ describe('what can go wrong between an order and its answer', () => {
   });
 
   it('is a key that is not known there, a dry run, or a venue that nobody can ask', async () => {
-    changeSettings(store, { desks: desks().map((desk) => ({ ...desk, key: 'wrong' })) });
+    changeSettings(store, { accounts: accountsAt().map((desk) => ({ ...desk, key: 'wrong' })) });
     expect(await order(buyable().domain)).toMatchObject({ state: 'refused', reason: expect.stringContaining('key') });
-    changeSettings(store, { desks: desks(), isDryRun: true });
+    changeSettings(store, { accounts: accountsAt(), isDryRun: true });
     const { domain } = buyable();
     expect((await order(domain)).state).toBe('dry');
     expect(journalOf(domain)).toHaveLength(0);
-    changeSettings(store, { isDryRun: false, desks: [] });
+    changeSettings(store, { isDryRun: false, accounts: [] });
     expect(() => place(store, wish(domain))).toThrow('does not offer it');
-    changeSettings(store, { desks: desks() });
+    changeSettings(store, { accounts: accountsAt() });
   });
 
   it('is an order whose time is over before it could go out', async () => {

@@ -40,7 +40,7 @@ async function cutAfter(acts: number, how: 'durable' | 'not') {
   const states = new Map(after.raw.prepare('SELECT key, state FROM orders').raw().all() as [string, string][]);
   const posted = after.raw.prepare('SELECT count(DISTINCT order_id) FROM ledger').pluck().get() as number;
   const kept = new Set(after.raw.prepare("SELECT id FROM domains WHERE judged = 'keep'").pluck().all() as number[]);
-  const key = Number(readSettings(after).desks[0]?.key.slice(4) ?? -1);
+  const key = Number(readSettings(after).accounts[0]?.key.slice(4) ?? -1);
   await after.close();
   const lines = said
     .split('\n')

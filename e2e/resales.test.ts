@@ -32,7 +32,7 @@ const lines = () => readFileSync(journal.replace('orders', 'sales'), 'utf8').tri
 let store: Store;
 let web: Server;
 let counter: ResaleSync;
-const desks = (path = 'desk') =>
+const accountsAt = (path = 'desk') =>
   VENUES.map(({ name, host, currency }) => ({
     venue: name,
     address: `http://${host}/${path}`,
@@ -47,7 +47,7 @@ beforeAll(async () => {
   store = await freshStore({
     clock: { worldStart: new Date(START).toISOString(), realStart: new Date().toISOString() },
     connector: `127.0.0.1:${(web.address() as AddressInfo).port}`,
-    settings: { isDryRun: false, desks: desks(), registrarDesk: 'Coombe Names', dayLimitMinor: null },
+    settings: { isDryRun: false, accounts: accountsAt(), registrarAccount: 'Coombe Names', dayLimitMinor: null },
   });
   shownNow = () => store.now();
   counter = new ResaleSync(store, () => undefined, pino({ level: 'silent' }));
@@ -112,11 +112,11 @@ it('offers what is owned, answers who asks as is advised, and enters what came i
 }, 90_000);
 
 it('is offered and answered once, though the line breaks after the venue has heard', async () => {
-  changeSettings(store, { desks: desks('lossy-desk') });
+  changeSettings(store, { accounts: accountsAt('lossy-desk') });
   const sale = offer('thornmarks.org', 9_000_000);
   expect((await attend(sale)).state).toBe('sent');
   expect((await attend(sale)).state).toBe('sent');
-  changeSettings(store, { desks: desks() });
+  changeSettings(store, { accounts: accountsAt() });
   expect((await attend(sale)).state).toBe('listed');
   expect(lines().filter((line) => line.includes('thornmarks.org'))).toHaveLength(1);
 
@@ -126,13 +126,13 @@ it('is offered and answered once, though the line breaks after the venue has hea
   }
   const open = inquiriesOf(store, sale.id).find(({ state }) => state === 'open');
   expect(open).toBeDefined();
-  changeSettings(store, { desks: desks('lossy-desk') });
+  changeSettings(store, { accounts: accountsAt('lossy-desk') });
   answerBuyer(store, sale.id, { inquiry: open?.inquiry ?? '', act: 'counter', amountMinor: 8_000_000 });
   expect(() =>
     answerBuyer(store, sale.id, { inquiry: open?.inquiry ?? '', act: 'decline', amountMinor: null }),
   ).toThrow('An answer is on its way');
   await attend(sale);
-  changeSettings(store, { desks: desks() });
+  changeSettings(store, { accounts: accountsAt() });
   await attend(sale);
   expect(lines().filter((line) => line.includes('"amountMinor":8000000'))).toHaveLength(1);
   expect(inquiriesOf(store, sale.id).find(({ inquiry }) => inquiry === open?.inquiry)?.state).not.toBe('open');

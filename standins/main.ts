@@ -81,7 +81,7 @@ async function main(): Promise<void> {
       rates: { GBP: 1.15, USD: 0.92 },
       searchEngine: `http://${SEARCH_HOST}/opensearch.xml`,
       isDryRun: false,
-      desks: [
+      accounts: [
         ...VENUES.map(({ host, name, currency }) => ({
           venue: name,
           address: `http://${host}/desk`,
@@ -90,7 +90,7 @@ async function main(): Promise<void> {
         })),
         { venue: 'Coombe Names', address: `http://${REGISTRAR_HOST}/desk`, key: ACCOUNT_KEY, currency: 'EUR' },
       ],
-      registrarDesk: 'Coombe Names',
+      registrarAccount: 'Coombe Names',
     },
     worldFiles: files,
   };

@@ -25,7 +25,7 @@ for (let n = 0; ; n++) {
   actOn(store, beginAction(store, act), act, [id]);
   tell(`mark ${id}`);
   changeSettings(store, {
-    desks: [{ venue: 'Saltmarch', address: 'http://127.0.0.1:9/', key: `key-${n}`, currency: 'EUR' }],
+    accounts: [{ venue: 'Saltmarch', address: 'http://127.0.0.1:9/', key: `key-${n}`, currency: 'EUR' }],
   });
   tell(`key ${n}`);
 }

@@ -109,7 +109,7 @@ export type OrderView = z.infer<typeof OrderViewSchema>;
 /** One way to have a domain, on the terms of this moment. */
 export const WayToHaveSchema = WaySchema.extend({
   /** Whether the venue can be reached; else it is done by hand. */
-  hasDesk: z.boolean(),
+  hasAccount: z.boolean(),
   /** From the account itself, just now; else as the listing was read, then. */
   isLive: z.boolean(),
   /** Millionths of the brief's currency that one unit is worth; null: no rate is set. */

@@ -14,6 +14,12 @@ export const ClockSchema = z.object({
     .max(366 * 86_400_000),
 });
 
+/** Settings, also under the names that they once had. */
+const SettingsShown = Settings.extend({
+  desks: Settings.shape.accounts,
+  registrarDesk: Settings.shape.registrarAccount,
+});
+
 /** Problem details (RFC 9457): `code` says for programs why, `issues` what is wrong with which field. */
 export const ProblemSchema = z.object({
   type: z.string(),
@@ -66,12 +72,12 @@ export const systemCalls = {
   },
   'GET /settings': {
     summary: 'Settings',
-    answer: Settings,
+    answer: SettingsShown,
   },
   'PATCH /settings': {
     summary: 'Change some settings',
-    body: changeOf(Settings),
-    answer: Settings.extend({ act: z.number().nullable() }),
+    body: changeOf(SettingsShown),
+    answer: SettingsShown.extend({ act: z.number().nullable() }),
   },
   'GET /events': {
     media: ['text/event-stream'],

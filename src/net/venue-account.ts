@@ -225,7 +225,7 @@ function readAccount<T extends { domain: string }>(
   if (!parsed.success)
     return {
       outcome: 'unknown',
-      reason: `the answer is none of a desk: ${z.prettifyError(parsed.error)}`.slice(0, 300),
+      reason: `the answer is none of a venue’s account: ${z.prettifyError(parsed.error)}`.slice(0, 300),
     };
   if (parsed.data.domain.toLowerCase() !== domain)
     return { outcome: 'unknown', reason: `the answer is about ${parsed.data.domain.slice(0, 80)}` };

@@ -93,12 +93,12 @@ describe('the settings', () => {
 });
 
 describe('acting', () => {
-  const desks = [{ venue: 'Saltmarch Exchange', address: 'http://127.0.0.1:4100/desk', key: '', currency: 'EUR' }];
+  const accounts = [{ venue: 'Saltmarch Exchange', address: 'http://127.0.0.1:4100/desk', key: '', currency: 'EUR' }];
   const limit = () => screen.getByLabelText(/limit/i);
 
   it('keeps its accounts and a limit in minor units; nonsense is refused', async () => {
     server();
-    const { container } = show({ ...settings, desks });
+    const { container } = show({ ...settings, accounts });
     const form = [...container.querySelectorAll('form')].find((one) => one.contains(limit())) as HTMLFormElement;
     await userEvent.clear(limit());
     await userEvent.type(limit(), 'much');
@@ -107,6 +107,6 @@ describe('acting', () => {
     await userEvent.clear(limit());
     await userEvent.type(limit(), '250.50');
     await userEvent.click(form.querySelector('button[type=submit]') as HTMLButtonElement);
-    await waitFor(() => expect(changed()?.body).toMatchObject({ dayLimitMinor: 25_050, desks }));
+    await waitFor(() => expect(changed()?.body).toMatchObject({ dayLimitMinor: 25_050, accounts }));
   });
 });

@@ -104,7 +104,7 @@ export function SettingsScreen({
     <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_1fr] gap-x-12 px-6 py-6">
       <div className="order-2 flex min-w-0 flex-col gap-7">
         {mode === 'demo' && <DemoClock />}
-        <Acting key={JSON.stringify(settings.desks)} settings={settings} keys={keys} />
+        <Acting key={JSON.stringify(settings.accounts)} settings={settings} keys={keys} />
         <Policies own={settings.policies} />
         <DamageNotice damage={damage} now={now} />
         <Backups kept={settings.copiesKept} />

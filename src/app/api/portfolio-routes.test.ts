@@ -126,7 +126,7 @@ describe('sales', () => {
     expect((await ask('POST /resales', { body: { ...OFFER, sentences: [] } })).status).toBe(400);
     changeSettings(store, {
       isDryRun: false,
-      desks: [{ venue: 'a fair', address: 'http://127.0.0.1:9/', key: 'k', currency: 'GBP' }],
+      accounts: [{ venue: 'a fair', address: 'http://127.0.0.1:9/', key: 'k', currency: 'GBP' }],
     });
     expect((await ask('POST /resales', { body: OFFER })).value.detail).toBe('Prices at a fair are in GBP.');
   });
@@ -135,7 +135,7 @@ describe('sales', () => {
     await own();
     changeSettings(store, {
       isDryRun: false,
-      desks: [{ venue: 'a fair', address: 'http://127.0.0.1:9/', key: 'k', currency: 'EUR' }],
+      accounts: [{ venue: 'a fair', address: 'http://127.0.0.1:9/', key: 'k', currency: 'EUR' }],
     });
     const { value } = await ask('POST /resales', { body: OFFER });
     expect(engineAsked.at(-1)).toMatchObject({ call: 'resaleLook', values: [value.sale.id] });

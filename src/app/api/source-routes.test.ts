@@ -161,15 +161,15 @@ describe('settings', () => {
   const desk = { venue: 'Quill Auctions', address: 'http://127.0.0.1:9/', key: 'a-secret', currency: 'EUR' };
 
   it('are changed without ever giving a key away, which stays where it was left empty', async () => {
-    const changed = await ask('PATCH /settings', { body: { desks: [desk] } });
+    const changed = await ask('PATCH /settings', { body: { accounts: [desk] } });
     expect(changed.text).not.toContain('a-secret');
     expect(called('settingsChanged')).toHaveLength(1);
-    await ask('PATCH /settings', { body: { desks: [{ ...desk, key: '' }] } });
+    await ask('PATCH /settings', { body: { accounts: [{ ...desk, key: '' }] } });
     expect((await ask('GET /settings')).text).not.toContain('a-secret');
-    expect(readSettings(store).desks).toEqual([desk]);
+    expect(readSettings(store).accounts).toEqual([desk]);
     // nobody is sent the key of another
-    await ask('PATCH /settings', { body: { desks: [{ ...desk, address: 'http://127.0.0.1:10/', key: '' }] } });
-    expect(readSettings(store).desks[0].key).toBe('');
+    await ask('PATCH /settings', { body: { accounts: [{ ...desk, address: 'http://127.0.0.1:10/', key: '' }] } });
+    expect(readSettings(store).accounts[0].key).toBe('');
     expect((await ask('PATCH /settings', { body: { currency: 'euro' } })).value.issues).toMatchObject([
       { at: 'currency' },
     ]);

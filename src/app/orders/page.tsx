@@ -12,7 +12,7 @@ const LEDGER_SHOWN = 60;
 
 export default async function OrdersPage() {
   const { store, briefs } = await currentBrief();
-  const { isDryRun, desks, dayLimitMinor, currency } = readSettings(store);
+  const { isDryRun, accounts, dayLimitMinor, currency } = readSettings(store);
   const ledger = briefs
     .flatMap((brief) =>
       readLedger(store, brief.id, LEDGER_SHOWN).map((line) => ({ ...line, currency: brief.currency })),
@@ -32,7 +32,7 @@ export default async function OrdersPage() {
         balances: balances(store, brief.id),
       }))}
       isDryRun={isDryRun}
-      hasDesks={desks.length > 0}
+      hasAccounts={accounts.length > 0}
       day={{ usedMinor: costOfDay(store, store.now()), limitMinor: dayLimitMinor, currency }}
     />
   );

@@ -124,9 +124,9 @@ export const Settings = z.object({
   /** Orders are written down and not sent. */
   isDryRun: z.boolean().default(true),
   /** Where orders go, by venue (docs/venue-orders.md); a venue without one is dealt with by hand. */
-  desks: z.array(VenueAccount).max(50).default([]),
+  accounts: z.array(VenueAccount).max(50).default([]),
   /** Which account registers free names; empty: none, it is done by hand. */
-  registrarDesk: z.string().max(120).default(''),
+  registrarAccount: z.string().max(120).default(''),
   /** What the orders of one day may cost together, in minor units of the currency; null: no limit. */
   dayLimitMinor: z.number().int().min(0).max(1e12).nullable().default(100_000),
   /** What a registration usually costs by TLD, `*` for all others, in minor units of the currency. */
@@ -159,12 +159,33 @@ export const Settings = z.object({
 });
 export type Settings = z.infer<typeof Settings>;
 
+/** What settings were called once. They may be called so for good, where they come from files or calls. */
+const OLD_NAMES = { desks: 'accounts', registrarDesk: 'registrarAccount' } as const satisfies Record<
+  string,
+  keyof Settings
+>;
+
+/** Settings under the names that they have now; what is there under both counts under the new one. */
+export function withNewNames<S extends object>(given: S): Omit<S, keyof typeof OLD_NAMES> {
+  const named: Record<string, unknown> = Object.fromEntries(Object.entries(given));
+  for (const [old, now] of Object.entries(OLD_NAMES)) {
+    if (old in named && !(now in named)) named[now] = named[old];
+    delete named[old];
+  }
+  return named as Omit<S, keyof typeof OLD_NAMES>;
+}
+
+/** Settings under both their names, for who asks by the old ones. */
+export function withOldNames<S extends Pick<Settings, 'accounts' | 'registrarAccount'>>(settings: S) {
+  return { ...settings, desks: settings.accounts, registrarDesk: settings.registrarAccount };
+}
+
 /** Settings as they may be shown: keys of accounts and the password of the mail server are left out. */
 export function withoutKeys<S extends Partial<Settings>>(settings: S): S {
-  const { desks, smtpUrl, smtpPassword } = settings;
+  const { accounts, smtpUrl, smtpPassword } = settings;
   return {
     ...settings,
-    ...(desks && { desks: desks.map((account) => ({ ...account, key: '' })) }),
+    ...(accounts && { accounts: accounts.map((account) => ({ ...account, key: '' })) }),
     ...(smtpUrl !== undefined && { smtpUrl: mailServerOf(smtpUrl).server }),
     ...(smtpPassword !== undefined && { smtpPassword: '' }),
   };
@@ -176,9 +197,9 @@ export function withoutKeys<S extends Partial<Settings>>(settings: S): S {
  */
 export function withKeptKeys(change: Partial<Settings>, before: Settings): Partial<Settings> {
   const kept = { ...change };
-  if (change.desks)
-    kept.desks = change.desks.map((account) => {
-      const same = before.desks.find(({ venue, address }) => venue === account.venue && address === account.address);
+  if (change.accounts)
+    kept.accounts = change.accounts.map((account) => {
+      const same = before.accounts.find(({ venue, address }) => venue === account.venue && address === account.address);
       return account.key !== '' ? account : { ...account, key: same?.key ?? '' };
     });
   if (change.smtpUrl !== undefined || change.smtpPassword !== undefined) {

@@ -20,7 +20,7 @@ export class AccountClient {
 
   /** The account of a venue; null: none is set. */
   accountOf(venue: string): VenueAccount | null {
-    return readSettings(this.store).desks.find((account) => account.venue === venue) ?? null;
+    return readSettings(this.store).accounts.find((account) => account.venue === venue) ?? null;
   }
 
   /** Settings may have changed what may be reached. */

@@ -100,10 +100,10 @@ export class Outbox {
   /** The account is gone from the settings: what was not sent is refused, what was is asked about when it is back. */
   private without(order: Order): Order | null {
     if (order.state === 'queued')
-      return happen(this.store, order.id, { kind: 'refuse' }, 'Jam Ladle', 'no desk of the venue is set', {
-        reason: 'no desk of the venue is set',
+      return happen(this.store, order.id, { kind: 'refuse' }, 'Jam Ladle', 'no account at the venue is set', {
+        reason: 'no account at the venue is set',
       });
-    this.later(order, 'no desk of the venue is set');
+    this.later(order, 'no account at the venue is set');
     return order;
   }
 

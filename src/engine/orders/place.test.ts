@@ -48,7 +48,7 @@ describe('an order', () => {
       feesMinor: 300,
     });
     happen(store, 1, { kind: 'hand', outcome: 'lost' }, 'you', null);
-    changeSettings(store, { desks: [account()] });
+    changeSettings(store, { accounts: [account()] });
     expect(order()).toMatchObject({ state: 'queued', currency: 'GBP', ratePpm: 1_250_000 });
     happen(store, 2, { kind: 'withdraw' }, 'you', null);
     changeSettings(store, { isDryRun: true });
@@ -93,7 +93,7 @@ describe('an order', () => {
   });
 
   it('raises a bid only upwards, and not while one is on its way', () => {
-    changeSettings(store, { desks: [account({ currency: 'EUR' })] });
+    changeSettings(store, { accounts: [account({ currency: 'EUR' })] });
     listingOfTest(store, domain, { venue: VENUE, kind: 'auction', priceMinor: 1000, bids: 1 });
     const bid = (amountMinor: number) => order({ kind: 'bid', amountMinor });
     const first = bid(2000);
@@ -147,7 +147,9 @@ describe('the terms of a domain', () => {
     listingOfTest(store, domain, { venue: 'Quill Auctions', priceMinor: 4000 });
     const terms = await termsOf(store, brief.id, domain);
     expect(terms).toMatchObject({ name: 'tarnhives.org', isOwned: false, isDryRun: false, brief: { currency: 'EUR' } });
-    expect(terms.ways.map(({ venue, costMinor, isLive, hasDesk }) => [venue, costMinor, isLive, hasDesk])).toEqual([
+    expect(
+      terms.ways.map(({ venue, costMinor, isLive, hasAccount }) => [venue, costMinor, isLive, hasAccount]),
+    ).toEqual([
       ['Quill Auctions', 4300, false, false],
       [VENUE, 5300, false, false],
     ]);
@@ -155,9 +157,9 @@ describe('the terms of a domain', () => {
   });
 
   it('say that a venue with an account does not answer, beside what its listing said', async () => {
-    changeSettings(store, { desks: [account({ currency: 'EUR' })] });
+    changeSettings(store, { accounts: [account({ currency: 'EUR' })] });
     const { ways } = await termsOf(store, brief.id, domain);
-    expect(ways).toMatchObject([{ venue: VENUE, isLive: false, hasDesk: true, refusal: null, priceMinor: 5000 }]);
+    expect(ways).toMatchObject([{ venue: VENUE, isLive: false, hasAccount: true, refusal: null, priceMinor: 5000 }]);
   });
 
   it('tell of a registration where nothing else is known, and why it cannot be had', async () => {

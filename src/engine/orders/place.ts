@@ -92,7 +92,7 @@ export function place(store: Store, wish: OrderWish): Order {
   const brief = briefOf(store, briefId);
   const [domain] = readDomains(store, [domainId]);
   if (!domain) throw new OrderRefused('the domain is not in the pool');
-  const { desks: accounts, isDryRun } = readSettings(store);
+  const { accounts, isDryRun } = readSettings(store);
   const account = accounts.find((entry) => entry.venue === venue);
   const terms = wayTerms(store, brief, domainId);
   const listed = knownWays(store, domain, brief, terms).find((way) => way.venue === venue && way.kind === kind);
@@ -233,10 +233,10 @@ async function liveWay(
   { priced }: WayTerms,
   brief: Brief,
 ): Promise<WayToHave> {
-  const account = readSettings(store).desks.find((entry) => entry.venue === known.venue);
+  const account = readSettings(store).accounts.find((entry) => entry.venue === known.venue);
   const here = (way: Way, isLive: boolean): WayToHave => ({
     ...reckoned(way, priced),
-    hasDesk: account !== undefined,
+    hasAccount: account !== undefined,
     isLive,
     ratePpm: rateBetween(store, way.currency, brief.currency),
   });

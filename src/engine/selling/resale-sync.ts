@@ -18,7 +18,7 @@ import { dueResales, markSent, SOLD_ELSEWHERE, setNextLook, takeNews } from '../
 import { AccountClient } from '../orders/account-client';
 
 const MOST_AT_ONCE = 4;
-const NO_ACCOUNT = 'no desk of the venue is set';
+const NO_ACCOUNT = 'no account at the venue is set';
 const DRY_RUN = 'the dry run was switched on before it was sent';
 const NOTHING = { finalMinor: null, feesMinor: null, reason: null, inquiries: [] };
 

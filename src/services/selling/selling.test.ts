@@ -108,12 +108,12 @@ describe('where it can be offered', () => {
     });
     changeSettings(store, {
       rates: { GBP: 1.25 },
-      desks: [
+      accounts: [
         account('Saltmarsh Exchange', 'GBP'),
         account('Quill Auctions', 'NOK'),
         account('Pinchbeck Names', 'EUR'),
       ],
-      registrarDesk: 'Pinchbeck Names',
+      registrarAccount: 'Pinchbeck Names',
     });
     expect((await plan()).venues).toEqual([
       { venue: 'Saltmarsh Exchange', currency: 'GBP', perHome: 800_000 },

@@ -57,8 +57,8 @@ export async function salePlan(store: Store, engine: EnginePort, brief: Brief, r
       .map(({ words }) => words)
       .filter((words) => words !== TAKEN)
       .slice(0, AGAINST),
-    venues: settings.desks
-      .filter(({ venue }) => venue !== settings.registrarDesk)
+    venues: settings.accounts
+      .filter(({ venue }) => venue !== settings.registrarAccount)
       .map(({ venue, currency }) => ({
         venue,
         currency,

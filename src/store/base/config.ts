@@ -2,7 +2,7 @@ import { getServers } from 'node:dns';
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { z } from 'zod';
-import { HostPort, Settings, withoutKeys } from '../../core/settings/settings';
+import { HostPort, Settings, withNewNames, withoutKeys } from '../../core/settings/settings';
 
 const Config = z.object({
   mode: z.enum(['real', 'demo']).default('real'),
@@ -15,10 +15,11 @@ const Config = z.object({
     .default({ servers: {}, root: 'whois.iana.org:43', connector: null }),
   /** `host:port` that stands in for every ending's own DNS servers. */
   dns: z.object({ connector: HostPort.nullable() }).default({ connector: null }),
-  settings: Settings.partial().default({}),
+  settings: z.preprocess((given) => (isObject(given) ? withNewNames(given) : given), Settings.partial().default({})),
   /** Demo: where files of the world lie, for the first steps. */
   worldFiles: z.string().nullable().default(null),
 });
+const isObject = (value: unknown): value is object => typeof value === 'object' && value !== null;
 export type Config = z.infer<typeof Config>;
 
 /** The data folder: JAM_LADLE_DATA, or `data/real` under the working folder. Created when missing. */
@@ -52,7 +53,7 @@ export function takeKeysOut(folder: string): void {
     .looseObject({ settings: z.looseObject({}).optional() })
     .parse(JSON.parse(readFileSync(path, 'utf8')));
   if (!settings) return;
-  writeFileSync(`${path}.new`, JSON.stringify({ ...others, settings: withoutKeys(settings) }, null, 2), {
+  writeFileSync(`${path}.new`, JSON.stringify({ ...others, settings: withoutKeys(withNewNames(settings)) }, null, 2), {
     mode: 0o600,
   });
   renameSync(`${path}.new`, path);

@@ -28,6 +28,7 @@ import * as visits from '../migrations/0020-visits';
 import * as refusals from '../migrations/0021-refusals';
 import * as judged from '../migrations/0022-judged';
 import * as listFigures from '../migrations/0023-list-figures';
+import * as accountNames from '../migrations/0024-account-names';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -67,6 +68,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0021-refusals': refusals,
   '0022-judged': judged,
   '0023-list-figures': listFigures,
+  '0024-account-names': accountNames,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

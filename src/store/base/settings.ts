@@ -63,7 +63,7 @@ function withKeys(settings: Settings, keys: Keys | null): Settings {
   if (keys === null) return settings;
   return {
     ...settings,
-    desks: settings.desks.map((account) => {
+    accounts: settings.accounts.map((account) => {
       const kept = keys.accounts[account.venue];
       return account.key === '' && kept?.address === account.address ? { ...account, key: kept.key } : account;
     }),
@@ -98,7 +98,7 @@ export function changeSettings(store: Store, change: Partial<Settings>): Setting
 
 /** Settings as they are kept, as far as keys may stand among them. */
 const KeptKeys = z.looseObject({
-  desks: z.array(VenueAccount).optional(),
+  accounts: z.array(VenueAccount).optional(),
   smtpUrl: z.string().optional(),
   smtpPassword: z.string().optional(),
 });
@@ -110,11 +110,11 @@ const KeptKeys = z.looseObject({
 export function gatherKeys(store: Store): void {
   const kept = readKept(store, 'settings', KeptKeys);
   if ((!hasKeys(store.config.settings) && !(kept && hasKeys(kept))) || readKeys(store.folder) === null) return;
-  const { desks, smtpUrl, smtpPassword } = readSettings(store);
+  const { accounts, smtpUrl, smtpPassword } = readSettings(store);
   const { server, password } = mailServerOf(smtpUrl);
   store.raw.pragma('secure_delete = ON');
   write(store, () => {
-    keepKeys(store.folder, { desks, smtpUrl: server, smtpPassword: password || smtpPassword });
+    keepKeys(store.folder, { accounts, smtpUrl: server, smtpPassword: password || smtpPassword });
     if (kept) keepValue(store, 'settings', withoutKeys(kept));
   });
   store.raw.pragma('secure_delete = OFF');
@@ -127,13 +127,13 @@ function hasKeys(settings: Partial<Settings>): boolean {
   return JSON.stringify(settings) !== JSON.stringify(withoutKeys(settings));
 }
 
-function keepKeys(folder: string, settings: Pick<Settings, 'desks' | 'smtpUrl' | 'smtpPassword'>): void {
-  const { desks, smtpUrl, smtpPassword } = settings;
-  const accounts = Object.fromEntries(
-    desks.filter(({ key }) => key !== '').map(({ venue, address, key }) => [venue, { address, key }]),
+function keepKeys(folder: string, settings: Pick<Settings, 'accounts' | 'smtpUrl' | 'smtpPassword'>): void {
+  const { accounts, smtpUrl, smtpPassword } = settings;
+  const keys = Object.fromEntries(
+    accounts.filter(({ key }) => key !== '').map(({ venue, address, key }) => [venue, { address, key }]),
   );
   const mail = smtpPassword === '' ? null : { server: smtpUrl, password: smtpPassword };
   // those that are sealed stay, as long as none is to be added to them
-  if (mail === null && Object.keys(accounts).length === 0 && readKeys(folder) === null) return;
-  writeKeys(folder, { accounts, mail });
+  if (mail === null && Object.keys(keys).length === 0 && readKeys(folder) === null) return;
+  writeKeys(folder, { accounts: keys, mail });
 }

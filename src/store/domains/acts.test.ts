@@ -210,10 +210,10 @@ describe('an act', () => {
 
   it('on settings brings an account back without its key, and keeps no key anywhere', () => {
     const desk = { venue: 'Quillmere', address: 'http://127.0.0.1:9', key: 'seeded-secret', currency: 'EUR' };
-    changeSettings(store, { desks: [desk] });
-    const { act } = recordSettings(store, 'settings: desks', { desks: [] });
+    changeSettings(store, { accounts: [desk] });
+    const { act } = recordSettings(store, 'settings: accounts', { accounts: [] });
     undoAct(store, Number(act));
-    expect(readSettings(store).desks).toEqual([{ ...desk, key: '' }]);
+    expect(readSettings(store).accounts).toEqual([{ ...desk, key: '' }]);
     const kept = store.raw.prepare('SELECT group_concat(changes) FROM acts').pluck().get() as string;
     expect(kept).toContain('Quillmere');
     expect(kept).not.toContain('seeded-secret');

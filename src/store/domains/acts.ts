@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Refusal } from '../../core/refusal';
-import { Settings, withoutKeys } from '../../core/settings/settings';
+import { Settings, withNewNames, withoutKeys } from '../../core/settings/settings';
 import { type Store, write } from '../base/database';
 import { all, camel, columns, first, fromJson, knex, pick, run } from '../base/query';
 import type { Row as TableRow } from '../base/schema';
@@ -195,9 +195,10 @@ export function undoAct(store: Store, id: number): DoneAct | null {
 
 function giveSettingsBack(store: Store, words: string, { before, after }: Extract<Changes, { of: 'settings' }>): void {
   const settings = readSettings(store);
-  const now = partOf(withoutKeys(settings), Object.keys(after) as (keyof Settings)[]);
-  if (JSON.stringify(now) !== JSON.stringify(after)) throw new ActChanged(words);
-  const back = partOf(Settings.parse({ ...settings, ...before }), Object.keys(before) as (keyof Settings)[]);
+  const [was, became] = [withNewNames(before), withNewNames(after)];
+  const now = partOf(withoutKeys(settings), Object.keys(became) as (keyof Settings)[]);
+  if (JSON.stringify(now) !== JSON.stringify(became)) throw new ActChanged(words);
+  const back = partOf(Settings.parse({ ...settings, ...was }), Object.keys(was) as (keyof Settings)[]);
   // an account that comes back is asked for its key again
   changeSettings(store, back);
 }

@@ -18,7 +18,7 @@ const REGISTRATIONS = 7;
 
 /** Who registers names: the account that is set for it, else by hand. */
 export function registrarOf(store: Store): string {
-  return readSettings(store).registrarDesk || HAND_REGISTRAR;
+  return readSettings(store).registrarAccount || HAND_REGISTRAR;
 }
 
 /**

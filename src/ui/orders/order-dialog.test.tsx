@@ -16,7 +16,7 @@ const way = (part: Partial<WayToHave> = {}): WayToHave => ({
   leastMinor: 12_500,
   currency: 'EUR',
   ratePpm: 1_000_000,
-  hasDesk: true,
+  hasAccount: true,
   isLive: true,
   refusal: null,
   reserve: null,

@@ -191,7 +191,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
               >
                 {isSending
                   ? 'Sending …'
-                  : `${way.hasDesk || terms.isDryRun ? '' : 'By hand: '}${VERBS[way.kind]} ${money(minor ?? null, way.currency)}`}
+                  : `${way.hasAccount || terms.isDryRun ? '' : 'By hand: '}${VERBS[way.kind]} ${money(minor ?? null, way.currency)}`}
               </button>
             )}
             {done ? (
@@ -217,8 +217,8 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
 }
 
 /** Where nobody says the price, the person does; and at a registrar that cannot be reached, the one that is asked there. */
-const isTyped = ({ kind, priceMinor, hasDesk }: WayToHave) =>
-  IS_TYPED.has(kind) || priceMinor === null || (kind === 'register' && !hasDesk);
+const isTyped = ({ kind, priceMinor, hasAccount }: WayToHave) =>
+  IS_TYPED.has(kind) || priceMinor === null || (kind === 'register' && !hasAccount);
 
 /** What is proposed to pay: the price that is asked, or the maximum that was set, as far as it is enough. */
 function proposal(way: WayToHave, { mostMinor: most }: Terms): number | null {
@@ -265,7 +265,7 @@ function Ways({
           </span>
           <span className="small ml-auto whitespace-nowrap">
             {way.isLive ? 'asked just now' : way.priceMinor === null ? 'by hand' : `read ${ago(way.asOf, now)}`}
-            {way.url && !way.hasDesk && (
+            {way.url && !way.hasAccount && (
               <>
                 {' · '}
                 <a className="set" href={way.url} target="_blank" rel="noreferrer">

@@ -24,14 +24,14 @@ interface OrdersScreenProps {
   ledger: LedgerLine[];
   briefs: BriefMoney[];
   isDryRun: boolean;
-  hasDesks: boolean;
+  hasAccounts: boolean;
   day: { usedMinor: number; limitMinor: number | null; currency: string };
 }
 
 const RUNNING: ReadonlySet<string> = new Set(['leading', 'outbid']);
 
 /** All that was ordered: what runs, what waits, what came of it, every act, and the accounts. */
-export function OrdersScreen({ open, ended, log, ledger, briefs, isDryRun, hasDesks, day }: OrdersScreenProps) {
+export function OrdersScreen({ open, ended, log, ledger, briefs, isDryRun, hasAccounts, day }: OrdersScreenProps) {
   const running = open.filter(({ state }) => RUNNING.has(state));
   const waiting = open.filter(({ state }) => !RUNNING.has(state));
   return (
@@ -63,7 +63,7 @@ export function OrdersScreen({ open, ended, log, ledger, briefs, isDryRun, hasDe
           when you mean it.
         </p>
       )}
-      {!isDryRun && !hasDesks && (
+      {!isDryRun && !hasAccounts && (
         <p className="mt-2 max-w-prose">
           No venue can be reached from here, so you bid, buy and register by hand: an order says the exact terms, links
           to the listing, and keeps what you say came of it.

@@ -12,9 +12,9 @@ export interface ActingSettings {
   isDryRun: boolean;
   dayLimitMinor: number | null;
   currency: string;
-  registrarDesk: string;
+  registrarAccount: string;
   /** The key is never sent here; an empty one stays what it is. */
-  desks: { venue: string; address: string; key: string; currency: string }[];
+  accounts: { venue: string; address: string; key: string; currency: string }[];
 }
 
 /** How keys stand on disk: none yet, to be read by their owner, under a passphrase, or under one that was not given at the start. */
@@ -43,7 +43,7 @@ const NEW = { venue: '', address: '', key: '', currency: 'EUR' };
 /** What may be spent, where orders go, and whether they are sent at all. */
 export function Acting({ settings, keys }: { settings: ActingSettings; keys: KeysState }) {
   const router = useRouter();
-  const [accounts, setAccounts] = useState(settings.desks);
+  const [accounts, setAccounts] = useState(settings.accounts);
   const set = (n: number, part: Partial<(typeof accounts)[number]>) =>
     setAccounts((before) => before.map((account, at) => (at === n ? { ...account, ...part } : account)));
   const save = async (form: FormData) => {
@@ -52,8 +52,8 @@ export function Acting({ settings, keys }: { settings: ActingSettings; keys: Key
     const body = {
       isDryRun: form.get('isDryRun') === 'on',
       dayLimitMinor,
-      registrarDesk: String(form.get('registrarDesk')),
-      desks: accounts.filter(({ venue, address }) => venue.trim() !== '' || address.trim() !== ''),
+      registrarAccount: String(form.get('registrarAccount')),
+      accounts: accounts.filter(({ venue, address }) => venue.trim() !== '' || address.trim() !== ''),
     };
     const { act } = await call('PATCH /settings', { body });
     undoToast(body.isDryRun ? 'Orders are written down, and nothing is sent' : 'Orders are sent', act, router.refresh);
@@ -61,11 +61,11 @@ export function Acting({ settings, keys }: { settings: ActingSettings; keys: Key
   };
   // a key goes to the address that it was entered for, and to no other
   const keyHint = ({ venue, address }: (typeof accounts)[number]) =>
-    settings.desks.some((desk) => desk.venue === venue && desk.address === address) ? 'kept' : 'Key';
+    settings.accounts.some((account) => account.venue === venue && account.address === address) ? 'kept' : 'Key';
   const field = (n: number, key: keyof typeof NEW, label: string, width: string) => (
     <input
       className={`field ${width}`}
-      aria-label={`${label} of desk ${n + 1}`}
+      aria-label={`${label} of account ${n + 1}`}
       placeholder={key === 'key' ? keyHint(accounts[n]) : label}
       type={key === 'key' ? 'password' : 'text'}
       autoComplete="off"
@@ -96,7 +96,7 @@ export function Acting({ settings, keys }: { settings: ActingSettings; keys: Key
         </Labelled>
         <fieldset>
           <legend className="font-semibold">
-            Desks <span className="small ml-2">where orders go, by venue; without one you do it by hand</span>
+            Accounts <span className="small ml-2">where orders go, by venue; without one you do it by hand</span>
           </legend>
           {accounts.map((account, n) => (
             <div key={n} className="mt-1 flex gap-1.5">
@@ -107,7 +107,7 @@ export function Acting({ settings, keys }: { settings: ActingSettings; keys: Key
               <button
                 type="button"
                 className="quiet"
-                aria-label={`Take away the desk ${account.venue}`}
+                aria-label={`Take away the account at ${account.venue}`}
                 onClick={() => setAccounts((before) => before.filter((_, at) => at !== n))}
               >
                 ×
@@ -115,12 +115,12 @@ export function Acting({ settings, keys }: { settings: ActingSettings; keys: Key
             </div>
           ))}
           <button type="button" className="set mt-1.5" onClick={() => setAccounts((before) => [...before, { ...NEW }])}>
-            add a desk
+            add an account
           </button>
           <KeyLine keys={keys} />
         </fieldset>
         <Labelled label="Free names are registered at">
-          <select name="registrarDesk" className="field w-64" defaultValue={settings.registrarDesk}>
+          <select name="registrarAccount" className="field w-64" defaultValue={settings.registrarAccount}>
             <option value="">a registrar, by hand</option>
             {accounts
               .filter(({ venue }) => venue.trim() !== '')

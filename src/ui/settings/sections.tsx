@@ -4,7 +4,8 @@ import type { Answer } from '../../contracts/calls';
 import { money } from '../../core/wording/format';
 import { Labelled } from '../fields';
 
-export type SettingsView = Answer<'GET /settings'>;
+/** As the screens show them: under the names that they have now. */
+export type SettingsView = Omit<Answer<'GET /settings'>, 'desks' | 'registrarDesk'>;
 
 /** Currency, rates, and what a registration usually costs. */
 export function MoneySettings({ settings }: { settings: SettingsView }) {

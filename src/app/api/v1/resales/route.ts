@@ -17,7 +17,7 @@ export const GET = route('GET /resales', async () => {
 export const POST = route('POST /resales', async ({ body }) => {
   const { name, venue, askMinor, floorMinor, currency, sentences } = body;
   const { store, row } = await domainRow(name);
-  const { isDryRun, desks: accounts } = readSettings(store);
+  const { isDryRun, accounts } = readSettings(store);
   const account = accounts.find((one) => one.venue === venue) ?? null;
   if (account && account.currency !== currency)
     throw new Problem(400, 'The request makes no sense', `Prices at ${venue} are in ${account.currency}.`);

@@ -1,15 +1,16 @@
-import { withoutKeys } from '../../../../core/settings/settings';
+import { withNewNames, withOldNames, withoutKeys } from '../../../../core/settings/settings';
 import { readSettings } from '../../../../store/base/settings';
 import { recordSettings } from '../../../../store/domains/acts';
 import { getEngine, getStore } from '../../../server';
 import { route } from '../../respond';
 
 /** Settings that figures of the pool are made by. */
-const READ_BY_POOL = ['currency', 'rates', 'desks', 'countRule'] as const;
+const READ_BY_POOL = ['currency', 'rates', 'accounts', 'countRule'] as const;
 
-export const GET = route('GET /settings', async () => withoutKeys(readSettings(await getStore())));
+export const GET = route('GET /settings', async () => withOldNames(withoutKeys(readSettings(await getStore()))));
 
-export const PATCH = route('PATCH /settings', async ({ body: change }) => {
+export const PATCH = route('PATCH /settings', async ({ body }) => {
+  const change = withNewNames(body);
   const store = await getStore();
   const before = readSettings(store);
   const { result: changed, act } = recordSettings(store, `settings: ${Object.keys(change).join(', ')}`, change);
@@ -17,5 +18,5 @@ export const PATCH = route('PATCH /settings', async ({ body: change }) => {
   // which count is sorted by is written with the measures
   if (before.countRule !== changed.countRule || before.countFactor !== changed.countFactor)
     await getEngine().addJob({ kind: 'measure', sourceId: null, params: { ids: [], all: true } });
-  return { ...withoutKeys(changed), act };
+  return { ...withOldNames(withoutKeys(changed)), act };
 });
