@@ -289,7 +289,8 @@ test('the shortlist keeps stage, maximum bid and note, and undoes', async () => 
 
 test('the shortlist and the grid leave as CSV', async () => {
   const saved = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Export CSV' }).click();
+  await page.getByRole('button', { name: 'Export the shortlist' }).click();
+  await page.getByRole('menuitem', { name: 'CSV' }).click();
   const text = readFileSync(await (await saved).path(), 'utf8');
   const lines = text.trim().split('\r\n');
   expect(lines).toHaveLength(4);

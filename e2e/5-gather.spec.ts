@@ -152,7 +152,8 @@ test('one page is looked at, and its dead targets leave as a prospecting list', 
   await expect(page.getByRole('heading', { name: /^Pages that link to/ })).toBeVisible();
   await noSeriousFaults(page);
   const saved = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Export with every linking page' }).click();
+  await page.getByRole('button', { name: 'Export dead targets with every linking page' }).click();
+  await page.getByRole('menuitem', { name: 'CSV' }).click();
   const lines = readFileSync(await (await saved).path(), 'utf8')
     .trim()
     .split('\r\n');

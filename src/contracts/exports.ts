@@ -25,7 +25,6 @@ export const EXPORTED_LISTS = [
   'prospects',
   'page-links',
 ] as const;
-export type ExportedList = (typeof EXPORTED_LISTS)[number];
 
 export const exportsCalls = {
   'GET /export': {

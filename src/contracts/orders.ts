@@ -110,6 +110,8 @@ export type OrderView = z.infer<typeof OrderViewSchema>;
 export const WayToHaveSchema = WaySchema.extend({
   /** Whether the venue can be reached; else it is done by hand. */
   hasAccount: z.boolean(),
+  /** The same, as it was called once. */
+  hasDesk: z.boolean(),
   /** From the account itself, just now; else as the listing was read, then. */
   isLive: z.boolean(),
   /** Millionths of the brief's currency that one unit is worth; null: no rate is set. */

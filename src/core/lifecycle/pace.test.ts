@@ -159,6 +159,36 @@ describe('pacing', () => {
     expect(budget).not.toHaveProperty('beforeLateMs');
   });
 
+  it('learns nothing from a refusal behind answers that took long: what was sent spread out arrived at once', () => {
+    const declared = { intervalMs: 25 };
+    const budget = freshBudget(declared);
+    let now = 1_000_000;
+    const ask = (elapsedMs: number) => {
+      now = turnAt(budget, now);
+      sent(budget, now);
+      answered(budget, declared, now, elapsedMs, now + elapsedMs);
+    };
+    // it taught once what it bears
+    for (let n = 0; n < 60; n++) ask(5);
+    refused(budget, declared, 1000, now, now - 5);
+    const learned = budget.learnedMs as number;
+    for (let n = 0; n < 60; n++) ask(5);
+    // this machine is busy for a while: answers take two seconds, and of those that were sent meanwhile too many arrive at once
+    for (let n = 0; n < 5; n++) ask(2000);
+    refused(budget, declared, 1000, now, now - 200);
+    expect(budget.learnedMs).toBe(learned);
+    expect(turnAt(budget, now)).toBeGreaterThanOrEqual(now + 1000);
+    for (let n = 0; n < 30; n++) ask(5);
+    expect(budget.intervalMs).toBe(learned);
+    refused(budget, declared, 1000, now, now - 900);
+    expect(budget.learnedMs).toBe(learned);
+    // a refusal that comes at once teaches again
+    ask(5);
+    refused(budget, declared, 1000, now, now - 5);
+    expect(budget.learnedMs).toBeGreaterThan(learned);
+    expect(budget.learnedMs).toBeLessThanOrEqual(1.5 * learned);
+  });
+
   it('backs off from a server that drops connections, and recovers slowly', () => {
     const declared = { intervalMs: 100 };
     const budget = freshBudget(declared);

@@ -137,7 +137,8 @@ export function refused(
   }
   // refused again before it has answered anything: it is still cross, which says nothing of the pace
   const isStillCross = budget.refusals > 0 && budget.answers === 0;
-  delete budget.beforeLateMs;
+  // what was sent spread out arrived at once, behind answers that took long: that says nothing of the pace either
+  const isJam = isLengthened(budget) || isLate(budget, now - askedAt);
   budget.refusals++;
   budget.refusedTimes++;
   budget.refusedAt = now;
@@ -145,7 +146,13 @@ export function refused(
   const pause = Math.min(LONGEST_PAUSE_MS, retryAfterMs ?? FIRST_PAUSE_MS * 2 ** Math.min(12, budget.refusals - 1));
   budget.pausedUntil = Math.max(budget.pausedUntil, now + pause);
   if (isStillCross) return;
-  const before = Math.max(budget.intervalMs, 1);
+  if (isJam) {
+    budget.reason = 'it refused while its answers took long';
+    return;
+  }
+  // not the one that it is asked in while its answers take long
+  const before = Math.max(budget.beforeLateMs ?? budget.intervalMs, 1);
+  delete budget.beforeLateMs;
   const polite = Math.max(POLITE_MS * MARGIN, declared.intervalMs);
   let learned = retryAfterMs ? borne(budget.recent, now, retryAfterMs) : before < POLITE_MS ? polite : before * 2;
   // a pause of seconds after few questions is a punishment, longer than its window; one of many minutes is meant as said
@@ -196,8 +203,12 @@ function watchTimes(budget: Budget, elapsedMs: number): void {
   else budget.usualMs = Math.min(budget.usualMs * 1.01 + 0.1, budget.usualMs * 0.9 + elapsedMs * 0.1);
 }
 
-function isLengthened({ usualMs, lateMs }: Budget): boolean {
-  return usualMs !== null && lateMs !== null && lateMs > LENGTHENED_MIN_MS && lateMs > usualMs * LENGTHENED;
+function isLengthened(budget: Budget): boolean {
+  return budget.lateMs !== null && isLate(budget, budget.lateMs);
+}
+
+function isLate({ usualMs }: Budget, ms: number): boolean {
+  return usualMs !== null && ms > LENGTHENED_MIN_MS && ms > usualMs * LENGTHENED;
 }
 
 function spell(ms: number): string {

@@ -237,6 +237,7 @@ async function liveWay(
   const here = (way: Way, isLive: boolean): WayToHave => ({
     ...reckoned(way, priced),
     hasAccount: account !== undefined,
+    hasDesk: account !== undefined,
     isLive,
     ratePpm: rateBetween(store, way.currency, brief.currency),
   });

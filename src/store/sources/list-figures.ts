@@ -1,11 +1,4 @@
-import {
-  type ChosenFigure,
-  chooseFigures,
-  type ListFigure,
-  type ListStatement,
-  SCORES,
-  unpackFigures,
-} from '../../core/formats/list-figures';
+import { type ListStatement, SCORES, unpackFigures } from '../../core/formats/list-figures';
 import { type CountRule, readCountRule } from '../../core/measures/counts';
 import type { Store } from '../base/database';
 import { all, columns, knex, pick, prepared, run, sql } from '../base/query';
@@ -42,11 +35,6 @@ export function putStatement(store: Store, domainId: number, sourceId: number, f
 /** Which list's figures count. */
 export function figureRule(store: Store): CountRule {
   return readCountRule(readSettings(store).countRule);
-}
-
-/** The figures of lists that count for a domain. */
-export function listFiguresOf(store: Store, domainId: number): Partial<Record<ListFigure, ChosenFigure>> {
-  return chooseFigures(statementsOf(store, domainId), figureRule(store));
 }
 
 /** Names of the scores that have a place, in the order of SCORES. */

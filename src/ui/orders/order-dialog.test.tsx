@@ -17,6 +17,7 @@ const way = (part: Partial<WayToHave> = {}): WayToHave => ({
   currency: 'EUR',
   ratePpm: 1_000_000,
   hasAccount: true,
+  hasDesk: true,
   isLive: true,
   refusal: null,
   reserve: null,
