@@ -50,7 +50,7 @@ export const BUNDLE = {
   platform: 'node',
   target: 'node20',
   format: 'esm',
-  external: ['better-sqlite3', 'pino', 'exceljs', 'eld', 'eld/*', ...OTHER_DRIVERS],
+  external: ['better-sqlite3', 'pino', 'eld', 'eld/*', ...OTHER_DRIVERS],
   banner: { js: REQUIRE },
   sourcemap: true,
   logLevel: 'warning',

@@ -1,5 +1,11 @@
-export const CHARSETS = ['utf-8', 'utf-16le', 'utf-16be', 'windows-1252'] as const;
-export type Charset = (typeof CHARSETS)[number];
+import chardet from 'chardet';
+
+/** Character sets that lists come in, beside UTF-8, UTF-16 and windows-1252, by the names that decoders know them by. */
+const OTHERS = [
+  'windows-1250', 'iso-8859-2', 'windows-1251', 'koi8-r', 'iso-8859-5', 'windows-1253', 'iso-8859-7', 'windows-1254', 'shift_jis', 'euc-jp',
+  'gb18030', 'big5', 'euc-kr',
+] as const; // biome-ignore format: a list of names
+export type Charset = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252' | (typeof OTHERS)[number];
 
 const LOOKED_AT = 4096;
 
@@ -22,9 +28,23 @@ export function guessCharset(bytes: Uint8Array, isCut: boolean): Charset {
     const text = new TextDecoder('utf-8').decode(whole);
     const damaged = text.split('\ufffd').length - 1;
     const multibyte = text.match(/[\u0080-\ufffc]/g)?.length ?? 0;
-    return multibyte > damaged ? 'utf-8' : 'windows-1252';
+    return multibyte > damaged ? 'utf-8' : singleOf(whole);
   }
 }
+
+/** By how letters follow each other in the languages that are written in it (chardet); in doubt windows-1252, which most such files are in. */
+function singleOf(bytes: Uint8Array): Charset {
+  const found = chardet.analyse(bytes.subarray(0, LOOKED_AT_LETTERS));
+  const sure = (name: string) => found.find((one) => one.name.toLowerCase() === name)?.confidence ?? 0;
+  const western = Math.max(sure('windows-1252'), sure('iso-8859-1'));
+  const best = found.find(({ name }) => OTHERS.some((charset) => charset === name.toLowerCase()));
+  if (!best || best.confidence < LEAST_SURE || best.confidence < western + LEAST_MARGIN) return 'windows-1252';
+  return best.name.toLowerCase() as Charset;
+}
+/** Of 100. */
+const LEAST_SURE = 20;
+const LEAST_MARGIN = 12;
+const LOOKED_AT_LETTERS = 64 * 1024;
 
 /** Texts of lists are mostly letters, digits and marks whose other byte is 0. */
 function wideOf(bytes: Uint8Array): Charset | null {

@@ -3,7 +3,7 @@ import type { ByteWriter as Bytes, ColumnSource } from 'hyparquet-writer';
 import { type Cell, type ColumnKind, type ExportColumn, flat } from '../../core/formats/exports';
 
 /** Rows that are packed together: few enough that nothing else waits long. */
-const GROUP_ROWS = 8_000;
+const GROUP_ROWS = 4_000;
 const TYPES = { text: 'STRING', list: 'STRING', number: 'DOUBLE', money: 'DOUBLE', date: 'TIMESTAMP' } as const;
 
 /** Rows as Parquet, a group of rows after another as they come: texts, 64-bit numbers, moments in ms UTC; what is not known is null. */
@@ -22,7 +22,13 @@ async function* partsOf<Row>(
   const bytes = new ByteWriter();
   let cells: unknown[][] = columns.map(() => []);
   const group = (): ColumnSource[] =>
-    columns.map(({ title, kind }, n) => ({ name: title, data: cells[n], type: TYPES[kind], nullable: true }));
+    columns.map(({ title, kind }, n) => ({
+      name: title,
+      data: cells[n],
+      type: TYPES[kind],
+      nullable: true,
+      offsetIndex: false,
+    }));
   const writer = new ParquetWriter({ writer: bytes, schema: schemaFromColumnData({ columnData: group() }) });
   const pack = () => {
     writer.write({ columnData: group(), rowGroupSize: GROUP_ROWS });
