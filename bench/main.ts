@@ -6,6 +6,7 @@ import { crawlYield } from './crawl-yield';
 import { dnsBatch } from './dns-batch';
 import { dossier } from './dossier';
 import { dropWindow } from './drop-window';
+import { exports } from './exports';
 import { type Bench, IS_SMALL } from './figure';
 import { ideas } from './ideas';
 import { linkExport } from './link-export';
@@ -30,6 +31,7 @@ const BENCHES: Record<string, Bench> = {
   'pool-screen': poolScreen,
   'list-import': listImport,
   'list-formats': listFormats,
+  exports,
   'link-export': linkExport,
   crawl,
   'crawl-yield': crawlYield,
