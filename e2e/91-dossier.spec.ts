@@ -100,7 +100,8 @@ test('tables are sorted, searched and taken out as files; what a chart shows sta
   await page.getByLabel('Search Referring domains').fill('one vote with');
   await expect(page.getByRole('status').filter({ hasText: /^45 of 48$/ })).toBeVisible();
   const saved = page.waitForEvent('download');
-  await page.locator('#referrers').locator('..').getByRole('link', { name: /^CSV/ }).click();
+  await page.getByRole('button', { name: 'Export Referring domains' }).click();
+  await page.getByRole('menuitem', { name: 'CSV' }).click();
   const lines = readFileSync(await (await saved).path(), 'utf8')
     .trim()
     .split('\r\n');

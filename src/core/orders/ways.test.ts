@@ -114,7 +114,7 @@ function waysAt({ offers, free }: SeasonName, hour: number): Way[] {
       const start = NOW + from * HOUR;
       const steps =
         kind === 'falling'
-          ? [0, 8, 16, 24].map((h, n) => ({ at: start + h * HOUR, priceMinor: asked - n * (asked / 5) }))
+          ? [0, 8, 16, 24].map((h, n) => ({ at: start + h * HOUR, priceMinor: Math.round(asked - n * (asked / 5)) }))
           : [];
       return listing({ kind, priceMinor: Math.round(asked), venue, steps, bids: 1, closingAt: NOW + until * HOUR });
     })
