@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { EXPORTED_LISTS } from '../../contracts/exports';
 import type { Store } from '../../store/base/database';
 import { addTick } from '../../store/domains/notes';
 import type { Brief } from '../../store/shortlist/briefs';
@@ -19,6 +20,9 @@ beforeEach(async () => {
   }));
   id = domainOfTest(store, NAME).id;
 });
+
+/** Lists of which there are several, by number. */
+const NUMBERED: ReadonlySet<string> = new Set(['batch', 'ideas', 'page-links']);
 
 describe('acts on domains', () => {
   it('are done to names or to what passes a sieve, and undone by number', async () => {
@@ -150,6 +154,13 @@ describe('the pool leaves', () => {
     await ask('POST /shortlist', { body: { briefId: brief.id, names: [NAME] } });
     const list = await ask('GET /export', { query: 'what=shortlist&format=tsv' });
     expect(list.text.split('\n')[0]).toMatch(/\tstage\tmaximum_bid\tnote\t/);
+    for (const what of EXPORTED_LISTS.filter((one) => !NUMBERED.has(one))) {
+      const { status, text, headers } = await ask('GET /export', { query: `what=${what}&format=csv` });
+      expect([what, status, text.split('\r\n')[0].includes(',')]).toEqual([what, 200, true]);
+      expect(headers.get('content-disposition')).toMatch(/filename="[a-z-]+\.csv"/);
+    }
+    for (const what of NUMBERED)
+      expect([what, (await ask('GET /export', { query: `what=${what}&id=4711` })).status]).toEqual([what, 404]);
     const form = new FormData();
     form.set('format', 'csv');
     form.set('which', JSON.stringify({ ids: [id] }));

@@ -1,7 +1,7 @@
 import { buffer } from 'node:stream/consumers';
 import { parse } from 'csv-parse/sync';
 import ExcelJS from 'exceljs';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import yauzl, { type Entry } from 'yauzl';
 import { type ExportColumn, exportedText } from '../../core/formats/exports';
 import { odsSheets } from '../../core/formats/sheets/ods';
@@ -126,6 +126,27 @@ describe('an export', () => {
       ['<a & "b">', '2026-12-05T14:30:00', '-0.5', '10'],
     ]);
     expect(sheets[1].rows[2]).toEqual(['at', 'when']);
+  });
+
+  it('whose reader goes away lets its rows go', async () => {
+    for (const make of [exportedWorkbook, exportedOpenDocument]) {
+      let isLetGo = false;
+      async function* endless(): AsyncGenerator<Row> {
+        try {
+          for (;;) {
+            yield ROWS[0];
+            await new Promise((resolve) => setImmediate(resolve));
+          }
+        } finally {
+          isLetGo = true;
+        }
+      }
+      const book = make(endless(), COLUMNS_OF_TEST, 'pool');
+      book.read();
+      await new Promise((resolve) => setTimeout(resolve, 20));
+      book.destroy();
+      await vi.waitFor(() => expect([make.name, isLetGo]).toEqual([make.name, true]));
+    }
   });
 
   it.each([

@@ -310,6 +310,12 @@ describe('figures that a list states', () => {
     expect(shown(started(), 'a.org')[2]).toBe(30);
     // what it does not say any more it said before
     expect(shown(started(), 'b.org')[2]).toBe(5);
+    // nor does the list when it has no such column any more, after a start as before it
+    const bare = trial(store, 'list', { path: fileOf('Domain\na.org\n'), hasHeader: true, columns: ['domain'] });
+    Object.assign(bare.context.job, { sourceId: first.sourceId });
+    await runList(bare.context);
+    expect(shown(started(), 'a.org')[2]).toBe(30);
+    expect(readPoolRow(store, findDomain(store, 'a.org')!.id, rules())?.listTraffic).toBe(30);
   });
 
   it('have three places for scores; further ones are kept in the rows as they stood', async () => {

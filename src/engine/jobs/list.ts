@@ -1,12 +1,11 @@
 import { stat } from 'node:fs/promises';
 import { z } from 'zod';
 import { ColumnTallySchema } from '../../contracts/formats';
-import { scoreNames, statedFigures } from '../../core/formats/list-figures';
 import { tallied } from '../../core/formats/tally';
 import { ratesOf } from '../../core/settings/settings';
 import { IMPORT_LOG_PAGES, write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';
-import { placeScores } from '../../store/sources/list-figures';
+import { settleStated } from '../../store/sources/list-figures';
 import { putListBatch, type WrittenBatch } from '../../store/sources/lists.sql';
 import { putRawRows } from '../../store/sources/raw-rows';
 import { countRows, keepDetail, putReject, readSource } from '../../store/sources/sources';
@@ -36,8 +35,8 @@ export async function runList(context: JobContext): Promise<void> {
   const { columns, delimiter, venue } = given;
   const { told } = settled;
   const params = write(store, () => {
-    const scores = placeScores(store, scoreNames(columns, told));
-    keepDetail(store, sourceId, { columns, delimiter, venue, told, now, stated: statedFigures(columns, told, scores) });
+    keepDetail(store, sourceId, { columns, delimiter, venue, told, now });
+    const scores = settleStated(store, sourceId, columns, told);
     return { ...given, now, ...settled, scores };
   });
   const meter = new RateMeter();

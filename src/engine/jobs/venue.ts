@@ -4,7 +4,7 @@ import { DATE_ORDERS } from '../../core/formats/dates';
 import { listingOf, statedBy } from '../../core/formats/list-batch';
 import { previewList } from '../../core/formats/list-columns';
 import { LIST_FIELDS, LIST_FORMATS, LISTING_KINDS } from '../../core/formats/list-fields';
-import { packFigures, scoreNames, statedFigures } from '../../core/formats/list-figures';
+import { packFigures } from '../../core/formats/list-figures';
 import { type ListRow, ListRowReader } from '../../core/formats/list-row';
 import { LISTING_STATES, type Listing, RESERVES } from '../../core/listings/listing';
 import { type RegistrableDomain, registrableDomain } from '../../core/names/domain';
@@ -13,7 +13,7 @@ import { write } from '../../store/base/database';
 import { putDomain, putSighting, takeSaid } from '../../store/domains/domains';
 import { updateBestListing } from '../../store/offers/best-listing';
 import { endMissing, putListing } from '../../store/offers/listings';
-import { placeScores, putStatement } from '../../store/sources/list-figures';
+import { putStatement, settleStated } from '../../store/sources/list-figures';
 import { countRows, keepDetail, putReject, type Reject, readSource } from '../../store/sources/sources';
 import { noteLook, watchOfSource } from '../../store/sources/watches';
 import { fetchFile } from '../files/fetch-file';
@@ -186,11 +186,7 @@ async function* tableEntries(
   const { columns, delimiter, hasHeader, order } = table;
   const given = { columns, delimiter, hasHeader, headRows: table.headRows, ...(order && { order }) };
   const { told, headRows } = previewList(sample, given, now);
-  const scores = write(store, () => {
-    const placed = placeScores(store, scoreNames(columns, told));
-    keepDetail(store, sourceId, { stated: statedFigures(columns, told, placed) });
-    return placed;
-  });
+  const scores = write(store, () => settleStated(store, sourceId, columns, told));
   const reader = new ListRowReader(columns, told, now);
   for await (const item of eachListItem(path, { ...table, headRows })) {
     if ('reason' in item) {

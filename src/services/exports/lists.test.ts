@@ -229,6 +229,16 @@ describe('a list that leaves', () => {
     expect(await rowsOf(() => deadPagesTable(store))).toContainEqual(
       expect.objectContaining({ dead_page: DEAD, linking_page: 'https://quillmere.org/links', nofollow: 'no' }),
     );
+    // a file takes its time, and what is done meanwhile is written
+    for (let n = 0; n < 1200; n++)
+      linkOfTest(store, 'quillmere.org', 'pellgatebees.org', {
+        toUrl: DEAD,
+        fromUrl: `https://quillmere.org/links/of-the-club/${n}`,
+      });
+    const file = deadPagesTable(store).as('csv')[Symbol.asyncIterator]();
+    await file.next();
+    expect(domainOfTest(store, 'written-meanwhile.org').name).toBe('written-meanwhile.org');
+    await file.return?.();
     expect(await rowsOf(() => prospectsTable(store))).toMatchObject([{ dead_page: DEAD, state: expect.any(String) }]);
     const job = addJob(store, { kind: 'page', sourceId: null, params: { url: 'https://quillmere.org/links' } });
     write(store, () => {
@@ -238,7 +248,7 @@ describe('a list that leaves', () => {
       putJobRow(store, job, 1, { link });
     });
     expect(await rowsOf(() => pageLinksTable(store, job) as ExportTable)).toMatchObject([
-      { link: DEAD, state: 'dead', status: '404', pages_linking: '1' },
+      { link: DEAD, state: 'dead', status: '404', pages_linking: '1201' },
     ]);
     expect(pageLinksTable(store, 4711)).toBeNull();
   });

@@ -59,10 +59,16 @@ async function write<Row>(
     }
   }
   const names: string[] = [];
-  do {
-    names.push(names.length === 0 ? name : `${name} ${names.length + 1}`);
-    await addSheet(zip, out, names.length, titles, widths, body());
-  } while (!next.done && !out.destroyed);
+  try {
+    do {
+      names.push(names.length === 0 ? name : `${name} ${names.length + 1}`);
+      await addSheet(zip, out, names.length, titles, widths, body());
+    } while (!next.done && !out.destroyed);
+  } finally {
+    // where nobody reads on, the rows are let go
+    await iterator.return?.();
+  }
+  if (out.destroyed) return;
   names.push('About the columns');
   async function* about(): AsyncGenerator<Cells> {
     for (const { title, about: words } of columns) yield [[title, 'text'], [words, 'text']]; // biome-ignore format: two cells

@@ -1,8 +1,12 @@
-import { type ListStatement, SCORES, unpackFigures } from '../../core/formats/list-figures';
+import { z } from 'zod';
+import type { ListField } from '../../core/formats/list-fields';
+import { type ListStatement, SCORES, scoreNames, statedFigures, unpackFigures } from '../../core/formats/list-figures';
+import type { Told } from '../../core/formats/told';
 import { type CountRule, readCountRule } from '../../core/measures/counts';
 import type { Store } from '../base/database';
 import { all, columns, knex, pick, prepared, run, sql } from '../base/query';
 import { readSettings } from '../base/settings';
+import { keepDetail, readSource } from './sources';
 
 const SOURCES = columns('sources');
 const STATEMENTS_OF = prepared(({ domainId }: { domainId: number }) =>
@@ -40,6 +44,24 @@ export function figureRule(store: Store): CountRule {
 /** Names of the scores that have a place, in the order of SCORES. */
 export function scoreNamesOf(store: Store): string[] {
   return all(store, knex('score_names').orderBy('place').pluck('name'));
+}
+
+/**
+ * Gives the scores among the columns of a source their places, and notes which figures it states, beside those that it stated before: what
+ * it stated then still stands. Call inside a write transaction.
+ *
+ * @returns at which place of SCORES each score stands, by its name.
+ */
+export function settleStated(
+  store: Store,
+  sourceId: number,
+  columns: readonly ListField[],
+  told: readonly Told[],
+): Record<string, number> {
+  const scores = placeScores(store, scoreNames(columns, told));
+  const before = z.array(z.string()).catch([]).parse(readSource(store, sourceId)?.detail.stated);
+  keepDetail(store, sourceId, { stated: [...new Set([...before, ...statedFigures(columns, told, scores)])] });
+  return scores;
 }
 
 /**
