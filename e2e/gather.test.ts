@@ -16,7 +16,7 @@ import { runTrial } from '../src/engine/jobs/trial';
 import type { Store } from '../src/store/base/database';
 import { jobRows } from '../src/store/base/jobs';
 import { crawlFunnel, pageKinds, siteYields } from '../src/store/crawl/crawl-report';
-import { deadTargets, eachLinkingPage } from '../src/store/crawl/pages';
+import { deadTargets, linkingPages } from '../src/store/crawl/pages';
 import { trapsOf } from '../src/store/crawl/sites';
 import { findDomain } from '../src/store/domains/domains';
 import { eachReject, readSource } from '../src/store/sources/sources';
@@ -398,7 +398,7 @@ describe('one page, now', () => {
     for (const { url, status, domain } of targets) {
       expect([404, 410]).toContain(status);
       expect(stateAt(world.domains.get(domain) as WorldDomain, now()).delegated).toBe(true);
-      const pages = [...eachLinkingPage(store, url)];
+      const pages = linkingPages(store, url);
       expect(pages.length).toBeGreaterThan(0);
       expect(pages.every(({ page, target }) => page !== '' && target === url)).toBe(true);
     }

@@ -373,7 +373,7 @@ function parseColumns(text: string | null): ColumnSet | null {
     .slice(0, MAX_COLUMNS)
     .flatMap((one) => {
       const [id, width] = one.split(':');
-      if (!/^[a-zA-Z]{1,30}$/.test(id)) return [];
+      if (!/^[a-zA-Z][a-zA-Z0-9]{0,29}$/.test(id)) return [];
       const px = Number(width);
       return [
         { id, width: width && Number.isFinite(px) ? Math.max(WIDTHS[0], Math.min(WIDTHS[1], Math.round(px))) : null },

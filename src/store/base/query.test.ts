@@ -6,7 +6,7 @@ import { readDomains } from '../domains/domains';
 import { isAnyDue, letTimePass, openListings } from '../offers/listings';
 import { dueOrders } from '../orders/order-rows';
 import { freshIn } from '../pool/sieves';
-import type { Store } from './database';
+import { type Store, write } from './database';
 import {
   all,
   camel,
@@ -79,11 +79,32 @@ describe('a query', () => {
     ]);
   });
 
-  it('is walked row by row, also twice at once', () => {
-    const notes = () => each(store, knex('notes').select('text').orderBy('id'));
-    const pairs: string[] = [];
-    for (const { text } of notes()) for (const other of notes()) pairs.push(`${text} ${other.text}`);
-    expect(pairs).toEqual(['first first', 'first second', 'second first', 'second second']);
+  it('is walked a part at a time, also twice at once, and written to meanwhile', () => {
+    write(store, () => {
+      for (let n = 0; n < 4500; n++) run(store, knex('notes').insert({ domain_id: 2, at: n, text: `${n}` }));
+    });
+    const notes = () =>
+      each<{ at: number }>((last, limit) =>
+        all(
+          store,
+          knex('notes')
+            .select('at')
+            .where({ domain_id: 2 })
+            .whereNot('text', 'first')
+            .whereNot('text', 'second')
+            .where('at', '>', last?.at ?? -1)
+            .orderBy('at')
+            .limit(limit),
+        ),
+      );
+    const found: number[] = [];
+    for (const { at } of notes()) {
+      found.push(at);
+      if (at % 1000 !== 0) continue;
+      expect(notes().next().value).toEqual({ at: 0 });
+      run(store, knex('notes').where({ domain_id: 2, at }).update({ text: 'seen' }));
+    }
+    expect(found).toEqual(Array.from({ length: 4500 }, (_, n) => n));
   });
 
   it('takes what is written as a value, never as SQL', () => {

@@ -172,12 +172,21 @@ export function the<Q extends Query>(store: Store, query: Q): RowsOf<Q> {
   return found;
 }
 
-/** Rows one after another, for what may be many. Nothing can be written meanwhile. */
-export function* each<Q extends Query>(store: Store, query: Q): Generator<RowsOf<Q>> {
-  const { sql: text, bindings, method } = compile(query);
-  // a statement of its own: another walk over the same may begin before this one ends
-  const { statement, rowOf } = reading(store.raw, text, method);
-  for (const cells of statement.iterate(...bindings)) yield rowOf(cells as unknown[]) as RowsOf<Q>;
+const ROWS_AT_ONCE = 2000;
+
+/**
+ * Rows one after another, for what may be many: read a part at a time, so that others write while they are taken. What comes meanwhile
+ * behind the row at hand is among them.
+ *
+ * @param read the next rows after one (null: from the first), at most so many, by an order that no two rows share.
+ */
+export function* each<R>(read: (after: R | null, limit: number) => R[]): Generator<R> {
+  for (let last: R | null = null; ; ) {
+    const rows: R[] = read(last, ROWS_AT_ONCE);
+    yield* rows;
+    if (rows.length < ROWS_AT_ONCE) return;
+    last = rows[rows.length - 1];
+  }
 }
 
 /** Whether a query finds anything. */

@@ -212,12 +212,17 @@ const ASIDE = prepared((of: { sourceId: number; name: string; reason: string }) 
   knex('set_aside').insert({ source_id: of.sourceId, name: of.name, reason: of.reason }).onConflict().ignore(),
 );
 
-export function* eachSetAside(store: Store, sourceId: number): Generator<{ name: string; reason: string }> {
-  yield* each(
-    store,
-    knex('set_aside')
-      .select('name', 'reason')
-      .where('source_id', sourceId)
-      .orderBy([{ column: 'reason' }, { column: 'name' }]),
+/** Names that were set aside, in their order. */
+export function eachSetAside(store: Store, sourceId: number): Generator<{ name: string; reason: string }> {
+  return each<{ name: string; reason: string }>((last, limit) =>
+    all(
+      store,
+      knex('set_aside')
+        .select('name', 'reason')
+        .where('source_id', sourceId)
+        .where('name', '>', last?.name ?? '')
+        .orderBy('name')
+        .limit(limit),
+    ),
   );
 }

@@ -189,14 +189,18 @@ function goOut(store: Store, sourceId: number, id: number, wasKnown: boolean): v
 
 /** Domains that are left out of a source's finds, with the switches that would leave them out. */
 export function* eachLeftOut(store: Store, sourceId: number): Generator<{ name: string; causes: LeaveOut[] }> {
-  const rows = each(
-    store,
-    pick(knex('find_causes as f').join('domains as d', 'd.id', 'f.domain_id'), {
-      name: DOMAINS.name,
-      causes: sql<number>('f.causes'),
-    })
-      .where({ 'f.source_id': sourceId, 'f.is_out': 1 })
-      .orderBy('d.name'),
+  const rows = each<{ name: string; causes: number }>((last, limit) =>
+    all(
+      store,
+      pick(knex('find_causes as f').join('domains as d', 'd.id', 'f.domain_id'), {
+        name: DOMAINS.name,
+        causes: sql<number>('f.causes'),
+      })
+        .where({ 'f.source_id': sourceId, 'f.is_out': 1 })
+        .where('d.name', '>', last?.name ?? '')
+        .orderBy('d.name')
+        .limit(limit),
+    ),
   );
   for (const { name, causes } of rows) yield { name, causes: LEAVE_OUT.filter((_, place) => causes & (1 << place)) };
 }

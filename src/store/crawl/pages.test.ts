@@ -6,10 +6,10 @@ import { rememberColumns, rememberedColumns } from '../sources/mappings';
 import { listSources } from '../sources/sources';
 import {
   deadTargets,
-  eachLinkingPage,
   handSource,
   knownLinks,
   type LookedLink,
+  linkingPages,
   putDeadTargets,
   putPageLook,
 } from './pages';
@@ -74,7 +74,7 @@ describe('pages looked at by hand', () => {
       ['http://lives.org/old', 3, 2, 404],
       ['http://lives.org/older', 1, 1, 404],
     ]);
-    const rows = [...eachLinkingPage(store, 'http://lives.org/old')];
+    const rows = linkingPages(store, 'http://lives.org/old');
     expect(rows.map(({ page }) => page)).toEqual([
       'http://a-lists.org/1',
       'http://a-lists.org/2',
@@ -85,7 +85,7 @@ describe('pages looked at by hand', () => {
       contact: 'mailto:who@a-lists.org',
       title: 'Title of http://a-lists.org/1',
     });
-    expect([...eachLinkingPage(store)]).toHaveLength(4);
+    expect(deadTargets(store).flatMap(({ url }) => linkingPages(store, url))).toHaveLength(4);
     expect(knownLinks(store, 'http://lives.org/old', 'lives.org')).toEqual({ toPage: 3, toDomain: 3 });
     expect(knownLinks(store, 'http://x.org/', 'never.org')).toEqual({ toPage: 0, toDomain: 0 });
   });

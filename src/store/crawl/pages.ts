@@ -1,6 +1,6 @@
 import { linkingSite, registrableDomain } from '../../core/names/domain';
 import { type Store, write } from '../base/database';
-import { all, camel, columns, each, first, knex, pick, run, sql, the } from '../base/query';
+import { all, camel, columns, first, knex, pick, run, sql, the } from '../base/query';
 
 const DEAD_TARGETS = columns('dead_targets', 't');
 const DOMAINS = columns('domains', 'd');
@@ -187,13 +187,13 @@ export interface LinkingPage {
 }
 
 /** Every known page that links to a dead target, with how to reach whoever runs it. */
-export function* eachLinkingPage(store: Store, target: string | null = null): Generator<LinkingPage> {
+export function linkingPages(store: Store, target: string): LinkingPage[] {
   const linking = knex('dead_targets as t')
     .join('links as l', (on) => on.on('l.to_id', 't.domain_id').on('l.to_url', 't.url'))
     .leftJoin('pages as p', (on) => on.on('p.source_id', 'l.source_id').on('p.url', 'l.from_url'));
-  yield* each(
+  return all(
     store,
-    pick(target === null ? linking : linking.where('t.url', target), {
+    pick(linking.where('t.url', target), {
       target: DEAD_TARGETS.url,
       status: DEAD_TARGETS.status,
       page: sql<string>('l.from_url'),
@@ -203,7 +203,7 @@ export function* eachLinkingPage(store: Store, target: string | null = null): Ge
       contact: sql<string | null>('max(p.contact)'),
     })
       .groupBy('t.url', 'l.from_url')
-      .orderBy([{ column: 't.url' }, { column: 'l.from_url' }]),
+      .orderBy('l.from_url'),
   );
 }
 

@@ -108,10 +108,20 @@ export function putReject(store: Store, sourceId: number, reject: Reject): boole
   );
 }
 
-export function* eachReject(store: Store, sourceId: number, limit = -1): Generator<Reject> {
-  yield* each(
+/** Rows that were set aside, by line. */
+export const eachReject = (store: Store, sourceId: number): Generator<Reject> =>
+  each((last, limit) => rejectsOf(store, sourceId, limit, last?.line));
+
+/** Some of them, after a line. */
+export function rejectsOf(store: Store, sourceId: number, limit: number, after = -1): Reject[] {
+  return all(
     store,
-    knex('rejects').select('line', 'reason', 'sample').where('source_id', sourceId).orderBy('line').limit(limit),
+    knex('rejects')
+      .select('line', 'reason', 'sample')
+      .where('source_id', sourceId)
+      .where('line', '>', after)
+      .orderBy('line')
+      .limit(limit),
   );
 }
 

@@ -1,8 +1,9 @@
 import { renderToStaticMarkup } from 'react-dom/server';
 import { describe, expect, it } from 'vitest';
 import { PHASES } from '../../core/lifecycle/phases';
+import { formatView, parseView } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
-import { JUDGEMENTS } from '../../core/pool/facts';
+import { JUDGEMENTS, SHOWN_NUMBERS } from '../../core/pool/facts';
 import { columnsOfRows, ROW_FIELDS, rowsOfColumns } from '../../core/pool/row-columns';
 import { COLUMNS, fieldsOf } from './columns';
 
@@ -73,4 +74,19 @@ describe('a column', () => {
       );
     },
   );
+});
+
+it('each column and each figure comes back from the address that shows it, and sifts and sorts by it', () => {
+  const shown = COLUMNS.map(({ id }) => ({ id, width: null }));
+  for (let at = 0; at < shown.length; at += 10) {
+    const columns = { shown: shown.slice(at, at + 10), pinned: 1 };
+    const address = formatView({ parts: [], sorts: [], columns });
+    expect(parseView(address).columns).toEqual(columns);
+  }
+  for (const fact of SHOWN_NUMBERS) {
+    const range = { type: 'range', fact, min: 1, max: 5, keepUnknown: false } as const;
+    const sorts = [{ fact, descending: true }];
+    const { parts, sorts: sorted, problems } = parseView(formatView({ parts: [range], sorts, columns: null }));
+    expect([fact, parts, sorted, problems]).toEqual([fact, [expect.objectContaining(range)], sorts, []]);
+  }
 });

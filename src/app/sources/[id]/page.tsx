@@ -10,7 +10,7 @@ import { jobsOfSource } from '../../../store/base/jobs';
 import { readRates } from '../../../store/base/settings';
 import { switchCounts } from '../../../store/crawl/find-causes';
 import { UNDOABLE } from '../../../store/domains/undo';
-import { eachReject, phasesOfSource, readSource } from '../../../store/sources/sources';
+import { phasesOfSource, readSource, rejectsOf } from '../../../store/sources/sources';
 import { FindSwitchList } from '../../../ui/crawl/find-switches';
 import { JobLine } from '../../../ui/jobs';
 import Link from '../../../ui/link';
@@ -46,7 +46,7 @@ export default async function SourcePage({
   const jobs = jobsOfSource(store, source.id).map(jobView);
   const phases = phasesOfSource(store, source.id);
   const inPool = phases.reduce((sum, { domains }) => sum + domains, 0);
-  const rejects = [...eachReject(store, source.id, 12)];
+  const rejects = rejectsOf(store, source.id, 12);
   const isCrawl = source.kind === 'crawl';
   const isCut = source.kind === 'cut';
   const cutFinds = isCut ? switchCounts(store, source.id) : null;

@@ -4,7 +4,7 @@ import type { CheckedLink } from '../../../contracts/page-check';
 import type { PlanEntry } from '../../../contracts/plan';
 import { columnsFor } from '../../../core/formats/exports';
 import type { Store } from '../../../store/base/database';
-import { deadTargets, eachLinkingPage, type LinkingPage } from '../../../store/crawl/pages';
+import { deadTargets, type LinkingPage, linkingPages } from '../../../store/crawl/pages';
 import { type DomainRow, readDomains } from '../../../store/domains/domains';
 import { readIdeaRun } from '../../../store/ideas/ideas';
 import { checksOf, type StoredCheck, windowOf } from '../../../store/lifecycle/verdicts';
@@ -212,13 +212,13 @@ export function deadPagesTable(store: Store): ExportTable {
       text('nofollow', (row) => (row.nofollow ? 'yes' : 'no'), 'whether the link is nofollow'),
       text('contact', (row) => row.contact, 'how to reach whoever runs that page'),
     ],
-    linkingPages(store),
+    eachLinkingPage(store),
   );
 }
 
-/** Target by target, the one that most domains link to first: while rows are walked, nothing can be written, and a file takes its time. */
-function* linkingPages(store: Store): Generator<LinkingPage> {
-  for (const { url } of deadTargets(store, Number.MAX_SAFE_INTEGER)) yield* [...eachLinkingPage(store, url)];
+/** Target by target, the one that most domains link to first. */
+function* eachLinkingPage(store: Store): Generator<LinkingPage> {
+  for (const { url } of deadTargets(store, Number.MAX_SAFE_INTEGER)) yield* linkingPages(store, url);
 }
 
 /** The work list of pages that link to dead targets. */
