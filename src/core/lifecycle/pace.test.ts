@@ -182,6 +182,11 @@ describe('pacing', () => {
     expect(budget.intervalMs).toBe(learned);
     refused(budget, declared, 1000, now, now - 900);
     expect(budget.learnedMs).toBe(learned);
+    // a pause of an hour is meant as said, however long the answers take
+    const seldom = freshBudget({ intervalMs: 5 });
+    for (let n = 0; n < 5; n++) answered(seldom, { intervalMs: 5 }, now, n === 0 ? 5 : 2000, now);
+    refused(seldom, { intervalMs: 5 }, 3_600_000, now, now - 900);
+    expect(seldom.learnedMs).toBeGreaterThan(600_000);
     // a refusal that comes at once teaches again
     ask(5);
     refused(budget, declared, 1000, now, now - 5);

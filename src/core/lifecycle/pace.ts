@@ -55,6 +55,8 @@ const FORGIVEN = 0.8;
 /** Answers that take so many times as long as usual mean that the server is at its limit. */
 const LENGTHENED = 4;
 const LENGTHENED_MIN_MS = 400;
+/** Questions of so long may arrive at once; who asks for a longer pause means it, however busy this machine is. */
+const LONGEST_JAM_MS = 15_000;
 /** Between two questions to such a server pass so many times what its answers take, at most: the slowness may be our own machine's. */
 const LENGTHENED_MOST = 2;
 
@@ -138,7 +140,7 @@ export function refused(
   // refused again before it has answered anything: it is still cross, which says nothing of the pace
   const isStillCross = budget.refusals > 0 && budget.answers === 0;
   // what was sent spread out arrived at once, behind answers that took long: that says nothing of the pace either
-  const isJam = isLengthened(budget) || isLate(budget, now - askedAt);
+  const isJam = (retryAfterMs ?? 0) < LONGEST_JAM_MS && (isLengthened(budget) || isLate(budget, now - askedAt));
   budget.refusals++;
   budget.refusedTimes++;
   budget.refusedAt = now;
