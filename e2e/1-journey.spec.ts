@@ -271,10 +271,16 @@ test('the shortlist keeps stage, maximum bid and note, and undoes', async () => 
   const name = await first.getAttribute('data-domain');
   await first.getByLabel(/^Stage of/).selectOption('wanted');
   await first.getByLabel(/^Maximum bid/).fill('1,140.50');
-  await first.getByLabel(/^Note on/).fill('honest links, "good" name; ask first');
-  await first.getByLabel(/^Note on/).blur();
+  await page.getByRole('button', { name: `Details of ${name}` }).click();
+  await page.getByLabel(/^Note on/).fill('honest links, "good" name; ask first');
+  await page.getByLabel(/^Note on/).blur();
   await expect(page.getByRole('alert').filter({ hasText: 'over the budget' })).toBeVisible();
-  await rows.nth(1).getByRole('button', { name: /^Take/ }).click();
+  await page.getByRole('button', { name: `Details of ${name}` }).click();
+  await rows
+    .nth(1)
+    .getByRole('button', { name: /^Details/ })
+    .click();
+  await page.getByRole('button', { name: /^Remove / }).click();
   await expect(rows).toHaveCount(2);
   await page
     .getByRole('listitem')
@@ -353,7 +359,7 @@ const SCREENS = [
   '/domains/ossenmerebeeclub.org/redirects',
   '/domains/ossenmerebeeclub.org/sale',
   '/shortlist',
-  '/shortlist/plan',
+  '/shortlist?as=board',
   '/orders',
   '/sources',
   '/check',
@@ -368,7 +374,7 @@ const SCREENS = [
 ];
 
 /** Those that are looked at most; the others are for `npm run soak -- tests`. */
-const BUSIEST = ['/', '/pool?c=strength:5..', '/domains/ossenmerebeeclub.org', '/shortlist/plan', '/settings'];
+const BUSIEST = ['/', '/pool?c=strength:5..', '/domains/ossenmerebeeclub.org', '/shortlist', '/settings'];
 
 const SIZES = [
   { width: 1920, height: 1080 },

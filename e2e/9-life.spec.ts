@@ -146,7 +146,10 @@ test('a verdict is taken again at the moment of acting, and a change is put befo
   await expect(page.getByRole('button', { name: 'Take off the shortlist' })).toBeVisible();
   await page.goto('/shortlist');
   await page.getByLabel(`Stage of ${CLUB}`).selectOption('to act on');
-  await expect(page.locator(`[data-domain="${CLUB}"]`).getByRole('status')).toContainText('pending delete');
+  await page.getByRole('button', { name: `Details of ${CLUB}` }).click();
+  await expect(page.getByRole('region', { name: `Ways to have ${CLUB}` }).getByRole('status')).toContainText(
+    'pending delete',
+  );
   // and a free name that only the registrar refuses
   const { id } = await (await request.post('/api/v1/batches', { data: { text: MUSEUM, freshMinutes: 0 } })).json();
   await expect

@@ -48,35 +48,46 @@ test('worths are typed where they are asked for, and the plan says what to go fo
   request,
 }) => {
   await context.addCookies([{ name: 'brief', value: String(briefId), url: test.info().project.use.baseURL ?? '' }]);
-  await page.goto('/shortlist');
-  await page.getByRole('link', { name: 'Bid plan' }).click();
-  await expect(page.getByRole('heading', { name: `Bid plan for ${SEASON}` })).toBeVisible();
-  const waiting = page.getByRole('region', { name: 'Not planned' });
-  await expect(waiting.locator('tr[data-domain]')).toHaveCount(4);
-  await expect(waiting).toContainText('say what it is worth to you');
-  await page.getByLabel(`Worth at least of ${NAMES[0]}`).fill('a lot');
-  await page.getByLabel(`Worth at least of ${NAMES[0]}`).blur();
+  // addresses of the plan that were kept lead to the shortlist, where it stands
+  await page.goto('/shortlist/plan');
+  await expect(page).toHaveURL(/\/shortlist$/);
+  await expect(page.getByRole('heading', { name: SEASON, exact: true })).toBeVisible();
+  const row = (name: string) => page.locator(`tr[data-domain="${name}"]`);
+  const opened = (part: string, name: string) => page.getByRole('region', { name: `${part} ${name}` });
+  await expect(page.locator('tr[data-domain]')).toHaveCount(4);
+  await expect(row(NAMES[0])).toContainText('say what it is worth to you');
+  await page.getByRole('button', { name: `Details of ${NAMES[0]}` }).focus();
+  await page.keyboard.press('Enter');
+  const least = page.getByLabel(`Worth at least of ${NAMES[0]}`);
+  await least.fill('a lot');
+  await least.blur();
   await expect(page.getByText('write it as 140 or 140.50')).toBeVisible();
-  await page.getByLabel(`Worth at least of ${NAMES[0]}`).fill('150');
-  await page.getByLabel(`Worth at least of ${NAMES[0]}`).press('Enter');
+  await least.fill('150');
+  await least.press('Enter');
   await expect(page.getByText(`${NAMES[0]}: kept`)).toBeVisible();
   await page.getByLabel(`Worth at most of ${NAMES[0]}`).fill('420.50');
   await page.getByLabel(`Worth at most of ${NAMES[0]}`).press('Enter');
-  const inside = page.getByRole('region', { name: 'In the plan' });
-  await expect(inside.locator(`[data-domain="${NAMES[0]}"]`)).toContainText(
-    /Bid up to \d+: worth 150 to 421 to you; \d+% to win/,
+  await expect(opened('What speaks against', NAMES[0])).toContainText(
+    /Bid up to \d+: worth 150 to 421 to you; \d+% to win/i,
   );
+  await expect(row(NAMES[0])).toContainText(/\d+% to win, brings \d+ EUR/);
+  await expect(
+    row(NAMES[0]).getByRole('img', { name: /price 4\d EUR, rivals likely to .* worth 150 EUR to 421 EUR/ }),
+  ).toBeVisible();
   for (const name of NAMES.slice(1)) await worth(request, name, 15_000, 42_000);
   await page.reload();
-  // in the order of their closings, what is a price at the end
-  await expect(inside.locator('tr[data-domain]')).toHaveCount(3);
-  await expect(inside.locator('tr[data-domain]').nth(0)).toContainText(NAMES[1]);
-  await expect(inside.locator('tr[data-domain]').nth(1)).toContainText(NAMES[0]);
-  await expect(inside.locator('tr[data-domain]').nth(2)).toContainText('Take it at 50');
-  await expect(inside.locator('tr[data-domain]').nth(0)).toContainText(/If lost: .*If won: /);
-  await expect(inside).toContainText('assumed: none of its auctions was seen to end');
-  await expect(page.getByRole('region', { name: 'Left out' })).toContainText(
-    'Left out: it costs at least 900, and the most to pay is',
+  // in the order of their closings, what is a price at the end, and first of those what is taken
+  await expect(page.locator('tr[data-domain]')).toHaveText(
+    [NAMES[1], NAMES[0], NAMES[3], NAMES[2]].map((name) => new RegExp(name)),
+  );
+  await expect(row(NAMES[3])).toContainText(/\d+% to be had, brings \d+ EUR/);
+  await expect(row(NAMES[2])).toContainText('900 EUR, over its maximum');
+  await page.getByRole('button', { name: `Details of ${NAMES[1]}` }).click();
+  await expect(opened('What speaks against', NAMES[1])).toContainText(/If lost: .*If won: /);
+  await expect(opened('Ways to have', NAMES[1])).toContainText('assumed: none of its auctions was seen to end');
+  await page.getByRole('button', { name: `Details of ${NAMES[2]}` }).click();
+  await expect(opened('What speaks against', NAMES[2])).toContainText(
+    /left out: it costs at least 900, and the most to pay is/i,
   );
   await noSeriousFaults(page);
 });
@@ -92,7 +103,7 @@ test('a maximum, the risk and the budget change the plan, and a bid that is plac
   const bidOn = (of: { bids: { name: string; bidMinor: number | null }[] }, name: string) =>
     of.bids.find((bid) => bid.name === name)?.bidMinor ?? null;
   expect(bidOn(before, NAMES[0])).toBeGreaterThan(4500);
-  await page.goto('/shortlist/plan');
+  await page.goto('/shortlist');
   await page.getByLabel(`Maximum bid of ${NAMES[0]}`).fill('45');
   await page.getByLabel(`Maximum bid of ${NAMES[0]}`).press('Enter');
   await expect.poll(async () => bidOn(await plan(request), NAMES[0])).toBeLessThanOrEqual(4500);
@@ -111,7 +122,8 @@ test('a maximum, the risk and the budget change the plan, and a bid that is plac
   expect(bidOn(after, NAMES[1])).toBeNull();
   expect(after.heldMinor).toBeLessThanOrEqual(10_000);
   await page.reload();
-  await expect(page.getByText('100 of 400 EUR are left')).toBeVisible();
+  await expect(page.getByText(/300 EUR bid or spent/)).toBeVisible();
+  await expect(page.getByText(/of 400 EUR left/)).toBeVisible();
   expect((await request.get('/api/v1/plan?risk=reckless')).status()).toBe(400);
   expect(
     (await request.patch(`/api/v1/shortlist/${NAMES[0]}`, { data: { briefId, worthLowMinor: 1.5 } })).status(),
@@ -143,7 +155,10 @@ test('a brief says what it wants and what counts, and the fit in dossier and sho
   await page.goto('/shortlist');
   const row = (name: string) => page.locator(`tr[data-domain="${name}"]`);
   await expect(row(names[0]).getByRole('img', { name: /^fit \d+/ })).toBeVisible();
-  await expect(row(names[0])).toContainText(/first under \d+% of weights/);
+  await page.getByRole('button', { name: `Details of ${names[0]}` }).click();
+  await expect(page.getByRole('region', { name: `What speaks against ${names[0]}` })).toContainText(
+    /first under \d+% of weights/,
+  );
   await noSeriousFaults(page);
   await page.goto('/briefs');
   await page.getByLabel('Words it must not say').fill('hive');
@@ -167,14 +182,16 @@ test('worth is suggested by names that were sold, from a file, and taken by a cl
   request,
 }) => {
   await context.addCookies([{ name: 'brief', value: String(briefId), url: test.info().project.use.baseURL ?? '' }]);
-  await page.goto('/shortlist/plan');
-  const file = page.getByLabel('Add a list of sales');
+  await page.goto('/sources?add=sales');
+  const file = page.getByLabel('Choose a list of sales');
   await file.setInputFiles({ name: 'odd.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,2\n') });
   await expect(page.getByText('No line of titles names a column for domain, price, date.')).toBeVisible();
   await file.setInputFiles(join(process.env.E2E_FOLDER ?? '', 'world/sales.csv'));
-  await expect(page.getByText(/3,000 sales taken, 0 known already, 0 set aside/)).toBeVisible();
+  await expect(page.getByText('3,000 sales taken, 0 known already, 0 rejected')).toBeVisible();
+  await page.goto('/shortlist');
   await expect(page.getByText(/Worth is suggested by 3,000 sales from .* 2018 to /)).toBeVisible();
-  const row = page.locator(`[data-domain="${NAMES[0]}"]`);
+  await page.getByRole('button', { name: `Details of ${NAMES[0]}` }).click();
+  const row = page.getByRole('region', { name: `Worth and maximum of ${NAMES[0]}` });
   await expect(row).toContainText(/Names alike sold for \d+ to \d+/);
   await row.getByText('which').click();
   const alike = page.getByRole('table', { name: `Sales like ${NAMES[0]}` });

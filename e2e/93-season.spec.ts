@@ -179,7 +179,10 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
   for (const name of losers) await page.getByLabel(`Tick ${name}`).check();
   await page.getByLabel('Tag for the ticked').fill('contested');
   await page.getByRole('button', { name: 'Tag', exact: true }).click();
-  await expect(page.locator(`tr[data-domain="${losers[0]}"]`)).toContainText('contested');
+  await page.getByRole('button', { name: `Details of ${losers[0]}` }).click();
+  await expect(page.getByRole('region', { name: `What speaks against ${losers[0]}` })).toContainText(
+    'tagged contested',
+  );
   await page.getByLabel('Move the ticked to').selectOption('wanted');
   await expect(page.getByLabel(`Stage of ${losers[2]}`)).toHaveValue('wanted');
   await noSeriousFaults(page);
@@ -189,15 +192,13 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
     await request.patch(`/api/v1/shortlist/${name}`, {
       data: { briefId: seasonId, worthLowMinor: 30_000, worthHighMinor: 60_000 },
     });
-  await page.goto('/shortlist/plan');
-  await expect(page.getByRole('region', { name: 'In the plan' }).locator('tr[data-domain]').first()).toBeVisible();
-  const winner = page.locator(`tr[data-domain="${winners[0]}"]`);
-  await winner.getByText('How its maximum is reckoned').click();
-  await expect(winner.getByRole('table', { name: /^How the maximum of/ })).toContainText(
-    'may be its cost, for the margin',
-  );
+  await page.goto('/shortlist');
   for (const name of winners) {
-    await page.getByRole('button', { name: `Order ${name}` }).click();
+    await page.getByRole('button', { name: `Details of ${name}` }).click();
+    await expect(page.getByRole('table', { name: `How the maximum of ${name} is reckoned, EUR` })).toContainText(
+      'may be its cost, for the margin',
+    );
+    await page.getByRole('button', { name: `Order ${name} on the terms of this moment` }).click();
     const dialog = page.getByRole('dialog');
     await expect(dialog).toContainText('asked just now');
     await dialog.getByRole('radio', { name: AUCTION }).check();
@@ -436,7 +437,8 @@ test('phrases from a list give a worth to a site that is brought back, and are s
   const taken = await (await send(request, '/rankings?name=Estimates', csv)).json();
   expect(taken).toMatchObject({ taken: 1, unknown: 0, setAside: 1 });
   await request.post('/api/v1/shortlist', { data: { briefId, names: [name] } });
-  await page.goto('/shortlist/plan');
+  await page.goto('/shortlist');
+  await page.getByRole('button', { name: `Details of ${name}` }).click();
   await page.getByRole('button', { name: `Take what its visits would cost as the worth of ${name}` }).click();
   await expect(page.getByText(`${name}: kept`)).toBeVisible();
   await page.goto(`/domains/${name}`);
@@ -452,7 +454,8 @@ test('phrases from a list give a worth to a site that is brought back, and are s
   await request.patch(`/api/v1/shortlist/${falling[0].name}`, {
     data: { briefId, worthLowMinor: 40_000, worthHighMinor: 60_000 },
   });
-  await page.goto('/shortlist/plan');
+  await page.goto('/shortlist');
+  await page.getByRole('button', { name: `Details of ${falling[0].name}` }).click();
   const steps = page.getByRole('table', { name: `Steps of ${falling[0].name}` });
   await expect(steps).toContainText('100% still there');
   await steps.getByRole('button', { name: /buy it now|order it for then/ }).click();

@@ -61,17 +61,23 @@ test('an order begins with the cheaper of two venues, says what the other costs,
 }) => {
   await page.goto('/shortlist');
   const row = page.locator(`tr[data-domain="${NAMES[1]}"]`);
-  await expect(row).toContainText('buy now at Harrowgate for 60 EUR');
-  await row.getByText('1 other way').click();
-  await expect(row).toContainText('buy now at Quillmere for 95 EUR; 110 EUR in all, 15 EUR of it fees');
-  await row.getByRole('button', { name: `Order ${NAMES[1]}` }).click();
+  await expect(row).toContainText('buy now, 60 EUR +1');
+  await page.getByRole('button', { name: `Details of ${NAMES[1]}` }).click();
+  const ways = page.getByRole('region', { name: `Ways to have ${NAMES[1]}` });
+  await expect(ways).toContainText('buy now at Harrowgate for 60 EUR');
+  await expect(ways).toContainText('buy now at Quillmere for 95 EUR; 110 EUR in all, 15 EUR of it fees');
+  await ways.getByRole('button', { name: `Order ${NAMES[1]}` }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByRole('radio').first()).toBeChecked();
   await expect(dialog.getByRole('radio', { name: /buy now at Harrowgate for 60 EUR/i })).toBeChecked();
   await expect(dialog).toContainText('110 EUR in all');
   await page.keyboard.press('Escape');
 
-  await page.getByRole('button', { name: `Order ${NAMES[0]}` }).click();
+  await page
+    .locator(`tr[data-domain="${NAMES[0]}"]`)
+    .getByRole('button', { name: /^Details/ })
+    .focus();
+  await page.keyboard.press('o');
   await expect(dialog.getByRole('radio', { name: /auction at Quillmere/i })).toBeChecked();
   await expect(dialog.getByLabel('The most you pay')).toBeFocused();
   await noSeriousFaults(page, '[role=dialog]');

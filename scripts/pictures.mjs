@@ -172,8 +172,6 @@ try {
     await call(`/shortlist/${name}`, { briefId: seasonId, ...worth }, 'PATCH');
   }
   await page.context().addCookies([{ name: 'brief', value: String(seasonId), url: BASE }]);
-  await page.goto(`${BASE}/shortlist/plan`);
-  await save('plan');
 
   // bids on some of them, high and low, and a name that is registered
   const most = { EUR: 1, GBP: 1 };
@@ -202,7 +200,7 @@ try {
   await page.evaluate(() => localStorage.setItem('reminded', '[]'));
   await page.goto(`${BASE}/orders`);
   await save('orders');
-  await page.goto(`${BASE}/shortlist?order=closing`);
+  await page.goto(`${BASE}/shortlist`);
   await save('shortlist');
   await page.goto(`${BASE}/`);
   await save('today');

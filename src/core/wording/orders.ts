@@ -77,6 +77,24 @@ export function wayWords(way: Way, now: number): string {
   ].join(', ');
 }
 
+const SHORT_WORDS: Record<WayKind, string> = {
+  ...OFFERED_WORDS,
+  'expired-auction': 'expired auction',
+  falling: 'falling',
+  offer: 'offer',
+  registration: 'register',
+};
+
+/** One way to have a name, as short as a line of a table wants it: "auction, 12 EUR, 3 bids". */
+export function shortWay(way: Way, now: number): string {
+  const { offered, priceMinor, currency, bids, next, isPremium } = way;
+  return [
+    `${SHORT_WORDS[offered]}${priceMinor === null ? '' : `, ${money(priceMinor, currency)}`}${isPremium ? ' premium' : ''}`,
+    ...(way.kind !== 'bid' || bids === null ? [] : [bids === 0 ? 'no bids' : bids === 1 ? '1 bid' : `${bids} bids`]),
+    ...(next === null ? [] : [`${money(next.priceMinor, null)} ${closing(next.at, now)}`]),
+  ].join(', ');
+}
+
 const PRICE_LEADS: Record<WayKind, string> = {
   auction: ', stands at',
   'expired-auction': ', stands at',

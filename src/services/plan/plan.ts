@@ -103,9 +103,16 @@ const isOpen = ({ stage }: Pick<ShortlistEntry, 'stage'>) => !DONE.has(stage) &&
  * The plan for a brief's shortlist. Amounts in minor units of the brief's currency.
  *
  * @param risk another than the brief's, to see what it would change.
+ * @param reckoned the shortlist's reckoning for that risk, where it is made already.
  */
-export async function planFor(store: Store, engine: EnginePort, brief: Brief, risk: Risk = brief.risk) {
-  const { entries, candidates, plan, heldMinor, leftMinor } = reckon(store, brief, risk);
+export async function planFor(
+  store: Store,
+  engine: EnginePort,
+  brief: Brief,
+  risk: Risk = brief.risk,
+  reckoned: Reckoned = reckon(store, brief, risk),
+) {
+  const { entries, candidates, plan, heldMinor, leftMinor } = reckoned;
   const open = entries.filter(({ entry }) => isOpen(entry));
   const uses = await Promise.all(open.map(({ entry }) => usesOf(store, engine, entry.domain, brief)));
   const resale = await resaleFor(

@@ -6,12 +6,15 @@ export function MaximumSteps({
   maximum,
   ownMinor,
   mostMinor,
+  currency,
   label,
 }: {
   maximum: Maximum;
   /** The person's own maximum; null: none. */
   ownMinor: number | null;
   mostMinor: number | null;
+  /** The brief's. */
+  currency: string;
   label: string;
 }) {
   const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
@@ -37,17 +40,17 @@ export function MaximumSteps({
   ].filter(({ isShown }) => isShown);
   const left = mostMinor === null ? own : Math.min(own, mostMinor);
   return (
-    <table className="small text-left" aria-label={label}>
+    <table className="w-full text-left" aria-label={label}>
       <tbody>
         {steps.map(({ words, minor }) => (
-          <tr key={words}>
+          <tr key={words} className="border-b border-rule">
             <td className="pr-3">{words}</td>
             <td className="text-right whitespace-nowrap">{show(minor)}</td>
           </tr>
         ))}
         <tr className="border-t border-rule font-semibold text-ink">
           <td className="pr-3">maximum</td>
-          <td className="text-right whitespace-nowrap">{show(left)}</td>
+          <td className="text-right whitespace-nowrap">{money(Math.round(left / 100) * 100, currency)}</td>
         </tr>
       </tbody>
     </table>

@@ -1,279 +1,291 @@
 'use client';
 
-import { useState } from 'react';
+import { createContext, type KeyboardEvent, useContext, useMemo } from 'react';
+import { DUE_TITLES, dueOf, inDueOrder } from '../../core/bids/due';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
-import { ago, count, isSoon, linksOrigin, money, phaseOrigin, phaseWords, score } from '../../core/wording/format';
-import { ConfirmNote } from '../dossier/confirm';
-import { FitBar, fitWords } from '../fit-bar';
+import { closing, isSoon, money, phaseWords } from '../../core/wording/format';
+import { shortWay, wayWords } from '../../core/wording/orders';
+import { FitLine } from '../fit-line';
 import Link from '../link';
-import { MaximumSteps } from '../orders/maximum-steps';
 import { openOrder } from '../orders/open';
-import { WayList } from '../orders/way-list';
+import { AmountField } from '../parts/amount-field';
+import { type MoneyFigures, MoneyLine, type MoneySpan, spanOf } from '../parts/money-line';
+import { columnsFor, type OnChangeFn, type RowSelectionState, type SortingState, Table } from '../parts/table';
 import { useNow } from '../shell/live';
-import type { Entry, EntryChange } from './entry';
-import { readBid, STAGE_STEPS, type StageName } from './stages';
+import { Details } from './details';
+import { type Entry, type EntryChange, nextWords, priceOf, wayOf } from './entry';
+import { STAGE_STEPS, type StageName } from './stages';
 
-const STALE_MS = 86_400_000;
+const LINE_WIDTH = 160;
 
 interface TableProps {
   entries: Entry[];
   currency: string;
-  ticked: ReadonlySet<number>;
+  feesMinor: number;
+  sorting: SortingState;
+  ticked: RowSelectionState;
   confirmed: Record<string, Confirmed | 'asking'>;
-  onTick(entry: Entry, isTicked: boolean): void;
-  onTickAll(isTicked: boolean): void;
+  onSorting: OnChangeFn<SortingState>;
+  onTicked: OnChangeFn<RowSelectionState>;
   onChange(entry: Entry, change: EntryChange): void;
+  onStage(entry: Entry, stage: StageName): void;
   onConfirm(entry: Entry): void;
   onRemove(entry: Entry): void;
 }
 
-/** The shortlist as a table, with what each rests on and how old that is. */
+/** What cells want beside their row. */
+const Beside = createContext<Pick<TableProps, 'currency' | 'onChange' | 'onStage'> & { span: MoneySpan; now: number }>({
+  currency: '',
+  span: spanOf([]),
+  now: 0,
+  onChange() {},
+  onStage() {},
+});
+
+const figuresOf = (entry: Entry): MoneyFigures => {
+  const way = wayOf(entry);
+  return {
+    priceMinor: priceOf(way),
+    rivalsMinor: way?.others?.toMinor ?? null,
+    maximumMinor: entry.mostMinor,
+    worthLowMinor: entry.worthLowMinor,
+    worthHighMinor: entry.worthHighMinor,
+  };
+};
+
+const column = columnsFor<Entry>();
+/** undefined stands last, in whichever direction. */
+const known = (value: number | null) => value ?? undefined;
+
+const COLUMNS = [
+  column.accessor((entry) => entry.domain.display, {
+    id: 'domain',
+    header: 'Domain',
+    sortFn: 'alphanumeric',
+    cell: ({ row }) => <NameCell entry={row.original} />,
+    meta: { isHead: true, className: 'min-w-59 max-w-72' },
+  }),
+  // by what is sure: a name of which nothing is known does not stand above one that was measured
+  column.accessor(({ fit }) => (fit.score === null ? undefined : fit.least), {
+    id: 'fit',
+    header: 'Fit',
+    sortUndefined: 'last',
+    sortDescFirst: true,
+    cell: ({ row }) => <FitLine fit={row.original.fit} width={40} />,
+    meta: { about: 'How well it suits the brief, 0 to 100: what is sure, and what it may be at most' },
+  }),
+  column.accessor((entry) => known(priceOf(wayOf(entry))), {
+    id: 'price',
+    header: 'How to have it',
+    sortUndefined: 'last',
+    cell: ({ row }) => <WayCell entry={row.original} />,
+    meta: { className: 'whitespace-nowrap', about: 'The way that the plan takes, or would; sorted by price' },
+  }),
+  column.accessor(({ decidedAt }) => known(decidedAt), {
+    id: 'closing',
+    header: 'Closes',
+    sortUndefined: 'last',
+    cell: ({ row }) => <ClosesCell entry={row.original} />,
+    meta: { className: 'whitespace-nowrap', about: 'When its auction closes or it drops' },
+  }),
+  column.display({
+    id: 'money',
+    header: () => <LineTitle />,
+    cell: ({ row }) => <LineCell entry={row.original} />,
+    meta: {
+      about:
+        'Bar: price now. Dots: rivals’ likely top. Stroke: your maximum. Band: what it is worth, six times in ten.',
+    },
+  }),
+  column.accessor(({ mostMinor }) => known(mostMinor), {
+    id: 'maximum',
+    header: 'Maximum',
+    sortUndefined: 'last',
+    sortDescFirst: true,
+    cell: ({ row }) => <MaximumCell entry={row.original} />,
+    meta: { isNumber: true, about: 'The most to pay: as reckoned from its worth, or what you type' },
+  }),
+  column.accessor(({ stage }) => STAGE_STEPS.findIndex(([name]) => name === stage), {
+    id: 'stage',
+    header: 'Stage',
+    cell: ({ row }) => <StageCell entry={row.original} />,
+  }),
+  column.display({
+    id: 'next',
+    header: 'Next, or note',
+    cell: ({ row }) => <NextCell entry={row.original} />,
+    meta: { className: 'min-w-56' },
+  }),
+  // sorted by alone
+  column.accessor('addedAt', { id: 'added', header: 'Added' }),
+  column.accessor(({ oldestAt }) => oldestAt ?? 0, { id: 'stalest', header: 'Stalest' }),
+];
+const HIDDEN = ['added', 'stalest'];
+
+/** In what order the shortlist can stand; the first is by when a decision is due. */
+export const ORDERS = [
+  ['due', 'deadline'],
+  ['fit', 'fit'],
+  ['price', 'price'],
+  ['maximum', 'maximum'],
+  ['stage', 'stage'],
+  ['domain', 'domain'],
+  ['added', 'when added'],
+  ['stalest', 'stalest first'],
+] as const;
+
+/** Names under consideration, one a line, grouped by when a decision is due; what a decision rests on opens in place. */
 export function ShortlistTable(props: TableProps) {
-  const { entries, ticked, currency, onTickAll } = props;
-  return (
-    <table className="mt-3 w-full bg-sheet">
-      <thead>
-        <tr className="small border-b border-rule text-left">
-          <th className="w-8 px-2 py-1.5">
-            <input
-              type="checkbox"
-              aria-label="Tick all"
-              checked={ticked.size > 0 && ticked.size === entries.length}
-              onChange={(event) => onTickAll(event.target.checked)}
-            />
-          </th>
-          <th className="w-52 px-2 font-normal">Domain</th>
-          <th className="px-2 font-normal">Fit</th>
-          <th className="px-2 font-normal">Links and spam</th>
-          <th className="px-2 font-normal">How it is to be had</th>
-          <th className="px-2 font-normal">Maximum bid, {currency}</th>
-          <th className="px-2 font-normal">Stage, next step</th>
-          <th className="w-1/8 px-2 font-normal">Note</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        {entries.map((entry) => (
-          <EntryRow key={entry.domainId} entry={entry} {...props} />
-        ))}
-      </tbody>
-    </table>
-  );
-}
-
-function EntryRow({
-  entry,
-  currency,
-  ticked,
-  confirmed,
-  onTick,
-  onChange,
-  onConfirm,
-  onRemove,
-}: TableProps & { entry: Entry }) {
+  const { entries, currency, confirmed, feesMinor, onChange, onStage, onConfirm, onRemove } = props;
   const now = useNow();
-  const { domain } = entry;
-  const isStale = entry.oldestAt === null || now - entry.oldestAt > STALE_MS;
+  const inOrder = useMemo(() => inDueOrder(entries, now), [entries, now]);
+  const span = useMemo(() => spanOf(entries.map(figuresOf)), [entries]);
+  const onKey = (event: KeyboardEvent, entry: Entry) => {
+    if (/^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) return;
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const stage = STAGE_STEPS[Number(event.key) - 1]?.[0];
+    if (stage) onStage(entry, stage);
+    else if (event.key === 'o') openOrder(entry.domain.name);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
   return (
-    <tr className="border-b border-faint align-top" data-domain={domain.name}>
-      <td className="px-2 py-2">
-        <input
-          type="checkbox"
-          aria-label={`Tick ${domain.display}`}
-          checked={ticked.has(entry.domainId)}
-          onChange={(event) => onTick(entry, event.target.checked)}
-        />
-      </td>
-      <td className="px-2 py-2">
-        <Link href={`/domains/${domain.name}`} className="font-semibold wrap-anywhere hover:underline">
-          {domain.display}
-        </Link>
-        {entry.order && <span className="block font-semibold">{entry.order}</span>}
-        {entry.tags.length > 0 && <span className="small block">{entry.tags.join(', ')}</span>}
-        {entry.alsoIn.length > 0 && <span className="small block">also in {entry.alsoIn.join(', ')}</span>}
-      </td>
-      <td className="px-2 py-2">
-        <FitBar fit={entry.fit} width={84} />
-        <span className="block whitespace-nowrap">{fitWords(entry.fit)}</span>
-        {entry.fit.first > 0 && (
-          <span className="small block">first under {Math.round(100 * entry.fit.first)}% of weights</span>
-        )}
-      </td>
-      <td className="px-2 py-2" title={linksOrigin(domain, now)}>
-        {domain.referringDomains === null ? 'links not known' : `${count(domain.referringDomains)} referring`}
-        <span className="small block">
-          strength {score(domain.strength) || 'unknown'}, trust {score(domain.trust) || 'unknown'}
-        </span>
-        <span className="small block">spam risk {domain.spamRisk ?? 'unknown'}</span>
-      </td>
-      <td className="px-2 py-2">
-        <span className={isSoon(domain.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
-          {phaseWords(domain, now)}
-        </span>
-        {entry.way !== null && (
-          <WayList
-            ways={entry.ways}
-            chosen={entry.way}
-            currency={currency}
-            label={`Other ways to have ${domain.display}`}
-          />
-        )}
-        <span className="small block" title={phaseOrigin(domain, now)}>
-          {entry.oldestAt === null ? 'never asked' : `as of ${ago(entry.oldestAt, now)}`}
-          {isStale && (
-            <>
-              {': '}
-              <button type="button" className="set" onClick={() => onConfirm(entry)}>
-                ask again
-              </button>
-            </>
+    <Beside value={{ currency, span, now, onChange, onStage }}>
+      <div className="mt-2 overflow-x-auto">
+        <Table
+          label="Shortlist"
+          columns={COLUMNS}
+          hidden={HIDDEN}
+          rows={inOrder}
+          rowId={({ domainId }) => String(domainId)}
+          rowProps={({ domain }) => ({ 'data-domain': domain.name })}
+          nameOf={({ domain }) => domain.display}
+          groupOf={(entry) => DUE_TITLES[dueOf({ stage: entry.stage, at: entry.decidedAt }, now)]}
+          sorting={props.sorting}
+          onSorting={props.onSorting}
+          ticked={props.ticked}
+          onTicked={props.onTicked}
+          onKey={onKey}
+          detail={(entry) => (
+            <Details
+              entry={entry}
+              currency={currency}
+              feesMinor={feesMinor}
+              confirmed={confirmed[entry.domain.name]}
+              onChange={onChange}
+              onConfirm={onConfirm}
+              onRemove={onRemove}
+            />
           )}
-        </span>
-      </td>
-      <td className="px-2 py-1.5">
-        <BidField entry={entry} onChange={(maximumBidMinor) => onChange(entry, { maximumBidMinor })} />
-        <Reckoning entry={entry} currency={currency} />
-      </td>
-      <td className="px-2 py-1.5">
-        <select
-          className="field"
-          aria-label={`Stage of ${domain.display}`}
-          value={entry.stage}
-          onChange={(event) => {
-            const stage = event.target.value as StageName;
-            onChange(entry, { stage });
-            if (stage === 'to act on') onConfirm(entry);
-          }}
-        >
-          {STAGE_STEPS.map(([name]) => (
-            <option key={name}>{name}</option>
-          ))}
-        </select>
-        <span className="small block">{STAGE_STEPS.find(([name]) => name === entry.stage)?.[1]}</span>
-        <ConfirmState
-          state={confirmed[domain.name]}
-          canAsk={entry.stage === 'to act on'}
-          now={now}
-          onAsk={() => onConfirm(entry)}
         />
-      </td>
-      <td className="px-2 py-1.5">
-        <input
-          className="field w-full"
-          aria-label={`Note on ${domain.display}`}
-          key={entry.note}
-          defaultValue={entry.note}
-          onBlur={(event) => event.target.value !== entry.note && onChange(entry, { note: event.target.value })}
-        />
-        {entry.notes.count > 0 && (
-          <Link href={`/domains/${domain.name}#notes`} className="small block truncate" title={entry.notes.last ?? ''}>
-            {entry.notes.count === 1 ? 'a note' : `${entry.notes.count} notes`}, the last {ago(entry.notes.lastAt, now)}
-          </Link>
-        )}
-      </td>
-      <td className="px-2 py-1.5">
-        <div className="flex flex-col gap-1">
-          {entry.stage !== 'had' && (
-            <button
-              type="button"
-              className={entry.stage === 'to act on' ? 'press' : 'quiet'}
-              aria-label={`Order ${domain.display}`}
-              onClick={() => openOrder(domain.name)}
-            >
-              Order
-            </button>
-          )}
-          <button
-            type="button"
-            className="quiet"
-            aria-label={`Take ${domain.display} off`}
-            onClick={() => onRemove(entry)}
-          >
-            Take off
-          </button>
-        </div>
-      </td>
-    </tr>
-  );
-}
-
-/** How the maximum is reckoned; where the person's own is higher, that it is. */
-function Reckoning({
-  entry: { maximum, mostMinor, maximumBidMinor, domain },
-  currency,
-}: {
-  entry: Entry;
-  currency: string;
-}) {
-  if (maximum === null)
-    return (
-      <Link href="/shortlist/plan" className="set small block w-fit">
-        say its worth
-      </Link>
-    );
-  const isOver = maximumBidMinor !== null && maximumBidMinor > maximum.maximumMinor;
-  return (
-    <details className="small">
-      <summary>
-        {isOver ? `over what leaves the margin` : maximum.maximumMinor === 0 ? 'not worth its fees' : 'how'}
-      </summary>
-      <MaximumSteps
-        maximum={maximum}
-        ownMinor={maximumBidMinor}
-        mostMinor={mostMinor}
-        label={`How the maximum of ${domain.display} is reckoned, ${currency}`}
-      />
-    </details>
-  );
-}
-
-function ConfirmState({
-  state,
-  canAsk,
-  now,
-  onAsk,
-}: {
-  state: Confirmed | 'asking' | undefined;
-  canAsk: boolean;
-  now: number;
-  onAsk(): void;
-}) {
-  if (state === 'asking') return <span className="small block">asking, down to the registrar …</span>;
-  if (state)
-    return (
-      <div className="mt-1 max-w-72">
-        <ConfirmNote confirmed={state} now={now} />
       </div>
-    );
-  if (!canAsk) return null;
-  return (
-    <button type="button" className="set" onClick={onAsk}>
-      confirm it now
-    </button>
+      <p className="small mt-1.5">
+        Bar: price now. Dots: rivals’ likely top. Stroke: your maximum. Band: worth, six times in ten. Enter opens the
+        reckoning, o orders, 1 to {STAGE_STEPS.length} set the stage.
+      </p>
+    </Beside>
   );
 }
 
-function BidField({ entry, onChange }: { entry: Entry; onChange(minor: number | null): void }) {
-  const shown = entry.maximumBidMinor === null ? '' : money(entry.maximumBidMinor, null);
-  const reckoned = entry.mostMinor === null ? '' : money(Math.round(entry.mostMinor / 100) * 100, null);
-  const [isWrong, setWrong] = useState(false);
+function NameCell({ entry: { domain, note, notes } }: { entry: Entry }) {
+  const { display, ending } = domain;
+  return (
+    <Link
+      href={`/domains/${domain.name}`}
+      className="wrap-break-word hover:underline"
+      title={notes.last ?? (note || undefined)}
+    >
+      <span className="font-semibold">{display.slice(0, display.length - ending.length - 1)}</span>
+      <span className="whitespace-nowrap text-muted">.{ending}</span>
+    </Link>
+  );
+}
+
+function WayCell({ entry }: { entry: Entry }) {
+  const { now } = useContext(Beside);
+  const way = wayOf(entry);
+  if (way === null) return <span className="text-muted">{phaseWords(entry.domain, now)}</span>;
+  return (
+    <span title={wayWords(way, now)}>
+      {shortWay(way, now)}
+      {entry.ways.length > 1 && <span className="small"> +{entry.ways.length - 1}</span>}
+    </span>
+  );
+}
+
+function ClosesCell({ entry: { decidedAt } }: { entry: Entry }) {
+  const { now } = useContext(Beside);
+  return (
+    <span className={isSoon(decidedAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>{closing(decidedAt, now)}</span>
+  );
+}
+
+function LineTitle() {
+  const { span, currency } = useContext(Beside);
   return (
     <>
-      <input
-        className="field w-24 text-right"
-        inputMode="decimal"
-        aria-label={`Maximum bid for ${entry.domain.display}`}
-        aria-invalid={isWrong}
-        key={shown}
-        defaultValue={shown}
-        placeholder={reckoned}
-        onBlur={(event) => {
-          const minor = readBid(event.target.value);
-          setWrong(minor === undefined);
-          if (minor !== undefined && minor !== entry.maximumBidMinor) onChange(minor);
-        }}
-      />
-      {isWrong && <span className="block">write it as 140 or 140.50</span>}
+      Price to worth, {money(span.leastMinor, null)}–{money(span.mostMinor, currency)}
     </>
+  );
+}
+
+function LineCell({ entry }: { entry: Entry }) {
+  const { span, currency } = useContext(Beside);
+  return <MoneyLine figures={figuresOf(entry)} currency={currency} span={span} width={LINE_WIDTH} />;
+}
+
+function MaximumCell({ entry }: { entry: Entry }) {
+  const { onChange } = useContext(Beside);
+  const { mostMinor, domain, maximumBidMinor } = entry;
+  return (
+    <AmountField
+      label={`Maximum bid of ${domain.display}`}
+      className="w-16"
+      minor={maximumBidMinor}
+      placeholder={mostMinor === null ? 'none' : money(Math.round(mostMinor / 100) * 100, null)}
+      onKeep={(minor) => onChange(entry, { maximumBidMinor: minor })}
+    />
+  );
+}
+
+function StageCell({ entry }: { entry: Entry }) {
+  const { onStage } = useContext(Beside);
+  return (
+    <select
+      className="rounded border border-transparent bg-transparent py-0.5 hover:border-rule"
+      aria-label={`Stage of ${entry.domain.display}`}
+      value={entry.stage}
+      onChange={(event) => onStage(entry, event.target.value as StageName)}
+    >
+      {STAGE_STEPS.map(([name]) => (
+        <option key={name}>{name}</option>
+      ))}
+    </select>
+  );
+}
+
+function NextCell({ entry }: { entry: Entry }) {
+  const { currency } = useContext(Beside);
+  const next = nextWords(entry, currency);
+  // where the plan goes for it, or the person means to
+  const isDue =
+    (entry.stage === 'to act on' && entry.mostMinor !== 0) || (entry.bid?.isIn === true && entry.order === null);
+  return (
+    <span className="flex items-baseline gap-2">
+      <span className="min-w-0 grow truncate" title={[next, entry.note].filter(Boolean).join('; ')}>
+        {next} {entry.note !== '' && <span className="small">{entry.note}</span>}
+      </span>
+      {isDue && (
+        <button
+          type="button"
+          className="set shrink-0"
+          aria-label={`Order ${entry.domain.display}`}
+          onClick={() => openOrder(entry.domain.name)}
+        >
+          order
+        </button>
+      )}
+    </span>
   );
 }

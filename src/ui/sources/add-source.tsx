@@ -7,6 +7,7 @@ import { toast } from 'sonner';
 import { call } from '../api';
 import { ActionForm, Labelled } from '../fields';
 import { CrawlOptions, crawlOptionsOf, linesOf } from './crawl-options';
+import { KeywordsFile, SalesFile } from './figure-files';
 import { LinksForm } from './links-form';
 import { ListImport } from './list-import';
 import { ReferrersForm } from './referrers-form';
@@ -22,6 +23,8 @@ const KINDS = [
   { id: 'zones', label: 'Zone pair' },
   { id: 'links', label: 'Links' },
   { id: 'watch', label: 'Watch' },
+  { id: 'sales', label: 'Sales' },
+  { id: 'keywords', label: 'Keywords' },
 ];
 
 interface AddSourceProps {
@@ -38,10 +41,13 @@ export function AddSource({ briefId, trustedSites, excludedEndings }: AddSourceP
   const started = (source: { id: number }) => router.push(`/sources/${source.id}`);
   return (
     // room below: what shrinks beside it does not pull the form away from under the pointer
-    <section aria-labelledby="add" className="border-l border-rule pb-[50vh] pl-8">
+    <section
+      aria-labelledby="add"
+      className="border-l border-rule pb-[50vh] pl-8 has-[[data-wide]]:order-first has-[[data-wide]]:border-0 has-[[data-wide]]:pb-6 has-[[data-wide]]:pl-0"
+    >
       <h1 id="add">Add a source</h1>
       <Tabs.Root value={kind} onValueChange={setKind} className="mt-2">
-        <Tabs.List className="flex gap-4 border-b border-rule" aria-label="Kind of source">
+        <Tabs.List className="flex flex-wrap gap-x-4 border-b border-rule" aria-label="Kind of source">
           {KINDS.map(({ id, label }) => (
             <Tabs.Trigger
               key={id}
@@ -85,6 +91,12 @@ export function AddSource({ briefId, trustedSites, excludedEndings }: AddSourceP
         </Tabs.Content>
         <Tabs.Content value="watch" className="pt-3">
           <WatchForm excludedEndings={excludedEndings} />
+        </Tabs.Content>
+        <Tabs.Content value="sales" className="pt-3">
+          <SalesFile />
+        </Tabs.Content>
+        <Tabs.Content value="keywords" className="pt-3">
+          <KeywordsFile />
         </Tabs.Content>
       </Tabs.Root>
     </section>

@@ -34,7 +34,8 @@ export function ListImport({
     );
 
   return (
-    <div className="flex flex-col gap-3">
+    // columns want the whole page while they are looked at
+    <div className="flex flex-col gap-3" data-wide={look ? '' : undefined}>
       <FileDrop
         label="Choose a list"
         hint="Tables with any delimiter, plain text, workbooks (XLSX, ODS), JSON, XML, web pages, zone files, Parquet; also packed (ZIP, gzip, zstd, bzip2)."

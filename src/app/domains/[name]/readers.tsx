@@ -26,7 +26,7 @@ export function Readers({
 /** Phrases that it is found by, as lists estimate them. */
 function Rankings({ rankings, now }: { rankings: StoredRanking[]; now: number }) {
   if (rankings.length === 0)
-    return <p className="mt-2">No list of phrases that it is found by was taken; the bid plan takes one.</p>;
+    return <p className="mt-2">No list of keywords that it is found by was taken; Sources takes one.</p>;
   return (
     <table className="mt-2 w-full" aria-label="Phrases it is found by">
       <thead>

@@ -1,15 +1,6 @@
-import type { Metadata } from 'next';
-import { RISKS, type Risk } from '../../../core/bids/risk';
-import { planFor } from '../../../services/plan/plan';
-import { PlanScreen } from '../../../ui/plan/plan-screen';
-import { parametersOf, type SearchParams } from '../../search-params';
-import { currentBrief } from '../../server';
+import { redirect } from 'next/navigation';
 
-export const metadata: Metadata = { title: 'Bid plan' };
-
-export default async function PlanPage({ searchParams }: { searchParams: SearchParams }) {
-  const { store, engine, brief } = await currentBrief();
-  const asked = (await parametersOf(searchParams)).get('risk');
-  const risk = RISKS.includes(asked as Risk) ? (asked as Risk) : brief.risk;
-  return <PlanScreen key={brief.id} plan={await planFor(store, engine, brief, risk)} chosen={brief.risk} />;
+/** The plan stands in the shortlist; addresses that were kept still lead there. */
+export default function PlanPage() {
+  redirect('/shortlist');
 }

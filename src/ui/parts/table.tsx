@@ -1,0 +1,256 @@
+'use client';
+
+import {
+  type ColumnDef,
+  columnVisibilityFeature,
+  createColumnHelper,
+  createSortedRowModel,
+  FlexRender,
+  metaHelper,
+  type OnChangeFn,
+  type RowData,
+  type RowSelectionState,
+  rowExpandingFeature,
+  rowSelectionFeature,
+  rowSortingFeature,
+  type SortingState,
+  sortFn_alphanumeric,
+  sortFn_basic,
+  tableFeatures,
+  useTable,
+} from '@tanstack/react-table';
+import { ArrowDown, ArrowUp, ChevronRight } from 'lucide-react';
+import { Fragment, type HTMLAttributes, type KeyboardEvent, type ReactNode } from 'react';
+
+/** How a column looks. */
+interface ColumnLook {
+  /** Figures stand at the right. */
+  isNumber?: boolean;
+  /** The cell that names its row. */
+  isHead?: boolean;
+  /** Of its cells and its head. */
+  className?: string;
+  /** What the column shows, where its title does not say it whole. */
+  about?: string;
+}
+
+const features = tableFeatures({
+  rowSortingFeature,
+  rowSelectionFeature,
+  rowExpandingFeature,
+  columnVisibilityFeature,
+  sortedRowModel: createSortedRowModel(),
+  sortFns: { alphanumeric: sortFn_alphanumeric, basic: sortFn_basic },
+  columnMeta: metaHelper<ColumnLook>(),
+});
+type Features = typeof features;
+
+// biome-ignore lint/suspicious/noExplicitAny: columns of one table hold values of different types
+export type Columns<Row extends RowData> = ColumnDef<Features, Row, any>[];
+export type { OnChangeFn, RowSelectionState, SortingState };
+
+/** What columns of rows of one type are made with. */
+export const columnsFor = <Row extends RowData>() => createColumnHelper<Features, Row>();
+
+const NONE: readonly string[] = [];
+
+interface TableProps<Row extends RowData> {
+  /** What the table is, for those who do not see it. */
+  label: string;
+  columns: Columns<Row>;
+  rows: readonly Row[];
+  rowId(row: Row): string;
+  /** Attributes of a row's line. */
+  rowProps?(row: Row): HTMLAttributes<HTMLTableRowElement> & Record<`data-${string}`, string | undefined>;
+  /** Rows stand under heads of their own while nobody has sorted them otherwise: what stands above a row; they come in order. */
+  groupOf?(row: Row): string;
+  /** In which order; without it rows stay as they come, and heads sort nothing. */
+  sorting?: SortingState;
+  onSorting?: OnChangeFn<SortingState>;
+  /** Columns that are only sorted by, or left out by choice. */
+  hidden?: readonly string[];
+  /** Which rows are ticked, by their ids; without it there are no ticks. */
+  ticked?: RowSelectionState;
+  onTicked?: OnChangeFn<RowSelectionState>;
+  /** What a row is called where it is ticked or opened. */
+  nameOf?(row: Row): string;
+  /** What opens below a row. */
+  detail?(row: Row): ReactNode;
+  onKey?(event: KeyboardEvent, row: Row): void;
+  className?: string;
+}
+
+/** The one table of all screens: heads that sort, ticks, groups, and details that open in place. */
+export function Table<Row extends RowData>({
+  label,
+  columns,
+  rows,
+  rowId,
+  rowProps,
+  groupOf,
+  sorting,
+  onSorting,
+  hidden = NONE,
+  ticked,
+  onTicked,
+  nameOf = rowId,
+  detail,
+  onKey,
+  className = '',
+}: TableProps<Row>) {
+  const table = useTable({
+    features,
+    columns,
+    data: rows as Row[],
+    getRowId: rowId,
+    getRowCanExpand: () => detail !== undefined,
+    // what is open stays open when figures come anew
+    autoResetExpanded: false,
+    enableSorting: sorting !== undefined,
+    enableRowSelection: ticked !== undefined,
+    onSortingChange: onSorting,
+    onRowSelectionChange: onTicked,
+    state: {
+      ...(sorting && { sorting }),
+      ...(ticked && { rowSelection: ticked }),
+      columnVisibility: Object.fromEntries(hidden.map((id) => [id, false])),
+    },
+  });
+  const { rows: lines } = table.getRowModel();
+  const isGrouped = groupOf !== undefined && !sorting?.length;
+  const width = table.getVisibleLeafColumns().length + (ticked ? 1 : 0) + (detail ? 1 : 0);
+  const groups = isGrouped ? lines.map(({ original }) => groupOf(original)) : [];
+  return (
+    <table aria-label={label} className={`w-full border-collapse bg-sheet ${className}`}>
+      <thead>
+        {table.getHeaderGroups().map((group) => (
+          <tr key={group.id} className="small border-b border-rule text-left">
+            {ticked && (
+              <th scope="col" className="w-8 px-2 py-1.5">
+                <input
+                  type="checkbox"
+                  className="block size-3.5"
+                  aria-label="Tick all"
+                  checked={lines.length > 0 && table.getIsAllRowsSelected()}
+                  onChange={table.getToggleAllRowsSelectedHandler()}
+                />
+              </th>
+            )}
+            {detail && (
+              <th scope="col" className="w-6">
+                <span className="sr-only">Details</span>
+              </th>
+            )}
+            {group.headers.map((header) => {
+              const { column } = header;
+              const look = column.columnDef.meta;
+              const sorted = column.getIsSorted();
+              return (
+                <th
+                  key={header.id}
+                  scope="col"
+                  title={look?.about}
+                  aria-sort={sorted ? (sorted === 'asc' ? 'ascending' : 'descending') : undefined}
+                  className={`px-1.5 py-1.5 font-normal ${look?.isNumber ? 'text-right' : ''} ${look?.className ?? ''}`}
+                >
+                  {column.getCanSort() ? (
+                    <button
+                      type="button"
+                      className={`inline-flex min-h-6 items-center gap-0.5 hover:text-ink ${sorted ? 'font-semibold text-ink' : ''}`}
+                      onClick={column.getToggleSortingHandler()}
+                    >
+                      <FlexRender header={header} />
+                      {sorted === 'asc' && <ArrowUp size={11} aria-hidden />}
+                      {sorted === 'desc' && <ArrowDown size={11} aria-hidden />}
+                    </button>
+                  ) : (
+                    <FlexRender header={header} />
+                  )}
+                </th>
+              );
+            })}
+          </tr>
+        ))}
+      </thead>
+      <tbody onKeyDown={walk}>
+        {lines.map((line, n) => {
+          const { original } = line;
+          const name = nameOf(original);
+          const isOpen = line.getIsExpanded();
+          return (
+            <Fragment key={line.id}>
+              {isGrouped && groups[n] !== groups[n - 1] && (
+                <tr className="border-b border-rule bg-paper">
+                  <th colSpan={width} scope="colgroup" className="px-2 pt-2 pb-0.5 text-left font-semibold">
+                    {groups[n]}
+                  </th>
+                </tr>
+              )}
+              <tr
+                {...rowProps?.(original)}
+                onKeyDown={onKey && ((event) => onKey(event, original))}
+                className={`border-b border-faint ${isOpen || line.getIsSelected() ? 'bg-damson-soft' : ''}`}
+              >
+                {ticked && (
+                  <td className="px-2">
+                    <input
+                      type="checkbox"
+                      className="block size-3.5"
+                      aria-label={`Tick ${name}`}
+                      checked={line.getIsSelected()}
+                      onChange={line.getToggleSelectedHandler()}
+                    />
+                  </td>
+                )}
+                {detail && (
+                  <td>
+                    <button
+                      type="button"
+                      className="grid size-6 place-items-center rounded-[3px] text-muted hover:text-ink"
+                      aria-label={`Details of ${name}`}
+                      aria-expanded={isOpen}
+                      data-opens
+                      onClick={line.getToggleExpandedHandler()}
+                    >
+                      <ChevronRight size={14} aria-hidden className={isOpen ? 'rotate-90' : ''} />
+                    </button>
+                  </td>
+                )}
+                {line.getVisibleCells().map((cell) => {
+                  const look = cell.column.columnDef.meta;
+                  const place = `px-1.5 py-1 font-normal ${look?.isNumber ? 'text-right' : 'text-left'} ${look?.className ?? ''}`;
+                  return look?.isHead ? (
+                    <th key={cell.id} scope="row" className={place}>
+                      <FlexRender cell={cell} />
+                    </th>
+                  ) : (
+                    <td key={cell.id} className={place}>
+                      <FlexRender cell={cell} />
+                    </td>
+                  );
+                })}
+              </tr>
+              {detail && isOpen && (
+                <tr className="border-b border-faint bg-damson-soft" data-detail={line.id}>
+                  <td colSpan={width} className="px-10 pt-1 pb-3">
+                    {detail(original)}
+                  </td>
+                </tr>
+              )}
+            </Fragment>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** The arrows go from row to row among what opens their details. */
+function walk(event: KeyboardEvent<HTMLElement>): void {
+  const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+  const from = event.target as HTMLElement;
+  if (step === 0 || from.dataset.opens === undefined) return;
+  const stops = [...event.currentTarget.querySelectorAll<HTMLElement>('[data-opens]')];
+  stops[stops.indexOf(from) + step]?.focus();
+  event.preventDefault();
+}

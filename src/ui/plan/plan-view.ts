@@ -1,3 +1,0 @@
-import type { Answer } from '../../contracts/calls';
-
-export type PlanView = Answer<'GET /plan'>;
