@@ -90,8 +90,8 @@ test('a crawl of two sites finds lapsed domains', async () => {
 
 test('a link index and a drop list come in by file', async () => {
   await page.goto('/sources?add=links');
-  await page.getByLabel(/^Measures: the export of a link index/).check();
-  await page.getByLabel('Choose the export of a link index').setInputFiles(join(folder(), 'world/link-index.csv.gz'));
+  await page.getByLabel(/^Metrics: an export of backlink data/).check();
+  await page.getByLabel('Choose an export of backlink data').setInputFiles(join(folder(), 'world/link-index.csv.gz'));
   await expect(page.getByLabel('Meaning of from')).toHaveValue('from');
   await expect(page.getByLabel('Meaning of first_seen')).toHaveValue('first-seen');
   await page.getByRole('button', { name: 'Import the links' }).click();
@@ -162,14 +162,14 @@ test('a sieve narrows both sources down in one pool', async () => {
   expect(await page.locator('[role=row][data-domain]').count()).toBeGreaterThanOrEqual(20);
 
   await page.getByRole('button', { name: 'Add a condition' }).click();
-  await page.getByRole('menuitem', { name: 'Phase', exact: true }).click();
-  await page.getByLabel('free', { exact: true }).check();
+  await page.getByRole('option', { name: /^Status/ }).click();
+  await page.getByLabel('available', { exact: true }).check();
   await page.getByLabel('pending delete', { exact: true }).check();
-  await expect(page.locator('[data-condition=phase]')).toContainText('Phase is free or pending delete');
+  await expect(page.locator('[data-condition=phase]')).toContainText('Status is available or pending delete');
   await expect(page.locator('[data-condition=phase]')).toContainText(/keeps out \d/);
 
   await page.getByRole('button', { name: 'Add a condition' }).click();
-  await page.getByRole('menuitem', { name: 'Strength', exact: true }).click();
+  await page.getByRole('option', { name: /^Strength/ }).click();
   await page.getByLabel('at least').fill('5');
   await expect(page.getByRole('slider', { name: 'Lower end' })).toBeVisible();
   await expect(page.locator('[data-condition=strength]')).toContainText('Strength at least 5');
@@ -260,7 +260,7 @@ test('the dossier shows the evidence, and three names are shortlisted', async ()
   await expect(page.getByRole('table', { name: 'Answers that were given' })).toBeVisible({ timeout: 30_000 });
   await noSeriousFaults();
   await page.getByRole('button', { name: 'Shortlist', exact: true }).click();
-  await expect(page.getByRole('button', { name: 'Take off the shortlist' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Remove from the shortlist' })).toBeVisible();
 });
 
 test('the shortlist keeps stage, maximum bid and note, and undoes', async () => {
@@ -300,7 +300,7 @@ test('the shortlist and the grid leave as CSV', async () => {
   const text = readFileSync(await (await saved).path(), 'utf8');
   const lines = text.trim().split('\r\n');
   expect(lines).toHaveLength(4);
-  expect(lines[0]).toContain('domain,phase');
+  expect(lines[0]).toContain('domain,status');
   expect(text).toContain('1140.50,"honest links, ""good"" name; ask first"');
 
   await openPool('?c=phase:free,pending-delete&c=strength:5..');

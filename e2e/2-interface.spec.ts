@@ -94,7 +94,7 @@ test('refuses other hosts and other origins', async ({ request }) => {
   expect(page.headers()['content-security-policy']).toContain(`script-src 'self' 'nonce-`);
 });
 
-test('imports a list from its body, and hands back the rows it set aside', async ({ request }) => {
+test('imports a list from its body, and hands back the rows it rejected', async ({ request }) => {
   const body = 'domain;price\nscripted-one.org;12\nnonsense;1\nscripted-two.co.uk;13\n';
   const answer = await request.post('/api/v1/sources/lists?name=by+script&exclude=uk', {
     headers: { 'content-type': 'text/csv' },

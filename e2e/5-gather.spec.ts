@@ -97,7 +97,7 @@ test(
 
 test('a search brings whole sites and single pages as seeds', async ({ page }) => {
   await page.goto('/sources?add=search');
-  await page.getByLabel('Phrases').fill('telescope\ncomet');
+  await page.getByRole('textbox', { name: /^Keywords/ }).fill('telescope\ncomet');
   await page.getByRole('button', { name: 'Search', exact: true }).click();
   await expect(page).toHaveURL(/\/sources\/searches\/\d+/);
   await jobDone(page, 'search');
@@ -152,7 +152,7 @@ test('one page is looked at, and its dead targets leave as a prospecting list', 
   await expect(page.getByRole('heading', { name: /^Pages that link to/ })).toBeVisible();
   await noSeriousFaults(page);
   const saved = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Export dead targets with every linking page' }).click();
+  await page.getByRole('button', { name: 'Export broken links with every linking page' }).click();
   await page.getByRole('menuitem', { name: 'CSV' }).click();
   const lines = readFileSync(await (await saved).path(), 'utf8')
     .trim()
@@ -193,7 +193,7 @@ test('a list of JSON Lines is shown as it will be read, and its columns are know
   await page.goto('/sources?add=list');
   await page.getByLabel('Choose a list').setInputFiles(path);
   const readings = page.getByRole('region', { name: 'As it will be read' });
-  await expect(readings).toContainText('set aside: "nowhere" is no registrable domain');
+  await expect(readings).toContainText('rejected: "nowhere" is no registrable domain');
   await expect(readings).toContainText('not read: plenty');
   await expect(readings).toContainText('1,250 GBP');
   await page.getByLabel('Meaning of ends').selectOption('drop-date');

@@ -100,18 +100,18 @@ test('a link export is cut to outside domains, and taken back as one', async ({ 
     ['rows read', '302'],
     ['to outside domains', '300'],
     ['within one domain', '1'],
-    ['set aside', '1'],
-    ['domains named', '100'],
+    ['rejected', '1'],
+    ['domains found', '100'],
     ['in the pool', '100'],
   ])
     await expect(page.locator('dl > div', { has: page.getByText(label, { exact: true }) })).toContainText(figure);
 
   const size = async () => (await (await request.post('/api/v1/pool/query', { data: { limit: 0 } })).json()).size;
   const before = await size();
-  await page.getByRole('button', { name: 'Take it back' }).click();
+  await page.getByRole('button', { name: 'Undo import' }).click();
   await expect(page.getByRole('alertdialog')).toContainText('leave the pool');
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Take it back' }).click();
+  await page.getByRole('button', { name: 'Undo import' }).click();
   await page.getByRole('button', { name: 'Undo it' }).click();
   await jobDone(page, 'undo');
   await expect(page.getByText('100 names left the pool')).toBeVisible();
@@ -143,7 +143,7 @@ test(
     await expect(row).toBeVisible();
     await expect(page.locator('[data-source="monday.csv"]')).toBeVisible({ timeout: 20_000 });
     put('tuesday.csv', 'domain\nskepsoftuesday.org\n');
-    await row.getByRole('button', { name: 'Look now' }).click();
+    await row.getByRole('button', { name: 'Run now' }).click();
     await expect(page.locator('[data-source="tuesday.csv"]')).toBeVisible({ timeout: 20_000 });
     await expect(page.locator('[data-source="monday.csv"]')).toHaveCount(1);
     await noSeriousFaults(page);
@@ -157,9 +157,9 @@ test(
       const { watches } = await (await request.get('/api/v1/watches')).json();
       return watches.find(({ name }: { name: string }) => name === 'Drops of Quayside').outcome;
     };
-    await page.locator('[data-watch="Drops of Quayside"]').getByRole('button', { name: 'Look now' }).click();
+    await page.locator('[data-watch="Drops of Quayside"]').getByRole('button', { name: 'Run now' }).click();
     await expect.poll(outcome, { timeout: 20_000 }).toBe('nothing has changed');
-    await row.getByRole('button', { name: 'Forget' }).click();
+    await row.getByRole('button', { name: 'Remove' }).click();
     await expect(row).toHaveCount(0);
   },
 );

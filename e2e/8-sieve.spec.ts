@@ -38,7 +38,7 @@ test('a group is made, switched off, and its parts dragged into another order', 
   const group = page.locator('[data-condition=group]');
   await expect(group).toBeVisible();
   await group.getByRole('button', { name: 'add to the group' }).click();
-  await page.getByRole('menuitem', { name: 'Name', exact: true }).click();
+  await page.getByRole('option', { name: /^Name/ }).click();
   await page.getByLabel('How the name is matched').selectOption('contains');
   await page.getByLabel(/^Letters, by commas/).fill('hive');
   await page
@@ -283,7 +283,7 @@ test('rows are copied as text, drawn closer together, and put off', async ({ pag
   await grid.focus();
   await page.keyboard.press('Home');
   await page.keyboard.press('z');
-  await expect(page.getByText(`${first}: put off`)).toBeVisible();
+  await expect(page.getByText(`${first}: snoozed`)).toBeVisible();
   const { judged, snoozedUntil } = await (await request.get(`/api/v1/domains/${first}`)).json();
   expect(judged).toBe('snoozed');
   expect(snoozedUntil - Date.UTC(2026, 10, 20)).toBeGreaterThan(7 * 86_400_000);

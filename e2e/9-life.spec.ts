@@ -59,10 +59,10 @@ test('names are pasted, normalised and checked, and every one of them is account
   // the newspaper is delegated, and goes no further
   expect(record).toBeLessThan(dns);
   await expect(page.locator('[data-step=given]')).toContainText('1 no domain');
-  await expect(page.locator('[data-step=registrar]')).toContainText('not registrable');
+  await expect(page.locator('[data-step=registrar]')).toContainText('reserved');
   await noSeriousFaults(page);
 
-  await page.getByRole('link', { name: /^not registrable \d/ }).click();
+  await page.getByRole('link', { name: /^reserved \d/ }).click();
   await expect(page.locator(`[data-domain="${MUSEUM}"]`)).toContainText('refuses it');
   const id = page.url().match(/check\/(\d+)/)?.[1];
   const csv = await (await request.get(`/api/v1/batches/${id}/file?format=csv`)).text();
@@ -143,7 +143,7 @@ test('a verdict is taken again at the moment of acting, and a change is put befo
   await page.keyboard.press('f');
   await expect(page.getByRole('status').filter({ hasText: 'asked just now' })).toContainText('pending delete');
   await page.getByRole('button', { name: 'Shortlist', exact: true }).click();
-  await expect(page.getByRole('button', { name: 'Take off the shortlist' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Remove from the shortlist' })).toBeVisible();
   await page.goto('/shortlist');
   await page.getByLabel(`Stage of ${CLUB}`).selectOption('to act on');
   await page.getByRole('button', { name: `Details of ${CLUB}` }).click();
@@ -160,9 +160,11 @@ test('a verdict is taken again at the moment of acting, and a change is put befo
   await page.goto(`/domains/${MUSEUM}`);
   await page.getByRole('button', { name: 'Confirm it now' }).click();
   const alert = page.getByRole('alert').filter({ hasText: 'It has changed' });
-  await expect(alert).toContainText('not registrable');
-  await expect(alert).toContainText('it was free');
-  await expect(page.getByText('Free by its record, but reserved: the registrar refuses it.').first()).toBeVisible();
+  await expect(alert).toContainText('reserved');
+  await expect(alert).toContainText('it was available');
+  await expect(
+    page.getByText('Available by registration data, but reserved: the registrar refuses it.').first(),
+  ).toBeVisible();
 });
 
 test('the dossier shows the way to the drop, with its reasons, by rules that the person can change', async ({
@@ -278,7 +280,7 @@ test('a watched name is asked about again as its life goes on, and each change i
     'Renewed after its expiry',
   );
   await page.goto(`/domains/${CLUB}`);
-  await expect(page.getByText('Dropped: free').first()).toBeVisible();
+  await expect(page.getByText('Dropped: available').first()).toBeVisible();
   expect((await dossier(request, CLUB)).phase).toBe('free');
 });
 

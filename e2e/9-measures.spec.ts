@@ -23,14 +23,14 @@ test('a second index with columns of its own is mapped once, and its counts stay
   request,
 }) => {
   await page.goto('/sources?add=links');
-  await page.getByLabel(/^Measures: the export of a link index/).check();
+  await page.getByLabel(/^Metrics: an export of backlink data/).check();
   const [header, ...rows] = gunzipSync(readFileSync(join(process.env.E2E_FOLDER ?? '', 'world/lesser-index.csv.gz')))
     .toString('utf8')
     .trim()
     .split('\n');
   const some = [header, ...rows.filter((row, n) => n < 300 || row.includes(SHOP))].join('\n');
   await page
-    .getByLabel('Choose the export of a link index')
+    .getByLabel('Choose an export of backlink data')
     .setInputFiles({ name: 'lesser.csv', mimeType: 'text/csv', buffer: Buffer.from(some) });
   await expect(page.getByLabel('Meaning of Referring page URL')).toHaveValue('from');
   await expect(page.getByLabel('Meaning of First found')).toHaveValue('first-seen');
@@ -56,7 +56,7 @@ test('names are measured closely, and the dossier tells their tales with the evi
   await allDone(request);
 
   await page.goto(`/domains/${CASINO}`);
-  const eras = page.getByRole('table', { name: 'What was there' });
+  const eras = page.getByRole('table', { name: 'History' });
   await expect(eras.getByRole('row').nth(0)).toContainText('content: Beekeeping');
   await expect(eras.getByRole('row').nth(1)).toContainText('content: Gambling');
   await expect(page.locator('#past').locator('..')).toContainText('another site followed');
@@ -71,7 +71,7 @@ test('names are measured closely, and the dossier tells their tales with the evi
   await noSeriousFaults(page);
 
   await page.goto(`/domains/${SHOP}`);
-  await expect(speaks).toContainText("45 referrers are one owner's");
+  await expect(speaks).toContainText("45 referring domains are one owner's");
   await expect(page.locator('#votes').locator('..')).toContainText('45 sites of one owner');
   await expect(page.getByRole('table', { name: 'Discounts' })).toContainText('sites of one owner');
 
@@ -80,12 +80,12 @@ test('names are measured closely, and the dossier tells their tales with the evi
   await expect(page.locator('#links').locator('..')).toContainText(/it would show strength \d+; [\d.]+ is its own/);
 });
 
-test('word marks like a name are looked at by hand, and the decision is kept', async ({ page }) => {
+test('trademarks like a name are looked at by hand, and the decision is kept', async ({ page }) => {
   await page.goto(`/domains/${HONEY}`);
   const marks = page.locator('#word-marks').locator('..');
   await expect(marks).toContainText('Thornabeck Hunny');
   await expect(marks).toContainText('it sounds the same');
-  await page.getByLabel('Note on the word marks').fill('foods only, ours are candles');
+  await page.getByLabel('Note on the trademarks').fill('foods only, ours are candles');
   await page.getByRole('button', { name: 'Clear', exact: true }).click();
   await expect(marks.locator('[data-verdict=clear]')).toContainText('foods only, ours are candles');
   await page.reload();
@@ -96,7 +96,7 @@ test('the other endings of a name are asked about from its dossier', async ({ pa
   await page.goto(`/domains/${HONEY}`);
   await page.getByRole('button', { name: /^ask about/ }).click();
   await expect(page).toHaveURL(/\/check\/\d+/);
-  await expect(page.getByRole('heading', { name: 'thornabeckhoney under other endings' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'thornabeckhoney under other TLDs' })).toBeVisible();
 });
 
 test('a mark overrules the risk at once, both are shown, and measuring does not take it away', async ({

@@ -90,14 +90,14 @@ test('tables are sorted, searched and taken out as files; what a chart shows sta
   const table = page.getByRole('table', { name: 'Referring domains', exact: true });
   const column = (place: number) =>
     table.locator('tbody tr').evaluateAll((rows, n) => rows.map((row) => row.children[n].textContent ?? ''), place);
-  await table.getByRole('button', { name: 'Vote' }).click();
-  await expect(table.getByRole('columnheader', { name: /^Vote/ })).toHaveAttribute('aria-sort', 'descending');
+  await table.getByRole('button', { name: 'Counts' }).click();
+  await expect(table.getByRole('columnheader', { name: /^Counts/ })).toHaveAttribute('aria-sort', 'descending');
   await expect.poll(async () => Number((await column(3))[0])).toBe(1);
   const votes = (await column(3)).map(Number);
   expect(votes).toEqual(votes.toSorted((a, b) => b - a));
-  await table.getByRole('button', { name: 'Vote' }).click();
+  await table.getByRole('button', { name: 'Counts' }).click();
   await expect.poll(async () => Number((await column(3))[0])).toBeLessThan(0.1);
-  await page.getByLabel('Search Referring domains').fill('one vote with');
+  await page.getByLabel('Search Referring domains').fill('counts once with');
   await expect(page.getByRole('status').filter({ hasText: /^45 of 48$/ })).toBeVisible();
   const saved = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Export Referring domains' }).click();
@@ -108,17 +108,17 @@ test('tables are sorted, searched and taken out as files; what a chart shows sta
   expect(lines).toHaveLength(46);
   expect(lines[0]).toBe('site,anchor,pages,vote,strength,trust,language,country,since,lost,note');
   const answer = await (
-    await request.get(`/api/v1/domains/${SHOP}/tables/referrers?filter=one+vote+with&limit=1`)
+    await request.get(`/api/v1/domains/${SHOP}/tables/referrers?filter=counts+once+with&limit=1`)
   ).json();
   expect(answer).toMatchObject({ found: 45, total: 48 });
-  await page.getByLabel('Search Words of links').fill('hive');
-  await expect(page.getByRole('table', { name: 'Words of links' }).locator('tbody tr').first()).toContainText(/hive/i);
+  await page.getByLabel('Search Anchor texts').fill('hive');
+  await expect(page.getByRole('table', { name: 'Anchor texts' }).locator('tbody tr').first()).toContainText(/hive/i);
   // charts are there, with their figures below
   const strength = page.locator('#by-strength').locator('..');
   await expect(strength.locator('canvas')).toBeVisible();
   await strength.getByText('As a table').click();
   await expect(strength.getByRole('table', { name: 'Referring domains by strength' })).toContainText('0 to 10');
-  const byEnding = page.getByRole('table', { name: 'Referring domains by ending' });
+  const byEnding = page.getByRole('table', { name: 'Referring domains by TLD' });
   const counted = await byEnding.locator('tbody td:last-child').allTextContents();
   expect(counted.map(Number).reduce((sum, one) => sum + one, 0)).toBe(48);
   expect((await request.get(`/api/v1/domains/${SHOP}/tables/secrets`)).status()).toBe(404);
@@ -129,7 +129,7 @@ test('due diligence is filled in, answered by hand, undone, and goes into the fi
   await page.goto(`/domains/${CLUB}`);
   const point = (item: string) => page.locator(`[data-item=${item}]`);
   await expect(point('past')).toHaveAttribute('data-state', 'fine');
-  await expect(point('past')).toContainText('years of content');
+  await expect(point('past')).toContainText('years with content');
   await expect(point('searched')).toHaveAttribute('data-state', 'open');
   await point('searched').getByRole('button').click();
   await page.getByLabel(/^Note: Does a search/).fill('third for its own name');
@@ -160,7 +160,7 @@ test('similar names of the pool are told with why, and a key that leads elsewher
   const similar = page.getByRole('table', { name: 'Similar names in the pool' });
   await expect(similar.getByRole('row').filter({ hasText: NEAR })).toContainText('one letter away');
   await expect(similar.getByRole('row').filter({ hasText: 'also says' }).first()).toBeVisible();
-  const eras = page.getByRole('table', { name: 'What was there' });
+  const eras = page.getByRole('table', { name: 'History' });
   await expect(eras.getByRole('row').first()).toContainText(/by .*\(\d+\)/);
   // b alone puts it beside others
   await page.keyboard.press('g');
@@ -284,10 +284,10 @@ test('the file needs nothing else: no script, no other address, and all evidence
   for (const heading of [
     'Due diligence',
     'Links',
-    'Anchors',
-    'Past',
-    'Record',
-    'Word marks',
+    'Anchor texts',
+    'History',
+    'Registration data',
+    'Trademarks',
     'Listings',
     'Checks',
     'Notes',
@@ -343,7 +343,7 @@ test('a name of 63 characters, one of whom nothing is known, and one with 40,000
   await expect(table.locator('tbody tr')).toHaveCount(15);
   await page.getByLabel('Search Referring domains').fill('tarn39999mead');
   await expect(table.locator('tbody tr')).toHaveCount(1);
-  const words = page.getByRole('table', { name: 'Words of links' }).locator('bdi').first();
+  const words = page.getByRole('table', { name: 'Anchor texts' }).locator('bdi').first();
   await expect(words).toHaveText('عسل النحل');
   await page.setViewportSize({ width: 1280, height: 800 });
 });
@@ -353,7 +353,9 @@ test('the review has it all on one screen', async ({ page }) => {
   const evidence = page.getByRole('article', { name: `Evidence on ${CASINO}` });
   await expect(evidence.getByTestId('verdict')).toContainText('spam risk 100 of 100');
   await expect(evidence.getByRole('img')).toContainText('Gambling');
-  await expect(evidence.getByRole('table', { name: 'Referrers that matter most' }).getByRole('row')).toHaveCount(5);
+  await expect(
+    evidence.getByRole('table', { name: 'Referring domains that matter most' }).getByRole('row'),
+  ).toHaveCount(5);
   const part = (title: string) =>
     evidence.locator('section').filter({ has: page.getByRole('heading', { name: new RegExp(`^${title}`) }) });
   await expect(part('Speaks for it').getByRole('listitem')).toHaveCount(3);

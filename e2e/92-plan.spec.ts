@@ -192,13 +192,13 @@ test('worth is suggested by names that were sold, from a file, and taken by a cl
   await expect(page.getByText(/Worth is suggested by 3,000 sales from .* 2018 to /)).toBeVisible();
   await page.getByRole('button', { name: `Details of ${NAMES[0]}` }).click();
   const row = page.getByRole('region', { name: `Worth and maximum of ${NAMES[0]}` });
-  await expect(row).toContainText(/Names alike sold for \d+ to \d+/);
+  await expect(row).toContainText(/Similar names sold for \d+ to \d+/);
   await row.getByText('which').click();
   const alike = page.getByRole('table', { name: `Sales like ${NAMES[0]}` });
   await expect(alike.getByRole('row')).toHaveCount(5);
   await expect(alike).toContainText(/distance 0\.\d\d/);
   const before = await worthOf(request);
-  await page.getByRole('button', { name: `Take what names alike sold for as the worth of ${NAMES[0]}` }).click();
+  await page.getByRole('button', { name: `Take what similar names sold for as the worth of ${NAMES[0]}` }).click();
   await expect.poll(() => worthOf(request)).not.toEqual(before);
   const [low, high] = await worthOf(request);
   expect(high).toBeGreaterThan(low);

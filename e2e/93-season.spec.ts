@@ -83,7 +83,7 @@ test.beforeAll(async ({ request }) => {
     isDryRun: false,
     dayLimitMinor: null,
   });
-  const brief = { name: 'Orders', purpose: 'rebuild', subjectWords: ['bee'], budgetMinor: 300_000 };
+  const brief = { name: 'Bids and orders', purpose: 'rebuild', subjectWords: ['bee'], budgetMinor: 300_000 };
   briefId = (await (await request.post('/api/v1/briefs', { data: brief })).json()).id;
   await request.post('/api/v1/sources/feeds', {
     data: { url: 'http://saltmarchexchange.com/listings.json', name: VENUE, everyMinutes: 15 },
@@ -166,7 +166,7 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
   const losers = contested.slice(0, 3).map(({ name }) => name);
   await page.goto(`/domains/${winners[0]}`);
   await page.getByRole('button', { name: 'Shortlist', exact: true }).click();
-  await expect(page.getByRole('button', { name: 'Take off the shortlist' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Remove from the shortlist' })).toBeVisible();
   await request.post('/api/v1/shortlist', { data: { briefId: seasonId, names: [...winners, ...losers] } });
   await page.goto('/shortlist');
   await page.getByRole('button', { name: 'As a board' }).click();
@@ -400,7 +400,7 @@ test('a dry run sends nothing, and without a venue one acts by hand and says wha
   await row.getByLabel(`Price that ${second.name} went for`).fill('31.50');
   await row.getByRole('button', { name: 'Won' }).click();
   await expect(page.getByRole('region', { name: 'Ended orders' })).toContainText('won for 31.50 EUR');
-  await page.getByRole('link', { name: 'Holdings' }).click();
+  await page.getByRole('link', { name: 'Portfolio' }).click();
   await expect(page.locator(`tr[data-holding="${second.name}"]`)).toContainText('31.50 EUR');
   // a name that is free is registered by hand, too, at the price that the person says
   const free = await freeByRecord(request);
@@ -439,10 +439,10 @@ test('phrases from a list give a worth to a site that is brought back, and are s
   await request.post('/api/v1/shortlist', { data: { briefId, names: [name] } });
   await page.goto('/shortlist');
   await page.getByRole('button', { name: `Details of ${name}` }).click();
-  await page.getByRole('button', { name: `Take what its visits would cost as the worth of ${name}` }).click();
+  await page.getByRole('button', { name: `Take its traffic value as the worth of ${name}` }).click();
   await expect(page.getByText(`${name}: kept`)).toBeVisible();
   await page.goto(`/domains/${name}`);
-  await expect(page.getByRole('table', { name: 'Phrases it is found by' })).toContainText('skep yards');
+  await expect(page.getByRole('table', { name: 'Keywords it is found by' })).toContainText('skep yards');
 
   // a falling price: each step with its chance, and the best to be ordered
   const falling = await query(request, [
@@ -456,7 +456,7 @@ test('phrases from a list give a worth to a site that is brought back, and are s
   });
   await page.goto('/shortlist');
   await page.getByRole('button', { name: `Details of ${falling[0].name}` }).click();
-  const steps = page.getByRole('table', { name: `Steps of ${falling[0].name}` });
+  const steps = page.getByRole('table', { name: `Price drops of ${falling[0].name}` });
   await expect(steps).toContainText('100% still there');
   await steps.getByRole('button', { name: /buy it now|order it for then/ }).click();
   await expect.poll(async () => (await orderOf(request, falling[0].name))?.state).toMatch(/won|queued|refused/);
@@ -478,7 +478,7 @@ test('ideas are composed, judged, asked about and shortlisted', async ({ page, r
   await page.getByLabel('slots in any order').check();
   // two words of the brief that its one is found in, two places, two words, in six orders
   await expect(page.getByText('labels at most')).toContainText(/^24 labels|^\d+ labels/);
-  await page.getByLabel('Endings').fill('org, net');
+  await page.getByLabel('TLDs').fill('org, net');
   await page.getByLabel('Letters at most').fill('24');
   await noSeriousFaults(page);
   await page.getByRole('button', { name: 'Make and judge them' }).click();
@@ -489,7 +489,7 @@ test('ideas are composed, judged, asked about and shortlisted', async ({ page, r
   await page.getByLabel(`Tick ${label}.org`).check();
   await page.getByRole('button', { name: 'Shortlist 1' }).click();
   await expect(first).toContainText('shortlisted', { timeout: 20_000 });
-  await expect(first.getByRole('link')).toContainText(/free|taken/, { timeout: 30_000 });
+  await expect(first.getByRole('link')).toContainText(/available|registered/, { timeout: 30_000 });
   const none = { briefId, pattern: { slots: [{ title: 'own', words: [] }], endings: ['org'] } };
   expect((await request.post('/api/v1/ideas', { data: none })).status()).toBe(400);
 });
@@ -529,7 +529,7 @@ test('old addresses are moved by rules, one at a time and many alike, and leave 
   await expect(rows.nth(1)).not.toContainText('gone');
   await page.getByRole('button', { name: 'accept all of them' }).click();
   await expect(page.getByText('4 of 5 old addresses decided')).toBeVisible();
-  await expect(page.getByText(/^9\d% of what its referrers weigh is carried/)).toBeVisible();
+  await expect(page.getByText(/^9\d% of what its referring domains count is carried/)).toBeVisible();
   const file = async (format: string) =>
     (await request.get(`/api/v1/domains/${name}/redirects/file?format=${format}`)).text();
   expect(await file('csv')).toContain('/blog/swarms,https://beesofthevale.org/guide/swarms,301');
@@ -554,7 +554,7 @@ test('what one owns is brought in, sums are entered, and profit and loss leave f
   await page
     .getByLabel('Bring in what you own')
     .setInputFiles({ name: 'mine.csv', mimeType: 'text/csv', buffer: Buffer.from(table) });
-  await expect(page.getByText('1 domain taken, 0 known already, 1 set aside')).toBeVisible();
+  await expect(page.getByText('1 domain taken, 0 known already, 1 rejected')).toBeVisible();
   const row = page.locator(`tr[data-holding="${name}"]`);
   await row.getByLabel(`Plan for ${name}`).selectOption('redirect');
   await expect(row.getByRole('link', { name: 'where its addresses move' })).toBeVisible();

@@ -113,11 +113,11 @@ test('a site is planned to be brought back, page by page, with a list of what is
   expect(text).toContain('| `/blog/mites` |');
 });
 
-test('who links is put on the work list and written to, one by one', async ({ page }) => {
+test('who links is put on the outreach list and written to, one by one', async ({ page }) => {
   await page.goto(`/domains/${NAME}/redirects`);
   const mention = page.locator('tr[data-mention]').filter({ hasText: 'linksite3.org/p3' });
   await mention.getByRole('button', { name: /^Write to/ }).click();
-  await expect(mention).toContainText('on the work list');
+  await expect(mention).toContainText('on the outreach list');
   await page.goto('/targets');
   const row = page.locator('tr[data-prospect="http://linksite3.org/p3"]');
   await expect(row).toContainText('combsofthevale.org/guide/mites could stand there');
@@ -149,7 +149,7 @@ test('a name is offered with what is evidenced, a buyer is answered, and the pri
   await page.getByLabel('Worth, high').fill('300');
   await expect(page.getByLabel('Asked', { exact: true })).toHaveValue('350.00');
   await page
-    .getByRole('checkbox', { name: /effective referrers|characters/ })
+    .getByRole('checkbox', { name: /effective referring domains|characters/ })
     .first()
     .waitFor();
   await page.getByLabel(/^Floor/).fill('9');

@@ -205,7 +205,7 @@ test('acts stand in a list, each with its undo, and settings and watches come ba
   });
   await page.goto('/sources');
   const watch = page.locator('[data-watch="Old lists"]');
-  await watch.getByRole('button', { name: 'Forget' }).click();
+  await watch.getByRole('button', { name: 'Remove' }).click();
   await expect(watch).toHaveCount(0);
   await undo(page, '"Old lists" is watched no more');
   await expect(watch).toHaveCount(1);
@@ -243,10 +243,10 @@ test('whole domains are understood as names, and names are sifted by what they a
   await expect(page.getByTestId('total')).toHaveText('2');
   await openPool(page, '?c=name:contains%3Dboughthoney');
   await page.keyboard.press('a');
-  await page.getByRole('menuitem', { name: 'Subject of the name', exact: true }).click();
+  await page.getByRole('option', { name: /^Subject by name/ }).click();
   await page.getByLabel('Letters of a subject').fill('bee');
   await page.getByRole('checkbox', { name: 'Beekeeping' }).check();
-  await expect(page.locator('[data-condition=nameSubject]')).toContainText('Subject of the name is Beekeeping');
+  await expect(page.locator('[data-condition=nameSubject]')).toContainText('Subject by name is Beekeeping');
   await expect(page.getByTestId('total')).toHaveText(/^[1-3]$/);
 });
 

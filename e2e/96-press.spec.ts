@@ -52,7 +52,7 @@ const FORMS: [
   [
     'a search',
     '/sources?add=search',
-    (page) => page.getByLabel('Phrases').pressSequentially('varroa'),
+    (page) => page.getByRole('textbox', { name: /^Keywords/ }).pressSequentially('varroa'),
     'Search',
     /\/sources\/searches\/\d+$/,
   ],
@@ -183,14 +183,14 @@ test('the figures of a source are the same in its head, its funnel, its pool and
     expect([kind, await tile('in the pool'), total]).toEqual([kind, phases, phases]);
     if (kind !== 'crawl') continue;
     const { funnel } = await api(`/sources/${id}/crawl`);
-    expect([await tile('domains named'), await tile('lapsed')]).toEqual([funnel.named, funnel.lapsed]);
+    expect([await tile('domains found'), await tile('lapsed')]).toEqual([funnel.named, funnel.lapsed]);
     expect(funnel.inPool).toBe(phases);
     expect(funnel.named).toBe(
       funnel.inPool +
         funnel.leftOut +
         funnel.setAside.reduce((sum: number, one: { domains: number }) => sum + one.domains, 0),
     );
-    expect(await tile('left out or set aside')).toBe(funnel.named - funnel.inPool);
+    expect(await tile('left out or rejected')).toBe(funnel.named - funnel.inPool);
   }
   for (const kind of ['crawl', 'list', 'venue', 'referrers', 'cut']) expect(kinds).toContain(kind);
 });

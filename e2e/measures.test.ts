@@ -142,7 +142,7 @@ describe('the tales of the world, measured', () => {
     expect(diary.past?.eras.map(({ language }) => language)).toEqual(['en', 'de']);
   });
 
-  it('finds a word mark that sounds the same, and keeps what a person decides', async () => {
+  it('finds a trademark that sounds the same, and keeps what a person decides', async () => {
     const { matches } = (await dossier('thornabeckhoney.com')).marksFound;
     expect(matches[0]).toMatchObject({ mark: 'Thornabeck Hunny', why: 'it sounds the same', classes: '29, 30' });
     addMarkReview(store, idOf('thornabeckhoney.com'), 'unsure', 'asked a lawyer');

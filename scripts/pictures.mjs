@@ -130,7 +130,7 @@ try {
   await page.setViewportSize({ width: 1280, height: 800 });
 
   await page.goto(`${BASE}/review?${SIFTED}`);
-  await page.getByRole('table', { name: 'Referrers that matter most' }).waitFor();
+  await page.getByRole('table', { name: 'Referring domains that matter most' }).waitFor();
   await page.keyboard.press('ArrowRight');
   await save('review');
 
@@ -161,7 +161,7 @@ try {
     ...(await offered('buy-now', 2)),
   ];
   await call('/shortlist', { briefId: seasonId, names: lots });
-  // what names alike were sold for is taken as their worth, of every other one somewhat more
+  // what similar names sold for is taken as their worth, of every other one somewhat more
   const { entries } = await call(`/plan?brief=${seasonId}`);
   for (const [n, { name, resale }] of entries.entries()) {
     const more = n % 2 === 0 ? 1 : 1.5;

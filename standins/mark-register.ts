@@ -17,7 +17,7 @@ const WORDS = SUBJECTS.flatMap(({ names }) => names);
 const ENDS = ['', ' & Daughters', ' Originals', ' of the Vale', ''];
 const STATUS = ['registered', 'registered', 'registered', 'applied for', 'expired'];
 
-/** Made-up word marks: places with words of the trade, some spelt as they are heard. */
+/** Made-up trademarks: places with words of the trade, some spelt as they are heard. */
 const MARKS: Mark[] = Array.from({ length: 900 }, (_, n) => {
   const draw = hash(`mark ${n}`);
   const place = PLACES[draw % PLACES.length];

@@ -100,7 +100,7 @@ export default async function Today() {
                   <th className="py-1 font-normal">Domain</th>
                   <th className="font-normal">What happened</th>
                   <th className="font-normal">Life</th>
-                  <th className="text-right font-normal">Referring</th>
+                  <th className="text-right font-normal">Referring domains</th>
                   <th className="text-right font-normal">Strength · trust</th>
                   <th className="text-right font-normal">Spam risk</th>
                 </tr>

@@ -8,13 +8,13 @@ import type { JobOrder, JobRow } from '../contracts/jobs';
 import type { RefitReport } from '../contracts/measures';
 import type { NameReading, NameToRead } from '../contracts/names';
 import type { OrderTerms, StoredOrder } from '../contracts/orders';
-import type { Acted, PoolReply } from '../contracts/pool';
+import type { Acted, PoolKnown, PoolReply } from '../contracts/pool';
 import type { StoredResale } from '../contracts/portfolio';
 import type { DigestState } from '../contracts/sieves';
 import type { CutLook, ListLook, ReferrerPreview, VenueLook } from '../contracts/sources';
 import type { ReferrerCuts, ReferrerField } from '../core/formats/referrer-fields';
 import type { Confirmed } from '../core/lifecycle/confirmed';
-import type { MemberFact } from '../core/pool/facts';
+import type { ChoiceFact, MemberFact } from '../core/pool/facts';
 import type { PoolQuery } from '../core/pool/query';
 import { REFUSALS, Refusal, type RefusalCode } from '../core/refusal';
 import type { ResaleWorth } from '../core/worth/resale';
@@ -46,6 +46,14 @@ export class EngineClient implements EnginePort {
 
   queryPool(query: PoolQuery): Promise<PoolReply> {
     return this.ask('/pool/query', query);
+  }
+
+  async wordsOfChoice(fact: ChoiceFact, many: number): Promise<string[]> {
+    return (await this.ask('/pool/words', { fact, many })).words;
+  }
+
+  knownFacts(): Promise<PoolKnown> {
+    return this.ask('/pool/known');
   }
 
   /** Ids of some domains, or of all that pass a sieve. */

@@ -69,7 +69,7 @@ export const StoredNoteSchema = z
   .meta({ id: 'Note' });
 export type StoredNote = z.infer<typeof StoredNoteSchema>;
 
-/** A word mark that is like a name. */
+/** A trademark that is like a name. */
 export const MarkMatchSchema = z.object({
   register: z.string(),
   number: z.string(),
@@ -177,7 +177,7 @@ export const domainsCalls = {
     status: 204,
   },
   'POST /domains/{name}/marks': {
-    summary: 'Keep what you decided about word marks like the name',
+    summary: 'Keep what you decided about trademarks like the name',
     body: MarkReviewSchema,
     status: 201,
     answer: z.object({

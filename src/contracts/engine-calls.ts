@@ -6,7 +6,7 @@ import { LIST_FIELDS } from '../core/formats/list-fields';
 import { REFERRER_FIELDS } from '../core/formats/referrer-fields';
 import { ORDER_KINDS } from '../core/orders/order';
 import type { SievePart } from '../core/pool/conditions';
-import { FACT_NAMES, type FactName, JUDGEMENTS, MEMBER_FACTS, type MemberFact } from '../core/pool/facts';
+import { CHOICE_FACTS, FACT_NAMES, type FactName, JUDGEMENTS, MEMBER_FACTS, type MemberFact } from '../core/pool/facts';
 import type { DeepReadonly } from './call';
 import { EngineHealthSchema } from './engine';
 import { JobOrderSchema, JobRowSchema } from './jobs';
@@ -14,7 +14,7 @@ import { ConfirmedSchema } from './lifecycle';
 import { RefitReportSchema } from './measures';
 import { NameReadingSchema } from './names';
 import { OrderTermsSchema, StoredOrderSchema } from './orders';
-import { ActedSchema, PoolReplySchema } from './pool';
+import { ActedSchema, KnownSchema, PoolReplySchema } from './pool';
 import { StoredResaleSchema } from './portfolio';
 import { DigestStateSchema } from './sieves';
 import { CutLookSchema, ListLookSchema, ReferrerPreviewSchema, VenueLookSchema } from './sources';
@@ -94,6 +94,11 @@ export const ENGINE_CALLS = {
       withExcluded: z.boolean().optional(),
     }),
     answer: PoolReplySchema,
+  },
+  '/pool/known': { asked: Nothing, answer: KnownSchema },
+  '/pool/words': {
+    asked: z.object({ fact: z.enum(CHOICE_FACTS), many: z.number().int().min(0).max(10_000) }),
+    answer: z.object({ words: z.array(z.string()) }),
   },
   '/pool/ids': { asked: WhichSchema, answer: z.object({ ids: Ids }) },
   '/pool/act': { asked: z.object({ act: ActSchema, which: WhichSchema }), answer: ActedSchema },

@@ -1,8 +1,8 @@
-import type { MemberFact } from '../core/pool/facts';
+import type { ChoiceFact, MemberFact } from '../core/pool/facts';
 import type { PoolQuery } from '../core/pool/query';
 import type { ResaleWorth } from '../core/worth/resale';
 import type { NameReading, NameToRead } from './names';
-import type { PoolReply } from './pool';
+import type { PoolKnown, PoolReply } from './pool';
 
 /**
  * What services need of the engine, which alone holds the pool's index, the words of names and the sales. The web server gives it by its
@@ -10,6 +10,10 @@ import type { PoolReply } from './pool';
  */
 export interface EnginePort {
   queryPool(query: PoolQuery): Promise<PoolReply>;
+  /** Words that a choice has had in this pool, so many at most. */
+  wordsOfChoice(fact: ChoiceFact, many: number): Promise<string[]>;
+  /** Of how many domains each fact is known. */
+  knownFacts(): Promise<PoolKnown>;
   /** What names say by themselves: their words, how they are said and written, their subjects. One call for all of them. */
   readNames(names: readonly NameToRead[]): Promise<NameReading[]>;
   /** The subject that each name tells, `area.subject`; null: none that shows. */

@@ -66,7 +66,7 @@ export const IdeaViewSchema = z
     /** By names alike that were sold, with the first ending, in the user's currency; null: not judged. */
     worthLowMinor: z.number().nullable(),
     worthHighMinor: z.number().nullable(),
-    /** A word mark that it is like, and why; null: none was found or looked for. */
+    /** A trademark that it is like, and why; null: none was found or looked for. */
     mark: z.string().nullable(),
     endings: z.array(IdeaEndingSchema),
     /** The label under other common endings, where somebody is known to have it. */

@@ -121,7 +121,7 @@ export const measuresCalls = {
     }),
   },
   'POST /measures': {
-    summary: 'Take the costly measures of some domains: the past, forwarding, referrers, word marks',
+    summary: 'Take the costly measures of some domains: the past, forwarding, referrers, trademarks',
     body: MeasureSchema,
     status: 202,
     answer: z.object({

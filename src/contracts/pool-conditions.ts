@@ -86,7 +86,9 @@ const GroupSchema = z
   })
   .meta({ id: 'Group' });
 
-export const PartsSchema = z.array(z.union([ConditionSchema, GroupSchema])).superRefine((parts, context) => {
+export const SievePartSchema = z.union([ConditionSchema, GroupSchema]);
+
+export const PartsSchema = z.array(SievePartSchema).superRefine((parts, context) => {
   let count = 0;
   let deepest = 0;
   eachPart(parts as SievePart[], (_, __, depth) => {

@@ -4,7 +4,7 @@ import { LIST_FIGURES } from '../core/formats/list-figures';
 import { PHASES } from '../core/lifecycle/phase';
 import type { PartCounts } from '../core/pool/count';
 import type { DomainView } from '../core/pool/domain-view';
-import { JUDGEMENTS, SHOWN_NUMBERS, type ShownNumber } from '../core/pool/facts';
+import { FACT_NAMES, JUDGEMENTS, SHOWN_NUMBERS, type ShownNumber } from '../core/pool/facts';
 import type { Histogram } from '../core/pool/histogram';
 import type { FurtherOffer } from '../core/pool/offer';
 import type { NameMatch, PoolAnswer, RowNames } from '../core/pool/query';
@@ -12,7 +12,7 @@ import { ROW_FIELDS, type RowColumns } from '../core/pool/row-columns';
 import type { Calls } from './call';
 
 import { NameSaidSchema } from './names';
-import { PartsSchema, PoolQuerySchema } from './pool-conditions';
+import { PartsSchema, PoolQuerySchema, SievePartSchema } from './pool-conditions';
 
 export const TagSchema = z.object({
   id: z.number(),
@@ -262,7 +262,43 @@ export const PoolReplySchema = z.object({
 });
 export type PoolReply = z.infer<typeof PoolReplySchema>;
 
+/** Of how many domains each fact is known. */
+export const KnownSchema = z.object({ size: z.number(), known: z.partialRecord(z.enum(FACT_NAMES), z.number()) });
+export type PoolKnown = z.infer<typeof KnownSchema>;
+
 export const poolCalls = {
+  'GET /pool/known': {
+    summary: 'Of how many domains each fact is known',
+    answer: KnownSchema,
+  },
+  'POST /pool/line': {
+    summary: 'Read a line as people type it, "free org over 10 years, under 50 EUR", as conditions; nothing is changed',
+    body: z.object({ text: z.string().max(1000) }),
+    answer: z.object({
+      parts: z.array(
+        z.object({
+          part: SievePartSchema,
+          start: z.number().describe('From where in the text it comes, in UTF-16 units'),
+          end: z.number(),
+        }),
+      ),
+      sorts: z.array(z.object({ fact: z.enum(FACT_NAMES), descending: z.boolean() })),
+      unknown: z
+        .array(
+          z.object({
+            text: z.string(),
+            start: z.number(),
+            end: z.number(),
+            reason: z.string().nullable(),
+            instead: z.array(z.string()).describe('Words that are known and like it'),
+          }),
+        )
+        .describe('What was not understood'),
+      completions: z
+        .array(z.object({ words: z.string(), text: z.string().describe('The whole line with these words') }))
+        .describe('Words that its last ones may become'),
+    }),
+  },
   'POST /pool/query': {
     summary: 'Sift and sort the pool',
     body: PoolQuerySchema,

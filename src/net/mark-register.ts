@@ -32,7 +32,7 @@ export interface RegisteredMark {
   status: string;
 }
 
-/** Word marks that a register holds for like for some words. @throws NetError */
+/** Trademarks that a register holds for like for some words. @throws NetError */
 export async function findMarks(
   http: HttpClient,
   base: string,

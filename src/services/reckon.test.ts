@@ -173,7 +173,7 @@ describe('the reckoning of a shortlist', () => {
 });
 
 describe('what should be known before money moves', () => {
-  it('names a reservation, a word mark and a spam risk', () => {
+  it('names a reservation, a trademark and a spam risk', () => {
     const id = domain();
     store.raw
       .prepare(
@@ -184,7 +184,7 @@ describe('what should be known before money moves', () => {
     const concerns = concernsOf(store, named(id), {});
     expect(concerns).toContain('it cannot be registered: Reserved by the registry.');
     expect(concerns).toContain('its spam risk is 80 of 100');
-    expect(concerns).toContain('a word mark is like it');
+    expect(concerns).toContain('a trademark is like it');
   });
 });
 

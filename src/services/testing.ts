@@ -7,6 +7,8 @@ export interface EngineOfTest extends EnginePort {
 
 const CALLS: readonly (keyof EnginePort)[] = [
   'queryPool',
+  'wordsOfChoice',
+  'knownFacts',
   'readNames',
   'subjectsOfNames',
   'resaleWorth',

@@ -253,7 +253,7 @@ function Who({ details, row }: { details: Details | null; row: DomainView }) {
       ) : shown.length === 0 ? (
         <p className="small">No linking page is known.</p>
       ) : (
-        <table className="w-full table-fixed" aria-label="Referrers that matter most">
+        <table className="w-full table-fixed" aria-label="Referring domains that matter most">
           <tbody>
             {shown.map((referrer) => (
               <tr key={referrer.site} className="border-t border-faint">
@@ -262,12 +262,12 @@ function Who({ details, row }: { details: Details | null; row: DomainView }) {
                   {(referrer.weight ?? 1) < 1 && (
                     <span className="small">
                       {' '}
-                      {referrer.weight === 0 ? 'no vote' : `${referrer.weight?.toFixed(2)} of a vote`}
+                      {referrer.weight === 0 ? 'does not count' : `counts ${referrer.weight?.toFixed(2)}`}
                     </span>
                   )}
                 </td>
                 <td className="truncate pr-2">
-                  <bdi>{referrer.anchor || 'no words'}</bdi>
+                  <bdi>{referrer.anchor || 'no anchor text'}</bdi>
                 </td>
                 <td className="w-16 text-right">
                   {score(referrer.strength)} · {score(referrer.trust)}
@@ -290,7 +290,7 @@ function Words({ details }: { details: Details | null }) {
     <Part title="With which words" origin="domains that use them">
       <dl>
         {details.anchors.slice(0, ANCHORS_SHOWN).map((entry) => (
-          <Line key={entry.anchor} label={entry.anchor || 'no words'}>
+          <Line key={entry.anchor} label={entry.anchor || 'no anchor text'}>
             {KIND_WORDS[entry.kind] && <span className="small mr-2">{KIND_WORDS[entry.kind]}</span>}
             {count(entry.domains)}
           </Line>
@@ -327,10 +327,12 @@ function Figures({
             {row.trust !== null && ` · ${score(row.trust)}`}
           </Line>
           <Line label="Linking pages">{row.backlinks === null ? 'unknown' : count(row.backlinks)}</Line>
-          <Line label="Readers of pages that mention it">{row.readers === null ? 'unknown' : count(row.readers)}</Line>
+          <Line label="Monthly views of pages that mention it">
+            {row.readers === null ? 'unknown' : count(row.readers)}
+          </Line>
         </dl>
       </Part>
-      <Part title="The record" origin={row.recordAt === null ? 'not read' : `read ${ago(row.recordAt, now)}`}>
+      <Part title="Registration data" origin={row.recordAt === null ? 'not read' : `read ${ago(row.recordAt, now)}`}>
         <dl>
           <Line label="Registered">{row.registeredAt === null ? 'unknown' : day(row.registeredAt, now)}</Line>
           <Line label="Registrar">{row.registrar ?? 'unknown'}</Line>
@@ -340,7 +342,7 @@ function Figures({
         </dl>
       </Part>
       {details && (
-        <Part title="Named by">
+        <Part title="Found in">
           <ul>
             {details.sightings.slice(0, 3).map((sighting) => (
               <li key={sighting.sourceId} className="flex justify-between gap-3 border-t border-faint py-0.5">

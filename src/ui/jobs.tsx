@@ -19,7 +19,7 @@ const KIND_WORDS = {
   undo: 'Undoing an import',
   watch: 'Looking for news',
   cut: 'Cutting a link export',
-  inspect: 'Measuring closely',
+  inspect: 'Measuring in depth',
   rescore: 'Giving new points',
   ideas: 'Making names',
   backup: 'Copying the data folder',

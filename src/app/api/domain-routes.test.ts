@@ -83,7 +83,7 @@ describe('one domain', () => {
       expect((await ask(path, { params: { name: 'nowhere.org' } })).status).toBe(404);
   });
 
-  it('takes notes, answers of due diligence and decisions on word marks, and gives them back', async () => {
+  it('takes notes, answers of due diligence and decisions on trademarks, and gives them back', async () => {
     const { value } = await ask('POST /domains/{name}/notes', { params, body: { text: ' ask Mara ' } });
     const of = { params: { ...params, id: value.note.id } };
     expect((await ask('DELETE /domains/{name}/notes/{id}', of)).value).toEqual({ notes: [] });
@@ -142,7 +142,7 @@ describe('the pool leaves', () => {
   it('as a table of a view, of what was selected, or of a shortlist', async () => {
     engineAnswers({ queryPool: () => ({ ids: [id] }), setMembers: () => ({}) });
     const csv = await ask('GET /export', { query: 'c=age%3A10..&sort=strength%3Adown' });
-    expect(csv.text.split('\n')[0]).toMatch(/^domain,phase,/);
+    expect(csv.text.split('\n')[0]).toMatch(/^domain,status,/);
     expect(csv.text).toContain(`\n${NAME},`);
     expect(called('queryPool')[0][0]).toMatchObject({
       parts: [{ type: 'range' }],

@@ -37,7 +37,7 @@ export default async function CheckPage({ searchParams }: { searchParams: Search
       <RefreshOnJobs />
       <div className="flex min-w-0 flex-col gap-7">
         <section aria-labelledby="batches">
-          <h1 id="batches">Is it free, and if not, when?</h1>
+          <h1 id="batches">Is it available, and if not, when?</h1>
           <p className="small mb-2">
             Names are asked for in DNS first, at the servers of their ending; only what is not delegated goes on to its
             registry’s record, and only what is free there to the registrar.
@@ -108,9 +108,8 @@ function Watch({ store, now, isByHand, page }: { store: Store; now: number; isBy
     <section aria-labelledby="watch">
       <h1 id="watch">The watch</h1>
       <p className="small mb-2">
-        {plural(byHand, 'name')} by hand, {plural(nearMisses, 'near miss', 'near misses')} by themselves: lapsing names
-        ranked by trust, strength and spam risk against the time until they are free.{' '}
-        {due > 0 && `${count(due)} due now.`}
+        {plural(byHand, 'name')} by hand, {plural(nearMisses, 'name')} automatically: lapsing names ranked by trust,
+        strength and spam risk against the time until they are free. {due > 0 && `${count(due)} due now.`}
       </p>
       <p className="mb-1 flex gap-3">
         <Link href={address(false)} className={isByHand ? 'text-muted' : 'border-b border-damson font-semibold'}>
@@ -129,15 +128,15 @@ function Watch({ store, now, isByHand, page }: { store: Store; now: number; isBy
       </p>
       {rows.length === 0 ? (
         <p className="border-t border-rule py-3">
-          Nothing is watched yet. Press w on a domain in the pool; near misses come by themselves once lapsing names are
-          measured.
+          Nothing is watched yet. Press w on a domain in the pool; lapsing names that you almost kept are watched
+          automatically once they are measured.
         </p>
       ) : (
         <table className="w-full table-fixed">
           <thead className="small">
             <tr className="text-left">
               <th className="font-normal">Domain</th>
-              <th className="w-28 font-normal">Phase</th>
+              <th className="w-28 font-normal">Status</th>
               <th className="w-44 font-normal">Free, as expected, UTC</th>
               <th className="w-20 text-right font-normal">Str · trust</th>
               <th
@@ -198,7 +197,7 @@ function Watch({ store, now, isByHand, page }: { store: Store; now: number; isBy
 
 function freeWhen(row: DomainRow, now: number): string {
   if (row.phase === 'free') return 'free now';
-  if (row.phase === 'active') return row.expires_at === null ? '' : `taken until ${day(row.expires_at, now)}`;
+  if (row.phase === 'active') return row.expires_at === null ? '' : `registered until ${day(row.expires_at, now)}`;
   if (row.drop_from !== null && row.drop_to !== null) {
     const words = span(row.drop_from, row.drop_to, now);
     return row.drop_conditional ? `${words}, if not renewed` : words;

@@ -139,7 +139,7 @@ function Table({
           </tbody>
         )}
         <tbody>
-          <Row title="Words of links">
+          <Row title="Anchor texts">
             {domains.map(({ name, anchors }) => (
               <span key={name}>
                 {anchors.slice(0, WORDS_SHOWN).map(({ anchor, domains: many }) => (

@@ -83,7 +83,7 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
           ))}
         </span>
         <span className="small ml-auto">
-          {timeZone} time · {plural(watched.byHand, 'name')} watched by hand, {count(watched.nearMisses)} as near misses
+          {timeZone} time · {plural(watched.byHand, 'name')} watched by hand, {count(watched.nearMisses)} automatically
           ·{' '}
           <Link className="set" href="/check">
             the watch

@@ -97,23 +97,23 @@ export function dossierFile(store: Store, row: DomainRow, dossier: Dossier): str
   ])}
 ${weighing && weighing.networks.length > 0 ? html`<h3>Networks</h3>${list(weighing.networks.map(({ sites, signs }) => `${sites.length} sites of one owner: ${signs.join('; ')}`))}` : null}
 ${dossier.counts.length > 0 ? html`<h3>Counts by source</h3>${facts(dossier.counts.map((one) => [one.source, `${one.referringDomains ?? 'unknown'} domains, ${one.backlinks ?? 'unknown'} pages, ${day(one.at, 0)}`] as const))}` : null}
-${groups('By ending', profile.endings)}${groups('By country', profile.countries)}${groups('By language', profile.languages)}
+${groups('By TLD', profile.endings)}${groups('By country', profile.countries)}${groups('By language', profile.languages)}
 <h3>Referring domains</h3>${evidence(store, row, 'referrers', now)}
 ${dossier.spam && dossier.spam.card.risk !== null ? html`<h3>Rules of the spam risk</h3><table><tbody>${dossier.spam.card.results.map((rule) => html`<tr><td>${rule.title}<br><small>${rule.evidence.join(', ')}</small></td><td>${rule.shown}</td><td class="n">${rule.points} of ${rule.maxPoints}</td></tr>`)}</tbody></table>` : null}
-<h2>Anchors</h2>${evidence(store, row, 'anchors', now)}<h3>Addresses that were linked</h3>${evidence(store, row, 'addresses', now)}
-<h2>Past</h2>${facts([
+<h2>Anchor texts</h2>${evidence(store, row, 'anchors', now)}<h3>Addresses that were linked</h3>${evidence(store, row, 'addresses', now)}
+<h2>History</h2>${facts([
     ['First seen', dossier.firstSeenAt === null ? null : day(dossier.firstSeenAt, 0)],
     ['Last seen', dossier.lastSeenAt === null ? null : day(dossier.lastSeenAt, 0)],
     ['Captures', dossier.captures],
-    ['Years of content', past?.contentYears],
-    ['Drift', past?.drift?.toFixed(2)],
+    ['Years with content', past?.contentYears],
+    ['Topic change', past?.drift?.toFixed(2)],
     ['Subject', dossier.subject],
     ['Language', dossier.language === null ? null : languageName(dossier.language)],
     ['Asked', dossier.pastAt === null ? null : `${dossier.pastSource}, ${moment(dossier.pastAt, 0)}`],
   ])}
 <h3>Life, span by span</h3><table><tbody>${life.spans.map((span) => html`<tr><td>${span.lane}</td><td>${day(span.from, 0)}</td><td>${span.to === span.from ? '' : day(span.to, 0)}</td><td>${span.label}</td><td><small>${span.detail}</small></td></tr>`)}</tbody></table>
 <h3>Captures that were read</h3>${evidence(store, row, 'captures', now)}
-<h2>Record</h2>${facts([
+<h2>Registration data</h2>${facts([
     ['Phase', dossier.phase],
     ['Because', dossier.phaseReason],
     ['Asked', phaseOrigin(dossier, now)],
@@ -124,7 +124,7 @@ ${dossier.spam && dossier.spam.card.risk !== null ? html`<h3>Rules of the spam r
     ['Name servers', record.nameServers.join(', ')],
     ['Expected drop', dossier.window ? `${moment(dossier.window.from, 0)} to ${moment(dossier.window.to, 0)}: ${dossier.window.reasons.join('; ')}` : null],
   ])}
-<h2>Word marks</h2>${dossier.marksFound.matches.length === 0 ? html`<p>${dossier.marksFound.at === null ? 'No register was asked.' : 'None is like it.'}</p>` : html`<table><tbody>${dossier.marksFound.matches.map((match) => html`<tr><td><bdi>${match.mark}</bdi><br><small>${match.owner}; ${match.register}, ${match.number}</small></td><td>${match.why}</td><td>${match.status}</td></tr>`)}</tbody></table>`}
+<h2>Trademarks</h2>${dossier.marksFound.matches.length === 0 ? html`<p>${dossier.marksFound.at === null ? 'No register was asked.' : 'None is like it.'}</p>` : html`<table><tbody>${dossier.marksFound.matches.map((match) => html`<tr><td><bdi>${match.mark}</bdi><br><small>${match.owner}; ${match.register}, ${match.number}</small></td><td>${match.why}</td><td>${match.status}</td></tr>`)}</tbody></table>`}
 <h2>Listings</h2>${listings.length === 0 ? html`<p>No venue offers it, as far as is known.</p>` : facts(listings.map((one) => [one.venue ?? 'a venue', `${listingWords({ listing: one.kind, bids: one.bids })}, ${money(one.priceMinor, one.currency) || 'price on request'}${one.isOpen ? '' : ', closed'}`] as const))}
 <h2>Checks</h2>${evidence(store, row, 'checks', now)}
 <h2>Notes</h2>${notes.length === 0 ? html`<p><small>none</small></p>` : notes.map((note) => html`<p><small>${moment(note.at, 0)}</small><br><bdi>${note.text}</bdi></p>`)}

@@ -7,7 +7,7 @@ import { Refit } from '../../ui/measures/refit';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { getStore } from '../server';
 
-export const metadata: Metadata = { title: 'Measures' };
+export const metadata: Metadata = { title: 'Metrics' };
 
 /** What measuring costs and what is measured next, and the points of the spam rules with the marks they can be fitted to. */
 export default async function MeasuresPage() {
@@ -33,8 +33,8 @@ export default async function MeasuresPage() {
           </p>
           {view.next.length === 0 ? (
             <p>
-              Nothing waits to be measured. Choose names in the <Link href="/pool">pool</Link> and measure them closely,
-              or let a kept sieve do so with what is new in it.
+              Nothing waits to be measured. Choose names in the <Link href="/pool">pool</Link> and measure them in
+              depth, or let a kept sieve do so with what is new in it.
             </p>
           ) : (
             <table className="w-full">
@@ -118,4 +118,9 @@ export default async function MeasuresPage() {
   );
 }
 
-const TITLES = { captures: 'the past', forwarding: 'forwarding', referrers: 'referrers', marks: 'word marks' } as const;
+const TITLES = {
+  captures: 'history',
+  forwarding: 'forwarding',
+  referrers: 'referring domains',
+  marks: 'trademarks',
+} as const;

@@ -7,7 +7,7 @@ import { orderLog } from '../../store/orders/order-log';
 import { OrdersScreen } from '../../ui/orders/orders-screen';
 import { currentBrief } from '../server';
 
-export const metadata: Metadata = { title: 'Orders' };
+export const metadata: Metadata = { title: 'Bids and orders' };
 const LEDGER_SHOWN = 60;
 
 export default async function OrdersPage() {

@@ -19,9 +19,9 @@ const KIND_WORDS = {
   list: 'list',
   venue: 'venue',
   crawl: 'crawl',
-  links: 'link index',
+  links: 'backlink data',
   page: 'pages by hand',
-  referrers: 'referrer file',
+  referrers: 'referring pages',
   zones: 'zone pair',
   cut: 'link export',
 } as const;
@@ -50,7 +50,7 @@ export default async function SourcesPage() {
           </Link>
           ,{' '}
           <Link href="/targets" className="set">
-            dead targets
+            broken links
           </Link>
           .
         </p>
@@ -70,9 +70,9 @@ export default async function SourcesPage() {
                 <th className="text-right font-normal">Read</th>
                 <th className="text-right font-normal">Taken</th>
                 <th className="text-right font-normal">New in the pool</th>
-                <th className="text-right font-normal">Repeated</th>
+                <th className="text-right font-normal">Duplicates</th>
                 <th className="text-right font-normal">Excluded</th>
-                <th className="text-right font-normal">Set aside</th>
+                <th className="text-right font-normal">Rejected</th>
                 <th className="text-right font-normal">Since</th>
               </tr>
             </thead>

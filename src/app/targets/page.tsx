@@ -5,7 +5,7 @@ import { TargetsScreen } from '../../ui/prospecting/targets-screen';
 import { parametersOf, type SearchParams } from '../search-params';
 import { getEngine, getStore } from '../server';
 
-export const metadata: Metadata = { title: 'Dead targets' };
+export const metadata: Metadata = { title: 'Broken links' };
 
 export default async function TargetsPage({ searchParams }: { searchParams: SearchParams }) {
   const store = await getStore();

@@ -79,7 +79,7 @@ export function deadlinesOf(facts: DeadlineFacts, now: number): Deadline[] {
     add('renewal', '', facts.renewal.at, null, `renew it${facts.renewal.words}`, 'as your holdings say');
   // one's own name is renewed, whatever its record says
   else if (facts.isTaken && facts.expiresAt !== null)
-    add('expiry', '', facts.expiresAt, null, 'expires', `the record, ${facts.recordSource ?? 'its registry'}`);
+    add('expiry', '', facts.expiresAt, null, 'expires', `registration data, ${facts.recordSource ?? 'its registry'}`);
   if (facts.askAt !== null) add('re-check', '', facts.askAt, null, 'is asked about again', 'it is watched');
   return deadlines.sort((a, b) => a.at - b.at || a.uid.localeCompare(b.uid));
 }

@@ -66,8 +66,8 @@ describe('house limits that a domain breaks', () => {
       noHyphens: true,
     };
     expect(brokenLimits(limits, facts)).toEqual([
-      'its strength of 3 is under the house limit of 5',
-      'its spam risk of 55 is over the house limit of 40',
+      'its strength of 3 is under the hard limit of 5',
+      'its spam risk of 55 is over the hard limit of 40',
       'it has a hyphen, which the house rules out',
     ]);
     expect(brokenLimits({}, facts)).toEqual([]);

@@ -177,7 +177,7 @@ function languagePart({ language, ending }: FitFacts, { languages, countries }: 
   const part = 'language' as const;
   const country = countryOfEnding(ending);
   if (countries.length > 0 && country !== null && country !== 'EU' && !countries.includes(country))
-    return { part, value: 0, words: `its ending is of ${countryName(country)}, which the brief is not for` };
+    return { part, value: 0, words: `its TLD is of ${countryName(country)}, which the brief is not for` };
   if (languages.length === 0) return { part, value: null, words: 'the brief takes any' };
   if (language === null) return { part, value: null, words: 'not told' };
   return { part, value: languages.includes(language) ? 1 : 0, words: languageName(language) };

@@ -60,11 +60,11 @@ export function brokenLimits(limits: HouseLimits, facts: LimitedFacts): string[]
   const broken: string[] = [];
   const least = (what: string, value: number | null, bound: number | null | undefined) => {
     if (bound && value !== null && value < bound)
-      broken.push(`its ${what} of ${Math.round(value)} is under the house limit of ${bound}`);
+      broken.push(`its ${what} of ${Math.round(value)} is under the hard limit of ${bound}`);
   };
   const most = (what: string, value: number | null, bound: number | null | undefined) => {
     if (bound !== null && bound !== undefined && value !== null && value > bound)
-      broken.push(`its ${what} of ${value} is over the house limit of ${bound}`);
+      broken.push(`its ${what} of ${value} is over the hard limit of ${bound}`);
   };
   least('strength', facts.strength, limits.leastStrength);
   least('trust', facts.trust, limits.leastTrust);

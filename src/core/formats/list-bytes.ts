@@ -35,7 +35,7 @@ const TALLIED = [
 const COUNTS: ReadonlySet<ListField> = new Set(['referring-domains', 'backlinks', 'traffic', 'keywords']);
 
 /** Why a row is left out whose ending the list does without. */
-export const EXCLUDED = 'its ending is excluded';
+export const EXCLUDED = 'its TLD is excluded';
 
 /**
  * Reads rows of a list from the bytes they stand in, straight into a batch. Each value is what ListRowReader makes of the same

@@ -173,7 +173,7 @@ describe('summarizeCaptures', () => {
   const past = (read: ReadCapture[], registeredAt: number | null = null, times = read.map((capture) => capture.at)) =>
     summarizeCaptures({ times, read, registeredAt });
 
-  it('counts the years of content, and no drop, of a site that stayed', () => {
+  it('counts the years with content, and no drop, of a site that stayed', () => {
     const found = past([2010, 2011, 2012, 2013].map((year) => entry(year, BEES)));
     expect(found).toMatchObject({
       contentYears: 3,

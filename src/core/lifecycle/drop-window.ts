@@ -162,7 +162,7 @@ function statedDrop(
   reasons.push(
     freeAt === null
       ? `the registry states that it deletes it ${day(at)}`
-      : `the registry states that it is free from ${day(at)}`,
+      : `the registry states that it is available from ${day(at)}`,
   );
   const longest = freeAt === null ? policy.pendingDeleteDays[1] : 0;
   const from = Math.floor(at / DAY) * DAY;
@@ -217,7 +217,7 @@ function stageBegan(
   const sinceLook: Span = [Math.max(looks[0], (seen.firstSeenIn ?? now) - lasts), Math.min(latest, now)];
   const changed = seen.record?.changedAt ?? null;
   if (changed !== null && changed >= sinceLook[0] - HOUR && changed <= sinceLook[1] + HOUR) {
-    reasons.push(`${name} since the record was changed, ${day(changed)}`);
+    reasons.push(`${name} since registration data was changed, ${day(changed)}`);
     return [changed, changed];
   }
   // where the change is that of the deletion, the stage before has its fixed length
@@ -227,7 +227,7 @@ function stageBegan(
     const span = shared(since, [sinceLook[0] - HOUR, sinceLook[1] + HOUR]);
     if (span && span[0] === since[0] && span[1] === since[1]) {
       reasons.push(
-        `deleted when the record was changed, ${day(changed)}; redemption of ${least === most ? most : `${least} to ${most}`} days`,
+        `deleted when registration data was changed, ${day(changed)}; redemption of ${least === most ? most : `${least} to ${most}`} days`,
       );
       return span;
     }

@@ -90,7 +90,7 @@ function moveEvent(
     case 'pending-delete':
       return { kind: 'pending-delete', words: `Nobody restored it: pending delete${by}.` };
     case 'free':
-      return { kind: 'dropped', words: `Dropped: free${by}.` };
+      return { kind: 'dropped', words: `Dropped: available${by}.` };
     case 'not-registrable':
       return { kind: 'not-registrable', words: 'The registry holds it back now.' };
     case 'active':

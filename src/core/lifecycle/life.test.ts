@@ -148,7 +148,7 @@ describe('lifeEvents', () => {
   });
   it('tells what went by between two looks', () => {
     const [event] = lifeEvents({ phase: 'auto-renew', record: null }, { phase: 'free', record: null }, NOW);
-    expect(event.words).toBe('Dropped: free (redemption went by between two looks).');
+    expect(event.words).toBe('Dropped: available (redemption went by between two looks).');
   });
   it('tells a move, other servers and parking', () => {
     const before = { phase: 'active' as const, record: record() };

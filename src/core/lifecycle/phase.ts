@@ -103,7 +103,7 @@ function withRegistrar(
           reason: `${restsOn(dns, record)} The registrar would register it. Weakest point: all of it holds for the moment it was said.`,
         };
       case 'premium': {
-        const words = `Free by its record, but a premium name at the registrar${price ? `: ${price}` : ''}.`;
+        const words = `Available by registration data, but a premium name at the registrar${price ? `: ${price}` : ''}.`;
         if (price !== null) return { ...verdict, confidence: 0.9, reason: words, contradictions: against(words) };
         return {
           phase: 'unknown',
@@ -113,11 +113,11 @@ function withRegistrar(
         };
       }
       case 'reserved': {
-        const words = 'Free by its record, but reserved: the registrar refuses it.';
+        const words = 'Available by registration data, but reserved: the registrar refuses it.';
         return { phase: 'not-registrable', confidence: 0.95, reason: words, contradictions: against(words) };
       }
       default: {
-        const words = 'Free by its record, but taken by what the registrar says.';
+        const words = 'Available by registration data, but registered by what the registrar says.';
         return { phase: 'active', confidence: 0.6, reason: words, contradictions: against(words) };
       }
     }
@@ -127,7 +127,7 @@ function withRegistrar(
         ...verdict,
         phase: 'free',
         confidence: dns === 'nxdomain' || dns === 'no-delegation' ? 0.85 : 0.6,
-        reason: `The registrar would register it${dns === 'nxdomain' ? ', and no such name is in DNS' : ''}. Weakest point: its record was not read.`,
+        reason: `The registrar would register it${dns === 'nxdomain' ? ', and no such name is in DNS' : ''}. Weakest point: its registration data was not read.`,
       };
     if ((outcome === 'premium' || outcome === 'available') && price !== null)
       return {
@@ -146,7 +146,7 @@ function withRegistrar(
     return verdict;
   }
   if (outcome === 'available') {
-    const words = `The registrar would register it, though its record says ${verdict.phase}; the record is believed.`;
+    const words = `The registrar would register it, though registration data says ${verdict.phase}; that is believed.`;
     return { ...verdict, confidence: Math.min(verdict.confidence, 0.7), contradictions: against(words) };
   }
   return verdict;
@@ -165,13 +165,13 @@ function withoutRegistrar({ dns, record }: Evidence, now: number): Verdict {
         phase: 'active',
         confidence: 0.6,
         reason: words,
-        contradictions: ['Free by its record, registered by DNS.'],
+        contradictions: ['Available by registration data, registered by DNS.'],
       };
     }
     const isBoth = dns === 'nxdomain' || dns === 'no-delegation';
     const weakest = isBoth
       ? 'the registrar has not been asked'
-      : 'its record alone says so; DNS was not asked or is silent';
+      : 'registration data alone says so; DNS was not asked or is silent';
     return plain('free', isBoth ? 0.97 : 0.9, `${restsOn(dns, record)} Weakest point: ${weakest}.`);
   }
   if (record?.outcome === 'withheld')
@@ -190,7 +190,8 @@ function withoutRegistrar({ dns, record }: Evidence, now: number): Verdict {
       `A premium name, and no price is known: ${quoted(record.words)}. The registrar has to name one.`,
     );
   }
-  if (dns === 'delegated') return plain('active', 0.9, 'The name is delegated in DNS; its record was not read.');
+  if (dns === 'delegated')
+    return plain('active', 0.9, 'The name is delegated in DNS; its registration data was not read.');
   if (record?.outcome === 'refused')
     return plain('unknown', 0, `The registry refused to answer for now${because(record.words)}.`);
   if (record?.words) {
@@ -200,7 +201,11 @@ function withoutRegistrar({ dns, record }: Evidence, now: number): Verdict {
   }
   if (dns === 'failed') return plain('unknown', 0, 'Its servers do not answer, and no record is known.');
   if (dns === 'nxdomain')
-    return plain('unknown', 0, 'No such name in DNS; only the record tells free from redemption and pending delete.');
+    return plain(
+      'unknown',
+      0,
+      'No such name in DNS; only registration data tells available from redemption and pending delete.',
+    );
   return plain('unknown', 0, 'No server gave a usable answer.');
 }
 
@@ -237,16 +242,16 @@ function fromRecord(record: RegistrationRecord, dns: DnsOutcome | undefined, now
       phase,
       confidence: odd ? 0.75 : 0.97,
       reason: `The registry's record carries the status ${written}${odd ? ', though the name still resolves' : ''}.`,
-      contradictions: odd ? [`The record says ${written}, DNS still delegates the name.`] : [],
+      contradictions: odd ? [`Registration data says ${written}, DNS still delegates the name.`] : [],
     };
   }
   if (said.has('unknown'))
-    return plain('unknown', 0, `The record calls it ${said.get('unknown')}, and no price is known.`);
+    return plain('unknown', 0, `Registration data calls it ${said.get('unknown')}, and no price is known.`);
   if (isExpired && record.expiresAt !== null)
     return plain(
       'auto-renew',
       0.7,
-      `The record expired ${Math.floor((now - record.expiresAt) / DAY)} days ago and was not deleted${record.freeAt ? `; the registry states that it is free from ${new Date(record.freeAt).toISOString().slice(0, 10)}` : ''}.`,
+      `The registration expired ${Math.floor((now - record.expiresAt) / DAY)} days ago and was not deleted${record.freeAt ? `; the registry states that it is available from ${new Date(record.freeAt).toISOString().slice(0, 10)}` : ''}.`,
     );
   return plain('active', 0.97, 'The registry has a record in good standing.');
 }

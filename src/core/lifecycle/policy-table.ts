@@ -106,5 +106,5 @@ export const POLICY_ROWS: PolicyRow[] = [
   // Africa
   { endings: 'za', days: [[0, 45], [20, 30], [5, 5]], basis: 'recalled', margin: 7, reference: 'ZACR, published policies' },
   { endings: 'ng ke ma tn eg gh tz ug', days: [[0, 60], [0, 30], [0, 14]], basis: 'recalled', margin: 14, reference: 'the registry’s own rules, not known in detail' },
-  { endings: '*', days: GENERIC, basis: 'assumed', margin: 7, reference: 'assumed for endings that are not listed: the stages of generic TLDs' },
+  { endings: '*', days: GENERIC, basis: 'assumed', margin: 7, reference: 'assumed for TLDs that are not listed: the stages of generic TLDs' },
 ]; // biome-ignore format: one registry a line

@@ -95,7 +95,7 @@ export function weighReferrers(referrers: readonly Referring[]): EffectiveReferr
     if (network) {
       const others = network.sites.length - 1;
       const factor = 1 / network.sites.length;
-      const why = `one vote with ${others === 1 ? 'another' : `${others} others`}: ${network.signs.join('; ')}`;
+      const why = `counts once with ${others === 1 ? 'another' : `${others} others`}: ${network.signs.join('; ')}`;
       discounts.push({ kind: 'network', factor, why });
       taken.network += weight * (1 - factor);
       weight *= factor;

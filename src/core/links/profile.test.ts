@@ -48,7 +48,7 @@ describe('what referring domains are, taken together', () => {
     expect(byCountry(sites).map(({ title, domains }) => `${title} ${domains}`)).toEqual([
       'United Kingdom 2',
       'Germany 1',
-      'no country by its ending 1',
+      'no country by its TLD 1',
     ]);
     expect(byLanguage(sites, (code) => code).map(({ title, domains }) => `${title} ${domains}`)).toEqual([
       'en 2',

@@ -95,7 +95,7 @@ export function byCountry(referrers: readonly ProfileReferrer[]): ReferrerGroup[
       const code = countryOfEnding(site);
       return code === null ? null : { key: code, title: countryName(code) };
     },
-    'no country by its ending',
+    'no country by its TLD',
   );
 }
 

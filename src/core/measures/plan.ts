@@ -18,11 +18,11 @@ export const MEASURE_SPECS: Record<Measure, MeasureSpec> = {
   },
   forwarding: { title: 'Forwarding', what: 'its front page, as it answers now', freshDays: 30 },
   referrers: {
-    title: 'Referrers looked at',
+    title: 'Referring pages read',
     what: 'a linking page of each referring domain, its address and name servers',
     freshDays: 120,
   },
-  marks: { title: 'Word marks', what: 'the trademark register', freshDays: 180 },
+  marks: { title: 'Trademarks', what: 'the trademark register', freshDays: 180 },
 };
 
 /** What cheap facts of a domain say about measuring it. Times in ms since 1970 UTC; null: never, or not known. */

@@ -88,7 +88,7 @@ export interface Likeness {
 }
 
 /**
- * Compares a name with a word mark: the same letters, letters of the mark within the name as words of it, the same sound (Double Metaphone,
+ * Compares a name with a trademark: the same letters, letters of the mark within the name as words of it, the same sound (Double Metaphone,
  * Philips 2000), or few letters between them (Damerau 1964).
  *
  * @param words of the split of the name.

@@ -9,7 +9,7 @@ export const COMMON_STEPS = {
   subject: 'Keep to the subjects that the links were given for',
   texts: 'Write your own texts: those of the captures belong to who wrote them',
   moved: 'Decide where the other old addresses move: to the page that is like them, or gone (410)',
-  referrers: 'Tell the strongest referrers that the site is back, one by one',
+  referrers: 'Tell the strongest referring domains that the site is back, one by one',
   watch: 'Watch whether the links stay: look at them again after a month',
 } as const;
 export type CommonStep = keyof typeof COMMON_STEPS;

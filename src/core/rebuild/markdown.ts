@@ -23,7 +23,7 @@ export function rebuildMarkdown({ name, at, plan, subjects, outline, steps }: Re
     lines.push('', '## What it was linked for', '');
     for (const { title, share, paths } of subjects)
       lines.push(
-        `- ${escaped(title)}: ${percent(share)} of what its referrers weigh, on ${paths.slice(0, 5).map(code).join(', ')}`,
+        `- ${escaped(title)}: ${percent(share)} of what its referring domains count, on ${paths.slice(0, 5).map(code).join(', ')}`,
       );
   }
   lines.push('', '## Pages', '');

@@ -70,7 +70,7 @@ export function sellingSentences(facts: SellingFacts): SellingSentence[] {
       facts.pastAt,
     );
   if (facts.drops === 0 && facts.pastAt !== null)
-    say('drops', 'Nothing shows that it ever dropped.', 'captures and its record', facts.pastAt);
+    say('drops', 'Nothing shows that it ever dropped.', 'captures and registration data', facts.pastAt);
   if (facts.subject !== null && (facts.subjectConfidence ?? 0) >= SURE)
     say(
       'subject',
@@ -83,7 +83,7 @@ export function sellingSentences(facts: SellingFacts): SellingSentence[] {
   if ((facts.effective ?? 0) >= LEAST_REFERRERS)
     say(
       'links',
-      `${number(facts.effective ?? 0)} effective referrers of ${facts.referringDomains} referring domains: site-wide links, networks and nofollow are taken out.`,
+      `${number(facts.effective ?? 0)} effective referring domains of ${facts.referringDomains} referring domains: site-wide links, networks and nofollow are taken out.`,
       'links known here, weighed',
       facts.linksAt,
     );
@@ -104,7 +104,7 @@ export function sellingSentences(facts: SellingFacts): SellingSentence[] {
   if (facts.wordMarks === 0 && facts.marksAt !== null)
     say(
       'marks',
-      'A search of the word mark register found nothing like it; that is no legal advice.',
+      'A search of the trademark register found nothing like it; that is no legal advice.',
       'the register, searched here',
       facts.marksAt,
     );

@@ -130,7 +130,7 @@ describe('what is said of it', () => {
       'marks',
     ]);
     const text = sellingText(all, ['links', 'visits']);
-    expect(text).toContain('12.5 effective referrers of 40');
+    expect(text).toContain('12.5 effective referring domains of 40');
     expect(text).toContain('by the estimate of Vale Ranks');
     expect(text).not.toContain('Registered');
     expect(sellingText(all, null)).toContain('a.org, b.org, c.org.');

@@ -115,7 +115,7 @@ export const Settings = z.object({
   measureGate: z
     .object({ leastReferring: z.number().int().min(0).max(1e9), mostSpamRisk: z.number().int().min(0).max(100) })
     .default({ leastReferring: 3, mostSpamRisk: 70 }),
-  /** Address of a trademark register that finds word marks like a name (docs/mark-register.md); empty: none. */
+  /** Address of a trademark register that finds trademarks like a name (docs/mark-register.md); empty: none. */
   markRegister: z
     .string()
     .max(1000)

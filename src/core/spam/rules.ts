@@ -197,7 +197,7 @@ export const SPAM_RULES: SpamRule[] = [
   },
   {
     id: 'nofollow-share',
-    title: 'Nameless links that carry no vote',
+    title: 'Nameless links that do not count',
     from: 0.3,
     to: 0.8,
     unit: 'share',
@@ -243,7 +243,7 @@ export const SPAM_RULES: SpamRule[] = [
     id: 'drops',
     most: 10,
     isAside: true,
-    title: 'Dropped and taken again before',
+    title: 'Dropped and registered again before',
     from: 0.5,
     to: 3,
     unit: 'count',
@@ -277,7 +277,7 @@ export const SPAM_RULES: SpamRule[] = [
   },
   {
     id: 'network',
-    title: 'Referrers of one owner',
+    title: 'Referring domains of one owner',
     from: 0.15,
     to: 0.7,
     unit: 'share',
@@ -290,7 +290,7 @@ export const SPAM_RULES: SpamRule[] = [
   },
   {
     id: 'blanket',
-    title: 'Referrers that link to everything',
+    title: 'Referring domains that link to everything',
     from: 0.15,
     to: 0.7,
     unit: 'share',

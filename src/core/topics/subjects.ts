@@ -41,6 +41,21 @@ export function areaTitle(id: string): string {
   return AREAS.find((entry) => entry.id === area)?.title ?? area;
 }
 
+/** The title of the subject that words speak of: its title, or words that tell it and no other; null: none, or several. */
+export function subjectSpokenOf(words: string): string | null {
+  const said = words.toLowerCase();
+  const terms = said.split(/\s+/).map(singular);
+  const titled = SUBJECTS.find(
+    ({ title }) => title.toLowerCase() === said || singular(title.toLowerCase()) === terms.join(' '),
+  );
+  if (titled) return titled.title;
+  const telling = SUBJECTS.filter(({ id }) => {
+    const known = subjectWords(id);
+    return terms.every((term) => known.has(term));
+  });
+  return telling.length === 1 ? telling[0].title : null;
+}
+
 function readSubjects(text: string): Area[] {
   const areas: Area[] = [];
   for (const line of text.trim().split('\n')) {

@@ -24,14 +24,18 @@ describe('due diligence', () => {
   });
 
   it.each<[DiligenceItem, Partial<DiligenceFacts>, string]>([
-    ['available', { phase: 'free', phaseAt: NOW }, 'look: free by its record; no registrar was asked'],
-    ['available', { phase: 'free', phaseAt: NOW, registrarSaid: 'can be registered' }, 'fine: free, can be registered'],
+    ['available', { phase: 'free', phaseAt: NOW }, 'look: available by registration data; no registrar was asked'],
+    [
+      'available',
+      { phase: 'free', phaseAt: NOW, registrarSaid: 'can be registered' },
+      'fine: available, can be registered',
+    ],
     [
       'available',
       { phase: 'free', phaseAt: NOW - 2 * 86_400_000, registrarSaid: 'can be registered' },
-      'look: free, can be registered; ask again',
+      'look: available, can be registered; ask again',
     ],
-    ['available', { phase: 'active', phaseAt: NOW }, 'bad: taken'],
+    ['available', { phase: 'active', phaseAt: NOW }, 'bad: registered'],
     ['available', { phase: 'not-registrable', phaseAt: NOW }, 'bad: cannot be registered'],
     ['available', { phase: 'pending-delete', phaseAt: NOW }, 'look: not yet: pending delete'],
     ['record', { recordAt: NOW, registeredAt: 0, drops: 0 }, 'fine: since 1970-01-01, one owner as far as it shows'],
@@ -41,7 +45,7 @@ describe('due diligence', () => {
     ['marks', { wordMarks: 3, marksAt: NOW, markVerdict: 'clear', markVerdictAt: NOW }, 'fine: clear by your look'],
     ['marks', { wordMarks: 0, marksAt: NOW, markVerdict: 'conflict' }, 'bad: in conflict by your look'],
     ['past', { contentYears: 0 }, 'bad: no content was captured'],
-    ['past', { contentYears: 12.5 }, 'fine: 12.5 years of content'],
+    ['past', { contentYears: 12.5 }, 'fine: 12.5 years with content'],
     ['continuity', { drift: 0.1, languageSwitches: 0, subjectSwitches: 0 }, 'fine: drift 0.10'],
     [
       'continuity',
@@ -59,14 +63,18 @@ describe('due diligence', () => {
     ['standing', { referrersAt: NOW, looked: 10, gone: 1 }, 'fine: 1 of 10 that were looked at are gone'],
     ['standing', { referrersAt: NOW, looked: 10, gone: 9 }, 'bad: 9 of 10 that were looked at are gone'],
     ['standing', { referrersAt: NOW, looked: 0 }, 'look: no linking page could be looked at'],
-    ['network', { referrersAt: NOW, networkSites: 45, referringDomains: 48 }, "bad: 45 referrers are one owner's"],
+    [
+      'network',
+      { referrersAt: NOW, networkSites: 45, referringDomains: 48 },
+      "bad: 45 referring domains are one owner's",
+    ],
     ['network', { referrersAt: NOW, networkSites: 2, referringDomains: 48 }, 'fine: no owner stands out'],
     ['anchors', { anchors: { name: 10, money: 8, 'other-script': 2 } }, 'bad: 50% sell, or are in another script'],
     ['anchors', { anchors: { name: 10 } }, 'fine: none sells, none in another script'],
     ['forwarding', { forwardsTo: 'tarnshop.example' }, 'bad: forwards to tarnshop.example'],
     ['forwarding', { frontAt: NOW }, 'fine: it forwards nowhere'],
     ['spam', { spamRisk: 80 }, 'bad: risk 80 of 100; from 50 on it is called spam'],
-    ['spam', { spamRisk: 80, judged: 'clean', judgedAt: NOW }, 'fine: clean by your mark'],
+    ['spam', { spamRisk: 80, judged: 'clean', judgedAt: NOW }, 'fine: sound by your mark'],
     ['spam', { spamRisk: 2, judged: 'spam', judgedAt: NOW }, 'bad: spam by your mark'],
   ])('%s %j', (item, facts, words) => {
     expect(point(item, facts)).toBe(words);

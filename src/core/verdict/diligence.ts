@@ -10,10 +10,10 @@ export type DiligenceState = (typeof DILIGENCE_STATES)[number];
 export const DILIGENCE_ITEMS = {
   available: { question: 'Can it be had, asked down to the registrar?', byHand: false },
   record: { question: 'Since when has it been registered, and by one owner?', byHand: false },
-  marks: { question: 'Is a word mark like it, and would it be in conflict?', byHand: false },
+  marks: { question: 'Is a trademark like it, and would it be in conflict?', byHand: false },
   past: { question: 'What was there, and for how long?', byHand: false },
   continuity: { question: 'Was it one site with one subject and language?', byHand: false },
-  referrers: { question: 'How many of its referrers count?', byHand: false },
+  referrers: { question: 'How many of its referring domains count?', byHand: false },
   standing: { question: 'Are the links still there?', byHand: false },
   network: { question: 'Do its links come from one owner?', byHand: false },
   anchors: { question: 'With which words is it linked?', byHand: false },
@@ -126,20 +126,20 @@ const FINDERS: Partial<Record<DiligenceItem, (facts: DiligenceFacts) => Found>> 
     const isOld = now - phaseAt > FRESH_MS;
     if (phase === 'free') {
       if (registrarSaid === null)
-        return { state: 'look', answer: 'free by its record; no registrar was asked', at: phaseAt };
+        return { state: 'look', answer: 'available by registration data; no registrar was asked', at: phaseAt };
       return {
         state: isOld ? 'look' : 'fine',
-        answer: `free, ${registrarSaid}${isOld ? '; ask again' : ''}`,
+        answer: `available, ${registrarSaid}${isOld ? '; ask again' : ''}`,
         at: phaseAt,
       };
     }
     if (phase === 'not-registrable' || phase === 'active')
-      return { state: 'bad', answer: phase === 'active' ? 'taken' : 'cannot be registered', at: phaseAt };
+      return { state: 'bad', answer: phase === 'active' ? 'registered' : 'cannot be registered', at: phaseAt };
     return { state: 'look', answer: `not yet: ${phase.replace('-', ' ')}`, at: phaseAt };
   },
   record({ recordAt, registeredAt, drops, phase, phaseAt }) {
     if (phase === 'free' && registeredAt === null)
-      return { state: 'look', answer: 'no record: it is free', at: phaseAt };
+      return { state: 'look', answer: 'no registration: it is available', at: phaseAt };
     if (recordAt === null && registeredAt === null) return open('the registry has not answered with a record');
     const since = registeredAt === null ? 'date unknown' : `since ${new Date(registeredAt).toISOString().slice(0, 10)}`;
     if (drops === null) return { state: 'look', answer: `${since}; earlier owners are not looked for`, at: recordAt };
@@ -164,7 +164,7 @@ const FINDERS: Partial<Record<DiligenceItem, (facts: DiligenceFacts) => Found>> 
       };
     return {
       state: contentYears >= 3 ? 'fine' : 'look',
-      answer: `${number(contentYears)} years of content`,
+      answer: `${number(contentYears)} years with content`,
       at: capturesAt,
     };
   },
@@ -204,12 +204,12 @@ const FINDERS: Partial<Record<DiligenceItem, (facts: DiligenceFacts) => Found>> 
     };
   },
   network({ networkSites, referringDomains, referrersAt }) {
-    if (referrersAt === null) return open('who runs its referrers is not looked at');
+    if (referrersAt === null) return open('who runs its referring domains is not looked at');
     if (networkSites < 3) return { state: 'fine', answer: 'no owner stands out', at: referrersAt };
     const share = networkSites / Math.max(1, referringDomains ?? networkSites);
     return {
       state: share >= 0.5 ? 'bad' : 'look',
-      answer: `${number(networkSites)} referrers are one owner's`,
+      answer: `${number(networkSites)} referring domains are one owner's`,
       at: referrersAt,
     };
   },
@@ -232,7 +232,7 @@ const FINDERS: Partial<Record<DiligenceItem, (facts: DiligenceFacts) => Found>> 
   },
   spam({ judged, judgedAt, spamRisk, spamAt }) {
     if (judged === 'spam') return { state: 'bad', answer: 'spam by your mark', at: judgedAt };
-    if (judged === 'clean') return { state: 'fine', answer: 'clean by your mark', at: judgedAt };
+    if (judged === 'clean') return { state: 'fine', answer: 'sound by your mark', at: judgedAt };
     if (spamRisk === null) return open('too little is known for the rules');
     return {
       state: spamRisk >= SPAM_FROM ? 'bad' : spamRisk >= SPAM_FROM / 2 ? 'look' : 'fine',

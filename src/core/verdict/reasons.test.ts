@@ -21,7 +21,7 @@ describe('reasonsOf', () => {
     expect(words({})).toEqual({
       for: [],
       against: [],
-      open: ['whether it is free', 'who links to it', 'what was there', 'word marks like it'],
+      open: ['whether it is available', 'who links to it', 'what was there', 'trademarks like it'],
     });
   });
   it('speaks for an honest club, strongest first', () => {
@@ -42,8 +42,8 @@ describe('reasonsOf', () => {
     });
     expect(club.for.slice(0, 3)).toEqual([
       'trust 28 beside strength 17',
-      '78.8 effective referrers',
-      '18.6 years of content',
+      '78.8 effective referring domains',
+      '18.6 years with content',
     ]);
     expect(club.against).toEqual([]);
     expect(club.open).toEqual([]);
@@ -60,22 +60,22 @@ describe('reasonsOf', () => {
       contentYears: 5.4,
     });
     expect(shop.against.slice(0, 2)).toEqual([
-      "45 referrers are one owner's",
+      "45 referring domains are one owner's",
       'spam risk 96 of 100: referrers of one owner',
     ]);
     expect(shop.against).toContain('only 3.9 of 48 referring domains count');
     expect(shop.for[shop.for.length - 1]).toBeDefined();
   });
   it("lets a person's mark speak in place of the computed risk", () => {
-    expect(words({ judged: 'clean', spamRisk: 90 })).toMatchObject({ for: ['you marked it clean'], against: [] });
+    expect(words({ judged: 'clean', spamRisk: 90 })).toMatchObject({ for: ['you marked it sound'], against: [] });
     expect(words({ judged: 'spam', spamRisk: 1 }).against[0]).toBe('you marked it spam');
   });
   it.each([
     [{ forwardsTo: 'gazette.com' }, 'forwards to gazette.com, whose strength it borrows'],
     [{ drift: 0.95 }, 'its last site has little in common with the main one (drift 0.95)'],
     [{ drops: 2 }, 'it changed hands 2 times'],
-    [{ wordMarks: 1 }, 'a word mark is like it'],
-    [{ phase: 'active' }, 'it is taken'],
+    [{ wordMarks: 1 }, 'a trademark is like it'],
+    [{ phase: 'active' }, 'it is registered'],
     [{ contentYears: 0 }, 'no content was ever captured'],
   ])('names %o', (facts, reason) => expect(words(facts).against).toContain(reason));
   it('never says the same for and against, and keeps weights in order', () => {

@@ -46,7 +46,7 @@ export interface Reasons {
 }
 
 /** Said of a name that somebody has; of one's own it says nothing. */
-export const TAKEN = 'it is taken';
+export const TAKEN = 'it is registered';
 const between = (value: number, from: number, to: number) => Math.max(0, Math.min(1, (value - from) / (to - from)));
 /** Weaker reasons are none. */
 const LEAST = 0.08;
@@ -72,7 +72,7 @@ export function reasonsOf(facts: ReasonFacts): Reasons {
   if (facts.phase === 'active') say(con, 0.5, TAKEN);
   if (facts.phase === 'not-registrable') say(con, 0.9, 'it cannot be registered');
   if (facts.wordMarks !== null && facts.wordMarks > 0)
-    say(con, 0.55, facts.wordMarks === 1 ? 'a word mark is like it' : `${facts.wordMarks} word marks are like it`);
+    say(con, 0.55, facts.wordMarks === 1 ? 'a trademark is like it' : `${facts.wordMarks} trademarks are like it`);
   const order = (a: Reason, b: Reason) => b.weight - a.weight || (a.words < b.words ? -1 : 1);
   return { for: pro.sort(order), against: con.sort(order), open: openOf(facts) };
 }
@@ -82,14 +82,14 @@ type Say = (weight: number, words: string) => void;
 function links(facts: ReasonFacts, pro: Say, con: Say): void {
   const { effective, referringDomains, trust, strength, spamRisk, spamMass, judged } = facts;
   if (effective !== null)
-    pro(0.9 * between(Math.log10(1 + effective), 0.7, 2.2), `${number(effective)} effective referrers`);
+    pro(0.9 * between(Math.log10(1 + effective), 0.7, 2.2), `${number(effective)} effective referring domains`);
   if (effective !== null && referringDomains !== null && referringDomains >= 10)
     con(
       0.8 * between(1 - effective / referringDomains, 0.35, 0.95),
       `only ${number(effective)} of ${number(referringDomains)} referring domains count`,
     );
   if (facts.networkSites >= 5)
-    con(between(facts.networkSites, 0, 30), `${facts.networkSites} referrers are one owner's`);
+    con(between(facts.networkSites, 0, 30), `${facts.networkSites} referring domains are one owner's`);
   if (trust !== null && strength !== null)
     pro(0.8 * between(trust, 8, 30), `trust ${number(trust)} beside strength ${number(strength)}`);
   if (spamMass !== null)
@@ -98,7 +98,7 @@ function links(facts: ReasonFacts, pro: Say, con: Say): void {
       `${Math.round(100 * spamMass)}% of its strength does not come from trusted sites`,
     );
   if (judged === 'spam') con(1, 'you marked it spam');
-  else if (judged === 'clean') pro(0.5, 'you marked it clean');
+  else if (judged === 'clean') pro(0.5, 'you marked it sound');
   else if (spamRisk !== null) {
     con(
       between(spamRisk, 0.5 * SPAM_FROM, 1.6 * SPAM_FROM),
@@ -117,10 +117,10 @@ function links(facts: ReasonFacts, pro: Say, con: Say): void {
 function past(facts: ReasonFacts, pro: Say, con: Say): void {
   const { contentYears, drops, drift, ageYears, subject, subjectConfidence, languageSwitches } = facts;
   if (contentYears !== null) {
-    pro(0.7 * between(contentYears, 2, 12), `${number(contentYears)} years of content`);
+    pro(0.7 * between(contentYears, 2, 12), `${number(contentYears)} years with content`);
     con(
       0.5 * between(2 - contentYears, 0.5, 2),
-      contentYears === 0 ? 'no content was ever captured' : `only ${number(contentYears)} years of content`,
+      contentYears === 0 ? 'no content was ever captured' : `only ${number(contentYears)} years with content`,
     );
   }
   if (ageYears !== null) pro(0.4 * between(ageYears, 5, 18), `registered for ${Math.floor(ageYears)} years`);
@@ -140,9 +140,9 @@ function past(facts: ReasonFacts, pro: Say, con: Say): void {
 
 function openOf(facts: ReasonFacts): string[] {
   const open: string[] = [];
-  if (facts.phase === 'unknown') open.push('whether it is free');
+  if (facts.phase === 'unknown') open.push('whether it is available');
   if (facts.referringDomains === null) open.push('who links to it');
   if (facts.contentYears === null) open.push('what was there');
-  if (facts.wordMarks === null) open.push('word marks like it');
+  if (facts.wordMarks === null) open.push('trademarks like it');
   return open;
 }

@@ -35,7 +35,7 @@ const ORIGINS = {
       ? 'captures were not read'
       : `${row.capturesRead ?? 0} captures read ${ago(row.capturesAt, now)}`,
   offer: (row: DomainView) => offerTitle(row),
-  rankings: () => 'by imported lists of phrases',
+  rankings: () => 'by imported lists of keywords',
   lists: (row: DomainView, now: number, fact: FactName) => {
     const stated = row.stated?.[fact as ListFigure];
     return stated ? `${stated.name ? `${stated.name}, ` : ''}${stated.source}, read ${ago(stated.at, now)}` : '';

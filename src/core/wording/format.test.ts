@@ -60,17 +60,17 @@ describe('figures in words', () => {
 
 describe('phaseWords', () => {
   it.each([
-    [{ phase: 'free', dropAt: now - DAY }, 'free, dropped 23 Nov'],
+    [{ phase: 'free', dropAt: now - DAY }, 'available, dropped 23 Nov'],
     [{ phase: 'pending-delete', dropAt: now }, 'pending delete, drops today'],
     [{ phase: 'pending-delete', dropAt: now + 2 * DAY }, 'pending delete, drops 26 Nov'],
     [{ phase: 'pending-delete', dropAt: now - 2 * DAY }, 'pending delete, drop was due 22 Nov'],
     [{ phase: 'redemption', expiresAt: now - 50 * DAY }, 'redemption, expired 5 Oct'],
     [
       { phase: 'redemption', window: { from: now + 9 * DAY, to: now + 12 * DAY, isConditional: false, reasons: [] } },
-      'redemption, free from 3 Dec',
+      'redemption, available from 3 Dec',
     ],
     // the expiry of next year, as some registries show it
-    [{ phase: 'auto-renew', expiresAt: now + 300 * DAY }, 'may be renewed'],
+    [{ phase: 'auto-renew', expiresAt: now + 300 * DAY }, 'grace period'],
     [{ phase: 'unknown', phaseAt: null }, 'not yet checked'],
     [{ phase: 'unknown' }, 'unknown'],
     [{ phase: 'unknown', isUnasked: true }, 'could not be asked'],

@@ -84,24 +84,24 @@ export function isSoon(at: number | null, now: number): boolean {
 export function phaseWords(row: DomainView, now: number): string {
   const words = phaseWordsOf(row, now);
   if (!row.isOwn) return words;
-  return row.phase === 'active' ? words.replace('taken', 'yours') : `yours; ${words}`;
+  return row.phase === 'active' ? words.replace('registered', 'yours') : `yours; ${words}`;
 }
 
 function phaseWordsOf(row: DomainView, now: number): string {
   switch (row.phase) {
     case 'free':
-      return row.dropAt !== null && row.dropAt <= now ? `free, dropped ${day(row.dropAt, now)}` : 'free';
+      return row.dropAt !== null && row.dropAt <= now ? `available, dropped ${day(row.dropAt, now)}` : 'available';
     case 'pending-delete':
       if (row.window) return `pending delete, ${dropWords(row.window.from, now)}`;
       return row.dropAt !== null ? `pending delete, ${dropWords(row.dropAt, now)}` : 'pending delete';
     case 'redemption':
       return `redemption${freeWords(row, now)}`;
     case 'auto-renew':
-      return `may be renewed${freeWords(row, now)}`;
+      return `grace period${freeWords(row, now)}`;
     case 'active':
-      return row.expiresAt !== null ? `taken until ${day(row.expiresAt, now)}` : 'taken';
+      return row.expiresAt !== null ? `registered until ${day(row.expiresAt, now)}` : 'registered';
     case 'not-registrable':
-      return 'not registrable';
+      return 'reserved';
     case 'unknown':
       return row.phaseAt === null ? 'not yet checked' : row.isUnasked ? 'could not be asked' : 'unknown';
   }
@@ -109,7 +109,7 @@ function phaseWordsOf(row: DomainView, now: number): string {
 
 /** When a lapsing name should be free; else when it expired. Some registries show the next expiry already, which says nothing. */
 function freeWords({ window, expiresAt }: DomainView, now: number): string {
-  if (window) return `, free from ${day(window.from, now)}`;
+  if (window) return `, available from ${day(window.from, now)}`;
   return expiresAt !== null && expiresAt <= now ? `, expired ${day(expiresAt, now)}` : '';
 }
 

@@ -15,7 +15,7 @@ const phrase = (more: Partial<Ranking> = {}): Ranking => ({
 const there = { yearsOff: 0, drift: 0, isOwnName: () => false };
 
 describe('the worth of a site that is brought back', () => {
-  it('is what its visits would cost to buy', () => {
+  it('is its traffic value to buy', () => {
     const worth = rebuildWorth([phrase()], there, { ...ASSUMPTIONS, firstClickPercent: 30, earningMonths: 10 });
     // what the second place gets of thirty hundredths of a thousand searches, at 40 each, for ten months
     const visits = (300 * 11.9) / 42.13;

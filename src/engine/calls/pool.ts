@@ -6,6 +6,8 @@ import { announcePool, type EngineParts, type Handlers, taken } from './parts';
 type PoolPath =
   | '/pool/query'
   | '/pool/ids'
+  | '/pool/known'
+  | '/pool/words'
   | '/pool/act'
   | '/pool/undo'
   | '/pool/refresh'
@@ -18,6 +20,8 @@ type PoolPath =
 export const poolCalls = (parts: EngineParts): Handlers<PoolPath> => ({
   '/pool/query': (query) => parts.pool.query(query),
   '/pool/ids': async (which) => ({ ids: [...(await idsOf(parts.pool, which))] }),
+  '/pool/known': () => parts.pool.known(),
+  '/pool/words': ({ fact, many }) => ({ words: parts.pool.wordsOf(fact, many) }),
   '/pool/act': async ({ act: what, which }) => {
     const acted = await act(parts.store, parts.pool, what, which);
     announcePool(parts);

@@ -187,7 +187,7 @@ class PageCheck {
       // the servers of the ending know whether the domain is gone or only asleep
       const says = await this.domainSays(link.domain);
       if (says === 'gone')
-        return { state: 'dead', gone: 'domain', status: null, detail: 'the servers of its ending know no such name' };
+        return { state: 'dead', gone: 'domain', status: null, detail: 'the servers of its TLD know no such name' };
       const times = isSecond ? ', twice' : '; it is asked again';
       return {
         ...unsure,

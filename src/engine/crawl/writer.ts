@@ -19,7 +19,7 @@ import type { Find } from './pipeline';
 const FLUSH_MS = 25;
 const FLUSH_PAGES = 64;
 const MAX_KNOWN_DOMAINS = 300_000;
-const NOT_REGISTRABLE = 'not registrable: an address, or an ending no registry hands out';
+const NOT_REGISTRABLE = 'not registrable: an address, or a TLD no registry hands out';
 
 interface Pending {
   result: PageResult;

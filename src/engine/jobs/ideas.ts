@@ -73,7 +73,7 @@ export async function runIdeasJob(context: JobContext): Promise<void> {
   context.progress({ done: made, total: made, unit: 'ideas', rate: 0, message: words });
 }
 
-/** Word marks that the best are like, by label; where a register is set and answers. */
+/** Trademarks that the best are like, by label; where a register is set and answers. */
 async function marksLike({ store, settings, signal }: JobContext, ideas: ScoredIdea[]): Promise<Map<string, string>> {
   const found = new Map<string, string>();
   if (settings.markRegister === '') return found;

@@ -30,7 +30,7 @@ const auction = { domain: 'a.org', kind: 'auction', priceMinor: 2500, bids: 3, c
 const whats = (run: Trial) => changesOfSource(store, run.sourceId, 99).map(({ name, what }) => `${name} ${what}`);
 
 describe('a venue', () => {
-  it('is read, and what does not fit is set aside', async () => {
+  it('is read, and what does not fit is rejected', async () => {
     server.body = feed(
       auction,
       { domain: 'b.org', kind: 'raffle' },

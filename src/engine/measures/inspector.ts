@@ -347,7 +347,7 @@ export class Inspector {
     };
   }
 
-  /** Word marks that are like the name. */
+  /** Trademarks that are like the name. */
   private async findMarks(row: DomainRow): Promise<void> {
     const { store, settings, signal } = this.context;
     if (settings.markRegister === '') return;

@@ -30,16 +30,16 @@ export function refit(store: Store): RefitReport {
   const spam = marked.filter(({ mark }) => mark === 'spam').length;
   if (marked.length < LEAST_MARKS)
     throw new RefitError(
-      `It takes ${LEAST_MARKS} domains marked spam or clean whose links are measured; there are ${marked.length}.`,
+      `It takes ${LEAST_MARKS} domains marked spam or sound whose links are measured; there are ${marked.length}.`,
     );
   if (Math.min(spam, marked.length - spam) < LEAST_OF_A_KIND)
     throw new RefitError(
-      `It takes at least ${LEAST_OF_A_KIND} of each kind; there are ${spam} spam and ${marked.length - spam} clean.`,
+      `It takes at least ${LEAST_OF_A_KIND} of each kind; there are ${spam} spam and ${marked.length - spam} sound.`,
     );
   const now = activePoints(store);
   const examples = marked.map(({ mark, card }): SpamExample => ({ values: valuesOf(card), isSpam: mark === 'spam' }));
   const fitTo = (some: SpamExample[], words: string) => fitPoints(some, words, { ridge: RIDGE, near: now });
-  const points = fitTo(examples, `${now.fittedOn}, then ${spam} spam and ${marked.length - spam} clean of your marks`);
+  const points = fitTo(examples, `${now.fittedOn}, then ${spam} spam and ${marked.length - spam} sound of your marks`);
   const riskUnder = (n: number, given: SpamPoints) => rescore(marked[n].card, given).risk ?? 0;
   const byFold = Array.from({ length: FOLDS }, (_, fold) => {
     const others = examples.filter((__, n) => n % FOLDS !== fold);

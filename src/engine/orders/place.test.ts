@@ -121,7 +121,7 @@ describe('a registration', () => {
     verdict({}, store.now() - FRESH_VERDICT_MS - 1000);
     expect(register).toThrow('its verdict is not fresh');
     verdict({ phase: 'active' });
-    expect(register).toThrow('it is not free: active');
+    expect(register).toThrow('it is not available: active');
     verdict({ contradictions: ['DNS says taken, RDAP says free'] });
     expect(register).toThrow('the checks disagree: DNS says taken');
     verdict({});

@@ -165,8 +165,8 @@ function checkOwnOrders(store: Store, { briefId, domainId, venue, kind, amountMi
 function checkVerdict(store: Store, domain: DomainRow): void {
   const { phase, phase_at: at, contradictions } = domain;
   if (at === null || store.now() - at > FRESH_VERDICT_MS)
-    throw new OrderRefused('its verdict is not fresh: confirm first that it is still free');
-  if (phase !== 'free') throw new OrderRefused(`it is not free: ${phase}`);
+    throw new OrderRefused('its verdict is not fresh: confirm first that it is still available');
+  if (phase !== 'free') throw new OrderRefused(`it is not available: ${phase}`);
   const said = contradictionsOf({ contradictions });
   if (said.length > 0) throw new OrderRefused(`the checks disagree: ${said.join('; ')}`);
   const doubt = doubtOf(store, domain);

@@ -1,12 +1,13 @@
 import type { NameSaid } from '../../contracts/names';
-import type { PoolReply } from '../../contracts/pool';
+import type { PoolKnown, PoolReply } from '../../contracts/pool';
 import type { ListBatch } from '../../core/formats/list-batch';
 import { type Rates, rateOf } from '../../core/listings/rates';
 import { learnCoined } from '../../core/names/coined';
 import type { Splitter } from '../../core/names/word-split';
 import { PoolColumns } from '../../core/pool/columns';
 import type { SievePart } from '../../core/pool/conditions';
-import type { MemberFact, PoolRow } from '../../core/pool/facts';
+import { type ChoiceFact, FACT_NAMES, type MemberFact, type PoolRow } from '../../core/pool/facts';
+import { countKnown } from '../../core/pool/known';
 import { PoolIndex, type PoolQuery } from '../../core/pool/query';
 import type { Circumstances } from '../../core/pool/text-hits';
 import { isBusy, isFull, type Store } from '../../store/base/database';
@@ -56,6 +57,7 @@ export class PoolHost {
   private writtenVersion = -1;
   private isWriting = false;
   private readonly words = new Map<number, string[]>();
+  private counted: { columns: PoolColumns; version: number; answer: PoolKnown } | null = null;
 
   /** @param changed told when something changed that nobody asked for. */
   constructor(
@@ -103,6 +105,27 @@ export class PoolHost {
     const given = this.circumstances();
     await this.index.prepare(query.parts, given);
     return this.index.idsOf(query, given);
+  }
+
+  /** Of how many domains each fact is known, a fact at a time so that others are answered between; kept until the pool changes. */
+  async known(): Promise<PoolKnown> {
+    const { columns } = this;
+    if (this.counted?.columns === columns && this.counted.version === columns.version) return this.counted.answer;
+    const { version } = columns;
+    const known: PoolKnown['known'] = {};
+    for (const fact of FACT_NAMES) {
+      const many = countKnown(columns, fact);
+      if (many !== null) known[fact] = many;
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    const answer = { size: columns.count, known };
+    this.counted = { columns, version, answer };
+    return answer;
+  }
+
+  /** Words that a choice has had in this pool, the first that came first, so many at most. */
+  wordsOf(fact: ChoiceFact, many: number): string[] {
+    return this.columns.dictionaries[fact].words.slice(1, 1 + many);
   }
 
   private circumstances(): Circumstances {

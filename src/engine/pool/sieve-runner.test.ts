@@ -160,7 +160,7 @@ describe('Digest', () => {
     const { store, digest } = await withNews();
     const { id } = findDomain(store, 'bee-three.org') as { id: number };
     const verdict = { phase: 'free' as const, confidence: 1, reason: 'r', contradictions: [] };
-    const events = [{ kind: 'dropped' as const, words: 'Dropped: free <at last>.' }];
+    const events = [{ kind: 'dropped' as const, words: 'Dropped: available <at last>.' }];
     write(store, () => {
       setWatched(store, id, 'by hand', store.now());
       putVerdict(store, id, store.now(), [], verdict, null, {
@@ -175,8 +175,8 @@ describe('Digest', () => {
     const state = await digest.make(0);
     const mail = readFileSync(join(store.folder, 'outbox', state.file ?? ''), 'utf8');
     expect(mail).toMatch(/^Subject: 2 new in Bees, 1 change of your names/m);
-    expect(mail).toContain('Dropped: free <at last>.');
-    expect(mail).toContain('Dropped: free &lt;at last&gt;.');
+    expect(mail).toContain('Dropped: available <at last>.');
+    expect(mail).toContain('Dropped: available &lt;at last&gt;.');
     changeSettings(store, { digestEvents: false });
     const quiet = await digest.make(0);
     expect(readFileSync(join(store.folder, 'outbox', quiet.file ?? ''), 'utf8')).not.toContain('Dropped');

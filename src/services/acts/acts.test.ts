@@ -43,7 +43,7 @@ describe('the last acts', () => {
       '2 domains: judged spam',
       'tarnhives.org: watched no more',
       'tarnhives.org: watched',
-      'tarnhives.org: taken off the shortlist of Hives',
+      'tarnhives.org: removed from the shortlist of Hives',
       'tarnhives.org: put on the shortlist of Hives',
       'tarnhives.org: not tagged to ask Mara any more',
       'tarnhives.org: tagged to ask Mara',

@@ -42,7 +42,7 @@ function actWords(act: Act, tags: ReadonlyMap<number, string>, briefs: ReadonlyM
     case 'shortlist':
       return `put on the shortlist of ${briefs.get(act.brief) ?? 'a brief'}`;
     case 'unshortlist':
-      return `taken off the shortlist of ${briefs.get(act.brief) ?? 'a brief'}`;
+      return `removed from the shortlist of ${briefs.get(act.brief) ?? 'a brief'}`;
     case 'watch':
       return 'watched';
     case 'unwatch':

@@ -27,7 +27,7 @@ function specs(now: number): FactSpec<Dossier>[] {
     measure?: FactSpec<Dossier>['measure'],
   ): FactSpec<Dossier> => ({ group, title, show, better, measure });
   const first = [
-    fact('Offer', 'Phase', (one) => phaseWords(one, now)),
+    fact('Offer', 'Status', (one) => phaseWords(one, now)),
     fact('Offer', 'Best offer', (one) => offerTitle(one) || null),
     fact('Offer', 'Closes', (one) => closing(one.closingAt, now) || null),
     fact('Past', 'Registered', (one) => year(one.registeredAt), 'less', (one) => one.registeredAt),

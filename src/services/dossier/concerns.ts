@@ -23,7 +23,7 @@ export function concernsOf(store: Store, row: DomainRow, limits: HouseLimits): s
   if (row.judged !== 'clean' && row.spam_risk !== null && row.spam_risk >= SPAM_FROM)
     concerns.push(`its spam risk is ${row.spam_risk} of 100`);
   const marks = row.marks_found ?? 0;
-  if (marks > 0) concerns.push(marks === 1 ? 'a word mark is like it' : `${marks} word marks are like it`);
+  if (marks > 0) concerns.push(marks === 1 ? 'a trademark is like it' : `${marks} trademarks are like it`);
   if (row.forward_to) concerns.push(`it forwarded to ${row.forward_to}`);
   return concerns;
 }

@@ -152,7 +152,7 @@ describe('a dossier', () => {
       putSighting(store, id, sourceOfTest(store, 'list', 'Later drops'), at + 3 * MINUTE, null, {});
     });
     const observed = (await dossier()).life.spans.filter(({ lane }) => lane === 'observations');
-    expect(observed.map(({ detail }) => detail)).toEqual(['by Tidewater Links; by Sunday drops', 'by Later drops']);
+    expect(observed.map(({ detail }) => detail)).toEqual(['in Tidewater Links; in Sunday drops', 'in Later drops']);
   });
 });
 
@@ -169,7 +169,7 @@ describe('the history of a domain', () => {
     listingOfTest(store, id, { venue: 'Quill Auctions' });
     const history = historyOf(store, row(), said());
     expect(history.map(({ what }) => what)).toEqual(
-      expect.arrayContaining(['Your mark', 'Offer', 'Due diligence: marks', 'Word marks']),
+      expect.arrayContaining(['Your mark', 'Offer', 'Due diligence: marks', 'Trademarks']),
     );
     expect(history.find(({ what }) => what === 'Due diligence: marks')).toMatchObject({
       becomes: 'in doubt: a firm in Hull',

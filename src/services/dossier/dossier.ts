@@ -143,7 +143,7 @@ function observationsOf(
   },
 ): LifeInput['observations'] {
   const seen: { at: number; what: string; detail: string }[] = [
-    ...known.sightings.map(({ at, sourceName }) => ({ at, what: 'named', detail: `by ${sourceName}` })),
+    ...known.sightings.map(({ at, sourceName }) => ({ at, what: 'found', detail: `in ${sourceName}` })),
     ...known.events.map(({ at, words }) => ({ at, what: 'seen', detail: words })),
     ...known.checks.map(({ at, step, outcome }) => ({
       at,
@@ -155,7 +155,7 @@ function observationsOf(
   took(measured.past?.at ?? null, 'captures read', `${measured.past?.read ?? 0} of them`);
   took(measured.weighing?.lookedAt ?? null, 'links looked at', `${measured.looked} sites, ${measured.gone} gone`);
   took(measured.frontAt, 'front page asked', measured.front?.note ?? '');
-  took(measured.marksFound.at, 'word marks looked for', `${measured.marksFound.matches.length} like it`);
+  took(measured.marksFound.at, 'trademarks looked for', `${measured.marksFound.matches.length} like it`);
   took(row.judged_at, 'marked', row.judged ?? '');
   const looks = new Map<string, { at: number; what: string; detail: string }>();
   for (const one of seen.sort((a, b) => a.at - b.at)) {

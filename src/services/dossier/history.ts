@@ -58,7 +58,7 @@ export function historyOf(
     })),
     ...said.reviews.map(({ at, verdict, note }) => ({
       at,
-      what: 'Word marks',
+      what: 'Trademarks',
       was: null,
       becomes: note ? `${verdict}: ${note}` : verdict,
       who: 'you',

@@ -20,7 +20,7 @@ const ADDRESSES_SHOWN = 20;
 const MAIN_WORDS = 8;
 const NO_WORDS: ReadonlySet<string> = new Set();
 
-/** What was measured of a domain, with its reasons: referrers with their discounts, the past, subject, forwarding, word marks. */
+/** What was measured of a domain, with its reasons: referrers with their discounts, the past, subject, forwarding, trademarks. */
 export function measuredOf(store: Store, row: DomainRow, said: readonly SourceCount[]) {
   const inspection = readInspection(store, row.id);
   const { list, weighed, profile } = referrersOf(store, row);

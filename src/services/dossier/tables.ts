@@ -39,7 +39,7 @@ const TABLES: Record<EvidenceTable, TableSource> = {
       text('site', 'From'),
       text('anchor', 'Words'),
       number('pages', 'Pages'),
-      number('vote', 'Vote'),
+      number('vote', 'Counts'),
       number('strength', 'Strength'),
       number('trust', 'Trust'),
       text('language', 'Language'),

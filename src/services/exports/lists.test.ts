@@ -205,7 +205,7 @@ describe('a list that leaves', () => {
     expect(await rowsOf(table)).toMatchObject([
       {
         domain: NAME,
-        phase: 'pending-delete',
+        status: 'pending-delete',
         asked: '2026-11-20T09:00:00.000Z',
         evidence: 'rdap rdap.test 2026-11-20T08:59:59.000Z: found, a record',
       },

@@ -20,12 +20,12 @@ export async function usesOf(store: Store, engine: EnginePort, row: DomainRow, b
       use: 'rebuild',
       lowMinor: rebuilt.lowMinor,
       highMinor: rebuilt.highMinor,
-      words: `${Math.round(rebuilt.keptVisits)} of ${Math.round(rebuilt.visits)} visits a month would come back (${Math.round(100 * rebuilt.byTime)}% by ${tenths(rebuilt.yearsOff)} years off line, ${Math.round(100 * rebuilt.byDrift)}% by drift, the rest by competition); ${brief.assumptions.earningMonths} months of them; estimates of ${rebuilt.sources.join(', ')}`,
+      words: `${Math.round(rebuilt.keptVisits)} of ${Math.round(rebuilt.visits)} visits a month would come back (${Math.round(100 * rebuilt.byTime)}% by ${tenths(rebuilt.yearsOff)} years off line, ${Math.round(100 * rebuilt.byDrift)}% by topic change, the rest by competition); ${brief.assumptions.earningMonths} months of them; estimates of ${rebuilt.sources.join(', ')}`,
       rows: rebuilt.phrases
         .slice(0, ROWS_TOLD)
         .map(({ phrase, position, searches, keptVisits, monthMinor, isOwnName }) => ({
           what: phrase,
-          detail: `place ${position}, ${searches} searches, ${tenths(keptVisits)} visits back${isOwnName ? ': asks for the old owner' : ''}`,
+          detail: `position ${position}, search volume ${searches}, ${tenths(keptVisits)} visits back${isOwnName ? ': asks for the old owner' : ''}`,
           minor: Math.round(monthMinor),
         })),
     });
@@ -35,7 +35,7 @@ export async function usesOf(store: Store, engine: EnginePort, row: DomainRow, b
       use: 'redirect',
       lowMinor: redirected.lowMinor,
       highMinor: redirected.highMinor,
-      words: `${redirected.ofSubject} of ${redirected.referrers.length} effective referrers are of the subject, of ${redirected.notTold} it is not told; ${brief.assumptions.carryPercent}% of a link is carried over`,
+      words: `${redirected.ofSubject} of ${redirected.referrers.length} effective referring domains are of the subject, of ${redirected.notTold} it is not told; ${brief.assumptions.carryPercent}% of a link is carried over`,
       rows: redirected.referrers.slice(0, ROWS_TOLD).map(({ site, strength, weight, isOfSubject, worthMinor }) => ({
         what: site,
         detail: `strength ${strength === null ? 'not measured' : tenths(strength)}, counts ${weight.toFixed(2)}, ${isOfSubject === null ? 'subject not told' : isOfSubject ? 'of the subject' : 'of another'}`,

@@ -39,7 +39,7 @@ describe('amounts in another currency', () => {
 });
 
 describe('a site brought back', () => {
-  it('is worth what its visits would cost, less by the time it is off line', () => {
+  it('is worth its traffic value, less by the time it is off line', () => {
     row({ phase: 'active' });
     putRankings(store, [phrase('raising queens')], 'Autumn');
     const brief = briefOfTest(store, { purpose: 'rebuild' });

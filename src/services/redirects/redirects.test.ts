@@ -78,7 +78,7 @@ describe('the plan of redirects', () => {
     expect((await redirectPlan(store, row())).problems.length).toBeGreaterThan(0);
   });
 
-  it('names pages that mention it, the most read first, and which are on the work list', async () => {
+  it('names pages that mention it, the most read first, and which are on the outreach list', async () => {
     linkOfTest(store, 'quillmere.org', NAME, {
       fromUrl: 'https://quillmere.org/a',
       toUrl: at('/honey'),

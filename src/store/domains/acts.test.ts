@@ -173,7 +173,7 @@ describe('an act', () => {
     expect(listActs(store, 10)).toEqual([]);
   });
 
-  it('gives back the fields of a brief, of a holding, and a verdict on word marks', () => {
+  it('gives back the fields of a brief, of a holding, and a verdict on trademarks', () => {
     const id = domain();
     addHoldings(store, [
       { name: 'pellgatehive.org', boughtAt: 1, costMinor: 900, currency: 'EUR', renewsAt: null, renewalMinor: null, seller: 'a registrar', note: '' } as never,

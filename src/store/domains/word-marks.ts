@@ -2,7 +2,7 @@ import type { MARK_VERDICTS } from '../../core/verdict/mark-verdicts';
 import { type Store, write } from '../base/database';
 import { all, knex, run } from '../base/query';
 
-/** A word mark that is like a name. */
+/** A trademark that is like a name. */
 export interface MarkMatch {
   register: string;
   number: string;

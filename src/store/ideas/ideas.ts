@@ -36,7 +36,7 @@ export interface StoredIdea {
   /** By names alike that were sold, with the first ending, in the user's currency; null: not judged. */
   worthLowMinor: number | null;
   worthHighMinor: number | null;
-  /** A word mark that it is like, and why; null: none was found or looked for. */
+  /** A trademark that it is like, and why; null: none was found or looked for. */
   mark: string | null;
 }
 

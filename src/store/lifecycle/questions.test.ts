@@ -187,7 +187,7 @@ describe('what cannot be asked now', () => {
 });
 
 describe('what a check has left to settle', () => {
-  it('are names without a verdict from after it began, but those that were set aside', () => {
+  it('are names without a verdict from after it began, but those that were rejected', () => {
     const now = store.now();
     const source = sourceOfTest(store, 'list', 'Sunday drops');
     const [old, fresh, never, aside] = [

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 
-/** What measuring finds beyond counts of links: captures that were read, referrers that were looked at, word marks, and points of the spam rules. */
+/** What measuring finds beyond counts of links: captures that were read, referrers that were looked at, trademarks, and points of the spam rules. */
 export async function up(knex: Knex): Promise<void> {
   for (const statement of STATEMENTS) await knex.raw(statement);
 }
@@ -50,7 +50,7 @@ const STATEMENTS = [
     domain_id INTEGER NOT NULL REFERENCES domains(id), register TEXT NOT NULL, number TEXT NOT NULL, mark TEXT NOT NULL,
     owner TEXT NOT NULL, classes TEXT NOT NULL, status TEXT NOT NULL, score REAL NOT NULL, why TEXT NOT NULL, at INTEGER NOT NULL,
     PRIMARY KEY (domain_id, register, number)) WITHOUT ROWID`,
-  // what a person decided about the word marks of a name; the last counts
+  // what a person decided about the trademarks of a name; the last counts
   `CREATE TABLE mark_reviews (
     id INTEGER PRIMARY KEY, domain_id INTEGER NOT NULL REFERENCES domains(id), at INTEGER NOT NULL, verdict TEXT NOT NULL,
     note TEXT NOT NULL)`,

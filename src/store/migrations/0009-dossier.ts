@@ -79,5 +79,5 @@ const STATEMENTS = [
     `'referrers, weighed here'`, kept(1, 'effective')),
   keepChanges('inspections', 'domain_id', 'forward_to', 'coalesce(new.forwarding_at, new.captures_at)', `'its front page'`,
     kept(null, 'forward_to')),
-  keepChanges('inspections', 'domain_id', 'marks_at', 'new.marks_at', `'the register of word marks'`, kept(null, 'marks_found')),
+  keepChanges('inspections', 'domain_id', 'marks_at', 'new.marks_at', `'the register of trademarks'`, kept(null, 'marks_found')),
 ]; // biome-ignore format: a statement each

@@ -91,7 +91,7 @@ describe('pages that link to what is gone', () => {
     );
   });
 
-  it('stand on the work list once, and keep what was said of them', () => {
+  it('stand on the outreach list once, and keep what was said of them', () => {
     const links = linksToTarget(store, TARGET, 'waxwinghives.org', 10);
     const target = { target: TARGET, domain: 'waxwinghives.org' };
     expect(addProspects(store, target, links)).toHaveLength(2);

@@ -207,7 +207,7 @@ function Limits({ limits }: { limits: HouseLimits }) {
   return (
     <fieldset>
       <legend className="font-semibold">
-        House limits <span className="small ml-1">what it must have to be looked at; empty: anything</span>
+        Hard limits <span className="small ml-1">what it must have to be looked at; empty: anything</span>
       </legend>
       {LIMITS.map(([key, words, unit]) => (
         <label key={key} className="flex items-center border-t border-faint py-0.5">

@@ -6,9 +6,9 @@ import { PHASE_WORDS } from '../phase-words';
 const STEP_WORDS: Record<FunnelStep['step'], [title: string, hint: string]> = {
   given: ['Names given', 'cut down to registrable domains, each once'],
   known: ['Known already', 'an answer is fresh enough'],
-  dns: ['DNS', 'the servers of the ending: what is delegated is taken'],
+  dns: ['DNS', 'the servers of the TLD: what is delegated is registered'],
   record: ['Record', 'RDAP, or WHOIS where there is none'],
-  registrar: ['Registrar', 'whether it would register what is free'],
+  registrar: ['Registrar', 'whether it would register what is available'],
 };
 const WIDTH = 520;
 

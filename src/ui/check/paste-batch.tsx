@@ -75,11 +75,11 @@ export function PasteBatch({ hasRegistrar }: { hasRegistrar: boolean }) {
         <label className="flex items-center gap-1.5">
           asked
           <select name="depth" aria-label="How far they are asked" className="field" defaultValue="record">
-            <option value="record">until they are free or taken</option>
+            <option value="record">until they are available or registered</option>
             <option value="registrar" disabled={!hasRegistrar}>
               free ones down to the registrar{hasRegistrar ? '' : ' (none is set)'}
             </option>
-            <option value="full">in full: expiries of taken ones, too</option>
+            <option value="full">in full: expiries of registered ones, too</option>
           </select>
         </label>
       </div>

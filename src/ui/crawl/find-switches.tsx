@@ -38,7 +38,7 @@ export function FindSwitchList({
     <section aria-labelledby="left-out">
       <h2 id="left-out">Left out of the finds</h2>
       <p className="small mb-1">
-        {out === 0 ? 'Nothing is left out.' : `${count(out)} of the domains named are left out.`}{' '}
+        {out === 0 ? 'Nothing is left out.' : `${count(out)} of the domains found are left out.`}{' '}
         <a href={`/api/v1/sources/${sourceId}/aside`} className="set" download>
           All with their reasons
         </a>

@@ -99,7 +99,7 @@ export function DossierActions({
           Order
         </button>
         <button type="button" className="quiet" onClick={() => void toggle()}>
-          {isOn ? 'Take off the shortlist' : 'Shortlist'}
+          {isOn ? 'Remove from the shortlist' : 'Shortlist'}
         </button>
         <button type="button" className="quiet" onClick={() => void watch()}>
           {isWatched ? 'Watch no longer' : 'Watch'}
@@ -113,7 +113,7 @@ export function DossierActions({
       </div>
       <div className="flex flex-wrap items-center justify-end gap-x-4 gap-y-2">
         <span className="small">
-          keep it as{' '}
+          export as{' '}
           {(['html', 'json'] as const).map((format) => (
             <a key={format} className="ml-1 underline" href={`/api/v1/domains/${name}/file?format=${format}`} download>
               {format === 'html' ? 'a page' : 'JSON'}

@@ -9,7 +9,7 @@ export function AskOthers({ names }: { names: string[] }) {
   const router = useRouter();
   const ask = async () => {
     try {
-      const body = { text: names.join('\n'), name: `${names[0].slice(0, names[0].indexOf('.'))} under other endings` };
+      const body = { text: names.join('\n'), name: `${names[0].slice(0, names[0].indexOf('.'))} under other TLDs` };
       const { id } = await call('POST /batches', { body });
       router.push(`/check/${id}`);
     } catch (error) {

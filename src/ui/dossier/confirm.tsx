@@ -3,12 +3,11 @@
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { ago } from '../../core/wording/format';
 import { call } from '../api';
+import { phaseName as words } from '../phase-words';
 
 export function confirmDomain(name: string): Promise<Confirmed> {
   return call('POST /domains/{name}/confirm', { params: { name } });
 }
-
-const words = (phase: string) => phase.replace('-', ' ');
 
 /** What was and what is, a change before anything else. */
 export function ConfirmNote({ confirmed, now }: { confirmed: Confirmed; now: number }) {

@@ -112,7 +112,7 @@ describe('due diligence', () => {
   });
 });
 
-describe('a decision on word marks', () => {
+describe('a decision on trademarks', () => {
   it('goes with its note, which is empty then', async () => {
     answering(({ path }) => (path.endsWith('/undo') ? {} : { act: 12 }));
     const { container } = render(<MarkReview name="a.org" />);

@@ -12,7 +12,7 @@ const VERDICTS = [
   ['conflict', 'In conflict'],
 ] as const;
 
-/** What the person decides about the word marks of a name, with a note. */
+/** What the person decides about the trademarks of a name, with a note. */
 export function MarkReview({ name }: { name: string }) {
   const router = useRouter();
   const [note, setNote] = useState('');
@@ -33,7 +33,7 @@ export function MarkReview({ name }: { name: string }) {
         value={note}
         maxLength={2000}
         placeholder="what you looked at"
-        aria-label="Note on the word marks"
+        aria-label="Note on the trademarks"
         onChange={(event) => setNote(event.target.value)}
       />
       {VERDICTS.map(([verdict, label]) => (

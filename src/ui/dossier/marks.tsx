@@ -12,7 +12,7 @@ import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 
 const MARKS = [
-  ['clean', '+', 'Clean'],
+  ['clean', '+', 'Sound'],
   ['spam', '!', 'Spam'],
   ['pass', 'n', 'Pass'],
 ] as const;

@@ -6,11 +6,11 @@ import { isTyping } from '../shell/shell';
 /** Sections of a dossier in their order, each with its key. */
 const SECTIONS = [
   ['links', 'Links'],
-  ['anchors', 'Anchors'],
-  ['past', 'Past'],
-  ['record', 'Record'],
+  ['anchors', 'Anchor texts'],
+  ['past', 'History'],
+  ['record', 'Registration'],
   ['name', 'Name'],
-  ['readers', 'Readers'],
+  ['readers', 'Mentions'],
   ['listings', 'Listings'],
   ['checks', 'Checks'],
   ['notes', 'Notes'],

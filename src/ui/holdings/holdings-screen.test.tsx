@@ -89,7 +89,7 @@ describe('what is owned', () => {
     show([]);
     const file = new File(['domain\ntarnhives.org'], 'mine.csv', { type: 'text/csv' });
     await userEvent.upload(screen.getByLabelText('Bring in what you own'), file);
-    await expect.poll(() => said[0]?.words).toBe('3 domains taken, 1 known already, 2 set aside');
+    await expect.poll(() => said[0]?.words).toBe('3 domains taken, 1 known already, 2 rejected');
     expect(asked[0]).toMatchObject({ method: 'POST', path: '/holdings' });
   });
 

@@ -65,7 +65,7 @@ export function HoldingsScreen({
     try {
       const answer = await call('POST /holdings', { file });
       undoToast(
-        `${plural(answer.taken, 'domain')} taken, ${count(answer.known)} known already, ${count(answer.setAside)} set aside`,
+        `${plural(answer.taken, 'domain')} taken, ${count(answer.known)} known already, ${count(answer.setAside)} rejected`,
         answer.act,
         router.refresh,
       );
@@ -77,7 +77,7 @@ export function HoldingsScreen({
   return (
     <div className="px-6 py-6">
       <div className="flex items-baseline gap-6">
-        <h1>Holdings</h1>
+        <h1>Portfolio</h1>
         {holdings.length > 0 && (
           <span className="text-muted">
             {plural(kept.length, 'domain')} kept; renewals within a year {money(renewals, currency)}; result so far{' '}
@@ -112,7 +112,7 @@ export function HoldingsScreen({
           and bought, cost, currency, renews, renewal and registrar where you have them.
         </p>
       ) : (
-        <table className="mt-4 w-full bg-sheet" aria-label="Holdings">
+        <table className="mt-4 w-full bg-sheet" aria-label="Portfolio">
           <thead>
             <tr className="small border-b border-rule text-left">
               <th className="w-52 px-2 py-1.5 font-normal">Domain</th>

@@ -13,6 +13,7 @@ import { ExportMenu } from '../export-menu';
 import { wordsOf } from '../fields';
 import { fitWords } from '../fit-bar';
 import Link from '../link';
+import { phaseName } from '../phase-words';
 import { useLive, useNow } from '../shell/live';
 import { RefreshOnJobs } from '../sources/refresh';
 import { SlotFields } from './slot-fields';
@@ -152,7 +153,7 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
         </fieldset>
         <div className="mt-3 flex gap-4">
           <label className="grow">
-            <span className="block font-semibold">Endings</span>
+            <span className="block font-semibold">TLDs</span>
             <input className="field mt-1 w-full" value={endings} onChange={(event) => setEndings(event.target.value)} />
           </label>
           <label>
@@ -262,7 +263,7 @@ function IdeaTable({
           <th className="font-normal">Judged</th>
           <th className="pr-4 text-right font-normal">Fit</th>
           <th className="font-normal">Names alike sold for, {currency}</th>
-          <th className="font-normal">Endings</th>
+          <th className="font-normal">TLDs</th>
         </tr>
       </thead>
       <tbody>
@@ -272,7 +273,7 @@ function IdeaTable({
               <span className="font-semibold wrap-anywhere">{idea.label}</span>{' '}
               <span className="small">{idea.words.join(' ')}</span>
               {idea.readsAs && <span className="block">reads as “{idea.readsAs}”</span>}
-              {idea.mark && <span className="block">like the word mark {idea.mark}</span>}
+              {idea.mark && <span className="block">like the trademark {idea.mark}</span>}
             </td>
             <td className="py-1.5 pr-3">
               <PartBars idea={idea} />
@@ -307,7 +308,7 @@ function IdeaTable({
                         className={phase === 'free' ? 'font-semibold' : 'small'}
                         title={`asked ${ago(phaseAt, now)}`}
                       >
-                        {phase === 'active' ? 'taken' : phase.replace('-', ' ')}
+                        {phaseName(phase)}
                       </Link>
                     )}
                     {isShortlisted && <span className="text-small text-damson">shortlisted</span>}
@@ -320,7 +321,7 @@ function IdeaTable({
                   {idea.sisters.map(({ name, phase, phaseAt }, n) => (
                     <span key={name} title={`asked ${ago(phaseAt, now)}`}>
                       {n > 0 && ', '}
-                      {name} {phase === 'active' ? 'is taken' : `is ${phase.replace('-', ' ')}`}
+                      {name} {`is ${phaseName(phase)}`}
                     </span>
                   ))}
                 </span>
@@ -363,7 +364,7 @@ function PlacesFile({ places }: { places: number }) {
     if (!file) return;
     try {
       const { taken, setAside } = await call('POST /ideas/places', { query: { name: file.name }, file });
-      toast(`${plural(taken, 'place')} taken, ${count(setAside)} set aside`);
+      toast(`${plural(taken, 'place')} taken, ${count(setAside)} rejected`);
       router.refresh();
     } catch (error) {
       toast((error as Error).message);

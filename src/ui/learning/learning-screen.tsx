@@ -24,7 +24,7 @@ export function LearningScreen({ learning }: { learning: LearningShown }) {
         What was estimated before, held against what came of it. Nothing changes until you accept it.
       </p>
       <section aria-label="Suggestions" className="mt-4">
-        <h2>What they speak for</h2>
+        <h2>Suggested changes</h2>
         <Suggestions suggestions={learning.suggestions} />
       </section>
       <div className="mt-6 grid grid-cols-[repeat(2,minmax(0,1fr))] gap-x-12 gap-y-8">

@@ -44,7 +44,7 @@ export function WindowTable({ all, groups }: { all: WindowRecord; groups: Window
     <table className="mt-1 w-full" aria-label="Drop windows against drops">
       <thead>
         <tr className={HEAD}>
-          <th className="py-1 text-left font-normal">ending</th>
+          <th className="py-1 text-left font-normal">TLD</th>
           <th className="font-normal">inside</th>
           <th className="font-normal">early</th>
           <th className="font-normal">late</th>

@@ -10,7 +10,7 @@ const DAY = 86_400_000;
 const LEAST_WINDOW = 14 * DAY;
 const LANE_TITLES = {
   registration: 'Registration',
-  content: 'What was there',
+  content: 'History',
   language: 'Language',
   links: 'Links',
   observations: 'Seen by us',

@@ -21,7 +21,7 @@ describe('the drawing of a life', () => {
     const [first] = shapes.filter(({ span, tag }) => span === 1 && tag === 'rect');
     expect(first.attributes).toMatchObject({ x: 104, fill: 'var(--damson)' });
     expect(Number(first.attributes.width)).toBeCloseTo(500, -1);
-    expect(texts(draw())).toEqual(expect.arrayContaining(['What was there', 'Beekeeping', 'Gambling', '2014']));
+    expect(texts(draw())).toEqual(expect.arrayContaining(['History', 'Beekeeping', 'Gambling', '2014']));
   });
 
   it('shows only what lies in the window, cut at its edges', () => {

@@ -37,7 +37,7 @@ const LANE_HEIGHT: Record<LifeLane, number> = {
 };
 const LANE_WORDS: Record<LifeLane, string> = {
   registration: 'Registered',
-  content: 'What was there',
+  content: 'History',
   language: 'Language',
   links: 'Links came, went',
   observations: 'Seen by us',

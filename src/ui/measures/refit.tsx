@@ -33,7 +33,7 @@ export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; 
   return (
     <div className="mt-3">
       <p>
-        You marked {plural(marks.spam, 'measured domain')} spam and {marks.clean} clean.{' '}
+        You marked {plural(marks.spam, 'measured domain')} spam and {marks.clean} sound.{' '}
         {total < LEAST_MARKS && `From ${LEAST_MARKS} on the points can be fitted to them.`}
       </p>
       <div className="mt-2 flex gap-2">
@@ -65,7 +65,7 @@ export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; 
 function SideBySide({ report }: { report: RefitReport }) {
   const rows: [string, string, string][] = [
     ['area under the ROC curve', report.before.area.toFixed(3), report.after.area.toFixed(3)],
-    ['clean called spam', percent(report.before.falseAlarms), percent(report.after.falseAlarms)],
+    ['sound called spam', percent(report.before.falseAlarms), percent(report.after.falseAlarms)],
     ['spam not called so', percent(report.before.missed), percent(report.after.missed)],
   ];
   return (

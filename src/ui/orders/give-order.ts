@@ -24,7 +24,7 @@ export async function giveOrder(
       if (!(error instanceof CallError) || !LOST.has(error.code)) throw error;
       if (Date.now() > until)
         throw new CallError(
-          `It is not known whether the order was taken: ${error.message} Look under Orders before you give it again; from here it is given once.`,
+          `It is not known whether the order was taken: ${error.message} Look under Bids and orders before you give it again; from here it is given once.`,
           error.code,
         );
     }

@@ -175,7 +175,7 @@ describe('an order', () => {
       terms({ phase: 'free', phaseAt: null, ways: [registration] }),
       terms({ phase: 'registered', ways: [registration] }),
     ]);
-    expect((await screen.findByRole('alert')).textContent).toBe('It is not free to register: registered.');
+    expect((await screen.findByRole('alert')).textContent).toBe('It is not available: registered.');
     expect(asked.map(({ path }) => path.replace(/\?.*/, ''))).toEqual([
       '/orders/terms',
       '/domains/pellgatehives.org/confirm',
@@ -186,9 +186,9 @@ describe('an order', () => {
 
   it('says what to know before paying, a rate that is missing, and that a dry run sends nothing', async () => {
     show([
-      terms({ warnings: ['a word mark is like it'], isDryRun: true, ways: [way({ currency: 'GBP', ratePpm: null })] }),
+      terms({ warnings: ['a trademark is like it'], isDryRun: true, ways: [way({ currency: 'GBP', ratePpm: null })] }),
     ]);
-    expect((await screen.findByText(/Before you pay/)).parentElement?.textContent).toContain('a word mark is like it.');
+    expect((await screen.findByText(/Before you pay/)).parentElement?.textContent).toContain('a trademark is like it.');
     expect(screen.getByRole('alert').textContent).toBe('No rate is set between GBP and EUR (Settings).');
     expect(screen.getByText(/Dry run/)).toBeTruthy();
   });

@@ -38,7 +38,7 @@ export function OrdersScreen({ open, ended, log, ledger, briefs, isDryRun, hasAc
     <div className="px-6 py-6">
       <RefreshOnOrders />
       <div className="flex items-baseline gap-6">
-        <h1>Orders</h1>
+        <h1>Bids and orders</h1>
         <span className="text-muted">
           {running.length === 0 ? 'no auction of yours is running' : `${plural(running.length, 'auction')} running`}
           {waiting.length > 0 && `, ${plural(waiting.length, 'order')} waiting`}. Today’s orders may cost{' '}

@@ -54,7 +54,9 @@ describe('one page that is looked at', () => {
     expect(groups).toEqual(['The whole domain is gone 2', 'The page is gone, the domain lives 1', 'Works 1']);
     const gone = within(screen.getByRole('region', { name: /whole domain/ }));
     expect(gone.getByText(/1 known page links to this address/)).toBeTruthy();
-    expect(gone.getByRole('link', { name: 'tarnhives.org' }).parentElement?.textContent).toBe('tarnhives.org: free');
+    expect(gone.getByRole('link', { name: 'tarnhives.org' }).parentElement?.textContent).toBe(
+      'tarnhives.org: available',
+    );
     expect(gone.getByRole('link', { name: 'saltmarsh.com' }).parentElement?.textContent).toContain(
       'its registry is being asked',
     );

@@ -59,7 +59,7 @@ function wordsFor(what: Act): string {
     case 'measure':
       return 'checking, then measuring';
     case 'inspect':
-      return 'measured closely: past, forwarding, referrers, word marks';
+      return 'measured in depth: history, forwarding, referring domains, trademarks';
   }
 }
 

@@ -97,11 +97,11 @@ export function Bulk({
           Spam
         </DropdownMenu.Item>
         <DropdownMenu.Item className={item} onSelect={() => judge('clean')}>
-          Clean
+          Sound
         </DropdownMenu.Item>
         {SNOOZES.map(([words, days]) => (
           <DropdownMenu.Item key={words} className={item} onSelect={() => judge('snoozed', null, now + days * DAY_MS)}>
-            Put off {words}
+            Snooze {words}
           </DropdownMenu.Item>
         ))}
         <DropdownMenu.Item className={item} onSelect={() => judge('not-yet')}>
@@ -152,7 +152,7 @@ export function Bulk({
           Check and measure
         </DropdownMenu.Item>
         <DropdownMenu.Item className={item} onSelect={() => onAct({ kind: 'inspect' })}>
-          Measure closely: the past, forwarding, referrers, word marks
+          Measure in depth: history, forwarding, referring domains, trademarks
         </DropdownMenu.Item>
       </Menu>
       {compare && (
@@ -160,7 +160,7 @@ export function Bulk({
           Compare
         </Link>
       )}
-      <Menu label="Take along">
+      <Menu label="Export">
         {FORMATS.map((format) => (
           <form key={format} method="post" action="/api/v1/export">
             <input type="hidden" name="format" value={format} />

@@ -209,7 +209,7 @@ const MADE: Column[] = [
     origin: (row) =>
       row.forwardsTo === null ? '' : row.forwardsNow ? 'as its front page answers now' : 'by its last captures',
   }),
-  column('sayability', 'Sayability', 66, [], (row) => count(row.sayability), {
+  column('sayability', 'Ease of saying', 84, [], (row) => count(row.sayability), {
     of: ['sayability'],
     numeric: true,
     origin: () => 'by its letters: 50 is as sayable as the average word',
@@ -218,7 +218,7 @@ const MADE: Column[] = [
     of: ['nameSubject'],
     origin: () => 'by the words of the name alone',
   }),
-  column('ask', 'Ask', 112, [{ fact: 'price' }], (row) => askedPrice(row), {
+  column('ask', 'Price', 112, [{ fact: 'price' }], (row) => askedPrice(row), {
     of: OFFER,
     numeric: true,
     origin: (row) => offerTitle(row),
@@ -292,18 +292,18 @@ const MADE: Column[] = [
     { of: OFFER, origin: (row) => offerTitle(row) },
   ),
   column('venue', 'Venue', 120, [{ fact: 'venue' }], (row) => row.venue ?? '', { of: ['venue'] }),
-  column('ending', 'Ending', 64, [{ fact: 'ending' }], (row) => row.ending),
+  column('ending', 'TLD', 64, [{ fact: 'ending' }], (row) => row.ending),
   column('length', 'Length', 56, [{ fact: 'length' }], (row) => count(row.length), {
     of: ['length'],
     numeric: true,
-    origin: () => 'characters before the ending',
+    origin: () => 'characters before the TLD',
   }),
   column('words', 'Words in the name', 150, [{ fact: 'words' }], (row) => wordsOf(row).join(' '), {
     of: ['starts'],
     origin: () => 'the most likely split of the name',
   }),
-  asked('added', 'First named', 'added', 'addedAt'),
-  asked('phaseAsked', 'Phase asked', 'phaseAsked', 'phaseAt'),
+  asked('added', 'First found', 'added', 'addedAt'),
+  asked('phaseAsked', 'Status asked', 'phaseAsked', 'phaseAt'),
   asked('pastRead', 'Past read', 'pastRead', 'pastAt'),
   asked('linksMeasured', 'Links measured', 'linksMeasured', 'linksAt'),
   asked('offerRead', 'Offer read', 'offerRead', 'listingAt'),

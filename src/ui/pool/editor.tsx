@@ -142,10 +142,10 @@ function FoundTicks({
 const LONG_PASTE = 2000;
 
 const MODE_NOTES: Record<TextCondition['mode'], string> = {
-  contains: 'Letters anywhere in the name before its ending; those that are no word of it are marked in the grid.',
+  contains: 'Letters anywhere in the name before its TLD; those that are no word of it are marked in the grid.',
   starts: 'The first letters of the name.',
-  ends: 'The last letters of the name, before its ending; a word also in its plural.',
-  is: 'The whole name before its ending, or whole domains as they are pasted.',
+  ends: 'The last letters of the name, before its TLD; a word also in its plural.',
+  is: 'The whole name before its TLD, or whole domains as they are pasted.',
   word: 'A word as the name is split: bee in pellgatebeeclub, not in beechwood.',
   wordish: 'The same, and bee finds bees, too.',
   pattern: 'RE2 syntax, one a line: ^(bee|hive).*[0-9]$. Takes a few seconds for millions of names.',

@@ -25,16 +25,16 @@ import {
   type SievePart,
   withPart,
 } from '../../core/pool/conditions';
-import { FACTS, type MemberFact } from '../../core/pool/facts';
+import { FACTS } from '../../core/pool/facts';
 import { count } from '../../core/wording/format';
-import { GroupAdd } from './add-menu';
+import { GroupAdd } from './add-box';
 import { Editor } from './editor';
 import { GROUP_WORDS } from './group-words';
-import { sentence } from './sentences';
+import { type SetName, sentence, setNameOf } from './sentences';
 import type { SieveProps } from './sieve-props';
 import type { PoolState } from './use-pool';
 
-type ListProps = SieveProps & { list: SievePart[]; above: string; add(part: SievePart, into: string | null): void };
+type ListProps = SieveProps & { list: SievePart[]; above: string; add(parts: SievePart[], into: string | null): void };
 
 /** Parts of one list, in an order that can be changed by dragging or by key. */
 export function PartList(props: ListProps) {
@@ -91,7 +91,7 @@ function PartRow(props: ListProps & { part: SievePart; path: string }) {
       action: { label: 'Undo', onClick: () => onChange(before) },
     });
   };
-  const setName = (fact: MemberFact, id: number) => sets[fact].find((set) => set.id === id)?.name ?? `number ${id}`;
+  const setName = setNameOf(sets);
   const what = part.type === 'group' ? 'group' : `condition on ${FACTS[part.fact].label.toLowerCase()}`;
   const inGroup = above !== '';
   const parent = inGroup ? partAt(view.parts, above) : null;
@@ -149,7 +149,7 @@ function PartRow(props: ListProps & { part: SievePart; path: string }) {
         <div className="mt-1 border-l-2 border-rule">
           <PartList {...props} list={part.parts} above={path} />
           <div className="py-1 pl-2.5">
-            <GroupAdd depth={depth} onAdd={(inner) => add(inner, path)} />
+            <GroupAdd depth={depth} onAdd={(inner) => add(inner, path)} setName={setName} />
           </div>
         </div>
       )}
@@ -235,7 +235,7 @@ function Sentence({
   onChange,
 }: {
   condition: Condition;
-  setName(fact: MemberFact, id: number): string;
+  setName: SetName;
   isOpen: boolean;
   onOpen(): void;
   onChange(condition: Condition): void;

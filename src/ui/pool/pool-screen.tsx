@@ -271,7 +271,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
         >
           <span className="min-w-0 flex-1 truncate">
             {current &&
-              `${current.display}: phase ${phaseOrigin(current, now)}; ${linksOrigin(current, now)}; past ${pastOrigin(current, now)}`}
+              `${current.display}: status ${phaseOrigin(current, now)}; ${linksOrigin(current, now)}; history ${pastOrigin(current, now)}`}
           </span>
           <button type="button" className="set shrink-0 leading-4" onClick={() => setPeeking(!isPeeking)}>
             {isPeeking ? 'close the look' : 'look at it'} (v)

@@ -34,7 +34,7 @@ export const PRESETS: Preset[] = [
   {
     id: 'resell',
     name: 'Names to sell on',
-    lead: 'Short, sayable, not yet looked at.',
+    lead: 'Short, easy to say, not yet looked at.',
     parts: [
       {
         part: range('length', null, 14),
@@ -84,7 +84,7 @@ export const PRESETS: Preset[] = [
       { part: LAPSED, reason: 'Only what can be had, or soon.' },
       {
         part: range('referringDomains', 5, null),
-        reason: 'A redirect carries the votes of domains, not of pages: under five it is rarely worth a year’s fee.',
+        reason: 'A redirect carries what domains count, not of pages: under five it is rarely worth a year’s fee.',
       },
       {
         part: range('trust', 5, null),

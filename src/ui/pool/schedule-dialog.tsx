@@ -121,7 +121,7 @@ export function Schedule({
             >
               <option value="nothing">not at all</option>
               <option value="links">checks and links</option>
-              <option value="everything">everything: past, referrers, word marks too</option>
+              <option value="everything">everything: history, referring domains, trademarks too</option>
             </select>
           </label>
           <label className="flex items-center gap-2 py-0.5">

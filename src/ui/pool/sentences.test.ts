@@ -13,17 +13,17 @@ const say = (text: string) =>
 
 describe('sentence', () => {
   it.each([
-    ['phase:free,pending-delete', 'Phase is free or pending delete'],
-    ['ending:!edu,gov', 'Ending is not edu or gov'],
-    ['ending:a,b,c,d,e,f', 'Ending is a, b, c, d or 2 more'],
+    ['phase:free,pending-delete', 'Status is available or pending delete'],
+    ['ending:!edu,gov', 'TLD is not edu or gov'],
+    ['ending:a,b,c,d,e,f', 'TLD is a, b, c, d or 2 more'],
     ['strength:20..', 'Strength at least 20'],
     ['spamRisk:..25?', 'Spam risk at most 25, unknown kept'],
     ['age:5..12', 'Age 5 to 12 years'],
     ['closing:..24', 'Closes within 24 hours from now'],
     ['backlinks:..', 'Backlinks is known'],
     ['backlinks:..?', 'Backlinks is anything'],
-    ['added:visit', 'First named since my last visit'],
-    ['named:!visit', 'Last named not since my last visit'],
+    ['added:visit', 'First found since my last visit'],
+    ['named:!visit', 'Last found not since my last visit'],
     ['name:wordish=bee', 'Name has the word, singular or plural, bee'],
     ['name:is=@7', 'Name is one of 3,000 words'],
     ['judged:keep,not-yet', 'Judged by me: kept or not yet judged'],
@@ -32,8 +32,8 @@ describe('sentence', () => {
     ['linksMeasured:..30', 'Links measured at most 30 days ago'],
     ['name:contains=bee,hive', 'Name contains bee or hive'],
     ['name:!starts=bee', 'Name does not start with bee'],
-    ['source:3', 'Named by source 3'],
-    ['phase:', 'Phase is nothing yet'],
+    ['source:3', 'Found in source 3'],
+    ['phase:', 'Status is nothing yet'],
   ])('says %s', (text, words) => expect(say(text)).toBe(words));
 
   it('marks what the person set', () => {

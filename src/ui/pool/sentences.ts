@@ -1,4 +1,5 @@
-import type { Condition, TextMode } from '../../core/pool/conditions';
+import type { SetChoices } from '../../contracts/pool';
+import type { Condition, SievePart, TextMode } from '../../core/pool/conditions';
 import { factSpec, type MemberFact } from '../../core/pool/facts';
 import { count } from '../../core/wording/format';
 
@@ -10,9 +11,11 @@ export interface SentencePart {
 }
 
 const WORDS: Record<string, string> = {
+  free: 'available',
+  active: 'registered',
   'pending-delete': 'pending delete',
-  'auto-renew': 'auto-renew period',
-  'not-registrable': 'not registrable',
+  'auto-renew': 'grace period',
+  'not-registrable': 'reserved',
   'expired-auction': 'expired-name auction',
   'buy-now': 'buy now',
   offer: 'make an offer',
@@ -21,8 +24,8 @@ const WORDS: Record<string, string> = {
   keep: 'kept',
   pass: 'passed over',
   spam: 'spam',
-  clean: 'clean',
-  snoozed: 'put off',
+  clean: 'sound',
+  snoozed: 'snoozed',
   excluded: 'excluded',
 };
 
@@ -32,6 +35,20 @@ export function wordFor(value: string): string {
 
 /** What a set of a fact is called, by its number. */
 export type SetName = (fact: MemberFact, id: number) => string;
+export const setNameOf =
+  (sets: SetChoices): SetName =>
+  (fact, id) =>
+    sets[fact].find((set) => set.id === id)?.name ?? `number ${id}`;
+
+/** A condition or a group as one text. */
+export function partWords(part: SievePart, setName: SetName): string {
+  if (part.type !== 'group')
+    return sentence(part, setName)
+      .map(({ text }) => text)
+      .join('');
+  const joined = part.parts.map((inner) => partWords(inner, setName)).join(part.mode === 'all' ? ', and ' : ', or ');
+  return part.mode === 'none' ? `None of: ${joined}` : joined;
+}
 
 export const MODE_WORDS: Record<TextMode, [is: string, isNot: string]> = {
   contains: ['contains', 'does not contain'],
@@ -44,7 +61,7 @@ export const MODE_WORDS: Record<TextMode, [is: string, isNot: string]> = {
 };
 
 const MEMBER_WORDS: Record<MemberFact, [is: string, isNot: string]> = {
-  source: ['Named by', 'Not named by'],
+  source: ['Found in', 'Not found in'],
   tag: ['Tagged', 'Not tagged'],
   shortlist: ['On the shortlist for', 'Not on the shortlist for'],
   fresh: ['New in', 'Not new in'],

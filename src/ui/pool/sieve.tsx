@@ -2,11 +2,12 @@
 
 import { toast } from 'sonner';
 import type { StoredSieve } from '../../contracts/sieves';
-import { partAt, type SievePart, withPart } from '../../core/pool/conditions';
+import { partAt, type SievePart, type Sort, withPart } from '../../core/pool/conditions';
 import { count } from '../../core/wording/format';
-import { AddMenu } from './add-menu';
+import { AddBox } from './add-box';
 import { KeptSieves } from './kept';
 import { PartList } from './part-row';
+import { setNameOf } from './sentences';
 import type { SieveProps } from './sieve-props';
 
 /** The stack of conditions: a paragraph that can be edited, with what each line keeps out. */
@@ -20,6 +21,7 @@ export function Sieve(props: SieveProps) {
     onOpened,
     briefs,
     ofBrief,
+    sets,
     menuOpen,
     withExcluded,
     onMenu,
@@ -29,16 +31,19 @@ export function Sieve(props: SieveProps) {
     onKept,
   } = props;
   const { parts } = view;
-  const add = (part: SievePart, into: string | null) => {
+  /** One that is added alone asks for its values. */
+  const add = (added: SievePart[], into: string | null, sorts: Sort[] = []) => {
+    const isOne = added.length === 1 && isOpenEnded(added[0]);
+    const kept = { ...view, sorts: sorts.length > 0 ? sorts : view.sorts };
     if (into === null) {
-      onChange({ ...view, parts: [...parts, part] });
-      if (part.type !== 'group') onOpen(String(parts.length));
+      onChange({ ...kept, parts: [...parts, ...added] });
+      onOpen(isOne ? String(parts.length) : null);
       return;
     }
     const group = partAt(parts, into);
     if (group?.type !== 'group') return;
-    onChange({ ...view, parts: withPart(parts, into, { ...group, parts: [...group.parts, part] }) });
-    if (part.type !== 'group') onOpen(`${into}.${group.parts.length}`);
+    onChange({ ...kept, parts: withPart(parts, into, { ...group, parts: [...group.parts, ...added] }) });
+    onOpen(isOne ? `${into}.${group.parts.length}` : null);
   };
   const clear = () => {
     const before = view;
@@ -66,9 +71,15 @@ export function Sieve(props: SieveProps) {
       </p>
       <PartList {...props} list={parts} above="" add={add} />
       <div className="-mx-4 flex flex-wrap gap-2 border-t border-rule px-4 py-2.5">
-        <AddMenu open={menuOpen} onOpen={onMenu} onAdd={(part) => add(part, null)} withGroups>
+        <AddBox
+          open={menuOpen}
+          onOpen={onMenu}
+          onAdd={(added, sorts) => add(added, null, sorts)}
+          withGroups
+          setName={setNameOf(sets)}
+        >
           Add a condition
-        </AddMenu>
+        </AddBox>
         {parts.length > 1 && (
           <button type="button" className="quiet" onClick={clear}>
             Clear all
@@ -104,6 +115,12 @@ export function Sieve(props: SieveProps) {
     </aside>
   );
 }
+
+/** Nothing is set of it yet. */
+const isOpenEnded = (part: SievePart): boolean =>
+  part.type === 'range'
+    ? part.min === null && part.max === null
+    : part.type !== 'group' && part.type !== 'visit' && part.values.length === 0;
 
 function keptWords({ runs, runMinute, fresh }: StoredSieve): string {
   const time = `${String(Math.floor(runMinute / 60)).padStart(2, '0')}:${String(runMinute % 60).padStart(2, '0')} UTC`;

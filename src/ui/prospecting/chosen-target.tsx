@@ -34,7 +34,7 @@ export function ChosenTargetView({ target }: { target: ChosenTarget }) {
     act(async () => {
       const { added } = await call('POST /prospects', { body: { target: url, domain, pages } });
       setPicked(new Set());
-      return `${plural(added.length, 'page')} put on the work list`;
+      return `${plural(added.length, 'page')} put on the outreach list`;
     });
   const chosen = rest.filter(({ page }) => picked.size === 0 || picked.has(page)).map(({ page }) => page);
   return (

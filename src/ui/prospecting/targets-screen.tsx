@@ -29,13 +29,13 @@ export function TargetsScreen({
     <div className="mx-auto max-w-[1400px] px-6 py-6">
       <div className="flex items-start justify-between gap-6">
         <div>
-          <h1>Dead targets</h1>
+          <h1>Broken links</h1>
           <p className="small mb-3 max-w-prose">
             Pages that are gone, on domains that live or have lapsed, and the pages that still link to them. Write to
             their owners one by one.
           </p>
         </div>
-        {targets.length > 0 && <ExportMenu address="/api/v1/targets" label="dead targets with every linking page" />}
+        {targets.length > 0 && <ExportMenu address="/api/v1/targets" label="broken links with every linking page" />}
       </div>
       {list.rows.length > 0 && (
         <section aria-labelledby="work-list" className="mb-8">
@@ -47,7 +47,7 @@ export function TargetsScreen({
                 {tally.answered !== null && `, ${percent(tally.answered)} answered, ${percent(tally.changed)} changed`}
               </span>
             </h2>
-            <ExportMenu address="/api/v1/export?what=prospects" label="the work list" />
+            <ExportMenu address="/api/v1/export?what=prospects" label="the outreach list" />
           </div>
           <WorkListTable rows={list.rows} />
         </section>
@@ -64,7 +64,7 @@ export function TargetsScreen({
       ) : (
         <>
           <h2>All of them</h2>
-          <table className="mt-1 w-full table-fixed" aria-label="Dead targets">
+          <table className="mt-1 w-full table-fixed" aria-label="Broken links">
             <thead>
               <tr className="small text-left">
                 <th className="py-1 font-normal">Dead page</th>

@@ -52,7 +52,7 @@ export function WorkListTable({ rows }: { rows: ProspectLine[] }) {
   const shown = isWhole || due.length === 0 ? rows : due;
   return (
     <>
-      <table className="mt-1 w-full table-fixed bg-sheet" aria-label="Work list">
+      <table className="mt-1 w-full table-fixed bg-sheet" aria-label="Outreach list">
         <thead>
           <tr className="small border-b border-rule text-left">
             <th className="px-2 py-1.5 font-normal">Page, its dead link</th>
@@ -180,7 +180,7 @@ function LetterView({ row, onWritten, onLook }: { row: ProspectLine; onWritten()
           <p className="mt-1 whitespace-pre-line wrap-anywhere">{letter.text}</p>
         </div>
       ) : (
-        <p className="grow">Choose the page that stands in first: open the dead target below.</p>
+        <p className="grow">Choose the page that stands in first: open the broken link below.</p>
       )}
       <div className="flex w-40 flex-col gap-2">
         {letter && (

@@ -16,7 +16,11 @@ import { Checklist } from './checklist';
 
 type PlanShown = Answer<'GET /domains/{name}/rebuild'>;
 const percent = (share: number) => (share > 0 && share < 0.005 ? 'under 1%' : `${Math.round(100 * share)}%`);
-const MEASURE_WORDS = { links: 'what its referrers weigh', visits: 'visits of its phrases', readers: 'readers' };
+const MEASURE_WORDS = {
+  links: 'what its referring domains count',
+  visits: 'visits by its keywords',
+  readers: 'views of mentions',
+};
 
 /** What to bring back of a site: old pages by what they carry, the subjects, its outline, and what is to be done. */
 export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown }) {
@@ -73,7 +77,7 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
           {plan.measures.length > 1 && ' in equal parts'}.{' '}
           {plan.worth
             ? `What comes back would cost ${money(plan.worth.monthMinor, plan.currency)} a month to buy, estimated from ${plan.worth.sources.join(', ')}, ${ago(plan.worth.asOf, now)}.`
-            : 'No list says which phrases it was found by.'}{' '}
+            : 'No list says which keywords it was found by.'}{' '}
           <span className="small">Links as of {ago(plan.linksAt, now)}.</span>
         </p>
       ) : (
@@ -90,9 +94,9 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
                   <th className="w-24 py-1 font-normal">Comes back</th>
                   <th className="font-normal">Old page</th>
                   <th className="w-16 text-right font-normal">Part</th>
-                  <th className="w-20 text-right font-normal">Referrers</th>
+                  <th className="w-20 text-right font-normal">Referring domains</th>
                   <th className="w-20 text-right font-normal">Visits/mo.</th>
-                  <th className="w-20 text-right font-normal">Readers</th>
+                  <th className="w-20 text-right font-normal">Views</th>
                 </tr>
               </thead>
               <tbody>
@@ -139,7 +143,7 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
                 .slice(0, 6)
                 .map(({ phrase }) => `“${phrase}”`)
                 .join(', ')}
-              {plan.unplaced.length > 6 && ` and ${plural(plan.unplaced.length - 6, 'more phrase')}`}: the front page
+              {plan.unplaced.length > 6 && ` and ${plural(plan.unplaced.length - 6, 'more keyword')}`}: the front page
               may have been found by them.
             </p>
           )}
@@ -155,7 +159,9 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
           {subjects.length > 0 && (
             <section aria-labelledby="carried-by">
               <h2 id="carried-by">What it was linked for</h2>
-              <p className="small">Old pages by the words of their titles and links, weighed by their referrers.</p>
+              <p className="small">
+                Old pages by the words of their titles and links, weighed by their referring domains.
+              </p>
               <dl className="mt-1">
                 {subjects.slice(0, 6).map(({ title, share, paths }) => (
                   <div key={title} className="flex gap-3 border-t border-faint py-1">

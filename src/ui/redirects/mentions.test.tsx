@@ -14,10 +14,10 @@ const show = (mentions: MentionShown[]) =>
   );
 
 describe('pages that mention a domain', () => {
-  it('are put on the work list with the page that its address moves to', async () => {
+  it('are put on the outreach list with the page that its address moves to', async () => {
     answering(() => ({ added: 1 }));
     show([mention(1), mention(2, { isListed: true })]);
-    expect(screen.getByText('on the work list', { selector: 'td span' })).toBeTruthy();
+    expect(screen.getByText('on the outreach list', { selector: 'td span' })).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'Write to quillmere1.org/links' }));
     expect(asked).toMatchObject([
       {
@@ -25,7 +25,7 @@ describe('pages that mention a domain', () => {
         body: { domain: 'tarnhives.org', pages: ['https://quillmere1.org/links'], standIn: 'https://ours.org/queens' },
       },
     ]);
-    await expect.poll(() => said[0]?.words).toBe('quillmere1.org/links is on the work list');
+    await expect.poll(() => said[0]?.words).toBe('quillmere1.org/links is on the outreach list');
     said[0].undo?.();
     expect(sentTo).toEqual(['/targets']);
   });

@@ -37,7 +37,7 @@ export function Mentions({
     const standIn = rules.get(pathOf(target) ?? '') ?? undefined;
     try {
       await call('POST /prospects', { body: { target, domain: name, pages: [page], standIn } });
-      toast(`${bare(page)} is on the work list`, {
+      toast(`${bare(page)} is on the outreach list`, {
         action: { label: 'Go there', onClick: () => router.push('/targets') },
       });
       router.refresh();
@@ -55,7 +55,7 @@ export function Mentions({
         then those of the strongest domains.{' '}
         {listed > 0 && (
           <Link href="/targets" className="set">
-            {plural(listed, 'page')} on the work list
+            {plural(listed, 'page')} on the outreach list
           </Link>
         )}
       </p>
@@ -64,7 +64,7 @@ export function Mentions({
           <tr className="small text-left">
             <th className="py-1 font-normal">Page</th>
             <th className="w-2/12 font-normal">Leads to</th>
-            <th className="w-20 text-right font-normal">Readers</th>
+            <th className="w-20 text-right font-normal">Views</th>
             <th className="w-20 text-right font-normal">Strength</th>
             <th className="w-2/12 pl-4 font-normal">Contact</th>
             <th className="w-36" />
@@ -82,7 +82,7 @@ export function Mentions({
               <td className="small truncate pl-4">{mention.contact?.replace(/^mailto:/, '') ?? 'not known'}</td>
               <td className="text-right">
                 {mention.isListed ? (
-                  <span className="small">on the work list</span>
+                  <span className="small">on the outreach list</span>
                 ) : (
                   <button
                     type="button"

@@ -112,7 +112,7 @@ describe('own pages', () => {
       screen.getByLabelText('Take a sitemap, a table or a list'),
       new File(['x'], 'sitemap.xml', { type: 'text/xml' }),
     );
-    await expect.poll(() => said[0]?.words).toBe('12 own pages taken, 3 set aside');
+    await expect.poll(() => said[0]?.words).toBe('12 own pages taken, 3 rejected');
     expect(asked[0].path).toBe('/own-pages?name=sitemap.xml');
     await userEvent.type(screen.getByLabelText('A site of yours that was crawled'), 'ours.org');
     await userEvent.click(screen.getByRole('button', { name: 'Take them' }));

@@ -94,7 +94,7 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
         </span>
       </div>
       <p className="mt-1">
-        <strong>{share(carried.moved)}</strong> of what its referrers weigh is carried,{' '}
+        <strong>{share(carried.moved)}</strong> of what its referring domains count is carried,{' '}
         <strong>{share(carried.relevant)}</strong> by how alike the pages are. {count(decided)} of{' '}
         {plural(proposals.length, 'old address', 'old addresses')} decided; what is not decided is gone (410), which is
         better than a home page that has nothing to do with it.
@@ -264,7 +264,7 @@ function OwnPages({ sources, now }: { sources: PlanShown['sources']; now: number
       const { taken, setAside } = await ('file' in from
         ? call('POST /own-pages', { query: { name: from.file.name }, file: from.file })
         : call('POST /own-pages', { query: { site: from.site } }));
-      toast(`${plural(taken, 'own page')} taken${setAside > 0 ? `, ${count(setAside)} set aside` : ''}`);
+      toast(`${plural(taken, 'own page')} taken${setAside > 0 ? `, ${count(setAside)} rejected` : ''}`);
       router.refresh();
     } catch (error) {
       toast((error as Error).message);

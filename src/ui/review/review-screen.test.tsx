@@ -104,7 +104,7 @@ describe('a review', () => {
     show();
     await userEvent.keyboard('z');
     await waitFor(() => expect(said[0]?.words).toBe('name1.org is not marked: The disk is full.'));
-    expect(screen.queryByText(/put off/)).toBeNull();
+    expect(screen.queryByText(/snoozed/)).toBeNull();
   });
 
   it('leaves one, comes back to it, and tells at the end what became of all', async () => {

@@ -25,8 +25,8 @@ const VERDICTS: { verdict: Verdict; key: string; label: string; days?: number }[
   { verdict: 'keep', key: 'y', label: 'Keep' },
   { verdict: 'pass', key: 'n', label: 'Pass' },
   { verdict: 'spam', key: '!', label: 'Spam' },
-  { verdict: 'clean', key: '+', label: 'Clean' },
-  { verdict: 'snoozed', key: 'z', label: 'Put off a week', days: 7 },
+  { verdict: 'clean', key: '+', label: 'Sound' },
+  { verdict: 'snoozed', key: 'z', label: 'Snooze a week', days: 7 },
 ];
 
 interface ReviewProps {

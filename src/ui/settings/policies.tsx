@@ -68,7 +68,7 @@ export function Policies({ own }: { own: LifePolicy[] }) {
   const edited = ending === null ? null : policyFor(ending === '' ? '*' : ending, own);
   return (
     <section aria-labelledby="policies">
-      <h2 id="policies">The life of a name after its expiry, by ending</h2>
+      <h2 id="policies">The life of a name after its expiry, by TLD</h2>
       <p className="small mb-1">
         Days of each stage, and the hours, UTC, at which names are set free. By the rules of registries, most of them
         from memory and so with a margin; yours go first.
@@ -94,7 +94,7 @@ export function Policies({ own }: { own: LifePolicy[] }) {
       <table className="w-full">
         <thead className="small">
           <tr className="text-left">
-            <th className="w-16 font-normal">Ending</th>
+            <th className="w-16 font-normal">TLD</th>
             {DAY_FIELDS.map(([key, title]) => (
               <th key={key} className="pr-4 font-normal">
                 {title}
@@ -125,7 +125,7 @@ export function Policies({ own }: { own: LifePolicy[] }) {
                 </td>
                 <td className="small py-1 pr-2">
                   {policy.reference}
-                  {policy.isExpiryMoved && '; the record shows the next expiry at once'}
+                  {policy.isExpiryMoved && '; registration data shows the next expiry at once'}
                   {policy.marginDays !== undefined && `; ${policy.marginDays} days either way`}
                 </td>
                 <td className="py-1 text-right whitespace-nowrap">
@@ -160,7 +160,7 @@ export function Policies({ own }: { own: LifePolicy[] }) {
         <form
           key={ending}
           action={(form) => void save(form)}
-          aria-label="Rules of an ending"
+          aria-label="Rules of a TLD"
           className="mt-2 flex flex-wrap items-end gap-3 border-t border-rule pt-2"
         >
           <label className="small">

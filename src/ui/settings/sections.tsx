@@ -186,7 +186,7 @@ export function MeasureSettings({ settings, indexes }: { settings: SettingsView;
             defaultValue={settings.measureBudget}
           />
         </Labelled>
-        <Labelled label="At least" hint="referring domains, before costly measures">
+        <Labelled label="At least" hint="referring domains, before costly metrics">
           <input
             name="leastReferring"
             type="number"
@@ -222,7 +222,7 @@ export function ServiceSettings({ settings }: { settings: SettingsView }) {
       </Labelled>
       <Labelled
         label="Trademark register"
-        hint="address that finds word marks like a name, docs/mark-register.md; empty for none"
+        hint="address that finds trademarks like a name, docs/mark-register.md; empty for none"
       >
         <input name="markRegister" className="field w-full" defaultValue={settings.markRegister} />
       </Labelled>

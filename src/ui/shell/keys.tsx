@@ -11,8 +11,8 @@ const GRID_KEYS = [
   ['x or space, Ctrl A, Esc', 'select, all that match, none'],
   ['Ctrl C', 'copy the selected as text'],
   ['s, w', 'shortlist, watch, or neither again'],
-  ['y, n, !, +', 'keep, pass, spam, clean'],
-  ['z, e, u', 'put off a week, exclude, take the mark back'],
+  ['y, n, !, +', 'keep, pass, spam, sound'],
+  ['z, e, u', 'snooze a week, exclude, take the mark back'],
   ['c', 'check and measure the selected, or the current one'],
   ['b', 'put the selected two to four side by side, or the current one beside others'],
   ['o', 'order it: bid, buy or register, on the terms of this moment'],
@@ -22,14 +22,14 @@ const GRID_KEYS = [
 const DOSSIER_KEYS = [
   ['s, w, c', 'shortlist, watch, check and measure'],
   ['f, o', 'confirm it now, down to the registrar; order it'],
-  ['+, !, n, u', 'clean, spam, pass (then 1 to 6 for the reason), take the mark back'],
+  ['+, !, n, u', 'sound, spam, pass (then 1 to 6 for the reason), take the mark back'],
   ['1 to 9, 0', 'to a section, to the top'],
   ['m', 'write a note'],
   ['b', 'put it beside others'],
   ['+ − ← → 0 on the lifeline', 'closer, wider, along, all of it'],
 ];
 const REVIEW_KEYS = [
-  ['y, n, !, +, z', 'keep, pass (then 1 to 6 for the reason), spam, clean, put off'],
+  ['y, n, !, +, z', 'keep, pass (then 1 to 6 for the reason), spam, sound, snooze'],
   ['u, →, ←', 'undo, leave it, back'],
   ['o', 'order it'],
 ];

@@ -10,19 +10,19 @@ import { PLACES } from './header';
 
 const MORE = [
   { href: '/sources?add=crawl', label: 'Crawl sites' },
-  { href: '/sources?add=search', label: 'Search for phrases' },
-  { href: '/sources?add=referrers', label: 'Use a referrer file' },
+  { href: '/sources?add=search', label: 'Search for keywords' },
+  { href: '/sources?add=referrers', label: 'Use a file of referring pages' },
   { href: '/page', label: 'Look at one page' },
   { href: '/shortlist', label: 'Shortlist and bid plan' },
   { href: '/sources?add=sales', label: 'Add a list of sales' },
   { href: '/sources?add=keywords', label: 'Add a list of keywords' },
   { href: '/learning', label: 'Outcomes against estimates' },
   { href: '/compare', label: 'Compare domains side by side' },
-  { href: '/targets', label: 'Dead targets, and whom to write to' },
+  { href: '/targets', label: 'Broken links, and whom to write to' },
   { href: '/sources?add=list', label: 'Import a list' },
   { href: '/sources?add=feed', label: 'Read a venue feed' },
-  { href: '/sources?add=links', label: 'Import a link index' },
-  { href: '/pool?c=phase%3Afree%2Cpending-delete', label: 'Pool: free or about to drop' },
+  { href: '/sources?add=links', label: 'Import backlink data' },
+  { href: '/pool?c=phase%3Afree%2Cpending-delete', label: 'Pool: available or about to drop' },
   { href: '/acts', label: 'Last acts, and undoing them' },
 ];
 

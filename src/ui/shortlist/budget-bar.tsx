@@ -6,6 +6,7 @@ export function BudgetBar({
   boundMinor,
   plannedMinor,
   surplusMinor,
+  overMinor,
   currency,
 }: {
   budgetMinor: number;
@@ -14,6 +15,8 @@ export function BudgetBar({
   plannedMinor: number;
   /** What the plan brings over its cost, on average. */
   surplusMinor: number;
+  /** How far the person's own maximums go beyond the budget; 0: they do not. */
+  overMinor: number;
   currency: string;
 }) {
   const show = (minor: number) => money(Math.round(minor / 100) * 100, currency);
@@ -42,6 +45,12 @@ export function BudgetBar({
         <span>
           <strong>{show(left)}</strong> of {show(budgetMinor)} left
         </span>
+        {/* on the same line, so that nothing moves under the pointer */}
+        {overMinor > 0 && (
+          <span role="alert" className="bg-quince px-2">
+            your maximums are {show(overMinor)} over the budget
+          </span>
+        )}
         <span className="ml-auto">the plan brings {show(surplusMinor)} over its cost on average</span>
       </p>
     </div>

@@ -69,7 +69,7 @@ export function BulkBar({
         </Link>
       )}
       <button type="button" className="quiet" onClick={onRemove}>
-        Take off
+        Remove
       </button>
       <button type="button" className="set ml-auto" onClick={onNone}>
         tick none

@@ -195,13 +195,9 @@ export function ShortlistScreen({ brief, plan, entries: given }: ShortlistScreen
           boundMinor={plan.heldBeforeMinor}
           plannedMinor={plan.heldMinor}
           surplusMinor={plan.surplusMinor}
+          overMinor={Math.max(0, committed - brief.budgetMinor)}
           currency={brief.currency}
         />
-      )}
-      {brief.budgetMinor !== null && committed > brief.budgetMinor && (
-        <p role="alert" className="mt-2 inline-block bg-quince px-3 py-1.5">
-          The maximum bids are {money(committed - brief.budgetMinor, brief.currency)} over the budget.
-        </p>
       )}
       {tickedEntries.length > 0 && (
         <BulkBar

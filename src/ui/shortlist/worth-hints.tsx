@@ -67,12 +67,12 @@ function Resale({ entry, briefId }: HintProps) {
   const take = () => takeWorth(entry, briefId, resale.lowMinor, resale.highMinor, router.refresh);
   return (
     <div className="small">
-      Names alike sold for {show(resale.lowMinor)} to {show(resale.highMinor)}
+      Similar names sold for {show(resale.lowMinor)} to {show(resale.highMinor)}
       {!isTaken && (
         <button
           type="button"
           className="set ml-2"
-          aria-label={`Take what names alike sold for as the worth of ${entry.display}`}
+          aria-label={`Take what similar names sold for as the worth of ${entry.display}`}
           onClick={() => void take()}
         >
           take it
@@ -99,7 +99,7 @@ function Resale({ entry, briefId }: HintProps) {
 }
 
 const USE_WORDS = {
-  rebuild: { says: 'Its visits would cost', row: 'a month', label: 'what its visits would cost' },
+  rebuild: { says: 'Traffic value', row: 'a month', label: 'its traffic value' },
   redirect: { says: 'Links like its would cost', row: '', label: 'what links like its would cost' },
 } as const;
 
@@ -173,7 +173,7 @@ export function Falling({ entry, briefId }: HintProps) {
     }
   };
   return (
-    <table aria-label={`Steps of ${entry.display}`} className="small mt-1">
+    <table aria-label={`Price drops of ${entry.display}`} className="small mt-1">
       <tbody>
         {steps.map((step, n) => (
           <tr key={step.at} className={n === best ? 'font-semibold text-ink' : ''}>
@@ -192,9 +192,9 @@ export function Falling({ entry, briefId }: HintProps) {
         ))}
         <tr>
           <td colSpan={5}>
-            {best === null ? 'No step brings anything. ' : ''}
+            {best === null ? 'No price drop brings anything. ' : ''}
             {seen === 0
-              ? 'Assumed that one in eight is taken in each step: none of the venue’s was seen to end.'
+              ? 'Assumed that one in eight is gone at each price drop: none of the venue’s was seen to end.'
               : `By ${seen} falling prices of ${venue} that were seen to end.`}
           </td>
         </tr>

@@ -17,11 +17,11 @@ import { WatchForm } from './watches';
 const KINDS = [
   { id: 'crawl', label: 'Crawl' },
   { id: 'search', label: 'Search' },
-  { id: 'referrers', label: 'Referrers' },
+  { id: 'referrers', label: 'Referring pages' },
   { id: 'list', label: 'List' },
   { id: 'feed', label: 'Venue' },
   { id: 'zones', label: 'Zone pair' },
-  { id: 'links', label: 'Links' },
+  { id: 'links', label: 'Backlinks' },
   { id: 'watch', label: 'Watch' },
   { id: 'sales', label: 'Sales' },
   { id: 'keywords', label: 'Keywords' },
@@ -178,14 +178,14 @@ function SearchForm() {
         router.push(`/sources/searches/${job.id}`);
       }}
     >
-      <Labelled label="Phrases" hint="one a line">
+      <Labelled label="Keywords" hint="one a line">
         <textarea name="phrases" className="field h-28 w-full resize-y" placeholder="varroa" required />
       </Labelled>
       <Labelled label="Results for each">
         <input name="perPhrase" type="number" min={1} max={100} defaultValue={20} className="field w-24" />
       </Labelled>
       <p className="small">
-        A result's site is read whole only when its home page shows one of the phrases; of others, only the page that
+        A result's site is read whole only when its home page shows one of the keywords; of others, only the page that
         was found. The search is named in Settings.
       </p>
     </ActionForm>

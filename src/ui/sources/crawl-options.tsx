@@ -54,7 +54,7 @@ export function CrawlOptions({
           <input name="sitePageBudget" className="field w-24" type="number" min={1} placeholder="no limit" />
         </Labelled>
       </div>
-      <Labelled label="Excluded endings" hint="by commas">
+      <Labelled label="Excluded TLDs" hint="by commas">
         <input name="excludedEndings" className="field w-full" defaultValue={excludedEndings.join(', ')} />
       </Labelled>
       <FindSwitches briefId={briefId} />

@@ -39,7 +39,7 @@ export function LinksForm({ briefId, excludedEndings, trustedSites, onStarted }:
         </label>
         <label className="flex items-baseline gap-2">
           <input type="radio" name="what" checked={!isCut} onChange={() => setIsCut(false)} />
-          <span>Measures: the export of a link index. Every link is kept, and all measures are taken again.</span>
+          <span>Metrics: an export of backlink data. Every link is kept, and all metrics are measured again.</span>
         </label>
       </fieldset>
       {isCut ? (
@@ -117,7 +117,7 @@ function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormP
           <TableShape look={look} onChange={(change) => void lookAgain(change)} />
           <ColumnMeanings look={look} words={FIELD_WORDS} onChange={(columns) => void lookAgain({ columns })} />
           <CutReadings look={look} />
-          <Labelled label="Endings that are out" hint="by commas">
+          <Labelled label="Excluded TLDs" hint="by commas">
             <input
               className="field w-full"
               value={exclusions}
@@ -191,7 +191,7 @@ function CutReadings({ look }: { look: CutLook }) {
               <td className="truncate py-0.5 pr-3">{from ?? 'no domain'}</td>
               <td className="truncate pr-3">{to ?? 'no domain'}</td>
               <td className="small">
-                {isInside ? 'within one domain' : from && to ? 'to an outside domain' : 'set aside'}
+                {isInside ? 'within one domain' : from && to ? 'to an outside domain' : 'rejected'}
               </td>
             </tr>
           ))}
@@ -223,7 +223,7 @@ function IndexForm({ onStarted }: { onStarted: Started }) {
   return (
     <>
       <FileDrop
-        label="Choose the export of a link index"
+        label="Choose an export of backlink data"
         hint="A row a link, any columns: linking page, linked page, anchor, rel, dates. Plain or gzipped."
         onFile={(file) => {
           setName(nameOfFile(file));

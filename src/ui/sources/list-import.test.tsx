@@ -52,7 +52,7 @@ describe('a list file', () => {
     await userEvent.upload(screen.getByLabelText('Choose a list'), file());
     const name = (await screen.findByLabelText('Name of the source')) as HTMLInputElement;
     expect(name.value).toBe('drops.2026');
-    await userEvent.type(screen.getByLabelText(/Endings that are out/), ' top');
+    await userEvent.type(screen.getByLabelText(/Excluded TLDs/), ' top');
     // both presses come before the first is answered
     fireEvent.click(button());
     fireEvent.click(button());

@@ -58,7 +58,7 @@ export function ListImport({
             onOrder={(order) => void lookAgain({ order })}
           />
           {!look.columns.includes('domain') && <p role="alert">Mark the column that holds the domain.</p>}
-          <Labelled label="Endings that are out" hint="by commas">
+          <Labelled label="Excluded TLDs" hint="by commas">
             <input
               className="field w-full"
               value={exclusions}

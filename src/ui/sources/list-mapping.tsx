@@ -357,7 +357,7 @@ function Readings({ preview }: { preview: ListLook }) {
               typeof reading === 'string' ? (
                 <tr key={index} className="border-b border-faint">
                   <td colSpan={fields.length} className="py-0.5">
-                    <strong className="font-semibold">set aside:</strong> {reading}
+                    <strong className="font-semibold">rejected:</strong> {reading}
                   </td>
                 </tr>
               ) : (

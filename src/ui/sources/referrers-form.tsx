@@ -156,7 +156,7 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
                 <option value="6">IPv6</option>
               </select>
             </Cut>
-            <Cut label="Endings out">
+            <Cut label="TLDs out">
               <input name="endingsOut" className="field w-full" defaultValue={excludedEndings.join(', ')} />
             </Cut>
             <Cut label="Countries">
@@ -196,9 +196,9 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
             <tbody>
               <Line label="rows read" value={preview.read} />
               {preview.aside.map(({ reason, rows, example }) => (
-                <Line key={reason} label={`set aside: ${reason}`} note={example} value={-rows} />
+                <Line key={reason} label={`rejected: ${reason}`} note={example} value={-rows} />
               ))}
-              {preview.repeated > 0 && <Line label="named before" value={-preview.repeated} />}
+              {preview.repeated > 0 && <Line label="duplicates" value={-preview.repeated} />}
               {preview.cuts.map(({ cut, removes }) => (
                 <Line key={cut} label={`cut by ${cut}`} value={-removes} />
               ))}

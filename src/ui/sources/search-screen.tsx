@@ -45,9 +45,9 @@ export function SearchScreen({
           <thead>
             <tr className="small text-left">
               <th className="py-1 font-normal">Page</th>
-              <th className="font-normal">Phrase</th>
+              <th className="font-normal">Keyword</th>
               <th className="font-normal">What is read</th>
-              <th className="text-right font-normal">Readers it claims</th>
+              <th className="text-right font-normal">Views it claims</th>
             </tr>
           </thead>
           <tbody>

@@ -50,14 +50,14 @@ export function UndoSource({ source }: { source: { id: number; name: string } })
   };
   return (
     <AlertDialog.Root>
-      <AlertDialog.Trigger className="quiet">Take it back</AlertDialog.Trigger>
+      <AlertDialog.Trigger className="quiet">Undo import</AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
         <AlertDialog.Content className="fixed top-1/4 left-1/2 z-50 w-[460px] -translate-x-1/2 rounded border border-rule bg-sheet p-5 shadow-lg">
           <AlertDialog.Title className="font-serif text-title font-semibold">Undo {source.name}?</AlertDialog.Title>
           <AlertDialog.Description className="my-3">
-            What it named, said, offered and linked is taken back. Names that nobody else named leave the pool, but for
-            those on a shortlist. What servers answered about them is kept.
+            What it found, stated, offered and linked is undone. Names found nowhere else leave the pool, but for those
+            on a shortlist. What servers answered about them is kept.
           </AlertDialog.Description>
           <div className="flex gap-2">
             <AlertDialog.Action className="press" onClick={() => void undo()}>

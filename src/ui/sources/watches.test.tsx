@@ -28,14 +28,14 @@ describe('what is watched', () => {
     const { rerender } = render(<Watches watches={[watch]} now={HOUR} />);
     expect(screen.getByRole('row').textContent).toContain('not looked at yet');
     rerender(<Watches watches={[{ ...watch, isOn: false, lastAt: HOUR, outcome: '12 rows' }]} now={HOUR} />);
-    expect(screen.getByRole('row').textContent).toMatch(/resting.*12 rows/);
+    expect(screen.getByRole('row').textContent).toMatch(/paused.*12 rows/);
   });
 
   it('rests, and is watched again from the notice', async () => {
     answering(({ path }) => (path.endsWith('undo') ? {} : { act: 5 }));
     render(<Watches watches={[watch]} now={HOUR} />);
-    await userEvent.click(screen.getByText('Rest'));
-    await waitFor(() => expect(said[0]?.words).toBe('"Quillmere drops" rests'));
+    await userEvent.click(screen.getByText('Pause'));
+    await waitFor(() => expect(said[0]?.words).toBe('"Quillmere drops" is paused'));
     expect(asked[0]).toEqual({ method: 'PATCH', path: '/watches/7', body: { isOn: false } });
     said[0].undo?.();
     await waitFor(() => expect(said[1]?.words).toBe('Undone'));
@@ -45,11 +45,11 @@ describe('what is watched', () => {
   it('is forgotten with what it brought in staying, or says why not', async () => {
     answering(() => problem('It is being read.', 409));
     render(<Watches watches={[watch]} now={HOUR} />);
-    await userEvent.click(screen.getByText('Forget'));
+    await userEvent.click(screen.getByText('Remove'));
     await waitFor(() => expect(said.map(({ words }) => words)).toEqual(['It is being read.']));
     expect(refreshed.times).toBe(0);
     answering(() => ({ act: null }));
-    await userEvent.click(screen.getByText('Forget'));
+    await userEvent.click(screen.getByText('Remove'));
     await waitFor(() => expect(said[1]?.words).toBe('"Quillmere drops" is watched no more; what it brought in stays'));
     expect(said[1].undo).toBeUndefined();
     expect(refreshed.times).toBe(1);
@@ -62,7 +62,7 @@ describe('a new watch', () => {
     render(<WatchForm excludedEndings={['xyz']} />);
     await userEvent.click(screen.getByLabelText('an address'));
     await userEvent.type(screen.getByLabelText(/^Address/), ' http://quaysidelots.com/drops.csv ');
-    await userEvent.type(screen.getByLabelText(/^Endings/), '; top');
+    await userEvent.type(screen.getByLabelText(/^Excluded TLDs/), '; top');
     await userEvent.click(screen.getByLabelText('check and measure what is new'));
     await userEvent.click(screen.getByRole('button', { name: /Watch it/ }));
     await waitFor(() => expect(asked).toHaveLength(1));

@@ -33,11 +33,11 @@ export function Watches({ watches, now }: { watches: StoredWatch[]; now: number 
   const rest = (watch: StoredWatch) =>
     act(
       () => call('PATCH /watches/{id}', { params: { id: watch.id }, body: { isOn: !watch.isOn } }),
-      watch.isOn ? `"${watch.name}" rests` : `"${watch.name}" is looked at again`,
+      watch.isOn ? `"${watch.name}" is paused` : `"${watch.name}" runs again`,
     );
   return (
     <section aria-labelledby="watched" className="mt-8">
-      <h2 id="watched">Looked at again and again</h2>
+      <h2 id="watched">Watched files and addresses</h2>
       <table className="mt-1 w-full">
         <tbody>
           {watches.map((watch) => (
@@ -49,7 +49,7 @@ export function Watches({ watches, now }: { watches: StoredWatch[]; now: number 
                 </span>
               </td>
               <td className="py-1.5 pr-3">
-                {watch.isOn ? `every ${duration(watch.everyMs)}` : 'resting'}
+                {watch.isOn ? `every ${duration(watch.everyMs)}` : 'paused'}
                 <span className="small block">
                   {watch.lastAt === null ? 'not looked at yet' : `${ago(watch.lastAt, now)}: ${watch.outcome}`}
                 </span>
@@ -60,13 +60,13 @@ export function Watches({ watches, now }: { watches: StoredWatch[]; now: number 
                   className="quiet"
                   onClick={() => void act(() => call('POST /watches/{id}/look', { params: { id: watch.id } }))}
                 >
-                  Look now
+                  Run now
                 </button>{' '}
                 <button type="button" className="quiet" onClick={() => void rest(watch)}>
-                  {watch.isOn ? 'Rest' : 'Watch again'}
+                  {watch.isOn ? 'Pause' : 'Resume'}
                 </button>{' '}
                 <button type="button" className="quiet" onClick={() => void forget(watch)}>
-                  Forget
+                  Remove
                 </button>
               </td>
             </tr>
@@ -133,7 +133,7 @@ export function WatchForm({ excludedEndings }: { excludedEndings: string[] }) {
           ))}
         </select>
       </Labelled>
-      <Labelled label="Endings that are out" hint="by commas">
+      <Labelled label="Excluded TLDs" hint="by commas">
         <input name="exclusions" className="field w-full" defaultValue={excludedEndings.join(', ')} />
       </Labelled>
       <label className="flex items-center gap-2">

@@ -133,7 +133,7 @@ function Names({
         <thead className="small">
           <tr className="text-left">
             <th className="w-72 font-normal">Domain</th>
-            <th className="w-32 font-normal">Phase</th>
+            <th className="w-32 font-normal">Status</th>
             <th className="w-20 text-right font-normal">Confidence</th>
             <th className="pl-6 font-normal">Because</th>
             <th className="w-44 font-normal">Expected drop, UTC</th>

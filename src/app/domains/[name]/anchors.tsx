@@ -76,7 +76,7 @@ export function Anchors({
         <EvidenceTable
           domain={dossier.name}
           table="anchors"
-          label="Words of links"
+          label="Anchor texts"
           first={anchors}
           shown={ANCHOR_COLUMNS}
         />

@@ -40,7 +40,7 @@ export function Ahead({ dossier, now }: { dossier: Dossier; now: number }) {
 
 export function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
   return (
-    <Section id="phase" title="Phase" origin={phaseOrigin(dossier, now)}>
+    <Section id="phase" title="Status" origin={phaseOrigin(dossier, now)}>
       <dl>
         <Line label="Verdict">
           {phaseWords(dossier, now)}
@@ -64,7 +64,7 @@ export function Phase({ dossier, now }: { dossier: Dossier; now: number }) {
         {dossier.dropAt !== null && <Line label="Drop date">{day(dossier.dropAt, now)}, as a list says</Line>}
         <Line label="Asked again">
           {dossier.watched
-            ? `${dossier.askAt === null ? 'at once' : moment(dossier.askAt, now)}; watched ${dossier.watched === 'near miss' ? 'as a near miss' : dossier.watched}`
+            ? `${dossier.askAt === null ? 'at once' : moment(dossier.askAt, now)}; watched ${dossier.watched === 'near miss' ? 'automatically' : dossier.watched}`
             : 'when you ask (c), or by itself when you watch it (w)'}
         </Line>
         {dossier.place && (

@@ -42,7 +42,7 @@ export function Name({
           </Link>
           <span className="small"> where it cannot be had, or is too dear</span>
         </Line>
-        <Line label="Sayability">
+        <Line label="Ease of saying">
           {reading.sayability} of 100
           {reading.hard.length > 0 && <span className="small"> hard: {reading.hard.join(', ')}</span>}
         </Line>
@@ -65,11 +65,11 @@ export function Name({
           )}
         </Line>
         {siblings.twin && (
-          <Line label="Twin">
+          <Line label="Singular or plural">
             <SiblingLine sibling={siblings.twin} now={now} />
           </Line>
         )}
-        <Line label="Other endings">
+        <Line label="Other TLDs">
           {siblings.endings
             .filter(({ phase }) => phase !== null)
             .map((sibling) => (
@@ -94,13 +94,13 @@ function SiblingLine({ sibling, now }: { sibling: Sibling; now: number }) {
   );
 }
 
-/** Word marks that are like the name, and what the person decided. */
+/** Trademarks that are like the name, and what the person decided. */
 export function WordMarks({ dossier, now }: { dossier: Dossier; now: number }) {
   const { at, matches, reviews } = dossier.marksFound;
   return (
     <Section
       id="word-marks"
-      title="Word marks"
+      title="Trademarks"
       origin={at === null ? 'no register was asked yet' : `register asked ${ago(at, now)}`}
     >
       {reviews.length > 0 && (
@@ -110,7 +110,7 @@ export function WordMarks({ dossier, now }: { dossier: Dossier; now: number }) {
           {reviews.length > 1 && <span className="small"> {reviews.length - 1} earlier</span>}
         </p>
       )}
-      {at !== null && matches.length === 0 && <p>No word mark is like it.</p>}
+      {at !== null && matches.length === 0 && <p>No trademark is like it.</p>}
       {matches.length > 0 && (
         <table className="w-full">
           <tbody>

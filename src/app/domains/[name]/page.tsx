@@ -102,10 +102,10 @@ export default async function DossierPage({ params }: Props) {
           </div>
         )}
       </Part>
-      <Part id="anchors" title="Anchors" origin="the words of its links">
+      <Part id="anchors" title="Anchor texts" origin="the words with which it is linked">
         <Anchors dossier={dossier} anchors={tables.anchors} addresses={tables.addresses} />
       </Part>
-      <Part id="past" title="Past" origin={pastOrigin(dossier, now)}>
+      <Part id="past" title="History" origin={pastOrigin(dossier, now)}>
         <Columns>
           <Past dossier={dossier} now={now} />
           <Subject dossier={dossier} />
@@ -114,7 +114,7 @@ export default async function DossierPage({ params }: Props) {
           <Captures dossier={dossier} first={tables.captures} />
         </div>
       </Part>
-      <Part id="record" title="Record" origin={phaseOrigin(dossier, now)}>
+      <Part id="record" title="Registration data" origin={phaseOrigin(dossier, now)}>
         <Columns>
           <Phase dossier={dossier} now={now} />
           <Record dossier={dossier} now={now} />
@@ -137,7 +137,7 @@ export default async function DossierPage({ params }: Props) {
           </Section>
         </Columns>
       </Part>
-      <Part id="readers" title="Readers" origin="estimates, of others">
+      <Part id="readers" title="Mentions and keywords" origin="estimates, of others">
         <Readers
           dossier={dossier}
           pages={readPagesOf(store, dossier.id, READ_PAGES)}

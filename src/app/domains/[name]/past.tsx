@@ -46,7 +46,7 @@ export function Past({ dossier, now }: { dossier: Dossier; now: number }) {
             {past && `, ${past.read} of them read ${ago(past.at, now)}, where the site changed`}
           </Line>
           {!past && (
-            <Line label="What was there">
+            <Line label="History">
               its captures are not read{' '}
               <MeasureNow name={dossier.name} id={dossier.id} what="measure">
                 read them now
@@ -55,7 +55,7 @@ export function Past({ dossier, now }: { dossier: Dossier; now: number }) {
           )}
           {past && (
             <>
-              <Line label="Years of content">{past.contentYears}</Line>
+              <Line label="Years with content">{past.contentYears}</Line>
               <Line label="Drops before">
                 {past.drops.length === 0 ? 'none that shows' : past.drops.length}
                 {past.drops.map((drop) => (
@@ -69,7 +69,7 @@ export function Past({ dossier, now }: { dossier: Dossier; now: number }) {
                   ? 'none of more than 400 days'
                   : past.gaps.map(({ from, to }) => `${day(from, now)} to ${day(to, now)}`).join('; ')}
               </Line>
-              <Line label="Drift">
+              <Line label="Topic change">
                 {past.drift === null ? 'no content to compare' : past.drift.toFixed(2)}
                 <span className="small block">
                   1 minus the cosine of the words of the main era and of the last: 0 the same site, 1 nothing in common
@@ -87,7 +87,7 @@ export function Past({ dossier, now }: { dossier: Dossier; now: number }) {
 function Eras({ dossier }: { dossier: Dossier }) {
   const { past } = dossier;
   return (
-    <table className="mt-2 w-full" aria-label="What was there">
+    <table className="mt-2 w-full" aria-label="History">
       <tbody>
         {past?.eras.map((era) => (
           <tr key={era.from} className="border-t border-rule align-top">

@@ -28,13 +28,13 @@ function Rankings({ rankings, now }: { rankings: StoredRanking[]; now: number })
   if (rankings.length === 0)
     return <p className="mt-2">No list of keywords that it is found by was taken; Sources takes one.</p>;
   return (
-    <table className="mt-2 w-full" aria-label="Phrases it is found by">
+    <table className="mt-2 w-full" aria-label="Keywords it is found by">
       <thead>
         <tr className="small text-left">
-          <th className="font-normal">Phrase it was found by, estimated</th>
-          <th className="text-right font-normal">place</th>
-          <th className="text-right font-normal">searches a month</th>
-          <th className="text-right font-normal">price of a visit</th>
+          <th className="font-normal">Keyword, estimated</th>
+          <th className="text-right font-normal">position</th>
+          <th className="text-right font-normal">search volume</th>
+          <th className="text-right font-normal">cost per click</th>
           <th className="text-right font-normal">competition</th>
           <th className="pl-4 font-normal">by</th>
         </tr>
@@ -59,14 +59,14 @@ function Rankings({ rankings, now }: { rankings: StoredRanking[]; now: number })
 
 function Claimed({ dossier, pages, now }: { dossier: Dossier; pages: ReturnType<typeof readPagesOf>; now: number }) {
   if (dossier.readers === null || pages.length === 0)
-    return <p>No page that mentions it claims readers, as far as pages were read.</p>;
+    return <p>No page that mentions it claims views, as far as pages were read.</p>;
   return (
     <>
       <p>
-        <strong>{count(dossier.readers)}</strong> readers are claimed by the markup of pages that mention it, together.{' '}
-        <span className="small">An estimate of theirs; nobody counted visits of the domain itself.</span>
+        <strong>{count(dossier.readers)}</strong> monthly views are claimed by the markup of pages that mention it,
+        together. <span className="small">An estimate of theirs; nobody counted visits of the domain itself.</span>
       </p>
-      <table className="mt-1 w-full table-fixed" aria-label="Pages with readers">
+      <table className="mt-1 w-full table-fixed" aria-label="Pages with views">
         <tbody>
           {pages.map((page) => (
             <tr key={page.url} className="border-t border-rule">

@@ -90,11 +90,7 @@ const REFERRER_COLUMNS = [
 
 export function Referrers({ dossier, first }: { dossier: Dossier; first: TableView }) {
   return (
-    <Section
-      id="referrers"
-      title="Referring domains"
-      origin="the strongest first, each with what is left of its vote and why"
-    >
+    <Section id="referrers" title="Referring domains" origin="the strongest first, each with what it counts and why">
       <EvidenceTable
         domain={dossier.name}
         table="referrers"
@@ -117,15 +113,11 @@ export function Profile({ dossier }: { dossier: Dossier }) {
   };
   return (
     <>
-      <Section
-        id="by-strength"
-        title="Referring domains by strength"
-        origin="all hollow, what is left of their votes filled"
-      >
+      <Section id="by-strength" title="Referring domains by strength" origin="all hollow, what counts of them filled">
         <BarsSlot
           labels={steps}
           series={[
-            { label: 'votes left', values: strength.map(({ votes }) => Math.round(votes * 10) / 10) },
+            { label: 'effective', values: strength.map(({ votes }) => Math.round(votes * 10) / 10) },
             { label: 'domains', values: strength.map(({ domains }) => domains), isHollow: true },
           ]}
           words="Referring domains by strength; the table below has the figures"
@@ -167,9 +159,9 @@ export function Profile({ dossier }: { dossier: Dossier }) {
           </>
         )}
       </Section>
-      <Section id="from-where" title="Where they are from" origin="country by ending, language as read">
+      <Section id="from-where" title="Where they are from" origin="country by TLD, language as read">
         <div className="grid grid-cols-3 gap-x-5">
-          <Groups title="Ending" groups={endings} />
+          <Groups title="TLD" groups={endings} />
           <Groups title="Country" groups={countries} />
           <Groups title="Language" groups={languages} />
         </div>
@@ -184,7 +176,10 @@ function Groups({ title, groups }: { title: string; groups: readonly ReferrerGro
   const most = Math.max(1, ...groups.map(({ domains }) => domains));
   const rest = groups.slice(GROUPS_SHOWN);
   return (
-    <table className="w-full table-fixed self-start" aria-label={`Referring domains by ${title.toLowerCase()}`}>
+    <table
+      className="w-full table-fixed self-start"
+      aria-label={`Referring domains by ${title === 'TLD' ? title : title.toLowerCase()}`}
+    >
       <thead className="small">
         <tr className="text-left">
           <th scope="col" className="font-normal">

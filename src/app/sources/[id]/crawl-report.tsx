@@ -217,7 +217,7 @@ function Funnel({ sourceId, funnel }: { sourceId: number; funnel: CrawlView['fun
   const pool = (query: string) => `/pool?c=source%3A${sourceId}${query}`;
   const stages: { label: string; value: number; href?: string; note?: string }[] = [
     {
-      label: 'domains named',
+      label: 'domains found',
       value: funnel.named,
       note: `by ${count(funnel.linksOut)} links on ${count(funnel.pagesRead)} pages`,
     },

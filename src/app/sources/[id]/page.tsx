@@ -60,20 +60,20 @@ export default async function SourcePage({
         ['pages read', pages?.done ?? 0],
         ['known, not read', pages?.queued ?? 0],
         ['failed', pages?.failed ?? 0],
-        ['domains named', crawl?.funnel.named ?? 0],
-        ['left out or set aside', (crawl?.funnel.named ?? 0) - (crawl?.funnel.inPool ?? 0)],
+        ['domains found', crawl?.funnel.named ?? 0],
+        ['left out or rejected', (crawl?.funnel.named ?? 0) - (crawl?.funnel.inPool ?? 0)],
         ['in the pool', crawl?.funnel.inPool ?? 0],
         ['lapsed', crawl?.funnel.lapsed ?? 0],
       ]
     : [
         [source.kind === 'zones' ? 'records read' : 'rows read', source.rows_read],
         [source.kind === 'zones' ? 'names that changed' : isCut ? 'to outside domains' : 'taken', source.rows_taken],
-        [source.kind === 'zones' ? 'unchanged' : isCut ? 'within one domain' : 'repeated', source.rows_repeated],
+        [source.kind === 'zones' ? 'unchanged' : isCut ? 'within one domain' : 'duplicates', source.rows_repeated],
         ...(isCut ? [] : ([['excluded', source.rows_excluded]] as [string, number][])),
-        ['set aside', source.rows_set_aside],
+        ['rejected', source.rows_set_aside],
         ...(cutFinds
           ? ([
-              ['domains named', inPool + cutFinds.out],
+              ['domains found', inPool + cutFinds.out],
               ['left out', cutFinds.out],
             ] as [string, number][])
           : []),
@@ -94,9 +94,9 @@ export default async function SourcePage({
             list: 'A list',
             venue: 'A venue',
             crawl: 'A crawl',
-            links: 'A link index',
+            links: 'Backlink data',
             page: 'Pages looked at by hand',
-            referrers: 'A referrer file',
+            referrers: 'A file of referring pages',
             zones: 'Two copies of a zone',
             cut: 'A link export, cut to outside domains',
           }[source.kind]
@@ -151,7 +151,7 @@ export default async function SourcePage({
         <div className="flex flex-col gap-6">
           {phases.length > 0 && (
             <section aria-labelledby="phases">
-              <h2 id="phases">Its domains by phase</h2>
+              <h2 id="phases">Its domains by status</h2>
               {phases.map(({ phase, domains }) => (
                 <div key={phase} className="flex justify-between border-t border-rule py-1">
                   <Link className="hover:underline" href={`/pool?c=source%3A${source.id}&c=phase%3A${phase}`}>
@@ -164,7 +164,7 @@ export default async function SourcePage({
           )}
           {rejects.length > 0 && (
             <section aria-labelledby="rejects">
-              <h2 id="rejects">Rows set aside</h2>
+              <h2 id="rejects">Rejected rows</h2>
               <p className="small mb-1">
                 <a className="set" href={`/api/v1/sources/${source.id}/rejects`} download>
                   All {count(source.rows_set_aside)} with line number and reason

@@ -36,7 +36,7 @@ export function sourcesTable(store: Store): ExportTable {
       number('rows_excluded', (row) => row.rows_excluded, 'left out, as you wanted'),
       number('rows_set_aside', (row) => row.rows_set_aside, 'that made no sense'),
       number('domains_new', (row) => row.domains_new, 'domains that nobody had named before'),
-      date('undone', (row) => row.undone_at, 'when it was taken back'),
+      date('undone', (row) => row.undone_at, 'when it was undone'),
     ],
     listSources(store),
   );
@@ -52,7 +52,7 @@ export function batchTable(store: Store, batchId: number): ExportTable | null {
     [
       text('domain', ({ row }) => row.name, 'the name'),
       text(
-        'phase',
+        'status',
         ({ row }) => (row.phase_at === null ? 'not yet checked' : row.phase),
         'where it stands in its life',
       ),
@@ -151,21 +151,21 @@ export function ideasTable(store: Store, runId: number): ExportTable | null {
     `ideas-${run.id}`,
     [
       number('rank', (row) => row.rank, 'the best is 1'),
-      text('label', (row) => row.label, 'the name without its ending'),
+      text('label', (row) => row.label, 'the name without its TLD'),
       text('words', (row) => row.words.join(' '), 'what it was made from'),
       number('score', (row) => row.score, 'how good the name is'),
       number('fit', (row) => row.fit.score, 'how well it suits the brief, 0 to 100'),
       text('reads_as', (row) => row.readsAs, 'what else it reads as'),
       money('worth_low', (row) => row.worthLowMinor, 'what names like it brought at least, in your currency'),
       money('worth_high', (row) => row.worthHighMinor, 'and at most'),
-      text('word_mark', (row) => row.mark, 'a word mark that it is like'),
+      text('word_mark', (row) => row.mark, 'a trademark that it is like'),
       ...endings.map((ending, n) =>
         text(ending, (row) => row.endings[n]?.phase ?? 'not yet checked', `where it stands under .${ending}`),
       ),
       list(
         'taken_under',
         (row) => row.sisters.map(({ name, phase }) => `${name} ${phase}`),
-        'other endings that somebody has',
+        'other TLDs that somebody has',
       ),
     ],
     ideaRows(store, { id: run.id, endings, brief }),
@@ -261,7 +261,7 @@ export function pageLinksTable(store: Store, checkId: number): ExportTable | nul
       text('gone', (row) => row.gone, 'what is gone, the page or its domain'),
       number('status', (row) => row.status, 'what its server said, HTTP'),
       text('detail', (row) => row.detail, 'in words'),
-      text('phase', (row) => row.phase, 'where the domain stands in its life'),
+      text('domain_status', (row) => row.phase, 'where the domain stands in its life'),
       number('pages_linking', (row) => row.known?.toPage ?? null, 'known pages that link to it'),
       number('pages_linking_to_domain', (row) => row.known?.toDomain ?? null, 'known pages that link to its domain'),
     ],

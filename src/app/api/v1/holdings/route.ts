@@ -14,7 +14,7 @@ export const GET = route('GET /holdings', async () => ({ holdings: listHoldings(
 
 /** Takes a list of what one owns already; each is watched from then on. */
 export const POST = route('POST /holdings', async ({ request }) => {
-  const tables = await tablesOf(await bytesOf(request, MOST_BYTES, 'A list of holdings'));
+  const tables = await tablesOf(await bytesOf(request, MOST_BYTES, 'A list of your own domains'));
   const { holdings, aside, problem } = readHoldings(tables);
   if (problem)
     throw new Problem(
@@ -26,7 +26,7 @@ export const POST = route('POST /holdings', async ({ request }) => {
   const store = await getStore();
   const { result: ids, act } = recordNew(
     store,
-    { kind: 'holding', words: 'holdings taken in from a list' },
+    { kind: 'holding', words: 'a list of your own domains taken in' },
     () => addHoldings(store, holdings),
     (added) => added.map((id) => ({ table: 'holdings', where: { domain_id: id } })),
   );

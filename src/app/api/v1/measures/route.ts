@@ -7,7 +7,7 @@ import { route } from '../../respond';
 /** What measuring costs and what is measured next, with the reasons. */
 export const GET = route('GET /measures', async () => measureView(await getStore()));
 
-/** Takes the costly measures of some domains: the past, forwarding, referrers, word marks. */
+/** Takes the costly measures of some domains: the past, forwarding, referrers, trademarks. */
 export const POST = route('POST /measures', async ({ body }) => {
   const { ids = [], names = [], withinBudget = false } = body;
   const store = await getStore();

@@ -10,7 +10,7 @@ const ASIDE_TOLD = 100;
 
 /** Takes a list of phrases that domains of the pool are found by: estimates of others, kept with the list's name. */
 export const POST = route('POST /rankings', async ({ request, query: { name } }) => {
-  const tables = await tablesOf(await bytesOf(request, MOST_BYTES, 'A list of phrases'));
+  const tables = await tablesOf(await bytesOf(request, MOST_BYTES, 'A list of keywords'));
   const { rankings, aside, problem } = readRankings(tables);
   if (problem)
     throw new Problem(
