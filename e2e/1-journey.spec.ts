@@ -156,7 +156,7 @@ test('a list can be dropped, and what was taken wrongly is corrected', async () 
 });
 
 test('a sieve narrows both sources down in one pool', async () => {
-  await openPool();
+  await openPool('?all=1');
   const total = page.getByTestId('total');
   await expect(total).toHaveText(/^8,\d{3}$/);
   expect(await page.locator('[role=row][data-domain]').count()).toBeGreaterThanOrEqual(20);
@@ -225,14 +225,14 @@ test('a sieve is kept and found again', async () => {
   await page.getByLabel('Name for this sieve').fill('Bees with links');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Bees with links' })).toBeVisible();
-  await openPool();
+  await openPool('?all=1');
   await page.getByRole('button', { name: 'Kept sieves' }).click();
   await page.getByRole('menuitem', { name: 'Bees with links', exact: true }).click();
   await expect(page.locator('[data-condition=name]')).toBeVisible();
 });
 
 test('the grid scrolls to the very last row by keyboard', async () => {
-  await openPool();
+  await openPool('?all=1');
   await expect(page.getByTestId('total')).toHaveText(/^8,/);
   await page.locator('#grid').focus();
   await page.keyboard.press('End');
@@ -337,7 +337,7 @@ test('an open grid follows the pool without being touched', async () => {
 
 test('keys and palette lead everywhere', async () => {
   await page.goto('/');
-  await expect(page.getByRole('heading', { name: 'Lapsed and linked to' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Finds for Beekeeping guide' })).toBeVisible();
   await noSeriousFaults();
   await page.keyboard.press('g');
   await page.keyboard.press('p');

@@ -14,6 +14,7 @@ import {
 } from '../core/wording/format';
 import { askPool } from '../services/pool/ask-pool';
 import { jobView } from '../services/pool/views';
+import { findsFor } from '../services/today/finds';
 import { decisionsFor, runningFor } from '../services/today/today';
 import { readDamage } from '../store/base/damage';
 import { listJobs } from '../store/base/jobs';
@@ -25,6 +26,7 @@ import { listSieves, type Sieve } from '../store/pool/sieves';
 import { shortlistIds } from '../store/shortlist/shortlist';
 import { LookupProblems } from '../ui/check/lookup-problems';
 import { EventLines } from '../ui/event-lines';
+import { FitLine } from '../ui/fit-line';
 import { JobLine } from '../ui/jobs';
 import { Lifeline } from '../ui/lifeline';
 import Link from '../ui/link';
@@ -46,13 +48,6 @@ const DROPPING: Condition = {
   not: false,
   keepUnknown: false,
 };
-const LAPSED: Condition = {
-  type: 'choice',
-  fact: 'phase',
-  values: ['free', 'pending-delete', 'redemption'],
-  not: false,
-  keepUnknown: false,
-};
 const MEASURED: Condition = { type: 'range', fact: 'strength', min: 2, max: null, keepUnknown: false };
 const CLOSING: Condition = { type: 'range', fact: 'closing', min: 0, max: 72, keepUnknown: false };
 
@@ -62,8 +57,8 @@ export default async function Today() {
   const now = store.now();
   const ask = (parts: Condition[], sort: Sort, limit = SHOWN) =>
     askPool(store, engine, brief, { parts, sorts: [sort], offset: 0, limit, histograms: [] });
-  const [finds, soon, dropping] = await Promise.all([
-    ask([LAPSED, MEASURED], { fact: 'trust', descending: true }, FINDS_SHOWN),
+  const [found, soon, dropping] = await Promise.all([
+    findsFor(store, engine, brief, FINDS_SHOWN),
     ask([CLOSING], { fact: 'closing', descending: false }),
     ask([DROPPING, MEASURED], { fact: 'strength', descending: true }, 6),
   ]);
@@ -81,24 +76,22 @@ export default async function Today() {
       <div>
         <Decisions decisions={decisions.slice(0, DECISIONS_SHOWN)} hasShortlist={hasShortlist} />
         <section aria-labelledby="finds">
-          <h1 id="finds">Lapsed and linked to</h1>
+          <h1 id="finds">Finds for {brief.name}</h1>
           <p className="small mb-3">
-            Free, in redemption or about to drop, by trust.{' '}
-            <Link
-              className="set"
-              href="/pool?c=phase%3Afree%2Cpending-delete%2Credemption&c=strength%3A2..&sort=trust%3Adown"
-            >
-              All {count(finds.total)} in the pool
+            To be had or soon, linked to, and not judged yet; what fits the brief best comes first, spam last.{' '}
+            <Link className="set" href={`/pool?${found.address}`}>
+              All {count(found.total)} in the pool
             </Link>
           </p>
-          {finds.rows.length === 0 ? (
-            <Start hasDomains={finds.size > 0} />
+          {found.finds.length === 0 ? (
+            <Start hasDomains={found.size > 0} />
           ) : (
             <table className="w-full">
               <thead>
                 <tr className="small text-left">
                   <th className="py-1 font-normal">Domain</th>
-                  <th className="font-normal">What happened</th>
+                  <th className="font-normal">Fit</th>
+                  <th className="font-normal">Status</th>
                   <th className="font-normal">Life</th>
                   <th className="text-right font-normal">Referring domains</th>
                   <th className="text-right font-normal">Strength · trust</th>
@@ -106,33 +99,39 @@ export default async function Today() {
                 </tr>
               </thead>
               <tbody>
-                {finds.rows.slice(0, decisions.length > 3 ? FINDS_BESIDE : FINDS_SHOWN).map((row) => (
-                  <tr key={row.id} className="border-t border-rule">
-                    <td className="py-1.5 pr-3">
-                      <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
-                        {row.display}
-                      </Link>
-                      {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
-                    </td>
-                    <td className="pr-3" title={phaseOrigin(row, now)}>
-                      <span className={isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
-                        {phaseWords(row, now)}
-                      </span>
-                    </td>
-                    <td>
-                      <Lifeline life={row} now={now} width={132} height={18} />
-                    </td>
-                    <td className="text-right" title={linksOrigin(row, now)}>
-                      {count(row.referringDomains)}
-                    </td>
-                    <td className="text-right" title={linksOrigin(row, now)}>
-                      {score(row.strength)} · {score(row.trust)}
-                    </td>
-                    <td className="text-right" title={linksOrigin(row, now)}>
-                      {row.spamRisk ?? ''}
-                    </td>
-                  </tr>
-                ))}
+                {found.finds
+                  .slice(0, decisions.length > 3 ? FINDS_BESIDE : FINDS_SHOWN)
+                  .map(({ view: row, fit, isSpam }) => (
+                    <tr key={row.id} className="border-t border-rule">
+                      <td className="py-1.5 pr-3">
+                        <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
+                          {row.display}
+                        </Link>
+                        {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
+                      </td>
+                      <td className="pr-3">
+                        <FitLine fit={fit} width={40} />
+                      </td>
+                      <td className="pr-3 whitespace-nowrap" title={phaseOrigin(row, now)}>
+                        <span className={isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
+                          {phaseWords(row, now)}
+                        </span>
+                      </td>
+                      <td>
+                        <Lifeline life={row} now={now} width={96} height={18} />
+                      </td>
+                      <td className="text-right" title={linksOrigin(row, now)}>
+                        {count(row.referringDomains)}
+                      </td>
+                      <td className="text-right" title={linksOrigin(row, now)}>
+                        {score(row.strength)} · {score(row.trust)}
+                      </td>
+                      <td className="text-right" title={linksOrigin(row, now)}>
+                        {isSpam && <span className="mr-1 bg-quince px-1">spam</span>}
+                        {row.spamRisk ?? ''}
+                      </td>
+                    </tr>
+                  ))}
               </tbody>
             </table>
           )}
@@ -229,7 +228,7 @@ export default async function Today() {
           ))}
         </section>
         <p className="small">
-          {count(finds.size)} domains in the pool, {day(now, now)}. Brief: {brief.name}.
+          {count(found.size)} domains in the pool, {day(now, now)}. Brief: {brief.name}.
         </p>
       </div>
     </div>

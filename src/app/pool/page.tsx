@@ -1,8 +1,9 @@
 import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
+import { redirect } from 'next/navigation';
 import { Suspense } from 'react';
 import { briefSieve } from '../../core/fit/brief-sieve';
-import { formatView, parseView } from '../../core/pool/conditions';
+import { formatView, parseView, TO_BE_HAD } from '../../core/pool/conditions';
 import { askColumns } from '../../services/pool/ask-pool';
 import { setChoices } from '../../services/pool/pool-sets';
 import { listSieves } from '../../store/pool/sieves';
@@ -18,7 +19,10 @@ export const metadata: Metadata = { title: 'Pool' };
 /** The first rows come with the page, so that there is something to read before any script has run. */
 export default async function PoolPage({ searchParams }: { searchParams: SearchParams }) {
   const { store, engine, brief, briefs } = await currentBrief();
-  const { parts, sorts, columns } = parseView(await parametersOf(searchParams));
+  const asked = await parametersOf(searchParams);
+  // a first visit shows what can be had, and not what somebody owns; one key shows the whole pool
+  if (asked.size === 0) redirect(`/pool?${formatView({ parts: [TO_BE_HAD], sorts: [], columns: null })}`);
+  const { parts, sorts, columns } = parseView(asked);
   const query = { parts, sorts, offset: 0, limit: FIRST_ROWS, histograms: [], fields: fieldsOf(columns) };
   const first = await askColumns(store, engine, brief, query).catch(() => null);
   const wanted = (await cookies()).get('density')?.value ?? 'usual';

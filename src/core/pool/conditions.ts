@@ -1,3 +1,4 @@
+import { LISTING_KINDS } from '../formats/list-fields';
 import {
   type ChoiceFact,
   FACT_NAMES,
@@ -101,6 +102,20 @@ export interface ColumnSet {
   /** So many of the first stay when the others scroll sideways. */
   pinned: number;
 }
+
+const isOneOf = (fact: ChoiceFact, values: readonly string[]): ChoiceCondition => ({
+  type: 'choice',
+  fact,
+  values: [...values],
+  not: false,
+  keepUnknown: false,
+});
+/** What can be had, or soon: what is available, lapses, or is offered. */
+export const TO_BE_HAD: Group = {
+  type: 'group',
+  mode: 'any',
+  parts: [isOneOf('phase', ['free', 'pending-delete', 'redemption']), isOneOf('listing', LISTING_KINDS)],
+};
 
 export const DEFAULT_SORT: Sort = { fact: 'strength', descending: true };
 export const MAX_PARTS = 60;

@@ -1,13 +1,13 @@
 'use client';
 
-import { CategoryScale, Chart, Filler, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
+import { Chart, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
 import { Line } from 'react-chartjs-2';
 import type { CrawlSample } from '../../contracts/crawl';
 import { count } from '../../core/wording/format';
 import { useChartColours } from '../chart-colours';
 import { paceOf } from './pace';
 
-Chart.register(CategoryScale, LinearScale, PointElement, LineElement, Filler, Tooltip);
+Chart.register(LinearScale, PointElement, LineElement, Tooltip);
 
 /** Finds per 1,000 pages and pages per second over the time of a crawl, with a table of the same figures. */
 export default function YieldChart({ samples }: { samples: CrawlSample[] }) {
@@ -23,26 +23,23 @@ export default function YieldChart({ samples }: { samples: CrawlSample[] }) {
             role="img"
             aria-label="Finds per 1,000 pages and pages per second over time; the table below has the figures"
             data={{
-              labels: points.map(({ minutes }) => label(minutes)),
               datasets: [
                 {
                   label: 'finds per 1,000 pages',
-                  data: points.map(({ findsPer1000 }) => findsPer1000),
+                  data: points.map(({ minutes, findsPer1000 }) => ({ x: minutes, y: findsPer1000 })),
                   borderColor: colours.damson,
                   borderWidth: 2,
                   pointRadius: 0,
                   yAxisID: 'finds',
-                  tension: 0.2,
                 },
                 {
                   label: 'pages per second',
-                  data: points.map(({ pagesPerSecond }) => pagesPerSecond),
+                  data: points.map(({ minutes, pagesPerSecond }) => ({ x: minutes, y: pagesPerSecond })),
                   borderColor: colours.muted,
                   borderDash: [3, 3],
                   borderWidth: 1.5,
                   pointRadius: 0,
                   yAxisID: 'pages',
-                  tension: 0.2,
                 },
               ],
             }}
@@ -51,10 +48,26 @@ export default function YieldChart({ samples }: { samples: CrawlSample[] }) {
               responsive: true,
               maintainAspectRatio: false,
               interaction: { mode: 'index', intersect: false },
-              plugins: { tooltip: { bodyFont: font, titleFont: font } },
+              plugins: {
+                tooltip: {
+                  bodyFont: font,
+                  titleFont: font,
+                  callbacks: { title: ([first]) => (first ? label(first.parsed.x ?? 0) : '') },
+                },
+              },
               scales: {
+                // time as it went, however far samples stand apart
                 x: {
-                  ticks: { color: colours.muted, font, maxTicksLimit: 8, maxRotation: 0 },
+                  type: 'linear',
+                  min: 0,
+                  max: points.at(-1)?.minutes,
+                  ticks: {
+                    color: colours.muted,
+                    font,
+                    maxTicksLimit: 8,
+                    maxRotation: 0,
+                    callback: (value) => label(Number(value)),
+                  },
                   grid: { display: false },
                   border: { color: colours.rule },
                 },

@@ -152,9 +152,10 @@ function Choices({
             ))}
           </Command.Group>
         )}
-        {read?.unknown.map(({ text: words, start, reason, instead }) => {
-          const isPrefix = words === text.trim() && facts.length > 0;
-          if (isPrefix) return null;
+        {read?.unknown.map(({ text: words, start, end, reason, instead }) => {
+          // what is being typed may become something yet
+          const isBegun = end === text.length && (read.completions.length > 0 || facts.length > 0);
+          if (isBegun) return null;
           return (
             <p key={start} role="status" className="px-3 py-0.5">
               <span className="bg-quince px-1">not understood: {words}</span> {reason ?? ''}
@@ -240,7 +241,7 @@ function FactItem({ fact, known, onAdd }: { fact: FactName; known: Known; onAdd(
       className={`${ITEM} flex items-baseline gap-3`}
       onSelect={() => onAdd(freshCondition(fact))}
     >
-      <span>{label}</span>
+      <span className="whitespace-nowrap">{label}</span>
       {about && <span className="small min-w-0 truncate">{about}</span>}
       <span className="small ml-auto" title="domains that have a value">
         {many === undefined ? '' : many === known?.size ? 'all' : count(many)}

@@ -103,7 +103,7 @@ const MADE: Column[] = [
     origin: (row) => `${row.display}${isByChance(row) ? ': the letters looked for are no word of this name' : ''}`,
     cell: (row) => <DomainCell row={row} />,
   }),
-  column('phase', 'What happened', 186, [{ fact: 'phase' }], phaseWords, {
+  column('phase', 'Status', 186, [{ fact: 'phase' }], phaseWords, {
     of: ['isOwn', 'dropAt', 'window', 'expiresAt'],
     origin: (row, now) => `${row.phaseReason ?? ''} ${phaseOrigin(row, now)}`.trim(),
     cell: (row, now) => soon(row.phase === 'pending-delete' ? row.dropAt : null, now, phaseWords(row, now)),
@@ -128,11 +128,11 @@ const MADE: Column[] = [
   ),
   column(
     'referrers',
-    'Referring domains of pages',
-    96,
+    'Referring domains of backlinks',
+    112,
     [
-      { fact: 'referringDomains', label: 'Referring' },
-      { fact: 'backlinks', label: 'of pages' },
+      { fact: 'referringDomains', label: 'Referring domains' },
+      { fact: 'backlinks', label: 'of backlinks' },
     ],
     (row) => count(row.referringDomains),
     {
@@ -212,9 +212,9 @@ const MADE: Column[] = [
   column('sayability', 'Ease of saying', 84, [], (row) => count(row.sayability), {
     of: ['sayability'],
     numeric: true,
-    origin: () => 'by its letters: 50 is as sayable as the average word',
+    origin: () => 'by its letters: 50 is as easy to say as the average word',
   }),
-  column('nameSubject', 'Subject of the name', 128, [], (row) => row.nameSubject ?? '', {
+  column('nameSubject', 'Subject by name', 128, [], (row) => row.nameSubject ?? '', {
     of: ['nameSubject'],
     origin: () => 'by the words of the name alone',
   }),

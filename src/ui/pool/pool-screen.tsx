@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import type { SetChoices } from '../../contracts/pool';
 import type { StoredSieve } from '../../contracts/sieves';
 import { formatView } from '../../core/pool/conditions';
-import { linksOrigin, pastOrigin, phaseOrigin } from '../../core/wording/format';
+import { linksOrigin, pastOrigin, phaseOrigin, plural } from '../../core/wording/format';
 import { openOrder } from '../orders/open';
 import { Hears } from '../shell/hears';
 import { useLive, useNow } from '../shell/live';
@@ -142,6 +142,22 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
     if (next.parts.length === before.parts.length)
       toast('A new search begins', { action: { label: 'Undo', onClick: () => change(before) } });
   };
+  const clear = () => {
+    if (view.parts.length === 0) return;
+    const before = view;
+    setOpen(null);
+    setOpened(null);
+    change({ ...view, parts: [] });
+    toast(`${plural(before.parts.length, 'condition')} cleared: the whole pool is shown`, {
+      action: {
+        label: 'Undo',
+        onClick: () => {
+          change(before);
+          setOpened(kept?.id ?? null);
+        },
+      },
+    });
+  };
   const onKey = (event: globalThis.KeyboardEvent) => {
     const grid = document.getElementById('grid');
     // a menu or a notice that goes takes the focus along: the row that is highlighted hears its keys all the same
@@ -160,7 +176,8 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
     } else if (event.key === 'a') {
       event.preventDefault();
       setMenuOpen(true);
-    } else if (event.key === 'c') actOn({ kind: 'measure' });
+    } else if (event.key === '0') clear();
+    else if (event.key === 'c') actOn({ kind: 'measure' });
     else if (event.key === 'r') router.push(`/review?${address}`);
     else if (event.key === 'j' || event.key === 'ArrowDown') grid?.focus();
   };
@@ -189,6 +206,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
         onMenu={setMenuOpen}
         onOpen={setOpen}
         onChange={change}
+        onClear={clear}
         onExcluded={setExcluded}
         onKept={() => router.refresh()}
       />

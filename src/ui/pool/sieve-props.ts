@@ -21,6 +21,8 @@ export interface SieveProps {
   onMenu(open: boolean): void;
   onOpen(path: string | null): void;
   onChange(view: PoolView): void;
+  /** Takes all conditions out, to be given back from the notice. */
+  onClear(): void;
   onExcluded(show: boolean): void;
   onKept(): void;
 }

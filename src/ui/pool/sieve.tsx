@@ -1,6 +1,5 @@
 'use client';
 
-import { toast } from 'sonner';
 import type { StoredSieve } from '../../contracts/sieves';
 import { partAt, type SievePart, type Sort, withPart } from '../../core/pool/conditions';
 import { count } from '../../core/wording/format';
@@ -27,6 +26,7 @@ export function Sieve(props: SieveProps) {
     onMenu,
     onOpen,
     onChange,
+    onClear,
     onExcluded,
     onKept,
   } = props;
@@ -44,21 +44,6 @@ export function Sieve(props: SieveProps) {
     if (group?.type !== 'group') return;
     onChange({ ...kept, parts: withPart(parts, into, { ...group, parts: [...group.parts, ...added] }) });
     onOpen(isOne ? `${into}.${group.parts.length}` : null);
-  };
-  const clear = () => {
-    const before = view;
-    onOpen(null);
-    onOpened(null);
-    onChange({ ...view, parts: [] });
-    toast(`${count(parts.length)} conditions cleared`, {
-      action: {
-        label: 'Undo',
-        onClick: () => {
-          onChange(before);
-          onOpened(current?.id ?? null);
-        },
-      },
-    });
   };
   return (
     <aside
@@ -80,9 +65,9 @@ export function Sieve(props: SieveProps) {
         >
           Add a condition
         </AddBox>
-        {parts.length > 1 && (
-          <button type="button" className="quiet" onClick={clear}>
-            Clear all
+        {parts.length > 0 && (
+          <button type="button" className="quiet" onClick={onClear}>
+            Clear all <kbd className="small">0</kbd>
           </button>
         )}
         <KeptSieves

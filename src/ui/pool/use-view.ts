@@ -7,6 +7,8 @@ import { countsBackwards, type FactName, factSpec } from '../../core/pool/facts'
 import { WrittenAddresses } from './written-addresses';
 
 const ADDRESS_MS = 200;
+/** What stands in an address of the whole pool. */
+const WHOLE = 'all=1';
 
 export interface ViewInAddress {
   view: PoolView & { problems?: string[] };
@@ -37,7 +39,8 @@ export function useView(onChange: () => void): ViewInAddress {
   const writeAddress = useCallback((next: PoolView) => {
     const address = formatView(next).toString();
     written.current.write(address);
-    window.history.replaceState(null, '', `/pool?${address}`);
+    // the whole pool is said to be meant: an address with nothing is that of a first visit
+    window.history.replaceState(null, '', `/pool?${address || WHOLE}`);
   }, []);
   // the address follows when the hand rests: browsers allow few changes of it a second
   const addressTimer = useRef<ReturnType<typeof setTimeout> | null>(null);

@@ -17,7 +17,8 @@ const GRID_KEYS = [
   ['b', 'put the selected two to four side by side, or the current one beside others'],
   ['o', 'order it: bid, buy or register, on the terms of this moment'],
   ['r', 'review what is left'],
-  ['/, a', 'condition on the name, add a condition'],
+  ['/, a', 'condition on the name; add conditions by typing'],
+  ['0', 'clear all conditions'],
 ];
 const DOSSIER_KEYS = [
   ['s, w, c', 'shortlist, watch, check and measure'],
