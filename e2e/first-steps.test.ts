@@ -8,11 +8,25 @@ import { takeFirstSteps } from '../scripts/first-steps.mjs';
 
 const FILES = ['link-index.csv.gz', 'lesser-index.csv.gz', 'drop-list.csv', 'sales.csv', 'places.csv', 'rankings.csv'];
 
+const WAY = { kind: 'bid', venue: 'Quayside Lots', refusal: null, leastMinor: 900, priceMinor: 1000 };
+const ENTRY = {
+  id: 1,
+  name: 'tarnhives.org',
+  worthLowMinor: null,
+  resale: { lowMinor: 5000, highMinor: 9000 },
+  ways: [WAY],
+  way: 0,
+};
+
 /** As much of the interface as the first steps use; every source is told once it is there, every job is done at once. */
 class Product {
   readonly calls: string[] = [];
   readonly sources: { name: string }[] = [];
   readonly briefs = [{ id: 1, name: 'First brief' }];
+  readonly sieves: { id: number; name: string; lastAt: number | null }[] = [];
+  readonly runs: object[] = [];
+  /** Orders under the keys that they were given with: one that comes again is the same. */
+  readonly orders = new Map<string, string>();
   /** Breaks off at the so-many-th change, before it is answered but after it is done. */
   breakAt = Number.POSITIVE_INFINITY;
   server: Server;
@@ -42,11 +56,23 @@ class Product {
     if (method === 'GET') {
       if (path === '/sources') return { sources: this.sources };
       if (path === '/briefs') return { briefs: this.briefs };
+      if (path === '/sieves') return { sieves: this.sieves };
+      if (path === '/ideas') return { runs: this.runs };
+      if (path === '/plan') return { entries: [ENTRY], bids: [{ id: 1, bidMinor: 2000 }] };
+      if (path === '/orders/terms') return { ways: ['bid', 'buy', 'register'].map((kind) => ({ ...WAY, kind })) };
       return { jobs: [] };
     }
     this.calls.push(path);
-    if (path === '/pool/query') return { rows: [{ id: 1 }] };
+    if (path === '/pool/query') return { rows: [{ id: 1, name: 'tarnhives.org' }] };
+    // the first brief is given a name of its own
+    if (path === '/briefs/1') this.briefs[0].name = JSON.parse(body).name;
     if (path === '/briefs') this.briefs.push({ id: this.briefs.length + 1, name: JSON.parse(body).name });
+    if (path === '/sieves') this.sieves.push({ id: this.sieves.length + 1, name: JSON.parse(body).name, lastAt: null });
+    const [, run] = /^\/sieves\/(\d+)\/run$/.exec(path) ?? [];
+    if (run) this.sieves[Number(run) - 1].lastAt = 1;
+    if (path === '/ideas') this.runs.push({});
+    if (path === '/batches') this.sources.push({ name: JSON.parse(body).name });
+    if (path === '/orders') this.orders.set(JSON.parse(body).clientKey, JSON.parse(body).kind);
     if (path === '/sources/feeds/preview') return { upload: 'u', look: {} };
     if (path.startsWith('/sources/'))
       this.sources.push({ name: searchParams.get('name') ?? JSON.parse(body || '{}').name });
@@ -77,8 +103,8 @@ afterEach(() => product.server.close());
 it('take each source once, and once all are taken, none again', async () => {
   await steps();
   const names = product.sources.map(({ name }) => name);
-  expect(names.length).toBe(6);
-  expect(new Set(names).size).toBe(6);
+  expect(names.length).toBe(7);
+  expect(new Set(names).size).toBe(7);
   const calls = product.calls.length;
   await steps();
   expect(product.calls.length).toBe(calls);
@@ -98,8 +124,11 @@ it('go on where they were broken off, wherever that was, and nothing is there tw
     await expect(steps()).rejects.toThrow();
     await steps();
     expect(product.sources.map(({ name }) => name).sort()).toEqual([...whole.sources].sort());
-    expect(product.briefs.map(({ name }) => name)).toEqual(['First brief', 'Letterpress names', 'Dark-sky clubs']);
-    expect(JSON.parse(readFileSync(join(folder, 'first-steps.json'), 'utf8'))).toContain('measured');
+    expect(product.briefs.map(({ name }) => name)).toEqual(['Beekeeping guide', 'Letterpress names', 'Dark-sky clubs']);
+    expect(product.sieves).toHaveLength(2);
+    expect(product.runs).toHaveLength(1);
+    expect([...product.orders.values()].sort()).toEqual(['bid', 'buy', 'register']);
+    expect(JSON.parse(readFileSync(join(folder, 'first-steps.json'), 'utf8'))).toContain('finds');
     product.server.close();
   }
 });

@@ -3,6 +3,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
+import { workOf } from './demo-work.mjs';
 
 const STRONGEST = 240;
 /** Of those, so many are measured closely, and names with a tale. */
@@ -56,7 +57,7 @@ export async function takeFirstSteps({ port, folder, log }) {
   const call = async (path, options = {}) => {
     const answer = await fetch(`${base}${path}`, options);
     const value = await answer.json();
-    if (!answer.ok) throw new Error(`${path}: ${value.detail}`);
+    if (!answer.ok) throw Object.assign(new Error(`${path}: ${value.detail}`), { status: answer.status });
     return value;
   };
   const taken = join(folder, 'first-steps.json');
@@ -101,6 +102,11 @@ function stepsOf({ call, folder, log }) {
     });
     return rows.map(({ id }) => id);
   };
+  const { sieves, ...work } = workOf({
+    call,
+    post,
+    own: (path, table) => call(path, { method: 'POST', headers: { 'content-type': 'text/csv' }, body: table }),
+  });
   return {
     briefs: async () => {
       const { briefs } = await call('/briefs');
@@ -135,18 +141,29 @@ function stepsOf({ call, folder, log }) {
           excludedEndings: ['edu', 'gov'],
         }),
       ),
-    gathered: () => allDone(call),
+    // the crawl is polite, and goes on while the rest is done
+    gathered: () => allDone(call, 'crawl'),
+    sieves,
     rankings: () => upload('/rankings?name=Vale%20search%20estimates', 'rankings.csv'),
     checks: async () => {
       log('Checking and measuring the strongest names of the list');
       await post('/checks', { ids: await strongest() });
     },
-    checked: () => allDone(call),
+    checked: () => allDone(call, 'crawl'),
     measures: async () => {
       log('Reading the past of the strongest, and looking at who links to them');
       await post('/measures', { ids: (await strongest()).slice(0, CLOSELY), names: STORIES });
     },
+    shortlists: async () => {
+      log('Shortlisting, bidding, and asking about a few names');
+      await work.shortlists();
+    },
+    orders: work.orders,
+    own: work.own,
+    asked: work.asked,
+    ideas: work.ideas,
     measured: () => allDone(call),
+    finds: work.finds,
   };
 }
 
@@ -161,9 +178,10 @@ async function addTable(post, url, venue) {
 /**
  * Waits for the work that was ordered, as long as it gets on; what failed before, when all was broken off, is taken up once more.
  *
+ * @param but a kind of job that is not waited for.
  * @throws when some of it failed again, or nothing has moved for long.
  */
-async function allDone(call) {
+async function allDone(call, but = null) {
   const again = new Set();
   let seen = '';
   let open = [];
@@ -175,7 +193,7 @@ async function allDone(call) {
       again.add(id);
       await call(`/jobs/${id}/resume`, { method: 'POST' });
     }
-    open = jobs.filter((job) => job.state !== 'done');
+    open = jobs.filter((job) => job.state !== 'done' && job.kind !== but);
     if (open.length === 0) return;
     const now = JSON.stringify(jobs.map(({ id, state, progress }) => [id, state, progress]));
     if (now !== seen) movedAt = Date.now();

@@ -1,3 +1,4 @@
+import { cookies } from 'next/headers';
 import type { Condition, Sort } from '../core/pool/conditions';
 import {
   ago,
@@ -33,6 +34,8 @@ import Link from '../ui/link';
 import { DamageNotice } from '../ui/settings/damage-notice';
 import { Decisions } from '../ui/today/decisions';
 import { RunningOrders } from '../ui/today/running';
+import { Tour } from '../ui/today/tour';
+import { TOUR_COOKIE } from '../ui/today/tour-cookie';
 import { currentBrief } from './server';
 
 const SHOWN = 8;
@@ -70,9 +73,11 @@ export default async function Today() {
   const jobs = listJobs(store, 30).map(jobView);
   const open = jobs.filter((job) => ['running', 'queued', 'paused'].includes(job.state));
   const failed = jobs.filter((job) => job.state === 'failed').slice(0, 5);
+  const isTouring = !(await cookies()).has(TOUR_COOKIE);
 
   return (
     <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_400px] gap-x-10 px-6 py-6">
+      {isTouring && <Tour />}
       <div>
         <Decisions decisions={decisions.slice(0, DECISIONS_SHOWN)} hasShortlist={hasShortlist} />
         <section aria-labelledby="finds">

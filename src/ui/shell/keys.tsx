@@ -49,6 +49,7 @@ export default function Keys({ onClose }: { onClose(): void }) {
     ...PLACES.map(({ key, label }) => [`g ${key}`, label]),
     ...GRID_KEYS,
     ...DOSSIER_KEYS.map(([keys, what]) => [keys, `dossier: ${what}`]),
+    ['h', 'Today: hide the first steps for good'],
     ['d', 'side by side: only what differs'],
     ...REVIEW_KEYS.map(([keys, what]) => [keys, `review: ${what}`]),
     ...AFTER_KEYS,

@@ -114,7 +114,8 @@ const COLUMNS = [
     id: 'next',
     header: 'Next, or note',
     cell: ({ row }) => <NextCell entry={row.original} />,
-    meta: { className: 'min-w-56' },
+    // takes what is left of the width, and no more
+    meta: { className: 'w-full max-w-0 min-w-56' },
   }),
   // sorted by alone
   column.accessor('addedAt', { id: 'added', header: 'Added' }),

@@ -1,0 +1,2 @@
+/** Set once the tour was dismissed. */
+export const TOUR_COOKIE = 'tour';
