@@ -149,7 +149,7 @@ test('columns are chosen, sized, moved and pinned, and kept with the sieve', asy
   await page.keyboard.press('Escape');
   await expect(page.locator('[data-column=registrar]')).toBeVisible();
   await expect(page.locator('[data-column=closes]')).toHaveCount(0);
-  const edge = page.getByRole('separator', { name: 'Width of What happened' });
+  const edge = page.getByRole('separator', { name: 'Width of Status' });
   const box = await edge.boundingBox();
   if (!box) throw new Error('no edge');
   await page.mouse.move(box.x + 4, box.y + 10);

@@ -19,6 +19,7 @@ export const FILES: Record<string, State> = {
   '99-restore': 'listed',
   '4-alone': 'none',
   '2-interface': 'listed',
+  '97-guide': 'listed',
 };
 
 /** Ports of the product that a worker looks at, and of those that its tests start beside it. */
