@@ -376,24 +376,54 @@ const SCREENS = [
 /** Those that are looked at most; the others are for `npm run soak -- tests`. */
 const BUSIEST = ['/', '/pool?c=strength:5..', '/domains/ossenmerebeeclub.org', '/shortlist', '/settings'];
 
+/** A large window, a usual one, that at twice the size of its letters, and a phone. */
 const SIZES = [
   { width: 1920, height: 1080 },
   { width: 1280, height: 800 },
+  { width: 640, height: 400 },
+  { width: 390, height: 844 },
 ];
 
-test('no screen is wider than its window, on a small one and a large one, and dark colours keep their contrast', async () => {
+test('no screen is wider than its window, from a phone to a large one, and dark colours keep their contrast', async () => {
   await page.emulateMedia({ colorScheme: 'dark' });
   for (const path of process.env.E2E_LONG ? SCREENS : BUSIEST) {
     await page.goto(path);
     await expect(page.locator('main h1').first()).toBeVisible();
     for (const size of SIZES) {
       await page.setViewportSize(size);
-      const over = () => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+      const over = () =>
+        page.evaluate(() => {
+          const main = document.querySelector('main');
+          const inMain = main ? main.scrollWidth - main.clientWidth : 0;
+          return Math.max(inMain, document.documentElement.scrollWidth - window.innerWidth);
+        });
       await expect.poll(over, `${path} at ${size.width}`).toBeLessThanOrEqual(0);
     }
+    await page.setViewportSize(SIZES[1]);
     await noFaintText(page);
   }
   await page.emulateMedia({ colorScheme: 'light' });
+});
+
+test('on a phone the pool shows names, status, price and closing, and its sieve comes over the list', async () => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await openPool('?c=phase:free,pending-delete');
+  await expect(page.getByRole('columnheader')).toHaveCount(5);
+  for (const title of ['Domain', 'Status', 'Price', 'Closes'])
+    await expect(page.getByRole('columnheader', { name: title })).toBeAttached();
+  const sieve = page.getByRole('complementary', { name: 'Sieve' });
+  await expect(sieve).toBeHidden();
+  await page.getByRole('button', { name: /^Sieve/ }).click();
+  await expect(sieve.locator('[data-condition=phase]')).toBeVisible();
+  await sieve.getByRole('button', { name: /^Show / }).click();
+  await expect(sieve).toBeHidden();
+  await page.setViewportSize({ width: 1280, height: 800 });
+  // whoever comes by keyboard may pass over the places
+  await page.goto('/');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('link', { name: 'Skip to the content' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('main')).toBeFocused();
 });
 
 test('the first load of the pool brings less than 250 KB of script', async ({ browser }) => {

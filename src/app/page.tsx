@@ -76,7 +76,7 @@ export default async function Today() {
   const isTouring = !(await cookies()).has(TOUR_COOKIE);
 
   return (
-    <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_400px] gap-x-10 px-6 py-6">
+    <div className="mx-auto grid max-w-[1240px] grid-cols-1 lg:grid-cols-[1fr_400px] gap-x-10 px-6 py-6">
       {isTouring && <Tour />}
       <div>
         <Decisions decisions={decisions.slice(0, DECISIONS_SHOWN)} hasShortlist={hasShortlist} />

@@ -200,7 +200,9 @@ export function Evidence({
           <span>now</span>
         </p>
       </div>
-      <div className={`mt-2.5 grid gap-x-8 gap-y-3 ${narrow ? 'grid-cols-1' : 'grid-cols-[1fr_1fr_250px]'}`}>
+      <div
+        className={`mt-2.5 grid gap-x-8 gap-y-3 ${narrow ? 'grid-cols-1' : 'grid-cols-1 lg:grid-cols-[1fr_1fr_250px]'}`}
+      >
         {details && <Speaks title="Speaks for it" reasons={details.reasons.for} />}
         {details && <Speaks title="Speaks against it" reasons={details.reasons.against} />}
         {details && <Open details={details} />}
@@ -217,7 +219,7 @@ export function Evidence({
           </Part>
         </div>
       )}
-      <div className={`mt-3 grid gap-x-8 gap-y-3 ${narrow ? 'grid-cols-1' : 'grid-cols-[1fr_400px]'}`}>
+      <div className={`mt-3 grid gap-x-8 gap-y-3 ${narrow ? 'grid-cols-1' : 'grid-cols-1 lg:grid-cols-[1fr_400px]'}`}>
         <Who details={details} row={row} />
         <Words details={details} />
       </div>
@@ -319,7 +321,7 @@ function Figures({
   narrow: boolean;
 }) {
   return (
-    <div className={`mt-3 grid gap-x-8 gap-y-3 ${narrow ? 'grid-cols-1' : 'grid-cols-3'}`}>
+    <div className={`mt-3 grid gap-x-8 gap-y-3 ${narrow ? 'grid-cols-1' : 'grid-cols-1 lg:grid-cols-3'}`}>
       <Part title="Figures" origin={linksOrigin(row, now)}>
         <dl>
           <Line label="Strength and trust">

@@ -101,7 +101,7 @@ export function SettingsScreen({
     router.refresh();
   };
   return (
-    <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_1fr] gap-x-12 px-6 py-6">
+    <div className="mx-auto grid max-w-[1240px] grid-cols-1 lg:grid-cols-[1fr_1fr] gap-x-12 px-6 py-6">
       <div className="order-2 flex min-w-0 flex-col gap-7">
         {mode === 'demo' && <DemoClock />}
         <Acting key={JSON.stringify(settings.accounts)} settings={settings} keys={keys} />

@@ -33,7 +33,7 @@ export default async function CheckPage({ searchParams }: { searchParams: Search
   const batches = listBatches(store, 12);
   const { registrar } = readSettings(store);
   return (
-    <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_440px] gap-x-10 px-6 py-6">
+    <div className="mx-auto grid max-w-[1240px] grid-cols-1 lg:grid-cols-[1fr_440px] gap-x-10 px-6 py-6">
       <RefreshOnJobs />
       <div className="flex min-w-0 flex-col gap-7">
         <section aria-labelledby="batches">

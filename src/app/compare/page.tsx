@@ -27,7 +27,7 @@ export default async function ComparePage({ searchParams }: { searchParams: Sear
   const told = [...problems, ...comparison.missing.map((name) => `No source has named ${name} yet.`)];
   return (
     <div className="mx-auto max-w-[1232px] px-6 pt-5 pb-12 min-[1700px]:max-w-[1780px]">
-      <div className="flex items-baseline gap-5">
+      <div className="flex flex-wrap items-baseline gap-5">
         <h1>Side by side</h1>
         {domains.length > 1 && <OnlyDifferences isOn={isOnlyDifferent} />}
         <CompareField names={names} most={MOST_COMPARED} />

@@ -41,7 +41,7 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
   };
   return (
     <div className="mx-auto max-w-[1180px] px-6 py-6">
-      <div className="flex items-baseline gap-4">
+      <div className="flex flex-wrap items-baseline gap-4">
         <h1>Deadlines</h1>
         <p className="text-muted">
           {scope !== 'all'
@@ -61,13 +61,13 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
             Mine
           </Choice>
           <Choice href={address({ scope: 'near' })} isOn={scope === 'near'}>
-            Near misses, too
+            Watched automatically, too
           </Choice>
           <Choice href={address({ scope: 'all' })} isOn={scope === 'all'}>
             Whole pool
           </Choice>
         </span>
-        <span className="flex gap-3 border-l border-rule pl-5">
+        <span className="flex flex-wrap gap-3 border-l border-rule pl-5">
           <Choice href={address({ view: null })} isOn={!isList}>
             By day
           </Choice>
@@ -75,7 +75,7 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
             List
           </Choice>
         </span>
-        <span className="flex gap-3 border-l border-rule pl-5">
+        <span className="flex flex-wrap gap-3 border-l border-rule pl-5">
           {DEADLINE_KINDS.map((kind) => (
             <Choice key={kind} href={toggled(kind)} isOn={kinds.includes(kind)}>
               {KIND_TITLES[kind]}
@@ -125,7 +125,7 @@ function Days({ deadlines, zone, now }: { deadlines: Deadline[]; zone: string; n
       <section
         key={key}
         aria-labelledby={`day-${key}`}
-        className="mt-4 grid grid-cols-[130px_1fr] gap-x-6 border-t border-rule pt-3"
+        className="mt-4 grid grid-cols-1 lg:grid-cols-[130px_1fr] gap-x-6 border-t border-rule pt-3"
       >
         <h2 id={`day-${key}`} className="font-normal">
           <span className="block font-serif text-[18px] font-semibold leading-tight">

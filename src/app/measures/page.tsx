@@ -16,7 +16,7 @@ export default async function MeasuresPage() {
   const view = measureView(store);
   const left = Math.max(0, view.budget - view.spent);
   return (
-    <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_440px] gap-x-10 px-6 py-6">
+    <div className="mx-auto grid max-w-[1240px] grid-cols-1 lg:grid-cols-[1fr_440px] gap-x-10 px-6 py-6">
       <RefreshOnJobs />
       <div className="flex min-w-0 flex-col gap-7">
         <section aria-labelledby="next">

@@ -35,7 +35,7 @@ export default async function SourcesPage() {
     .map(jobView)
     .filter((job) => ['running', 'queued', 'paused'].includes(job.state));
   return (
-    <div className="mx-auto grid max-w-[1240px] grid-cols-[1fr_440px] gap-x-10 px-6 py-6 has-[[data-wide]]:grid-cols-1">
+    <div className="mx-auto grid max-w-[1240px] grid-cols-1 lg:grid-cols-[1fr_440px] gap-x-10 px-6 py-6 lg:has-[[data-wide]]:grid-cols-1">
       <RefreshOnJobs />
       {/* jobs come and go here: the page stays where the form beside it stands */}
       <section aria-labelledby="sources" className="[overflow-anchor:none]">

@@ -60,7 +60,7 @@ export function BriefForm({ brief, onSaved }: { brief: StoredBrief; onSaved(id: 
   );
   return (
     <ActionForm label={isNew ? 'Add the brief' : 'Save the brief'} busyLabel="Saving" act={save}>
-      <div className="grid grid-cols-[1fr_380px] gap-x-10">
+      <div className="grid grid-cols-1 lg:grid-cols-[1fr_380px] gap-x-10">
         <div className="flex flex-col gap-4">
           <div className="flex items-end gap-4">
             <div className="grow">
@@ -81,7 +81,7 @@ export function BriefForm({ brief, onSaved }: { brief: StoredBrief; onSaved(id: 
           </div>
           <PurposeFields brief={brief} isMixed={isMixed} onMixed={setMixed} />
           {list('subjectWords', 'Words of the subject', 'by commas or spaces')}
-          <div className="grid grid-cols-2 gap-4">
+          <div className="grid grid-cols-1 lg:grid-cols-2 gap-4">
             {list('requiredWords', 'Words it must say', 'one of them')}
             {list('unwantedWords', 'Words it must not say')}
             {list('languages', 'Languages', 'like en, de')}
@@ -98,7 +98,7 @@ export function BriefForm({ brief, onSaved }: { brief: StoredBrief; onSaved(id: 
         </div>
         <div className="flex flex-col gap-4">
           <MoneyFields brief={brief} />
-          <fieldset className="grid grid-cols-2 gap-4">
+          <fieldset className="grid grid-cols-1 lg:grid-cols-2 gap-4">
             <legend className="sr-only">When it runs</legend>
             <Day name="fromAt" label="From" at={brief.fromAt} />
             <Day name="untilAt" label="Until" at={brief.untilAt} />
@@ -175,7 +175,7 @@ function MoneyFields({ brief }: { brief: StoredBrief }) {
         The budget is a hard limit: no order may break it. A suggested maximum bid is what it is worth, from today’s
         view, over one and the margin, less fees and renewals.
       </p>
-      <div className="grid grid-cols-2 gap-x-4 gap-y-3">
+      <div className="grid grid-cols-1 lg:grid-cols-2 gap-x-4 gap-y-3">
         {amount('budgetMinor', 'Budget', brief.budgetMinor)}
         <Labelled label="Currency">
           <input name="currency" className="field w-full" maxLength={3} defaultValue={brief.currency} />
@@ -276,7 +276,7 @@ function Weights({ brief }: { brief: StoredBrief }) {
       <legend className="mb-1 font-semibold">
         What counts for the fit <span className="small ml-1">0 to 10; empty: as the purpose has it</span>
       </legend>
-      <div className="grid grid-cols-2 gap-x-8">
+      <div className="grid grid-cols-1 lg:grid-cols-2 gap-x-8">
         {FIT_PARTS.map((part) => (
           <label key={part} className="flex items-center justify-between border-t border-faint py-0.5">
             {FIT_TITLES[part]}

@@ -32,7 +32,7 @@ export function BriefsScreen({ briefs, current }: { briefs: StoredBrief[]; curre
   const brief = briefs.find((entry) => entry.id === chosen) ?? FRESH;
   if (isGuided) return <FirstBrief brief={brief} onWhole={() => setGuided(false)} />;
   return (
-    <div className="mx-auto grid max-w-[1240px] grid-cols-[200px_1fr] gap-8 px-6 py-6">
+    <div className="mx-auto grid max-w-[1240px] grid-cols-1 lg:grid-cols-[200px_1fr] gap-8 px-6 py-6">
       <nav aria-label="Briefs">
         <h1 className="mb-2">Briefs</h1>
         {briefs.map((entry) => (

@@ -14,7 +14,7 @@ export function CompareField({ names, most }: { names: string[]; most: number })
     router.push(`/compare?${address}`);
   };
   return (
-    <div className="ml-auto flex items-center gap-2">
+    <div className="ml-auto flex flex-wrap items-center gap-2">
       {names.length > 1 &&
         names.map((name) => (
           <button

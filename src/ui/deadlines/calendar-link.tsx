@@ -16,7 +16,7 @@ export function CalendarLink({ reminderMinutes }: { reminderMinutes: number }) {
     }
   };
   return (
-    <span className="flex items-center gap-3">
+    <span className="flex flex-wrap items-center gap-3">
       <span className="small">
         {reminderMinutes > 0 ? `reminders ${reminderMinutes} min before` : 'no reminders'}, set in Settings
       </span>

@@ -89,9 +89,9 @@ export function DossierActions({
     else if (event.key === 'o') openOrder(name);
   };
   return (
-    <div className="ml-auto flex min-w-0 shrink-0 flex-col items-end gap-2 print:hidden">
+    <div className="flex min-w-0 shrink-0 flex-col gap-2 lg:ml-auto lg:items-end print:hidden">
       <Hears onKey={onKey} />
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
         <button type="button" className="press" disabled={isAsking} onClick={() => void confirm()}>
           {isAsking ? 'Asking, down to the registrar' : 'Confirm it now'}
         </button>

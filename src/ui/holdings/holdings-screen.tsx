@@ -76,7 +76,7 @@ export function HoldingsScreen({
   };
   return (
     <div className="px-6 py-6">
-      <div className="flex items-baseline gap-6">
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1>Portfolio</h1>
         {holdings.length > 0 && (
           <span className="text-muted">

@@ -106,7 +106,7 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
       router.refresh();
     });
   return (
-    <div className="grid grid-cols-[400px_minmax(0,1fr)] gap-x-8 px-6 py-6">
+    <div className="grid grid-cols-1 lg:grid-cols-[400px_minmax(0,1fr)] gap-x-8 px-6 py-6">
       <RefreshOnJobs />
       <section aria-labelledby="ideas">
         <h1 id="ideas">Ideas for {brief.name}</h1>

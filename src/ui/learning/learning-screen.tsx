@@ -27,7 +27,7 @@ export function LearningScreen({ learning }: { learning: LearningShown }) {
         <h2>Suggested changes</h2>
         <Suggestions suggestions={learning.suggestions} />
       </section>
-      <div className="mt-6 grid grid-cols-[repeat(2,minmax(0,1fr))] gap-x-12 gap-y-8">
+      <div className="mt-6 grid grid-cols-1 lg:grid-cols-[repeat(2,minmax(0,1fr))] gap-x-12 gap-y-8">
         <section aria-label="Chances to win">
           <h2>Chances to win</h2>
           <Chances calibration={wins} what="order" label="Chances to win against what was won" />

@@ -110,7 +110,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed left-1/2 top-16 z-50 max-h-[85vh] w-[600px] -translate-x-1/2 overflow-auto rounded-lg border border-rule bg-sheet p-5 shadow-xl"
+          className="fixed left-1/2 top-16 z-50 max-h-[85vh] w-[600px] max-w-[calc(100vw-16px)] -translate-x-1/2 overflow-auto rounded-lg border border-rule bg-sheet p-5 shadow-xl"
         >
           <Dialog.Title className="font-serif text-title font-semibold wrap-anywhere">Order {name}</Dialog.Title>
           {terms && <p className="small">for {terms.brief.name}</p>}

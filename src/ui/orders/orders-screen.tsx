@@ -86,7 +86,7 @@ export function OrdersScreen({ open, ended, log, ledger, briefs, isDryRun, hasAc
           ))}
         </section>
       )}
-      <div className="mt-6 grid grid-cols-[minmax(0,1fr)_400px] gap-x-10">
+      <div className="mt-6 grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_400px] gap-x-10">
         <div className="flex flex-col gap-6">
           {waiting.length > 0 && (
             <section aria-label="Waiting orders">
@@ -127,7 +127,7 @@ function Running({ order }: { order: OrderShown }) {
   const isLast = rest !== null && rest < 10 * 60_000;
   return (
     <div
-      className="grid grid-cols-[240px_minmax(0,1fr)_150px_250px] items-center gap-x-6 border-t border-rule py-2"
+      className="grid grid-cols-1 lg:grid-cols-[240px_minmax(0,1fr)_150px_250px] items-center gap-x-6 border-t border-rule py-2"
       data-order={order.name}
       data-state={order.state}
     >
@@ -135,7 +135,9 @@ function Running({ order }: { order: OrderShown }) {
         <NameAndVenue order={order} />
         <strong className={order.state === 'outbid' ? 'bg-quince px-1' : ''}>{standing(order)}</strong>
       </div>
-      <LadderChart order={order} width={430} />
+      <div className="overflow-x-auto">
+        <LadderChart order={order} width={430} />
+      </div>
       <div className="text-right">
         <span className={`font-serif text-[22px] ${isLast ? 'bg-quince px-1' : ''}`} role="timer" aria-live="off">
           {order.closesAt === null ? '' : countdown(order.closesAt, now)}
@@ -215,7 +217,7 @@ function Waiting({ order }: { order: OrderShown }) {
   };
   return (
     <div
-      className="grid grid-cols-[minmax(0,240px)_minmax(0,1fr)_auto] items-center gap-x-4 border-t border-rule py-1.5"
+      className="grid grid-cols-1 lg:grid-cols-[minmax(0,240px)_minmax(0,1fr)_auto] items-center gap-x-4 border-t border-rule py-1.5"
       data-order={order.name}
       data-state={order.state}
     >

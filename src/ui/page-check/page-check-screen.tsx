@@ -136,7 +136,7 @@ function Findings({ view: { job, head, links: all } }: { view: PageCheckView }) 
           {links.map((link) => (
             <div
               key={link.url}
-              className="grid grid-cols-[minmax(0,5fr)_minmax(0,3fr)_minmax(0,3fr)] gap-4 border-t border-rule py-1.5"
+              className="grid grid-cols-1 lg:grid-cols-[minmax(0,5fr)_minmax(0,3fr)_minmax(0,3fr)] gap-4 border-t border-rule py-1.5"
               data-link={link.url}
               data-state={link.state}
             >

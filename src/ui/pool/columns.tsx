@@ -341,6 +341,17 @@ export const DEFAULT_COLUMNS: ColumnSet = {
   pinned: 1,
 };
 
+/** What is shown where there is no room for more, as on a phone: some of the usual ones. */
+export const FEW_COLUMNS: ColumnSet = {
+  shown: [
+    { id: 'domain', width: 168 },
+    { id: 'phase', width: 150 },
+    { id: 'ask', width: 84 },
+    { id: 'closes', width: 56 },
+  ],
+  pinned: 1,
+};
+
 /** What is shown: known columns only, the domain among them. */
 export function shownColumns(set: ColumnSet | null): { column: Column; width: number }[] {
   const shown = (set ?? DEFAULT_COLUMNS).shown.flatMap(({ id, width }) => {

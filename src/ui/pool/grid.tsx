@@ -24,7 +24,7 @@ import type { ColumnSet, Sort } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
 import type { FactName } from '../../core/pool/facts';
 import { useNow } from '../shell/live';
-import { DEFAULT_COLUMNS, shownColumns } from './columns';
+import { DEFAULT_COLUMNS, FEW_COLUMNS, shownColumns } from './columns';
 import { DENSITIES, type Density } from './density';
 import { columnSetOf, HEAD_PX, Head } from './grid-head';
 import { fitted, type Layout, layoutOf } from './grid-layout';
@@ -56,6 +56,9 @@ interface GridProps {
   scrollBy: { current: ((rows: number) => void) | null };
 }
 
+/** Below this there is room for a few columns. */
+const FEW_PX = 600;
+
 /** All rows of a view. Only the visible ones exist; the scroll bar reaches to the very last. */
 export function Grid(props: GridProps) {
   const { pool, sorts, columns, density, cursor, selection, scrollBy } = props;
@@ -69,7 +72,7 @@ export function Grid(props: GridProps) {
   useEffect(() => setReady(true), []);
   /** Room above the first row, where rows went away above the pointer and there is nothing to scroll. Gone when it leaves. */
   const [slack, setSlack] = useState(0);
-  const shown = shownColumns(columns);
+  const shown = shownColumns(columns ?? (width < FEW_PX ? FEW_COLUMNS : null));
   const pinned = Math.min(columns?.pinned ?? DEFAULT_COLUMNS.pinned, shown.length);
   const widths = fitted(shown, width, columns === null || columns.shown.every((entry) => entry.width === null));
   const wide = widths.join(' ');

@@ -68,6 +68,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
   const [menuOpen, setMenuOpen] = useState(false);
   const [density, setDensity] = useState<Density>(startDensity);
   const [isPeeking, setPeeking] = useState(false);
+  const [isSieveOver, setSieveOver] = useState(false);
   const [withExcluded, setExcluded] = useState(false);
   const from = useRef(0);
 
@@ -189,7 +190,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
   };
 
   return (
-    <div className="flex h-full">
+    <div className="relative flex h-full">
       <Sieve
         view={view}
         pool={pool}
@@ -201,6 +202,8 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
         briefs={briefs}
         ofBrief={ofBrief}
         sets={sets}
+        isOver={isSieveOver}
+        onOver={setSieveOver}
         menuOpen={menuOpen}
         withExcluded={withExcluded}
         onMenu={setMenuOpen}
@@ -212,7 +215,10 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
       />
       <section className="flex min-w-0 flex-1 flex-col" aria-label="Result">
         <Hears onKey={onKey} />
-        <div className="flex h-10 shrink-0 items-center gap-3 border-b border-rule px-3.5">
+        <div className="flex min-h-10 shrink-0 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule px-3.5 py-1 lg:h-10 lg:flex-nowrap lg:py-0">
+          <button type="button" className="quiet lg:hidden" onClick={() => setSieveOver(true)}>
+            Sieve <span className="small">{view.parts.length}</span>
+          </button>
           {selected > 0 ? (
             <Bulk
               selected={selected}

@@ -16,6 +16,9 @@ export interface SieveProps {
   ofBrief: { name: string; view: string };
   briefs: { id: number; name: string }[];
   sets: SetChoices;
+  /** Whether it covers the list, where there is no room for both. */
+  isOver: boolean;
+  onOver(isOver: boolean): void;
   menuOpen: boolean;
   withExcluded: boolean;
   onMenu(open: boolean): void;

@@ -21,6 +21,8 @@ export function Sieve(props: SieveProps) {
     briefs,
     ofBrief,
     sets,
+    isOver,
+    onOver,
     menuOpen,
     withExcluded,
     onMenu,
@@ -48,9 +50,14 @@ export function Sieve(props: SieveProps) {
   return (
     <aside
       aria-label="Sieve"
-      className="flex w-[272px] shrink-0 flex-col overflow-auto border-r border-rule px-4 pt-3.5 pb-6"
+      className={`${isOver ? 'absolute inset-0 z-20 flex w-full bg-paper' : 'hidden'} shrink-0 flex-col overflow-auto border-r border-rule px-4 pt-3.5 pb-6 lg:static lg:flex lg:w-[272px]`}
     >
-      <h1 className="break-words">{current?.name ?? 'Sieve'}</h1>
+      <div className="flex items-baseline justify-between gap-3">
+        <h1 className="break-words">{current?.name ?? 'Sieve'}</h1>
+        <button type="button" className="press lg:hidden" onClick={() => onOver(false)}>
+          Show {count(pool.total)}
+        </button>
+      </div>
       <p className="small mb-2.5">
         {current ? keptWords(current) : parts.length > 0 ? 'not kept yet' : 'no conditions: the whole pool'}
       </p>

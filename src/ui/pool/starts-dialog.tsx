@@ -25,7 +25,7 @@ export function Starts({ onClose, onChange }: { onClose(): void; onChange(view: 
               Start with it
             </button>
           </div>
-          <dl className="mt-1.5 grid grid-cols-[230px_1fr] gap-x-4 gap-y-1">
+          <dl className="mt-1.5 grid grid-cols-1 lg:grid-cols-[230px_1fr] gap-x-4 gap-y-1">
             {preset.parts.map(({ part, reason }) => (
               <div key={reason} className="contents">
                 <dt>

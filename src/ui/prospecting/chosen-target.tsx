@@ -42,7 +42,7 @@ export function ChosenTargetView({ target }: { target: ChosenTarget }) {
       <h2 id="linking" className="wrap-anywhere">
         Pages that link to {bare(url)}
       </h2>
-      <div className="mt-2 grid grid-cols-[minmax(0,2fr)_minmax(0,1fr)] gap-x-10">
+      <div className="mt-2 grid grid-cols-1 lg:grid-cols-[minmax(0,2fr)_minmax(0,1fr)] gap-x-10">
         <div>
           {links.length === 0 && <p>No page is known to link to it.</p>}
           {links.map(({ page, title, anchor, nofollow, contact, contactPage, strength, isListed }) => (

@@ -85,7 +85,7 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
           Nothing is known to link to its pages. Measure it first: its old pages come from links and captures.
         </p>
       )}
-      <div className="mt-4 grid grid-cols-[minmax(0,1fr)_400px] gap-x-8">
+      <div className="mt-4 grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_400px] gap-x-8">
         <div>
           {pages.length > 0 && (
             <table className="w-full table-fixed" aria-label="Old pages">

@@ -133,7 +133,7 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
           links and captures.
         </p>
       ) : (
-        <div className="mt-4 grid grid-cols-[minmax(0,1fr)_460px] gap-x-8">
+        <div className="mt-4 grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_460px] gap-x-8">
           <table className="h-fit w-full table-fixed" aria-label="Old addresses">
             <thead>
               <tr className="small text-left">

@@ -193,7 +193,7 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
         </div>
       </div>
       <div
-        className="flex min-h-13 shrink-0 items-center gap-2 border-t border-rule bg-sheet px-6 py-2"
+        className="flex min-h-13 shrink-0 flex-wrap items-center gap-2 border-t border-rule bg-sheet px-6 py-2"
         role="toolbar"
         aria-label="Verdict"
       >
@@ -222,7 +222,7 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
           ))
         )}
         {judged && <span className="small">judged {wordFor(judged.verdict)} just now</span>}
-        <span className="ml-auto flex gap-2">
+        <span className="ml-auto flex flex-wrap gap-2">
           <button type="button" className="quiet" disabled={steps.length === 0} onClick={() => void takeBack()}>
             Undo <kbd className="small">u</kbd>
           </button>

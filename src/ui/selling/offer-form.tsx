@@ -41,7 +41,7 @@ export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown })
     <ActionForm label="Offer it" busyLabel="Offering" act={offer}>
       <div>
         <h2>What to ask</h2>
-        <div className="mt-2 grid grid-cols-[auto_auto_auto_auto_auto] gap-x-4">
+        <div className="mt-2 grid grid-cols-1 lg:grid-cols-[auto_auto_auto_auto_auto] gap-x-4">
           <Amount label="Worth, low" inputs={inputs} field="lowMinor" onChange={setInputs} />
           <Amount label="Worth, high" inputs={inputs} field="highMinor" onChange={setInputs} />
           <Amount label="It cost" inputs={inputs} field="costMinor" onChange={setInputs} />

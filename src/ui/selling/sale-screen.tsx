@@ -36,7 +36,7 @@ export function SaleScreen({ name, plan }: { name: string; plan: SalePlanShown }
           {isDryRun && ' The dry run is on: what is offered here is noted, and nothing goes out.'}
         </p>
       )}
-      <div className="mt-4 grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-10">
+      <div className="mt-4 grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-10">
         <div>{holding !== null && !isSold && <OfferForm name={name} plan={plan} />}</div>
         <div className="space-y-6">
           {sales.map((sale) => (

@@ -99,7 +99,7 @@ export function Acting({ settings, keys }: { settings: ActingSettings; keys: Key
             Accounts <span className="small ml-2">where orders go, by venue; without one you do it by hand</span>
           </legend>
           {accounts.map((account, n) => (
-            <div key={n} className="mt-1 flex gap-1.5">
+            <div key={n} className="mt-1 flex flex-wrap gap-1.5">
               {field(n, 'venue', 'Venue', 'w-36')}
               {field(n, 'address', 'Address', 'min-w-0 grow')}
               {field(n, 'key', 'Key', 'w-20')}

@@ -42,11 +42,14 @@ export function Header({
     router.refresh();
   };
   return (
-    <header className="print:hidden flex h-11 shrink-0 items-center gap-5 border-b border-rule px-4">
-      <Link href="/" className="font-serif text-[19px] font-semibold tracking-tight text-damson">
+    <header className="print:hidden flex shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 lg:h-11 lg:flex-nowrap">
+      <Link href="/" className="py-1.5 font-serif text-[19px] font-semibold tracking-tight text-damson">
         Jam Ladle
       </Link>
-      <nav aria-label="Main" className="flex h-full gap-4">
+      <nav
+        aria-label="Main"
+        className="order-last flex h-9 w-full gap-4 overflow-x-auto whitespace-nowrap lg:order-none lg:h-full lg:w-auto lg:overflow-visible"
+      >
         {PLACES.map(({ href, label }) => {
           const isHere = href === '/' ? path === '/' : path.startsWith(href);
           return (
@@ -61,8 +64,8 @@ export function Header({
           );
         })}
       </nav>
-      <div className="ml-auto flex items-center gap-3">
-        <span role="status" className="text-muted">
+      <div className="ml-auto flex min-w-0 items-center gap-3">
+        <span role="status" className="min-w-0 truncate text-muted">
           {running.length > 0 && (
             <Link href={running[0].sourceId ? `/sources/${running[0].sourceId}` : '/'}>
               {jobTitle(running[0])}

@@ -60,7 +60,7 @@ export default function Keys({ onClose }: { onClose(): void }) {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed left-1/2 top-12 z-50 max-h-[90vh] w-[560px] overflow-auto -translate-x-1/2 rounded-lg border border-rule bg-sheet p-5 shadow-xl"
+          className="fixed left-1/2 top-12 z-50 max-h-[90vh] w-[560px] max-w-[calc(100vw-16px)] overflow-auto -translate-x-1/2 rounded-lg border border-rule bg-sheet p-5 shadow-xl"
         >
           <Dialog.Title className="font-serif text-title font-semibold">Keys</Dialog.Title>
           <table className="mt-3 w-full">

@@ -102,7 +102,7 @@ export default function Palette({ onClose }: { onClose(): void }) {
       onOpenChange={(isOpen) => !isOpen && onClose()}
       label="Go to"
       overlayClassName="fixed inset-0 z-40 bg-ink/20"
-      contentClassName="fixed left-1/2 top-24 z-50 w-[520px] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-2 shadow-xl"
+      contentClassName="fixed left-1/2 top-24 z-50 w-[520px] max-w-[calc(100vw-16px)] -translate-x-1/2 rounded-lg border border-rule bg-sheet p-2 shadow-xl"
     >
       <Command.Input
         value={text}

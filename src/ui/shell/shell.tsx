@@ -94,10 +94,22 @@ export function Shell({
   return (
     <LiveProvider startNow={startNow}>
       <Hears onKey={onKey} isFirst />
+      <a
+        href="#content"
+        className="sr-only focus:not-sr-only focus:fixed focus:top-1 focus:left-1 focus:z-50 focus:bg-damson focus:px-3 focus:py-1.5 focus:text-on-damson"
+      >
+        Skip to the content
+      </a>
       <div className="flex h-screen flex-col print:block print:h-auto">
         <Header briefs={briefs} briefId={briefId} onPalette={() => setOpen('palette')} />
         {/* relative: else what is hidden but read aloud, far down, would make the page itself scroll */}
-        <main className="relative min-h-0 flex-1 overflow-auto print:overflow-visible">{children}</main>
+        <main
+          id="content"
+          tabIndex={-1}
+          className="outline-none relative min-h-0 flex-1 overflow-auto print:overflow-visible"
+        >
+          {children}
+        </main>
       </div>
       {open === 'palette' && <Palette onClose={() => setOpen(null)} />}
       {ordering !== null && <OrderDialog name={ordering} briefId={briefId} onClose={() => setOrdering(null)} />}

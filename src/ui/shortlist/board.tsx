@@ -40,7 +40,7 @@ export function Board({
       <p className="small mt-3">
         Drag a name to another stage, or press 1 to {STAGE_STEPS.length} on it; o orders it, Enter opens it.
       </p>
-      <div className="mt-1 grid grid-cols-6 gap-3">
+      <div className="mt-1 grid grid-cols-1 lg:grid-cols-6 gap-3">
         {STAGE_STEPS.map(([stage, step], n) => (
           <Stage
             key={stage}

@@ -258,7 +258,7 @@ function HowPlanned({ brief, plan }: Pick<ShortlistScreenProps, 'brief' | 'plan'
       <label className="flex flex-wrap items-baseline gap-2">
         <span className="whitespace-nowrap">How sure</span>
         <select
-          className="field py-0.5"
+          className="field max-w-full py-0.5"
           value={brief.risk}
           onChange={(event) => void setRisk(event.target.value as Risk)}
         >

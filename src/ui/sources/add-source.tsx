@@ -219,7 +219,7 @@ function ZonesForm({ excludedEndings, onStarted }: { excludedEndings: string[]; 
       <Labelled label="Name of the source">
         <input name="name" required maxLength={120} className="field w-full" />
       </Labelled>
-      <div className="grid grid-cols-2 gap-4">
+      <div className="grid grid-cols-1 lg:grid-cols-2 gap-4">
         <Labelled label="Older copy">
           <input name="older" type="file" required className="field w-full" />
         </Labelled>

@@ -142,7 +142,7 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
               </tbody>
             </table>
           </div>
-          <div className="grid grid-cols-3 gap-3">
+          <div className="grid grid-cols-1 lg:grid-cols-3 gap-3">
             <Cut label="Strength at least">
               <input name="leastStrength" type="number" className="field w-full" />
             </Cut>

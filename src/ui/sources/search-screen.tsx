@@ -39,7 +39,7 @@ export function SearchScreen({
   const pages = read('page').map(({ url }) => url);
   const empty = phrases.filter((phrase) => rows.every((row) => row.phrase !== phrase));
   return (
-    <div className="grid grid-cols-[1fr_330px] gap-x-8">
+    <div className="grid grid-cols-1 lg:grid-cols-[1fr_330px] gap-x-8">
       <section aria-label="Results">
         <table className="w-full">
           <thead>

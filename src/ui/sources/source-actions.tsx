@@ -53,7 +53,7 @@ export function UndoSource({ source }: { source: { id: number; name: string } })
       <AlertDialog.Trigger className="quiet">Undo import</AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
-        <AlertDialog.Content className="fixed top-1/4 left-1/2 z-50 w-[460px] -translate-x-1/2 rounded border border-rule bg-sheet p-5 shadow-lg">
+        <AlertDialog.Content className="fixed top-1/4 left-1/2 z-50 w-[460px] max-w-[calc(100vw-16px)] -translate-x-1/2 rounded border border-rule bg-sheet p-5 shadow-lg">
           <AlertDialog.Title className="font-serif text-title font-semibold">Undo {source.name}?</AlertDialog.Title>
           <AlertDialog.Description className="my-3">
             What it found, stated, offered and linked is undone. Names found nowhere else leave the pool, but for those

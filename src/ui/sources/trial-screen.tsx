@@ -68,7 +68,7 @@ export function TrialScreen({
     }),
   );
   return (
-    <div className="grid grid-cols-[1fr_330px] gap-x-8">
+    <div className="grid grid-cols-1 lg:grid-cols-[1fr_330px] gap-x-8">
       <section aria-label="Seeds">
         <div className="mb-2 flex items-baseline gap-3">
           <label>

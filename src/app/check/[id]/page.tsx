@@ -61,7 +61,7 @@ export default async function BatchPage({
       {open.map((job) => (
         <JobLine key={job.id} job={job} />
       ))}
-      <div className="mt-4 grid grid-cols-[1fr_400px] gap-x-10">
+      <div className="mt-4 grid grid-cols-1 lg:grid-cols-[1fr_400px] gap-x-10">
         <Funnel batch={view} sourceId={batch.id} />
         <div>
           {view.waiting.length > 0 && (

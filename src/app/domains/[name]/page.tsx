@@ -57,7 +57,7 @@ export default async function DossierPage({ params }: Props) {
   return (
     <div className="mx-auto max-w-[1180px] px-6 pt-5 pb-12 min-[1700px]:max-w-[1780px]">
       <RefreshOnJobs />
-      <div id="top" tabIndex={-1} className="flex items-start gap-6 outline-none">
+      <div id="top" tabIndex={-1} className="flex flex-col items-start gap-x-6 gap-y-3 outline-none lg:flex-row">
         <div className="min-w-0 flex-1">
           <h1 className="text-figure leading-tight break-all">{dossier.display}</h1>
           <p className="mt-1">{verdictLine(dossier, now)}</p>
@@ -232,7 +232,7 @@ function ForAndAgainst({ dossier }: { dossier: Dossier }) {
     ['Still open', reasons.open, 'nothing that would decide'],
   ] as const;
   return (
-    <section aria-label="For and against" className="mt-3 grid grid-cols-[1fr_1fr_240px] gap-x-12">
+    <section aria-label="For and against" className="mt-3 grid grid-cols-1 lg:grid-cols-[1fr_1fr_240px] gap-x-12">
       {columns.map(([title, lines, none]) => (
         <div key={title} className="min-w-0">
           <h2>{title}</h2>

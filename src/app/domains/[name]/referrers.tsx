@@ -160,7 +160,7 @@ export function Profile({ dossier }: { dossier: Dossier }) {
         )}
       </Section>
       <Section id="from-where" title="Where they are from" origin="country by TLD, language as read">
-        <div className="grid grid-cols-3 gap-x-5">
+        <div className="grid grid-cols-1 lg:grid-cols-3 gap-x-5">
           <Groups title="TLD" groups={endings} />
           <Groups title="Country" groups={countries} />
           <Groups title="Language" groups={languages} />

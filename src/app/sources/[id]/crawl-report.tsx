@@ -39,7 +39,7 @@ export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: Craw
   return (
     <>
       <UnreadSeeds unread={unread} seeds={seeds} />
-      <div className="mt-5 grid grid-cols-[1fr_400px] gap-10">
+      <div className="mt-5 grid grid-cols-1 lg:grid-cols-[1fr_400px] gap-10">
         <section aria-labelledby="pace">
           <h2 id="pace" className="mb-1">
             How it goes
@@ -51,7 +51,7 @@ export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: Craw
           <FindSwitchList sourceId={sourceId} switches={funnel.switches} out={funnel.leftOut} />
         </div>
       </div>
-      <div className="mt-6 grid grid-cols-[1fr_400px] gap-10">
+      <div className="mt-6 grid grid-cols-1 lg:grid-cols-[1fr_400px] gap-10">
         <section aria-labelledby="sites">
           <h2 id="sites">What each site gave</h2>
           <table className="mt-1 w-full">
@@ -94,7 +94,7 @@ export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: Craw
             </tbody>
           </table>
           <p className="small mt-1">A domain counts for the site where it was found first.</p>
-          <div className="mt-6 grid grid-cols-2 gap-8">
+          <div className="mt-6 grid grid-cols-1 lg:grid-cols-2 gap-8">
             {kinds.length > 0 && (
               <section aria-labelledby="kinds">
                 <h2 id="kinds">What the pages were</h2>

@@ -103,7 +103,7 @@ export default async function SourcePage({
         }
         , added {moment(source.created_at, now)}
       </p>
-      <dl className="my-4 flex gap-9 border-y border-rule py-3">
+      <dl className="my-4 flex flex-wrap gap-x-9 gap-y-2 border-y border-rule py-3">
         {figures.map(([label, value]) => (
           <div key={label}>
             <dd className="font-serif text-title font-semibold">{count(value)}</dd>
@@ -111,7 +111,7 @@ export default async function SourcePage({
           </div>
         ))}
       </dl>
-      <div className="mb-4 flex gap-2">
+      <div className="mb-4 flex flex-wrap gap-2">
         {source.kind !== 'links' && !isUndone && (
           <Link className="press" href={`/pool?c=source%3A${source.id}`}>
             See its domains in the pool
@@ -147,7 +147,7 @@ export default async function SourcePage({
         </div>
       )}
       {crawl && <CrawlReport sourceId={source.id} crawl={crawl} />}
-      <div className="mt-6 grid grid-cols-2 gap-10">
+      <div className="mt-6 grid grid-cols-1 lg:grid-cols-2 gap-10">
         <div className="flex flex-col gap-6">
           {phases.length > 0 && (
             <section aria-labelledby="phases">

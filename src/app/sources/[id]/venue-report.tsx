@@ -56,7 +56,7 @@ export function VenueReport({
     return `/sources/${source.id}${params.size > 0 ? `?${params}` : ''}`;
   };
   return (
-    <div className="grid grid-cols-[1fr_360px] gap-10">
+    <div className="grid grid-cols-1 lg:grid-cols-[1fr_360px] gap-10">
       <section aria-labelledby="offers">
         <h2 id="offers">Open listings</h2>
         <p className="small">

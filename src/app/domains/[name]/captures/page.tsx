@@ -63,7 +63,9 @@ export default async function CapturesPage({ params, searchParams }: Props) {
       <p className="small mt-1">
         The page's text and structure as the archive kept them; no markup, picture or script of it is shown.
       </p>
-      <div className={`mt-3 grid gap-x-10 ${second ? 'grid-cols-2' : 'grid-cols-[minmax(0,1fr)_320px]'}`}>
+      <div
+        className={`mt-3 grid gap-x-10 ${second ? 'grid-cols-1 lg:grid-cols-2' : 'grid-cols-1 lg:grid-cols-[minmax(0,1fr)_320px]'}`}
+      >
         <Head shown={first}>
           <PickCapture label="First capture" name="a" choices={choices} value={first.capture.at} />
         </Head>
@@ -249,7 +251,7 @@ function pairRow(pair: BlockPair, n: number) {
     <div
       key={n}
       data-change={change}
-      className={`grid grid-cols-2 gap-x-10 border-b border-faint ${change === 'same' ? 'text-muted' : ''}`}
+      className={`grid grid-cols-1 lg:grid-cols-2 gap-x-10 border-b border-faint ${change === 'same' ? 'text-muted' : ''}`}
     >
       <div className="min-w-0">
         {first && (
