@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { worthOfWaiting } from '../../core/lifecycle/near-miss';
 import { displayName } from '../../core/names/domain';
 import { ago, count, day, plural, score, span } from '../../core/wording/format';
+import { statusName } from '../../core/wording/status';
 import { queueViews } from '../../services/availability/queues';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
@@ -158,7 +159,7 @@ function Watch({ store, now, isByHand, page }: { store: Store; now: number; isBy
                   </Link>
                   {row.watch_reason === 'by hand' && <span className="small ml-1.5">by hand</span>}
                 </td>
-                <td>{row.phase.replace('-', ' ')}</td>
+                <td>{statusName(row.phase)}</td>
                 <td
                   className="truncate"
                   title={row.drop_reasons ? (JSON.parse(row.drop_reasons) as string[]).join('; ') : undefined}

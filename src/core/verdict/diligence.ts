@@ -1,6 +1,7 @@
 import { tenths as number } from '../formats/figures';
 import { ANCHOR_KINDS, type AnchorKind } from '../links/anchor-kind-names';
 import { SPAM_FROM } from '../spam/threshold';
+import { statusName } from '../wording/status';
 
 /** How a point of the list stands. */
 export const DILIGENCE_STATES = ['fine', 'look', 'bad', 'open'] as const;
@@ -135,7 +136,7 @@ const FINDERS: Partial<Record<DiligenceItem, (facts: DiligenceFacts) => Found>> 
     }
     if (phase === 'not-registrable' || phase === 'active')
       return { state: 'bad', answer: phase === 'active' ? 'registered' : 'cannot be registered', at: phaseAt };
-    return { state: 'look', answer: `not yet: ${phase.replace('-', ' ')}`, at: phaseAt };
+    return { state: 'look', answer: `not yet: ${statusName(phase)}`, at: phaseAt };
   },
   record({ recordAt, registeredAt, drops, phase, phaseAt }) {
     if (phase === 'free' && registeredAt === null)

@@ -1,7 +1,7 @@
 import { type Funnelled, type FunnelStep, funnelSteps } from '../../core/lifecycle/funnel';
 import { count } from '../../core/wording/format';
+import { STATUS_WORDS } from '../../core/wording/status';
 import Link from '../link';
-import { PHASE_WORDS } from '../phase-words';
 
 const STEP_WORDS: Record<FunnelStep['step'], [title: string, hint: string]> = {
   given: ['Names given', 'cut down to registrable domains, each once'],
@@ -47,7 +47,7 @@ export function Funnel({ batch, sourceId }: { batch: Funnelled; sourceId: number
                     </>
                   ) : (
                     <Link className="hover:underline" href={`/check/${sourceId}?phase=${leaf.as}`}>
-                      <strong>{count(leaf.count)}</strong> {PHASE_WORDS[leaf.as]}
+                      <strong>{count(leaf.count)}</strong> {STATUS_WORDS[leaf.as]}
                     </Link>
                   )}
                 </span>

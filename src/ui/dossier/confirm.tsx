@@ -2,8 +2,8 @@
 
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { ago } from '../../core/wording/format';
+import { statusWords as words } from '../../core/wording/status';
 import { call } from '../api';
-import { phaseName as words } from '../phase-words';
 
 export function confirmDomain(name: string): Promise<Confirmed> {
   return call('POST /domains/{name}/confirm', { params: { name } });

@@ -3,6 +3,7 @@
 import { useEffect, useState } from 'react';
 import type { SimilarName } from '../../contracts/dossier';
 import { count, score } from '../../core/wording/format';
+import { statusName } from '../../core/wording/status';
 import { call } from '../api';
 import Link from '../link';
 
@@ -44,7 +45,7 @@ export function SimilarNames({ name }: { name: string }) {
               </Link>
               <span className="small ml-1.5">{one.why}</span>
             </td>
-            <td className="small">{one.phase.replace('-', ' ')}</td>
+            <td className="small">{statusName(one.phase)}</td>
             <td className="text-right">
               {one.referringDomains === null ? '' : count(one.referringDomains)}
               {' · '}

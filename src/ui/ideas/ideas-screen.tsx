@@ -8,12 +8,12 @@ import { countIdeas, type IdeaPattern, JOINTS, type Joint } from '../../core/ide
 import type { Place } from '../../core/ideas/places';
 import { IDEA_PARTS, IDEA_TITLES } from '../../core/ideas/score';
 import { ago, count, money, plural } from '../../core/wording/format';
+import { statusWords } from '../../core/wording/status';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
 import { wordsOf } from '../fields';
 import { fitWords } from '../fit-bar';
 import Link from '../link';
-import { phaseName } from '../phase-words';
 import { useLive, useNow } from '../shell/live';
 import { RefreshOnJobs } from '../sources/refresh';
 import { SlotFields } from './slot-fields';
@@ -308,7 +308,7 @@ function IdeaTable({
                         className={phase === 'free' ? 'font-semibold' : 'small'}
                         title={`asked ${ago(phaseAt, now)}`}
                       >
-                        {phaseName(phase)}
+                        {statusWords(phase)}
                       </Link>
                     )}
                     {isShortlisted && <span className="text-small text-damson">shortlisted</span>}
@@ -321,7 +321,7 @@ function IdeaTable({
                   {idea.sisters.map(({ name, phase, phaseAt }, n) => (
                     <span key={name} title={`asked ${ago(phaseAt, now)}`}>
                       {n > 0 && ', '}
-                      {name} {`is ${phaseName(phase)}`}
+                      {name} {`is ${statusWords(phase)}`}
                     </span>
                   ))}
                 </span>

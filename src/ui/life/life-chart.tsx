@@ -127,7 +127,7 @@ export function LifeChart({ life, links, words }: { life: Life; links: readonly 
           )}
         </svg>
       </div>
-      <figcaption className="mt-1 flex min-h-6 items-center gap-x-4 gap-y-1">
+      <figcaption className="mt-1 flex min-h-6 flex-wrap items-center gap-x-4 gap-y-1">
         {shown ? (
           <span className="truncate">
             {shown.from === shown.to ? iso(shown.from) : `${iso(shown.from)} to ${iso(shown.to)}`}:{' '}

@@ -17,10 +17,10 @@ import {
   VERBS,
   wayWords,
 } from '../../core/wording/orders';
+import { statusWords } from '../../core/wording/status';
 import { call } from '../api';
 import { ConfirmNote, confirmDomain } from '../dossier/confirm';
 import Link from '../link';
-import { phaseName } from '../phase-words';
 import { useNow } from '../shell/live';
 import { readBid } from '../shortlist/stages';
 import { giveOrder } from './give-order';
@@ -232,7 +232,7 @@ function proposal(way: WayToHave, { mostMinor: most }: Terms): number | null {
 function refusalOf(terms: Terms, way: WayToHave, minor: number | null | undefined): string | null {
   if (terms.isOwned) return null;
   if (way.refusal) return `${way.refusal}.`;
-  if (way.kind === 'register' && terms.phase !== 'free') return `It is not available: ${phaseName(terms.phase)}.`;
+  if (way.kind === 'register' && terms.phase !== 'free') return `It is not available: ${statusWords(terms.phase)}.`;
   if (way.ratePpm === null) return `No rate is set between ${way.currency} and ${terms.brief.currency} (Settings).`;
   if (minor === undefined) return 'Write the amount as 140 or 140.50.';
   if (minor !== null && way.leastMinor !== null && minor < way.leastMinor)

@@ -2,6 +2,7 @@ import type { SetChoices } from '../../contracts/pool';
 import type { Condition, SievePart, TextMode } from '../../core/pool/conditions';
 import { factSpec, type MemberFact } from '../../core/pool/facts';
 import { count } from '../../core/wording/format';
+import { STATUS_NAMES } from '../../core/wording/status';
 
 /** Part of a condition's sentence; `set` parts are what the person chose, `bound` ones can be typed over where they stand. */
 export interface SentencePart {
@@ -11,11 +12,7 @@ export interface SentencePart {
 }
 
 const WORDS: Record<string, string> = {
-  free: 'available',
-  active: 'registered',
-  'pending-delete': 'pending delete',
-  'auto-renew': 'grace period',
-  'not-registrable': 'reserved',
+  ...STATUS_NAMES,
   'expired-auction': 'expired-name auction',
   'buy-now': 'buy now',
   offer: 'make an offer',

@@ -8,6 +8,7 @@ import type { ListField, ListFormat } from '../../core/formats/list-fields';
 import type { ListRow } from '../../core/formats/list-row';
 import type { ColumnTally } from '../../core/formats/tally';
 import { count, money } from '../../core/wording/format';
+import { statusName } from '../../core/wording/status';
 
 /** A table as it was recognised. */
 export interface TableLook {
@@ -290,7 +291,7 @@ export function TallyWords({ tally }: { tally: ColumnTally | undefined }) {
 
 const READING: Record<Exclude<ListField, 'ignore' | 'currency' | 'tld'>, (row: ListRow) => string> = {
   domain: ({ domain }) => domain,
-  phase: ({ phase }) => phase?.replace('-', ' ') ?? '',
+  phase: ({ phase }) => (phase === null || phase === undefined ? '' : statusName(phase)),
   'drop-date': ({ dropAt }) => dateOf(dropAt),
   closing: ({ closingAt }) => dateOf(closingAt),
   price: ({ priceMinor, currency }) => money(priceMinor, currency),

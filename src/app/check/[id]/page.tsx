@@ -3,6 +3,7 @@ import { notFound } from 'next/navigation';
 import { PHASES, type Phase } from '../../../core/lifecycle/phase';
 import { displayName } from '../../../core/names/domain';
 import { ago, count, plural, span } from '../../../core/wording/format';
+import { statusName } from '../../../core/wording/status';
 import { type BatchView, batchView } from '../../../services/availability/batch';
 import { jobView } from '../../../services/pool/views';
 import type { Store } from '../../../store/base/database';
@@ -118,7 +119,7 @@ function Names({
             href={address(one)}
             className={phase === one ? 'border-b border-damson font-semibold' : 'text-muted'}
           >
-            {one.replace('-', ' ')} {count(number)}
+            {statusName(one)} {count(number)}
           </Link>
         ))}
         {total > ROWS && (
@@ -156,7 +157,7 @@ function Names({
                     ? 'not yet checked'
                     : row.phase_source?.startsWith(UNASKED)
                       ? 'could not be asked'
-                      : row.phase.replace('-', ' ')}
+                      : statusName(row.phase)}
                 </td>
                 <td className="text-right">
                   {row.phase_confidence ? `${Math.round(row.phase_confidence * 100)}%` : ''}

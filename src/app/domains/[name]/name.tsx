@@ -2,13 +2,13 @@ import type { Sibling } from '../../../contracts/dossier';
 import type { NameReading } from '../../../contracts/names';
 import { subjectTitle } from '../../../core/topics/subjects';
 import { ago } from '../../../core/wording/format';
+import { STATUS_WORDS } from '../../../core/wording/status';
 import type { Dossier } from '../../../services/dossier/dossier';
 import type { siblingsOf } from '../../../services/dossier/siblings';
 import { AskOthers } from '../../../ui/dossier/ask-others';
 import { MarkReview } from '../../../ui/dossier/mark-review';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import Link from '../../../ui/link';
-import { PHASE_WORDS } from '../../../ui/phase-words';
 import { Line, Section } from './section';
 
 /** What the name says by itself. */
@@ -87,7 +87,7 @@ function SiblingLine({ sibling, now }: { sibling: Sibling; now: number }) {
     <span className="block">
       {sibling.name}{' '}
       <span className="small">
-        {sibling.phase === null ? 'not asked about' : PHASE_WORDS[sibling.phase]}
+        {sibling.phase === null ? 'not asked about' : STATUS_WORDS[sibling.phase]}
         {sibling.phaseAt !== null && `, asked ${ago(sibling.phaseAt, now)}`}
       </span>
     </span>
