@@ -5,6 +5,8 @@ import { AlertDialog } from 'radix-ui';
 import { toast } from 'sonner';
 import { call } from '../api';
 
+const UNDO = 'Undo import';
+
 /** A thing that can be done with a source, by one call; the page shows the job that it starts. */
 function SourceAction({ label, act }: { label: string; act(): Promise<unknown> }) {
   const router = useRouter();
@@ -50,7 +52,7 @@ export function UndoSource({ source }: { source: { id: number; name: string } })
   };
   return (
     <AlertDialog.Root>
-      <AlertDialog.Trigger className="quiet">Undo import</AlertDialog.Trigger>
+      <AlertDialog.Trigger className="quiet">{UNDO}</AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/20" />
         <AlertDialog.Content className="fixed top-1/4 left-1/2 z-50 w-[460px] max-w-[calc(100vw-16px)] -translate-x-1/2 rounded border border-rule bg-sheet p-5 shadow-lg">
