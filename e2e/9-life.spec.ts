@@ -177,7 +177,7 @@ test('the dossier shows the way to the drop, with its reasons, by rules that the
   await noSeriousFaults(page);
   await page.goto('/settings');
   await page.locator('[data-policy=org]').getByRole('button', { name: 'change' }).click();
-  const form = page.getByRole('form', { name: 'Rules of an ending' });
+  const form = page.getByRole('form', { name: 'Rules of a TLD' });
   await form.getByLabel('Pending delete, days').fill('soon');
   await form.getByRole('button', { name: 'Keep' }).click();
   await expect(form.getByRole('alert')).toContainText('write it like 30 or 0 to 45');

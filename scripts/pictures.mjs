@@ -134,67 +134,7 @@ try {
   await page.keyboard.press('ArrowRight');
   await save('review');
 
-  const { briefs } = await call('/briefs');
   const names = ['ossenmerebeeclub.org', 'cradlewickhivecraft.com', 'mirrowbybeeinspector.org'];
-  await call('/shortlist', { briefId: briefs[0].id, names });
-  await call(
-    `/shortlist/${names[0]}`,
-    { briefId: briefs[0].id, stage: 'wanted', maximumBidMinor: 42_000, note: 'nineteen years a club; honest links' },
-    'PATCH',
-  );
-  await call(`/shortlist/${names[1]}`, { briefId: briefs[0].id, note: 'half its links sell something' }, 'PATCH');
-
-  // a season of offers, with what each is worth to the person
-  const season = { name: 'Names of the trade', purpose: 'resell', subjectWords: ['bee', 'honey'], budgetMinor: 40_000 };
-  const { id: seasonId } = await call('/briefs', season);
-  const offered = async (kind, limit) =>
-    (
-      await call('/pool/query', {
-        parts: [{ type: 'choice', fact: 'listing', values: [kind] }],
-        sorts: [{ fact: 'strength', descending: true }],
-        limit,
-      })
-    ).rows.map(({ name }) => name);
-  const lots = [
-    ...(await offered('auction', 6)),
-    ...(await offered('expired-auction', 3)),
-    ...(await offered('buy-now', 2)),
-  ];
-  await call('/shortlist', { briefId: seasonId, names: lots });
-  // what similar names sold for is taken as their worth, of every other one somewhat more
-  const { entries } = await call(`/plan?brief=${seasonId}`);
-  for (const [n, { name, resale }] of entries.entries()) {
-    const more = n % 2 === 0 ? 1 : 1.5;
-    const worth = {
-      worthLowMinor: Math.round(resale.lowMinor * more),
-      worthHighMinor: Math.round(resale.highMinor * more),
-    };
-    await call(`/shortlist/${name}`, { briefId: seasonId, ...worth }, 'PATCH');
-  }
-  await page.context().addCookies([{ name: 'brief', value: String(seasonId), url: BASE }]);
-
-  // bids on some of them, high and low, and a name that is registered
-  const most = { EUR: 1, GBP: 1 };
-  for (const [n, { name, maximumBidMinor, worthLowMinor }] of (await call(`/plan?brief=${seasonId}`)).entries
-    .slice(0, 7)
-    .entries()) {
-    const { ways } = await call(`/orders/terms?name=${name}&brief=${seasonId}`);
-    const way = ways.find(({ kind, refusal }) => kind === 'bid' && refusal === null);
-    if (!way || !most[way.currency]) continue;
-    const wanted =
-      n % 3 === 0 ? way.leastMinor : Math.max(way.leastMinor, maximumBidMinor ?? Math.round(worthLowMinor * 0.8));
-    const order = { name, briefId: seasonId, venue: way.venue, kind: 'bid', amountMinor: Math.min(wanted, 9_000) };
-    await call('/orders', order).catch((error) => console.log(error.message));
-  }
-  await call('/domains/jessambyhivedays.com/confirm', {});
-  const free = {
-    name: 'jessambyhivedays.com',
-    briefId: seasonId,
-    venue: 'Coombe Names',
-    kind: 'register',
-    amountMinor: 2_000,
-  };
-  await call('/orders', free).catch((error) => console.log(error.message));
   await call('/clock', { forwardMs: 5 * 3_600_000 });
   await sleep(6000);
   await page.evaluate(() => localStorage.setItem('reminded', '[]'));
@@ -215,7 +155,7 @@ try {
   await page.getByLabel('Letters at most').fill('20');
   await page.getByRole('button', { name: 'Make and judge them' }).click();
   await page.getByRole('table', { name: 'Ideas' }).waitFor();
-  await page.getByRole('button', { name: 'Are the best 40 free?' }).click();
+  await page.getByRole('button', { name: 'Are the best 40 available?' }).click();
   await sleep(9000);
   await save('ideas');
   await page.context().clearCookies();

@@ -218,7 +218,7 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
                   className="quiet"
                   onClick={() => void check(namesOf(rows.slice(0, BEST_CHECKED)))}
                 >
-                  Are the best {BEST_CHECKED} free?
+                  Are the best {BEST_CHECKED} available?
                 </button>
               </span>
             </div>
