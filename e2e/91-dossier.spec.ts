@@ -360,7 +360,7 @@ test('the review has it all on one screen', async ({ page }) => {
     evidence.locator('section').filter({ has: page.getByRole('heading', { name: new RegExp(`^${title}`) }) });
   await expect(part('Speaks for it').getByRole('listitem')).toHaveCount(3);
   await expect(part('Speaks against it').getByRole('listitem')).toHaveCount(3);
-  await expect(part('With which words').locator('dt')).toHaveCount(5);
+  await expect(part('Anchor texts').locator('dt')).toHaveCount(5);
   const hidden = await evidence.evaluate((element) => {
     let scroller = element.parentElement;
     while (scroller && getComputedStyle(scroller).overflowY !== 'auto') scroller = scroller.parentElement;

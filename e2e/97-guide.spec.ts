@@ -18,7 +18,7 @@ function stepsOfGuide(): Step[] {
   return lines.flatMap((line): Step[] => {
     const [, act, what] = /^\d+\. (Click|Press|Type) [_`](.+?)[_`]\./.exec(line) ?? [];
     if (!act) return [];
-    const [, sees = null] = /See _(.+?)_/.exec(line) ?? [];
+    const [, sees = null] = /See \*\*(.+?)\*\*/.exec(line) ?? [];
     return [{ act: act as Step['act'], what, sees }];
   });
 }

@@ -25,6 +25,7 @@ describe('the guide', () => {
   it('has a page for each kind of user', () => {
     expect(pages.map(({ name }) => name).sort()).toEqual([
       'README.md',
+      'first-find.md',
       'prospector.md',
       'rebuilder.md',
       'redirector.md',

@@ -289,7 +289,7 @@ function Who({ details, row }: { details: Details | null; row: DomainView }) {
 function Words({ details }: { details: Details | null }) {
   if (!details || details.anchors.length === 0) return null;
   return (
-    <Part title="With which words" origin="domains that use them">
+    <Part title="Anchor texts" origin="domains that use them">
       <dl>
         {details.anchors.slice(0, ANCHORS_SHOWN).map((entry) => (
           <Line key={entry.anchor} label={entry.anchor || 'no anchor text'}>
@@ -328,7 +328,7 @@ function Figures({
             <Pair strength={row.strength} trust={row.trust} width={58} /> {score(row.strength) || 'unknown'}
             {row.trust !== null && ` · ${score(row.trust)}`}
           </Line>
-          <Line label="Linking pages">{row.backlinks === null ? 'unknown' : count(row.backlinks)}</Line>
+          <Line label="Backlinks">{row.backlinks === null ? 'unknown' : count(row.backlinks)}</Line>
           <Line label="Monthly views of pages that mention it">
             {row.readers === null ? 'unknown' : count(row.readers)}
           </Line>

@@ -72,7 +72,7 @@ describe('a life on one axis', () => {
       lane({ past: { eras, drops: [], language: 'en', drift }, mainSubject: 'Beekeeping' }, 'content').map((one) =>
         one.split(' ').slice(3).join(' '),
       );
-    expect(labels(0.95)).toEqual(['Beekeeping', 'Gambling, drift 0.95']);
+    expect(labels(0.95)).toEqual(['Beekeeping', 'Gambling, topic change 0.95']);
     expect(labels(0.05)).toEqual(['Beekeeping', 'Gambling']);
   });
 

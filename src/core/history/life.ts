@@ -172,7 +172,7 @@ function content({ past, capturesByYear, mainSubject }: LifeInput): LifeSpan[] {
         look: era.kind === 'content' ? (isMain ? 'solid' : 'light') : KIND_LOOKS[era.kind],
         from: era.from,
         to: era.to,
-        label: hasDrifted ? `${label}, drift ${drift.toFixed(2)}` : label,
+        label: hasDrifted ? `${label}, topic change ${drift.toFixed(2)}` : label,
         detail: parts.join('; '),
       };
     });

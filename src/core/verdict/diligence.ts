@@ -174,7 +174,7 @@ const FINDERS: Partial<Record<DiligenceItem, (facts: DiligenceFacts) => Found>> 
     const changes = [
       ...(subjectSwitches ? [`changed its subject ${times(subjectSwitches, 'time')}`] : []),
       ...(languageSwitches ? [`changed its language ${times(languageSwitches, 'time')}`] : []),
-      `drift ${drift.toFixed(2)}`,
+      `topic change ${drift.toFixed(2)}`,
     ];
     const isSame = drift < 0.4 && !languageSwitches;
     return {

@@ -72,7 +72,7 @@ describe('reasonsOf', () => {
   });
   it.each([
     [{ forwardsTo: 'gazette.com' }, 'forwards to gazette.com, whose strength it borrows'],
-    [{ drift: 0.95 }, 'its last site has little in common with the main one (drift 0.95)'],
+    [{ drift: 0.95 }, 'its last site has little in common with the main one (topic change 0.95)'],
     [{ drops: 2 }, 'it changed hands 2 times'],
     [{ wordMarks: 1 }, 'a trademark is like it'],
     [{ phase: 'active' }, 'it is registered'],

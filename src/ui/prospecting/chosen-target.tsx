@@ -83,7 +83,7 @@ export function ChosenTargetView({ target }: { target: ChosenTarget }) {
           {rest.length > 0 && (
             <button type="button" className="quiet mt-3" onClick={() => void put(chosen)}>
               Put {picked.size === 0 ? (rest.length === 1 ? 'it' : `all ${rest.length}`) : plural(picked.size, 'page')}{' '}
-              on the work list
+              on the outreach list
             </button>
           )}
         </div>

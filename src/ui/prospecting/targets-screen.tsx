@@ -70,7 +70,7 @@ export function TargetsScreen({
                 <th className="py-1 font-normal">Dead page</th>
                 <th className="w-44 font-normal">What came instead</th>
                 <th className="w-32 text-right font-normal">Linking domains</th>
-                <th className="w-28 text-right font-normal">Linking pages</th>
+                <th className="w-28 text-right font-normal">Backlinks</th>
                 <th className="w-24 text-right font-normal">On the list</th>
                 <th className="w-28 text-right font-normal">Asked</th>
               </tr>

@@ -24,7 +24,7 @@ const serve = (looked = { linksStill: true, linksToOwn: false }) =>
     path.endsWith('/look') ? looked : { before: { state: 'to write', note: '', contact: null } },
   );
 
-describe('the work list', () => {
+describe('the outreach list', () => {
   it('shows what is due, and the rest when it is asked for', async () => {
     render(<WorkListTable rows={[LINE, WAITS]} />);
     expect(screen.queryByText(/ossenmere/)).toBeNull();

@@ -90,7 +90,7 @@ export function Mentions({
                     aria-label={`Write to ${bare(mention.page)}`}
                     onClick={() => void put(mention)}
                   >
-                    to the work list
+                    to the outreach list
                   </button>
                 )}
               </td>

@@ -46,7 +46,7 @@ const DELIMITERS = [
 const FIELD_WORDS: Record<ListField, string> = {
   domain: 'domain',
   tld: 'TLD',
-  phase: 'phase',
+  phase: 'status',
   'drop-date': 'drop date',
   closing: 'closes',
   price: 'price',

@@ -13,7 +13,7 @@ import { answered, notFound, route } from '../../respond';
 
 const MOST = 2000;
 
-/** The work list: pages that link to dead targets, with what is next and a letter to each. */
+/** The outreach list: pages that link to dead targets, with what is next and a letter to each. */
 export const GET = route('GET /prospects', async () => workList(await getStore()));
 
 /** Puts pages that link to a target on the list, all or some, and chooses the own page that stands in. */
