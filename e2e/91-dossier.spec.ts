@@ -234,7 +234,7 @@ test('domains stand side by side, with what differs', async ({ page, request }) 
   await page.goto(`/compare?name=${CLUB}&name=${CASINO}`);
   const table = page.getByRole('table', { name: 'Side by side' });
   await expect(table.getByRole('row').filter({ hasText: 'Spam risk' }).last()).toContainText('differs');
-  await expect(table.getByRole('row').filter({ hasText: 'Years of content' }).last()).toContainText('(best)');
+  await expect(table.getByRole('row').filter({ hasText: 'Years with content' }).last()).toContainText('(best)');
   await expect(table.getByRole('row').filter({ hasText: 'Link to all of them' })).toContainText(
     'merrowvalebeekeepers.org',
   );
