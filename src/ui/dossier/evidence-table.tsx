@@ -93,10 +93,10 @@ export function EvidenceTable({
     });
   return (
     <div>
-      <div className="mb-1 flex items-center gap-2 print:hidden">
+      <div className="mb-1 flex flex-wrap items-center gap-2 print:hidden">
         <input
           type="search"
-          className="field w-52 py-0.5"
+          className="field w-52 max-w-full py-0.5"
           placeholder="search"
           aria-label={`Search ${label}`}
           value={ask.filter}
