@@ -65,7 +65,7 @@ function WorthPart({ entry, currency, feesMinor, onChange }: DetailProps) {
           onKeep={(fees) => onChange(entry, { feesMinor: fees })}
         />
       </p>
-      {planned && <WorthHints entry={planned} briefId={entry.briefId} />}
+      {planned && <WorthHints entry={planned} briefId={entry.briefId} currency={currency} />}
       {maximum === null ? (
         <p className="mt-1">The maximum is reckoned when its worth is said: a range that holds six times in ten.</p>
       ) : (
@@ -105,7 +105,7 @@ function WaysPart({ entry, currency, confirmed, onConfirm }: DetailProps) {
           </li>
         ))}
       </ul>
-      {planned && <Falling entry={planned} briefId={entry.briefId} />}
+      {planned && <Falling entry={planned} briefId={entry.briefId} currency={currency} />}
       {entry.stage !== 'had' && ways.length > 0 && (
         <p className="mt-1.5">
           <button

@@ -13,6 +13,8 @@ import { useNow } from '../shell/live';
 interface HintProps {
   entry: PlanEntry;
   briefId: number;
+  /** The brief's, of all amounts. */
+  currency: string;
 }
 
 /** What a domain may be worth, by each use that the brief is for. */
@@ -57,7 +59,7 @@ const takeWorth = (entry: PlanEntry, briefId: number, low: number | null, high: 
   );
 
 /** What names like it were sold for, each with how near it is; taken as its worth by a click. */
-function Resale({ entry, briefId }: HintProps) {
+function Resale({ entry, briefId, currency }: HintProps) {
   const router = useRouter();
   const now = useNow();
   const { resale } = entry;
@@ -67,7 +69,7 @@ function Resale({ entry, briefId }: HintProps) {
   const take = () => takeWorth(entry, briefId, resale.lowMinor, resale.highMinor, router.refresh);
   return (
     <div className="small">
-      Similar names sold for {show(resale.lowMinor)} to {show(resale.highMinor)}
+      Similar names sold for {show(resale.lowMinor)} to {show(resale.highMinor)} {currency}
       {!isTaken && (
         <button
           type="button"
@@ -104,14 +106,14 @@ const USE_WORDS = {
 } as const;
 
 /** What visits or links of it would cost otherwise, with what that rests on. */
-function Use({ entry, briefId, use }: HintProps & { use: PlanEntry['uses'][number] }) {
+function Use({ entry, briefId, use, currency }: HintProps & { use: PlanEntry['uses'][number] }) {
   const router = useRouter();
   const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
   const { says, row, label } = USE_WORDS[use.use];
   const isTaken = use.lowMinor === entry.worthLowMinor && use.highMinor === entry.worthHighMinor;
   return (
     <div className="small">
-      {says} {show(use.lowMinor)} to {show(use.highMinor)}
+      {says} {show(use.lowMinor)} to {show(use.highMinor)} {currency}
       {!isTaken && (
         <button
           type="button"
@@ -144,7 +146,7 @@ function Use({ entry, briefId, use }: HintProps & { use: PlanEntry['uses'][numbe
 }
 
 /** The steps of a falling price: what each would bring, and the chance that it is still there. */
-export function Falling({ entry, briefId }: HintProps) {
+export function Falling({ entry, briefId, currency }: HintProps) {
   const router = useRouter();
   const now = useNow();
   // pressed twice, it is one order
@@ -180,7 +182,9 @@ export function Falling({ entry, briefId }: HintProps) {
             <td className="pr-3 text-right">{show(step.priceMinor)}</td>
             <td className="pr-3">{step.at <= now ? 'now' : closing(step.at, now)}</td>
             <td className="pr-3 text-right">{Math.round(100 * step.chanceThere)}% still there</td>
-            <td className="pr-3">brings {show(step.expectedMinor)} on average</td>
+            <td className="pr-3">
+              brings {show(step.expectedMinor)} {currency} on average
+            </td>
             <td>
               {n === best && (
                 <button type="button" className="set" onClick={() => void orderFor(step)}>
