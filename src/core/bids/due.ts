@@ -3,8 +3,8 @@ import type { STAGES } from './stages';
 const DAY_MS = 86_400_000;
 
 /** When a decision on a shortlisted domain is due, the soonest first; the index orders. */
-export const DUE = ['past', 'day', 'week', 'later', 'no date', 'decided'] as const;
-export type Due = (typeof DUE)[number];
+const DUE = ['past', 'day', 'week', 'later', 'no date', 'decided'] as const;
+type Due = (typeof DUE)[number];
 
 export const DUE_TITLES: Record<Due, string> = {
   past: 'Its time has passed',

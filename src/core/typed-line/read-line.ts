@@ -9,6 +9,7 @@ import {
   type TimeFact,
 } from '../pool/facts';
 import { SPAM_FROM } from '../spam/threshold';
+import { type Token, tokensOf } from './tokens';
 import { bareOf, FILLERS, LISTINGS, MEASURES, type Measure, STATUSES, SUPERLATIVES, WORDY_TLDS } from './words';
 
 /** What can be said that the language itself does not know. */
@@ -49,18 +50,6 @@ export interface ReadLine {
   unknown: LineProblem[];
 }
 
-interface Token {
-  kind: 'number' | 'word' | 'quoted' | 'tld' | 'sign' | 'end';
-  /** In lower case; of a quoted one what stands inside. */
-  text: string;
-  value: number;
-  start: number;
-  end: number;
-}
-
-const TOKEN =
-  /(?<quoted>["“„']([^"“”„']+)["”'])|(?<number>\d+(?:,\d{3})+(?![\d])(?:\.\d+)?|\d+(?:\.\d+)?)(?<suffix>[km](?![\p{L}\d]))?|(?<tld>\.[\p{L}][\p{L}\p{N}-]*(?:\.[\p{L}][\p{L}\p{N}-]*)?)|(?<word>\p{L}[\p{L}\p{M}\p{N}’]*(?:'\p{L}+)?(?:[-.](?=\p{L})[\p{L}\p{N}]+)*)|(?<sign>>=|<=|≥|≤|[-–<>=+€$£,;\n!])/gu;
-const SIGNS: Readonly<Record<string, string>> = { '≥': '>=', '≤': '<=', '–': '-', ';': ',', '\n': ',' };
 const MONEY_SIGNS: Readonly<Record<string, string>> = { '€': 'EUR', $: 'USD', '£': 'GBP' };
 const CURRENCIES = new Set(
   'aud bgn brl cad chf cny czk dkk eur gbp hkd huf inr isk jpy krw nok nzd pln ron sek sgd try uah usd zar'.split(' '),
@@ -195,23 +184,16 @@ class LineReader {
     return SORT_FACTS.includes(fact) ? fact : null;
   }
 
+  /** Rules of what is one of several, or none of them. */
+  private readonly choices = [this.status, this.listing, this.tld, this.language, this.mark, this.venue, this.member];
+
   private condition(): boolean {
     const from = this.at;
     const isNot = (this.here.kind === 'word' || this.here.kind === 'sign') && NOT.has(this.here.text);
     if (isNot) this.at++;
     const after = this.at;
     const rules = isNot
-      ? [
-          this.none,
-          this.textual,
-          this.status,
-          this.listing,
-          this.tld,
-          this.language,
-          this.mark,
-          this.venue,
-          this.member,
-        ]
+      ? [this.none, this.textual, ...this.choices]
       : [
           this.textual,
           this.about,
@@ -219,13 +201,7 @@ class LineReader {
           this.since,
           this.figureFirst,
           this.measureFirst,
-          this.status,
-          this.listing,
-          this.tld,
-          this.language,
-          this.mark,
-          this.venue,
-          this.member,
+          ...this.choices,
           this.registrar,
           this.quoted,
         ];
@@ -595,22 +571,4 @@ function mergeChoices(before: SievePart, next: SievePart): ChoiceCondition | nul
   if (before.type !== 'choice' || next.type !== 'choice') return null;
   if (before.fact !== next.fact || before.not !== next.not) return null;
   return { ...before, values: [...new Set([...before.values, ...next.values])] };
-}
-
-function tokensOf(line: string): Token[] {
-  const tokens: Token[] = [];
-  for (const match of line.matchAll(TOKEN)) {
-    const { quoted, number, suffix, tld, sign } = match.groups ?? {};
-    const start = match.index;
-    const token = { value: 0, start, end: start + match[0].length };
-    if (quoted !== undefined) tokens.push({ ...token, kind: 'quoted', text: match[2].trim().toLowerCase() });
-    else if (number !== undefined) {
-      const times = suffix?.toLowerCase() === 'm' ? 1e6 : suffix ? 1e3 : 1;
-      tokens.push({ ...token, kind: 'number', text: number, value: Number(number.replaceAll(',', '')) * times });
-    } else if (tld !== undefined) tokens.push({ ...token, kind: 'tld', text: tld.toLowerCase() });
-    else if (sign !== undefined) tokens.push({ ...token, kind: 'sign', text: SIGNS[sign] ?? sign });
-    else tokens.push({ ...token, kind: 'word', text: match[0].toLowerCase() });
-  }
-  tokens.push({ kind: 'end', text: '', value: 0, start: line.length, end: line.length });
-  return tokens;
 }

@@ -131,7 +131,5 @@ export const WORDY_TLDS: ReadonlySet<string> = new Set(
   `in at it is to no so us be as am do by my me or if of an on new one all only best top free buy shop site website online store club news
   page pub bid bids sale sales price link links name names cheap how now today zero open here word words year age land read long
   life live world work works show find house company blog art auction watch win men you how plus cool fun run red pink black blue
-  green gold money bank cash credit loan insurance trust spam old info`
-    .split(/\s+/)
-    .filter((word) => word !== 'info'),
+  green gold money bank cash credit loan insurance trust spam old`.split(/\s+/),
 );
