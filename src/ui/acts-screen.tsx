@@ -1,21 +1,21 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import type { LastAct } from '../contracts/acts';
 import { ago } from '../core/wording/format';
 import { call } from './api';
+import { useRedraw } from './server-state';
 import { useNow } from './shell/live';
 
 /** What was changed by hand lately, the latest first, each to be undone. */
 export function ActsScreen({ acts }: { acts: LastAct[] }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const undo = async (act: LastAct) => {
     try {
       await call(act.kind === 'act' ? 'POST /acts/{id}/undo' : 'POST /actions/{id}/undo', { params: { id: act.id } });
       toast(`Undone: ${act.words}`);
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

@@ -1,6 +1,6 @@
-import { useRouter } from 'next/navigation';
 import { useCallback, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import { useRedraw } from './server-state';
 
 /**
  * Sends decisions that can be taken back, the last first.
@@ -8,7 +8,7 @@ import { toast } from 'sonner';
  * @param keep keeps them, and says how each stood before.
  */
 export function useDecisions<Change>(keep: (changes: Change[]) => Promise<Change[]>) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const undone = useRef<Change[][]>([]);
   const kept = useRef(keep);
   kept.current = keep;
@@ -17,12 +17,12 @@ export function useDecisions<Change>(keep: (changes: Change[]) => Promise<Change
       try {
         const before = await kept.current(changes);
         if (!isUndo) undone.current.push(before);
-        router.refresh();
+        redraw();
       } catch (error) {
         toast((error as Error).message);
       }
     },
-    [router],
+    [redraw],
   );
   const decide = useCallback((changes: Change[]) => void send(changes, false), [send]);
   const takeBack = useCallback(() => {

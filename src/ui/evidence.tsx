@@ -1,7 +1,8 @@
 'use client';
 
+import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect } from 'react';
 import type { Answer } from '../contracts/calls';
 import type { AnchorKind } from '../core/links/anchor-kind-names';
 import type { DomainView } from '../core/pool/domain-view';
@@ -14,74 +15,35 @@ import { drawLife } from './life/shapes';
 import { FIRST_YEAR, Lifeline, lifeWords, Pair } from './lifeline';
 import Link from './link';
 import { WayList } from './orders/way-list';
+import { useSettled } from './parts/use-settled';
 import { MarkedName } from './pool/columns';
 import { wordFor } from './pool/sentences';
 import { verdictLine } from './verdict';
 
 /** What the dossier adds to a row of the pool, as far as a quick look needs it. */
 export type Details = Answer<'GET /domains/{name}'>;
-/** Details by name, each with the state of the pool that it was read at. */
-const kept = new Map<string, { details: Details; version: number }>();
-const KEPT = 60;
-/** A pool that changes all the time is followed twice a second; one that changed for once at once. */
-const FOLLOW_MS = 400;
-const SOON_MS = 30;
+const detailsOf = (name: string) => ({
+  queryKey: ['pool', 'details', name],
+  queryFn: ({ signal }: { signal: AbortSignal }) => call('GET /domains/{name}', { params: { name }, signal }),
+});
 
 /**
- * Details of a domain, from memory when they were loaded before; when the pool has changed since, they stay until newer ones are there.
- * `ahead` are loaded as well, since they come next.
+ * Details of a domain, as they are kept when they were loaded before; when the pool has changed since, they stay until newer ones are there.
+ * `ahead` are loaded as well, since they come next. While there are none, or none can be had, the row itself says what is known.
  */
-export function useDetails(
-  name: string | undefined,
-  version: number,
-  ahead: string[] = [],
-  waitMs = 0,
-): Details | null {
-  const [, redraw] = useState(0);
-  const current = useRef({ name, version });
-  current.current = { name, version };
-  const load = useCallback(async (one: string) => {
-    const at = current.current.version;
-    try {
-      const details = await call('GET /domains/{name}', { params: { name: one } });
-      if (kept.size >= KEPT && !kept.has(one)) kept.delete(kept.keys().next().value ?? '');
-      kept.set(one, { details, version: at });
-      redraw((n) => n + 1);
-    } catch {
-      // the row itself says what is known
-    }
-  }, []);
-  const missing = [name, ...ahead].filter((one): one is string => one !== undefined && !kept.has(one)).join(' ');
-  useEffect(() => {
-    if (missing === '') return;
-    let isGone = false;
-    const timer = setTimeout(async () => {
-      for (const one of missing.split(' ')) if (!isGone) await load(one);
-    }, waitMs);
-    return () => {
-      isGone = true;
-      clearTimeout(timer);
-    };
-  }, [missing, load, waitMs]);
-  const known = name === undefined ? undefined : kept.get(name);
-  const isStale = known !== undefined && known.version !== version;
-  const follow = useRef<ReturnType<typeof setTimeout> | null>(null);
-  const followedAt = useRef(0);
-  // a timer that is set stays: a pool that changes ever again must not put the look off for ever
-  useEffect(() => {
-    if (!isStale || follow.current !== null) return;
-    const since = performance.now() - followedAt.current;
-    follow.current = setTimeout(
-      () => {
-        follow.current = null;
-        followedAt.current = performance.now();
-        if (current.current.name !== undefined) void load(current.current.name);
-      },
-      Math.max(SOON_MS, FOLLOW_MS - since),
-    );
+export function useDetails(name: string | undefined, ahead: string[] = [], waitMs = 0): Details | null {
+  const client = useQueryClient();
+  const settled = useSettled(name, waitMs);
+  const { data, isFetched } = useQuery({
+    ...detailsOf(name ?? ''),
+    enabled: name !== undefined && (settled === name || waitMs === 0),
   });
-  useEffect(() => () => clearTimeout(follow.current ?? undefined), []);
-  return known?.details ?? null;
+  const next = ahead.join(' ');
+  useEffect(() => {
+    if (!isFetched || next === '') return;
+    for (const one of next.split(' ')) void client.prefetchQuery(detailsOf(one));
+  }, [client, isFetched, next]);
+  return data ?? null;
 }
 
 /** A row of the pool with what newer details say of it. */
@@ -93,11 +55,11 @@ export function freshRow(row: DomainView, details: Details | null): DomainView {
 
 /** Changes what is kept of a domain, ahead of the server. */
 export function patchDetails(
+  client: QueryClient,
   name: string,
   change: { judged?: Judgement; judgedReason?: string | null; shortlisted?: boolean },
 ): void {
-  const entry = kept.get(name);
-  if (entry) kept.set(name, { ...entry, details: { ...entry.details, ...change } });
+  client.setQueryData<Details>(detailsOf(name).queryKey, (kept) => kept && { ...kept, ...change });
 }
 
 function Part({ title, origin, children }: { title: string; origin?: string; children: ReactNode }) {

@@ -1,7 +1,7 @@
 import { fireEvent, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it } from 'vitest';
-import { ActionForm, FileDrop, Labelled, useAttempt, wordsOf } from './fields';
+import { FileDrop, useAttempt } from './fields';
 
 const gate = () => {
   let open = () => {};
@@ -10,75 +10,6 @@ const gate = () => {
   });
   return { open, passed };
 };
-
-describe('a form that does one thing', () => {
-  it('hands its fields over once, however often it is sent while it works', async () => {
-    const { open, passed } = gate();
-    const sent: string[] = [];
-    render(
-      <ActionForm
-        label="Keep"
-        busyLabel="Keeping"
-        act={async (form) => {
-          sent.push(String(form.get('name')));
-          await passed;
-        }}
-      >
-        <Labelled label="Name">
-          <input name="name" />
-        </Labelled>
-      </ActionForm>,
-    );
-    await userEvent.type(screen.getByLabelText('Name'), 'Hives');
-    const button = screen.getByRole('button');
-    await userEvent.click(button);
-    await userEvent.click(button);
-    expect(button.getAttribute('aria-busy')).toBe('true');
-    open();
-    await waitFor(() => expect(button.getAttribute('aria-busy')).toBe('false'));
-    expect(sent).toEqual(['Hives']);
-  });
-
-  it('says what went wrong and keeps what was typed; the next try takes the words away', async () => {
-    let isFine = false;
-    render(
-      <ActionForm
-        label="Keep"
-        busyLabel="Keeping"
-        act={async () => {
-          if (!isFine) throw new Error('There is a brief of that name.');
-        }}
-      >
-        <input aria-label="Name" name="name" />
-      </ActionForm>,
-    );
-    await userEvent.type(screen.getByLabelText('Name'), 'Hives');
-    await userEvent.click(screen.getByRole('button'));
-    expect((await screen.findByRole('alert')).textContent).toBe('There is a brief of that name.');
-    expect((screen.getByLabelText('Name') as HTMLInputElement).value).toBe('Hives');
-    isFine = true;
-    await userEvent.click(screen.getByRole('button'));
-    await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
-  });
-
-  it('does the other thing with the same fields where its other button is pressed', async () => {
-    const done: string[] = [];
-    const note = (what: string) => async (form: FormData) => void done.push(`${what} ${form.get('name')}`);
-    render(
-      <ActionForm
-        label="Import"
-        busyLabel="Importing"
-        act={note('import')}
-        other={{ label: 'Preview', act: note('preview') }}
-      >
-        <input aria-label="Name" name="name" defaultValue="drops" />
-      </ActionForm>,
-    );
-    await userEvent.click(screen.getByRole('button', { name: 'Preview' }));
-    await userEvent.click(screen.getByRole('button', { name: /Import/ }));
-    await waitFor(() => expect(done).toEqual(['preview drops', 'import drops']));
-  });
-});
 
 function Steps({ acts }: { acts: Record<string, () => Promise<void>> }) {
   const { problem, busy, attempt } = useAttempt();
@@ -156,9 +87,4 @@ describe('a file', () => {
     fireEvent.drop(container.firstElementChild as Element, { dataTransfer: { files: [] } });
     expect(taken).toEqual(['drops.csv', 'drops.csv']);
   });
-});
-
-it('words of a field are parted by commas, semicolons and white space', () => {
-  expect(wordsOf(' bees, honey;hive\n wax ')).toEqual(['bees', 'honey', 'hive', 'wax']);
-  expect(wordsOf(null)).toEqual([]);
 });

@@ -103,7 +103,7 @@ describe('acting', () => {
     await userEvent.clear(limit());
     await userEvent.type(limit(), 'much');
     await userEvent.click(form.querySelector('button[type=submit]') as HTMLButtonElement);
-    expect(await screen.findByText(/Write the limit as/)).toBeTruthy();
+    expect(await screen.findByText(/The limit is no amount/)).toBeTruthy();
     await userEvent.clear(limit());
     await userEvent.type(limit(), '250.50');
     await userEvent.click(form.querySelector('button[type=submit]') as HTMLButtonElement);

@@ -1,5 +1,7 @@
-import { cleanup } from '@testing-library/react';
+import { cleanup, type RenderOptions } from '@testing-library/react';
+import type { ReactNode } from 'react';
 import { afterEach, beforeEach, vi } from 'vitest';
+import { ServerState } from './server-state';
 
 interface Toast {
   words: string;
@@ -64,6 +66,17 @@ vi.mock('next/navigation', () => ({
   useSearchParams: () => searchParams(),
   usePathname: () => '/',
 }));
+
+// every screen stands within what keeps the server's answers
+vi.mock('@testing-library/react', async (importActual) => {
+  const actual = await importActual<typeof import('@testing-library/react')>();
+  return {
+    ...actual,
+    render: (ui: ReactNode, options?: RenderOptions) => actual.render(ui, { wrapper: ServerState, ...options }),
+    renderHook: <Result, Props>(hook: (props: Props) => Result, options?: { initialProps?: Props }) =>
+      actual.renderHook(hook, { wrapper: ServerState, ...options }),
+  };
+});
 
 type Respond = (asked: Asked) => unknown;
 

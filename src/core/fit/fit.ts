@@ -2,8 +2,9 @@ import { tenths } from '../formats/figures';
 import { languageName } from '../history/language-name';
 import { countryName, countryOfEnding } from '../links/countries';
 import { singular } from '../topics/terms';
+import type { Purpose } from './purposes';
 
-export type Purpose = 'resell' | 'rebuild' | 'redirect' | 'prospect';
+export type { Purpose };
 
 /** What a fit is made of. */
 export const FIT_PARTS = [

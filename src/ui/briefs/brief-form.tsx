@@ -1,44 +1,29 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useFormContext, useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
+import type { z } from 'zod';
 import type { StoredBrief } from '../../contracts/briefs';
+import type { Sent } from '../../contracts/calls';
 import { briefSieve } from '../../core/fit/brief-sieve';
-import {
-  FIT_PARTS,
-  FIT_TITLES,
-  type FitWeights,
-  mixedWeights,
-  PURPOSE_WEIGHTS,
-  type Purpose,
-} from '../../core/fit/fit';
-import type { HouseLimits } from '../../core/fit/house-limits';
+import { FIT_PARTS, FIT_TITLES, mixedWeights, PURPOSE_WEIGHTS } from '../../core/fit/fit';
 import { formatView } from '../../core/pool/conditions';
-import { money } from '../../core/wording/format';
-import { ASSUMPTIONS, type WorthAssumptions } from '../../core/worth/assumptions';
+import type { WorthAssumptions } from '../../core/worth/assumptions';
 import { call } from '../api';
-import { ActionForm, Labelled, wordsOf } from '../fields';
+import { AmountLine, AreaField, BareChoice, BareField, LineField, NumberField, TickField } from '../forms/field';
+import { Form } from '../forms/form';
 import Link from '../link';
-import { readBid } from '../shortlist/stages';
+import { useRedraw } from '../server-state';
 import { PURPOSES } from './brief-view';
+import { LIMITS, TypedBrief, typedBrief } from './typed-brief';
 
-const LIMITS: [key: keyof HouseLimits, words: string, unit: string][] = [
-  ['leastStrength', 'strength at least', ''],
-  ['leastTrust', 'trust at least', ''],
-  ['leastReferring', 'referring domains at least', ''],
-  ['mostSpamRisk', 'spam risk at most', 'of 100'],
-  ['leastYears', 'age at least', 'years'],
-  ['mostLetters', 'length at most', 'letters'],
-];
+type Typed = z.input<typeof TypedBrief>;
 
 /** All that a brief says. */
 export function BriefForm({ brief, onSaved }: { brief: StoredBrief; onSaved(id: number): void }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const isNew = brief.id === 0;
-  const [isMixed, setMixed] = useState(brief.mix !== null);
-  const save = async (form: FormData) => {
-    const body = bodyOf(form, isMixed);
+  const save = async (body: Sent<'POST /briefs'>) => {
     const { id } = isNew
       ? await call('POST /briefs', { body })
       : await call('PATCH /briefs/{id}', { params: { id: brief.id }, body });
@@ -47,27 +32,24 @@ export function BriefForm({ brief, onSaved }: { brief: StoredBrief; onSaved(id: 
       if (isNew) await call('DELETE /briefs/{id}', { params: { id } });
       else await call('PATCH /briefs/{id}', { params: { id }, body: old });
       if (isNew) onSaved(0);
-      router.refresh();
+      redraw();
     };
     toast(`"${body.name}" is saved`, { action: { label: 'Undo', onClick: () => void undo() } });
     onSaved(id);
-    router.refresh();
+    redraw();
   };
-  const list = (name: keyof StoredBrief & string, label: string, hint?: string) => (
-    <Labelled label={label} hint={hint}>
-      <input name={name} className="field w-full" defaultValue={(brief[name] as string[]).join(', ')} />
-    </Labelled>
-  );
   return (
-    <ActionForm label={isNew ? 'Add the brief' : 'Save the brief'} busyLabel="Saving" act={save}>
+    <Form
+      schema={TypedBrief}
+      values={typedBrief(brief)}
+      label={isNew ? 'Add the brief' : 'Save the brief'}
+      busyLabel="Saving"
+      act={save}
+    >
       <div className="grid grid-cols-1 lg:grid-cols-[1fr_380px] gap-x-10">
         <div className="flex flex-col gap-4">
           <div className="flex items-end gap-4">
-            <div className="grow">
-              <Labelled label="Name">
-                <input name="name" required className="field w-full" defaultValue={brief.name} />
-              </Labelled>
-            </div>
+            <LineField name="name" label="Name" outer="grow" />
             {!isNew && (
               <>
                 <Link className="quiet" href={`/pool?${formatView(briefSieve(brief))}`}>
@@ -79,76 +61,67 @@ export function BriefForm({ brief, onSaved }: { brief: StoredBrief; onSaved(id: 
               </>
             )}
           </div>
-          <PurposeFields brief={brief} isMixed={isMixed} onMixed={setMixed} />
-          {list('subjectWords', 'Words of the subject', 'by commas or spaces')}
+          <PurposeFields />
+          <LineField name="subjectWords" label="Words of the subject" hint="by commas or spaces" />
           <div className="grid grid-cols-1 lg:grid-cols-2 gap-4">
-            {list('requiredWords', 'Words it must say', 'one of them')}
-            {list('unwantedWords', 'Words it must not say')}
-            {list('languages', 'Languages', 'like en, de')}
-            {list('countries', 'Countries', 'like GB, DE')}
+            <LineField name="requiredWords" label="Words it must say" hint="one of them" />
+            <LineField name="unwantedWords" label="Words it must not say" />
+            <LineField name="languages" label="Languages" hint="like en, de" />
+            <LineField name="countries" label="Countries" hint="like GB, DE" />
           </div>
-          <Labelled
+          <AreaField
+            name="trustedSites"
             label="Trusted sites"
             hint="trust is counted from these, over all briefs; changing them measures it anew"
-          >
-            <textarea name="trustedSites" className="field h-24 w-full" defaultValue={brief.trustedSites.join('\n')} />
-          </Labelled>
-          {list('excludedEndings', 'Endings that are out', 'filled in when a crawl or an import starts')}
-          <Weights brief={brief} />
+            className="h-24 w-full"
+          />
+          <LineField
+            name="excludedEndings"
+            label="Endings that are out"
+            hint="filled in when a crawl or an import starts"
+          />
+          <Weights />
         </div>
         <div className="flex flex-col gap-4">
-          <MoneyFields brief={brief} />
+          <MoneyFields />
           <fieldset className="grid grid-cols-1 lg:grid-cols-2 gap-4">
             <legend className="sr-only">When it runs</legend>
-            <Day name="fromAt" label="From" at={brief.fromAt} />
-            <Day name="untilAt" label="Until" at={brief.untilAt} />
+            <LineField name="fromAt" label="From" type="date" />
+            <LineField name="untilAt" label="Until" type="date" />
           </fieldset>
-          <Limits limits={brief.limits} />
-          <Assumptions assumed={brief.assumptions} />
+          <Limits />
+          <Assumptions />
         </div>
       </div>
-    </ActionForm>
+    </Form>
   );
 }
 
-function PurposeFields({
-  brief,
-  isMixed,
-  onMixed,
-}: {
-  brief: StoredBrief;
-  isMixed: boolean;
-  onMixed(isMixed: boolean): void;
-}) {
+function PurposeFields() {
+  const isMixed = useWatch<Typed, 'isMixed'>({ name: 'isMixed' });
   return (
     <fieldset>
       <legend className="font-semibold">Purpose</legend>
       <div className="mt-1 flex items-center gap-4">
-        <select name="purpose" aria-label="Purpose" className="field" defaultValue={brief.purpose}>
-          {PURPOSES.map(([value, label]) => (
-            <option key={value} value={value}>
-              {value}: {label}
-            </option>
-          ))}
-        </select>
-        <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={isMixed} onChange={(event) => onMixed(event.target.checked)} />
-          mixed with others
-        </label>
+        <BareChoice
+          name="purpose"
+          aria-label="Purpose"
+          options={PURPOSES.map(([value, label]) => [value, `${value}: ${label}`] as const)}
+        />
+        <TickField name="isMixed">mixed with others</TickField>
       </div>
       {isMixed && (
         <div className="mt-2 flex gap-4">
           {PURPOSES.map(([purpose]) => (
-            <label key={purpose} className="flex items-center gap-1.5">
+            <span key={purpose} className="flex items-center gap-1.5">
               {purpose}
-              <input
-                name={`mix-${purpose}`}
-                className="field w-12 py-0.5 text-right"
+              <BareField
+                name={`mix.${purpose}`}
+                className="w-12 text-right"
                 inputMode="decimal"
                 aria-label={`How much ${purpose} counts`}
-                defaultValue={brief.mix?.[purpose] ?? (purpose === brief.purpose ? 6 : 0)}
               />
-            </label>
+            </span>
           ))}
           <span className="small self-center">0 to 10: how much each counts</span>
         </div>
@@ -157,17 +130,7 @@ function PurposeFields({
   );
 }
 
-function MoneyFields({ brief }: { brief: StoredBrief }) {
-  const amount = (name: keyof StoredBrief & string, label: string, minor: number | null) => (
-    <Labelled label={label}>
-      <input name={name} className="field w-full text-right" inputMode="decimal" defaultValue={money(minor, null)} />
-    </Labelled>
-  );
-  const whole = (name: keyof StoredBrief & string, label: string, value: number) => (
-    <Labelled label={label}>
-      <input name={name} className="field w-full text-right" inputMode="numeric" defaultValue={value} />
-    </Labelled>
-  );
+function MoneyFields() {
   return (
     <fieldset>
       <legend className="font-semibold">Money</legend>
@@ -176,58 +139,38 @@ function MoneyFields({ brief }: { brief: StoredBrief }) {
         view, over one and the margin, less fees and renewals.
       </p>
       <div className="grid grid-cols-1 lg:grid-cols-2 gap-x-4 gap-y-3">
-        {amount('budgetMinor', 'Budget', brief.budgetMinor)}
-        <Labelled label="Currency">
-          <input name="currency" className="field w-full" maxLength={3} defaultValue={brief.currency} />
-        </Labelled>
-        {amount('feesMinor', 'Fees of a purchase', brief.feesMinor)}
-        {amount('renewalMinor', 'Renewal, a year', brief.renewalMinor)}
-        {whole('marginPercent', 'Margin over cost, %', brief.marginPercent)}
-        {whole('months', 'Months until it pays', brief.months)}
-        {whole('interestPercent', 'Interest, % a year', brief.interestPercent)}
+        <AmountLine name="budgetMinor" label="Budget" className="w-full" />
+        <LineField name="currency" label="Currency" maxLength={3} />
+        <AmountLine name="feesMinor" label="Fees of a purchase" className="w-full" />
+        <AmountLine name="renewalMinor" label="Renewal, a year" className="w-full" />
+        <NumberField name="marginPercent" label="Margin over cost, %" className="w-full" />
+        <NumberField name="months" label="Months until it pays" className="w-full" />
+        <NumberField name="interestPercent" label="Interest, % a year" className="w-full" />
       </div>
     </fieldset>
   );
 }
 
-function Day({ name, label, at }: { name: string; label: string; at: number | null }) {
-  return (
-    <Labelled label={label}>
-      <input
-        type="date"
-        name={name}
-        className="field w-full"
-        defaultValue={at === null ? '' : new Date(at).toISOString().slice(0, 10)}
-      />
-    </Labelled>
-  );
-}
-
-function Limits({ limits }: { limits: HouseLimits }) {
+function Limits() {
   return (
     <fieldset>
       <legend className="font-semibold">
         Hard limits <span className="small ml-1">what it must have to be looked at; empty: anything</span>
       </legend>
       {LIMITS.map(([key, words, unit]) => (
-        <label key={key} className="flex items-center border-t border-faint py-0.5">
-          {words}
-          <input
-            name={`limit-${key}`}
-            className="field ml-auto w-16 py-0.5 text-right"
-            inputMode="decimal"
-            defaultValue={limits[key] === null || limits[key] === undefined ? '' : String(limits[key])}
-          />
-          <span className="small w-14 pl-2">{unit}</span>
-        </label>
+        <AmountLine
+          key={key}
+          name={`limits.${key}`}
+          label={words}
+          unit={unit}
+          place="before"
+          outer="border-t border-faint py-0.5"
+          className="w-16 py-0.5"
+        />
       ))}
       <div className="flex gap-4 border-t border-faint py-1">
-        <label className="flex items-center gap-1.5">
-          <input type="checkbox" name="limit-noHyphens" defaultChecked={limits.noHyphens} /> no hyphens
-        </label>
-        <label className="flex items-center gap-1.5">
-          <input type="checkbox" name="limit-noDigits" defaultChecked={limits.noDigits} /> no digits
-        </label>
+        <TickField name="limits.noHyphens">no hyphens</TickField>
+        <TickField name="limits.noDigits">no digits</TickField>
       </div>
     </fieldset>
   );
@@ -244,33 +187,41 @@ const ASSUMED: [key: keyof WorthAssumptions, words: string, unit: string][] = [
   ['otherSubjectPercent', 'counts a link from another subject', '%'],
   ['carryPercent', 'of a link is carried over by a redirect', '%'],
 ];
-const shownAssumption = (key: keyof WorthAssumptions, value: number) => (key === 'linkMinor' ? value / 100 : value);
 
 /** What worth is reckoned with where nobody counted. */
-function Assumptions({ assumed }: { assumed: WorthAssumptions }) {
+function Assumptions() {
   return (
     <fieldset>
       <legend className="font-semibold">
         Assumed for worth <span className="small ml-1">of visits and of links; change what you know better</span>
       </legend>
       {ASSUMED.map(([key, words, unit]) => (
-        <label key={key} className="flex items-center border-t border-faint py-0.5">
-          <input
-            name={`assumed-${key}`}
-            className="field w-14 py-0.5 text-right"
-            inputMode="decimal"
-            defaultValue={shownAssumption(key, assumed[key])}
-          />
-          <span className="small w-14 pl-2">{unit}</span> {words}
-        </label>
+        <AmountLine
+          key={key}
+          name={`assumptions.${key}`}
+          label={words}
+          unit={unit}
+          place="behind"
+          outer="border-t border-faint py-0.5"
+          className="w-14 py-0.5"
+        />
       ))}
     </fieldset>
   );
 }
 
 /** How much each part of the fit counts; what is left empty is as the purpose has it. */
-function Weights({ brief }: { brief: StoredBrief }) {
-  const own = brief.mix ? mixedWeights(brief.mix) : PURPOSE_WEIGHTS[brief.purpose];
+function Weights() {
+  const { control } = useFormContext<Typed>();
+  const [purpose, isMixed, mix] = useWatch({ control, name: ['purpose', 'isMixed', 'mix'] });
+  const own = isMixed
+    ? mixedWeights({
+        resell: Number(mix.resell) || 0,
+        rebuild: Number(mix.rebuild) || 0,
+        redirect: Number(mix.redirect) || 0,
+        prospect: Number(mix.prospect) || 0,
+      })
+    : PURPOSE_WEIGHTS[purpose];
   return (
     <fieldset>
       <legend className="mb-1 font-semibold">
@@ -278,101 +229,17 @@ function Weights({ brief }: { brief: StoredBrief }) {
       </legend>
       <div className="grid grid-cols-1 lg:grid-cols-2 gap-x-8">
         {FIT_PARTS.map((part) => (
-          <label key={part} className="flex items-center justify-between border-t border-faint py-0.5">
-            {FIT_TITLES[part]}
-            <input
-              name={`weight-${part}`}
-              className="field w-14 py-0.5 text-right"
-              inputMode="decimal"
-              placeholder={String(own[part])}
-              defaultValue={brief.weights ? String(brief.weights[part]) : ''}
-            />
-          </label>
+          <AmountLine
+            key={part}
+            name={`weights.${part}`}
+            label={FIT_TITLES[part]}
+            place="before"
+            outer="border-t border-faint py-0.5"
+            className="w-14 py-0.5"
+            placeholder={String(own[part])}
+          />
         ))}
       </div>
     </fieldset>
   );
-}
-
-/** @throws with words for people on what makes no sense. */
-function bodyOf(form: FormData, isMixed: boolean) {
-  const amount = (name: string, what: string): number | null => {
-    const minor = readBid(String(form.get(name)));
-    if (minor === undefined) throw new Error(`${what} is no amount; write it as 500 or 500.00.`);
-    return minor;
-  };
-  const number = (name: string, what: string, most: number): number | null => {
-    const text = String(form.get(name) ?? '')
-      .trim()
-      .replace(',', '.');
-    if (text === '') return null;
-    const value = Number(text);
-    if (!(value >= 0 && value <= most)) throw new Error(`${what}: a number from 0 to ${most}.`);
-    return value;
-  };
-  const day = (name: string) => {
-    const text = String(form.get(name) ?? '');
-    return text === '' ? null : Date.parse(text);
-  };
-  const mix = isMixed
-    ? (Object.fromEntries(
-        PURPOSES.map(([purpose]) => [purpose, number(`mix-${purpose}`, `How much ${purpose} counts`, 10) ?? 0]),
-      ) as Record<Purpose, number>)
-    : null;
-  const purpose = form.get('purpose') as Purpose;
-  const bounds = Object.fromEntries(
-    LIMITS.map(([key, words]) => [key, number(`limit-${key}`, words, key === 'leastReferring' ? 1e9 : 100)]),
-  );
-  return {
-    name: String(form.get('name')),
-    purpose,
-    mix,
-    subjectWords: wordsOf(form.get('subjectWords')),
-    trustedSites: wordsOf(form.get('trustedSites')),
-    excludedEndings: wordsOf(form.get('excludedEndings')),
-    requiredWords: wordsOf(form.get('requiredWords')),
-    unwantedWords: wordsOf(form.get('unwantedWords')),
-    languages: wordsOf(form.get('languages')).map((code) => code.toLowerCase()),
-    countries: wordsOf(form.get('countries')).map((code) => code.toUpperCase()),
-    weights: weightsOf(form, mix ? mixedWeights(mix) : PURPOSE_WEIGHTS[purpose]),
-    budgetMinor: amount('budgetMinor', 'The budget'),
-    currency: String(form.get('currency')).toUpperCase(),
-    feesMinor: amount('feesMinor', 'The fees') ?? 0,
-    renewalMinor: amount('renewalMinor', 'The renewal') ?? 0,
-    marginPercent: Math.round(number('marginPercent', 'The margin', 10_000) ?? 0),
-    months: Math.round(number('months', 'Months', 600) ?? 0),
-    interestPercent: Math.round(number('interestPercent', 'Interest', 1000) ?? 0),
-    assumptions: assumptionsOf(number),
-    fromAt: day('fromAt'),
-    untilAt: day('untilAt'),
-    limits: {
-      ...bounds,
-      noHyphens: form.get('limit-noHyphens') === 'on',
-      noDigits: form.get('limit-noDigits') === 'on',
-    },
-  };
-}
-
-/** Weights as typed; null where they are the purpose's own. @throws on what is no weight. */
-function weightsOf(form: FormData, own: FitWeights): FitWeights | null {
-  let isOther = false;
-  const weights = { ...own };
-  for (const part of FIT_PARTS) {
-    const text = String(form.get(`weight-${part}`) ?? '').trim();
-    if (text === '') continue;
-    const weight = Number(text);
-    if (!(weight >= 0 && weight <= 10)) throw new Error(`"${FIT_TITLES[part]}" counts from 0 to 10.`);
-    weights[part] = weight;
-    if (weight !== own[part]) isOther = true;
-  }
-  return isOther ? weights : null;
-}
-
-function assumptionsOf(number: (name: string, what: string, most: number) => number | null): WorthAssumptions {
-  const assumed = { ...ASSUMPTIONS };
-  for (const [key, words] of ASSUMED) {
-    const value = number(`assumed-${key}`, `What ${words}`, 1e6) ?? ASSUMPTIONS[key];
-    assumed[key] = key === 'linkMinor' ? Math.round(value * 100) : value;
-  }
-  return assumed;
 }

@@ -1,11 +1,11 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { StoredBrief } from '../../contracts/briefs';
 import { plural } from '../../core/wording/format';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 import { BriefForm } from './brief-form';
 import { FRESH, PURPOSES } from './brief-view';
 import { FirstBrief } from './first-brief';
@@ -15,7 +15,7 @@ export function BriefsScreen({ briefs, current }: { briefs: StoredBrief[]; curre
   const [chosen, setChosen] = useState<number>(current);
   // nothing is said yet: a few questions are quicker than all fields; it stays so while their answers are kept
   const [isGuided, setGuided] = useState(briefs.length === 1 && briefs[0].subjectWords.length === 0);
-  const router = useRouter();
+  const redraw = useRedraw();
   const take = async (file: File | undefined) => {
     if (!file) return;
     try {
@@ -24,7 +24,7 @@ export function BriefsScreen({ briefs, current }: { briefs: StoredBrief[]; curre
       const { id, shortlisted, problems } = await call('POST /briefs/file', { body });
       toast([`Taken in, with ${plural(shortlisted, 'domain')} on its shortlist`, ...problems].join('. '));
       setChosen(id);
-      router.refresh();
+      redraw();
     } catch (error) {
       toast(error instanceof SyntaxError ? `${file.name} is no brief file: it is not JSON.` : (error as Error).message);
     }
@@ -63,7 +63,7 @@ export function BriefsScreen({ briefs, current }: { briefs: StoredBrief[]; curre
           />
         </label>
       </nav>
-      <BriefForm key={JSON.stringify(brief)} brief={brief} onSaved={setChosen} />
+      <BriefForm key={brief.id} brief={brief} onSaved={setChosen} />
     </div>
   );
 }

@@ -1,16 +1,21 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { useWatch } from 'react-hook-form';
+import { z } from 'zod';
 import type { StoredBrief } from '../../contracts/briefs';
 import { briefSieve } from '../../core/fit/brief-sieve';
-import type { Purpose } from '../../core/fit/fit';
+import { PURPOSES, type Purpose } from '../../core/fit/purposes';
 import { formatView } from '../../core/pool/conditions';
 import { count, plural } from '../../core/wording/format';
 import { call } from '../api';
-import { ActionForm, wordsOf } from '../fields';
+import { AmountLine, AreaField, LineField, RadioField } from '../forms/field';
+import { Form } from '../forms/form';
+import { amount, words, wordsOf } from '../forms/typed';
 import Link from '../link';
-import { readBid } from '../shortlist/stages';
+import { useSettled } from '../parts/use-settled';
+import { useRedraw } from '../server-state';
 
 const WISHES: [purpose: Purpose, wish: string][] = [
   ['rebuild', 'a lapsed site to bring back'],
@@ -20,51 +25,53 @@ const WISHES: [purpose: Purpose, wish: string][] = [
 ];
 const LOOK_MS = 300;
 
+const TypedFirst = z.object({
+  words: words.refine((given) => given.length > 0, 'Say at least one word of the subject.'),
+  purpose: z.enum(PURPOSES),
+  sites: words,
+  budgetMinor: amount('the budget'),
+  name: z.string().trim(),
+});
+type Typed = z.input<typeof TypedFirst>;
+type Known = { total: number; of: number } | null;
+
+/** How many names of the pool say one of the words, a moment after the last was typed; null: no word, or not known. */
+function useKnown(typed: string): Known {
+  const values = wordsOf(useSettled(typed, LOOK_MS));
+  const { data } = useQuery({
+    queryKey: ['pool', 'with words', values],
+    enabled: values.length > 0,
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => {
+      const parts = [{ type: 'text', fact: 'name', mode: 'wordish', values, not: false }];
+      const { total, size } = await call('POST /pool/query', { body: { parts, limit: 0 }, signal });
+      return { total, of: size };
+    },
+  });
+  return values.length === 0 ? null : (data ?? null);
+}
+
+const question = 'block font-serif text-[17px] font-semibold';
+
 /** Four questions that make a first brief, and the next step from there. */
 export function FirstBrief({ brief, onWhole }: { brief: StoredBrief; onWhole(): void }) {
-  const router = useRouter();
-  const [words, setWords] = useState('');
-  const [known, setKnown] = useState<{ total: number; of: number } | null>(null);
+  const redraw = useRedraw();
+  const [known, setKnown] = useState<Known>(null);
   const [saved, setSaved] = useState<StoredBrief | null>(null);
-  useEffect(() => {
-    const values = wordsOf(words);
-    if (values.length === 0) {
-      setKnown(null);
-      return;
-    }
-    const stop = new AbortController();
-    const timer = setTimeout(() => {
-      const parts = [{ type: 'text', fact: 'name', mode: 'wordish', values, not: false }];
-      call('POST /pool/query', { body: { parts, limit: 0 }, signal: stop.signal })
-        .then(({ total, size }) => setKnown({ total, of: size }))
-        .catch(() => undefined);
-    }, LOOK_MS);
-    return () => {
-      clearTimeout(timer);
-      stop.abort();
-    };
-  }, [words]);
-  const save = async (form: FormData) => {
-    const budgetMinor = readBid(String(form.get('budget')));
-    if (budgetMinor === undefined) throw new Error('The budget is no amount; write it as 500 or 500.00.');
-    const subjectWords = wordsOf(form.get('words'));
-    if (subjectWords.length === 0) throw new Error('Say at least one word of the subject.');
-    const purpose = form.get('purpose') as Purpose;
+  const save = async ({ words: subjectWords, sites, name, ...typed }: z.output<typeof TypedFirst>) => {
     const next: StoredBrief = {
       ...brief,
-      name: String(form.get('name')).trim() || `${subjectWords[0]}, to ${purpose}`,
-      purpose,
+      ...typed,
+      name: name || `${subjectWords[0]}, to ${typed.purpose}`,
       subjectWords,
-      trustedSites: wordsOf(form.get('sites')),
-      budgetMinor,
+      trustedSites: sites,
     };
     const { id: _, ...body } = next;
     await call('PATCH /briefs/{id}', { params: { id: brief.id }, body });
     setSaved(next);
-    router.refresh();
+    redraw();
   };
   if (saved) return <Next brief={saved} known={known} onMore={onWhole} />;
-  const question = 'block font-serif text-[17px] font-semibold';
   return (
     <div className="mx-auto max-w-[640px] px-6 py-8">
       <h1>What are you looking for?</h1>
@@ -74,57 +81,77 @@ export function FirstBrief({ brief, onWhole }: { brief: StoredBrief; onWhole(): 
           All fields at once
         </button>
       </p>
-      <ActionForm label="That is my brief" busyLabel="Saving" className="gap-6" act={save}>
-        <label>
-          <span className={question}>Which words would be in its subject?</span>
-          <input
-            name="words"
-            // biome-ignore lint/a11y/noAutofocus: the first of four questions, on a screen that asks nothing else
-            autoFocus
-            className="field mt-1 w-full"
-            placeholder="bee hive honey apiary"
-            value={words}
-            onChange={(event) => setWords(event.target.value)}
-          />
-          <span role="status" className="small block">
-            {known === null
-              ? 'by spaces or commas; forms of them count, too'
-              : known.of === 0
-                ? 'the pool is empty yet'
-                : `${plural(known.total, 'name')} of ${count(known.of)} in the pool ${known.total === 1 ? 'says' : 'say'} one of them`}
-          </span>
-        </label>
-        <fieldset>
-          <legend className={question}>What do you want?</legend>
-          {WISHES.map(([purpose, wish], n) => (
-            <label key={purpose} className="mt-1 flex items-baseline gap-2">
-              <input type="radio" name="purpose" value={purpose} defaultChecked={n === 0} />
-              {wish}
-            </label>
-          ))}
-        </fieldset>
-        <label>
-          <span className={question}>Which sites of the field do you trust?</span>
-          <textarea name="sites" className="field mt-1 h-20 w-full" placeholder="one a line" />
-          <span className="small block">
-            Two or three that link with care. Trust is counted from them, and a crawl of them finds the lapsed names
-            they still link to.
-          </span>
-        </label>
+      <Form
+        schema={TypedFirst}
+        values={{ words: '', purpose: 'rebuild', sites: '', budgetMinor: '', name: '' }}
+        label="That is my brief"
+        busyLabel="Saving"
+        className="gap-6"
+        act={save}
+      >
+        <SubjectWords onKnown={setKnown} />
+        <Wishes />
+        <AreaField
+          name="sites"
+          label={<span className={question}>Which sites of the field do you trust?</span>}
+          below="Two or three that link with care. Trust is counted from them, and a crawl of them finds the lapsed names they still link to."
+          className="h-20 w-full"
+          placeholder="one a line"
+        />
         <div className="flex gap-6">
-          <label>
-            <span className={question}>How much may it cost?</span>
-            <input name="budget" className="field mt-1 w-32 text-right" inputMode="decimal" placeholder="no limit" />{' '}
-            {brief.currency}
-            <span className="small block">A hard limit over all orders.</span>
-          </label>
-          <label className="grow">
-            <span className={question}>Its name</span>
-            <input name="name" className="field mt-1 w-full" placeholder="by its first word" />
-          </label>
+          <AmountLine
+            name="budgetMinor"
+            label={<span className={question}>How much may it cost?</span>}
+            unit={brief.currency}
+            below="A hard limit over all orders."
+            className="w-32"
+            placeholder="no limit"
+          />
+          <LineField
+            name="name"
+            label={<span className={question}>Its name</span>}
+            outer="grow"
+            placeholder="by its first word"
+          />
         </div>
-      </ActionForm>
+      </Form>
     </div>
+  );
+}
+
+/** The words, with how many names of the pool say one of them. */
+function SubjectWords({ onKnown }: { onKnown(known: Known): void }) {
+  const known = useKnown(useWatch<Typed, 'words'>({ name: 'words' }));
+  useEffect(() => onKnown(known), [known, onKnown]);
+  return (
+    <div>
+      <LineField
+        name="words"
+        label={<span className={question}>Which words would be in its subject?</span>}
+        autoFocus
+        placeholder="bee hive honey apiary"
+      />
+      <span role="status" className="small block">
+        {known === null
+          ? 'by spaces or commas; forms of them count, too'
+          : known.of === 0
+            ? 'the pool is empty yet'
+            : `${plural(known.total, 'name')} of ${count(known.of)} in the pool ${known.total === 1 ? 'says' : 'say'} one of them`}
+      </span>
+    </div>
+  );
+}
+
+function Wishes() {
+  return (
+    <fieldset>
+      <legend className={question}>What do you want?</legend>
+      {WISHES.map(([purpose, wish]) => (
+        <RadioField key={purpose} name="purpose" value={purpose} className="mt-1">
+          {wish}
+        </RadioField>
+      ))}
+    </fieldset>
   );
 }
 

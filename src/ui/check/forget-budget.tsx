@@ -1,17 +1,17 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 
 /** Forgets what a server taught, where it has changed its mind. */
 export function ForgetBudget({ server }: { server: string }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const forget = async () => {
     try {
       await call('DELETE /registries/{server}', { params: { server } });
       toast(`${server} is asked as declared again`);
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

@@ -1,14 +1,13 @@
 'use client';
 
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
-import { useState } from 'react';
+import { OneLine } from '../forms/one-line';
 import { Hears } from '../shell/hears';
 import { isTyping } from '../shell/shell';
 
 /** Puts another domain beside those that are there, or takes one away. */
 export function CompareField({ names, most }: { names: string[]; most: number }) {
   const router = useRouter();
-  const [text, setText] = useState('');
   const go = (next: string[]) => {
     const address = new URLSearchParams(next.map((name) => ['name', name]));
     router.push(`/compare?${address}`);
@@ -27,27 +26,14 @@ export function CompareField({ names, most }: { names: string[]; most: number })
           </button>
         ))}
       {names.length < most && (
-        <form
-          className="flex gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (text.trim() === '') return;
-            go([...names, ...text.trim().split(/[\s,]+/)]);
-            setText('');
-          }}
-        >
-          <input
-            className="field w-56 py-0.5"
-            aria-label="Another domain"
-            placeholder="another domain"
-            value={text}
-            maxLength={300}
-            onChange={(event) => setText(event.target.value)}
-          />
-          <button type="submit" className="quiet">
-            Put it beside
-          </button>
-        </form>
+        <OneLine
+          label="Another domain"
+          button="Put it beside"
+          placeholder="another domain"
+          maxLength={300}
+          className="w-56 py-0.5"
+          act={(line) => go([...names, ...line.split(/[\s,]+/)])}
+        />
       )}
     </div>
   );

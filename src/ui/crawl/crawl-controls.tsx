@@ -1,11 +1,14 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { DEEPEST } from '../../core/crawl/params';
+import { z } from 'zod';
+import { CrawlChangeSchema } from '../../contracts/crawl';
 import { call } from '../api';
-import { ActionForm, Labelled } from '../fields';
+import { NumberField } from '../forms/field';
+import { Form } from '../forms/form';
+import { number, numberOrNone, sentBy } from '../forms/typed';
+import { useRedraw } from '../server-state';
 import { undoToast } from '../undo';
 
 interface Budgets {
@@ -16,98 +19,61 @@ interface Budgets {
   leastFinds: number | null;
 }
 
+const TypedBudgets = sentBy(
+  z.object({
+    depth: numberOrNone({ isWhole: true }),
+    pageBudget: number({ least: 1, isWhole: true }),
+    sitePageBudget: numberOrNone({ least: 1, isWhole: true }),
+    minutesBudget: numberOrNone(),
+    leastFinds: numberOrNone({ most: 1000 }),
+  }),
+  CrawlChangeSchema,
+);
+
+const shown = (value: number | null) => (value === null ? '' : String(value));
+
 /** Budgets of a crawl, changed while it runs; of one that has ended, they let it go on. */
 export function BudgetForm({ sourceId, budgets, isOpen }: { sourceId: number; budgets: Budgets; isOpen: boolean }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   // what was typed goes when it is taken back, also where it never came to be shown as what counts
   const [undone, setUndone] = useState(0);
-  const number = (form: FormData, key: string) => (form.get(key) ? Number(form.get(key)) : null);
   return (
-    <ActionForm
-      key={`${undone} ${JSON.stringify(budgets)}`}
+    <Form
+      key={undone}
+      schema={TypedBudgets}
+      values={{
+        depth: shown(budgets.depth),
+        pageBudget: String(budgets.pageBudget),
+        sitePageBudget: shown(budgets.sitePageBudget),
+        minutesBudget: shown(budgets.minutesBudget),
+        leastFinds: shown(budgets.leastFinds),
+      }}
       label={isOpen ? 'Change the budgets' : 'Read on with these'}
       busyLabel="Changing"
       isQuiet
-      act={async (form) => {
-        const { act } = await call('PATCH /sources/{id}/crawl', {
-          params: { id: sourceId },
-          body: {
-            depth: form.get('depth') === '' ? null : Number(form.get('depth')),
-            pageBudget: Number(form.get('pageBudget')),
-            sitePageBudget: number(form, 'sitePageBudget'),
-            minutesBudget: number(form, 'minutesBudget'),
-            leastFinds: number(form, 'leastFinds'),
-          },
-        });
+      act={async (body) => {
+        const { act } = await call('PATCH /sources/{id}/crawl', { params: { id: sourceId }, body });
         undoToast(isOpen ? 'The crawl goes by the new budgets' : 'The crawl goes on', act, () => {
           setUndone((times) => times + 1);
-          router.refresh();
+          redraw();
         });
-        router.refresh();
+        redraw();
       }}
     >
       <div className="flex gap-3">
-        <Labelled label="Depth">
-          <input
-            name="depth"
-            type="number"
-            min={0}
-            max={DEEPEST}
-            className="field w-20"
-            defaultValue={budgets.depth ?? ''}
-            placeholder="no limit"
-          />
-        </Labelled>
-        <Labelled label="Pages">
-          <input
-            name="pageBudget"
-            type="number"
-            min={1}
-            required
-            className="field w-20"
-            defaultValue={budgets.pageBudget}
-          />
-        </Labelled>
-        <Labelled label="Of a site">
-          <input
-            name="sitePageBudget"
-            type="number"
-            min={1}
-            className="field w-20"
-            defaultValue={budgets.sitePageBudget ?? ''}
-            placeholder="none"
-          />
-        </Labelled>
-        <Labelled label="Minutes">
-          <input
-            name="minutesBudget"
-            type="number"
-            min={1}
-            step="any"
-            className="field w-20"
-            defaultValue={budgets.minutesBudget ?? ''}
-            placeholder="none"
-          />
-        </Labelled>
-        <Labelled label="Least finds">
-          <input
-            name="leastFinds"
-            type="number"
-            min={0}
-            max={1000}
-            className="field w-20"
-            defaultValue={budgets.leastFinds ?? ''}
-            placeholder="never"
-          />
-        </Labelled>
+        <NumberField name="depth" label="Depth" className="w-20" placeholder="no limit" />
+        <NumberField name="pageBudget" label="Pages" className="w-20" />
+        <NumberField name="sitePageBudget" label="Of a site" className="w-20" placeholder="none" />
+        <NumberField name="minutesBudget" label="Minutes" className="w-20" placeholder="none" />
+        <NumberField name="leastFinds" label="Least finds" className="w-20" placeholder="never" />
       </div>
-    </ActionForm>
+    </Form>
   );
 }
 
 /** Leaves one site alone while the crawl runs. */
 export function DropSite({ sourceId, site }: { sourceId: number; site: string }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   return (
     <button
       type="button"
@@ -118,8 +84,8 @@ export function DropSite({ sourceId, site }: { sourceId: number; site: string })
         try {
           const body = { drop: [site] };
           const { act } = await call('PATCH /sources/{id}/crawl', { params: { id: sourceId }, body });
-          undoToast(`No more of ${site} is read`, act, () => router.refresh());
-          router.refresh();
+          undoToast(`No more of ${site} is read`, act, redraw);
+          redraw();
         } catch (error) {
           toast((error as Error).message);
         }

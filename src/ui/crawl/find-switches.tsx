@@ -1,12 +1,12 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { SwitchCount } from '../../contracts/crawl';
 import type { LeaveOut } from '../../core/crawl/leave-out';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 import { LEAVE_OUT_WORDS } from './leave-out-words';
 
 /** What is left out of the finds, switch by switch, with how many domains each keeps out or would. */
@@ -19,7 +19,7 @@ export function FindSwitchList({
   switches: SwitchCount[];
   out: number;
 }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   /** What was turned here, until the source says the same. */
   const [turned, setTurned] = useState<Partial<Record<LeaveOut, boolean>>>({});
   const isOut = (one: SwitchCount) => turned[one.cause] ?? one.isOn;
@@ -28,7 +28,7 @@ export function FindSwitchList({
     setTurned({ ...turned, [cause]: isOn });
     try {
       await call('PATCH /sources/{id}/finds', { params: { id: sourceId }, body: { leaveOut } });
-      router.refresh();
+      redraw();
     } catch (error) {
       setTurned(turned);
       toast((error as Error).message);

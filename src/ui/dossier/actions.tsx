@@ -9,6 +9,7 @@ import { call } from '../api';
 import Link from '../link';
 import { openOrder } from '../orders/open';
 import { act } from '../pool/acts';
+import { useRedraw } from '../server-state';
 import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
@@ -38,6 +39,7 @@ export function DossierActions({
   judgedAt: number | null;
 }) {
   const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const [isOn, setOn] = useState(shortlisted);
   const [confirmed, setConfirmed] = useState<Confirmed | null>(null);
@@ -61,12 +63,12 @@ export function DossierActions({
     orSay(async () => {
       await call('POST /checks', { body: { names: [name] } });
       toast('Checking, then measuring');
-      router.refresh();
+      redraw();
     });
   const watch = () =>
     orSay(async () => {
-      await act({ kind: isWatched ? 'unwatch' : 'watch' }, { ids: [id] }, name, () => router.refresh());
-      router.refresh();
+      await act({ kind: isWatched ? 'unwatch' : 'watch' }, { ids: [id] }, name, redraw);
+      redraw();
     });
   const confirm = () =>
     orSay(async () => {
@@ -74,7 +76,7 @@ export function DossierActions({
       setAsking(true);
       try {
         setConfirmed(await confirmDomain(name));
-        router.refresh();
+        redraw();
       } finally {
         setAsking(false);
       }

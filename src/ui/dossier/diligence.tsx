@@ -1,11 +1,11 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { type DiligencePoint, type DiligenceState, diligenceTally } from '../../core/verdict/diligence';
 import { ago } from '../../core/wording/format';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 
 const STATE_WORDS: Record<DiligenceState, string> = {
@@ -22,7 +22,7 @@ const ANSWERS = [
 
 /** What a careful buyer makes sure of: filled in where it can be found, answered by hand where it can't, with when and by whom. */
 export function Diligence({ name, points }: { name: string; points: DiligencePoint[] }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const [open, setOpen] = useState<string | null>(null);
   const [note, setNote] = useState('');
@@ -32,13 +32,13 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
       const { id } = await call('POST /domains/{name}/diligence', { params: { name }, body: { item, state, note } });
       setOpen(null);
       setNote('');
-      router.refresh();
+      redraw();
       toast(`${question} Kept, with the time`, {
         action: {
           label: 'Undo',
           onClick: () =>
             void call('DELETE /domains/{name}/diligence/{id}', { params: { name, id } })
-              .then(() => router.refresh())
+              .then(redraw)
               .catch((error: Error) => toast(error.message)),
         },
       });

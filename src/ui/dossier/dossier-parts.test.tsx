@@ -14,7 +14,8 @@ describe('notes on a domain', () => {
   it('are kept by button or by Ctrl and Enter; an empty one is not', async () => {
     answering(() => ({ id: 4, at: 0, text: '' }));
     render(<Notes name="pellgatehives.org" notes={notes} />);
-    expect((screen.getByText('Keep it') as HTMLButtonElement).disabled).toBe(true);
+    await userEvent.click(screen.getByText('Keep it'));
+    expect((await screen.findByRole('alert')).textContent).toBe('Write something first.');
     await userEvent.type(field(), 'ask the owner');
     await userEvent.click(screen.getByText('Keep it'));
     await waitFor(() => expect(field().value).toBe(''));
@@ -33,7 +34,7 @@ describe('notes on a domain', () => {
     render(<Notes name="pellgatehives.org" notes={[]} />);
     await userEvent.type(field(), 'ask the owner');
     await userEvent.click(screen.getByText('Keep it'));
-    await waitFor(() => expect(said[0]?.words).toBe('The disk is full.'));
+    expect((await screen.findByRole('alert')).textContent).toBe('The disk is full.');
     expect(field().value).toBe('ask the owner');
   });
 

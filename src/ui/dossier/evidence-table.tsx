@@ -1,6 +1,7 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
 import type { TableView } from '../../contracts/dossier';
 import type { Cell, TableColumn } from '../../core/evidence/arrange';
 import { hundredths } from '../../core/formats/figures';
@@ -8,6 +9,7 @@ import { count, day, moment } from '../../core/wording/format';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
+import { useSettled } from '../parts/use-settled';
 import { useNow } from '../shell/live';
 
 interface Ask {
@@ -16,6 +18,12 @@ interface Ask {
   filter: string;
   limit: number;
 }
+
+const queryOf = ({ sort, isDown, filter }: Ask) =>
+  new URLSearchParams({
+    ...(sort ? { sort, order: isDown ? 'down' : 'up' } : {}),
+    ...(filter ? { filter } : {}),
+  });
 
 const MORE = 50;
 const WAIT_MS = 150;
@@ -47,40 +55,22 @@ export function EvidenceTable({
   const now = useNow();
   const start = useRef<Ask>({ sort: null, isDown: false, filter: '', limit: first.rows.length });
   const [ask, setAsk] = useState(start.current);
-  const [part, setPart] = useState(first);
-  const [problem, setProblem] = useState<string | null>(null);
-  const query = new URLSearchParams({
-    ...(ask.sort ? { sort: ask.sort, order: ask.isDown ? 'down' : 'up' } : {}),
-    ...(ask.filter ? { filter: ask.filter } : {}),
-  });
+  const asked = useSettled(ask, WAIT_MS);
+  const isFirst = asked === start.current;
+  const query = queryOf(ask);
   const address = `/domains/${encodeURIComponent(domain)}/tables/${table}`;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the question is in its text
-  useEffect(() => {
-    if (ask === start.current) {
-      setPart(first);
-      return;
-    }
-    const stop = new AbortController();
-    const timer = setTimeout(async () => {
-      try {
-        query.set('limit', String(ask.limit));
-        setPart(
-          await call('GET /domains/{name}/tables/{table}', {
-            params: { name: domain, table },
-            query,
-            signal: stop.signal,
-          }),
-        );
-        setProblem(null);
-      } catch (error) {
-        if (!stop.signal.aborted) setProblem((error as Error).message);
-      }
-    }, WAIT_MS);
-    return () => {
-      clearTimeout(timer);
-      stop.abort();
-    };
-  }, [ask, first, address]);
+  const { data, error } = useQuery({
+    queryKey: ['table', domain, table, asked],
+    enabled: !isFirst,
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) => {
+      const of = queryOf(asked);
+      of.set('limit', String(asked.limit));
+      return call('GET /domains/{name}/tables/{table}', { params: { name: domain, table }, query: of, signal });
+    },
+  });
+  const part = isFirst ? first : (data ?? first);
+  const problem = error?.message;
   const columns = shown.flatMap(([key, width]) => {
     const place = part.columns.findIndex((column) => column.key === key);
     return place < 0 ? [] : [{ ...part.columns[place], place, width }];

@@ -1,9 +1,9 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 import { undoToast } from '../undo';
 
 const VERDICTS = [
@@ -14,14 +14,14 @@ const VERDICTS = [
 
 /** What the person decides about the trademarks of a name, with a note. */
 export function MarkReview({ name }: { name: string }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const [note, setNote] = useState('');
   const decide = async (verdict: (typeof VERDICTS)[number][0]) => {
     try {
       const { act } = await call('POST /domains/{name}/marks', { params: { name }, body: { verdict, note } });
       setNote('');
-      undoToast('Kept, with the time', act, router.refresh);
-      router.refresh();
+      undoToast('Kept, with the time', act, redraw);
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

@@ -1,12 +1,12 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Judgement } from '../../core/pool/facts';
 import { ago } from '../../core/wording/format';
 import { act, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
+import { useRedraw } from '../server-state';
 import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
@@ -31,7 +31,7 @@ export function Marks({
   reason: string | null;
   at: number | null;
 }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const [isPassing, setShown] = useState(false);
   // a key that follows at once is told by what was pressed, not by what is drawn yet
@@ -48,12 +48,12 @@ export function Marks({
   const { judged, reason, at } = own ?? { judged: stored, reason: storedReason, at: storedAt };
   const afterUndo = () => {
     setOwn(null);
-    router.refresh();
+    redraw();
   };
   const orSay = async (what: () => Promise<void>) => {
     try {
       await what();
-      router.refresh();
+      redraw();
     } catch (error) {
       setOwn(null);
       toast((error as Error).message);

@@ -1,8 +1,8 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 
 /** Has what is missing found out now: by asking who has it (check), or by the costly looks (measure). */
 export function MeasureNow({
@@ -16,13 +16,13 @@ export function MeasureNow({
   what: 'check' | 'measure';
   children: string;
 }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const start = async () => {
     try {
       if (what === 'check') await call('POST /checks', { body: { names: [name] } });
       else await call('POST /measures', { body: { ids: [id] } });
       toast('Under way; the page follows');
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

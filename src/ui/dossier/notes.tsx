@@ -1,32 +1,30 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
-import { useState } from 'react';
 import { toast } from 'sonner';
+import { z } from 'zod';
 import type { StoredNote } from '../../contracts/domains';
 import { moment } from '../../core/wording/format';
 import { call } from '../api';
+import { BareArea } from '../forms/field';
+import { Form } from '../forms/form';
+import { text } from '../forms/typed';
+import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
+
+const TypedNote = z.object({ text: text('Write something first.') });
 
 /** What the person wrote about it, each with its time. */
 export function Notes({ name, notes }: { name: string; notes: StoredNote[] }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
-  const [text, setText] = useState('');
   const orSay = async (what: () => Promise<void>) => {
     try {
       await what();
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }
   };
-  const write = () =>
-    orSay(async () => {
-      if (text.trim() === '') return;
-      await call('POST /domains/{name}/notes', { params: { name }, body: { text } });
-      setText('');
-    });
   const remove = (id: number) =>
     orSay(async () => {
       await call('DELETE /domains/{name}/notes/{id}', { params: { name, id } });
@@ -45,30 +43,32 @@ export function Notes({ name, notes }: { name: string; notes: StoredNote[] }) {
       <h3 id="own-notes" className="font-semibold">
         Your notes
       </h3>
-      <form
-        className="mt-1.5 flex items-start gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void write();
+      <Form
+        schema={TypedNote}
+        values={{ text: '' }}
+        label="Keep it"
+        busyLabel="Keeping"
+        isQuiet
+        className="mt-1.5 gap-1"
+        isEmptied
+        act={async (body) => {
+          await call('POST /domains/{name}/notes', { params: { name }, body });
+          redraw();
         }}
       >
-        <textarea
-          className="field h-14 flex-1"
+        <BareArea
+          name="text"
+          className="h-14 w-full"
           id="new-note"
-          value={text}
           maxLength={10_000}
           placeholder="what you think of it"
           aria-label="New note"
-          onChange={(event) => setText(event.target.value)}
           onKeyDown={(event) => {
-            if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void write();
+            if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) event.currentTarget.form?.requestSubmit();
             else if (event.key === 'Escape') event.currentTarget.blur();
           }}
         />
-        <button type="submit" className="quiet" disabled={text.trim() === ''}>
-          Keep it
-        </button>
-      </form>
+      </Form>
       {notes.map((note) => (
         <div key={note.id} className="mt-1 flex gap-3 border-t border-rule py-1">
           <p className="min-w-0 flex-1 break-words whitespace-pre-wrap">

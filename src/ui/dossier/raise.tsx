@@ -1,17 +1,17 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 
 /** Brings a waiting question before all others. */
 export function RaiseQuestion({ name }: { name: string }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const raise = async () => {
     try {
       await call('POST /domains/{name}/raise', { params: { name } });
       toast(`${name} is asked about before all others`);
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

@@ -1,7 +1,6 @@
 'use client';
 
-import { useEffect, useState } from 'react';
-import type { SimilarName } from '../../contracts/dossier';
+import { useQuery } from '@tanstack/react-query';
 import { count, score } from '../../core/wording/format';
 import { statusName } from '../../core/wording/status';
 import { call } from '../api';
@@ -9,17 +8,12 @@ import Link from '../link';
 
 /** Names of the pool that are like this one; looked for once the page is there. */
 export function SimilarNames({ name }: { name: string }) {
-  const [names, setNames] = useState<SimilarName[] | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
-  useEffect(() => {
-    const stop = new AbortController();
-    call('GET /domains/{name}/similar', { params: { name }, signal: stop.signal })
-      .then((answer) => setNames(answer.names))
-      .catch((error: Error) => !stop.signal.aborted && setProblem(error.message));
-    return () => stop.abort();
-  }, [name]);
-  if (problem) return <p className="small">{problem}</p>;
-  if (names === null) return <p className="small">looking…</p>;
+  const { data: names, error } = useQuery({
+    queryKey: ['similar', name],
+    queryFn: async ({ signal }) => (await call('GET /domains/{name}/similar', { params: { name }, signal })).names,
+  });
+  if (error) return <p className="small">{error.message}</p>;
+  if (names === undefined) return <p className="small">looking…</p>;
   if (names.length === 0) return <p className="small">None in the pool is like it.</p>;
   return (
     <table className="w-full table-fixed" aria-label="Similar names in the pool">

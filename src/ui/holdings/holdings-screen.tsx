@@ -1,17 +1,17 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { Fragment, useState } from 'react';
 import { toast } from 'sonner';
 import type { Holding } from '../../contracts/portfolio';
 import { PLANS, STATUSES } from '../../core/money/holding-kinds';
 import type { Grouping, ProfitLine } from '../../core/money/profit';
+import { readAmount } from '../../core/money/typed-amount';
 import { count, day, isSoon, money, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
+import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
-import { readBid } from '../shortlist/stages';
 import { undoToast } from '../undo';
 import { EntryForm } from './entry-form';
 import { Profit } from './profit';
@@ -43,7 +43,7 @@ export function HoldingsScreen({
   by: Grouping;
   lines: ProfitLine[];
 }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const [entering, setEntering] = useState<string | null>(null);
   const kept = holdings.filter(({ status }) => status !== 'sold' && status !== 'given up');
@@ -53,7 +53,7 @@ export function HoldingsScreen({
   const change = async (name: string, part: Change, isUndo = false) => {
     try {
       const { before } = await call('PATCH /holdings/{name}', { params: { name }, body: part });
-      router.refresh();
+      redraw();
       if (!isUndo)
         toast(`${name} changed`, { action: { label: 'Undo', onClick: () => void change(name, before, true) } });
     } catch (error) {
@@ -67,9 +67,9 @@ export function HoldingsScreen({
       undoToast(
         `${plural(answer.taken, 'domain')} taken, ${count(answer.known)} known already, ${count(answer.setAside)} rejected`,
         answer.act,
-        router.refresh,
+        redraw,
       );
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }
@@ -281,7 +281,7 @@ function Renewal({
         key={`price ${holding.renewalMinor}`}
         defaultValue={money(holding.renewalMinor, null)}
         onBlur={(event) => {
-          const minor = readBid(event.target.value);
+          const minor = readAmount(event.target.value);
           if (minor !== undefined && minor !== holding.renewalMinor) onChange({ renewalMinor: minor });
         }}
       />{' '}

@@ -11,9 +11,10 @@ import { ago, count, money, plural } from '../../core/wording/format';
 import { statusWords } from '../../core/wording/status';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
-import { wordsOf } from '../fields';
 import { fitWords } from '../fit-bar';
+import { wordsOf } from '../forms/typed';
 import Link from '../link';
+import { useRedraw } from '../server-state';
 import { useLive, useNow } from '../shell/live';
 import { RefreshOnJobs } from '../sources/refresh';
 import { SlotFields } from './slot-fields';
@@ -39,6 +40,7 @@ const BEST_CHECKED = 40;
 /** Names that may never have been registered: a pattern of slots, and the best of what it gives. */
 export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScreenProps) {
   const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const { poolVersion } = useLive();
   const start = run?.pattern ?? near?.pattern ?? null;
@@ -62,9 +64,9 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
   // what is learned of names shows as it comes
   const version = useRef(poolVersion);
   useEffect(() => {
-    if (version.current !== poolVersion) router.refresh();
+    if (version.current !== poolVersion) redraw();
     version.current = poolVersion;
-  }, [poolVersion, router]);
+  }, [poolVersion, redraw]);
   const labels = countIdeas({ ...pattern, endings: ['x'] });
   const attempt = async (work: () => Promise<unknown>) => {
     try {
@@ -77,7 +79,7 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
     attempt(async () => {
       const { id } = await call('POST /ideas', { body: { briefId: brief.id, pattern } });
       router.push(`/ideas?run=${id}`);
-      router.refresh();
+      redraw();
     });
   const namesOf = (shown: readonly IdeaView[]) => shown.flatMap((idea) => idea.endings.map(({ name }) => name));
   const check = (names: string[]) =>
@@ -103,7 +105,7 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
         }
       toast(`${plural(names.length, 'name')} on the shortlist of ${brief.name}`);
       setTicked(new Set());
-      router.refresh();
+      redraw();
     });
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[400px_minmax(0,1fr)] gap-x-8 px-6 py-6">
@@ -359,13 +361,13 @@ function PartBars({ idea }: { idea: IdeaView }) {
 }
 
 function PlacesFile({ places }: { places: number }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const add = async (file: File | undefined) => {
     if (!file) return;
     try {
       const { taken, setAside } = await call('POST /ideas/places', { query: { name: file.name }, file });
       toast(`${plural(taken, 'place')} taken, ${count(setAside)} rejected`);
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

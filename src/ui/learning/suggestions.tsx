@@ -1,14 +1,14 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import type { Suggestion } from '../../contracts/learning';
 import { call } from '../api';
 import Link from '../link';
+import { useRedraw } from '../server-state';
 
 /** Settings that outcomes speak for changing; nothing changes until one is accepted, and it can be taken back. */
 export function Suggestions({ suggestions }: { suggestions: Suggestion[] }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const send = async (suggestion: Suggestion, isBack: boolean) => {
     if (suggestion.of === 'settings')
       await call('PATCH /settings', { body: isBack ? suggestion.back : suggestion.change });
@@ -17,7 +17,7 @@ export function Suggestions({ suggestions }: { suggestions: Suggestion[] }) {
         params: { id: suggestion.brief },
         body: isBack ? suggestion.back : suggestion.change,
       });
-    router.refresh();
+    redraw();
   };
   const apply = async (suggestion: Suggestion) => {
     try {

@@ -1,19 +1,19 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { RefitReport } from '../../contracts/measures';
 import { plural } from '../../core/wording/format';
 import { call } from '../api';
 import { Problem } from '../fields';
+import { useRedraw } from '../server-state';
 
 const LEAST_MARKS = 50;
 const percent = (share: number) => `${(100 * share).toFixed(1)}%`;
 
 /** Fits the points to the person's own marks, shows before and after side by side, and takes it back. */
 export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; fit: { report: RefitReport } | null }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const [problem, setProblem] = useState<string | null>(null);
   const [isBusy, setBusy] = useState(false);
   const total = marks.spam + marks.clean;
@@ -23,7 +23,7 @@ export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; 
     try {
       await what();
       toast(said);
-      router.refresh();
+      redraw();
     } catch (error) {
       setProblem((error as Error).message);
     } finally {

@@ -1,28 +1,20 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Answer } from '../../contracts/calls';
 import type { WayToHave } from '../../contracts/orders';
-import type { Confirmed } from '../../core/lifecycle/confirmed';
+import { readAmount } from '../../core/money/typed-amount';
 import type { OrderKind } from '../../core/orders/order';
 import { ago, money } from '../../core/wording/format';
-import {
-  costWords,
-  countdown,
-  KIND_WORDS,
-  type OrderShown,
-  standing,
-  VERBS,
-  wayWords,
-} from '../../core/wording/orders';
+import { costWords, countdown, KIND_WORDS, standing, VERBS, wayWords } from '../../core/wording/orders';
 import { statusWords } from '../../core/wording/status';
 import { call } from '../api';
 import { ConfirmNote, confirmDomain } from '../dossier/confirm';
 import Link from '../link';
+import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
-import { readBid } from '../shortlist/stages';
 import { giveOrder } from './give-order';
 
 type Terms = Answer<'GET /orders/terms'>;
@@ -31,48 +23,50 @@ const IS_TYPED: ReadonlySet<OrderKind> = new Set(['bid', 'offer', 'backorder']);
 
 /** Orders a domain: the ways to have it on the terms of this moment, what it holds and may cost, and one press to give it. */
 export default function OrderDialog({ name, briefId, onClose }: { name: string; briefId: number; onClose(): void }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
-  const [terms, setTerms] = useState<Terms | null>(null);
-  const [confirmed, setConfirmed] = useState<Confirmed | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const [chosen, setChosen] = useState(0);
   const [amount, setAmount] = useState<string | null>(null);
-  const [done, setDone] = useState<OrderShown | null>(null);
-  const [isSending, setSending] = useState(false);
   const [isUnknown, setUnknown] = useState(false);
   const press = useRef<HTMLButtonElement>(null);
   const field = useRef<HTMLInputElement>(null);
   const openedAt = useRef(now);
 
-  useEffect(() => {
-    let isGone = false;
-    const ask = async () => {
+  const asked = useQuery({
+    queryKey: ['terms', name, briefId],
+    // the terms of this moment, whatever was asked before
+    staleTime: 0,
+    gcTime: 0,
+    queryFn: async () => {
       const read = () => call('GET /orders/terms', { query: { name, brief: briefId } });
-      let found = await read();
+      const found = await read();
       const isUnsure = found.phaseAt === null || openedAt.current - found.phaseAt > FRESH_MS || found.phase !== 'free';
       // a name that no venue offers is registered, and for that its verdict is taken again
-      if (isUnsure && found.ways.every(({ kind }) => kind === 'register')) {
-        const verdict = await confirmDomain(name);
-        if (isGone) return;
-        setConfirmed(verdict);
-        found = await read();
-      }
-      if (isGone) return;
-      setTerms(found);
-      const first = found.ways.findIndex(({ refusal }) => refusal === null);
-      setChosen(Math.max(0, first));
-    };
-    ask().catch((failure: Error) => !isGone && setError(failure.message));
-    return () => {
-      isGone = true;
-    };
-  }, [name, briefId]);
+      if (!isUnsure || found.ways.some(({ kind }) => kind !== 'register')) return { terms: found, confirmed: null };
+      const confirmed = await confirmDomain(name);
+      return { terms: await read(), confirmed };
+    },
+  });
+  const { terms, confirmed } = asked.data ?? { terms: null, confirmed: null };
+  const firstWay = terms
+    ? Math.max(
+        0,
+        terms.ways.findIndex(({ refusal }) => refusal === null),
+      )
+    : 0;
+  const [picked, setPicked] = useState<number | null>(null);
+  const chosen = picked ?? firstWay;
+
+  const sending = useMutation({
+    mutationFn: (body: Parameters<typeof giveOrder>[0]) => giveOrder(body, () => setUnknown(true)),
+    onSuccess: redraw,
+    onSettled: () => setUnknown(false),
+  });
+  const done = sending.data ?? null;
 
   const way = terms?.ways[chosen] ?? null;
   const proposed = way && terms ? proposal(way, terms) : null;
   const shown = amount ?? (proposed === null ? '' : money(proposed, null));
-  const minor = readBid(shown);
+  const minor = readAmount(shown);
   const refusal = terms && way ? refusalOf(terms, way, minor) : null;
   // biome-ignore lint/correctness/useExhaustiveDependencies: where an amount is to be given, a figure typed replaces the one proposed; else Enter presses
   useEffect(() => {
@@ -84,24 +78,15 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
   const clientKey = useMemo(() => crypto.randomUUID(), [name, briefId, chosen, minor]);
 
   const choose = (n: number) => {
-    setChosen(n);
+    setPicked(n);
     setAmount(null);
   };
-  const give = async () => {
+  const isSending = sending.isPending;
+  const error = (sending.error ?? asked.error)?.message ?? null;
+  const give = () => {
     if (!terms || !way || !minor || isSending) return;
-    setSending(true);
-    setError(null);
-    try {
-      const { venue, kind, currency } = way;
-      const body = { name, briefId, venue, kind, amountMinor: minor, currency, clientKey };
-      setDone(await giveOrder(body, () => setUnknown(true)));
-      router.refresh();
-    } catch (failure) {
-      setError((failure as Error).message);
-    } finally {
-      setSending(false);
-      setUnknown(false);
-    }
+    const { venue, kind, currency } = way;
+    sending.mutate({ name, briefId, venue, kind, amountMinor: minor, currency, clientKey });
   };
 
   return (

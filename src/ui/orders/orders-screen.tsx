@@ -1,17 +1,17 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { OrderLine } from '../../contracts/orders';
+import { readAmount } from '../../core/money/typed-amount';
 import { stepUp } from '../../core/orders/amounts';
 import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { countdown, KIND_WORDS, type OrderShown, standing } from '../../core/wording/orders';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
+import { useRedraw } from '../server-state';
 import { useNow, useSeconds } from '../shell/live';
-import { readBid } from '../shortlist/stages';
 import { LadderChart } from './ladder-chart';
 import { Accounts, type BriefMoney, Ledger, type LedgerLine } from './money';
 import { Log } from './order-log';
@@ -153,12 +153,12 @@ function Running({ order }: { order: OrderShown }) {
 
 /** A higher maximum, by a step or as it is typed. */
 function Raise({ order }: { order: OrderShown }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   // whole units: nobody bids cents for the sake of it
   const over = Math.ceil(Math.max(order.leastMinor ?? 0, stepUp(order.amountMinor, 1) ?? 0) / 100) * 100;
   const [text, setText] = useState<string | null>(null);
   const shown = text ?? money(over, null);
-  const minor = readBid(shown);
+  const minor = readAmount(shown);
   const raise = async () => {
     if (!minor) return toast('Write the amount as 140 or 140.50.');
     try {
@@ -166,7 +166,7 @@ function Raise({ order }: { order: OrderShown }) {
       const { order: raised } = await call('POST /orders', { body: { ...body, kind: 'bid' } });
       toast(`${order.name}: ${standing(raised)}`);
       setText(null);
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }
@@ -201,11 +201,11 @@ function Raise({ order }: { order: OrderShown }) {
 
 function Waiting({ order }: { order: OrderShown }) {
   const now = useNow();
-  const router = useRouter();
+  const redraw = useRedraw();
   const does = async (work: () => Promise<unknown>) => {
     try {
       await work();
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }
@@ -253,17 +253,17 @@ function Waiting({ order }: { order: OrderShown }) {
 
 /** What came of an order that the person carried out. */
 function ByHand({ order }: { order: OrderShown }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const [price, setPrice] = useState(money(order.amountMinor, null));
   const say = async (outcome: 'won' | 'lost' | 'withdrawn') => {
-    const minor = readBid(price);
+    const minor = readAmount(price);
     if (minor === undefined) return toast('Write the price as 140 or 140.50.');
     try {
       await call('POST /orders/{id}/outcome', {
         params: { id: order.id },
         body: { outcome, priceMinor: outcome === 'withdrawn' ? null : minor },
       });
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

@@ -1,17 +1,17 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
+import { useRedraw } from '../server-state';
 import { useLive } from '../shell/live';
 
 /** Draws the page's server part anew when an order changes. */
 export function RefreshOnOrders() {
-  const router = useRouter();
+  const redraw = useRedraw();
   const { ordersAt } = useLive();
   const heard = useRef(ordersAt);
   useEffect(() => {
-    if (ordersAt !== heard.current) router.refresh();
+    if (ordersAt !== heard.current) redraw();
     heard.current = ordersAt;
-  }, [ordersAt, router]);
+  }, [ordersAt, redraw]);
   return null;
 }

@@ -3,11 +3,14 @@
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { toast } from 'sonner';
+import { z } from 'zod';
 import type { CheckedLink, PageCheckView } from '../../contracts/page-check';
 import { count, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
-import { ActionForm, Labelled } from '../fields';
+import { LineField } from '../forms/field';
+import { Form } from '../forms/form';
+import { text } from '../forms/typed';
 import { JobLine } from '../jobs';
 import Link from '../link';
 import { wordFor } from '../pool/sentences';
@@ -30,6 +33,8 @@ const GROUPS: { id: string; title: string; holds(link: CheckedLink): boolean }[]
   { id: 'waiting', title: 'Not asked yet', holds: ({ state }) => state === 'waiting' },
 ];
 
+const TypedPage = z.object({ url: text('Write the address of a page.') });
+
 /** One page, now: which of its links still work. */
 export function PageCheckScreen({ url, origin, view }: { url: string; origin: string; view: PageCheckView | null }) {
   const router = useRouter();
@@ -42,25 +47,19 @@ export function PageCheckScreen({ url, origin, view }: { url: string; origin: st
   return (
     <>
       <div ref={button}>
-        <ActionForm
+        <Form
+          schema={TypedPage}
+          values={{ url }}
           label="Look at its links"
           busyLabel="Asking every link"
-          act={async (form) => {
-            const given = String(form.get('url'));
+          isFleeting
+          act={async ({ url: given }) => {
             const { job } = await call('POST /pages/check', { body: { url: given } });
             router.push(`/page?url=${encodeURIComponent(given)}&check=${job.id}`, { scroll: false });
           }}
         >
-          <Labelled label="Address of a page">
-            <input
-              name="url"
-              required
-              className="field w-full"
-              defaultValue={url}
-              placeholder="a-club-you-trust.org/links.html"
-            />
-          </Labelled>
-        </ActionForm>
+          <LineField name="url" label="Address of a page" placeholder="a-club-you-trust.org/links.html" />
+        </Form>
       </div>
       {view ? (
         <Findings view={view} />

@@ -1,8 +1,8 @@
 'use client';
 
 import { useState } from 'react';
+import { readAmount } from '../../core/money/typed-amount';
 import { money } from '../../core/wording/format';
-import { readBid } from '../shortlist/stages';
 
 /** A sum of money that is kept when its field is left, or on Enter; null: none. What is no sum is told where it stands, and is not lost. */
 export function AmountField({
@@ -32,7 +32,7 @@ export function AmountField({
         placeholder={placeholder}
         defaultValue={text}
         onBlur={(event) => {
-          const said = readBid(event.target.value);
+          const said = readAmount(event.target.value);
           setWrong(said === undefined);
           if (said !== undefined && said !== minor) onKeep(said);
         }}

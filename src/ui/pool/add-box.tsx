@@ -1,15 +1,16 @@
 'use client';
 
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { ChevronRight } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { Answer } from '../../contracts/calls';
 import { GROUP_MODES, MAX_DEPTH, type SievePart, type Sort } from '../../core/pool/conditions';
 import { FACT_NAMES, FACT_PARTS, FACTS, type FactName, type FactPart, factSpec } from '../../core/pool/facts';
 import { count, plural } from '../../core/wording/format';
 import { call } from '../api';
-import { useLive } from '../shell/live';
+import { useSettled } from '../parts/use-settled';
 import { freshCondition } from './fresh-condition';
 import { GROUP_WORDS } from './group-words';
 import { partWords, type SetName } from './sentences';
@@ -272,34 +273,24 @@ function factsFor(text: string, known: Known): FactName[] {
 }
 
 function useKnown(): Known {
-  const { poolVersion } = useLive();
-  const [known, setKnown] = useState<Known>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: asked anew when the pool changes
-  useEffect(() => {
-    const ask = new AbortController();
-    call('GET /pool/known', { signal: ask.signal })
-      .then(setKnown)
-      .catch(() => undefined);
-    return () => ask.abort();
-  }, [poolVersion]);
-  return known;
+  const { data = null } = useQuery({
+    queryKey: ['pool', 'known'],
+    queryFn: ({ signal }) => call('GET /pool/known', { signal }),
+  });
+  return data;
 }
 
 /** What a line is read as, a moment after it was typed. */
 function useLine(text: string): { of: string; answer: Answer<'POST /pool/line'> } | null {
-  const [line, setLine] = useState<{ of: string; answer: Answer<'POST /pool/line'> } | null>(null);
-  useEffect(() => {
-    if (text.trim() === '') return;
-    const ask = new AbortController();
-    const timer = setTimeout(() => {
-      call('POST /pool/line', { body: { text }, signal: ask.signal })
-        .then((answer) => setLine({ of: text, answer }))
-        .catch(() => undefined);
-    }, REST_MS);
-    return () => {
-      clearTimeout(timer);
-      ask.abort();
-    };
-  }, [text]);
-  return line;
+  const settled = useSettled(text, REST_MS);
+  const { data = null } = useQuery({
+    queryKey: ['pool', 'line', settled],
+    enabled: settled.trim() !== '',
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => ({
+      of: settled,
+      answer: await call('POST /pool/line', { body: { text: settled }, signal }),
+    }),
+  });
+  return data;
 }

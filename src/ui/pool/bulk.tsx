@@ -1,9 +1,9 @@
 'use client';
 
 import { DropdownMenu } from 'radix-ui';
-import { useState } from 'react';
 import type { Judgement } from '../../core/pool/facts';
 import { count } from '../../core/wording/format';
+import { OneLine } from '../forms/one-line';
 import Link from '../link';
 import { type Act, DAY_MS, PASS_REASONS, SNOOZES } from './acts';
 import { FORMAT_TITLES, FORMATS } from './export-formats';
@@ -70,7 +70,6 @@ export function Bulk({
   onCopy,
   compare,
 }: Props) {
-  const [tag, setTag] = useState('');
   const judge = (judged: Judgement, reason: string | null = null, until: number | null = null) =>
     onAct({ kind: 'judge', judged, reason, until });
   return (
@@ -118,26 +117,15 @@ export function Bulk({
             {name}
           </DropdownMenu.Item>
         ))}
-        <form
-          className="flex gap-2 px-3 py-1"
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (tag.trim() !== '') onAct({ kind: 'tag', tag: tag.trim() });
-            setTag('');
-          }}
-        >
-          <input
-            className="field w-36"
-            aria-label="Another tag"
-            placeholder="Another tag"
-            value={tag}
-            onChange={(event) => setTag(event.target.value)}
-            onKeyDown={(event) => event.stopPropagation()}
-          />
-          <button type="submit" className="quiet">
-            Tag
-          </button>
-        </form>
+        <OneLine
+          label="Another tag"
+          button="Tag"
+          placeholder="Another tag"
+          className="w-36"
+          outer="flex gap-2 px-3 py-1"
+          onKeyDown={(event) => event.stopPropagation()}
+          act={(tag) => onAct({ kind: 'tag', tag })}
+        />
       </Menu>
       <Menu label="Watch">
         <DropdownMenu.Item className={item} onSelect={() => onAct({ kind: 'watch' })}>

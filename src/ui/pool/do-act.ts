@@ -1,5 +1,6 @@
 'use client';
 
+import type { QueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { PoolView } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
@@ -14,17 +15,21 @@ interface ActedOn {
   view: PoolView;
   withExcluded: boolean;
   now: number;
+  client: QueryClient;
   pool: { patch(ids: ReadonlySet<number>, change: Partial<DomainView>): void; refresh(): void };
 }
 
 /** Does something to rows: they show it at once, and what really is when it could not be done. */
-export async function doAct(what: Act, { only, selection, view, withExcluded, now, pool }: ActedOn): Promise<void> {
+export async function doAct(
+  what: Act,
+  { only, selection, view, withExcluded, now, client, pool }: ActedOn,
+): Promise<void> {
   const which = only ? { ids: [only.id] } : whichOf(selection, view.parts, withExcluded);
   const change = shownChange(what, now);
   if (Object.keys(change).length > 0) {
     const ids = only ? new Set([only.id]) : selection.all ? new Set<number>() : selection.ids;
     pool.patch(ids, change);
-    if (only) patchDetails(only.name, change);
+    if (only) patchDetails(client, only.name, change);
   }
   try {
     await act(what, which, only?.display ?? null, pool.refresh);

@@ -1,9 +1,14 @@
-import { useState } from 'react';
 import { toast } from 'sonner';
+import { z } from 'zod';
 import { formatView } from '../../core/pool/conditions';
 import { call } from '../api';
+import { BareField } from '../forms/field';
+import { Form } from '../forms/form';
+import { text } from '../forms/typed';
 import { Box } from './dialog-box';
 import type { Props } from './kept-props';
+
+const TypedName = z.object({ name: text('Give it a name.') });
 
 export function Keep({
   view,
@@ -12,48 +17,37 @@ export function Keep({
   onClose,
   onKept,
 }: Pick<Props, 'view' | 'current' | 'onOpened' | 'onKept'> & { onClose(): void }) {
-  const [name, setName] = useState(current ? `${current.name}, another` : '');
-  const [problem, setProblem] = useState<string | null>(null);
   return (
     <Box title="Keep this sieve" onClose={onClose}>
-      <form
-        onSubmit={async (event) => {
-          event.preventDefault();
-          try {
-            const { id } = await call('POST /sieves', { body: { name, view: formatView(view).toString() } });
-            onOpened(id);
-            toast(`Kept as "${name}"`);
-            onKept();
-            onClose();
-          } catch (error) {
-            setProblem((error as Error).message);
-          }
+      <Form
+        schema={TypedName}
+        values={{ name: current ? `${current.name}, another` : '' }}
+        label="Keep"
+        busyLabel="Keeping"
+        className="gap-3"
+        isFleeting
+        act={async ({ name }) => {
+          const { id } = await call('POST /sieves', { body: { name, view: formatView(view).toString() } });
+          onOpened(id);
+          toast(`Kept as "${name}"`);
+          onKept();
+          onClose();
         }}
-      >
-        <p className="small mb-2">Its conditions, order and columns, under a name of its own.</p>
-        <input
-          className="field w-full"
-          placeholder="Name for this sieve"
-          aria-label="Name for this sieve"
-          value={name}
-          // biome-ignore lint/a11y/noAutofocus: a box for one field
-          autoFocus
-          onChange={(event) => setName(event.target.value)}
-        />
-        {problem && (
-          <p role="alert" className="mt-2 bg-quince px-2 py-1">
-            {problem}
-          </p>
-        )}
-        <p className="mt-3 flex justify-end gap-2">
+        beside={
           <button type="button" className="quiet" onClick={onClose}>
             Leave it
           </button>
-          <button type="submit" className="press" disabled={name.trim() === ''}>
-            Keep
-          </button>
-        </p>
-      </form>
+        }
+      >
+        <p className="small">Its conditions, order and columns, under a name of its own.</p>
+        <BareField
+          name="name"
+          className="w-full"
+          placeholder="Name for this sieve"
+          aria-label="Name for this sieve"
+          autoFocus
+        />
+      </Form>
     </Box>
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { type KeyboardEvent, useCallback, useRef, useState } from 'react';
 import { toast } from 'sonner';
@@ -8,8 +9,9 @@ import type { StoredSieve } from '../../contracts/sieves';
 import { formatView } from '../../core/pool/conditions';
 import { linksOrigin, pastOrigin, phaseOrigin, plural } from '../../core/wording/format';
 import { openOrder } from '../orders/open';
+import { useRedraw } from '../server-state';
 import { Hears } from '../shell/hears';
-import { useLive, useNow } from '../shell/live';
+import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import type { Act } from './acts';
 import { Bulk } from './bulk';
@@ -55,8 +57,9 @@ interface PoolScreenProps {
 /** The pool: the sieve beside the grid. The address holds the whole view. */
 export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: startDensity, first }: PoolScreenProps) {
   const router = useRouter();
+  const redraw = useRedraw();
+  const client = useQueryClient();
   const now = useNow();
-  const { poolVersion } = useLive();
   const [cursor, setCursor] = useState(0);
   const [selection, setSelection] = useState<Selection>(NOTHING);
   const startOver = useCallback(() => {
@@ -108,9 +111,15 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
   const selected = selectedCount(selection, pool.total);
   const current = rowAt(cursor);
   const actOn = (what: Act) =>
-    void doAct(what, { only: selected > 0 ? null : (current ?? null), selection, view, withExcluded, now, pool }).then(
-      () => what.kind === 'tag' && router.refresh(),
-    );
+    void doAct(what, {
+      only: selected > 0 ? null : (current ?? null),
+      selection,
+      view,
+      withExcluded,
+      now,
+      client,
+      pool,
+    }).then(() => what.kind === 'tag' && redraw());
 
   const copy = () => void copyRows({ view, address, selection, selected, total: pool.total, rowAt, now });
   const gridKey = (event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey'>): boolean => {
@@ -211,7 +220,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
         onChange={change}
         onClear={clear}
         onExcluded={setExcluded}
-        onKept={() => router.refresh()}
+        onKept={redraw}
       />
       <section className="flex min-w-0 flex-1 flex-col" aria-label="Result">
         <Hears onKey={onKey} />
@@ -279,13 +288,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
             />
           )}
           {isPeeking && current && (
-            <Peek
-              row={current}
-              version={poolVersion}
-              now={now}
-              next={rowAt(cursor + 1)?.name}
-              onClose={() => setPeeking(false)}
-            />
+            <Peek row={current} now={now} next={rowAt(cursor + 1)?.name} onClose={() => setPeeking(false)} />
           )}
         </div>
         <p

@@ -1,11 +1,25 @@
-import { useState } from 'react';
+import { toast } from 'sonner';
+import { z } from 'zod';
 import type { StoredSieve } from '../../contracts/sieves';
 import { ago, count } from '../../core/wording/format';
 import { call } from '../api';
+import { BareField, ChoiceField, LineField, RadioField, TickField } from '../forms/field';
+import { Form } from '../forms/form';
+import { text } from '../forms/typed';
+import { minuteOf, timeOf } from '../settings/lines';
 import { useNow } from '../shell/live';
 import { undoToast } from '../undo';
 import { Box } from './dialog-box';
 import type { Props } from './kept-props';
+
+const TypedSchedule = z.object({
+  name: text('Give it a name.'),
+  runs: z.enum(['off', 'daily', 'imports']),
+  runMinute: z.string().transform((time) => minuteOf(time) ?? 0),
+  inDigest: z.boolean(),
+  depth: z.enum(['nothing', 'links', 'everything']),
+  shortlistBrief: z.string().transform((id) => (id === '' ? null : Number(id))),
+});
 
 /** When a kept sieve runs, and what becomes of what is new in it. */
 export function Schedule({
@@ -22,23 +36,6 @@ export function Schedule({
   onGone(view: string): void;
 }) {
   const now = useNow();
-  const [form, setForm] = useState(sieve);
-  const [problem, setProblem] = useState<string | null>(null);
-  const set = (change: Partial<StoredSieve>) => setForm({ ...form, ...change });
-  const time = `${String(Math.floor(form.runMinute / 60)).padStart(2, '0')}:${String(form.runMinute % 60).padStart(2, '0')}`;
-  const save = async () => {
-    try {
-      const { name, runs, runMinute, inDigest, shortlistBrief, depth } = form;
-      await call('PATCH /sieves/{id}', {
-        params: { id: sieve.id },
-        body: { name, runs, runMinute, inDigest, shortlistBrief, depth },
-      });
-      onKept();
-      onClose();
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-  };
   const remove = async () => {
     try {
       const { act } = await call('DELETE /sieves/{id}', { params: { id: sieve.id } });
@@ -47,118 +44,94 @@ export function Schedule({
       onClose();
       undoToast(`"${sieve.name}" deleted`, act, onKept);
     } catch (error) {
-      setProblem((error as Error).message);
+      toast((error as Error).message);
     }
   };
-  const radio = (runs: StoredSieve['runs'], label: React.ReactNode) => (
-    <label className="flex items-center gap-2 py-0.5">
-      <input type="radio" name="runs" checked={form.runs === runs} onChange={() => set({ runs })} />
-      {label}
-    </label>
-  );
   return (
     <Box title={`"${sieve.name}"`} onClose={onClose}>
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void save();
+      <Form
+        schema={TypedSchedule}
+        values={{
+          name: sieve.name,
+          runs: sieve.runs,
+          runMinute: timeOf(sieve.runMinute),
+          inDigest: sieve.inDigest,
+          depth: sieve.depth,
+          shortlistBrief: String(sieve.shortlistBrief ?? ''),
         }}
+        label="Save"
+        busyLabel="Saving"
+        className="gap-3"
+        isFleeting
+        act={async (body) => {
+          await call('PATCH /sieves/{id}', { params: { id: sieve.id }, body });
+          onKept();
+          onClose();
+        }}
+        beside={
+          <>
+            <button type="button" className="quiet" onClick={onClose}>
+              Leave it
+            </button>
+            <button type="button" className="quiet ml-auto" onClick={() => void remove()}>
+              Delete
+            </button>
+          </>
+        }
       >
-        <p className="small">
-          {sieve.lastAt === null
-            ? 'Has not run yet: the first run only notes what is there.'
-            : `Last run ${ago(sieve.lastAt, now)}: ${count(sieve.lastTotal)} passed.`}
-        </p>
-        <label>
-          Name
-          <input
-            className="field mt-1 w-full"
-            value={form.name}
-            onChange={(event) => set({ name: event.target.value })}
-          />
-        </label>
-        <fieldset>
-          <legend className="font-semibold">Runs</legend>
-          {radio('off', 'only when asked to')}
-          {radio(
-            'daily',
-            <>
-              daily at{' '}
-              <input
-                type="time"
-                className="field"
-                aria-label="Time of day, UTC"
-                value={time}
-                onChange={(event) => {
-                  const [hours, minutes] = event.target.value.split(':').map(Number);
-                  if (Number.isFinite(hours) && Number.isFinite(minutes))
-                    set({ runs: 'daily', runMinute: hours * 60 + minutes });
-                }}
-              />{' '}
-              UTC
-            </>,
-          )}
-          {radio('imports', 'after each import, crawl, check and measure')}
-        </fieldset>
-        <fieldset>
-          <legend className="font-semibold">What is new since the last run</legend>
-          <p className="small">is marked in the grid, counted on Today and offered as a feed; and</p>
-          <label className="flex items-center gap-2 py-0.5">
-            <input
-              type="checkbox"
-              checked={form.inDigest}
-              onChange={(event) => set({ inDigest: event.target.checked })}
-            />
-            goes into the daily digest
-          </label>
-          <label className="flex items-center gap-2 py-0.5">
-            is measured, only what passes here:
-            <select
-              className="field"
-              value={form.depth}
-              onChange={(event) => set({ depth: event.target.value as StoredSieve['depth'] })}
-            >
-              <option value="nothing">not at all</option>
-              <option value="links">checks and links</option>
-              <option value="everything">everything: history, referring domains, trademarks too</option>
-            </select>
-          </label>
-          <label className="flex items-center gap-2 py-0.5">
-            goes on the shortlist for
-            <select
-              className="field"
-              value={form.shortlistBrief ?? ''}
-              onChange={(event) =>
-                set({ shortlistBrief: event.target.value === '' ? null : Number(event.target.value) })
-              }
-            >
-              <option value="">no brief</option>
-              {briefs.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
-          </label>
-        </fieldset>
-        {problem && (
-          <p role="alert" className="bg-quince px-2 py-1">
-            {problem}
-          </p>
+        {({ setValue }) => (
+          <>
+            <p className="small">
+              {sieve.lastAt === null
+                ? 'Has not run yet: the first run only notes what is there.'
+                : `Last run ${ago(sieve.lastAt, now)}: ${count(sieve.lastTotal)} passed.`}
+            </p>
+            <LineField name="name" label="Name" />
+            <fieldset>
+              <legend className="font-semibold">Runs</legend>
+              <RadioField name="runs" value="off" className="py-0.5">
+                only when asked to
+              </RadioField>
+              <div className="flex items-baseline gap-1">
+                <RadioField name="runs" value="daily" className="py-0.5">
+                  daily at
+                </RadioField>
+                <BareField
+                  name="runMinute"
+                  type="time"
+                  aria-label="Time of day, UTC"
+                  onInput={() => setValue('runs', 'daily', { shouldDirty: true })}
+                />
+                UTC
+              </div>
+              <RadioField name="runs" value="imports" className="py-0.5">
+                after each import, crawl, check and measure
+              </RadioField>
+            </fieldset>
+            <fieldset className="flex flex-col gap-1">
+              <legend className="font-semibold">What is new since the last run</legend>
+              <p className="small">is marked in the grid, counted on Today and offered as a feed; and</p>
+              <TickField name="inDigest">goes into the daily digest</TickField>
+              <ChoiceField
+                name="depth"
+                label="is measured, only what passes here:"
+                place="before"
+                options={[
+                  ['nothing', 'not at all'],
+                  ['links', 'checks and links'],
+                  ['everything', 'everything: history, referring domains, trademarks too'],
+                ]}
+              />
+              <ChoiceField
+                name="shortlistBrief"
+                label="goes on the shortlist for"
+                place="before"
+                options={[['', 'no brief'], ...briefs.map(({ id, name }) => [String(id), name] as const)]}
+              />
+            </fieldset>
+          </>
         )}
-        <p className="flex gap-2">
-          <button type="button" className="quiet" onClick={() => void remove()}>
-            Delete
-          </button>
-          <button type="button" className="quiet ml-auto" onClick={onClose}>
-            Leave it
-          </button>
-          <button type="submit" className="press">
-            Save
-          </button>
-        </p>
-      </form>
+      </Form>
     </Box>
   );
 }

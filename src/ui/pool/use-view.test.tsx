@@ -4,8 +4,13 @@ import { MAX_SORTS } from '../../core/pool/conditions';
 import { address } from '../testing';
 import { useView } from './use-view';
 
-const viewOf = (search: string) => {
+/** The browser is at an address, and the router tells of it. */
+const goTo = (search: string) => {
+  History.prototype.replaceState.call(window.history, null, '', `/pool?${search}`);
   address.search = search;
+};
+const viewOf = (search: string) => {
+  goTo(search);
   const changed = vi.fn();
   const { result, rerender } = renderHook(() => useView(changed));
   return { now: () => result.current, changed, rerender };
@@ -66,7 +71,6 @@ describe('the address of the pool', () => {
   it('changes the view when it comes from elsewhere, and not when it is the echo of what was written', () => {
     vi.useFakeTimers();
     try {
-      vi.spyOn(window.history, 'replaceState').mockImplementation(() => {});
       const view = viewOf('c=phase:free');
       act(() => view.now().sortBy('trust', false));
       vi.advanceTimersByTime(1000);
@@ -74,7 +78,7 @@ describe('the address of the pool', () => {
       address.search = 'c=phase:free&sort=trust:down';
       view.rerender();
       expect(sorts(view)).toEqual(['backlinks down']);
-      address.search = 'c=phase:pending-delete';
+      goTo('c=phase:pending-delete');
       view.rerender();
       expect(view.now().view.parts).toHaveLength(1);
       expect(JSON.stringify(view.now().view.parts)).toContain('pending-delete');

@@ -30,9 +30,13 @@ export function useView(onChange: () => void): ViewInAddress {
     return () => window.removeEventListener('popstate', onBack);
   }, []);
   const written = useRef(new WrittenAddresses());
+  const addressTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
   useEffect(() => {
     const asked = parseView(new URLSearchParams(parameters));
-    if (written.current.isEcho(formatView(asked).toString())) return;
+    const here = parseView(new URLSearchParams(window.location.search));
+    if (written.current.isEcho(formatView(asked).toString(), formatView(here).toString())) return;
+    // what was about to be written is of the view that was left
+    if (addressTimer.current) clearTimeout(addressTimer.current);
     setView((before) => (formatView(before).toString() === formatView(asked).toString() ? before : asked));
   }, [parameters]);
 
@@ -43,7 +47,6 @@ export function useView(onChange: () => void): ViewInAddress {
     window.history.replaceState(null, '', `/pool?${address || WHOLE}`);
   }, []);
   // the address follows when the hand rests: browsers allow few changes of it a second
-  const addressTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const writeSoon = useCallback(
     (next: PoolView) => {
       if (addressTimer.current) clearTimeout(addressTimer.current);

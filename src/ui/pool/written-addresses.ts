@@ -1,19 +1,23 @@
 /**
- * Addresses that a screen wrote by itself. The router tells of each later, on a busy machine after the next one was written: hearing of
+ * The address that a screen wrote by itself. The router tells of each later, on a busy machine after the next ones were written: hearing of
  * it is no wish for another view.
  */
 export class WrittenAddresses {
-  private notYetHeard: string[] = [];
+  private last: string | null = null;
 
   write(address: string): void {
-    this.notYetHeard.push(address);
+    this.last = address;
   }
 
-  /** Whether it was written here; those before it are not told of any more. The last one may be told of again. */
-  isEcho(address: string): boolean {
-    const at = this.notYetHeard.lastIndexOf(address);
-    if (at < 0) return false;
-    this.notYetHeard = this.notYetHeard.slice(at);
-    return true;
+  /**
+   * Whether what the router tells is no wish: it is of a time before the address that the browser is at now, or that address was written here.
+   *
+   * @param here the address that the browser is at.
+   */
+  isEcho(told: string, here: string): boolean {
+    if (told !== here || told === this.last) return true;
+    // somebody went there: the one that was written before may be gone to again
+    this.last = null;
+    return false;
   }
 }

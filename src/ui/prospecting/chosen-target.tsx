@@ -1,25 +1,25 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { bare, plural, score } from '../../core/wording/format';
 import { call } from '../api';
+import { OneLine } from '../forms/one-line';
 import Link from '../link';
+import { useRedraw } from '../server-state';
 import type { ChosenTarget } from './types';
 
 /** A dead target: which own page could stand in, and the pages that link to it. */
 export function ChosenTargetView({ target }: { target: ChosenTarget }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const { url, domain, links, candidates, standIn, hasOwnPages } = target;
-  const [typed, setTyped] = useState('');
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
   const rest = links.filter(({ isListed }) => !isListed);
   const act = async (work: () => Promise<string | null>) => {
     try {
       const words = await work();
       if (words) toast(words);
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }
@@ -27,7 +27,6 @@ export function ChosenTargetView({ target }: { target: ChosenTarget }) {
   const choose = (own: string | null) =>
     act(async () => {
       await call('PATCH /prospects', { body: { target: url, standIn: own } });
-      setTyped('');
       return own === null ? 'No page stands in' : `${bare(own)} stands in`;
     });
   const put = (pages: string[]) =>
@@ -117,24 +116,13 @@ export function ChosenTargetView({ target }: { target: ChosenTarget }) {
                 : 'No pages of yours are known. Bring them in under “where its addresses move” of any domain, or write one here.'}
             </p>
           )}
-          <form
-            className="mt-2 flex gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              void choose(typed.trim());
-            }}
-          >
-            <input
-              className="field min-w-0 grow"
-              aria-label="Another page of yours"
-              placeholder="https://…"
-              value={typed}
-              onChange={(event) => setTyped(event.target.value)}
-            />
-            <button type="submit" className="quiet" disabled={typed.trim() === ''}>
-              This one
-            </button>
-          </form>
+          <OneLine
+            label="Another page of yours"
+            button="This one"
+            placeholder="https://…"
+            outer="mt-2 flex gap-2"
+            act={choose}
+          />
         </div>
       </div>
     </section>

@@ -1,12 +1,12 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { Fragment, useState } from 'react';
 import { toast } from 'sonner';
 import type { Sent } from '../../contracts/calls';
 import { PROSPECT_STATES } from '../../core/prospecting/prospects';
 import { ago, bare } from '../../core/wording/format';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 import type { ProspectLine } from './types';
 
@@ -16,14 +16,14 @@ const keyOf = ({ target, page }: ProspectLine) => `${target} ${page}`;
 type Change = Omit<Sent<'PATCH /prospects'>, 'target' | 'page'>;
 
 export function WorkListTable({ rows }: { rows: ProspectLine[] }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const [open, setOpen] = useState<string | null>(null);
   const [isWhole, setWhole] = useState(false);
   const act = async (work: () => Promise<void>) => {
     try {
       await work();
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

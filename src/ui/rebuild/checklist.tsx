@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import type { StepChange } from '../../contracts/portfolio';
 import type { Step } from '../../core/rebuild/checklist';
 import { ago } from '../../core/wording/format';
+import { OneLine } from '../forms/one-line';
 
 /** What is to be done to bring a site back; steps of one's own may be added. */
 export function Checklist({
@@ -15,7 +16,6 @@ export function Checklist({
   now: number;
   onDecide(changes: StepChange[]): void;
 }) {
-  const [words, setWords] = useState('');
   // what was ticked shows at once, until the page has heard of it
   const [ticked, setTicked] = useState<ReadonlyMap<string, boolean>>(new Map());
   // biome-ignore lint/correctness/useExhaustiveDependencies: forgotten when the steps are new
@@ -60,27 +60,14 @@ export function Checklist({
           </li>
         ))}
       </ul>
-      <form
-        className="mt-1 flex gap-2 border-t border-faint pt-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (words.trim() === '') return;
-          onDecide([{ key: `own:${Date.now().toString(36)}`, state: 'wanted', words: words.trim() }]);
-          setWords('');
-        }}
-      >
-        <input
-          className="field min-w-0 grow"
-          aria-label="A step of your own"
-          placeholder="A step of your own"
-          maxLength={300}
-          value={words}
-          onChange={(event) => setWords(event.target.value)}
-        />
-        <button type="submit" className="quiet" disabled={words.trim() === ''}>
-          Add it
-        </button>
-      </form>
+      <OneLine
+        label="A step of your own"
+        button="Add it"
+        placeholder="A step of your own"
+        maxLength={300}
+        outer="mt-1 flex gap-2 border-t border-faint pt-2"
+        act={(words) => onDecide([{ key: `own:${Date.now().toString(36)}`, state: 'wanted', words }])}
+      />
     </section>
   );
 }

@@ -7,6 +7,7 @@ import { pathOf } from '../../core/redirects/address';
 import { bare, count, plural, score } from '../../core/wording/format';
 import { call } from '../api';
 import Link from '../link';
+import { useRedraw } from '../server-state';
 
 export interface MentionShown {
   page: string;
@@ -32,6 +33,7 @@ export function Mentions({
   rules: ReadonlyMap<string, string | null>;
 }) {
   const router = useRouter();
+  const redraw = useRedraw();
   const [isLong, setLong] = useState(false);
   const put = async ({ page, target }: MentionShown) => {
     const standIn = rules.get(pathOf(target) ?? '') ?? undefined;
@@ -40,7 +42,7 @@ export function Mentions({
       toast(`${bare(page)} is on the outreach list`, {
         action: { label: 'Go there', onClick: () => router.push('/targets') },
       });
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

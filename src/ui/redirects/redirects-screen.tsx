@@ -1,6 +1,5 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Answer } from '../../contracts/calls';
@@ -10,7 +9,9 @@ import type { RuleProblem } from '../../core/redirects/rules';
 import { ago, count, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { useCursor, useDecisions } from '../decisions';
+import { OneLine } from '../forms/one-line';
 import Link from '../link';
+import { useRedraw } from '../server-state';
 import { Hears } from '../shell/hears';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
@@ -194,27 +195,18 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
                 ))}
               </ol>
               {editing !== null && (
-                <form
-                  className="mt-2 flex gap-2"
-                  onSubmit={(event) => {
-                    event.preventDefault();
-                    choose(editing.trim());
+                <OneLine
+                  label="Where it moves"
+                  button="Move there"
+                  value={editing}
+                  outer="mt-2 flex gap-2"
+                  autoFocus
+                  onKeyDown={(event) => event.key === 'Escape' && setEditing(null)}
+                  act={(to) => {
+                    choose(to);
                     setEditing(null);
                   }}
-                >
-                  <input
-                    className="field min-w-0 grow"
-                    aria-label="Where it moves"
-                    // biome-ignore lint/a11y/noAutofocus: opened by a key, to be typed into
-                    autoFocus
-                    value={editing}
-                    onChange={(event) => setEditing(event.target.value)}
-                    onKeyDown={(event) => event.key === 'Escape' && setEditing(null)}
-                  />
-                  <button type="submit" className="quiet">
-                    Move there
-                  </button>
-                </form>
+                />
               )}
               <p className="small mt-3 border-t border-rule pt-2">
                 y takes the first, 1 to 4 another, g lets it be gone, e says where, x leaves it open, u takes back, ↑
@@ -257,15 +249,14 @@ function Standing({ rule, best }: { rule: string | null | undefined; best: Candi
 
 /** Where own pages are known from, and more of them. */
 function OwnPages({ sources, now }: { sources: PlanShown['sources']; now: number }) {
-  const router = useRouter();
-  const [site, setSite] = useState('');
+  const redraw = useRedraw();
   const take = async (from: { file: File } | { site: string }) => {
     try {
       const { taken, setAside } = await ('file' in from
         ? call('POST /own-pages', { query: { name: from.file.name }, file: from.file })
         : call('POST /own-pages', { query: { site: from.site } }));
       toast(`${plural(taken, 'own page')} taken${setAside > 0 ? `, ${count(setAside)} rejected` : ''}`);
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }
@@ -288,24 +279,14 @@ function OwnPages({ sources, now }: { sources: PlanShown['sources']; now: number
           }}
         />
       </label>
-      <form
-        className="flex items-center gap-1.5"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void take({ site });
-        }}
-      >
-        or the pages that a crawl has read of
-        <input
-          className="field w-44 py-0.5 text-ink"
-          aria-label="A site of yours that was crawled"
-          value={site}
-          onChange={(event) => setSite(event.target.value)}
-        />
-        <button type="submit" className="quiet" disabled={site.trim() === ''}>
-          Take them
-        </button>
-      </form>
+      <OneLine
+        label="A site of yours that was crawled"
+        before="or the pages that a crawl has read of"
+        button="Take them"
+        className="w-44 py-0.5 text-ink"
+        outer="flex items-center gap-1.5"
+        act={(site) => take({ site })}
+      />
     </div>
   );
 }

@@ -13,7 +13,7 @@ import { type Act, DAY_MS, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
 import type { Answer } from '../pool/use-pool';
 import { Hears } from '../shell/hears';
-import { useLive, useNow } from '../shell/live';
+import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import { type Step, useRun } from './use-run';
 
@@ -83,10 +83,8 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
   }, [at, rows, total, steps.length, sieve]);
 
   const row = rows[at];
-  const { poolVersion } = useLive();
   const details = useDetails(
     row?.name,
-    poolVersion,
     rows.slice(at + 1, at + 1 + AHEAD).map(({ name }) => name),
   );
 

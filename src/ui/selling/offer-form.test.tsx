@@ -30,7 +30,7 @@ const plan = (part: Partial<SalePlanShown> = {}): SalePlanShown => ({
   sales: [],
   ...part,
 });
-const field = (name: string) => document.querySelector(`input[name=${name}]`) as HTMLInputElement;
+const field = (name: string) => document.querySelector(`input[name=${name}Minor]`) as HTMLInputElement;
 const offer = () => userEvent.click(screen.getByRole('button', { name: /Offer it/ }));
 const sent = () => asked.find(({ path }) => path === '/resales')?.body;
 

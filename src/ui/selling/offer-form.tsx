@@ -1,44 +1,61 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { z } from 'zod';
+import { readAmount } from '../../core/money/typed-amount';
 import { type AskingInputs, askingPrice } from '../../core/selling/asking';
 import { ago, day, money } from '../../core/wording/format';
 import { call } from '../api';
-import { ActionForm } from '../fields';
+import { AmountLine, LineField, TickField } from '../forms/field';
+import { Form } from '../forms/form';
+import { someAmount, text } from '../forms/typed';
+import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
-import { readBid } from '../shortlist/stages';
 import type { SalePlanShown } from './types';
 
 const BY_HAND = '';
 const PER_HOME = 1_000_000;
 
+const TypedOffer = z.object({
+  askMinor: someAmount('both prices'),
+  floorMinor: someAmount('both prices'),
+  elsewhere: z.string(),
+  sentences: z.array(z.string()),
+});
+const TypedOfferElsewhere = TypedOffer.extend({ elsewhere: text('Say where you offer it.') });
+
 /** What to ask, from inputs that can be changed; what is said, from sentences that are evidenced; and where. */
 export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const { currency: home, near, sentences, venues } = plan;
   const [inputs, setInputs] = useState(plan.inputs);
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [venue, setVenue] = useState(venues[0]?.venue ?? BY_HAND);
   const price = askingPrice(inputs);
   const chosen = venues.find((one) => one.venue === venue);
   const there = (minor: number) =>
     chosen?.perHome ? Math.ceil((minor * chosen.perHome) / PER_HOME / 100) * 100 : minor;
-  const offer = async (form: FormData) => {
-    const [askMinor, floorMinor] = ['ask', 'floor'].map((key) => readBid(String(form.get(key))));
-    if (!askMinor || !floorMinor) throw new Error('Write both prices as 140 or 140.50.');
-    const currency = chosen?.currency ?? home;
-    const kept = sentences.map(({ key }) => key).filter((key) => !left.has(key));
-    const at = chosen?.venue ?? String(form.get('elsewhere')).trim();
-    if (at === '') throw new Error('Say where you offer it.');
-    await call('POST /resales', { body: { name, venue: at, askMinor, floorMinor, currency, sentences: kept } });
+  const shown = (minor: number | undefined) => (minor === undefined ? '' : (there(minor) / 100).toFixed(2));
+  const offer = async ({ elsewhere, ...typed }: z.output<typeof TypedOffer>) => {
+    const at = chosen?.venue ?? elsewhere;
+    await call('POST /resales', { body: { ...typed, name, venue: at, currency: chosen?.currency ?? home } });
     toast(plan.isDryRun && chosen ? `${name} would be offered at ${at}` : `${name} is offered at ${at}`);
-    router.refresh();
+    redraw();
   };
   return (
-    <ActionForm label="Offer it" busyLabel="Offering" act={offer}>
+    <Form
+      schema={chosen ? TypedOffer : TypedOfferElsewhere}
+      values={{
+        askMinor: shown(price?.askMinor),
+        floorMinor: shown(price?.floorMinor),
+        elsewhere: '',
+        sentences: sentences.map(({ key }) => key),
+      }}
+      label="Offer it"
+      busyLabel="Offering"
+      act={offer}
+    >
       <div>
         <h2>What to ask</h2>
         <div className="mt-2 grid grid-cols-1 lg:grid-cols-[auto_auto_auto_auto_auto] gap-x-4">
@@ -89,17 +106,7 @@ export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown })
         <ul className="mt-1">
           {sentences.map(({ key, words, evidence, at }) => (
             <li key={key} className="border-t border-faint py-1">
-              <label className="flex items-baseline gap-2">
-                <input
-                  type="checkbox"
-                  checked={!left.has(key)}
-                  onChange={(event) => {
-                    const next = new Set(left);
-                    if (event.target.checked) next.delete(key);
-                    else next.add(key);
-                    setLeft(next);
-                  }}
-                />
+              <TickField name="sentences" value={key}>
                 <span className="wrap-anywhere">
                   {words}{' '}
                   <span className="small">
@@ -107,7 +114,7 @@ export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown })
                     {at !== null && `, ${ago(at, now)}`}
                   </span>
                 </span>
-              </label>
+              </TickField>
             </li>
           ))}
         </ul>
@@ -123,33 +130,13 @@ export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown })
               <option value={BY_HAND}>elsewhere, by hand</option>
             </select>
           </label>
-          {!chosen && (
-            <label>
-              <span className="small block">Which one</span>
-              <input className="field w-40" name="elsewhere" maxLength={100} />
-            </label>
-          )}
-          <Price name="ask" label="Asked" minor={price && there(price.askMinor)} />
-          <Price name="floor" label="Floor, not told to anybody" minor={price && there(price.floorMinor)} />
+          {!chosen && <LineField name="elsewhere" label="Which one" place="small" className="w-40" maxLength={100} />}
+          <AmountLine name="askMinor" label="Asked" place="small" />
+          <AmountLine name="floorMinor" label="Floor, not told to anybody" place="small" />
           <span className="pb-1.5">{chosen?.currency ?? home}</span>
         </div>
       </div>
-    </ActionForm>
-  );
-}
-
-function Price({ name, label, minor }: { name: string; label: string; minor: number | null }) {
-  return (
-    <label>
-      <span className="small block">{label}</span>
-      <input
-        className="field w-28 text-right"
-        inputMode="decimal"
-        name={name}
-        key={minor}
-        defaultValue={minor === null ? '' : (minor / 100).toFixed(2)}
-      />
-    </label>
+    </Form>
   );
 }
 
@@ -169,7 +156,7 @@ function Amount({ label, inputs, field, onChange }: InputProps<'lowMinor' | 'hig
         inputMode="decimal"
         defaultValue={inputs[field] === null ? '' : (inputs[field] / 100).toFixed(2)}
         onChange={(event) => {
-          const minor = readBid(event.target.value);
+          const minor = readAmount(event.target.value);
           if (minor !== undefined) onChange({ ...inputs, [field]: field === 'costMinor' ? (minor ?? 0) : minor });
         }}
       />

@@ -1,14 +1,17 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { z } from 'zod';
+import { InquirySchema } from '../../contracts/selling';
+import { readAmount } from '../../core/money/typed-amount';
 import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { call } from '../api';
-import { ActionForm } from '../fields';
-import { textOf } from '../form-data';
+import { AmountLine, LineField } from '../forms/field';
+import { Form } from '../forms/form';
+import { amount, sentBy, someAmount } from '../forms/typed';
+import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
-import { readBid } from '../shortlist/stages';
 import type { InquiryShown, SaleShown } from './types';
 
 const OPEN = new Set(['by hand', 'queued', 'sent', 'listed']);
@@ -22,7 +25,7 @@ const STANDS: Record<string, string> = {
 
 /** A sale: how it stands, who asked, what to answer, and all that was done. */
 export function SaleView({ sale }: { sale: SaleShown }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const isOpen = OPEN.has(sale.state);
   const params = { id: sale.id };
@@ -30,10 +33,10 @@ export function SaleView({ sale }: { sale: SaleShown }) {
     try {
       await what();
       if (words) toast(words);
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
-      router.refresh();
+      redraw();
     }
   };
   return (
@@ -149,7 +152,7 @@ function InquiryLine({
             className="mt-1 flex flex-wrap items-center gap-2"
             onSubmit={(event) => {
               event.preventDefault();
-              const minor = readBid(counter);
+              const minor = readAmount(counter);
               if (minor) void answer('counter', minor);
             }}
           >
@@ -164,7 +167,7 @@ function InquiryLine({
                 Accept {money(offerMinor, sale.currency)}
               </button>
             )}
-            <button type="submit" className="quiet" disabled={!readBid(counter)}>
+            <button type="submit" className="quiet" disabled={!readAmount(counter)}>
               Ask for
             </button>
             <input
@@ -184,47 +187,55 @@ function InquiryLine({
   );
 }
 
+const TypedInquiry = sentBy(
+  z.object({
+    buyer: z.string(),
+    words: z.string().transform((typed) => typed.trim() || 'asks'),
+    offerMinor: amount('the offer'),
+  }),
+  InquirySchema,
+);
+const TypedSold = z.object({ finalMinor: someAmount('what it was sold for'), feesMinor: amount('what was kept') });
+
 /** Where no venue tells: who asked, and that it is sold. */
 function ByHand({ sale }: { sale: SaleShown }) {
-  const router = useRouter();
-  const note = async (form: FormData) => {
-    const offer = String(form.get('offer'));
-    const offerMinor = readBid(offer);
-    if (offerMinor === undefined) throw new Error('Write the offer as 140 or 140.50, or leave it empty.');
-    const body = { buyer: textOf(form, 'buyer'), words: textOf(form, 'words') || 'asks', offerMinor };
-    await call('POST /resales/{id}/inquiries', { params: { id: sale.id }, body });
-    router.refresh();
-  };
-  const sold = async (form: FormData) => {
-    const [finalMinor, feesMinor] = ['price', 'fees'].map((key) => readBid(String(form.get(key))));
-    if (!finalMinor || feesMinor === undefined) throw new Error('Write what it was sold for as 140 or 140.50.');
-    await call('POST /resales/{id}/sold', { params: { id: sale.id }, body: { finalMinor, feesMinor } });
-    router.refresh();
-  };
+  const redraw = useRedraw();
+  const params = { id: sale.id };
   return (
     <div className="mt-3 space-y-3">
-      <ActionForm label="Note it" busyLabel="Noting" isQuiet act={note}>
+      <Form
+        schema={TypedInquiry}
+        values={{ buyer: '', words: '', offerMinor: '' }}
+        label="Note it"
+        busyLabel="Noting"
+        isQuiet
+        act={async (body) => {
+          await call('POST /resales/{id}/inquiries', { params, body });
+          redraw();
+        }}
+      >
         <div className="flex flex-wrap items-end gap-2">
-          <Field name="buyer" label="Who asked" className="w-36" />
-          <Field name="offer" label={`Offers, ${sale.currency}`} className="w-24 text-right" />
-          <Field name="words" label="Words" className="w-44" />
+          <LineField name="buyer" label="Who asked" place="small" className="w-36" />
+          <AmountLine name="offerMinor" label={`Offers, ${sale.currency}`} place="small" className="w-24" />
+          <LineField name="words" label="Words" place="small" className="w-44" />
         </div>
-      </ActionForm>
-      <ActionForm label="It is sold" busyLabel="Entering" isQuiet act={sold}>
+      </Form>
+      <Form
+        schema={TypedSold}
+        values={{ finalMinor: '', feesMinor: '' }}
+        label="It is sold"
+        busyLabel="Entering"
+        isQuiet
+        act={async (body) => {
+          await call('POST /resales/{id}/sold', { params, body });
+          redraw();
+        }}
+      >
         <div className="flex flex-wrap items-end gap-2">
-          <Field name="price" label={`Sold for, ${sale.currency}`} className="w-24 text-right" />
-          <Field name="fees" label="Kept by the venue" className="w-24 text-right" />
+          <AmountLine name="finalMinor" label={`Sold for, ${sale.currency}`} place="small" className="w-24" />
+          <AmountLine name="feesMinor" label="Kept by the venue" place="small" className="w-24" />
         </div>
-      </ActionForm>
+      </Form>
     </div>
-  );
-}
-
-function Field({ name, label, className }: { name: string; label: string; className: string }) {
-  return (
-    <label>
-      <span className="small block">{label}</span>
-      <input name={name} className={`field ${className}`} />
-    </label>
   );
 }

@@ -1,12 +1,15 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useFieldArray, useWatch } from 'react-hook-form';
+import type { z } from 'zod';
+import type { Sent } from '../../contracts/calls';
 import { money } from '../../core/wording/format';
 import { call } from '../api';
-import { ActionForm, Labelled } from '../fields';
-import { readBid } from '../shortlist/stages';
+import { AmountLine, BareField, ChoiceField, TickField } from '../forms/field';
+import { Form } from '../forms/form';
+import { useRedraw } from '../server-state';
 import { undoToast } from '../undo';
+import { TypedActing } from './typed-settings';
 
 export interface ActingSettings {
   isDryRun: boolean;
@@ -39,97 +42,106 @@ function KeyLine({ keys }: { keys: KeysState }) {
 }
 
 const NEW = { venue: '', address: '', key: '', currency: 'EUR' };
+const ACCOUNT_FIELDS = [
+  ['venue', 'Venue', 'w-36'],
+  ['address', 'Address', 'min-w-0 grow'],
+  ['key', 'Key', 'w-20'],
+  ['currency', 'Currency', 'w-14'],
+] as const;
 
 /** What may be spent, where orders go, and whether they are sent at all. */
 export function Acting({ settings, keys }: { settings: ActingSettings; keys: KeysState }) {
-  const router = useRouter();
-  const [accounts, setAccounts] = useState(settings.accounts);
-  const set = (n: number, part: Partial<(typeof accounts)[number]>) =>
-    setAccounts((before) => before.map((account, at) => (at === n ? { ...account, ...part } : account)));
-  const save = async (form: FormData) => {
-    const dayLimitMinor = readBid(String(form.get('dayLimit')));
-    if (dayLimitMinor === undefined) throw new Error('Write the limit as 500 or 500.50, or leave it empty for none.');
-    const body = {
-      isDryRun: form.get('isDryRun') === 'on',
-      dayLimitMinor,
-      registrarAccount: String(form.get('registrarAccount')),
-      accounts: accounts.filter(({ venue, address }) => venue.trim() !== '' || address.trim() !== ''),
-    };
+  const redraw = useRedraw();
+  const save = async (body: Sent<'PATCH /settings'>) => {
     const { act } = await call('PATCH /settings', { body });
-    undoToast(body.isDryRun ? 'Orders are written down, and nothing is sent' : 'Orders are sent', act, router.refresh);
-    router.refresh();
+    undoToast(body.isDryRun ? 'Orders are written down, and nothing is sent' : 'Orders are sent', act, redraw);
+    redraw();
   };
-  // a key goes to the address that it was entered for, and to no other
-  const keyHint = ({ venue, address }: (typeof accounts)[number]) =>
-    settings.accounts.some((account) => account.venue === venue && account.address === address) ? 'kept' : 'Key';
-  const field = (n: number, key: keyof typeof NEW, label: string, width: string) => (
-    <input
-      className={`field ${width}`}
-      aria-label={`${label} of account ${n + 1}`}
-      placeholder={key === 'key' ? keyHint(accounts[n]) : label}
-      type={key === 'key' ? 'password' : 'text'}
-      autoComplete="off"
-      value={accounts[n][key]}
-      onChange={(event) => set(n, { [key]: event.target.value })}
-    />
-  );
   return (
     <section aria-labelledby="acting">
       <h2 id="acting">Acting</h2>
-      <ActionForm label="Save how orders go" busyLabel="Saving" isQuiet act={save}>
-        <label className="flex items-baseline gap-2">
-          <input type="checkbox" name="isDryRun" defaultChecked={settings.isDryRun} />
-          <span>
-            Dry run <span className="small">orders are written down with all they would send, and nothing is sent</span>
-          </span>
-        </label>
-        <Labelled
+      <Form
+        schema={TypedActing}
+        values={{
+          isDryRun: settings.isDryRun,
+          dayLimitMinor: money(settings.dayLimitMinor, null),
+          registrarAccount: settings.registrarAccount,
+          accounts: settings.accounts,
+        }}
+        label="Save how orders go"
+        busyLabel="Saving"
+        isQuiet
+        act={save}
+      >
+        <TickField name="isDryRun" hint="orders are written down with all they would send, and nothing is sent">
+          Dry run
+        </TickField>
+        <AmountLine
+          name="dayLimitMinor"
           label={`Most that the orders of a day may cost, ${settings.currency}`}
           hint="over all briefs, UTC; empty for no limit"
-        >
-          <input
-            name="dayLimit"
-            className="field w-32 text-right"
-            inputMode="decimal"
-            defaultValue={money(settings.dayLimitMinor, null)}
-          />
-        </Labelled>
-        <fieldset>
-          <legend className="font-semibold">
-            Accounts <span className="small ml-2">where orders go, by venue; without one you do it by hand</span>
-          </legend>
-          {accounts.map((account, n) => (
-            <div key={n} className="mt-1 flex flex-wrap gap-1.5">
-              {field(n, 'venue', 'Venue', 'w-36')}
-              {field(n, 'address', 'Address', 'min-w-0 grow')}
-              {field(n, 'key', 'Key', 'w-20')}
-              {field(n, 'currency', 'Currency', 'w-14')}
-              <button
-                type="button"
-                className="quiet"
-                aria-label={`Take away the account at ${account.venue}`}
-                onClick={() => setAccounts((before) => before.filter((_, at) => at !== n))}
-              >
-                ×
-              </button>
-            </div>
-          ))}
-          <button type="button" className="set mt-1.5" onClick={() => setAccounts((before) => [...before, { ...NEW }])}>
-            add an account
-          </button>
-          <KeyLine keys={keys} />
-        </fieldset>
-        <Labelled label="Free names are registered at">
-          <select name="registrarAccount" className="field w-64" defaultValue={settings.registrarAccount}>
-            <option value="">a registrar, by hand</option>
-            {accounts
-              .filter(({ venue }) => venue.trim() !== '')
-              .map(({ venue }) => (
-                <option key={venue}>{venue}</option>
-              ))}
-          </select>
-        </Labelled>
-      </ActionForm>
+          className="w-32"
+        />
+        <Accounts kept={settings.accounts} keys={keys} />
+      </Form>
     </section>
+  );
+}
+
+type Accounts = Pick<z.input<typeof TypedActing>, 'accounts'>;
+
+/** Where orders go, by venue, and which of them registers free names. */
+function Accounts({ kept, keys }: { kept: ActingSettings['accounts']; keys: KeysState }) {
+  const { fields, append, remove } = useFieldArray<Accounts>({ name: 'accounts' });
+  const accounts = useWatch<Accounts, 'accounts'>({ name: 'accounts' });
+  // a key goes to the address that it was entered for, and to no other
+  const keyHint = (n: number) =>
+    kept.some(({ venue, address }) => venue === accounts[n]?.venue && address === accounts[n]?.address)
+      ? 'kept'
+      : 'Key';
+  return (
+    <>
+      <fieldset>
+        <legend className="font-semibold">
+          Accounts <span className="small ml-2">where orders go, by venue; without one you do it by hand</span>
+        </legend>
+        {fields.map(({ id }, n) => (
+          <div key={id} className="mt-1 flex flex-wrap gap-1.5">
+            {ACCOUNT_FIELDS.map(([key, label, width]) => (
+              <BareField
+                key={key}
+                name={`accounts.${n}.${key}`}
+                className={width}
+                aria-label={`${label} of account ${n + 1}`}
+                placeholder={key === 'key' ? keyHint(n) : label}
+                type={key === 'key' ? 'password' : 'text'}
+                autoComplete="off"
+              />
+            ))}
+            <button
+              type="button"
+              className="quiet"
+              aria-label={`Take away the account at ${accounts[n]?.venue}`}
+              onClick={() => remove(n)}
+            >
+              ×
+            </button>
+          </div>
+        ))}
+        <button type="button" className="set mt-1.5" onClick={() => append(NEW)}>
+          add an account
+        </button>
+        <KeyLine keys={keys} />
+      </fieldset>
+      <ChoiceField
+        name="registrarAccount"
+        label="Free names are registered at"
+        className="w-64"
+        options={[
+          ['', 'a registrar, by hand'],
+          ...accounts.filter(({ venue }) => venue.trim() !== '').map(({ venue }) => [venue, venue] as const),
+        ]}
+      />
+    </>
   );
 }

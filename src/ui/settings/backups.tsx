@@ -1,30 +1,28 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { toast } from 'sonner';
-import type { Answer } from '../../contracts/calls';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 import { useLive } from '../shell/live';
 import { undoToast } from '../undo';
 
-type Backup = Answer<'GET /backups'>['backups'][number];
 const nameOf = (path: string) => path.slice(path.lastIndexOf('/') + 1);
 
 /** Copies of the data folder, made while everything runs, and restored. */
 export function Backups({ kept }: { kept: number }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const { jobs } = useLive();
-  const [backups, setBackups] = useState<Backup[] | null>(null);
   const [restoring, setRestoring] = useState<string | null>(null);
   const done = [...jobs.values()].filter(({ kind, state }) => kind === 'backup' && state === 'done').length;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: read again when one more is done
-  useEffect(() => {
-    call('GET /backups')
-      .then((answer) => setBackups(answer.backups))
-      .catch(() => undefined);
-  }, [done]);
+  // read again when one more is done
+  const { data: backups = null } = useQuery({
+    queryKey: ['backups', done],
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => (await call('GET /backups', { signal })).backups,
+  });
   const restore = async (name: string) => {
     setRestoring(name);
     try {
@@ -40,7 +38,7 @@ export function Backups({ kept }: { kept: number }) {
     try {
       await call('POST /backups');
       toast('The data folder is being copied');
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }
@@ -48,8 +46,8 @@ export function Backups({ kept }: { kept: number }) {
   const keep = async (copiesKept: number) => {
     try {
       const { act } = await call('PATCH /settings', { body: { copiesKept } });
-      undoToast('It counts from the next copy on', act, router.refresh);
-      router.refresh();
+      undoToast('It counts from the next copy on', act, redraw);
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

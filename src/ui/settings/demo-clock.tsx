@@ -1,9 +1,9 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import { moment } from '../../core/wording/format';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 
 const STEPS = [
@@ -14,13 +14,13 @@ const STEPS = [
 
 /** Moves the time of the made-up world forward: names drop, auctions close, owners renew. */
 export function DemoClock() {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const move = async (words: string, forwardMs: number) => {
     try {
       const answer = await call('POST /clock', { body: { forwardMs } });
       toast(`The world is ${words} older: it is ${moment(answer.now, answer.now)}`);
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

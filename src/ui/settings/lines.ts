@@ -1,4 +1,4 @@
-import { readBid } from '../shortlist/stages';
+import { readAmount } from '../../core/money/typed-amount';
 
 /** Lines like `GBP 1.15`. @throws on what is none. */
 export function ratesOf(text: string): Record<string, number> {
@@ -16,7 +16,7 @@ export function pricesOf(text: string): Record<string, number> {
   const prices: Record<string, number> = {};
   for (const line of text.split('\n').filter((one) => one.trim() !== '')) {
     const found = /^\s*\.?(\*|[a-z0-9-]+(?:\.[a-z0-9-]+)*)\s+(\S+)\s*$/i.exec(line);
-    const minor = found ? readBid(found[2]) : undefined;
+    const minor = found ? readAmount(found[2]) : undefined;
     if (!found || minor === undefined || minor === null)
       throw new Error(`"${line.trim().slice(0, 40)}" is no price: write it like org 11.50.`);
     prices[found[1].toLowerCase()] = minor;
@@ -34,3 +34,15 @@ export function pacesOf(text: string): Record<string, number> {
   }
   return paces;
 }
+
+/** "06:30" as minutes after midnight; null for an empty field. */
+export function minuteOf(time: string): number | null {
+  const found = /^(\d{2}):(\d{2})$/.exec(time);
+  return found ? Number(found[1]) * 60 + Number(found[2]) : null;
+}
+
+const twoDigits = (value: number) => String(Math.floor(value)).padStart(2, '0');
+
+/** Minutes after midnight as "06:30"; empty for none. */
+export const timeOf = (minute: number | null): string =>
+  minute === null ? '' : `${twoDigits(minute / 60)}:${twoDigits(minute % 60)}`;

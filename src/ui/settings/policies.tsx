@@ -1,10 +1,15 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { z } from 'zod';
 import { type Days, type LifePolicy, POLICIES, policyFor } from '../../core/lifecycle/policies';
 import { call } from '../api';
+import { LineField, TickField } from '../forms/field';
+import { Form } from '../forms/form';
+import { readBy } from '../forms/typed';
+import { columnsFor, Table } from '../parts/table';
+import { useRedraw } from '../server-state';
 
 const DAY_FIELDS = [
   ['autoRenewDays', 'Auto-renew'],
@@ -19,20 +24,47 @@ const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 const written = ([shortest, longest]: Days) => (shortest === longest ? String(longest) : `${shortest} to ${longest}`);
 
 /** "30" or "0 to 45". @throws on what is neither. */
-function readPair(text: string, what: string): Days {
+function readPair(text: string): Days {
   const found = /^\s*(\d{1,3})\s*(?:(?:to|-|–)\s*(\d{1,3}))?\s*$/.exec(text);
-  if (!found) throw new Error(`"${text.slice(0, 30)}" for ${what} is not understood: write it like 30 or 0 to 45.`);
+  if (!found) throw new Error(`"${text.slice(0, 30)}" is not understood: write it like 30 or 0 to 45.`);
   return [Number(found[1]), Number(found[2] ?? found[1])];
 }
 
+const pair = readBy(readPair);
+const endingOf = (text: string) => text.trim().toLowerCase().replace(/^\./, '');
+const TypedPolicy = z.object({
+  ending: z
+    .string()
+    .transform(endingOf)
+    .pipe(z.string().regex(/^(\*|[a-z0-9-]+(\.[a-z0-9-]+)*)$/, 'An ending is written like org or co.uk.')),
+  autoRenewDays: pair,
+  redemptionDays: pair,
+  pendingDeleteDays: pair,
+  dropHours: pair,
+  isExpiryMoved: z.boolean(),
+  reference: z.string().transform((text) => text.trim() || 'set by hand'),
+});
+
+type PolicyRow = LifePolicy & { name: string };
+const column = columnsFor<PolicyRow>();
+
+const hoursWords = ({ dropHours, dropWeekdays }: PolicyRow) =>
+  [dropHours.join(' to '), ...(dropWeekdays ? [dropWeekdays.map((one) => WEEKDAYS[one]).join(', ')] : [])].join(', ');
+
+const groundWords = ({ reference, isExpiryMoved, marginDays }: PolicyRow) =>
+  [
+    reference,
+    ...(isExpiryMoved ? ['registration data shows the next expiry at once'] : []),
+    ...(marginDays === undefined ? [] : [`${marginDays} days either way`]),
+  ].join('; ');
+
 /** The grace periods of endings: what registries publish, and where the person knows better, their own. */
 export function Policies({ own }: { own: LifePolicy[] }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const [ending, setEnding] = useState<string | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
   const [wanted, setWanted] = useState('');
   const all = [...new Set([...own.map((policy) => policy.ending), ...POLICIES.map((policy) => policy.ending)])];
-  const sought = wanted.trim().toLowerCase().replace(/^\./, '');
+  const sought = endingOf(wanted);
   const endings = all.filter((name) =>
     sought === '' ? SHOWN.has(name) || own.some((policy) => policy.ending === name) : name.startsWith(sought),
   );
@@ -41,30 +73,62 @@ export function Policies({ own }: { own: LifePolicy[] }) {
     toast(words, {
       action: {
         label: 'Undo',
-        onClick: () => void call('PATCH /settings', { body: { policies: own } }).then(() => router.refresh()),
+        onClick: () => void call('PATCH /settings', { body: { policies: own } }).then(redraw),
       },
     });
     setEnding(null);
-    router.refresh();
+    redraw();
   };
-  const save = async (form: FormData) => {
-    setProblem(null);
-    try {
-      const name = String(form.get('ending')).trim().toLowerCase().replace(/^\./, '');
-      const policy: LifePolicy = {
-        ending: name,
-        autoRenewDays: readPair(String(form.get('autoRenewDays')), 'the auto-renew period'),
-        redemptionDays: readPair(String(form.get('redemptionDays')), 'redemption'),
-        pendingDeleteDays: readPair(String(form.get('pendingDeleteDays')), 'pending delete'),
-        dropHours: readPair(String(form.get('dropHours')), 'the drop hours'),
-        isExpiryMoved: form.get('isExpiryMoved') === 'on',
-        reference: String(form.get('reference')).trim() || 'set by hand',
-      };
-      await keep([...own.filter((one) => one.ending !== name), policy], `The rules of .${name} are kept`);
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-  };
+  const columns = [
+    column.accessor('ending', {
+      header: 'TLD',
+      cell: ({ row }) => (row.original.name === '*' ? 'all others' : `.${row.original.name}`),
+      meta: { isHead: true, className: 'align-top font-semibold whitespace-nowrap' },
+    }),
+    ...DAY_FIELDS.map(([key, title]) =>
+      column.accessor((row) => written(row[key]), {
+        id: key,
+        header: title,
+        meta: { className: 'align-top whitespace-nowrap' },
+      }),
+    ),
+    column.accessor(hoursWords, {
+      id: 'dropHours',
+      header: 'Drop hours',
+      meta: { className: 'align-top whitespace-nowrap' },
+    }),
+    column.accessor(groundWords, {
+      id: 'reference',
+      header: 'Where it stands',
+      meta: { className: 'small align-top' },
+    }),
+    column.display({
+      id: 'acts',
+      header: () => <span className="sr-only">Change it</span>,
+      meta: { className: 'text-right align-top whitespace-nowrap' },
+      cell: ({ row: { original: policy } }) => (
+        <>
+          <button type="button" className="set" onClick={() => setEnding(policy.name)}>
+            change
+          </button>
+          {own.some((one) => one.ending === policy.name) && (
+            <button
+              type="button"
+              className="set ml-2"
+              onClick={() =>
+                void keep(
+                  own.filter((one) => one.ending !== policy.name),
+                  `.${policy.name} goes by what is published again`,
+                )
+              }
+            >
+              as published
+            </button>
+          )}
+        </>
+      ),
+    }),
+  ];
   const edited = ending === null ? null : policyFor(ending === '' ? '*' : ending, own);
   return (
     <section aria-labelledby="policies">
@@ -91,118 +155,56 @@ export function Policies({ own }: { own: LifePolicy[] }) {
               : `${endings.length} of ${all.length}`}
         </span>
       </p>
-      <table className="w-full">
-        <thead className="small">
-          <tr className="text-left">
-            <th className="w-16 font-normal">TLD</th>
-            {DAY_FIELDS.map(([key, title]) => (
-              <th key={key} className="pr-4 font-normal">
-                {title}
-              </th>
-            ))}
-            <th className="pr-4 font-normal">Drop hours</th>
-            <th className="font-normal">Where it stands</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {endings.map((name) => {
-            const policy = policyFor(name, own);
-            const isOwn = own.includes(policy);
-            return (
-              <tr key={name} className="border-t border-rule align-top" data-policy={name}>
-                <td className="py-1 pr-3 font-semibold whitespace-nowrap">
-                  {name === '*' ? 'all others' : `.${name}`}
-                </td>
-                {DAY_FIELDS.map(([key]) => (
-                  <td key={key} className="py-1 pr-4 whitespace-nowrap">
-                    {written(policy[key])}
-                  </td>
-                ))}
-                <td className="py-1 pr-4 whitespace-nowrap">
-                  {policy.dropHours.join(' to ')}
-                  {policy.dropWeekdays && `, ${policy.dropWeekdays.map((one) => WEEKDAYS[one]).join(', ')}`}
-                </td>
-                <td className="small py-1 pr-2">
-                  {policy.reference}
-                  {policy.isExpiryMoved && '; registration data shows the next expiry at once'}
-                  {policy.marginDays !== undefined && `; ${policy.marginDays} days either way`}
-                </td>
-                <td className="py-1 text-right whitespace-nowrap">
-                  <button type="button" className="set" onClick={() => setEnding(name)}>
-                    change
-                  </button>
-                  {isOwn && (
-                    <button
-                      type="button"
-                      className="set ml-2"
-                      onClick={() =>
-                        void keep(
-                          own.filter((one) => one.ending !== name),
-                          `.${name} goes by what is published again`,
-                        )
-                      }
-                    >
-                      as published
-                    </button>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <Table
+        label="Rules by TLD"
+        columns={columns}
+        rows={endings.map((name) => ({ ...policyFor(name, own), name }))}
+        rowId={({ name }) => name}
+        rowProps={({ name }) => ({ 'data-policy': name })}
+      />
       {edited === null ? (
         <button type="button" className="quiet mt-2" onClick={() => setEnding('')}>
           Add an ending
         </button>
       ) : (
-        <form
+        <Form
           key={ending}
-          action={(form) => void save(form)}
-          aria-label="Rules of a TLD"
-          className="mt-2 flex flex-wrap items-end gap-3 border-t border-rule pt-2"
+          name="Rules of a TLD"
+          schema={TypedPolicy}
+          values={{
+            ending: ending ?? '',
+            autoRenewDays: written(edited.autoRenewDays),
+            redemptionDays: written(edited.redemptionDays),
+            pendingDeleteDays: written(edited.pendingDeleteDays),
+            dropHours: edited.dropHours.join(' to '),
+            isExpiryMoved: edited.isExpiryMoved,
+            reference: edited.reference,
+          }}
+          label="Keep"
+          busyLabel="Keeping"
+          className="mt-2 border-t border-rule pt-2"
+          act={(policy) =>
+            keep(
+              [...own.filter((one) => one.ending !== policy.ending), policy],
+              `The rules of .${policy.ending} are kept`,
+            )
+          }
+          beside={
+            <button type="button" className="quiet" onClick={() => setEnding(null)}>
+              Leave it
+            </button>
+          }
         >
-          <label className="small">
-            Ending
-            <input
-              name="ending"
-              className="field block w-24"
-              defaultValue={ending ?? ''}
-              readOnly={ending !== ''}
-              required
-            />
-          </label>
-          {DAY_FIELDS.map(([key, title]) => (
-            <label key={key} className="small">
-              {title}, days
-              <input name={key} className="field block w-24" defaultValue={written(edited[key])} />
-            </label>
-          ))}
-          <label className="small">
-            Drop hours, UTC
-            <input name="dropHours" className="field block w-24" defaultValue={edited.dropHours.join(' to ')} />
-          </label>
-          <label className="small">
-            Where it stands
-            <input name="reference" className="field block w-56" defaultValue={edited.reference} />
-          </label>
-          <label className="flex items-center gap-1.5">
-            <input type="checkbox" name="isExpiryMoved" defaultChecked={edited.isExpiryMoved} />
-            the record shows the next expiry at once
-          </label>
-          <button type="submit" className="press">
-            Keep
-          </button>
-          <button type="button" className="quiet" onClick={() => setEnding(null)}>
-            Leave it
-          </button>
-          {problem && (
-            <p role="alert" className="w-full bg-quince px-3 py-2">
-              {problem}
-            </p>
-          )}
-        </form>
+          <div className="flex flex-wrap items-end gap-3">
+            <LineField name="ending" label="Ending" place="small" className="w-24" readOnly={ending !== ''} />
+            {DAY_FIELDS.map(([key, title]) => (
+              <LineField key={key} name={key} label={`${title}, days`} place="small" className="w-24" />
+            ))}
+            <LineField name="dropHours" label="Drop hours, UTC" place="small" className="w-24" />
+            <LineField name="reference" label="Where it stands" place="small" className="w-56" />
+            <TickField name="isExpiryMoved">the record shows the next expiry at once</TickField>
+          </div>
+        </Form>
       )}
     </section>
   );

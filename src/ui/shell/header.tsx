@@ -5,6 +5,7 @@ import { DropdownMenu } from 'radix-ui';
 import { count } from '../../core/wording/format';
 import { jobTitle } from '../jobs';
 import Link from '../link';
+import { useRedraw } from '../server-state';
 import { useLive } from './live';
 
 export const PLACES = [
@@ -33,13 +34,14 @@ export function Header({
 }) {
   const path = usePathname();
   const router = useRouter();
+  const redraw = useRedraw();
   const { jobs } = useLive();
   const running = [...jobs.values()].filter((job) => job.state === 'running');
   const current = briefs.find((brief) => brief.id === briefId);
   const choose = (id: number) => {
     // biome-ignore lint/suspicious/noDocumentCookie: the cookie is how the server knows the brief of the next page
     document.cookie = `brief=${id}; path=/; max-age=31536000; samesite=strict`;
-    router.refresh();
+    redraw();
   };
   return (
     <header className="print:hidden flex shrink-0 flex-wrap items-center gap-x-5 border-b border-rule px-4 lg:h-11 lg:flex-nowrap">

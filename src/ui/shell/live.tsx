@@ -1,7 +1,12 @@
 'use client';
 
+import { useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
 import type { JobView } from '../../contracts/jobs';
+
+/** What was asked about the pool is asked again when it changes, so often at most. */
+const FOLLOW_MS = 400;
+const SOON_MS = 30;
 
 interface Live {
   /** Jobs heard of since the page was opened, newest state. */
@@ -55,16 +60,35 @@ export function LiveProvider({ startNow, children }: { startNow: number; childre
     return () => clearInterval(timer);
   }, [startNow]);
 
+  const client = useQueryClient();
   useEffect(() => {
+    let soon: ReturnType<typeof setTimeout> | undefined;
+    let askedAt = 0;
+    // a pool that changes all the time is followed twice a second, one that changed for once at once; a timer that is set stays
+    const followPool = () => {
+      soon ??= setTimeout(
+        () => {
+          soon = undefined;
+          askedAt = performance.now();
+          void client.invalidateQueries({ queryKey: ['pool'] });
+        },
+        Math.max(SOON_MS, FOLLOW_MS - (performance.now() - askedAt)),
+      );
+    };
     const stream = new EventSource('/api/v1/events');
     stream.onmessage = (message) => {
       const event = JSON.parse(message.data);
       if (event.type === 'job') setJobs((before) => new Map(before).set(event.job.id, event.job));
-      else if (event.type === 'pool') setPoolVersion(event.version);
-      else if (event.type === 'orders') setOrdersAt(event.at);
+      else if (event.type === 'pool') {
+        setPoolVersion(event.version);
+        followPool();
+      } else if (event.type === 'orders') setOrdersAt(event.at);
     };
-    return () => stream.close();
-  }, []);
+    return () => {
+      stream.close();
+      clearTimeout(soon);
+    };
+  }, [client]);
 
   const live = useMemo(
     () => ({ jobs, poolVersion, ordersAt, now, aheadMs }),

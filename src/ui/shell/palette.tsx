@@ -1,10 +1,12 @@
 'use client';
 
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { Sent } from '../../contracts/calls';
 import { call } from '../api';
+import { useSettled } from '../parts/use-settled';
 import { SETTING_LABELS } from '../settings/labels';
 import { PLACES } from './header';
 
@@ -45,43 +47,34 @@ const REST_MS = 120;
 
 /** Domains of the pool whose names hold some letters, the strongest first. */
 function useDomains(text: string): string[] {
-  const [found, setFound] = useState<string[]>([]);
-  useEffect(() => {
-    const letters = text.trim().toLowerCase();
-    if (letters.length < LEAST_LETTERS || !/^[a-z0-9.-]+$/.test(letters)) {
-      setFound([]);
-      return;
-    }
-    const label = letters.split('.')[0];
-    const ask = new AbortController();
-    const timer = setTimeout(() => {
+  const letters = useSettled(text, REST_MS).trim().toLowerCase();
+  const isEnough = letters.length >= LEAST_LETTERS && /^[a-z0-9.-]+$/.test(letters);
+  const { data = [] } = useQuery({
+    queryKey: ['pool', 'names with', letters],
+    enabled: isEnough,
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => {
       const body: Sent<'POST /pool/columns'> = {
-        parts: [{ type: 'text', fact: 'name', mode: 'contains', values: [label], not: false }],
+        parts: [{ type: 'text', fact: 'name', mode: 'contains', values: [letters.split('.')[0]], not: false }],
         sorts: [{ fact: 'strength', descending: true }],
         offset: 0,
         limit: DOMAINS_SHOWN,
         fields: [],
       };
-      call('POST /pool/columns', { body, signal: ask.signal })
-        .then(({ rows }) => setFound(rows.name.filter((name) => name.includes(letters))))
-        .catch(() => undefined);
-    }, REST_MS);
-    return () => {
-      clearTimeout(timer);
-      ask.abort();
-    };
-  }, [text]);
-  return found;
+      const { rows } = await call('POST /pool/columns', { body, signal });
+      return rows.name.filter((name) => name.includes(letters));
+    },
+  });
+  return isEnough ? data : [];
 }
 
 function useSieves(): { id: number; name: string; view: string }[] {
-  const [sieves, setSieves] = useState<{ id: number; name: string; view: string }[]>([]);
-  useEffect(() => {
-    call('GET /sieves')
-      .then((answer) => setSieves(answer.sieves))
-      .catch(() => undefined);
-  }, []);
-  return sieves;
+  const { data = [] } = useQuery({
+    queryKey: ['sieves'],
+    staleTime: 0,
+    queryFn: async ({ signal }) => (await call('GET /sieves', { signal })).sieves,
+  });
+  return data;
 }
 
 /** Goes anywhere by a few letters: screens, actions, domains of the pool, kept sieves, settings; a typed domain opens its dossier. */

@@ -1,6 +1,6 @@
 'use client';
 
-import { useState } from 'react';
+import { OneLine } from '../forms/one-line';
 import Link from '../link';
 import { MOST_BESIDE } from '../pool/selection';
 import type { Entry } from './entry';
@@ -20,7 +20,6 @@ export function BulkBar({
   onRemove(): void;
   onNone(): void;
 }) {
-  const [tag, setTag] = useState('');
   const names = ticked.map(({ domain }) => domain.name);
   return (
     <div role="toolbar" aria-label="Ticked" className="mt-3 flex items-center gap-3 bg-damson-soft px-3 py-1.5">
@@ -41,28 +40,16 @@ export function BulkBar({
           ))}
         </select>
       </label>
-      <form
-        className="flex items-center gap-1.5"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (tag.trim() !== '') onTag(tag.trim());
-          setTag('');
-        }}
-      >
-        <label>
-          tag{' '}
-          <input
-            className="field w-32 py-0.5"
-            aria-label="Tag for the ticked"
-            maxLength={60}
-            value={tag}
-            onChange={(event) => setTag(event.target.value)}
-          />
-        </label>
-        <button type="submit" className="quiet">
-          Tag
-        </button>
-      </form>
+      <OneLine
+        label="Tag for the ticked"
+        before="tag"
+        button="Tag"
+        placeholder="tag"
+        maxLength={60}
+        className="w-32 py-0.5"
+        outer="flex items-center gap-1.5"
+        act={onTag}
+      />
       {names.length > 1 && names.length <= MOST_BESIDE && (
         <Link className="press" href={`/compare?${new URLSearchParams(names.map((name) => ['name', name]))}`}>
           Compare {names.length}

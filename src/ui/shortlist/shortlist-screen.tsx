@@ -14,6 +14,7 @@ import Link from '../link';
 import { RefreshOnOrders } from '../orders/refresh';
 import type { OnChangeFn, RowSelectionState, SortingState } from '../parts/table';
 import { act } from '../pool/acts';
+import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 import { RefreshOnJobs } from '../sources/refresh';
 import { Board } from './board';
@@ -44,6 +45,7 @@ const sortingOf = (order: string | null): SortingState =>
 /** The domains under consideration for a brief, and which of them to go for up to what. Every change is kept at once and can be undone. */
 export function ShortlistScreen({ brief, plan, entries: given }: ShortlistScreenProps) {
   const router = useRouter();
+  const redraw = useRedraw();
   const path = usePathname();
   const asked = useSearchParams();
   const now = useNow();
@@ -73,7 +75,7 @@ export function ShortlistScreen({ brief, plan, entries: given }: ShortlistScreen
         body: { briefId: brief.id, ...part },
       });
       // the plan follows
-      router.refresh();
+      redraw();
       const fields = Object.keys(part) as (keyof EntryChange)[];
       const old: EntryChange = Object.fromEntries(fields.map((field) => [field, entry[field]]));
       if (!isUndo)
@@ -92,7 +94,7 @@ export function ShortlistScreen({ brief, plan, entries: given }: ShortlistScreen
     note('asking');
     try {
       note(await confirmDomain(name));
-      router.refresh();
+      redraw();
     } catch (error) {
       note(null);
       toast((error as Error).message);
@@ -104,7 +106,7 @@ export function ShortlistScreen({ brief, plan, entries: given }: ShortlistScreen
         { kind: 'unshortlist', brief: brief.id },
         { ids: going.map(({ domainId }) => domainId) },
         going[0].domain.display,
-        () => router.refresh(),
+        redraw,
       );
       const ids = new Set(going.map(({ domainId }) => domainId));
       setEntries((before) => before.filter((other) => !ids.has(other.domainId)));
@@ -126,9 +128,9 @@ export function ShortlistScreen({ brief, plan, entries: given }: ShortlistScreen
   const tag = async (name: string) => {
     try {
       await act({ kind: 'tag', tag: name }, { ids: tickedEntries.map(({ domainId }) => domainId) }, null, () =>
-        router.refresh(),
+        redraw(),
       );
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }
@@ -241,14 +243,14 @@ export function ShortlistScreen({ brief, plan, entries: given }: ShortlistScreen
 
 /** By what the plan is made, and how sure it is to be. */
 function HowPlanned({ brief, plan }: Pick<ShortlistScreenProps, 'brief' | 'plan'>) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const { sales, worstMinor, spentMinor } = plan;
   const show = (minor: number) => money(Math.round(minor / 100) * 100, brief.currency);
   const setRisk = async (risk: Risk) => {
     try {
       await call('PATCH /briefs/{id}', { params: { id: brief.id }, body: { risk } });
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

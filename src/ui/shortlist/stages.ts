@@ -9,11 +9,3 @@ export const STAGE_STEPS = [
 ] as const;
 
 export type StageName = (typeof STAGE_STEPS)[number][0];
-
-/** Reads what a person types as a bid: "140", "1,250.50". @returns minor units, null for none, undefined for nonsense. */
-export function readBid(text: string): number | null | undefined {
-  const trimmed = text.trim().replace(/[ ,](?=\d{3}(\D|$))/g, '');
-  if (trimmed === '') return null;
-  if (!/^\d{1,9}([.,]\d{1,2})?$/.test(trimmed)) return undefined;
-  return Math.round(Number(trimmed.replace(',', '.')) * 100);
-}

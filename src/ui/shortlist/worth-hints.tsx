@@ -1,6 +1,5 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Sent } from '../../contracts/calls';
@@ -8,6 +7,7 @@ import type { PlanEntry } from '../../contracts/plan';
 import { closing, day, money } from '../../core/wording/format';
 import { standing } from '../../core/wording/orders';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 
 interface HintProps {
@@ -60,13 +60,13 @@ const takeWorth = (entry: PlanEntry, briefId: number, low: number | null, high: 
 
 /** What names like it were sold for, each with how near it is; taken as its worth by a click. */
 function Resale({ entry, briefId, currency }: HintProps) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   const { resale } = entry;
   if (!resale) return null;
   const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
   const isTaken = resale.lowMinor === entry.worthLowMinor && resale.highMinor === entry.worthHighMinor;
-  const take = () => takeWorth(entry, briefId, resale.lowMinor, resale.highMinor, router.refresh);
+  const take = () => takeWorth(entry, briefId, resale.lowMinor, resale.highMinor, redraw);
   return (
     <div className="small">
       Similar names sold for {show(resale.lowMinor)} to {show(resale.highMinor)} {currency}
@@ -107,7 +107,7 @@ const USE_WORDS = {
 
 /** What visits or links of it would cost otherwise, with what that rests on. */
 function Use({ entry, briefId, use, currency }: HintProps & { use: PlanEntry['uses'][number] }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
   const { says, row, label } = USE_WORDS[use.use];
   const isTaken = use.lowMinor === entry.worthLowMinor && use.highMinor === entry.worthHighMinor;
@@ -119,7 +119,7 @@ function Use({ entry, briefId, use, currency }: HintProps & { use: PlanEntry['us
           type="button"
           className="set ml-2"
           aria-label={`Take ${label} as the worth of ${entry.display}`}
-          onClick={() => void takeWorth(entry, briefId, use.lowMinor, use.highMinor, router.refresh)}
+          onClick={() => void takeWorth(entry, briefId, use.lowMinor, use.highMinor, redraw)}
         >
           take it
         </button>
@@ -147,7 +147,7 @@ function Use({ entry, briefId, use, currency }: HintProps & { use: PlanEntry['us
 
 /** The steps of a falling price: what each would bring, and the chance that it is still there. */
 export function Falling({ entry, briefId, currency }: HintProps) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const now = useNow();
   // pressed twice, it is one order
   const [clientKey, setClientKey] = useState(() => crypto.randomUUID());
@@ -169,7 +169,7 @@ export function Falling({ entry, briefId, currency }: HintProps) {
       const { order } = await call('POST /orders', { body });
       toast(`${entry.display}: ${standing(order)}`);
       setClientKey(crypto.randomUUID());
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

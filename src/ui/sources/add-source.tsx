@@ -4,13 +4,18 @@ import { useRouter, useSearchParams } from 'next/navigation';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { z } from 'zod';
+import { SearchSchema } from '../../contracts/crawl';
 import { call } from '../api';
-import { ActionForm, Labelled } from '../fields';
-import { CrawlOptions, crawlOptionsOf, linesOf } from './crawl-options';
+import { AreaField, LineField, NumberField, TickField } from '../forms/field';
+import { Form } from '../forms/form';
+import { lines, linesOf, number, sentBy, text, wordsOf } from '../forms/typed';
+import { CrawlOptions } from './crawl-options';
 import { KeywordsFile, SalesFile } from './figure-files';
 import { LinksForm } from './links-form';
 import { ListImport } from './list-import';
 import { ReferrersForm } from './referrers-form';
+import { crawlValues, TypedCrawl } from './typed-crawl';
 import { VenueForm } from './venue-form';
 import { WatchForm } from './watches';
 
@@ -108,107 +113,126 @@ type Started = (source: { id: number }) => void;
 function CrawlForm({ briefId, trustedSites, excludedEndings, onStarted }: AddSourceProps & { onStarted: Started }) {
   const router = useRouter();
   const asked = useSearchParams();
-  const [seeds, setSeeds] = useState(asked.getAll('seed').join('\n'));
   return (
-    <ActionForm
+    <Form
+      schema={TypedCrawl}
+      values={{ ...crawlValues(excludedEndings), seeds: asked.getAll('seed').join('\n') }}
       label="Start the crawl"
       busyLabel="Starting"
-      act={async (form) => {
-        const body = { seeds: linesOf(seeds), ...crawlOptionsOf(form) };
-        onStarted((await call('POST /sources/crawls', { body })).source);
-      }}
+      act={async (typed) => onStarted((await call('POST /sources/crawls', { body: { ...typed, briefId } })).source)}
       other={{
         label: 'Try the seeds first',
-        act: async () => {
-          const { job } = await call('POST /sources/crawls/trials', { body: { seeds: linesOf(seeds) } });
+        act: async ({ seeds }) => {
+          const { job } = await call('POST /sources/crawls/trials', { body: { seeds } });
           router.push(`/sources/trials/${job.id}`);
         },
       }}
     >
-      <Labelled label="Seeds" hint="sites your subject trusts, one a line">
-        <textarea
-          name="seeds"
-          className="field h-28 w-full resize-y"
-          placeholder="a-club-you-trust.org"
-          value={seeds}
-          onChange={(event) => setSeeds(event.target.value)}
-          onDrop={async (event) => {
-            const file = event.dataTransfer.files[0];
-            if (!file) return;
-            event.preventDefault();
-            setSeeds(await file.text());
-          }}
-        />
-      </Labelled>
-      <div className="-mt-1 flex gap-2">
-        <label className="quiet cursor-pointer focus-within:outline-2 focus-within:outline-damson">
-          From a file
-          <input
-            type="file"
-            className="sr-only"
-            accept=".txt,.csv,text/plain"
-            onChange={async (event) => {
-              const file = event.target.files?.[0];
-              if (file && file.size > 1_000_000)
-                toast('A list of seeds over 1 MB is not a list of seeds. Import it as a list.');
-              else if (file) setSeeds(await file.text());
-            }}
-          />
-        </label>
-        {trustedSites.length > 0 && (
-          <button type="button" className="quiet" onClick={() => setSeeds(trustedSites.join('\n'))}>
-            The brief's {trustedSites.length} trusted sites
-          </button>
-        )}
-      </div>
-      <CrawlOptions briefId={briefId} excludedEndings={excludedEndings} />
-    </ActionForm>
+      {({ setValue }) => {
+        const take = (seeds: string) => setValue('seeds', seeds, { shouldDirty: true, shouldTouch: true });
+        return (
+          <>
+            <AreaField
+              name="seeds"
+              label="Seeds"
+              hint="sites your subject trusts, one a line"
+              className="h-28 w-full resize-y"
+              placeholder="a-club-you-trust.org"
+              onDrop={async (event) => {
+                const file = event.dataTransfer.files[0];
+                if (!file) return;
+                event.preventDefault();
+                take(await file.text());
+              }}
+            />
+            <div className="-mt-1 flex gap-2">
+              <label className="quiet cursor-pointer focus-within:outline-2 focus-within:outline-damson">
+                From a file
+                <input
+                  type="file"
+                  className="sr-only"
+                  accept=".txt,.csv,text/plain"
+                  onChange={async (event) => {
+                    const file = event.target.files?.[0];
+                    if (file && file.size > 1_000_000)
+                      toast('A list of seeds over 1 MB is not a list of seeds. Import it as a list.');
+                    else if (file) take(await file.text());
+                  }}
+                />
+              </label>
+              {trustedSites.length > 0 && (
+                <button type="button" className="quiet" onClick={() => take(trustedSites.join('\n'))}>
+                  The brief's {trustedSites.length} trusted sites
+                </button>
+              )}
+            </div>
+            <CrawlOptions />
+          </>
+        );
+      }}
+    </Form>
   );
 }
+
+const TypedSearch = sentBy(z.object({ phrases: lines, perPhrase: number({ isWhole: true }) }), SearchSchema);
 
 function SearchForm() {
   const router = useRouter();
   return (
-    <ActionForm
+    <Form
+      schema={TypedSearch}
+      values={{ phrases: '', perPhrase: '20' }}
       label="Search"
       busyLabel="Starting"
-      act={async (form) => {
-        const body = { phrases: linesOf(form.get('phrases')), perPhrase: Number(form.get('perPhrase')) };
+      act={async (body) => {
         const { job } = await call('POST /sources/searches', { body });
         router.push(`/sources/searches/${job.id}`);
       }}
     >
-      <Labelled label="Keywords" hint="one a line">
-        <textarea name="phrases" className="field h-28 w-full resize-y" placeholder="varroa" required />
-      </Labelled>
-      <Labelled label="Results for each">
-        <input name="perPhrase" type="number" min={1} max={100} defaultValue={20} className="field w-24" />
-      </Labelled>
+      <AreaField
+        name="phrases"
+        label="Keywords"
+        hint="one a line"
+        className="h-28 w-full resize-y"
+        placeholder="varroa"
+      />
+      <NumberField name="perPhrase" label="Results for each" className="w-24" />
       <p className="small">
         A result's site is read whole only when its home page shows one of the keywords; of others, only the page that
         was found. The search is named in Settings.
       </p>
-    </ActionForm>
+    </Form>
   );
 }
 
+/** A file of a form, chosen. */
+const someFile = (message: string) =>
+  z.custom<FileList | null>().transform((files, context) => {
+    const file = files?.[0];
+    if (file !== undefined) return file;
+    context.addIssue({ code: 'custom', message });
+    return z.NEVER;
+  });
+
+const TypedZones = z.object({
+  name: text('Say what the source is called.'),
+  older: someFile('Choose the older copy.'),
+  newer: someFile('Choose the newer copy.'),
+  origin: z.string(),
+  parking: z.string().transform((typed) => linesOf(typed).flatMap(wordsOf)),
+  checkAfter: z.boolean(),
+});
+
 function ZonesForm({ excludedEndings, onStarted }: { excludedEndings: string[]; onStarted: Started }) {
   return (
-    <ActionForm
+    <Form
+      schema={TypedZones}
+      values={{ name: '', older: null, newer: null, origin: '', parking: '', checkAfter: true }}
       label="Compare the two"
       busyLabel="Sending the files"
-      act={async (form) => {
-        const send = async (field: string) => (await call('POST /uploads', { file: form.get(field) as File })).upload;
-        const words = (field: string) => linesOf(String(form.get(field) ?? '').replaceAll(',', '\n'));
-        const body = {
-          name: String(form.get('name')),
-          older: await send('older'),
-          newer: await send('newer'),
-          origin: String(form.get('origin') ?? ''),
-          parking: words('parking'),
-          excludedEndings,
-          checkAfter: form.get('check') === 'on',
-        };
+      act={async ({ older, newer, ...typed }) => {
+        const send = async (file: File) => (await call('POST /uploads', { file })).upload;
+        const body = { ...typed, older: await send(older), newer: await send(newer), excludedEndings };
         onStarted((await call('POST /sources/zones', { body })).source);
       }}
     >
@@ -216,26 +240,20 @@ function ZonesForm({ excludedEndings, onStarted }: { excludedEndings: string[]; 
         Names that the older copy delegates and the newer does not have just dropped; names that moved to parking
         servers are lapsing. Both go to the pool.
       </p>
-      <Labelled label="Name of the source">
-        <input name="name" required maxLength={120} className="field w-full" />
-      </Labelled>
+      <LineField name="name" label="Name of the source" maxLength={120} />
       <div className="grid grid-cols-1 lg:grid-cols-2 gap-4">
-        <Labelled label="Older copy">
-          <input name="older" type="file" required className="field w-full" />
-        </Labelled>
-        <Labelled label="Newer copy">
-          <input name="newer" type="file" required className="field w-full" />
-        </Labelled>
+        <LineField name="older" label="Older copy" type="file" />
+        <LineField name="newer" label="Newer copy" type="file" />
       </div>
-      <Labelled label="Origin" hint="only if the files do not say it with $ORIGIN">
-        <input name="origin" className="field w-full" />
-      </Labelled>
-      <Labelled label="Domains of parking servers" hint="by commas or lines">
-        <textarea name="parking" rows={2} className="field w-full" />
-      </Labelled>
-      <label className="flex items-center gap-2">
-        <input name="check" type="checkbox" defaultChecked /> check and measure what changed
-      </label>
-    </ActionForm>
+      <LineField name="origin" label="Origin" hint="only if the files do not say it with $ORIGIN" />
+      <AreaField
+        name="parking"
+        label="Domains of parking servers"
+        hint="by commas or lines"
+        rows={2}
+        className="w-full"
+      />
+      <TickField name="checkAfter">check and measure what changed</TickField>
+    </Form>
   );
 }

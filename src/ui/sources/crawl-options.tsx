@@ -1,85 +1,58 @@
 'use client';
 
-import { type ReactNode, useState } from 'react';
-import { LEAVE_OUT, LEFT_OUT_AT_FIRST } from '../../core/crawl/leave-out';
-import { DEEPEST } from '../../core/crawl/params';
+import { LEAVE_OUT } from '../../core/crawl/leave-out';
 import { LEAVE_OUT_WORDS } from '../crawl/leave-out-words';
-import { Labelled, wordsOf } from '../fields';
+import { AreaField, ChoiceField, LineField, NumberField, TickField } from '../forms/field';
 
-/** Fields of a crawl beside its seeds: budgets, and under a fold how it goes about it. Read with crawlOptionsOf. */
-export function CrawlOptions({
-  excludedEndings,
-  briefId,
-  depth = 3,
-  pageBudget = 2000,
-}: {
-  excludedEndings: string[];
-  /** The brief whose unwanted words count. */
-  briefId: number;
-  /** Proposed until the person types another. */
-  depth?: number;
-  pageBudget?: number;
-}) {
-  const [typedDepth, setTypedDepth] = useState<string | null>(null);
-  const [typedBudget, setTypedBudget] = useState<string | null>(null);
+/** Fields of a crawl beside its seeds: budgets, and under a fold how it goes about it. Within a form of TypedCrawl. */
+export function CrawlOptions() {
   return (
     <>
       <div className="flex gap-4">
-        <Labelled label="Depth">
-          <input
-            name="depth"
-            className="field w-20"
-            type="number"
-            min={0}
-            max={DEEPEST}
-            value={typedDepth ?? depth}
-            onChange={(event) => setTypedDepth(event.target.value)}
-            placeholder="no limit"
-            title="Links from a seed: 0 is the seeds only; empty is no limit, with the budget as the bound"
-          />
-        </Labelled>
-        <Labelled label="Page budget">
-          <input
-            name="pageBudget"
-            className="field w-24"
-            type="number"
-            min={1}
-            max={10_000_000}
-            value={typedBudget ?? pageBudget}
-            onChange={(event) => setTypedBudget(event.target.value)}
-            required
-          />
-        </Labelled>
-        <Labelled label="Of each site">
-          <input name="sitePageBudget" className="field w-24" type="number" min={1} placeholder="no limit" />
-        </Labelled>
+        <NumberField
+          name="depth"
+          label="Depth"
+          className="w-20"
+          placeholder="no limit"
+          title="Links from a seed: 0 is the seeds only; empty is no limit, with the budget as the bound"
+        />
+        <NumberField name="pageBudget" label="Page budget" className="w-24" />
+        <NumberField name="sitePageBudget" label="Of each site" className="w-24" placeholder="no limit" />
       </div>
-      <Labelled label="Excluded TLDs" hint="by commas">
-        <input name="excludedEndings" className="field w-full" defaultValue={excludedEndings.join(', ')} />
-      </Labelled>
-      <FindSwitches briefId={briefId} />
+      <LineField name="excludedEndings" label="Excluded TLDs" hint="by commas" />
+      <FindSwitches />
       <details className="border-t border-rule pt-2">
         <summary>How it goes about it, and when it ends by itself</summary>
         <div className="mt-3 flex flex-col gap-3">
           <div className="flex gap-4">
-            <Labelled label="Time budget" hint="minutes">
-              <input name="minutesBudget" className="field w-24" type="number" min={1} placeholder="no limit" />
-            </Labelled>
-            <Labelled label="Ends under" hint="finds per 1,000 pages">
-              <input name="leastFinds" className="field w-24" type="number" min={0} max={1000} placeholder="never" />
-            </Labelled>
+            <NumberField
+              name="minutesBudget"
+              label="Time budget"
+              hint="minutes"
+              className="w-24"
+              placeholder="no limit"
+            />
+            <NumberField
+              name="leastFinds"
+              label="Ends under"
+              hint="finds per 1,000 pages"
+              className="w-24"
+              placeholder="never"
+            />
           </div>
-          <Choice
+          <ChoiceField
             name="subdomains"
             label="Subdomains"
+            place="before"
             options={[
               ['inside', 'belong to the site'],
               ['outside', 'are outside'],
             ]}
           />
-          <Choice
+          <ChoiceField
             name="query"
             label="Addresses with a query"
+            place="before"
             options={[
               ['few', 'up to two parameters'],
               ['all', 'all'],
@@ -87,40 +60,52 @@ export function CrawlOptions({
             ]}
           />
           <div className="flex gap-4">
-            <Labelled label="Only paths" hint="patterns, one a line">
-              <textarea name="pathsIn" className="field h-14 w-full" placeholder="^/links" />
-            </Labelled>
-            <Labelled label="No paths" hint="patterns, one a line">
-              <textarea name="pathsOut" className="field h-14 w-full" placeholder="^/shop/" />
-            </Labelled>
+            <AreaField
+              name="pathsIn"
+              label="Only paths"
+              hint="patterns, one a line"
+              className="h-14 w-full"
+              placeholder="^/links"
+            />
+            <AreaField
+              name="pathsOut"
+              label="No paths"
+              hint="patterns, one a line"
+              className="h-14 w-full"
+              placeholder="^/shop/"
+            />
           </div>
-          <Choice
+          <ChoiceField
             name="nofollow"
             label="Links inside marked nofollow"
+            place="before"
             options={[
               ['note', 'are followed'],
               ['obey', 'are not'],
             ]}
           />
-          <Choice
+          <ChoiceField
             name="noindex"
             label="Links on noindex pages"
+            place="before"
             options={[
               ['note', 'are kept, not counted'],
               ['obey', 'are not taken'],
             ]}
           />
-          <Choice
+          <ChoiceField
             name="canonical"
             label="A page that names another as its canonical"
+            place="before"
             options={[
               ['note', 'is read, not counted'],
               ['obey', 'is left for the other'],
             ]}
           />
-          <Choice
+          <ChoiceField
             name="robots"
             label="robots.txt"
+            place="before"
             options={[
               ['obey', 'is obeyed'],
               ['note', 'is ignored: for sites of your own only'],
@@ -128,95 +113,32 @@ export function CrawlOptions({
           />
         </div>
       </details>
-      <label className="flex items-center gap-2">
-        <input type="checkbox" name="checkAfter" defaultChecked />
-        check and measure what is found, while it goes on
-      </label>
+      <TickField name="checkAfter">check and measure what is found, while it goes on</TickField>
     </>
   );
 }
 
 /** What is left out of the finds, each by a switch; they can be switched again when it is known how many that are. */
-export function FindSwitches({ briefId }: { briefId: number }) {
+function FindSwitches() {
   return (
     <details className="border-t border-rule pt-2">
       <summary>What is left out of the finds</summary>
       <div className="mt-2 flex flex-col gap-1">
         {LEAVE_OUT.map((cause) => (
-          <label key={cause} className="flex items-center gap-2">
-            <input type="checkbox" name="leaveOut" value={cause} defaultChecked={LEFT_OUT_AT_FIRST.includes(cause)} />
+          <TickField key={cause} name="leaveOut" value={cause}>
             {LEAVE_OUT_WORDS[cause]}
-          </label>
+          </TickField>
         ))}
-        <Labelled label="Known sites" hint="your own, those everyone links to; one a line">
-          <textarea name="knownSites" className="field h-14 w-full resize-y" />
-        </Labelled>
+        <AreaField
+          name="knownSites"
+          label="Known sites"
+          hint="your own, those everyone links to; one a line"
+          className="h-14 w-full resize-y"
+        />
         <p className="small">
           The source says how many each switch keeps out, and every switch can be turned there at any time.
         </p>
       </div>
-      <input type="hidden" name="briefId" value={briefId} />
     </details>
   );
-}
-
-/** What FindSwitches holds, as the interface takes it. */
-export function findSwitchesOf(form: FormData): Record<string, unknown> {
-  return {
-    leaveOut: form.getAll('leaveOut'),
-    knownSites: wordsOf(form.get('knownSites')),
-    briefId: Number(form.get('briefId')),
-  };
-}
-
-function Choice({
-  name,
-  label,
-  options,
-}: {
-  name: string;
-  label: ReactNode;
-  options: [value: string, words: string][];
-}) {
-  return (
-    <label className="flex items-center gap-2">
-      <span>{label}</span>
-      <select name={name} className="field ml-auto">
-        {options.map(([value, words]) => (
-          <option key={value} value={value}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-}
-
-const numberOrNull = (value: FormDataEntryValue | null) => (value === null || value === '' ? null : Number(value));
-export const linesOf = (value: FormDataEntryValue | string | null) =>
-  String(value ?? '')
-    .split(/[\r\n]+/)
-    .map((line) => line.trim())
-    .filter(Boolean);
-
-/** What CrawlOptions holds, as the interface takes it. */
-export function crawlOptionsOf(form: FormData): Record<string, unknown> {
-  return {
-    depth: numberOrNull(form.get('depth')),
-    pageBudget: Number(form.get('pageBudget')),
-    sitePageBudget: numberOrNull(form.get('sitePageBudget')),
-    minutesBudget: numberOrNull(form.get('minutesBudget')),
-    leastFinds: numberOrNull(form.get('leastFinds')),
-    excludedEndings: wordsOf(form.get('excludedEndings')),
-    ...findSwitchesOf(form),
-    subdomains: form.get('subdomains'),
-    query: form.get('query'),
-    pathsIn: linesOf(form.get('pathsIn')),
-    pathsOut: linesOf(form.get('pathsOut')),
-    nofollow: form.get('nofollow'),
-    noindex: form.get('noindex'),
-    canonical: form.get('canonical'),
-    robots: form.get('robots'),
-    checkAfter: form.get('checkAfter') === 'on',
-  };
 }

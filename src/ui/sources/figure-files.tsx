@@ -1,10 +1,10 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { count, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { FileDrop, Problem, Status, useAttempt } from '../fields';
+import { useRedraw } from '../server-state';
 import { nameOfFile } from './use-table-look';
 
 interface Taken {
@@ -68,7 +68,7 @@ function FigureFile({
   about: string;
   take(file: File): Promise<Taken>;
 }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const { problem, busy, attempt } = useAttempt();
   const [taken, setTaken] = useState<Taken | null>(null);
   return (
@@ -81,7 +81,7 @@ function FigureFile({
           void attempt('Reading the file', async () => {
             setTaken(null);
             setTaken(await take(file));
-            router.refresh();
+            redraw();
           })
         }
       />

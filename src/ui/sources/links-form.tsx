@@ -1,12 +1,16 @@
 'use client';
 
 import { useState } from 'react';
+import { z } from 'zod';
 import type { Answer } from '../../contracts/calls';
-import { LEAVE_OUT, LEFT_OUT_AT_FIRST, type LeaveOut } from '../../core/crawl/leave-out';
+import { LEAVE_OUT, LEFT_OUT_AT_FIRST } from '../../core/crawl/leave-out';
 import type { LINK_FIELDS } from '../../core/formats/link-rows';
 import { call } from '../api';
 import { LEAVE_OUT_WORDS } from '../crawl/leave-out-words';
-import { FileDrop, Labelled, Problem, Status, wordsOf } from '../fields';
+import { FileDrop, Problem, Status } from '../fields';
+import { AreaField, LineField, NumberField, TickField } from '../forms/field';
+import { Form } from '../forms/form';
+import { number, text, words } from '../forms/typed';
 import { ColumnMeanings, TableShape } from './list-mapping';
 import { nameOfFile, useTableLook } from './use-table-look';
 
@@ -56,6 +60,19 @@ export function LinksForm({ briefId, excludedEndings, trustedSites, onStarted }:
   );
 }
 
+const TypedCut = z.object({
+  name: text('Say what the source is called.'),
+  excludedEndings: words,
+  knownSites: words,
+  leaveOut: z.array(z.enum(LEAVE_OUT)),
+  leastSites: number({ least: 1, isWhole: true }),
+  checkAfter: z.boolean(),
+});
+const TypedIndex = z.object({ name: text('Say what the index is called.'), asOf: z.string() });
+
+/** Whether it is known from where to where its links lead. */
+const isMapped = ({ columns }: CutLook) => columns.includes('from') && columns.includes('to');
+
 interface CutFormProps {
   briefId: number;
   excludedEndings: string[];
@@ -64,39 +81,16 @@ interface CutFormProps {
 }
 
 function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormProps) {
-  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook((given) =>
+  const { look, latest, take, lookAgain, problem, busy } = useTableLook((given) =>
     call('POST /sources/cuts/preview', given),
   );
   const [name, setName] = useState('');
-  const [exclusions, setExclusions] = useState(excludedEndings.join(', '));
-  const [known, setKnown] = useState(trustedSites.join('\n'));
-  const [leaveOut, setLeaveOut] = useState<LeaveOut[]>([...LEFT_OUT_AT_FIRST]);
-  const [least, setLeast] = useState(1);
-  const [isChecked, setIsChecked] = useState(true);
-  const isReady = look?.columns.includes('from') && look.columns.includes('to') && name.trim() !== '';
-  const start = () =>
-    attempt(
-      'Starting',
-      async () => {
-        if (!latest.current) return;
-        const { upload, delimiter, hasHeader, columns } = latest.current;
-        const body = {
-          upload,
-          name,
-          delimiter,
-          hasHeader,
-          columns,
-          excludedEndings: wordsOf(exclusions),
-          knownSites: wordsOf(known),
-          leaveOut,
-          briefId,
-          leastSites: least,
-          checkAfter: isChecked,
-        };
-        onStarted((await call('POST /sources/cuts', { body })).source);
-      },
-      { once: true },
-    );
+  const start = async (typed: z.output<typeof TypedCut>) => {
+    if (!latest.current) return;
+    const { upload, delimiter, hasHeader, columns } = latest.current;
+    const body = { upload, delimiter, hasHeader, columns, briefId, ...typed };
+    onStarted((await call('POST /sources/cuts', { body })).source);
+  };
   return (
     <>
       <FileDrop
@@ -108,70 +102,47 @@ function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormP
         }}
       />
       <Status text={busy} />
-      {!look && <Problem text={problem} />}
+      <Problem text={problem} />
       {look && (
-        <>
-          <Labelled label="Name of the source">
-            <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
-          </Labelled>
+        <Form
+          schema={TypedCut}
+          values={{
+            name,
+            excludedEndings: excludedEndings.join(', '),
+            knownSites: trustedSites.join('\n'),
+            leaveOut: [...LEFT_OUT_AT_FIRST],
+            leastSites: '1',
+            checkAfter: true,
+          }}
+          label="Cut the export"
+          busyLabel="Starting"
+          isOff={!isMapped(look)}
+          act={start}
+        >
+          <LineField name="name" label="Name of the source" />
           <TableShape look={look} onChange={(change) => void lookAgain(change)} />
           <ColumnMeanings look={look} words={FIELD_WORDS} onChange={(columns) => void lookAgain({ columns })} />
           <CutReadings look={look} />
-          <Labelled label="Excluded TLDs" hint="by commas">
-            <input
-              className="field w-full"
-              value={exclusions}
-              onChange={(event) => setExclusions(event.target.value)}
-            />
-          </Labelled>
-          <Labelled label="Known sites" hint="not wanted: one's own, those everyone links to">
-            <textarea
-              className="field h-16 w-full resize-y"
-              value={known}
-              onChange={(event) => setKnown(event.target.value)}
-            />
-          </Labelled>
+          <LineField name="excludedEndings" label="Excluded TLDs" hint="by commas" />
+          <AreaField
+            name="knownSites"
+            label="Known sites"
+            hint="not wanted: one's own, those everyone links to"
+            className="h-16 w-full resize-y"
+          />
           <fieldset className="flex flex-wrap gap-x-5 gap-y-1">
             <legend className="font-semibold">Left out of the finds</legend>
             {LEAVE_OUT.map((cause) => (
-              <label key={cause} className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  checked={leaveOut.includes(cause)}
-                  onChange={(event) =>
-                    setLeaveOut(
-                      LEAVE_OUT.filter((one) => (one === cause ? event.target.checked : leaveOut.includes(one))),
-                    )
-                  }
-                />
+              <TickField key={cause} name="leaveOut" value={cause}>
                 {LEAVE_OUT_WORDS[cause]}
-              </label>
+              </TickField>
             ))}
           </fieldset>
           <div className="flex items-center gap-6">
-            <label className="flex items-center gap-2">
-              linked by at least
-              <input
-                type="number"
-                min={1}
-                className="field w-16"
-                value={least}
-                onChange={(event) => setLeast(Math.max(1, Number(event.target.value)))}
-              />
-              domains
-            </label>
-            <label className="flex items-center gap-2">
-              <input type="checkbox" checked={isChecked} onChange={(event) => setIsChecked(event.target.checked)} />
-              check and measure them
-            </label>
+            <NumberField name="leastSites" label="linked by at least" unit="domains" place="before" className="w-16" />
+            <TickField name="checkAfter">check and measure them</TickField>
           </div>
-          <div>
-            <button type="button" className="press" disabled={!isReady} onClick={() => void start()}>
-              Cut the export
-            </button>
-          </div>
-          <Problem text={problem} />
-        </>
+        </Form>
       )}
     </>
   );
@@ -179,8 +150,7 @@ function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormP
 
 /** The first rows as they will be read: from which domain to which. */
 function CutReadings({ look }: { look: CutLook }) {
-  if (!look.columns.includes('from') || !look.columns.includes('to'))
-    return <p role="alert">Mark the linking page and the linked page.</p>;
+  if (!isMapped(look)) return <p role="alert">Mark the linking page and the linked page.</p>;
   return (
     <section aria-labelledby="readings">
       <h2 id="readings">As it will be read</h2>
@@ -203,23 +173,16 @@ function CutReadings({ look }: { look: CutLook }) {
 
 /** The export of a link index: what its columns mean is asked once, and known for the next file with that header. */
 function IndexForm({ onStarted }: { onStarted: Started }) {
-  const { look, latest, take, lookAgain, problem, busy, attempt } = useTableLook((given) =>
+  const { look, latest, take, lookAgain, problem, busy } = useTableLook((given) =>
     call('POST /sources/cuts/preview', given),
   );
   const [name, setName] = useState('');
-  const [asOf, setAsOf] = useState('');
-  const isReady = look?.columns.includes('from') && look.columns.includes('to') && name.trim() !== '';
-  const start = () =>
-    attempt(
-      'Starting',
-      async () => {
-        if (!latest.current) return;
-        const { upload, delimiter, hasHeader, columns } = latest.current;
-        const body = { upload, name, delimiter, hasHeader, columns, ...(asOf && { asOf }) };
-        onStarted((await call('POST /sources/links', { body })).source);
-      },
-      { once: true },
-    );
+  const start = async ({ name: index, asOf }: z.output<typeof TypedIndex>) => {
+    if (!latest.current) return;
+    const { upload, delimiter, hasHeader, columns } = latest.current;
+    const body = { upload, name: index, delimiter, hasHeader, columns, ...(asOf && { asOf }) };
+    onStarted((await call('POST /sources/links', { body })).source);
+  };
   return (
     <>
       <FileDrop
@@ -231,25 +194,26 @@ function IndexForm({ onStarted }: { onStarted: Started }) {
         }}
       />
       <Status text={busy} />
-      {!look && <Problem text={problem} />}
+      <Problem text={problem} />
       {look && (
-        <>
-          <Labelled label="Name of the index" hint="its counts stay beside those of others under this name">
-            <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
-          </Labelled>
-          <Labelled label="Its figures are from" hint="empty: today">
-            <input type="date" className="field" value={asOf} onChange={(event) => setAsOf(event.target.value)} />
-          </Labelled>
+        <Form
+          schema={TypedIndex}
+          values={{ name, asOf: '' }}
+          label="Import the links"
+          busyLabel="Starting"
+          isOff={!isMapped(look)}
+          act={start}
+        >
+          <LineField
+            name="name"
+            label="Name of the index"
+            hint="its counts stay beside those of others under this name"
+          />
+          <LineField name="asOf" label="Its figures are from" hint="empty: today" type="date" className="" />
           <TableShape look={look} onChange={(change) => void lookAgain(change)} />
           <ColumnMeanings look={look} words={FIELD_WORDS} onChange={(columns) => void lookAgain({ columns })} />
           <CutReadings look={look} />
-          <div>
-            <button type="button" className="press" disabled={!isReady} onClick={() => void start()}>
-              Import the links
-            </button>
-          </div>
-          <Problem text={problem} />
-        </>
+        </Form>
       )}
     </>
   );

@@ -1,9 +1,13 @@
 import { fireEvent, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
+import type { z } from 'zod';
+import { LEFT_OUT_AT_FIRST } from '../../core/crawl/leave-out';
+import { Form } from '../forms/form';
 import { answering, asked, problem } from '../testing';
-import { CrawlOptions, crawlOptionsOf, linesOf } from './crawl-options';
+import { CrawlOptions } from './crawl-options';
 import { ListImport } from './list-import';
+import { crawlValues, TypedCrawlOptions } from './typed-crawl';
 import { nameOfFile } from './use-table-look';
 
 const look = (columns: string[]) => ({
@@ -34,7 +38,7 @@ const look = (columns: string[]) => ({
   problems: [],
 });
 const file = () => new File(['name;what\na.org;x\n'], 'drops.2026.csv.gz', { type: 'text/csv' });
-const button = () => screen.getByText('Import the list') as HTMLButtonElement;
+const button = () => screen.getByRole('button', { name: /Import the list/ }) as HTMLButtonElement;
 
 function show(preview: (path: string) => unknown) {
   answering(({ path, method }) => {
@@ -127,24 +131,35 @@ describe('a list file', () => {
 });
 
 describe('how a crawl goes about it', () => {
-  const optionsOf = () => crawlOptionsOf(new FormData(document.querySelector('form') as HTMLFormElement));
-  const show = (props: { depth?: number; pageBudget?: number } = {}) =>
-    render(
-      <form>
-        <CrawlOptions excludedEndings={['xyz']} briefId={4} {...props} />
-      </form>,
-    );
+  const sent: z.output<typeof TypedCrawlOptions>[] = [];
+  const form = (endings: string[], proposed: { depth?: number; pageBudget?: number } = {}) => (
+    <Form
+      schema={TypedCrawlOptions}
+      values={crawlValues(endings, proposed)}
+      label="Start"
+      busyLabel="Starting"
+      act={async (typed) => sent.push(typed)}
+    >
+      <CrawlOptions />
+    </Form>
+  );
+  const optionsOf = async () => {
+    sent.length = 0;
+    await userEvent.click(screen.getByRole('button', { name: /Start/ }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    return sent[0];
+  };
 
-  it('is as usual where nothing is said', () => {
-    show();
-    expect(optionsOf()).toMatchObject({
+  it('is as usual where nothing is said', async () => {
+    render(form(['xyz']));
+    expect(await optionsOf()).toMatchObject({
       depth: 3,
       pageBudget: 2000,
       sitePageBudget: null,
       minutesBudget: null,
       leastFinds: null,
       excludedEndings: ['xyz'],
-      briefId: 4,
+      leaveOut: LEFT_OUT_AT_FIRST,
       subdomains: 'inside',
       robots: 'obey',
       checkAfter: true,
@@ -152,30 +167,25 @@ describe('how a crawl goes about it', () => {
   });
 
   it('has no limit of depth where the field is empty, and keeps what was typed over what is proposed', async () => {
-    const { rerender } = show();
+    const { rerender } = render(form([]));
     await userEvent.clear(screen.getByLabelText('Depth'));
     await userEvent.clear(screen.getByLabelText('Page budget'));
     await userEvent.type(screen.getByLabelText('Page budget'), '500');
-    rerender(
-      <form>
-        <CrawlOptions excludedEndings={[]} briefId={4} depth={1} pageBudget={90_000} />
-      </form>,
-    );
-    expect(optionsOf()).toMatchObject({ depth: null, pageBudget: 500 });
+    rerender(form([], { depth: 1, pageBudget: 90_000 }));
+    expect(await optionsOf()).toMatchObject({ depth: null, pageBudget: 500 });
   });
 
-  it('takes what is proposed as long as nothing was typed', () => {
-    const { rerender } = show();
-    rerender(
-      <form>
-        <CrawlOptions excludedEndings={[]} briefId={4} depth={1} pageBudget={90_000} />
-      </form>,
-    );
-    expect(optionsOf()).toMatchObject({ depth: 1, pageBudget: 90_000 });
+  it('takes what is proposed as long as nothing was typed', async () => {
+    const { rerender } = render(form([]));
+    rerender(form([], { depth: 1, pageBudget: 90_000 }));
+    expect(await optionsOf()).toMatchObject({ depth: 1, pageBudget: 90_000 });
   });
 
-  it('reads patterns a line each, without the empty ones', () => {
-    expect(linesOf(' ^/links \r\n\n^/shop/\n')).toEqual(['^/links', '^/shop/']);
-    expect(linesOf(null)).toEqual([]);
+  it('is told at the field what the contract does not allow', async () => {
+    render(form([]));
+    await userEvent.clear(screen.getByLabelText('Depth'));
+    await userEvent.type(screen.getByLabelText('Depth'), '4000');
+    await userEvent.click(screen.getByRole('button', { name: /Start/ }));
+    await waitFor(() => expect(screen.getByLabelText('Depth').getAttribute('aria-invalid')).toBe('true'));
   });
 });

@@ -1,10 +1,16 @@
 'use client';
 
 import { useState } from 'react';
+import { z } from 'zod';
 import { call } from '../api';
-import { FileDrop, Labelled, Problem, Status, wordsOf } from '../fields';
+import { FileDrop, Problem, Status } from '../fields';
+import { LineField } from '../forms/field';
+import { Form } from '../forms/form';
+import { text, words } from '../forms/typed';
 import { ListMapping, TableShape } from './list-mapping';
 import { nameOfFile, useTableLook } from './use-table-look';
+
+const TypedListImport = z.object({ name: text('Say what the source is called.'), excludedEndings: words });
 
 /** A list file: chosen or dropped, shown as it will be read, corrected, imported. */
 export function ListImport({
@@ -14,25 +20,17 @@ export function ListImport({
   excludedEndings: string[];
   onStarted(source: { id: number }): void;
 }) {
-  const { look, latest, chosen, take, lookAgain, problem, busy, attempt } = useTableLook((given) =>
+  const { look, latest, chosen, take, lookAgain, problem, busy } = useTableLook((given) =>
     call('POST /sources/lists/preview', given),
   );
   const [name, setName] = useState('');
-  const [exclusions, setExclusions] = useState(excludedEndings.join(', '));
-  const start = () =>
-    attempt(
-      'Starting',
-      async () => {
-        if (!latest.current) return;
-        const { upload, delimiter, hasHeader, headRows, sheet, columns } = latest.current;
-        const { order = null } = chosen.current;
-        const read = { upload, delimiter, hasHeader, headRows, sheet, order, columns };
-        const body = { ...read, name, excludedEndings: wordsOf(exclusions) };
-        onStarted((await call('POST /sources/lists', { body })).source);
-      },
-      { once: true },
-    );
-
+  const start = async (typed: z.output<typeof TypedListImport>) => {
+    if (!latest.current) return;
+    const { upload, delimiter, hasHeader, headRows, sheet, columns } = latest.current;
+    const { order = null } = chosen.current;
+    const read = { upload, delimiter, hasHeader, headRows, sheet, order, columns };
+    onStarted((await call('POST /sources/lists', { body: { ...read, ...typed } })).source);
+  };
   return (
     // columns want the whole page while they are looked at
     <div className="flex flex-col gap-3" data-wide={look ? '' : undefined}>
@@ -45,12 +43,18 @@ export function ListImport({
         }}
       />
       <Status text={busy} />
-      {!look && <Problem text={problem} />}
+      <Problem text={problem} />
       {look && (
-        <>
-          <Labelled label="Name of the source">
-            <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
-          </Labelled>
+        <Form
+          schema={TypedListImport}
+          values={{ name, excludedEndings: excludedEndings.join(', ') }}
+          label="Import the list"
+          busyLabel="Starting"
+          className="gap-3"
+          isOff={!look.columns.includes('domain')}
+          act={start}
+        >
+          <LineField name="name" label="Name of the source" />
           <TableShape look={look} onChange={(change) => void lookAgain(change)} />
           <ListMapping
             look={look}
@@ -58,25 +62,8 @@ export function ListImport({
             onOrder={(order) => void lookAgain({ order })}
           />
           {!look.columns.includes('domain') && <p role="alert">Mark the column that holds the domain.</p>}
-          <Labelled label="Excluded TLDs" hint="by commas">
-            <input
-              className="field w-full"
-              value={exclusions}
-              onChange={(event) => setExclusions(event.target.value)}
-            />
-          </Labelled>
-          <div>
-            <button
-              type="button"
-              className="press"
-              disabled={name.trim() === '' || !look.columns.includes('domain')}
-              onClick={() => void start()}
-            >
-              Import the list
-            </button>
-          </div>
-          <Problem text={problem} />
-        </>
+          <LineField name="excludedEndings" label="Excluded TLDs" hint="by commas" />
+        </Form>
       )}
     </div>
   );

@@ -1,12 +1,17 @@
 'use client';
 
+import { zodResolver } from '@hookform/resolvers/zod';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
+import { FormProvider, useForm } from 'react-hook-form';
+import { z } from 'zod';
 import type { Answer } from '../../contracts/calls';
 import { REFERRER_FIELDS, type ReferrerCuts, type ReferrerField } from '../../core/formats/referrer-fields';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
-import { FileDrop, Labelled, Problem, Status, useAttempt, wordsOf } from '../fields';
+import { FileDrop, Labelled, Problem, Status, useAttempt } from '../fields';
+import { AmountLine, ChoiceField, LineField, NumberField, TickField } from '../forms/field';
+import { numberOrNone, wordsOf } from '../forms/typed';
 import { nameOfFile } from './use-table-look';
 
 const TYPING_MS = 200;
@@ -22,6 +27,18 @@ const FIELD_WORDS: Record<ReferrerField, string> = {
   ignore: 'left out',
 };
 
+const lower = (text: string) => wordsOf(text).map((word) => word.toLowerCase());
+const TypedCuts = z.object({
+  leastStrength: numberOrNone(),
+  seenWithinDays: numberOrNone({ isWhole: true }),
+  endingsOut: z.string().transform((text) => lower(text).map((ending) => ending.replace(/^\./, ''))),
+  countries: z.string().transform(lower),
+  languages: z.string().transform(lower),
+  family: z.enum(['', '4', '6']).transform((family) => FAMILIES[family]),
+  keepUnknown: z.boolean(),
+});
+const FAMILIES = { '': null, '4': 4, '6': 6 } as const;
+
 /** A list of the domains that link to a strong site: mapped once, cut, and made seeds or put into the pool. */
 export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }) {
   const router = useRouter();
@@ -29,29 +46,30 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
   const [name, setName] = useState('');
   const { problem, busy, attempt } = useAttempt();
   const soon = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const form = useRef<HTMLFormElement>(null);
   /** Number of the last question; the answer to an earlier one is dropped. */
   const asked = useRef(0);
-
-  const cuts = (): ReferrerCuts => {
-    const values = new FormData(form.current ?? undefined);
-    const number = (key: string) => (values.get(key) ? Number(values.get(key)) : null);
-    const lower = (key: string) => wordsOf(values.get(key)).map((word) => word.toLowerCase());
-    return {
-      leastStrength: number('leastStrength'),
-      seenWithinDays: number('seenWithinDays'),
-      endingsOut: lower('endingsOut').map((ending) => ending.replace(/^\./, '')),
-      countries: lower('countries'),
-      languages: lower('languages'),
-      family: number('family') as 4 | 6 | null,
-      keepUnknown: values.get('keepUnknown') === 'on',
-    };
-  };
+  const form = useForm<z.input<typeof TypedCuts>, unknown, z.output<typeof TypedCuts>>({
+    resolver: zodResolver(TypedCuts),
+    mode: 'onChange',
+    defaultValues: {
+      leastStrength: '',
+      seenWithinDays: '',
+      family: '',
+      endingsOut: excludedEndings.join(', '),
+      countries: '',
+      languages: '',
+      keepUnknown: true,
+    },
+  });
+  /** As they are typed; null while something in them makes no sense, which is said at its field. */
+  const cuts = (): ReferrerCuts | null => TypedCuts.safeParse(form.getValues()).data ?? null;
   const look = (columns = preview?.columns) =>
     attempt('Counting', async () => {
       if (!preview) return;
+      const typed = cuts();
+      if (!typed) return;
       const mine = ++asked.current;
-      const body = { upload: preview.upload, columns, cuts: cuts() };
+      const body = { upload: preview.upload, columns, cuts: typed };
       const answer = await call('POST /sources/referrers/preview', { body });
       // that its columns were known stays said, whatever is counted anew
       if (mine === asked.current) setPreview((before) => ({ ...answer, remembered: before?.remembered ?? false }));
@@ -66,9 +84,10 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
       to === 'seeds' ? 'Making seeds' : 'Taking them into the pool',
       async () => {
         clearTimeout(soon.current);
-        if (!preview) return;
+        const typed = cuts();
+        if (!preview || !typed) return;
         const { upload, columns } = preview;
-        const order = { upload, columns, cuts: cuts() };
+        const order = { upload, columns, cuts: typed };
         const taken = await call('POST /sources/referrers', { body: { ...order, name, to } });
         if (taken.source) router.push(`/sources/${taken.source.id}`);
         else {
@@ -94,142 +113,125 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
       <Status text={busy} />
       {!preview && <Problem text={problem} />}
       {preview && (
-        <form
-          ref={form}
-          onSubmit={(event) => event.preventDefault()}
-          onInput={() => lookSoon()}
-          className="flex flex-col gap-3"
-        >
-          {preview.remembered && <p className="small">The columns are those you set for this header before.</p>}
-          <div className="max-h-40 overflow-auto border border-rule bg-sheet">
-            <table className="w-full">
-              <thead>
-                <tr>
-                  {preview.header.map((title, index) => (
-                    <th key={index} className="border-b border-rule p-1 text-left font-normal">
-                      <span className="small block max-w-28 truncate">{title}</span>
-                      <select
-                        aria-label={`Meaning of ${title}`}
-                        className="field"
-                        value={preview.columns[index] ?? 'ignore'}
-                        onChange={(event) => {
-                          const columns = preview.header.map((_, i) =>
-                            i === index ? (event.target.value as ReferrerField) : (preview.columns[i] ?? 'ignore'),
-                          );
-                          void look(columns);
-                        }}
-                      >
-                        {REFERRER_FIELDS.map((field) => (
-                          <option key={field} value={field}>
-                            {FIELD_WORDS[field]}
-                          </option>
-                        ))}
-                      </select>
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {preview.rows.slice(0, 4).map((row, index) => (
-                  <tr key={index} className="border-b border-faint">
-                    {preview.header.map((_, column) => (
-                      <td key={column} className="max-w-36 truncate px-1.5 py-0.5">
-                        {row[column]}
-                      </td>
+        <FormProvider {...form}>
+          <form
+            noValidate
+            onSubmit={(event) => event.preventDefault()}
+            onInput={() => lookSoon()}
+            className="flex flex-col gap-3"
+          >
+            {preview.remembered && <p className="small">The columns are those you set for this header before.</p>}
+            <div className="max-h-40 overflow-auto border border-rule bg-sheet">
+              <table className="w-full">
+                <thead>
+                  <tr>
+                    {preview.header.map((title, index) => (
+                      <th key={index} className="border-b border-rule p-1 text-left font-normal">
+                        <span className="small block max-w-28 truncate">{title}</span>
+                        <select
+                          aria-label={`Meaning of ${title}`}
+                          className="field"
+                          value={preview.columns[index] ?? 'ignore'}
+                          onChange={(event) => {
+                            const columns = preview.header.map((_, i) =>
+                              i === index ? (event.target.value as ReferrerField) : (preview.columns[i] ?? 'ignore'),
+                            );
+                            void look(columns);
+                          }}
+                        >
+                          {REFERRER_FIELDS.map((field) => (
+                            <option key={field} value={field}>
+                              {FIELD_WORDS[field]}
+                            </option>
+                          ))}
+                        </select>
+                      </th>
                     ))}
                   </tr>
+                </thead>
+                <tbody>
+                  {preview.rows.slice(0, 4).map((row, index) => (
+                    <tr key={index} className="border-b border-faint">
+                      {preview.header.map((_, column) => (
+                        <td key={column} className="max-w-36 truncate px-1.5 py-0.5">
+                          {row[column]}
+                        </td>
+                      ))}
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+            <div className="grid grid-cols-1 lg:grid-cols-3 gap-3">
+              <AmountLine name="leastStrength" label="Strength at least" place="small" className="w-full" />
+              <NumberField name="seenWithinDays" label="Seen within days" place="small" className="w-full" />
+              <ChoiceField
+                name="family"
+                label="Address family"
+                place="small"
+                className="w-full"
+                options={[
+                  ['', 'either'],
+                  ['4', 'IPv4'],
+                  ['6', 'IPv6'],
+                ]}
+              />
+              <LineField name="endingsOut" label="TLDs out" place="small" />
+              <LineField name="countries" label="Countries" place="small" placeholder="any" />
+              <LineField name="languages" label="Languages" place="small" placeholder="any" />
+            </div>
+            <TickField name="keepUnknown">keep rows that do not say</TickField>
+            <Labelled label="Name of the source">
+              <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
+            </Labelled>
+            <div className="flex gap-2">
+              <button
+                type="button"
+                className="press min-w-52"
+                aria-disabled={preview.kept === 0}
+                onClick={() => void take('seeds')}
+              >
+                Try {count(preview.kept)} as seeds
+              </button>
+              <button
+                type="button"
+                className="quiet"
+                aria-disabled={preview.kept === 0}
+                onClick={() => void take('pool')}
+              >
+                Put them into the pool
+              </button>
+            </div>
+            <Problem text={problem} />
+            <table className="w-full" aria-label="What each cut keeps out">
+              <tbody>
+                <Line label="rows read" value={preview.read} />
+                {preview.aside.map(({ reason, rows, example }) => (
+                  <Line key={reason} label={`rejected: ${reason}`} note={example} value={-rows} />
                 ))}
+                {preview.repeated > 0 && <Line label="duplicates" value={-preview.repeated} />}
+                {preview.cuts.map(({ cut, removes }) => (
+                  <Line key={cut} label={`cut by ${cut}`} value={-removes} />
+                ))}
+                <tr className="border-t-2 border-ink">
+                  <th scope="row" className="py-1.5 text-left font-serif text-title font-semibold">
+                    left
+                  </th>
+                  <td className="text-right font-serif text-title font-semibold" data-testid="kept">
+                    {count(preview.kept)}
+                  </td>
+                </tr>
               </tbody>
             </table>
-          </div>
-          <div className="grid grid-cols-1 lg:grid-cols-3 gap-3">
-            <Cut label="Strength at least">
-              <input name="leastStrength" type="number" className="field w-full" />
-            </Cut>
-            <Cut label="Seen within days">
-              <input name="seenWithinDays" type="number" min={0} className="field w-full" />
-            </Cut>
-            <Cut label="Address family">
-              <select name="family" className="field w-full">
-                <option value="">either</option>
-                <option value="4">IPv4</option>
-                <option value="6">IPv6</option>
-              </select>
-            </Cut>
-            <Cut label="TLDs out">
-              <input name="endingsOut" className="field w-full" defaultValue={excludedEndings.join(', ')} />
-            </Cut>
-            <Cut label="Countries">
-              <input name="countries" className="field w-full" placeholder="any" />
-            </Cut>
-            <Cut label="Languages">
-              <input name="languages" className="field w-full" placeholder="any" />
-            </Cut>
-          </div>
-          <label className="flex items-center gap-2">
-            <input type="checkbox" name="keepUnknown" defaultChecked />
-            keep rows that do not say
-          </label>
-          <Labelled label="Name of the source">
-            <input className="field w-full" value={name} onChange={(event) => setName(event.target.value)} />
-          </Labelled>
-          <div className="flex gap-2">
-            <button
-              type="button"
-              className="press min-w-52"
-              aria-disabled={preview.kept === 0}
-              onClick={() => void take('seeds')}
-            >
-              Try {count(preview.kept)} as seeds
-            </button>
-            <button
-              type="button"
-              className="quiet"
-              aria-disabled={preview.kept === 0}
-              onClick={() => void take('pool')}
-            >
-              Put them into the pool
-            </button>
-          </div>
-          <Problem text={problem} />
-          <table className="w-full" aria-label="What each cut keeps out">
-            <tbody>
-              <Line label="rows read" value={preview.read} />
-              {preview.aside.map(({ reason, rows, example }) => (
-                <Line key={reason} label={`rejected: ${reason}`} note={example} value={-rows} />
-              ))}
-              {preview.repeated > 0 && <Line label="duplicates" value={-preview.repeated} />}
-              {preview.cuts.map(({ cut, removes }) => (
-                <Line key={cut} label={`cut by ${cut}`} value={-removes} />
-              ))}
-              <tr className="border-t-2 border-ink">
-                <th scope="row" className="py-1.5 text-left font-serif text-title font-semibold">
-                  left
-                </th>
-                <td className="text-right font-serif text-title font-semibold" data-testid="kept">
-                  {count(preview.kept)}
-                </td>
-              </tr>
-            </tbody>
-          </table>
-          <p className="small h-6 truncate leading-6">{preview.sample.join(', ')}</p>
-          <p className="small">
-            Cuts choose the seeds, or what of this file goes to the pool. What they keep out is found all the same when
-            a page names it.
-          </p>
-        </form>
+            <p className="small h-6 truncate leading-6">{preview.sample.join(', ')}</p>
+            <p className="small">
+              Cuts choose the seeds, or what of this file goes to the pool. What they keep out is found all the same
+              when a page names it.
+            </p>
+          </form>
+        </FormProvider>
       )}
     </div>
-  );
-}
-
-function Cut({ label, children }: { label: string; children: React.ReactNode }) {
-  return (
-    // biome-ignore lint/a11y/noLabelWithoutControl: the field is given as the child
-    <label className="block">
-      <span className="small block">{label}</span>
-      {children}
-    </label>
   );
 }
 

@@ -1,7 +1,7 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useTransition } from 'react';
+import { useRedraw } from '../server-state';
 import { useLive } from '../shell/live';
 
 const AGAIN_MS = 1200;
@@ -13,7 +13,7 @@ const REST = 4;
  * the last drawing showed may have been read before it.
  */
 export function RefreshOnJobs() {
-  const router = useRouter();
+  const redraw = useRedraw();
   const { jobs } = useLive();
   const [isDrawing, startDrawing] = useTransition();
   const states = [...jobs.values()].map((job) => `${job.id}${job.state}`).join();
@@ -28,10 +28,10 @@ export function RefreshOnJobs() {
     if (!isNew && !last.again && !isRunning) return;
     const draw = () => {
       Object.assign(last, { shown: states, again: isNew, began: performance.now(), isOn: true });
-      startDrawing(() => router.refresh());
+      startDrawing(redraw);
     };
     const timer = setTimeout(draw, isNew ? 0 : Math.max(AGAIN_MS, REST * last.tookMs));
     return () => clearTimeout(timer);
-  }, [isDrawing, states, isRunning, router]);
+  }, [isDrawing, states, isRunning, redraw]);
   return null;
 }

@@ -5,8 +5,9 @@ import { useState } from 'react';
 import { GATES, type Gate, type SearchRow } from '../../core/crawl/search-gates';
 import { count, plural } from '../../core/wording/format';
 import { call } from '../api';
-import { ActionForm } from '../fields';
-import { CrawlOptions, crawlOptionsOf } from './crawl-options';
+import { Form } from '../forms/form';
+import { CrawlOptions } from './crawl-options';
+import { crawlValues, TypedCrawlOptions } from './typed-crawl';
 
 export interface SearchRowView extends SearchRow {
   /** The site's domain was in the pool before, or read by a crawl. */
@@ -91,12 +92,14 @@ export function SearchScreen({
         <h2 className="mb-2">
           Crawl {plural(sites.length, 'site')} and {plural(pages.length, 'single page')}
         </h2>
-        <ActionForm
+        <Form
+          schema={TypedCrawlOptions}
+          values={crawlValues(excludedEndings, { depth: 2 })}
           label="Start the crawl"
           busyLabel="Starting"
-          act={async (form) => {
+          act={async (typed) => {
             const seeds = [...sites, ...pages.map((address) => ({ address, depth: 0 }))];
-            const { source } = await call('POST /sources/crawls', { body: { seeds, ...crawlOptionsOf(form) } });
+            const { source } = await call('POST /sources/crawls', { body: { seeds, ...typed, briefId } });
             router.push(`/sources/${source.id}`);
           }}
           other={{
@@ -122,8 +125,8 @@ export function SearchScreen({
               sites judged already <span className="small">{count(rows.filter((row) => row.isJudged).length)}</span>
             </label>
           </fieldset>
-          <CrawlOptions briefId={briefId} excludedEndings={excludedEndings} depth={2} />
-        </ActionForm>
+          <CrawlOptions />
+        </Form>
       </aside>
     </div>
   );

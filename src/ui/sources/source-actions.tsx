@@ -1,15 +1,15 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { AlertDialog } from 'radix-ui';
 import { toast } from 'sonner';
 import { call } from '../api';
+import { useRedraw } from '../server-state';
 
 const UNDO = 'Undo import';
 
 /** A thing that can be done with a source, by one call; the page shows the job that it starts. */
 function SourceAction({ label, act }: { label: string; act(): Promise<unknown> }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   return (
     <button
       type="button"
@@ -17,7 +17,7 @@ function SourceAction({ label, act }: { label: string; act(): Promise<unknown> }
       onClick={async () => {
         try {
           await act();
-          router.refresh();
+          redraw();
         } catch (error) {
           toast((error as Error).message);
         }
@@ -41,11 +41,11 @@ export function RefreshSource({ id }: { id: number }) {
 
 /** Takes back what a source brought, once it was said what that does. */
 export function UndoSource({ source }: { source: { id: number; name: string } }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   const undo = async () => {
     try {
       await call('POST /sources/{id}/undo', { params: { id: source.id } });
-      router.refresh();
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }

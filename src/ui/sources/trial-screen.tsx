@@ -7,8 +7,9 @@ import { domainsTogether } from '../../core/crawl/forecast';
 import type { TrialReport } from '../../core/crawl/trial-report';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
-import { ActionForm } from '../fields';
-import { CrawlOptions, crawlOptionsOf } from './crawl-options';
+import { Form } from '../forms/form';
+import { CrawlOptions } from './crawl-options';
+import { crawlValues, TypedCrawlOptions } from './typed-crawl';
 
 const range = ({ low, high }: Range, write: (value: number) => string = count) =>
   low === high ? write(low) : `${write(low)} – ${write(high)}`;
@@ -178,25 +179,26 @@ export function TrialScreen({
       </section>
       <aside className="border-l border-rule pl-6">
         <h2 className="mb-2">Crawl the {count(ticked.length)} ticked</h2>
-        <ActionForm
+        <Form
+          schema={TypedCrawlOptions}
+          values={crawlValues(excludedEndings, {
+            depth,
+            pageBudget: budgetFor(sum((row) => row.forecasts[depth]?.pages)),
+          })}
           label={isDone ? 'Start the crawl' : 'Start with those tried'}
           busyLabel="Starting"
-          act={async (form) => {
+          act={async (typed) => {
             const body = {
               seeds: ticked.map(({ seed }) => seed),
-              ...crawlOptionsOf(form),
+              ...typed,
+              briefId,
             };
             const { source } = await call('POST /sources/crawls', { body });
             router.push(`/sources/${source.id}`);
           }}
         >
-          <CrawlOptions
-            briefId={briefId}
-            excludedEndings={excludedEndings}
-            depth={depth}
-            pageBudget={budgetFor(sum((row) => row.forecasts[depth]?.pages))}
-          />
-        </ActionForm>
+          <CrawlOptions />
+        </Form>
       </aside>
     </div>
   );

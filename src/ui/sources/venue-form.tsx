@@ -1,9 +1,14 @@
 'use client';
 
 import { useState } from 'react';
+import { z } from 'zod';
+import { WebAddress } from '../../contracts/source-forms';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
-import { Labelled, Problem, Status } from '../fields';
+import { Problem, Status } from '../fields';
+import { ChoiceField, LineField } from '../forms/field';
+import { Form } from '../forms/form';
+import { number, text } from '../forms/typed';
 import { type ListLook, ListMapping, TableShape } from './list-mapping';
 import { useTableLook } from './use-table-look';
 
@@ -21,6 +26,10 @@ export const INTERVALS = [
   [1440, 'every day'],
 ] as const;
 
+const TypedAddress = z.object({ url: z.string().trim().pipe(WebAddress) });
+const TypedVenue = z.object({ venue: z.string(), currency: z.string().trim().toUpperCase(), everyMinutes: number() });
+const TypedTable = TypedVenue.extend({ venue: text('Say whose listings they are.') });
+
 /** A venue by the address of what it hands out: recognised, mapped where it is a table, read once or again and again. */
 export function VenueForm({ onStarted }: { onStarted(source: { id: number }): void }) {
   const { look, latest, chosen, setLook, lookAgain, problem, busy, attempt } = useTableLook((given) =>
@@ -28,65 +37,52 @@ export function VenueForm({ onStarted }: { onStarted(source: { id: number }): vo
   );
   const [url, setUrl] = useState('');
   const [feed, setFeed] = useState<Extract<VenueLook, { kind: 'feed' }> | null>(null);
-  const [venue, setVenue] = useState('');
-  const [currency, setCurrency] = useState('');
-  const [every, setEvery] = useState(15);
 
-  const lookAtIt = () =>
+  const lookAtIt = (typed: { url: string }) =>
     attempt('Looking at it', async () => {
+      setUrl(typed.url);
       setFeed(null);
       setLook(null);
-      const found = await call('POST /sources/feeds/preview', { body: { url } });
+      const found = await call('POST /sources/feeds/preview', { body: typed });
       if (found.kind === 'feed') setFeed(found);
       else setLook({ ...found.look, upload: found.upload });
     });
-  const start = () =>
-    attempt(
-      'Starting',
-      async () => {
-        const seen = latest.current;
-        const table = seen && {
-          upload: seen.upload,
-          delimiter: seen.delimiter,
-          hasHeader: seen.hasHeader,
-          headRows: seen.headRows,
-          order: chosen.current.order ?? null,
-          sheet: seen.sheet,
-          columns: seen.columns,
-          venue,
-          currency: currency || null,
-        };
-        const body = { url, name: feed?.venue ?? venue, table, everyMinutes: every || null };
-        onStarted((await call('POST /sources/feeds', { body })).source);
-      },
-      { once: true },
-    );
-  const isReady = feed !== null || (look?.columns.includes('domain') && venue.trim() !== '');
+  const start = async ({ venue, currency, everyMinutes }: z.output<typeof TypedVenue>) => {
+    const seen = latest.current;
+    const table = seen && {
+      upload: seen.upload,
+      delimiter: seen.delimiter,
+      hasHeader: seen.hasHeader,
+      headRows: seen.headRows,
+      order: chosen.current.order ?? null,
+      sheet: seen.sheet,
+      columns: seen.columns,
+      venue,
+      currency: currency || null,
+    };
+    const body = { url, name: feed?.venue ?? venue, table, everyMinutes: everyMinutes || null };
+    onStarted((await call('POST /sources/feeds', { body })).source);
+  };
+  const isReady = feed !== null || look?.columns.includes('domain') === true;
   return (
     <div className="flex flex-col gap-4">
-      <form
-        className="flex flex-col gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void lookAtIt();
-        }}
+      <Form
+        schema={TypedAddress}
+        values={{ url: '' }}
+        label="Look at it"
+        busyLabel="Looking"
+        isQuiet={isReady}
+        className="gap-2"
+        act={lookAtIt}
       >
-        <Labelled label="Address of the listings" hint="our JSON (docs/venue-feed.md), or any table">
-          <input
-            type="url"
-            required
-            className="field w-full"
-            placeholder="http://saltmarchexchange.com/listings.json"
-            value={url}
-            onChange={(event) => setUrl(event.target.value)}
-          />
-        </Labelled>
-        <div>
-          <button type="submit" className={isReady ? 'quiet' : 'press'}>
-            Look at it
-          </button>
-        </div>
-      </form>
+        <LineField
+          name="url"
+          label="Address of the listings"
+          hint="our JSON (docs/venue-feed.md), or any table"
+          type="url"
+          placeholder="http://saltmarchexchange.com/listings.json"
+        />
+      </Form>
       <Status text={busy} />
       <Problem text={problem} />
       {feed && (
@@ -95,46 +91,43 @@ export function VenueForm({ onStarted }: { onStarted(source: { id: number }): vo
           prices in {feed.currency}.
         </p>
       )}
-      {look && (
-        <>
-          <TableShape look={look} onChange={(change) => void lookAgain(change)} />
-          <ListMapping
-            look={look}
-            onChange={(columns) => void lookAgain({ columns })}
-            onOrder={(order) => void lookAgain({ order })}
-          />
-          {!look.columns.includes('domain') && <p role="alert">Mark the column that holds the domain.</p>}
-          <div className="flex gap-6">
-            <Labelled label="Venue">
-              <input className="field w-full" value={venue} onChange={(event) => setVenue(event.target.value)} />
-            </Labelled>
-            <Labelled label="Currency" hint="of prices that name none">
-              <input
-                className="field w-20"
-                placeholder="EUR"
-                maxLength={3}
-                value={currency}
-                onChange={(event) => setCurrency(event.target.value.toUpperCase())}
-              />
-            </Labelled>
-          </div>
-        </>
-      )}
       {(feed || look) && (
-        <div className="flex items-end gap-4">
-          <Labelled label="Read it again">
-            <select className="field" value={every} onChange={(event) => setEvery(Number(event.target.value))}>
-              {INTERVALS.map(([minutes, words]) => (
-                <option key={minutes} value={minutes}>
-                  {words}
-                </option>
-              ))}
-            </select>
-          </Labelled>
-          <button type="button" className="press" disabled={!isReady} onClick={() => void start()}>
-            Read the venue
-          </button>
-        </div>
+        <Form
+          schema={look ? TypedTable : TypedVenue}
+          values={{ venue: '', currency: '', everyMinutes: '15' }}
+          label="Read the venue"
+          busyLabel="Starting"
+          isOff={!isReady}
+          act={start}
+        >
+          {look && (
+            <>
+              <TableShape look={look} onChange={(change) => void lookAgain(change)} />
+              <ListMapping
+                look={look}
+                onChange={(columns) => void lookAgain({ columns })}
+                onOrder={(order) => void lookAgain({ order })}
+              />
+              {!look.columns.includes('domain') && <p role="alert">Mark the column that holds the domain.</p>}
+              <div className="flex gap-6">
+                <LineField name="venue" label="Venue" />
+                <LineField
+                  name="currency"
+                  label="Currency"
+                  hint="of prices that name none"
+                  className="w-20"
+                  placeholder="EUR"
+                  maxLength={3}
+                />
+              </div>
+            </>
+          )}
+          <ChoiceField
+            name="everyMinutes"
+            label="Read it again"
+            options={INTERVALS.map(([minutes, words]) => [String(minutes), words] as const)}
+          />
+        </Form>
       )}
     </div>
   );

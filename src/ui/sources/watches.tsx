@@ -1,12 +1,16 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
+import { z } from 'zod';
+import { WatchSchema } from '../../contracts/source-forms';
 import type { StoredWatch } from '../../contracts/sources';
 import { ago, duration } from '../../core/wording/format';
 import { call } from '../api';
-import { ActionForm, Labelled, wordsOf } from '../fields';
+import { ChoiceField, LineField, RadioField, TickField } from '../forms/field';
+import { Form } from '../forms/form';
+import { number, sentBy, words } from '../forms/typed';
+import { useRedraw } from '../server-state';
 import { undoToast } from '../undo';
 import { INTERVALS } from './venue-form';
 
@@ -14,13 +18,13 @@ const KIND_WORDS = { folder: 'folder', address: 'address', venue: 'venue' };
 
 /** What is looked at again and again, with what the last look brought. */
 export function Watches({ watches, now }: { watches: StoredWatch[]; now: number }) {
-  const router = useRouter();
+  const redraw = useRedraw();
   /** @param done what is said then, with a way to undo it; null: nothing. */
   const act = async (what: () => Promise<{ act?: number | null }>, done: string | null = null) => {
     try {
       const answer = await what();
-      if (done !== null) undoToast(done, answer.act ?? null, router.refresh);
-      router.refresh();
+      if (done !== null) undoToast(done, answer.act ?? null, redraw);
+      redraw();
     } catch (error) {
       toast((error as Error).message);
     }
@@ -77,68 +81,78 @@ export function Watches({ watches, now }: { watches: StoredWatch[]; now: number 
   );
 }
 
+const TypedWatch = sentBy(
+  z
+    .object({
+      kind: z.enum(['folder', 'address']),
+      target: z.string().trim(),
+      name: z.string().trim(),
+      everyMinutes: number(),
+      excludedEndings: words,
+      checkAfter: z.boolean(),
+    })
+    .transform((typed) => ({ ...typed, name: typed.name || typed.target })),
+  WatchSchema,
+);
+
 /** Has a folder or an address watched for lists. */
 export function WatchForm({ excludedEndings }: { excludedEndings: string[] }) {
-  const router = useRouter();
-  const [kind, setKind] = useState<'folder' | 'address'>('folder');
+  const redraw = useRedraw();
   return (
-    <ActionForm
+    <Form
+      schema={TypedWatch}
+      values={{
+        kind: 'folder',
+        target: '',
+        name: '',
+        everyMinutes: '15',
+        excludedEndings: excludedEndings.join(', '),
+        checkAfter: false,
+      }}
       label="Watch it"
       busyLabel="Noting it"
-      act={async (form) => {
-        const target = String(form.get('target')).trim();
-        const body = {
-          kind,
-          target,
-          name: String(form.get('name')).trim() || target,
-          everyMinutes: Number(form.get('every')),
-          excludedEndings: wordsOf(form.get('exclusions')),
-          checkAfter: form.get('check') === 'on',
-        };
+      act={async (body) => {
         await call('POST /watches', { body });
         toast('It is looked at now, and again and again');
-        router.refresh();
+        redraw();
       }}
     >
       <p>
         Every file that is new in a folder, or every new version at an address, is read as a list: recognised, or mapped
         as the last file with its header was.
       </p>
+      <WatchedTarget />
+      <LineField name="name" label="Name" maxLength={120} />
+      <ChoiceField
+        name="everyMinutes"
+        label="Look at it"
+        options={INTERVALS.slice(1).map(([minutes, words]) => [String(minutes), words] as const)}
+      />
+      <LineField name="excludedEndings" label="Excluded TLDs" hint="by commas" />
+      <TickField name="checkAfter">check and measure what is new</TickField>
+    </Form>
+  );
+}
+
+/** A folder of this machine, or an address. */
+function WatchedTarget() {
+  const isFolder = useWatch<z.input<typeof TypedWatch>, 'kind'>({ name: 'kind' }) === 'folder';
+  return (
+    <>
       <fieldset className="flex gap-6">
         <legend className="sr-only">What is watched</legend>
         {(['folder', 'address'] as const).map((value) => (
-          <label key={value} className="flex items-center gap-2">
-            <input type="radio" name="kind" checked={kind === value} onChange={() => setKind(value)} />
+          <RadioField key={value} name="kind" value={value}>
             {value === 'folder' ? 'a folder of this machine' : 'an address'}
-          </label>
+          </RadioField>
         ))}
       </fieldset>
-      <Labelled label={kind === 'folder' ? 'Folder' : 'Address'} hint={kind === 'folder' ? 'its whole path' : 'http'}>
-        <input
-          name="target"
-          required
-          className="field w-full"
-          placeholder={kind === 'folder' ? '/home/me/lists' : 'http://quaysidelots.com/drops.csv'}
-        />
-      </Labelled>
-      <Labelled label="Name">
-        <input name="name" maxLength={120} className="field w-full" />
-      </Labelled>
-      <Labelled label="Look at it">
-        <select name="every" className="field" defaultValue={15}>
-          {INTERVALS.slice(1).map(([minutes, words]) => (
-            <option key={minutes} value={minutes}>
-              {words}
-            </option>
-          ))}
-        </select>
-      </Labelled>
-      <Labelled label="Excluded TLDs" hint="by commas">
-        <input name="exclusions" className="field w-full" defaultValue={excludedEndings.join(', ')} />
-      </Labelled>
-      <label className="flex items-center gap-2">
-        <input name="check" type="checkbox" /> check and measure what is new
-      </label>
-    </ActionForm>
+      <LineField
+        name="target"
+        label={isFolder ? 'Folder' : 'Address'}
+        hint={isFolder ? 'its whole path' : 'http'}
+        placeholder={isFolder ? '/home/me/lists' : 'http://quaysidelots.com/drops.csv'}
+      />
+    </>
   );
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { readBid } from './stages';
+import { readAmount } from './typed-amount';
 
-describe('readBid', () => {
+describe('readAmount', () => {
   it.each([
     ['140', 14000],
     ['1,250', 125000],
@@ -12,5 +12,5 @@ describe('readBid', () => {
     ['much', undefined],
     ['-5', undefined],
     ['1.234567', undefined],
-  ])('reads %j', (text, minor) => expect(readBid(text)).toBe(minor));
+  ])('reads %j', (text, minor) => expect(readAmount(text)).toBe(minor));
 });

@@ -1,0 +1,111 @@
+import { z } from 'zod';
+import type { Answer } from '../../contracts/calls';
+import { systemCalls } from '../../contracts/system';
+import { money } from '../../core/wording/format';
+import { amount, number, readBy, sentBy, words } from '../forms/typed';
+import { minuteOf, pacesOf, pricesOf, ratesOf, timeOf } from './lines';
+
+/** As the screens show them: under the names that they have now. */
+export type SettingsView = Omit<Answer<'GET /settings'>, 'desks' | 'registrarDesk'>;
+
+const whole = number({ isWhole: true });
+const trimmed = z.string().trim();
+const change = systemCalls['PATCH /settings'].body;
+
+/** What is typed into the settings, as the interface takes it; what each may be, the contract says. */
+export const TypedSettings = sentBy(
+  z.object({
+    userAgent: trimmed,
+    crawlDelayMs: whole,
+    registryIntervalMs: whole,
+    registrar: trimmed,
+    markRegister: trimmed,
+    countRule: z.string(),
+    countFactor: number(),
+    measureBudget: whole,
+    measureGate: z.object({ leastReferring: whole, mostSpamRisk: whole }),
+    asksEndings: z.boolean(),
+    paces: readBy(pacesOf),
+    timeZone: trimmed,
+    reminderMinutes: whole,
+    crawlMemoryMb: whole,
+    diskFloorMb: whole,
+    allowedPrivate: words,
+    resolvers: words,
+    rdapBootstrap: trimmed,
+    archiveTimeMap: trimmed,
+    searchEngine: trimmed,
+    digestMinute: z.string().transform(minuteOf),
+    digestEvents: z.boolean(),
+    digestFrom: trimmed,
+    digestTo: trimmed,
+    smtpUrl: trimmed,
+    smtpPassword: z.string(),
+    currency: trimmed.toUpperCase(),
+    rates: readBy(ratesOf),
+    registrationPrices: readBy(pricesOf),
+  }),
+  change,
+);
+
+/** A record as lines, `GBP 1.15`. */
+const written = (record: Readonly<Record<string, number>>, say: (value: number) => string = String) =>
+  Object.entries(record)
+    .map(([key, value]) => `${key} ${say(value)}`)
+    .join('\n');
+
+/** Settings as they stand in their fields. */
+export const typedSettings = (settings: SettingsView): z.input<typeof TypedSettings> => ({
+  userAgent: settings.userAgent,
+  crawlDelayMs: String(settings.crawlDelayMs),
+  registryIntervalMs: String(settings.registryIntervalMs),
+  registrar: settings.registrar,
+  markRegister: settings.markRegister,
+  countRule: settings.countRule,
+  countFactor: String(settings.countFactor),
+  measureBudget: String(settings.measureBudget),
+  measureGate: {
+    leastReferring: String(settings.measureGate.leastReferring),
+    mostSpamRisk: String(settings.measureGate.mostSpamRisk),
+  },
+  asksEndings: settings.asksEndings,
+  paces: written(settings.paces),
+  timeZone: settings.timeZone,
+  reminderMinutes: String(settings.reminderMinutes),
+  crawlMemoryMb: String(settings.crawlMemoryMb),
+  diskFloorMb: String(settings.diskFloorMb),
+  allowedPrivate: settings.allowedPrivate.join(', '),
+  resolvers: settings.resolvers.join(', '),
+  rdapBootstrap: settings.rdapBootstrap,
+  archiveTimeMap: settings.archiveTimeMap,
+  searchEngine: settings.searchEngine,
+  digestMinute: timeOf(settings.digestMinute),
+  digestEvents: settings.digestEvents,
+  digestFrom: settings.digestFrom,
+  digestTo: settings.digestTo,
+  smtpUrl: settings.smtpUrl,
+  smtpPassword: '',
+  currency: settings.currency,
+  rates: written(settings.rates),
+  registrationPrices: written(settings.registrationPrices, (minor) => money(minor, null)),
+});
+
+/** What may be spent, and where orders go. */
+export const TypedActing = sentBy(
+  z.object({
+    isDryRun: z.boolean(),
+    dayLimitMinor: amount('the limit'),
+    registrarAccount: z.string(),
+    accounts: z
+      .array(
+        z.object({
+          venue: trimmed,
+          address: trimmed,
+          key: z.string(),
+          currency: trimmed.toUpperCase(),
+        }),
+      )
+      .transform((accounts) => accounts.filter(({ venue, address }) => venue !== '' || address !== '')),
+  }),
+  change,
+);
