@@ -14,10 +14,10 @@ describe('notes on a domain', () => {
   it('are kept by button or by Ctrl and Enter; an empty one is not', async () => {
     answering(() => ({ id: 4, at: 0, text: '' }));
     render(<Notes name="pellgatehives.org" notes={notes} />);
-    await userEvent.click(screen.getByText('Keep it'));
+    await userEvent.click(screen.getByRole('button', { name: /^Keep it/ }));
     expect((await screen.findByRole('alert')).textContent).toBe('Write something first.');
     await userEvent.type(field(), 'ask the owner');
-    await userEvent.click(screen.getByText('Keep it'));
+    await userEvent.click(screen.getByRole('button', { name: /^Keep it/ }));
     await waitFor(() => expect(field().value).toBe(''));
     await userEvent.type(field(), 'twice{Control>}{Enter}{/Control}');
     await waitFor(() => expect(field().value).toBe(''));
@@ -33,7 +33,7 @@ describe('notes on a domain', () => {
     answering(() => problem('The disk is full.', 507));
     render(<Notes name="pellgatehives.org" notes={[]} />);
     await userEvent.type(field(), 'ask the owner');
-    await userEvent.click(screen.getByText('Keep it'));
+    await userEvent.click(screen.getByRole('button', { name: /^Keep it/ }));
     expect((await screen.findByRole('alert')).textContent).toBe('The disk is full.');
     expect(field().value).toBe('ask the owner');
   });

@@ -81,8 +81,8 @@ export function Form<In extends FieldValues, Out>({
     try {
       await what(sent);
       // it is kept: what stands there now is where changes begin from
-      if (isEmptied) form.reset(values);
-      else form.reset(form.getValues(), { keepValues: true });
+      if (isEmptied) form.reset(values, { keepDirtyValues: false });
+      else form.reset(form.getValues(), { keepValues: true, keepDirtyValues: false });
     } catch (error) {
       if (!atFields(form, error)) setProblem((error as Error).message);
     } finally {

@@ -114,7 +114,7 @@ describe('kept sieves', () => {
     await menu(/Schedule and rename/);
     const time = (await screen.findByLabelText('Time of day, UTC')) as HTMLInputElement;
     expect(time.value).toBe('06:30');
-    fireEvent.change(time, { target: { value: '05:15' } });
+    fireEvent.input(time, { target: { value: '05:15' } });
     await userEvent.selectOptions(screen.getByLabelText(/goes on the shortlist for/), 'Clocks');
     await userEvent.click(screen.getByLabelText('goes into the daily digest'));
     await userEvent.click(screen.getByRole('button', { name: /^Save/ }));
