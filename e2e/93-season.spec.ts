@@ -205,7 +205,9 @@ test('a season: brief, crawl, list, sieve, review, dossier, shortlist, plan, ord
     const most = dialog.getByLabel('The most you pay');
     await most.fill('500');
     await expect(dialog).toContainText('Costs at most 515 EUR with 15 EUR of fees');
+    // the first Enter only goes to the button, the second gives the order
     await most.press('Enter');
+    await expect(dialog.getByRole('button', { name: /^Bid up to/ })).toBeFocused();
     await page.keyboard.press('Enter');
     await expect(dialog.getByRole('status')).toContainText('leading at');
     if (name === winners[0]) await noSeriousFaults(page, '[role=dialog]');

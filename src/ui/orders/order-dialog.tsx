@@ -143,7 +143,12 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
                         value={shown}
                         aria-invalid={minor === undefined}
                         onChange={(event) => setAmount(event.target.value)}
-                        onKeyDown={(event) => event.key === 'Enter' && press.current?.focus()}
+                        onKeyDown={(event) => {
+                          if (event.key !== 'Enter') return;
+                          // the same press must not go on to the button: one Enter would give the order
+                          event.preventDefault();
+                          press.current?.focus();
+                        }}
                       />
                       <span>{way.currency}</span>
                       {way.leastMinor !== null && (
