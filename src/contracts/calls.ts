@@ -5,6 +5,7 @@ import { briefsCalls } from './briefs';
 import type { Call, DeepReadonly } from './call';
 import { crawlCalls } from './crawl';
 import { deadlinesCalls } from './deadlines';
+import { decisionCalls } from './decision';
 import { domainsCalls } from './domains';
 import { exportsCalls } from './exports';
 import { ideasCalls } from './ideas';
@@ -34,6 +35,7 @@ export const CALLS = {
   ...briefsCalls,
   ...crawlCalls,
   ...deadlinesCalls,
+  ...decisionCalls,
   ...domainsCalls,
   ...exportsCalls,
   ...ideasCalls,

@@ -10,6 +10,9 @@ import type { Judgement } from '../core/pool/facts';
 import { diligenceTally } from '../core/verdict/diligence';
 import { ago, count, day, linksOrigin, pastOrigin, phaseOrigin, plural, score } from '../core/wording/format';
 import { call } from './api';
+import { Money } from './decision/figures';
+import { useDecision } from './decision/use-decision';
+import { FitLine, shortFit } from './fit-line';
 import { Drawing } from './life/drawing';
 import { drawLife } from './life/shapes';
 import { FIRST_YEAR, Lifeline, lifeWords, Pair } from './lifeline';
@@ -169,6 +172,7 @@ export function Evidence({
         {details && <Speaks title="Speaks against it" reasons={details.reasons.against} />}
         {details && <Open details={details} />}
       </div>
+      <Deciding name={row.name} width={narrow ? 316 : 520} />
       {details && details.ways.length > 0 && (
         <div className="mt-3">
           <Part title="How it can be had" origin="the cheapest in all first">
@@ -187,6 +191,24 @@ export function Evidence({
       </div>
       <Figures row={row} details={details} now={now} narrow={narrow === true} />
     </article>
+  );
+}
+
+/** Fit, worth and the most to pay, for the current brief. */
+function Deciding({ name, width }: { name: string; width: number }) {
+  const decision = useDecision(name);
+  if (!decision) return <div className="mt-3 h-14" />;
+  return (
+    <div className="mt-3">
+      <Part title="For this brief" origin={shortFit(decision.fit) === '' ? 'nothing is known that it goes by' : ''}>
+        {shortFit(decision.fit) !== '' && (
+          <p className="flex items-center gap-2">
+            fit <FitLine fit={decision.fit} width={120} />
+          </p>
+        )}
+        <Money decision={decision} width={width} />
+      </Part>
+    </div>
   );
 }
 

@@ -1,7 +1,9 @@
 import { type FitView, fitWords } from './fit-bar';
 
+type Shown = Pick<FitView, 'score' | 'least' | 'most'>;
+
 /** A fit on one line: as far as it is sure, a hair to what it may be at most, and the figures. */
-export function FitLine({ fit, width }: { fit: FitView; width: number }) {
+export function FitLine({ fit, width }: { fit: Shown; width: number }) {
   const x = (value: number) => (value / 100) * width;
   const { score, least, most } = fit;
   return (
@@ -19,7 +21,7 @@ export function FitLine({ fit, width }: { fit: FitView; width: number }) {
 }
 
 /** "64", or "54–70" where it is not all known. */
-export function shortFit({ score, least, most }: Pick<FitView, 'score' | 'least' | 'most'>): string {
+export function shortFit({ score, least, most }: Shown): string {
   if (score === null) return '';
   const [low, high] = [Math.round(least), Math.round(most)];
   return high - low < 2 ? String(Math.round(score)) : `${low}–${high}`;

@@ -4,10 +4,12 @@ import type { ComparedFact } from '../../core/verdict/compare';
 import { plural } from '../../core/wording/format';
 import { type Comparison, compareDomains, MOST_COMPARED } from '../../services/comparison/comparison';
 import { CompareField, OnlyDifferences } from '../../ui/compare/controls';
+import { FitAndWorth } from '../../ui/decision/figures';
 import { Drawing } from '../../ui/life/drawing';
 import { drawLife, drawLook, LOOK_WORDS } from '../../ui/life/shapes';
 import { lifeWords } from '../../ui/lifeline';
 import Link from '../../ui/link';
+import { Measure } from '../../ui/parts/explained';
 import { verdictLine } from '../../ui/verdict';
 import { parametersOf, type SearchParams } from '../search-params';
 import { currentBrief } from '../server';
@@ -92,6 +94,11 @@ function Table({
           <Row title={`Life, ${year(from)} to ${year(to)}`}>
             {domains.map((one) => (
               <Strip key={one.name} life={one.life} from={from} to={to} width={wide} words={lifeWords(one, now)} />
+            ))}
+          </Row>
+          <Row title="Fit and worth">
+            {domains.map(({ name }) => (
+              <FitAndWorth key={name} name={name} width={Math.min(wide, 260)} />
             ))}
           </Row>
           <Row title="Speaks for it">{domains.map(({ name, reasons }) => reasonList(name, reasons.for))}</Row>
@@ -221,7 +228,9 @@ function FactRow({ fact, names }: { fact: ComparedFact; names: string[] }) {
   return (
     <tr className="border-t border-faint align-top" data-differs={fact.differs || undefined}>
       <th scope="row" className="py-0.5 pr-3 text-left font-normal">
-        <span className={fact.differs ? '' : 'text-muted'}>{fact.title}</span>
+        <span className={fact.differs ? '' : 'text-muted'}>
+          {fact.measure ? <Measure fact={fact.measure}>{fact.title}</Measure> : fact.title}
+        </span>
         {fact.differs && (
           <>
             <span aria-hidden="true" className="ml-1.5 font-semibold">

@@ -1,7 +1,11 @@
+import type { FactName } from '../pool/facts';
+
 /** A fact of several domains side by side. */
 export interface ComparedFact {
   group: string;
   title: string;
+  /** The measure of the pool that it is. */
+  measure?: FactName;
   /** As they are shown; null: not known. */
   shown: (string | null)[];
   /** Whether what is known differs. */
@@ -14,6 +18,7 @@ export interface ComparedFact {
 export interface FactSpec<T> {
   group: string;
   title: string;
+  of?: FactName;
   /** As it is shown; null: not known. */
   show(domain: T): string | null;
   /** Its number, where more or less of it is better. */
@@ -26,12 +31,13 @@ export interface FactSpec<T> {
  * is no difference but a gap. The best is told only where it is shown differently from all others.
  */
 export function compareFacts<T>(domains: readonly T[], specs: readonly FactSpec<T>[]): ComparedFact[] {
-  return specs.map(({ group, title, show, measure, better }) => {
+  return specs.map(({ group, title, of, show, measure, better }) => {
     const shown = domains.map(show);
     const known = shown.filter((value) => value !== null);
     return {
       group,
       title,
+      ...(of && { measure: of }),
       shown,
       differs: new Set(known).size > 1,
       best: measure && better ? bestOf(domains.map(measure), shown, better) : null,

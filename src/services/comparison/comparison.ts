@@ -51,13 +51,16 @@ function specs(now: number): FactSpec<Dossier>[] {
     const { label, compared } = factSpec(of);
     if (!compared) return [];
     const [group, better] = compared;
-    return fact(
-      group,
-      label,
-      (one) => figure(of, one[of]) || null,
-      better,
-      (one) => one[of],
-    );
+    return {
+      ...fact(
+        group,
+        label,
+        (one) => figure(of, one[of]) || null,
+        better,
+        (one) => one[of],
+      ),
+      of,
+    };
   });
   return GROUPS.flatMap((group) => [...first, ...figures, ...last].filter((one) => one.group === group));
 }

@@ -28,9 +28,7 @@ export function PasteBatch({ hasRegistrar }: { hasRegistrar: boolean }) {
       busyLabel="Taking them"
       className="gap-2"
       act={async ({ names, ...typed }) => {
-        const text = long ?? names;
-        if (text.trim() === '') throw new Error('Paste or type names first.');
-        const { id } = await call('POST /batches', { body: { ...typed, text } });
+        const { id } = await call('POST /batches', { body: { ...typed, text: long ?? names } });
         router.push(`/check/${id}`);
       }}
       beside={<Depths hasRegistrar={hasRegistrar} />}

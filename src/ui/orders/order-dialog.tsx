@@ -11,6 +11,7 @@ import { ago, money } from '../../core/wording/format';
 import { costWords, countdown, KIND_WORDS, standing, VERBS, wayWords } from '../../core/wording/orders';
 import { statusWords } from '../../core/wording/status';
 import { call } from '../api';
+import { MoneyOf } from '../decision/figures';
 import { ConfirmNote, confirmDomain } from '../dossier/confirm';
 import Link from '../link';
 import { useRedraw } from '../server-state';
@@ -131,6 +132,9 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
               )}
               {terms.isOwned && <p className="mt-3">It is yours already.</p>}
               <Ways terms={terms} chosen={chosen} now={now} onChoose={choose} />
+              <div className="mt-3">
+                <MoneyOf name={name} width={558} />
+              </div>
               {way && !terms.isOwned && (
                 <>
                   {isTyped(way) && (

@@ -12,7 +12,16 @@ const WAIT_MS = 350;
  *
  * @param children the one thing that can have the focus.
  */
-export function Explained({ words, children }: { words: Explanation; children: ReactElement }) {
+export function Explained({
+  words,
+  hint,
+  children,
+}: {
+  words: Explanation;
+  /** What can be done with it. */
+  hint?: string;
+  children: ReactElement;
+}) {
   const [isOpen, setOpen] = useState(false);
   return (
     <Tooltip.Provider delayDuration={WAIT_MS}>
@@ -39,6 +48,7 @@ export function Explained({ words, children }: { words: Explanation; children: R
           >
             <span className="block">{words.what}</span>
             <span className="block text-muted">{words.from}</span>
+            {hint && <span className="mt-1 block text-muted">{hint}</span>}
           </Tooltip.Content>
         </Tooltip.Portal>
       </Tooltip.Root>

@@ -20,7 +20,8 @@ import {
   useTable,
 } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp, ChevronRight } from 'lucide-react';
-import { Fragment, type HTMLAttributes, type KeyboardEvent, type ReactNode } from 'react';
+import { Fragment, type HTMLAttributes, type KeyboardEvent, type ReactElement, type ReactNode } from 'react';
+import { Explained } from './explained';
 
 /** How a column looks. */
 interface ColumnLook {
@@ -149,23 +150,28 @@ export function Table<Row extends RowData>({
                 <th
                   key={header.id}
                   scope="col"
-                  title={look?.about}
                   aria-sort={sorted ? (sorted === 'asc' ? 'ascending' : 'descending') : undefined}
                   className={`px-1.5 py-1.5 font-normal ${look?.isNumber ? 'text-right' : ''} ${look?.className ?? ''}`}
                 >
-                  {column.getCanSort() ? (
-                    <button
-                      type="button"
-                      className={`inline-flex min-h-6 items-center gap-0.5 hover:text-ink ${sorted ? 'font-semibold text-ink' : ''}`}
-                      onClick={column.getToggleSortingHandler()}
-                    >
+                  <Told about={look?.about}>
+                    {column.getCanSort() ? (
+                      <button
+                        type="button"
+                        className={`inline-flex min-h-6 items-center gap-0.5 hover:text-ink ${sorted ? 'font-semibold text-ink' : ''}`}
+                        onClick={column.getToggleSortingHandler()}
+                      >
+                        <FlexRender header={header} />
+                        {sorted === 'asc' && <ArrowUp size={11} aria-hidden />}
+                        {sorted === 'desc' && <ArrowDown size={11} aria-hidden />}
+                      </button>
+                    ) : look?.about === undefined ? (
                       <FlexRender header={header} />
-                      {sorted === 'asc' && <ArrowUp size={11} aria-hidden />}
-                      {sorted === 'desc' && <ArrowDown size={11} aria-hidden />}
-                    </button>
-                  ) : (
-                    <FlexRender header={header} />
-                  )}
+                    ) : (
+                      <button type="button" className="min-h-6 cursor-help">
+                        <FlexRender header={header} />
+                      </button>
+                    )}
+                  </Told>
                 </th>
               );
             })}
@@ -243,6 +249,11 @@ export function Table<Row extends RowData>({
       </tbody>
     </table>
   );
+}
+
+/** A head with what its column shows, where that is to be told. */
+function Told({ about, children }: { about: string | undefined; children: ReactElement }) {
+  return about === undefined ? children : <Explained words={{ what: about, from: '' }}>{children}</Explained>;
 }
 
 /** The arrows go from row to row among what opens their details. */

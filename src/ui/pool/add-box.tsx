@@ -243,7 +243,7 @@ function FactItem({ fact, known, onAdd }: { fact: FactName; known: Known; onAdd(
       onSelect={() => onAdd(freshCondition(fact))}
     >
       <span className="whitespace-nowrap">{label}</span>
-      {about && <span className="small min-w-0 truncate">{about}</span>}
+      <span className="small min-w-0 truncate">{about}</span>
       <span className="small ml-auto" title="domains that have a value">
         {many === undefined ? '' : many === known?.size ? 'all' : count(many)}
       </span>

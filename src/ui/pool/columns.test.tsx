@@ -5,6 +5,7 @@ import { formatView, parseView } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
 import { JUDGEMENTS, SHOWN_NUMBERS } from '../../core/pool/facts';
 import { columnsOfRows, ROW_FIELDS, rowsOfColumns } from '../../core/pool/row-columns';
+import { ServerState } from '../server-state';
 import { COLUMNS, fieldsOf } from './columns';
 
 const [UNKNOWN] = rowsOfColumns({ id: [7], name: ['tarnhives.org'], fields: {} });
@@ -65,7 +66,7 @@ describe('a column', () => {
       const drawn = (of: DomainView) => [
         column.text(of, NOW),
         column.origin(of, NOW),
-        renderToStaticMarkup(column.cell(of, NOW, column.width)),
+        renderToStaticMarkup(<ServerState>{column.cell(of, NOW, column.width)}</ServerState>),
       ];
       const carried = JSON.parse(JSON.stringify(columnsOfRows(rows(), fields)));
       expect(rowsOfColumns(carried).map(drawn)).toEqual(rows().map(drawn));

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { languageName } from '../../core/history/language-name';
 import { type ColumnSet, USUAL_COLUMNS } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
+import type { Explanation } from '../../core/pool/explain';
 import {
   FACT_PARTS,
   FACTS,
@@ -31,6 +32,7 @@ import {
   plural,
   score,
 } from '../../core/wording/format';
+import { FIT_EXPLAINED, FitCell, WORTH_EXPLAINED, WorthCell } from '../decision/figures';
 import { FIRST_YEAR, Lifeline, Pair } from '../lifeline';
 import Link from '../link';
 import { wordFor } from './sentences';
@@ -45,6 +47,8 @@ export interface Column {
   /** Fields of the row that it draws, beside those that every row has (ALWAYS). */
   of: readonly RowField[];
   numeric?: boolean;
+  /** What it is, where it is no fact of its own. */
+  words?: Explanation;
   /** Where the figure comes from and how old it is. */
   origin(row: DomainView, now: number): string;
   cell(row: DomainView, now: number, width: number): ReactNode;
@@ -301,6 +305,17 @@ const MADE: Column[] = [
   column('words', 'Words in the name', 150, [{ fact: 'words' }], (row) => wordsOf(row).join(' '), {
     of: ['starts'],
     origin: () => 'the most likely split of the name',
+  }),
+  column('fit', 'Fit', 96, [], () => '', {
+    words: FIT_EXPLAINED,
+    origin: () => 'for the current brief',
+    cell: (row) => <FitCell name={row.name} />,
+  }),
+  column('worth', 'Worth', 118, [], () => '', {
+    words: WORTH_EXPLAINED,
+    numeric: true,
+    origin: () => 'for the current brief',
+    cell: (row) => <WorthCell name={row.name} />,
   }),
   asked('added', 'First found', 'added', 'addedAt'),
   asked('phaseAsked', 'Status asked', 'phaseAsked', 'phaseAt'),

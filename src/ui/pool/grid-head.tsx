@@ -1,9 +1,13 @@
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
 import { memo, type PointerEvent, useRef } from 'react';
 import type { ColumnSet, Sort } from '../../core/pool/conditions';
+import { explain } from '../../core/pool/explain';
 import type { FactName } from '../../core/pool/facts';
+import { Explained } from '../parts/explained';
 import type { Layout } from './grid-layout';
 import { TICK_PX } from './grid-sizes';
+
+const HINT = 'Click to sort; with Shift also by this. Drag to move the column.';
 
 /** Height of the column heads, which stay on top. */
 export const HEAD_PX = 40;
@@ -140,25 +144,32 @@ function HeadCell({
         aria-roledescription={undefined}
         className="cursor-grab"
       >
-        {column.sorts.length === 0 && column.title}
+        {column.sorts.length === 0 &&
+          (column.words ? (
+            <Explained words={column.words}>
+              <button type="button">{column.title}</button>
+            </Explained>
+          ) : (
+            column.title
+          ))}
         {column.sorts.map(({ fact, label }) => {
           const place = sorts.findIndex((sort) => sort.fact === fact);
           return (
-            <button
-              key={fact}
-              type="button"
-              title="click to sort; with Shift also by this; drag to move the column"
-              className={`mr-1 last:mr-0 ${column.numeric ? 'text-right' : 'text-left'} ${place >= 0 ? 'font-semibold text-ink' : 'hover:text-ink'}`}
-              onClick={(event) => onSort(fact, event.shiftKey)}
-            >
-              {label ?? column.title}
-              {place >= 0 && (
-                <span aria-hidden="true">
-                  {sorts[place].descending ? ' ↓' : ' ↑'}
-                  {sorts.length > 1 && <sup>{place + 1}</sup>}
-                </span>
-              )}{' '}
-            </button>
+            <Explained key={fact} words={explain(fact)} hint={HINT}>
+              <button
+                type="button"
+                className={`mr-1 last:mr-0 ${column.numeric ? 'text-right' : 'text-left'} ${place >= 0 ? 'font-semibold text-ink' : 'hover:text-ink'}`}
+                onClick={(event) => onSort(fact, event.shiftKey)}
+              >
+                {label ?? column.title}
+                {place >= 0 && (
+                  <span aria-hidden="true">
+                    {sorts[place].descending ? ' ↓' : ' ↑'}
+                    {sorts.length > 1 && <sup>{place + 1}</sup>}
+                  </span>
+                )}{' '}
+              </button>
+            </Explained>
           );
         })}
       </span>

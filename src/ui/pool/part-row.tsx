@@ -25,6 +25,7 @@ import {
   type SievePart,
   withPart,
 } from '../../core/pool/conditions';
+import { explain } from '../../core/pool/explain';
 import { FACTS } from '../../core/pool/facts';
 import { count } from '../../core/wording/format';
 import { GroupAdd } from './add-box';
@@ -137,6 +138,11 @@ function PartRow(props: ListProps & { part: SievePart; path: string }) {
           {counts && !part.off ? count(counts.remaining) : ''}
         </span>
       </div>
+      {isOpen && part.type !== 'group' && (
+        <p className="small mt-1">
+          {explain(part.fact).what} {explain(part.fact).from}
+        </p>
+      )}
       {isOpen && part.type !== 'group' && (
         <Editor
           condition={part}

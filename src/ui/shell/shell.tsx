@@ -4,6 +4,7 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Toaster } from 'sonner';
+import { BriefContext } from '../decision/use-decision';
 import { onOrderAsked } from '../orders/open';
 import { ServerState } from '../server-state';
 import { Header, PLACES } from './header';
@@ -95,44 +96,46 @@ export function Shell({
 
   return (
     <ServerState>
-      <LiveProvider startNow={startNow}>
-        <Hears onKey={onKey} isFirst />
-        <a
-          href="#content"
-          className="sr-only focus:not-sr-only focus:fixed focus:top-1 focus:left-1 focus:z-50 focus:bg-damson focus:px-3 focus:py-1.5 focus:text-on-damson"
-        >
-          Skip to the content
-        </a>
-        <div className="flex h-screen flex-col print:block print:h-auto">
-          <Header briefs={briefs} briefId={briefId} onPalette={() => setOpen('palette')} />
-          {/* relative: else what is hidden but read aloud, far down, would make the page itself scroll */}
-          <main
-            id="content"
-            tabIndex={-1}
-            className="outline-none relative min-h-0 flex-1 overflow-auto print:overflow-visible"
+      <BriefContext value={briefId}>
+        <LiveProvider startNow={startNow}>
+          <Hears onKey={onKey} isFirst />
+          <a
+            href="#content"
+            className="sr-only focus:not-sr-only focus:fixed focus:top-1 focus:left-1 focus:z-50 focus:bg-damson focus:px-3 focus:py-1.5 focus:text-on-damson"
           >
-            {children}
-          </main>
-        </div>
-        {open === 'palette' && <Palette onClose={() => setOpen(null)} />}
-        {ordering !== null && <OrderDialog name={ordering} briefId={briefId} onClose={() => setOrdering(null)} />}
-        {open === 'keys' && <Keys onClose={() => setOpen(null)} />}
-        <Reminders minutes={reminderMinutes} />
-        <Toaster
-          expand
-          visibleToasts={3}
-          duration={8000}
-          position="bottom-right"
-          toastOptions={{
-            unstyled: true,
-            classNames: {
-              toast: 'flex w-80 items-center gap-3 rounded border border-rule bg-sheet px-4 py-2.5 shadow-lg',
-              actionButton: 'quiet ml-auto',
-            },
-          }}
-        />
-        <LeaveGuard />
-      </LiveProvider>
+            Skip to the content
+          </a>
+          <div className="flex h-screen flex-col print:block print:h-auto">
+            <Header briefs={briefs} briefId={briefId} onPalette={() => setOpen('palette')} />
+            {/* relative: else what is hidden but read aloud, far down, would make the page itself scroll */}
+            <main
+              id="content"
+              tabIndex={-1}
+              className="outline-none relative min-h-0 flex-1 overflow-auto print:overflow-visible"
+            >
+              {children}
+            </main>
+          </div>
+          {open === 'palette' && <Palette onClose={() => setOpen(null)} />}
+          {ordering !== null && <OrderDialog name={ordering} briefId={briefId} onClose={() => setOrdering(null)} />}
+          {open === 'keys' && <Keys onClose={() => setOpen(null)} />}
+          <Reminders minutes={reminderMinutes} />
+          <Toaster
+            expand
+            visibleToasts={3}
+            duration={8000}
+            position="bottom-right"
+            toastOptions={{
+              unstyled: true,
+              classNames: {
+                toast: 'flex w-80 items-center gap-3 rounded border border-rule bg-sheet px-4 py-2.5 shadow-lg',
+                actionButton: 'quiet ml-auto',
+              },
+            }}
+          />
+          <LeaveGuard />
+        </LiveProvider>
+      </BriefContext>
     </ServerState>
   );
 }

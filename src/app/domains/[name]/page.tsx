@@ -1,6 +1,17 @@
 import type { Metadata } from 'next';
 import { displayName, registrableDomain } from '../../../core/names/domain';
-import { pastOrigin, phaseOrigin, plural } from '../../../core/wording/format';
+import {
+  ago,
+  askedPrice,
+  count,
+  duration,
+  linksOrigin,
+  offerTitle,
+  pastOrigin,
+  phaseOrigin,
+  phaseWords,
+  plural,
+} from '../../../core/wording/format';
 import { type Dossier, readDossier } from '../../../services/dossier/dossier';
 import { siblingsOf } from '../../../services/dossier/siblings';
 import { EVIDENCE_TABLES, type EvidenceTable as TableName, tableOf } from '../../../services/dossier/tables';
@@ -11,6 +22,7 @@ import { type DomainRow, findDomain } from '../../../store/domains/domains';
 import { holdingOf } from '../../../store/portfolio/holdings';
 import { rankingsOf } from '../../../store/portfolio/rankings';
 import { DossierActions } from '../../../ui/dossier/actions';
+import { DecisionStrip, type StripFact } from '../../../ui/dossier/decision-strip';
 import { Diligence } from '../../../ui/dossier/diligence';
 import { EvidenceTable } from '../../../ui/dossier/evidence-table';
 import { Notes } from '../../../ui/dossier/notes';
@@ -76,6 +88,7 @@ export default async function DossierPage({ params }: Props) {
           judgedAt={dossier.judgedAt}
         />
       </div>
+      <DecisionStrip name={dossier.name} facts={stripOf(dossier, now)} />
       <LifeChart life={dossier.life} links={dossier.profile.spans} words={lifeWords(dossier, now)} />
       <ForAndAgainst dossier={dossier} />
       <SectionNav />
@@ -175,6 +188,29 @@ export default async function DossierPage({ params }: Props) {
       </Part>
     </div>
   );
+}
+
+/** What a decision goes by beside fit and worth, each with its source and age. */
+function stripOf(dossier: Dossier, now: number): StripFact[] {
+  const { registeredAt, spamRisk, referringDomains, subject } = dossier;
+  return [
+    { fact: 'phase', label: 'Status', value: phaseWords(dossier, now), origin: phaseOrigin(dossier, now) },
+    { fact: 'price', label: 'Price', value: askedPrice(dossier), origin: offerTitle(dossier) },
+    { fact: 'spamRisk', label: 'Spam risk', value: count(spamRisk), origin: linksOrigin(dossier, now) },
+    {
+      fact: 'referringDomains',
+      label: 'Referring domains',
+      value: count(referringDomains),
+      origin: linksOrigin(dossier, now),
+    },
+    {
+      fact: 'age',
+      label: 'Age',
+      value: registeredAt === null ? '' : duration(now - registeredAt),
+      origin: `registration data read ${ago(dossier.recordAt, now)}`,
+    },
+    { fact: 'subject', label: 'Subject', value: subject ?? '', origin: pastOrigin(dossier, now) },
+  ];
 }
 
 const READ_PAGES = 20;

@@ -1,0 +1,40 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import DataLoader from 'dataloader';
+import { createContext, useContext } from 'react';
+import { type Decision, MOST_DECISIONS } from '../../contracts/decision';
+import { call } from '../api';
+
+/** The brief that the person works on. */
+export const BriefContext = createContext(0);
+
+/** Names that are asked for at about the same time go together. */
+const TOGETHER_MS = 30;
+const loaders = new Map<number, DataLoader<string, Decision>>();
+
+function loaderOf(brief: number): DataLoader<string, Decision> {
+  const known = loaders.get(brief);
+  if (known) return known;
+  const loader = new DataLoader<string, Decision>(
+    async (names) => {
+      const { decisions } = await call('POST /decisions', { body: { names: [...names], brief } });
+      return decisions;
+    },
+    // what was answered is kept with all other answers of the server
+    { cache: false, maxBatchSize: MOST_DECISIONS, batchScheduleFn: (ask) => setTimeout(ask, TOGETHER_MS) },
+  );
+  loaders.set(brief, loader);
+  return loader;
+}
+
+/** What a decision on a domain rests on, for the current brief; undefined: not known yet. */
+export function useDecision(name: string | undefined): Decision | undefined {
+  const brief = useContext(BriefContext);
+  const { data } = useQuery({
+    queryKey: ['pool', 'decision', brief, name],
+    enabled: name !== undefined && brief > 0,
+    queryFn: () => loaderOf(brief).load(name ?? ''),
+  });
+  return data;
+}
