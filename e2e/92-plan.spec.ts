@@ -165,7 +165,8 @@ test('a brief says what it wants and what counts, and the fit in dossier and sho
   await page.getByLabel('Languages').fill('de');
   await page.getByLabel('Name that can be said').fill('11');
   await page.getByRole('button', { name: 'Save the brief' }).click();
-  await expect(page.getByText('"Name that can be said" counts from 0 to 10.')).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'A number from 0 to 10.' })).toBeVisible();
+  await expect(page.getByLabel('Name that can be said')).toBeFocused();
   await page.getByLabel('Name that can be said').fill('9');
   await page.getByRole('button', { name: 'Save the brief' }).click();
   await expect(page.getByText('"A field of bees" is saved')).toBeVisible();

@@ -4,8 +4,45 @@ import { toast } from 'sonner';
 import type { LastAct } from '../contracts/acts';
 import { ago } from '../core/wording/format';
 import { call } from './api';
+import { columnsFor, Table } from './parts/table';
 import { useRedraw } from './server-state';
 import { useNow } from './shell/live';
+
+const column = columnsFor<LastAct>();
+
+const columnsOf = (undo: (act: LastAct) => Promise<void>, now: number) => [
+  column.accessor('at', {
+    header: 'When',
+    meta: { className: 'w-32 whitespace-nowrap text-muted' },
+    cell: ({ getValue }) => ago(getValue(), now),
+  }),
+  column.accessor('words', {
+    header: 'What',
+    cell: ({ row: { original } }) => (
+      <span className={`wrap-anywhere ${original.undoneAt === null ? '' : 'text-muted line-through'}`}>
+        {original.words}
+      </span>
+    ),
+  }),
+  column.display({
+    id: 'undo',
+    header: 'Undo',
+    meta: { className: 'text-right' },
+    cell: ({ row: { original } }) =>
+      original.undoneAt === null ? (
+        <button
+          type="button"
+          className="quiet"
+          aria-label={`Undo: ${original.words}`}
+          onClick={() => void undo(original)}
+        >
+          Undo
+        </button>
+      ) : (
+        <span className="small">undone {ago(original.undoneAt, now)}</span>
+      ),
+  }),
+];
 
 /** What was changed by hand lately, the latest first, each to be undone. */
 export function ActsScreen({ acts }: { acts: LastAct[] }) {
@@ -30,45 +67,7 @@ export function ActsScreen({ acts }: { acts: LastAct[] }) {
       {acts.length === 0 ? (
         <p className="mt-4 border-t border-rule pt-3">Nothing has been changed by hand yet.</p>
       ) : (
-        <table className="mt-3 w-full" aria-label="Last acts">
-          <thead>
-            <tr className="small text-left">
-              <th scope="col" className="font-normal">
-                When
-              </th>
-              <th scope="col" className="font-normal">
-                What
-              </th>
-              <th scope="col" className="text-right font-normal">
-                Undo
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {acts.map((act) => (
-              <tr key={act.key} className="border-t border-rule">
-                <td className="w-32 py-1.5 pr-3 whitespace-nowrap text-muted">{ago(act.at, now)}</td>
-                <td className={`py-1.5 pr-3 wrap-anywhere ${act.undoneAt === null ? '' : 'text-muted line-through'}`}>
-                  {act.words}
-                </td>
-                <td className="py-1.5 text-right">
-                  {act.undoneAt === null ? (
-                    <button
-                      type="button"
-                      className="quiet"
-                      aria-label={`Undo: ${act.words}`}
-                      onClick={() => void undo(act)}
-                    >
-                      Undo
-                    </button>
-                  ) : (
-                    <span className="small">undone {ago(act.undoneAt, now)}</span>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Table label="Last acts" className="mt-3" columns={columnsOf(undo, now)} rows={acts} rowId={({ key }) => key} />
       )}
     </div>
   );

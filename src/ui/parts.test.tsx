@@ -207,7 +207,7 @@ describe('points fitted to the person’s own marks', () => {
     answering(() => undefined);
     render(<Refit marks={{ spam: 30, clean: 30 }} fit={{ report }} />);
     const rows = screen.getAllByRole('row').map(({ textContent }) => textContent);
-    expect(rows[1]).toBe('area under the ROC curve0.9000.950');
+    expect(rows[1]).toBe('area under the ROC curve 0.9000.950');
     expect(rows.at(-1)).toBe('a.org spam by your mark2070');
     await userEvent.click(screen.getByText('Take the last fit back'));
     await waitFor(() => expect(said[0]?.words).toBe('Taken back; cards are rescored'));

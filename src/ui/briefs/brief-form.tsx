@@ -102,7 +102,7 @@ function PurposeFields() {
   return (
     <fieldset>
       <legend className="font-semibold">Purpose</legend>
-      <div className="mt-1 flex items-center gap-4">
+      <div className="mt-1 flex flex-wrap items-center gap-x-4 gap-y-1">
         <BareChoice
           name="purpose"
           aria-label="Purpose"

@@ -5,9 +5,28 @@ import { Line } from 'react-chartjs-2';
 import type { CrawlSample } from '../../contracts/crawl';
 import { count } from '../../core/wording/format';
 import { useChartColours } from '../chart-colours';
+import { columnsFor, Table } from '../parts/table';
 import { paceOf } from './pace';
 
 Chart.register(LinearScale, PointElement, LineElement, Tooltip);
+
+type Point = ReturnType<typeof paceOf>[number];
+const column = columnsFor<Point>();
+const figure = (key: 'pages' | 'queued' | 'domains' | 'finds' | 'findsPer1000', header: string) =>
+  column.accessor(key, { header, meta: { isNumber: true }, cell: ({ getValue }) => count(getValue()) });
+const COLUMNS = [
+  column.accessor('minutes', { header: 'After', cell: ({ getValue }) => label(getValue()) }),
+  figure('pages', 'Pages'),
+  figure('queued', 'In the queue'),
+  figure('domains', 'Domains'),
+  figure('finds', 'Finds'),
+  figure('findsPer1000', 'Per 1,000'),
+  column.accessor('pagesPerSecond', {
+    header: 'Pages/s',
+    meta: { isNumber: true },
+    cell: ({ getValue }) => getValue().toFixed(1),
+  }),
+];
 
 /** Finds per 1,000 pages and pages per second over the time of a crawl, with a table of the same figures. */
 export default function YieldChart({ samples }: { samples: CrawlSample[] }) {
@@ -98,32 +117,13 @@ export default function YieldChart({ samples }: { samples: CrawlSample[] }) {
       </p>
       <details className="small mt-1">
         <summary>As a table</summary>
-        <table className="mt-1 w-full">
-          <thead>
-            <tr className="text-left">
-              {['After', 'Pages', 'In the queue', 'Domains', 'Finds', 'Per 1,000', 'Pages/s'].map((title) => (
-                <th key={title} className="font-normal">
-                  {title}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {points
-              .filter((_, i) => i % Math.ceil(points.length / 12) === 0 || i === points.length - 1)
-              .map((point) => (
-                <tr key={point.minutes} className="border-t border-rule">
-                  <td>{label(point.minutes)}</td>
-                  <td>{count(point.pages)}</td>
-                  <td>{count(point.queued)}</td>
-                  <td>{count(point.domains)}</td>
-                  <td>{count(point.finds)}</td>
-                  <td>{count(point.findsPer1000)}</td>
-                  <td>{point.pagesPerSecond.toFixed(1)}</td>
-                </tr>
-              ))}
-          </tbody>
-        </table>
+        <Table
+          label="The crawl over time"
+          className="mt-1"
+          columns={COLUMNS}
+          rows={points.filter((_, i) => i % Math.ceil(points.length / 12) === 0 || i === points.length - 1)}
+          rowId={({ minutes }) => String(minutes)}
+        />
       </details>
     </>
   );

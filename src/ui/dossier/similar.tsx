@@ -1,10 +1,46 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
+import type { SimilarName } from '../../contracts/dossier';
 import { count, score } from '../../core/wording/format';
 import { statusName } from '../../core/wording/status';
 import { call } from '../api';
 import Link from '../link';
+import { columnsFor, Table } from '../parts/table';
+
+const column = columnsFor<SimilarName>();
+const COLUMNS = [
+  column.accessor('name', {
+    header: 'Name, and why',
+    meta: { isHead: true, className: 'truncate' },
+    cell: ({ row: { original } }) => (
+      <>
+        <Link href={`/domains/${original.name}`} className="hover:underline">
+          {original.name}
+        </Link>
+        <span className="small ml-1.5">{original.why}</span>
+      </>
+    ),
+  }),
+  column.accessor(({ phase }) => statusName(phase), {
+    id: 'phase',
+    header: 'Status',
+    meta: { className: 'small w-28' },
+  }),
+  column.accessor('referringDomains', {
+    header: 'Referring',
+    meta: { isNumber: true, className: 'w-20' },
+    sortDescFirst: true,
+    sortUndefined: 'last',
+    cell: ({ getValue }) => count(getValue()),
+  }),
+  column.accessor('strength', {
+    header: 'Strength',
+    meta: { isNumber: true, className: 'w-20' },
+    sortDescFirst: true,
+    cell: ({ getValue }) => score(getValue()) || '?',
+  }),
+];
 
 /** Names of the pool that are like this one; looked for once the page is there. */
 export function SimilarNames({ name }: { name: string }) {
@@ -16,38 +52,13 @@ export function SimilarNames({ name }: { name: string }) {
   if (names === undefined) return <p className="small">looking…</p>;
   if (names.length === 0) return <p className="small">None in the pool is like it.</p>;
   return (
-    <table className="w-full table-fixed" aria-label="Similar names in the pool">
-      <thead className="small text-left">
-        <tr>
-          <th scope="col" className="font-normal">
-            Name, and why
-          </th>
-          <th scope="col" className="w-28 font-normal">
-            Phase
-          </th>
-          <th scope="col" className="w-32 text-right font-normal">
-            Referring · strength
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {names.map((one) => (
-          <tr key={one.name} className="border-t border-faint">
-            <td className="truncate py-0.5 pr-2">
-              <Link href={`/domains/${one.name}`} className="hover:underline">
-                {one.name}
-              </Link>
-              <span className="small ml-1.5">{one.why}</span>
-            </td>
-            <td className="small">{statusName(one.phase)}</td>
-            <td className="text-right">
-              {one.referringDomains === null ? '' : count(one.referringDomains)}
-              {' · '}
-              {score(one.strength) || '?'}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <Table
+      label="Similar names in the pool"
+      className="table-fixed"
+      columns={COLUMNS}
+      rows={names}
+      rowId={({ name: one }) => one}
+      isSortable
+    />
   );
 }

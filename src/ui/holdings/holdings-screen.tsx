@@ -1,6 +1,5 @@
 'use client';
 
-import { Fragment, useState } from 'react';
 import { toast } from 'sonner';
 import type { Holding } from '../../contracts/portfolio';
 import { PLANS, STATUSES } from '../../core/money/holding-kinds';
@@ -10,6 +9,8 @@ import { count, day, isSoon, money, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
+import { dayField } from '../parts/day-field';
+import { columnsFor, Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 import { undoToast } from '../undo';
@@ -45,7 +46,6 @@ export function HoldingsScreen({
 }) {
   const redraw = useRedraw();
   const now = useNow();
-  const [entering, setEntering] = useState<string | null>(null);
   const kept = holdings.filter(({ status }) => status !== 'sold' && status !== 'given up');
   const within = kept.filter(({ renewsAt }) => renewsAt !== null && renewsAt < now + YEAR);
   const renewals = within.reduce((sum, { homeRenewalMinor }) => sum + (homeRenewalMinor ?? 0), 0);
@@ -112,113 +112,125 @@ export function HoldingsScreen({
           and bought, cost, currency, renews, renewal and registrar where you have them.
         </p>
       ) : (
-        <table className="mt-4 w-full bg-sheet" aria-label="Portfolio">
-          <thead>
-            <tr className="small border-b border-rule text-left">
-              <th className="w-52 px-2 py-1.5 font-normal">Domain</th>
-              <th className="px-2 font-normal">Had since, from</th>
-              <th className="px-2 font-normal">Plan</th>
-              <th className="px-2 font-normal">Stands</th>
-              <th className="px-2 text-right font-normal">Cost, fees</th>
-              <th className="px-2 font-normal">Renews, for</th>
-              <th className="px-2 text-right font-normal">Result, {currency}</th>
-              <th className="w-36 px-2 font-normal">Note</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {holdings.map((holding) => (
-              <Fragment key={holding.domainId}>
-                <tr className="border-b border-faint align-baseline" data-holding={holding.name}>
-                  <td className="px-2 py-1.5">
-                    <Link href={`/domains/${holding.name}`} className="font-semibold wrap-anywhere hover:underline">
-                      {holding.name}
-                    </Link>
-                    {NEXT[holding.plan] && holding.status !== 'sold' && holding.status !== 'given up' && (
-                      <Link
-                        href={`/domains/${holding.name}/${NEXT[holding.plan].path}`}
-                        className="set small block w-fit"
-                      >
-                        {NEXT[holding.plan].words}
-                      </Link>
-                    )}
-                    {holding.plan === 'rebuild' && holding.stepsDone > 0 && (
-                      <span className="small block">{plural(holding.stepsDone, 'step')} done</span>
-                    )}
-                  </td>
-                  <td className="px-2">
-                    {day(holding.boughtAt, now)}, {holding.seller}
-                    {holding.briefName && <span className="small block">{holding.briefName}</span>}
-                  </td>
-                  <td className="px-2">
-                    <Choice
-                      label={`Plan for ${holding.name}`}
-                      value={holding.plan}
-                      options={PLANS}
-                      onChange={(plan) => void change(holding.name, { plan })}
-                    />
-                  </td>
-                  <td className="px-2">
-                    <Choice
-                      label={`How ${holding.name} stands`}
-                      value={holding.status}
-                      options={STATUSES}
-                      onChange={(status) => void change(holding.name, { status })}
-                    />
-                  </td>
-                  <td className="px-2 text-right whitespace-nowrap">
-                    {money(holding.costMinor, holding.currency)}
-                    {holding.feesMinor > 0 && (
-                      <span className="small block">+ {money(holding.feesMinor, holding.briefCurrency)}</span>
-                    )}
-                  </td>
-                  <td className="px-2 whitespace-nowrap">
-                    <Renewal
-                      holding={holding}
-                      currency={currency}
-                      onChange={(part) => void change(holding.name, part)}
-                    />
-                  </td>
-                  <td className="px-2 text-right font-semibold whitespace-nowrap">
-                    {money(holding.resultMinor, null)}
-                  </td>
-                  <td className="px-2">
-                    <input
-                      className="field w-full"
-                      aria-label={`Note on ${holding.name}`}
-                      key={holding.note}
-                      defaultValue={holding.note}
-                      onBlur={(event) =>
-                        event.target.value !== holding.note && void change(holding.name, { note: event.target.value })
-                      }
-                    />
-                  </td>
-                  <td className="px-2">
-                    <button
-                      type="button"
-                      className="quiet"
-                      aria-expanded={entering === holding.name}
-                      aria-label={`Enter a sum for ${holding.name}`}
-                      onClick={() => setEntering(entering === holding.name ? null : holding.name)}
-                    >
-                      Enter a sum
-                    </button>
-                  </td>
-                </tr>
-                {entering === holding.name && (
-                  <tr>
-                    <td colSpan={9} className="bg-damson-soft px-2 py-2">
-                      <EntryForm name={holding.name} currency={currency} onDone={() => setEntering(null)} />
-                    </td>
-                  </tr>
-                )}
-              </Fragment>
-            ))}
-          </tbody>
-        </table>
+        <Table
+          label="Portfolio"
+          className="mt-4"
+          columns={columnsOf(change, currency, now)}
+          rows={holdings}
+          rowId={({ name }) => name}
+          rowProps={({ name }) => ({ 'data-holding': name })}
+          opens={({ name }) => `Enter a sum for ${name}`}
+          detail={({ name }, close) => <EntryForm name={name} currency={currency} onDone={close} />}
+          isSortable
+        />
       )}
       {lines.length > 0 && <Profit by={by} lines={lines} currency={currency} />}
     </div>
+  );
+}
+
+const column = columnsFor<HoldingShown>();
+
+const columnsOf = (change: (name: string, part: Change) => Promise<void>, currency: string, now: number) => [
+  column.accessor('name', {
+    header: 'Domain',
+    meta: { className: 'w-52 align-top' },
+    cell: ({ row: { original: holding } }) => <NameAndNext holding={holding} />,
+  }),
+  column.accessor('boughtAt', {
+    header: 'Had since, from',
+    meta: { className: 'align-top' },
+    sortDescFirst: true,
+    cell: ({ row: { original: holding } }) => (
+      <>
+        {day(holding.boughtAt, now)}, {holding.seller}
+        {holding.briefName && <span className="small block">{holding.briefName}</span>}
+      </>
+    ),
+  }),
+  column.accessor('plan', {
+    header: 'Plan',
+    meta: { className: 'align-top' },
+    cell: ({ row: { original: holding } }) => (
+      <Choice
+        label={`Plan for ${holding.name}`}
+        value={holding.plan}
+        options={PLANS}
+        onChange={(plan) => void change(holding.name, { plan })}
+      />
+    ),
+  }),
+  column.accessor('status', {
+    header: 'Stands',
+    meta: { className: 'align-top' },
+    cell: ({ row: { original: holding } }) => (
+      <Choice
+        label={`How ${holding.name} stands`}
+        value={holding.status}
+        options={STATUSES}
+        onChange={(status) => void change(holding.name, { status })}
+      />
+    ),
+  }),
+  column.accessor('costMinor', {
+    header: 'Cost, fees',
+    meta: { isNumber: true, className: 'align-top whitespace-nowrap' },
+    sortDescFirst: true,
+    cell: ({ row: { original: holding } }) => (
+      <>
+        {money(holding.costMinor, holding.currency)}
+        {holding.feesMinor > 0 && (
+          <span className="small block">+ {money(holding.feesMinor, holding.briefCurrency)}</span>
+        )}
+      </>
+    ),
+  }),
+  column.accessor('renewsAt', {
+    header: 'Renews, for',
+    meta: { className: 'align-top whitespace-nowrap' },
+    cell: ({ row: { original: holding } }) => (
+      <Renewal holding={holding} currency={currency} onChange={(part) => void change(holding.name, part)} />
+    ),
+  }),
+  column.accessor('resultMinor', {
+    header: `Result, ${currency}`,
+    meta: { isNumber: true, className: 'align-top font-semibold whitespace-nowrap' },
+    sortDescFirst: true,
+    cell: ({ getValue }) => money(getValue(), null),
+  }),
+  column.accessor('note', {
+    header: 'Note',
+    meta: { className: 'w-36 align-top' },
+    cell: ({ row: { original: holding } }) => (
+      <input
+        className="field w-full"
+        aria-label={`Note on ${holding.name}`}
+        key={holding.note}
+        defaultValue={holding.note}
+        onBlur={(event) =>
+          event.target.value !== holding.note && void change(holding.name, { note: event.target.value })
+        }
+      />
+    ),
+  }),
+];
+
+function NameAndNext({ holding }: { holding: Holding }) {
+  const next = holding.status === 'sold' || holding.status === 'given up' ? undefined : NEXT[holding.plan];
+  return (
+    <>
+      <Link href={`/domains/${holding.name}`} className="font-semibold wrap-anywhere hover:underline">
+        {holding.name}
+      </Link>
+      {next && (
+        <Link href={`/domains/${holding.name}/${next.path}`} className="set small block w-fit">
+          {next.words}
+        </Link>
+      )}
+      {holding.plan === 'rebuild' && holding.stepsDone > 0 && (
+        <span className="small block">{plural(holding.stepsDone, 'step')} done</span>
+      )}
+    </>
   );
 }
 
@@ -267,11 +279,11 @@ function Renewal({
         className={`field py-0.5 ${isSoon(holding.renewsAt, now) ? 'bg-quince' : ''}`}
         aria-label={`Renewal date of ${holding.name}`}
         key={holding.renewsAt}
-        defaultValue={holding.renewsAt === null ? '' : new Date(holding.renewsAt).toISOString().slice(0, 10)}
+        defaultValue={holding.renewsAt === null ? '' : dayField(holding.renewsAt)}
         onBlur={(event) => {
           const at = event.target.value === '' ? null : Date.parse(event.target.value);
-          const before = holding.renewsAt === null ? null : Math.floor(holding.renewsAt / 86_400_000);
-          if (before !== (at === null ? null : Math.floor(at / 86_400_000))) onChange({ renewsAt: at });
+          const before = holding.renewsAt === null ? '' : dayField(holding.renewsAt);
+          if (before !== event.target.value) onChange({ renewsAt: at });
         }}
       />{' '}
       <input

@@ -10,10 +10,12 @@ import { IDEA_PARTS, IDEA_TITLES } from '../../core/ideas/score';
 import { ago, count, money, plural } from '../../core/wording/format';
 import { statusWords } from '../../core/wording/status';
 import { call } from '../api';
+import { FIT_EXPLAINED } from '../decision/figures';
 import { ExportMenu } from '../export-menu';
 import { fitWords } from '../fit-bar';
 import { wordsOf } from '../forms/typed';
 import Link from '../link';
+import { columnsFor, Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 import { useLive, useNow } from '../shell/live';
 import { RefreshOnJobs } from '../sources/refresh';
@@ -244,95 +246,123 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
   );
 }
 
-function IdeaTable({
-  rows,
-  currency,
-  ticked,
-  onTick,
-}: {
-  rows: IdeaView[];
-  currency: string;
+const column = columnsFor<IdeaView>();
+
+interface Ticks {
   ticked: ReadonlySet<string>;
   onTick(name: string, isTicked: boolean): void;
-}) {
+}
+
+const columnsOf = (currency: string, ticks: Ticks, now: number) => [
+  column.accessor('label', {
+    header: 'Name, of',
+    meta: { className: 'align-top' },
+    cell: ({ row: { original: idea } }) => (
+      <>
+        <span className="font-semibold wrap-anywhere">{idea.label}</span>{' '}
+        <span className="small">{idea.words.join(' ')}</span>
+        {idea.readsAs && <span className="block">reads as “{idea.readsAs}”</span>}
+        {idea.mark && <span className="block">like the trademark {idea.mark}</span>}
+      </>
+    ),
+  }),
+  column.accessor('score', {
+    header: 'Judged',
+    meta: { className: 'align-top' },
+    sortDescFirst: true,
+    cell: ({ row: { original } }) => <PartBars idea={original} />,
+  }),
+  column.accessor(({ fit }) => fit.score ?? undefined, {
+    id: 'fit',
+    header: 'Fit',
+    meta: { isNumber: true, className: 'align-top pr-4', about: FIT_EXPLAINED.what },
+    sortDescFirst: true,
+    sortUndefined: 'last',
+    cell: ({ row: { original: idea } }) => (
+      <span
+        title={`of its name alone; with links and a past between ${Math.round(idea.fit.least)} and ${Math.round(idea.fit.most)}`}
+      >
+        {idea.fit.score === null ? '' : fitWords(idea.fit)}
+      </span>
+    ),
+  }),
+  column.accessor(({ worthHighMinor }) => worthHighMinor ?? undefined, {
+    id: 'worth',
+    header: `Names alike sold for, ${currency}`,
+    meta: { className: 'align-top whitespace-nowrap' },
+    sortDescFirst: true,
+    sortUndefined: 'last',
+    cell: ({ row: { original: idea } }) =>
+      idea.worthLowMinor === null || idea.worthHighMinor === null
+        ? ''
+        : `${whole(idea.worthLowMinor)} to ${whole(idea.worthHighMinor)}`,
+  }),
+  column.display({
+    id: 'endings',
+    header: 'TLDs',
+    meta: { className: 'align-top' },
+    cell: ({ row: { original } }) => <Endings idea={original} ticks={ticks} now={now} />,
+  }),
+];
+
+const whole = (minor: number) => money(Math.round(minor / 100) * 100, null);
+
+function IdeaTable({ rows, currency, ...ticks }: { rows: IdeaView[]; currency: string } & Ticks) {
   const now = useNow();
-  const show = (minor: number) => money(Math.round(minor / 100) * 100, null);
   return (
-    <table className="mt-2 w-full" aria-label="Ideas">
-      <thead>
-        <tr className="small text-left">
-          <th className="py-1 font-normal">Name, of</th>
-          <th className="font-normal">Judged</th>
-          <th className="pr-4 text-right font-normal">Fit</th>
-          <th className="font-normal">Names alike sold for, {currency}</th>
-          <th className="font-normal">TLDs</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((idea) => (
-          <tr key={idea.label} className="border-t border-rule align-top" data-idea={idea.label}>
-            <td className="py-1.5 pr-3">
-              <span className="font-semibold wrap-anywhere">{idea.label}</span>{' '}
-              <span className="small">{idea.words.join(' ')}</span>
-              {idea.readsAs && <span className="block">reads as “{idea.readsAs}”</span>}
-              {idea.mark && <span className="block">like the trademark {idea.mark}</span>}
-            </td>
-            <td className="py-1.5 pr-3">
-              <PartBars idea={idea} />
-            </td>
-            <td
-              className="py-1.5 pr-4 text-right"
-              title={`of its name alone; with links and a past between ${Math.round(idea.fit.least)} and ${Math.round(idea.fit.most)}`}
-            >
-              {idea.fit.score === null ? '' : fitWords(idea.fit)}
-            </td>
-            <td className="py-1.5 pr-3 whitespace-nowrap">
-              {idea.worthLowMinor === null || idea.worthHighMinor === null
-                ? ''
-                : `${show(idea.worthLowMinor)} to ${show(idea.worthHighMinor)}`}
-            </td>
-            <td className="py-1.5">
-              <span className="flex flex-wrap gap-x-4 gap-y-0.5">
-                {idea.endings.map(({ ending, name, phase, phaseAt, isShortlisted }) => (
-                  <label key={ending} className="flex items-baseline gap-1">
-                    <input
-                      type="checkbox"
-                      aria-label={`Tick ${name}`}
-                      checked={ticked.has(name)}
-                      onChange={(event) => onTick(name, event.target.checked)}
-                    />
-                    .{ending}{' '}
-                    {phase === null ? (
-                      <span className="small">not asked</span>
-                    ) : (
-                      <Link
-                        href={`/domains/${name}`}
-                        className={phase === 'free' ? 'font-semibold' : 'small'}
-                        title={`asked ${ago(phaseAt, now)}`}
-                      >
-                        {statusWords(phase)}
-                      </Link>
-                    )}
-                    {isShortlisted && <span className="text-small text-damson">shortlisted</span>}
-                  </label>
-                ))}
-              </span>
-              {idea.sisters.length > 0 && (
-                <span className="small block">
-                  elsewhere:{' '}
-                  {idea.sisters.map(({ name, phase, phaseAt }, n) => (
-                    <span key={name} title={`asked ${ago(phaseAt, now)}`}>
-                      {n > 0 && ', '}
-                      {name} {`is ${statusWords(phase)}`}
-                    </span>
-                  ))}
-                </span>
-              )}
-            </td>
-          </tr>
+    <Table
+      label="Ideas"
+      className="mt-2"
+      columns={columnsOf(currency, ticks, now)}
+      rows={rows}
+      rowId={({ label }) => label}
+      rowProps={({ label }) => ({ 'data-idea': label })}
+      isSortable
+    />
+  );
+}
+
+/** The name under its TLDs, each with what is known of it, and where it is taken elsewhere. */
+function Endings({ idea, ticks, now }: { idea: IdeaView; ticks: Ticks; now: number }) {
+  return (
+    <>
+      <span className="flex flex-wrap gap-x-4 gap-y-0.5">
+        {idea.endings.map(({ ending, name, phase, phaseAt, isShortlisted }) => (
+          <label key={ending} className="flex items-baseline gap-1">
+            <input
+              type="checkbox"
+              aria-label={`Tick ${name}`}
+              checked={ticks.ticked.has(name)}
+              onChange={(event) => ticks.onTick(name, event.target.checked)}
+            />
+            .{ending}{' '}
+            {phase === null ? (
+              <span className="small">not asked</span>
+            ) : (
+              <Link
+                href={`/domains/${name}`}
+                className={phase === 'free' ? 'font-semibold' : 'small'}
+                title={`asked ${ago(phaseAt, now)}`}
+              >
+                {statusWords(phase)}
+              </Link>
+            )}
+            {isShortlisted && <span className="text-small text-damson">shortlisted</span>}
+          </label>
         ))}
-      </tbody>
-    </table>
+      </span>
+      {idea.sisters.length > 0 && (
+        <span className="small block">
+          elsewhere:{' '}
+          {idea.sisters.map(({ name, phase, phaseAt }, n) => (
+            <span key={name} title={`asked ${ago(phaseAt, now)}`}>
+              {n > 0 && ', '}
+              {name} {`is ${statusWords(phase)}`}
+            </span>
+          ))}
+        </span>
+      )}
+    </>
   );
 }
 

@@ -4,7 +4,18 @@ import { toast } from 'sonner';
 import type { Suggestion } from '../../contracts/learning';
 import { call } from '../api';
 import Link from '../link';
+import { columnsFor, Table } from '../parts/table';
 import { useRedraw } from '../server-state';
+
+const column = columnsFor<Suggestion>();
+const top = { className: 'align-top pr-4' };
+const COLUMNS = [
+  column.accessor('words', { header: 'What', meta: { isHead: true, className: 'align-top pr-4 font-semibold' } }),
+  column.accessor('now', { header: 'Now', meta: top }),
+  column.accessor('suggested', { header: 'Suggested', meta: top }),
+  column.accessor('evidence', { header: 'What it rests on', meta: { className: 'w-3/12 align-top pr-4' } }),
+  column.accessor('effect', { header: 'What it would have changed', meta: { className: 'w-3/12 align-top pr-4' } }),
+];
 
 /** Settings that outcomes speak for changing; nothing changes until one is accepted, and it can be taken back. */
 export function Suggestions({ suggestions }: { suggestions: Suggestion[] }) {
@@ -46,39 +57,32 @@ export function Suggestions({ suggestions }: { suggestions: Suggestion[] }) {
         , reviews and marks.
       </p>
     );
+  const columns = [
+    ...COLUMNS,
+    column.display({
+      id: 'accept',
+      header: () => <span className="sr-only">Accept it</span>,
+      meta: { className: 'text-right align-top' },
+      cell: ({ row: { original } }) => (
+        <button
+          type="button"
+          className="quiet"
+          aria-label={`Accept: ${original.words}`}
+          onClick={() => void apply(original)}
+        >
+          Accept
+        </button>
+      ),
+    }),
+  ];
   return (
-    <table className="mt-1 w-full" aria-label="Suggested changes">
-      <thead>
-        <tr className="small text-left">
-          <th className="py-1 font-normal">What</th>
-          <th className="font-normal">Now</th>
-          <th className="font-normal">Suggested</th>
-          <th className="w-3/12 font-normal">What it rests on</th>
-          <th className="w-3/12 font-normal">What it would have changed</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        {suggestions.map((one) => (
-          <tr key={one.key} className="border-t border-rule align-baseline" data-suggestion={one.key}>
-            <td className="py-1.5 pr-4 font-semibold">{one.words}</td>
-            <td className="pr-4">{one.now}</td>
-            <td className="pr-4">{one.suggested}</td>
-            <td className="pr-4">{one.evidence}</td>
-            <td className="pr-4">{one.effect}</td>
-            <td className="text-right">
-              <button
-                type="button"
-                className="quiet"
-                aria-label={`Accept: ${one.words}`}
-                onClick={() => void apply(one)}
-              >
-                Accept
-              </button>
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <Table
+      label="Suggested changes"
+      className="mt-1"
+      columns={columns}
+      rows={suggestions}
+      rowId={({ key }) => key}
+      rowProps={({ key }) => ({ 'data-suggestion': key })}
+    />
   );
 }

@@ -6,6 +6,7 @@ import type { RefitReport } from '../../contracts/measures';
 import { plural } from '../../core/wording/format';
 import { call } from '../api';
 import { Problem } from '../fields';
+import { columnsFor, Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 
 const LEAST_MARKS = 50;
@@ -62,41 +63,63 @@ export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; 
   );
 }
 
+interface SideRow {
+  key: string;
+  label: string;
+  note?: string;
+  before: string;
+  after: string;
+}
+const column = columnsFor<SideRow>();
+
 function SideBySide({ report }: { report: RefitReport }) {
-  const rows: [string, string, string][] = [
-    ['area under the ROC curve', report.before.area.toFixed(3), report.after.area.toFixed(3)],
-    ['sound called spam', percent(report.before.falseAlarms), percent(report.after.falseAlarms)],
-    ['spam not called so', percent(report.before.missed), percent(report.after.missed)],
+  const rows: SideRow[] = [
+    {
+      key: 'area',
+      label: 'area under the ROC curve',
+      before: report.before.area.toFixed(3),
+      after: report.after.area.toFixed(3),
+    },
+    {
+      key: 'sound',
+      label: 'sound called spam',
+      before: percent(report.before.falseAlarms),
+      after: percent(report.after.falseAlarms),
+    },
+    {
+      key: 'spam',
+      label: 'spam not called so',
+      before: percent(report.before.missed),
+      after: percent(report.after.missed),
+    },
+    ...report.moved.map(({ name, mark, before, after }) => ({
+      key: name,
+      label: name,
+      note: `${mark} by your mark`,
+      before: String(before),
+      after: String(after),
+    })),
   ];
   return (
     <>
-      <table className="mt-3 w-full" aria-label="Before and after the fit">
-        <thead className="small">
-          <tr className="text-left">
-            <th className="font-normal">On your {report.before.examples} marks</th>
-            <th className="text-right font-normal">Before</th>
-            <th className="text-right font-normal">After</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([label, before, after]) => (
-            <tr key={label} className="border-t border-faint">
-              <td className="py-0.5">{label}</td>
-              <td className="text-right">{before}</td>
-              <td className="text-right">{after}</td>
-            </tr>
-          ))}
-          {report.moved.map((entry) => (
-            <tr key={entry.name} className="border-t border-faint">
-              <td className="truncate py-0.5">
-                {entry.name} <span className="small">{entry.mark} by your mark</span>
-              </td>
-              <td className="text-right">{entry.before}</td>
-              <td className="text-right">{entry.after}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        label="Before and after the fit"
+        className="mt-3"
+        columns={[
+          column.accessor('label', {
+            header: `On your ${report.before.examples} marks`,
+            cell: ({ row: { original } }) => (
+              <>
+                {original.label} <span className="small">{original.note}</span>
+              </>
+            ),
+          }),
+          column.accessor('before', { header: 'Before', meta: { isNumber: true } }),
+          column.accessor('after', { header: 'After', meta: { isNumber: true } }),
+        ]}
+        rows={rows}
+        rowId={({ key }) => key}
+      />
       <p className="small mt-1">After: each mark judged by points fitted to the other four fifths.</p>
     </>
   );

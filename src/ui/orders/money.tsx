@@ -1,7 +1,10 @@
+'use client';
+
 import type { LedgerRow } from '../../contracts/orders';
 import type { Account } from '../../core/orders/ledger';
 import { moment, money } from '../../core/wording/format';
 import { ExportMenu } from '../export-menu';
+import { columnsFor, Table } from '../parts/table';
 import { useNow } from '../shell/live';
 
 export interface BriefMoney {
@@ -15,34 +18,52 @@ export interface BriefMoney {
 /** In its brief's currency. */
 export type LedgerLine = LedgerRow & { currency: string };
 
+const account = columnsFor<BriefMoney>();
+const ACCOUNTS = [
+  account.accessor('name', { header: 'Brief', meta: { isHead: true, className: 'max-w-40 truncate' } }),
+  account.accessor(({ balances }) => balances.held, {
+    id: 'held',
+    header: 'held',
+    meta: { isNumber: true },
+    cell: ({ getValue }) => money(getValue(), null),
+  }),
+  account.accessor(({ balances }) => balances.spent + balances.fees, {
+    id: 'spent',
+    header: 'spent, fees',
+    meta: { isNumber: true },
+    cell: ({ getValue }) => money(getValue(), null),
+  }),
+  account.accessor(({ budgetMinor, balances }) => (budgetMinor === null ? undefined : budgetMinor + balances.budget), {
+    id: 'left',
+    header: 'left',
+    meta: { isNumber: true, className: 'whitespace-nowrap' },
+    sortUndefined: 'last',
+    cell: ({ row: { original }, getValue }) =>
+      getValue() === undefined ? 'no budget' : money(getValue() ?? null, original.currency),
+  }),
+];
+
+const posting = columnsFor<LedgerLine>();
+const ledgerColumns = (now: number) => [
+  posting.accessor('posting', { header: 'posting' }),
+  posting.accessor('at', { header: 'when', sortDescFirst: true, cell: ({ getValue }) => moment(getValue(), now) }),
+  posting.accessor('words', { header: 'what', meta: { className: 'wrap-anywhere' } }),
+  posting.accessor('account', { header: 'account' }),
+  posting.accessor('amountMinor', {
+    header: 'amount',
+    meta: { isNumber: true, className: 'whitespace-nowrap' },
+    sortDescFirst: true,
+    cell: ({ row: { original }, getValue }) => money(getValue(), original.currency),
+  }),
+];
+
 export function Accounts({ briefs }: { briefs: BriefMoney[] }) {
   const used = briefs.filter(({ balances, budgetMinor }) => balances.budget !== 0 || budgetMinor !== null);
   if (used.length === 0) return null;
   return (
     <section aria-label="Accounts">
       <h2>Accounts</h2>
-      <table className="w-full">
-        <thead>
-          <tr className="small text-right">
-            <th className="py-1 text-left font-normal">Brief</th>
-            <th className="font-normal">held</th>
-            <th className="font-normal">spent, fees</th>
-            <th className="font-normal">left</th>
-          </tr>
-        </thead>
-        <tbody>
-          {used.map(({ id, name, currency, budgetMinor, balances: { held, spent, fees, budget } }) => (
-            <tr key={id} className="border-t border-rule text-right">
-              <td className="max-w-40 truncate py-1 text-left">{name}</td>
-              <td>{money(held, null)}</td>
-              <td>{money(spent + fees, null)}</td>
-              <td className="whitespace-nowrap">
-                {budgetMinor === null ? 'no budget' : money(budgetMinor + budget, currency)}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table label="Accounts" columns={ACCOUNTS} rows={used} rowId={({ id }) => String(id)} isSortable />
     </section>
   );
 }
@@ -55,28 +76,14 @@ export function Ledger({ lines }: { lines: LedgerLine[] }) {
       <p className="text-right">
         <ExportMenu address="/api/v1/export?what=ledger" label="the ledger of all briefs" />
       </p>
-      <table className="mt-1 w-full" aria-label="Ledger">
-        <thead>
-          <tr className="small text-left">
-            <th className="py-1 font-normal">posting</th>
-            <th className="font-normal">when</th>
-            <th className="font-normal">what</th>
-            <th className="font-normal">account</th>
-            <th className="text-right font-normal">amount</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((line) => (
-            <tr key={line.id} className="border-t border-faint">
-              <td className="py-0.5">{line.posting}</td>
-              <td>{moment(line.at, now)}</td>
-              <td className="wrap-anywhere">{line.words}</td>
-              <td>{line.account}</td>
-              <td className="text-right whitespace-nowrap">{money(line.amountMinor, line.currency)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        label="Ledger"
+        className="mt-1"
+        columns={ledgerColumns(now)}
+        rows={lines}
+        rowId={({ id }) => String(id)}
+        isSortable
+      />
     </details>
   );
 }

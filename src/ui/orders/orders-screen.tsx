@@ -10,6 +10,7 @@ import { countdown, KIND_WORDS, type OrderShown, standing } from '../../core/wor
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
+import { columnsFor, Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 import { useNow, useSeconds } from '../shell/live';
 import { LadderChart } from './ladder-chart';
@@ -295,35 +296,51 @@ function ByHand({ order }: { order: OrderShown }) {
   );
 }
 
+const column = columnsFor<OrderShown>();
+
+const endedColumns = (now: number) => [
+  column.accessor('name', {
+    header: 'Domain',
+    meta: { isHead: true, className: 'max-w-56 truncate' },
+    cell: ({ getValue }) => (
+      <Link href={`/domains/${getValue()}`} className="font-semibold hover:underline">
+        {getValue()}
+      </Link>
+    ),
+  }),
+  column.accessor((order) => standing(order), { id: 'standing', header: 'What came of it' }),
+  column.accessor(({ kind, venue }) => `${KIND_WORDS[kind]} at ${venue}`, {
+    id: 'where',
+    header: 'Where',
+    meta: { className: 'small' },
+  }),
+  column.accessor('amountMinor', {
+    header: 'Up to',
+    meta: { isNumber: true, className: 'whitespace-nowrap' },
+    sortDescFirst: true,
+    cell: ({ row: { original }, getValue }) => money(getValue(), original.currency),
+  }),
+  column.accessor('endedAt', {
+    header: 'Ended',
+    meta: { isNumber: true, className: 'small whitespace-nowrap' },
+    sortDescFirst: true,
+    cell: ({ getValue }) => ago(getValue(), now),
+  }),
+];
+
 function Ended({ orders }: { orders: OrderShown[] }) {
   const now = useNow();
   return (
     <section aria-label="Ended orders">
       <h2>Ended</h2>
-      <table className="w-full">
-        <tbody>
-          {orders.map((order) => (
-            <tr
-              key={order.id}
-              className="border-t border-rule align-baseline"
-              data-order={order.name}
-              data-state={order.state}
-            >
-              <td className="max-w-56 truncate py-1 pr-3">
-                <Link href={`/domains/${order.name}`} className="font-semibold hover:underline">
-                  {order.name}
-                </Link>
-              </td>
-              <td className="pr-3">{standing(order)}</td>
-              <td className="small pr-3">
-                {KIND_WORDS[order.kind]} at {order.venue}
-              </td>
-              <td className="pr-3 text-right whitespace-nowrap">up to {money(order.amountMinor, order.currency)}</td>
-              <td className="small text-right whitespace-nowrap">{ago(order.endedAt, now)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        label="Ended orders"
+        columns={endedColumns(now)}
+        rows={orders}
+        rowId={({ id }) => String(id)}
+        rowProps={({ name, state }) => ({ 'data-order': name, 'data-state': state })}
+        isSortable
+      />
     </section>
   );
 }

@@ -20,7 +20,7 @@ import {
   useTable,
 } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp, ChevronRight } from 'lucide-react';
-import { Fragment, type HTMLAttributes, type KeyboardEvent, type ReactElement, type ReactNode } from 'react';
+import { Fragment, type HTMLAttributes, type KeyboardEvent, type ReactElement, type ReactNode, useState } from 'react';
 import { Explained } from './explained';
 
 /** How a column looks. */
@@ -65,7 +65,9 @@ interface TableProps<Row extends RowData> {
   rowProps?(row: Row): HTMLAttributes<HTMLTableRowElement> & Record<`data-${string}`, string | undefined>;
   /** Rows stand under heads of their own while nobody has sorted them otherwise: what stands above a row; they come in order. */
   groupOf?(row: Row): string;
-  /** In which order; without it rows stay as they come, and heads sort nothing. */
+  /** Heads sort, and the order is the table's own business. */
+  isSortable?: boolean;
+  /** In which order, where others want to know it. */
   sorting?: SortingState;
   onSorting?: OnChangeFn<SortingState>;
   /** Columns that are only sorted by, or left out by choice. */
@@ -75,8 +77,10 @@ interface TableProps<Row extends RowData> {
   onTicked?: OnChangeFn<RowSelectionState>;
   /** What a row is called where it is ticked or opened. */
   nameOf?(row: Row): string;
-  /** What opens below a row. */
-  detail?(row: Row): ReactNode;
+  /** What opens below a row; `close` shuts it again. */
+  detail?(row: Row, close: () => void): ReactNode;
+  /** What the button that opens it is called; absent: its details. */
+  opens?(row: Row): string;
   onKey?(event: KeyboardEvent, row: Row): void;
   className?: string;
 }
@@ -89,16 +93,20 @@ export function Table<Row extends RowData>({
   rowId,
   rowProps,
   groupOf,
-  sorting,
+  isSortable = false,
+  sorting: given,
   onSorting,
   hidden = NONE,
   ticked,
   onTicked,
   nameOf = rowId,
   detail,
+  opens = (row) => `Details of ${nameOf(row)}`,
   onKey,
   className = '',
 }: TableProps<Row>) {
+  const [own, setOwn] = useState<SortingState>([]);
+  const sorting = given ?? (isSortable ? own : undefined);
   const table = useTable({
     features,
     columns,
@@ -109,7 +117,7 @@ export function Table<Row extends RowData>({
     autoResetExpanded: false,
     enableSorting: sorting !== undefined,
     enableRowSelection: ticked !== undefined,
-    onSortingChange: onSorting,
+    onSortingChange: onSorting ?? setOwn,
     onRowSelectionChange: onTicked,
     state: {
       ...(sorting && { sorting }),
@@ -213,7 +221,7 @@ export function Table<Row extends RowData>({
                     <button
                       type="button"
                       className="grid size-6 place-items-center rounded-[3px] text-muted hover:text-ink"
-                      aria-label={`Details of ${name}`}
+                      aria-label={opens(original)}
                       aria-expanded={isOpen}
                       data-opens
                       onClick={line.getToggleExpandedHandler()}
@@ -239,7 +247,7 @@ export function Table<Row extends RowData>({
               {detail && isOpen && (
                 <tr className="border-b border-faint bg-damson-soft" data-detail={line.id}>
                   <td colSpan={width} className="px-10 pt-1 pb-3">
-                    {detail(original)}
+                    {detail(original, () => line.toggleExpanded(false))}
                   </td>
                 </tr>
               )}
@@ -247,6 +255,27 @@ export function Table<Row extends RowData>({
           );
         })}
       </tbody>
+      {columns.some(({ footer }) => footer !== undefined) && (
+        <tfoot>
+          {table.getFooterGroups().map((group) => (
+            <tr key={group.id} className="border-t-2 border-ink font-semibold">
+              {ticked && <td />}
+              {detail && <td />}
+              {group.headers.map((footer) => {
+                const look = footer.column.columnDef.meta;
+                return (
+                  <td
+                    key={footer.id}
+                    className={`px-1.5 py-1 ${look?.isNumber ? 'text-right' : 'text-left'} ${look?.className ?? ''}`}
+                  >
+                    <FlexRender footer={footer} />
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tfoot>
+      )}
     </table>
   );
 }

@@ -4,12 +4,68 @@ import { useState } from 'react';
 import { ago, bare, count, plural } from '../../core/wording/format';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
+import { columnsFor, Table } from '../parts/table';
 import { useNow } from '../shell/live';
 import { ChosenTargetView } from './chosen-target';
 import type { ChosenTarget, TargetLine, WorkListShown } from './types';
 import { WorkListTable } from './work-list';
 
 const FIRST = 40;
+
+const column = columnsFor<TargetLine>();
+const figure = { isNumber: true, className: 'w-32' };
+const columnsOf = (now: number) => [
+  column.accessor('url', {
+    header: 'Dead page',
+    meta: { isHead: true, className: 'truncate' },
+    cell: ({ getValue }) => (
+      <Link
+        href={`/targets?url=${encodeURIComponent(getValue())}`}
+        title={getValue()}
+        className="font-semibold hover:underline"
+      >
+        {bare(getValue())}
+      </Link>
+    ),
+  }),
+  column.accessor(({ isWholeDomain, status, outcome }) => (isWholeDomain ? 'the domain lapsed' : (status ?? outcome)), {
+    id: 'outcome',
+    header: 'What came instead',
+    meta: { className: 'w-44 truncate' },
+    cell: ({ row: { original }, getValue }) =>
+      original.isWholeDomain ? (
+        <Link href={`/domains/${original.domain}`} className="set">
+          {getValue()}
+        </Link>
+      ) : (
+        getValue()
+      ),
+  }),
+  column.accessor('domains', {
+    header: 'Linking domains',
+    meta: figure,
+    sortDescFirst: true,
+    cell: ({ getValue }) => count(getValue()),
+  }),
+  column.accessor('pages', {
+    header: 'Backlinks',
+    meta: figure,
+    sortDescFirst: true,
+    cell: ({ getValue }) => count(getValue()),
+  }),
+  column.accessor('onList', {
+    header: 'On the list',
+    meta: { isNumber: true, className: 'w-24' },
+    sortDescFirst: true,
+    cell: ({ getValue }) => (getValue() > 0 ? count(getValue()) : '–'),
+  }),
+  column.accessor('checkedAt', {
+    header: 'Asked',
+    meta: { isNumber: true, className: 'w-28' },
+    sortDescFirst: true,
+    cell: ({ getValue }) => (getValue() === null ? '–' : ago(getValue(), now)),
+  }),
+];
 
 /** Pages that are gone and still linked to: what could stand in for them, and who is to be told. */
 export function TargetsScreen({
@@ -64,48 +120,15 @@ export function TargetsScreen({
       ) : (
         <>
           <h2>All of them</h2>
-          <table className="mt-1 w-full table-fixed" aria-label="Broken links">
-            <thead>
-              <tr className="small text-left">
-                <th className="py-1 font-normal">Dead page</th>
-                <th className="w-44 font-normal">What came instead</th>
-                <th className="w-32 text-right font-normal">Linking domains</th>
-                <th className="w-28 text-right font-normal">Backlinks</th>
-                <th className="w-24 text-right font-normal">On the list</th>
-                <th className="w-28 text-right font-normal">Asked</th>
-              </tr>
-            </thead>
-            <tbody>
-              {targets.slice(0, isLong ? undefined : FIRST).map((target) => (
-                <tr
-                  key={target.url}
-                  className={`border-t border-rule align-baseline ${target.url === chosen?.url ? 'bg-damson-soft' : ''}`}
-                >
-                  <td className="truncate py-1.5 pr-3" title={target.url}>
-                    <Link
-                      href={`/targets?url=${encodeURIComponent(target.url)}`}
-                      className="font-semibold hover:underline"
-                    >
-                      {bare(target.url)}
-                    </Link>
-                  </td>
-                  <td className="truncate pr-3">
-                    {target.isWholeDomain ? (
-                      <Link href={`/domains/${target.domain}`} className="set">
-                        the domain lapsed
-                      </Link>
-                    ) : (
-                      (target.status ?? target.outcome)
-                    )}
-                  </td>
-                  <td className="text-right">{count(target.domains)}</td>
-                  <td className="text-right">{count(target.pages)}</td>
-                  <td className="text-right">{target.onList > 0 ? count(target.onList) : '–'}</td>
-                  <td className="text-right">{target.checkedAt === null ? '–' : ago(target.checkedAt, now)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Table
+            label="Broken links"
+            className="mt-1 table-fixed"
+            columns={columnsOf(now)}
+            rows={targets.slice(0, isLong ? undefined : FIRST)}
+            rowId={({ url }) => url}
+            rowProps={({ url }) => ({ 'aria-current': url === chosen?.url || undefined })}
+            isSortable
+          />
           {targets.length > FIRST && !isLong && (
             <button type="button" className="set mt-2" onClick={() => setLong(true)}>
               {plural(targets.length - FIRST, 'more target')}

@@ -1,24 +1,105 @@
 'use client';
 
-import { Fragment, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Sent } from '../../contracts/calls';
 import { PROSPECT_STATES } from '../../core/prospecting/prospects';
 import { ago, bare } from '../../core/wording/format';
 import { call } from '../api';
+import { columnsFor, Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 import type { ProspectLine } from './types';
 
 const keyOf = ({ target, page }: ProspectLine) => `${target} ${page}`;
 
-/** Pages to be written to, each with what is next; nothing is sent from here. */
 type Change = Omit<Sent<'PATCH /prospects'>, 'target' | 'page'>;
 
+const column = columnsFor<ProspectLine>();
+const mailOf = ({ contact }: ProspectLine) => contact?.replace(/^mailto:/, '') ?? '';
+
+const columnsOf = (change: (row: ProspectLine, part: Change) => Promise<void>, now: number) => [
+  column.accessor('page', {
+    header: 'Page, its dead link',
+    meta: { className: 'align-top' },
+    cell: ({ row: { original: row } }) => (
+      <>
+        <a href={row.page} rel="noreferrer" target="_blank" className="font-semibold wrap-anywhere hover:underline">
+          {bare(row.page)}
+        </a>
+        <span className="small block wrap-anywhere">
+          “{row.anchor}” to {bare(row.target)}
+          {row.standIn ? `; ${bare(row.standIn)} could stand there` : ''}
+        </span>
+      </>
+    ),
+  }),
+  column.accessor(mailOf, {
+    id: 'contact',
+    header: 'How to reach them',
+    meta: { className: 'w-52 align-top' },
+    cell: ({ row: { original: row } }) => (
+      <input
+        className="field w-full"
+        aria-label={`How to reach ${bare(row.page)}`}
+        key={row.contact}
+        defaultValue={mailOf(row)}
+        onBlur={(event) => {
+          const contact = event.target.value.trim();
+          if (contact !== mailOf(row)) void change(row, { contact: contact || null });
+        }}
+      />
+    ),
+  }),
+  column.accessor('state', {
+    header: 'Stands',
+    meta: { className: 'w-32 align-top' },
+    cell: ({ row: { original: row } }) => (
+      <select
+        className="field w-full py-0.5"
+        aria-label={`How ${bare(row.page)} stands`}
+        value={row.state}
+        onChange={(event) => void change(row, { state: PROSPECT_STATES.find((state) => state === event.target.value) })}
+      >
+        {PROSPECT_STATES.map((state) => (
+          <option key={state}>{state}</option>
+        ))}
+      </select>
+    ),
+  }),
+  column.accessor(({ next }) => next.words, {
+    id: 'next',
+    header: 'Next',
+    meta: { className: 'w-44 align-top' },
+    cell: ({ row: { original: row } }) => (
+      <>
+        <span className={row.next.isDue ? 'font-semibold' : ''}>{row.next.words}</span>
+        <span className="small block">
+          {row.writtenAt !== null && `written ${ago(row.writtenAt, now)}`}
+          {row.answeredAt !== null && `, answered ${ago(row.answeredAt, now)}`}
+        </span>
+      </>
+    ),
+  }),
+  column.accessor('note', {
+    header: 'Note',
+    meta: { className: 'w-44 align-top' },
+    cell: ({ row: { original: row } }) => (
+      <input
+        className="field w-full"
+        aria-label={`Note on ${bare(row.page)}`}
+        key={row.note}
+        defaultValue={row.note}
+        onBlur={(event) => event.target.value !== row.note && void change(row, { note: event.target.value })}
+      />
+    ),
+  }),
+];
+
+/** Pages to be written to, each with what is next; nothing is sent from here. */
 export function WorkListTable({ rows }: { rows: ProspectLine[] }) {
   const redraw = useRedraw();
   const now = useNow();
-  const [open, setOpen] = useState<string | null>(null);
   const [isWhole, setWhole] = useState(false);
   const act = async (work: () => Promise<void>) => {
     try {
@@ -52,106 +133,23 @@ export function WorkListTable({ rows }: { rows: ProspectLine[] }) {
   const shown = isWhole || due.length === 0 ? rows : due;
   return (
     <>
-      <table className="mt-1 w-full table-fixed bg-sheet" aria-label="Outreach list">
-        <thead>
-          <tr className="small border-b border-rule text-left">
-            <th className="px-2 py-1.5 font-normal">Page, its dead link</th>
-            <th className="w-52 px-2 font-normal">How to reach them</th>
-            <th className="w-32 px-2 font-normal">Stands</th>
-            <th className="w-44 px-2 font-normal">Next</th>
-            <th className="w-44 px-2 font-normal">Note</th>
-            <th className="w-28 px-2" />
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((row) => (
-            <Fragment key={keyOf(row)}>
-              <tr className="border-b border-faint align-baseline" data-prospect={row.page}>
-                <td className="px-2 py-1.5">
-                  <a
-                    href={row.page}
-                    rel="noreferrer"
-                    target="_blank"
-                    className="font-semibold wrap-anywhere hover:underline"
-                  >
-                    {bare(row.page)}
-                  </a>
-                  <span className="small block wrap-anywhere">
-                    “{row.anchor}” to {bare(row.target)}
-                    {row.standIn ? `; ${bare(row.standIn)} could stand there` : ''}
-                  </span>
-                </td>
-                <td className="px-2">
-                  <input
-                    className="field w-full"
-                    aria-label={`How to reach ${bare(row.page)}`}
-                    key={row.contact}
-                    defaultValue={row.contact?.replace(/^mailto:/, '') ?? ''}
-                    onBlur={(event) => {
-                      const contact = event.target.value.trim() || null;
-                      if (contact !== (row.contact?.replace(/^mailto:/, '') ?? null)) void change(row, { contact });
-                    }}
-                  />
-                </td>
-                <td className="px-2">
-                  <select
-                    className="field w-full py-0.5"
-                    aria-label={`How ${bare(row.page)} stands`}
-                    value={row.state}
-                    onChange={(event) =>
-                      void change(row, { state: PROSPECT_STATES.find((state) => state === event.target.value) })
-                    }
-                  >
-                    {PROSPECT_STATES.map((state) => (
-                      <option key={state}>{state}</option>
-                    ))}
-                  </select>
-                </td>
-                <td className="px-2">
-                  <span className={row.next.isDue ? 'font-semibold' : ''}>{row.next.words}</span>
-                  <span className="small block">
-                    {row.writtenAt !== null && `written ${ago(row.writtenAt, now)}`}
-                    {row.answeredAt !== null && `, answered ${ago(row.answeredAt, now)}`}
-                  </span>
-                </td>
-                <td className="px-2">
-                  <input
-                    className="field w-full"
-                    aria-label={`Note on ${bare(row.page)}`}
-                    key={row.note}
-                    defaultValue={row.note}
-                    onBlur={(event) =>
-                      event.target.value !== row.note && void change(row, { note: event.target.value })
-                    }
-                  />
-                </td>
-                <td className="px-2 text-right">
-                  <button
-                    type="button"
-                    className="quiet"
-                    aria-expanded={open === keyOf(row)}
-                    aria-label={`Letter to ${bare(row.page)}`}
-                    onClick={() => setOpen(open === keyOf(row) ? null : keyOf(row))}
-                  >
-                    Letter
-                  </button>
-                </td>
-              </tr>
-              {open === keyOf(row) && (
-                <tr>
-                  <td colSpan={6} className="bg-damson-soft px-3 py-3">
-                    <LetterView
-                      row={row}
-                      onWritten={() => void change(row, { state: 'written' })}
-                      onLook={() => void look(row)}
-                    />
-                  </td>
-                </tr>
-              )}
-            </Fragment>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        label="Outreach list"
+        className="mt-1 table-fixed"
+        columns={columnsOf(change, now)}
+        rows={shown}
+        rowId={keyOf}
+        rowProps={({ page }) => ({ 'data-prospect': page })}
+        opens={({ page }) => `Letter to ${bare(page)}`}
+        detail={(row) => (
+          <LetterView
+            row={row}
+            onWritten={() => void change(row, { state: 'written' })}
+            onLook={() => void look(row)}
+          />
+        )}
+        isSortable
+      />
       {shown.length < rows.length && (
         <button type="button" className="set small mt-2" onClick={() => setWhole(true)}>
           {rows.length - shown.length} more wait or are done

@@ -3,10 +3,12 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { explain } from '../../core/pool/explain';
 import { pathOf } from '../../core/redirects/address';
 import { bare, count, plural, score } from '../../core/wording/format';
 import { call } from '../api';
 import Link from '../link';
+import { columnsFor, Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 
 export interface MentionShown {
@@ -21,6 +23,41 @@ export interface MentionShown {
 }
 
 const FIRST = 12;
+
+const column = columnsFor<MentionShown>();
+const COLUMNS = [
+  column.accessor('page', {
+    header: 'Page',
+    meta: { isHead: true, className: 'truncate' },
+    cell: ({ row: { original } }) => (
+      <span title={original.page}>
+        {bare(original.page)} <span className="small">{original.title ?? `“${original.anchor}”`}</span>
+      </span>
+    ),
+  }),
+  column.accessor(({ target }) => pathOf(target) ?? target, {
+    id: 'target',
+    header: 'Leads to',
+    meta: { className: 'w-2/12 truncate' },
+  }),
+  column.accessor('readers', {
+    header: 'Views',
+    meta: { isNumber: true, className: 'w-20', about: 'Monthly views, as the page claims.' },
+    sortDescFirst: true,
+    cell: ({ getValue }) => (getValue() === null ? '–' : count(getValue())),
+  }),
+  column.accessor('strength', {
+    header: 'Strength',
+    meta: { isNumber: true, className: 'w-20', about: explain('strength').what },
+    sortDescFirst: true,
+    cell: ({ getValue }) => (getValue() === null ? '–' : score(getValue())),
+  }),
+  column.accessor(({ contact }) => contact?.replace(/^mailto:/, '') ?? 'not known', {
+    id: 'contact',
+    header: 'Contact',
+    meta: { className: 'small w-2/12 truncate pl-4' },
+  }),
+];
 
 /** Where else a domain is linked or mentioned: pages whose owners may be asked to link to the new address themselves. */
 export function Mentions({
@@ -47,6 +84,27 @@ export function Mentions({
       toast((error as Error).message);
     }
   };
+  const columns = [
+    ...COLUMNS,
+    column.display({
+      id: 'put',
+      header: () => <span className="sr-only">Put it on the list</span>,
+      meta: { className: 'w-36 text-right' },
+      cell: ({ row: { original } }) =>
+        original.isListed ? (
+          <span className="small">on the outreach list</span>
+        ) : (
+          <button
+            type="button"
+            className="set"
+            aria-label={`Write to ${bare(original.page)}`}
+            onClick={() => void put(original)}
+          >
+            to the outreach list
+          </button>
+        ),
+    }),
+  ];
   if (mentions.length === 0) return null;
   const listed = mentions.filter(({ isListed }) => isListed).length;
   return (
@@ -61,45 +119,15 @@ export function Mentions({
           </Link>
         )}
       </p>
-      <table className="mt-1 w-full table-fixed" aria-label="Pages that link or mention">
-        <thead>
-          <tr className="small text-left">
-            <th className="py-1 font-normal">Page</th>
-            <th className="w-2/12 font-normal">Leads to</th>
-            <th className="w-20 text-right font-normal">Views</th>
-            <th className="w-20 text-right font-normal">Strength</th>
-            <th className="w-2/12 pl-4 font-normal">Contact</th>
-            <th className="w-36" />
-          </tr>
-        </thead>
-        <tbody>
-          {mentions.slice(0, isLong ? undefined : FIRST).map((mention) => (
-            <tr key={mention.page} className="border-t border-rule align-baseline" data-mention={mention.page}>
-              <td className="truncate py-1 pr-3" title={mention.page}>
-                {bare(mention.page)} <span className="small">{mention.title ?? `“${mention.anchor}”`}</span>
-              </td>
-              <td className="truncate pr-3">{pathOf(mention.target) ?? mention.target}</td>
-              <td className="text-right">{mention.readers === null ? '–' : count(mention.readers)}</td>
-              <td className="text-right">{mention.strength === null ? '–' : score(mention.strength)}</td>
-              <td className="small truncate pl-4">{mention.contact?.replace(/^mailto:/, '') ?? 'not known'}</td>
-              <td className="text-right">
-                {mention.isListed ? (
-                  <span className="small">on the outreach list</span>
-                ) : (
-                  <button
-                    type="button"
-                    className="set"
-                    aria-label={`Write to ${bare(mention.page)}`}
-                    onClick={() => void put(mention)}
-                  >
-                    to the outreach list
-                  </button>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table
+        label="Pages that link or mention"
+        className="mt-1 table-fixed"
+        columns={columns}
+        rows={mentions.slice(0, isLong ? undefined : FIRST)}
+        rowId={({ page }) => page}
+        rowProps={({ page }) => ({ 'data-mention': page })}
+        isSortable
+      />
       {mentions.length > FIRST && !isLong && (
         <button type="button" className="set mt-2" onClick={() => setLong(true)}>
           {mentions.length - FIRST} more

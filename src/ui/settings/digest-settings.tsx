@@ -26,7 +26,7 @@ export function DigestSettings({ hasMailServer, digest }: DigestSettingsProps) {
   };
   return (
     <>
-      <div className="flex items-end gap-6">
+      <div className="flex flex-wrap items-end gap-x-6 gap-y-4">
         <LineField
           name="digestMinute"
           label="Digest of what is new"
@@ -44,16 +44,16 @@ export function DigestSettings({ hasMailServer, digest }: DigestSettingsProps) {
           {digest.problem}
         </p>
       )}
-      <div className="flex gap-6">
-        <LineField name="digestFrom" label="Digest from" outer="grow" />
-        <LineField name="digestTo" label="to" outer="grow" />
+      <div className="flex flex-wrap gap-x-6 gap-y-4">
+        <LineField name="digestFrom" label="Digest from" outer="min-w-0 grow" />
+        <LineField name="digestTo" label="to" outer="min-w-0 grow" />
       </div>
-      <div className="flex items-end gap-6">
+      <div className="flex flex-wrap items-end gap-x-6 gap-y-4">
         <LineField
           name="smtpUrl"
           label="Mail server"
           hint="smtp://user@host:port; empty: only a file in the outbox"
-          outer="grow"
+          outer="min-w-0 grow"
         />
         <LineField
           name="smtpPassword"

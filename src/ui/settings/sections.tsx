@@ -6,13 +6,13 @@ import { AmountLine, AreaField, ChoiceField, LineField, NumberField, TickField }
 export function MoneySettings() {
   return (
     <>
-      <div className="flex gap-6">
+      <div className="flex flex-wrap gap-x-6 gap-y-4">
         <LineField name="currency" label="Your currency" maxLength={3} className="w-28" />
         <AreaField
           name="rates"
           label="Rates"
           hint="what one unit of others is worth in yours; one a line"
-          outer="grow"
+          outer="min-w-0 grow"
           rows={3}
           placeholder="GBP 1.15"
         />
@@ -32,7 +32,7 @@ export function MoneySettings() {
 /** The time zone that deadlines are in, and reminders. */
 export function TimeSettings() {
   return (
-    <div className="flex gap-6">
+    <div className="flex flex-wrap gap-x-6 gap-y-4">
       <LineField name="timeZone" label="Your time zone" hint="for deadlines, like Europe/Vienna" className="w-56" />
       <NumberField name="reminderMinutes" label="Reminders" hint="minutes before a deadline; 0 for none" />
     </div>
@@ -44,11 +44,11 @@ export function CrawlSettings() {
   return (
     <>
       <LineField name="userAgent" label="User agent" hint="how the crawler names itself" />
-      <div className="flex gap-6">
+      <div className="flex flex-wrap gap-x-6 gap-y-4">
         <NumberField name="crawlDelayMs" label="Pause per host" hint="ms between two pages" />
         <NumberField name="registryIntervalMs" label="Pause per registry" hint="ms between two questions" />
       </div>
-      <div className="flex gap-6">
+      <div className="flex flex-wrap gap-x-6 gap-y-4">
         <NumberField name="crawlMemoryMb" label="A crawl ends above" hint="MB of memory" />
         <NumberField name="diskFloorMb" label="and below" hint="MB of free disk" />
       </div>
@@ -84,7 +84,7 @@ export function LookupSettings() {
 export function MeasureSettings({ indexes }: { indexes: string[] }) {
   return (
     <>
-      <div className="flex gap-6">
+      <div className="flex flex-wrap gap-x-6 gap-y-4">
         <ChoiceField
           name="countRule"
           label="Count of links to sort by"
@@ -104,7 +104,7 @@ export function MeasureSettings({ indexes }: { indexes: string[] }) {
           className="w-24"
         />
       </div>
-      <div className="flex gap-6">
+      <div className="flex flex-wrap gap-x-6 gap-y-4">
         <NumberField name="measureBudget" label="Measuring a day" hint="requests; by hand it goes beyond" />
         <NumberField
           name="measureGate.leastReferring"

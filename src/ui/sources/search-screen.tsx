@@ -3,9 +3,10 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { GATES, type Gate, type SearchRow } from '../../core/crawl/search-gates';
-import { count, plural } from '../../core/wording/format';
+import { bare, count, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { Form } from '../forms/form';
+import { columnsFor, Table } from '../parts/table';
 import { CrawlOptions } from './crawl-options';
 import { crawlValues, TypedCrawlOptions } from './typed-crawl';
 
@@ -16,6 +17,53 @@ export interface SearchRowView extends SearchRow {
 }
 
 const GATE_WORDS: Record<Gate, string> = { site: 'the whole site', page: 'this page only', none: 'not at all' };
+
+const column = columnsFor<SearchRowView>();
+
+const columnsOf = (gateOf: (row: SearchRowView) => Gate, choose: (url: string, gate: Gate) => void) => [
+  column.accessor('title', {
+    header: 'Page',
+    meta: { isHead: true, className: 'max-w-80 leading-tight' },
+    cell: ({ row: { original } }) => (
+      <>
+        <span className="block truncate font-semibold">{original.title}</span>
+        <span className="small block truncate">{bare(original.url)}</span>
+      </>
+    ),
+  }),
+  column.accessor('phrase', { header: 'Keyword' }),
+  column.accessor(gateOf, {
+    id: 'gate',
+    header: 'What is read',
+    meta: { className: 'leading-tight' },
+    cell: ({ row: { original: row } }) => (
+      <>
+        <select
+          className="field"
+          aria-label={`What is read of ${row.url}`}
+          value={gateOf(row)}
+          onChange={(event) => choose(row.url, event.target.value as Gate)}
+        >
+          {GATES.map((gate) => (
+            <option key={gate} value={gate}>
+              {GATE_WORDS[gate]}
+            </option>
+          ))}
+        </select>
+        <span className="small block">
+          {row.because}
+          {row.isJudged ? '; judged already' : row.isKnown ? '; known already' : ''}
+        </span>
+      </>
+    ),
+  }),
+  column.accessor('readers', {
+    header: 'Views it claims',
+    meta: { isNumber: true },
+    sortDescFirst: true,
+    cell: ({ getValue }) => count(getValue()),
+  }),
+];
 
 /** Results of a search, and the crawl of what is read of them: whole sites, and single pages. */
 export function SearchScreen({
@@ -42,46 +90,14 @@ export function SearchScreen({
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[1fr_330px] gap-x-8">
       <section aria-label="Results">
-        <table className="w-full">
-          <thead>
-            <tr className="small text-left">
-              <th className="py-1 font-normal">Page</th>
-              <th className="font-normal">Keyword</th>
-              <th className="font-normal">What is read</th>
-              <th className="text-right font-normal">Views it claims</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={row.url} className="border-t border-rule" data-gate={gateOf(row)}>
-                <td className="max-w-80 py-1.5 pr-3 leading-tight">
-                  <span className="block truncate font-semibold">{row.title}</span>
-                  <span className="small block truncate">{row.url.replace(/^https?:\/\//, '')}</span>
-                </td>
-                <td className="pr-3">{row.phrase}</td>
-                <td className="py-1.5 leading-tight">
-                  <select
-                    className="field"
-                    aria-label={`What is read of ${row.url}`}
-                    value={gateOf(row)}
-                    onChange={(event) => setChosen(new Map([...chosen, [row.url, event.target.value as Gate]]))}
-                  >
-                    {GATES.map((gate) => (
-                      <option key={gate} value={gate}>
-                        {GATE_WORDS[gate]}
-                      </option>
-                    ))}
-                  </select>
-                  <span className="small block">
-                    {row.because}
-                    {row.isJudged ? '; judged already' : row.isKnown ? '; known already' : ''}
-                  </span>
-                </td>
-                <td className="text-right">{count(row.readers)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Table
+          label="Pages that were found"
+          columns={columnsOf(gateOf, (url, gate) => setChosen(new Map([...chosen, [url, gate]])))}
+          rows={rows}
+          rowId={({ url }) => url}
+          rowProps={(row) => ({ 'data-gate': gateOf(row) })}
+          isSortable
+        />
         {empty.length > 0 && (
           <p className="mt-3 border-t border-rule pt-2">
             Without a result of their own: {empty.map((phrase) => `“${phrase}”`).join(', ')}.
