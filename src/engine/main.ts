@@ -7,6 +7,7 @@ import { RESTORE_ADVICE } from '../store/base/damage';
 import { openStore } from '../store/base/database';
 import { lockFolder } from '../store/base/folder-lock';
 import { gatherKeys } from '../store/base/settings';
+import { recountTraffic } from '../store/portfolio/rankings';
 import { ensureBrief } from '../store/shortlist/briefs';
 import { DailyCopies } from './database/daily-copies';
 import { DamageWatch } from './database/damage-watch';
@@ -37,6 +38,8 @@ async function main(): Promise<void> {
   if (restored) log.info({ restored }, 'a copy took the place of what was there');
   const damage = new DamageWatch(folder, log);
   const store = await openStore(folder, { migrate: true });
+  // where a data folder from before has none yet, or a rate was missing
+  recountTraffic(store, true);
   gatherKeys(store);
   ensureBrief(store);
   const pool = new PoolHost(store, () => server.announcePool());

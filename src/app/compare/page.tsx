@@ -98,7 +98,7 @@ function Table({
           </Row>
           <Row title="Fit and worth">
             {domains.map(({ name }) => (
-              <FitAndWorth key={name} name={name} width={Math.min(wide, 260)} />
+              <FitAndWorth key={name} name={name} names={domains.map((one) => one.name)} width={Math.min(wide, 260)} />
             ))}
           </Row>
           <Row title="Speaks for it">{domains.map(({ name, reasons }) => reasonList(name, reasons.for))}</Row>

@@ -103,6 +103,7 @@ export const FACTS = {
   wordMarks: { ...number, label: 'Trademarks like it', part: 'links', column: 'i.marks_found', exportKey: 'trademarks', compared: ['Name', 'less'], width: 60, about: 'trademarks that are like the name; the dossier has them' },
   readers: { ...number, label: 'Views of mentions', part: 'links', scale: 'factor', column: 'readers', told: 'links', width: 112, about: 'monthly views of pages that mention it, as these pages claim' },
   visits: { ...number, label: 'Visits a month', part: 'links', scale: 'factor', column: 'visits', told: 'rankings', compared: ['Links', 'more'], width: 70, about: 'search volume of what it is found by, times the share that its position gets: an estimate' },
+  trafficValue: { ...number, label: 'Traffic value', part: 'links', scale: 'factor', column: 'traffic_value', told: 'rankings', compared: ['Links', 'more'], width: 76, about: 'what its visits of a month would cost as clicks, in your currency: an estimate' },
   listReferringDomains: { ...number, label: 'Referring domains (lists)', part: 'lists', scale: 'factor', told: 'lists', width: 116, about: 'referring domains, as the list says' },
   listBacklinks: { ...number, label: 'Backlinks (lists)', part: 'lists', scale: 'factor', told: 'lists', width: 78, about: 'backlinks, as the list says' },
   listTraffic: { ...number, label: 'Traffic (lists)', part: 'lists', scale: 'factor', told: 'lists', compared: ['Lists', 'more'], width: 70, about: 'visits a month' },

@@ -29,6 +29,7 @@ import * as refusals from '../migrations/0021-refusals';
 import * as judged from '../migrations/0022-judged';
 import * as listFigures from '../migrations/0023-list-figures';
 import * as accountNames from '../migrations/0024-account-names';
+import * as trafficValue from '../migrations/0025-traffic-value';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -69,6 +70,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0022-judged': judged,
   '0023-list-figures': listFigures,
   '0024-account-names': accountNames,
+  '0025-traffic-value': trafficValue,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

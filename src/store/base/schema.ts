@@ -122,6 +122,7 @@ export const TABLES = {
     contradictions: text.orNull, drop_from: integer.orNull, drop_to: integer.orNull,
     drop_conditional: integer.of<Flag>().orNull, drop_reasons: text.orNull, watched_at: integer.orNull,
     watch_reason: text.of<(typeof WATCH_REASONS)[number]>().orNull, ask_at: integer.orNull, ask_failures: integer.orNull, visits: integer.orNull,
+    traffic_value: real.orNull,
   },
   sightings: {
     domain_id: integer, source_id: integer, at: integer, line: integer.orNull, said: text, figures: text.orNull,

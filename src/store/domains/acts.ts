@@ -6,6 +6,7 @@ import { all, camel, columns, first, fromJson, knex, pick, run } from '../base/q
 import type { Row as TableRow } from '../base/schema';
 import { changeSettings, readSettings } from '../base/settings';
 import { recallHits } from '../pool/sieves';
+import { recountTraffic } from '../portfolio/rankings';
 
 const ACTS = columns('acts');
 
@@ -132,6 +133,7 @@ export function recordSettings(
     const fields = Object.keys(change) as (keyof Settings)[];
     const before = partOf(withoutKeys(readSettings(store)), fields);
     const result = changeSettings(store, change);
+    followRates(store, fields);
     const after = partOf(withoutKeys(result), fields);
     const isSame = JSON.stringify(before) === JSON.stringify(after);
     return { result, act: isSame ? null : keep(store, 'settings', words, { of: 'settings', before, after }) };
@@ -201,6 +203,12 @@ function giveSettingsBack(store: Store, words: string, { before, after }: Extrac
   const back = partOf(Settings.parse({ ...settings, ...was }), Object.keys(was) as (keyof Settings)[]);
   // an account that comes back is asked for its key again
   changeSettings(store, back);
+  followRates(store, Object.keys(back));
+}
+
+/** What is kept in the person's currency is counted anew where that or its rates have changed. */
+function followRates(store: Store, fields: readonly string[]): void {
+  if (fields.includes('currency') || fields.includes('rates')) recountTraffic(store);
 }
 
 function partOf(settings: Settings, fields: readonly (keyof Settings)[]): Partial<Settings> {

@@ -1,10 +1,11 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { type Store, write } from '../base/database';
+import { changeSettings } from '../base/settings';
 import { freshStore } from '../base/testing';
 import { findDomain, putDomain } from '../domains/domains';
 import { factChangesOf } from '../domains/fact-changes';
 import { readPoolRow } from '../domains/pool-rows.sql';
-import { putRankings } from './rankings';
+import { putRankings, recountTraffic } from './rankings';
 
 const NAME = 'tarnsidecombs.org';
 const RATES = { home: 'EUR', worth: {} };
@@ -51,9 +52,24 @@ it('counts the visits a month that lists of phrases suggest, each phrase by the 
 });
 
 it('keeps what the figure was, and says nothing of names that are not known', () => {
-  expect(factChangesOf(store, id, 10).map(({ fact }) => fact)).toEqual(['visits', 'visits']);
+  const changed = factChangesOf(store, id, 10).map(({ fact }) => fact);
+  expect(changed.sort()).toEqual(['traffic_value', 'traffic_value', 'visits', 'visits']);
   expect(putRankings(store, [ranking('mead', 1, 10, 'nobodysmead.org')], 'Vale Ranks')).toMatchObject({
     unknown: 1,
     ids: [],
   });
+});
+
+it('counts what the visits would cost as clicks, in the currency of the person, and anew when rates change', () => {
+  const value = () => readPoolRow(store, id, RATES)?.trafficValue ?? null;
+  putRankings(store, [ranking('comb honey', 1, 1000)], 'Last Figures');
+  const first = value() ?? 0;
+  expect(first).toBeCloseTo(((visits() ?? 0) * 50) / 100, -1);
+  putRankings(store, [{ ...ranking('comb honey', 1, 1000), clickMinor: 200, currency: 'GBP' }], 'Last Figures');
+  // no rate is set: what is known in the person's currency counts alone
+  expect(value() ?? 0).toBeLessThan(first);
+  changeSettings(store, { rates: { GBP: 1.25 } });
+  expect(recountTraffic(store)).toBe(1);
+  expect(value() ?? 0).toBeGreaterThan(first * 4);
+  expect(recountTraffic(store, true)).toBe(0);
 });

@@ -1,8 +1,10 @@
 import type { ListedRanking } from '../../core/formats/rankings';
+import { homeMinor } from '../../core/listings/rates';
 import { ASSUMPTIONS } from '../../core/worth/assumptions';
 import { clickShare } from '../../core/worth/rebuild';
 import { type Store, write } from '../base/database';
 import { all, camel, columns, knex, pick, prepared, run } from '../base/query';
+import { readRates } from '../base/settings';
 import { findDomain } from '../domains/domains';
 
 const RANKINGS = columns('rankings');
@@ -65,23 +67,46 @@ export function putRankings(
   });
 }
 
-/** Visits a month by all phrases that lists name, each by the list that was taken last. Call inside a write transaction. */
+/**
+ * Visits a month by all keywords that lists name, each by the list that was taken last, and what they would cost as clicks in the person's
+ * currency; null: of none of them is a price known. Call inside a write transaction.
+ */
 function countVisits(store: Store, domainId: number): void {
   const latest = new Map<string, StoredRanking>();
   for (const ranking of rankingsOf(store, domainId)) {
     const other = latest.get(ranking.phrase);
     if (!other || ranking.takenAt >= other.takenAt) latest.set(ranking.phrase, ranking);
   }
-  const visits = [...latest.values()].reduce(
-    (sum, { searches, position }) => sum + searches * clickShare(position, ASSUMPTIONS.firstClickPercent / 100),
-    0,
-  );
+  const rates = readRates(store);
+  let [visits, value]: [number, number | null] = [0, null];
+  for (const { searches, position, clickMinor, currency } of latest.values()) {
+    const own = searches * clickShare(position, ASSUMPTIONS.firstClickPercent / 100);
+    visits += own;
+    const click = homeMinor(clickMinor, currency, rates);
+    if (click !== null && click > 0) value = (value ?? 0) + own * click;
+  }
   run(
     store,
     knex('domains')
       .where('id', domainId)
-      .update({ visits: Math.round(visits) }),
+      .update({ visits: Math.round(visits), traffic_value: value === null ? null : Math.round(value) / 100 }),
   );
+}
+
+/** Counts traffic values anew, as when rates have changed. @param onlyMissing those alone that have none. @returns how many domains. */
+export function recountTraffic(store: Store, onlyMissing = false): number {
+  return write(store, () => {
+    const ids = all(
+      store,
+      knex('rankings')
+        .distinct()
+        .join('domains', 'domains.id', 'rankings.domain_id')
+        .modify((query) => onlyMissing && query.whereNull('domains.traffic_value'))
+        .pluck('rankings.domain_id'),
+    );
+    for (const id of ids) countVisits(store, id);
+    return ids.length;
+  });
 }
 
 /** Phrases of a domain, the most searched first. */

@@ -4,8 +4,8 @@ import type { Decision, WorthBy } from '../../contracts/decision';
 import type { Explanation } from '../../core/pool/explain';
 import { money } from '../../core/wording/format';
 import { FitLine, shortFit } from '../fit-line';
-import { MoneyLine, moneyWords } from '../parts/money-line';
-import { useDecision } from './use-decision';
+import { type MoneyFigures, MoneyLine, moneyWords, spanOf } from '../parts/money-line';
+import { useDecision, useDecisionsOn } from './use-decision';
 
 const BY: Record<WorthBy, string> = {
   yours: 'as you say',
@@ -49,20 +49,31 @@ export function WorthCell({ name }: { name: string }) {
   return <span title={worthOrigin(decision)}>{worthWords(decision)}</span>;
 }
 
+const moneyOf = ({ priceMinor, rivalsMinor, maximumMinor, worth }: Decision): MoneyFigures => ({
+  priceMinor,
+  rivalsMinor,
+  maximumMinor,
+  worthLowMinor: worth?.lowMinor ?? null,
+  worthHighMinor: worth?.highMinor ?? null,
+});
+
 /** Price, rivals, maximum and worth on one line, with the words below: wherever a price is decided. */
-export function Money({ decision, width }: { decision: Decision; width: number }) {
-  const { priceMinor, rivalsMinor, maximumMinor, worth, currency } = decision;
-  const figures = {
-    priceMinor,
-    rivalsMinor,
-    maximumMinor,
-    worthLowMinor: worth?.lowMinor ?? null,
-    worthHighMinor: worth?.highMinor ?? null,
-  };
-  if (priceMinor === null && worth === null) return null;
+export function Money({
+  decision,
+  beside = [decision],
+  width,
+}: {
+  decision: Decision;
+  /** All that stand beside it: their lines reach as far. */
+  beside?: readonly Decision[];
+  width: number;
+}) {
+  const { currency, worth } = decision;
+  const figures = moneyOf(decision);
+  if (figures.priceMinor === null && worth === null) return null;
   return (
     <div data-money={decision.name}>
-      <MoneyLine figures={figures} currency={currency} width={width} />
+      <MoneyLine figures={figures} currency={currency} span={spanOf(beside.map(moneyOf))} width={width} />
       <p className="small">
         {moneyWords(figures, currency)}
         {worth !== null && ` ${worthOrigin(decision)}`}
@@ -77,14 +88,15 @@ export function MoneyOf({ name, width }: { name: string; width: number }) {
   return decision ? <Money decision={decision} width={width} /> : <p className="small h-9">…</p>;
 }
 
-/** Fit over the money line, as they stand beside those of others. */
-export function FitAndWorth({ name, width }: { name: string; width: number }) {
-  const decision = useDecision(name);
+/** Fit over the money line of one of several, as they stand beside each other. */
+export function FitAndWorth({ name, names, width }: { name: string; names: readonly string[]; width: number }) {
+  const all = useDecisionsOn(names);
+  const decision = all.find((one) => one.name === name);
   if (!decision) return <span className="small">…</span>;
   return (
     <>
       <FitCell name={name} />
-      <Money decision={decision} width={width} />
+      <Money decision={decision} beside={all} width={width} />
     </>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 
-import { useQuery } from '@tanstack/react-query';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import DataLoader from 'dataloader';
 import { createContext, useContext } from 'react';
 import { type Decision, MOST_DECISIONS } from '../../contracts/decision';
@@ -28,13 +28,21 @@ function loaderOf(brief: number): DataLoader<string, Decision> {
   return loader;
 }
 
+const asked = (brief: number, name: string | undefined) => ({
+  queryKey: ['pool', 'decision', brief, name],
+  enabled: name !== undefined && brief > 0,
+  queryFn: () => loaderOf(brief).load(name ?? ''),
+});
+
 /** What a decision on a domain rests on, for the current brief; undefined: not known yet. */
 export function useDecision(name: string | undefined): Decision | undefined {
   const brief = useContext(BriefContext);
-  const { data } = useQuery({
-    queryKey: ['pool', 'decision', brief, name],
-    enabled: name !== undefined && brief > 0,
-    queryFn: () => loaderOf(brief).load(name ?? ''),
-  });
-  return data;
+  return useQuery(asked(brief, name)).data;
+}
+
+/** The same of several that stand beside each other, as far as they are known. */
+export function useDecisionsOn(names: readonly string[]): Decision[] {
+  const brief = useContext(BriefContext);
+  const answers = useQueries({ queries: names.map((name) => asked(brief, name)) });
+  return answers.flatMap(({ data }) => data ?? []);
 }

@@ -51,7 +51,10 @@ function Figure({ label, children }: { label: ReactNode; children: ReactNode }) 
 function Explain({ words, children }: { words: typeof FIT_EXPLAINED; children: ReactNode }) {
   return (
     <Explained words={words}>
-      <button type="button" className="cursor-help decoration-dotted underline-offset-2 hover:underline">
+      <button
+        type="button"
+        className="inline cursor-help text-left decoration-dotted underline-offset-2 hover:underline"
+      >
         {children}
       </button>
     </Explained>

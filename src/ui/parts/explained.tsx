@@ -60,7 +60,10 @@ export function Explained({
 export function Measure({ fact, children }: { fact: FactName; children: ReactNode }) {
   return (
     <Explained words={explain(fact)}>
-      <button type="button" className="cursor-help decoration-dotted underline-offset-2 hover:underline">
+      <button
+        type="button"
+        className="inline cursor-help text-left decoration-dotted underline-offset-2 hover:underline"
+      >
         {children}
       </button>
     </Explained>
