@@ -3,6 +3,7 @@
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { OneLine } from '../forms/one-line';
 import { Hears } from '../shell/hears';
+import { pressed } from '../shell/key-list';
 import { isTyping } from '../shell/shell';
 
 /** Puts another domain beside those that are there, or takes one away. */
@@ -52,7 +53,7 @@ export function OnlyDifferences({ isOn }: { isOn: boolean }) {
   };
   return (
     <button type="button" className="quiet" aria-pressed={isOn} onClick={toggle}>
-      <Hears onKey={(event) => event.key === 'd' && !isTyping(event) && toggle()} />
+      <Hears onKey={(event) => pressed('side by side', event) === 'differs' && !isTyping(event) && toggle()} />
       {isOn ? 'Show everything' : 'Only what differs'} <kbd className="small">d</kbd>
     </button>
   );

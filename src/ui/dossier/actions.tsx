@@ -11,6 +11,7 @@ import { openOrder } from '../orders/open';
 import { act } from '../pool/acts';
 import { useRedraw } from '../server-state';
 import { Hears } from '../shell/hears';
+import { pressed } from '../shell/key-list';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import { ConfirmNote, confirmDomain } from './confirm';
@@ -83,12 +84,13 @@ export function DossierActions({
     });
   const onKey = (event: KeyboardEvent) => {
     if (isTyping(event)) return;
-    if (event.key === 's') void toggle();
-    else if (event.key === 'c') void check();
-    else if (event.key === 'w') void watch();
-    else if (event.key === 'f') void confirm();
-    else if (event.key === 'b') router.push(beside);
-    else if (event.key === 'o') openOrder(name);
+    const key = pressed('dossier', event);
+    if (key === 'shortlist') void toggle();
+    else if (key === 'measure') void check();
+    else if (key === 'watch') void watch();
+    else if (key === 'confirm') void confirm();
+    else if (key === 'beside') router.push(beside);
+    else if (key === 'order') openOrder(name);
   };
   return (
     <div className="flex min-w-0 shrink-0 flex-col gap-2 lg:ml-auto lg:items-end print:hidden">

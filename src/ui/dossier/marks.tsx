@@ -8,6 +8,7 @@ import { act, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
 import { useRedraw } from '../server-state';
 import { Hears } from '../shell/hears';
+import { KEYS, placeOf, pressed } from '../shell/key-list';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 
@@ -78,10 +79,11 @@ export function Marks({
   // the digits are those of the sections otherwise
   const onReason = (event: KeyboardEvent) => {
     if (!passing.current || isTyping(event)) return;
-    const why = PASS_REASONS[Number(event.key) - 1];
+    const why = PASS_REASONS[placeOf(event)];
+    // its digits are those of the sections, and its letter that of the mark, as long as no reason is asked for
     if (why) void mark('pass', why);
-    else if (event.key === 'Enter' || event.key === 'n') void mark('pass');
-    else if (event.key === 'Escape') setPassing(false);
+    else if (KEYS.dossier.withoutReason.keys.some((key) => key === event.key)) void mark('pass');
+    else if (pressed('dossier', event) === 'notPassed') setPassing(false);
     else return;
     event.stopImmediatePropagation();
     event.preventDefault();
@@ -89,10 +91,10 @@ export function Marks({
   // after those of what has the focus
   const onKey = (event: KeyboardEvent) => {
     if (isTyping(event)) return;
-    const found = MARKS.find(([, key]) => key === event.key)?.[0];
-    if (found === 'pass') setPassing(true);
-    else if (found) void mark(found);
-    else if (event.key === 'u') void takeBack();
+    const key = pressed('dossier', event);
+    if (key === 'pass') setPassing(true);
+    else if (key === 'spam' || key === 'clean') void mark(key);
+    else if (key === 'takeBack') void takeBack();
     else return;
     event.preventDefault();
   };

@@ -1,6 +1,7 @@
 'use client';
 
 import { Hears } from '../shell/hears';
+import { placeOf, pressed } from '../shell/key-list';
 import { isTyping } from '../shell/shell';
 
 /** Sections of a dossier in their order, each with its key. */
@@ -20,12 +21,12 @@ const SECTIONS = [
 export function SectionNav() {
   const onKey = (event: KeyboardEvent) => {
     if (isTyping(event)) return;
-    const section = SECTIONS[Number(event.key) - 1];
-    if (event.key === '0') go('top');
-    else if (event.key === 'm') {
+    const key = pressed('dossier', event);
+    if (key === 'top') go('top');
+    else if (key === 'note') {
       event.preventDefault();
       document.getElementById('new-note')?.focus();
-    } else if (section) go(section[0]);
+    } else if (key === 'section') go(SECTIONS[placeOf(event)][0]);
   };
   return (
     <nav

@@ -3,6 +3,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Life } from '../../core/history/life';
 import type { LinkSpan } from '../../core/links/profile';
+import { pressed } from '../shell/key-list';
 import { Drawing, Shapes } from './drawing';
 import { drawLife, drawLook, LOOK_WORDS } from './shapes';
 
@@ -60,11 +61,12 @@ export function LifeChart({ life, links, words }: { life: Life; links: readonly 
   const zoom = (factor: number) => look(from + (span * (1 - factor)) / 2, to - (span * (1 - factor)) / 2);
   const onKey = (event: React.KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    if (event.key === '+' || event.key === '=') zoom(0.5);
-    else if (event.key === '-') zoom(2);
-    else if (event.key === 'ArrowLeft') look(from - span / 4, to - span / 4);
-    else if (event.key === 'ArrowRight') look(from + span / 4, to + span / 4);
-    else if (event.key === '0') look(...whole);
+    const key = pressed('lifeline, with the focus', event);
+    if (key === 'closer') zoom(0.5);
+    else if (key === 'wider') zoom(2);
+    else if (key === 'earlier') look(from - span / 4, to - span / 4);
+    else if (key === 'later') look(from + span / 4, to + span / 4);
+    else if (key === 'whole') look(...whole);
     else return;
     // + marks a domain elsewhere on the page
     event.preventDefault();

@@ -23,6 +23,7 @@ import {
 import type { ColumnSet, Sort } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
 import type { FactName } from '../../core/pool/facts';
+import { type KeyOf, pressed } from '../shell/key-list';
 import { useNow } from '../shell/live';
 import { DEFAULT_COLUMNS, FEW_COLUMNS, shownColumns } from './columns';
 import { DENSITIES, type Density } from './density';
@@ -112,17 +113,13 @@ export function Grid(props: GridProps) {
 
   const byKey = (event: KeyboardEvent) => {
     const page = Math.max(1, Math.floor(height / rowPx) - 1);
-    const moves: Record<string, number> = {
-      ArrowDown: cursor + 1,
-      j: cursor + 1,
-      J: cursor + 1,
-      ArrowUp: cursor - 1,
-      k: cursor - 1,
-      K: cursor - 1,
-      PageDown: cursor + page,
-      PageUp: cursor - page,
-      Home: 0,
-      End: pool.total - 1,
+    const moves: Partial<Record<KeyOf<'pool'>, number>> = {
+      next: cursor + 1,
+      previous: cursor - 1,
+      pageDown: cursor + page,
+      pageUp: cursor - page,
+      first: 0,
+      last: pool.total - 1,
     };
     if (event.target !== event.currentTarget && (event.target as HTMLElement).closest('[role=columnheader]')) return;
     if (onKey(event)) {
@@ -131,12 +128,14 @@ export function Grid(props: GridProps) {
     }
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const row = pool.rowAt(cursor);
-    if (event.key in moves) {
-      const next = Math.max(0, Math.min(pool.total - 1, moves[event.key]));
+    const key = pressed('pool', event);
+    const to = key === null ? undefined : moves[key];
+    if (to !== undefined) {
+      const next = Math.max(0, Math.min(pool.total - 1, to));
       if (event.shiftKey) onSelect(next, 'range');
       onCursor(next);
-    } else if (event.key === 'Enter' && row) onOpen(row);
-    else if ((event.key === 'x' || event.key === ' ') && row) onSelect(cursor, 'one');
+    } else if (key === 'open' && row) onOpen(row);
+    else if (key === 'select' && row) onSelect(cursor, 'one');
     else return;
     event.preventDefault();
   };

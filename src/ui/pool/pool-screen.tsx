@@ -11,6 +11,7 @@ import { linksOrigin, pastOrigin, phaseOrigin, plural } from '../../core/wording
 import { openOrder } from '../orders/open';
 import { useRedraw } from '../server-state';
 import { Hears } from '../shell/hears';
+import { pressed } from '../shell/key-list';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import type { Act } from './acts';
@@ -123,20 +124,22 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
 
   const copy = () => void copyRows({ view, address, selection, selected, total: pool.total, rowAt, now });
   const gridKey = (event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey'>): boolean => {
-    const isWith = event.ctrlKey || event.metaKey;
-    if (isWith && event.key === 'a') setSelection(EVERYTHING);
-    else if (isWith && event.key === 'c' && selected > 0 && String(window.getSelection()) === '') copy();
-    else if (isWith || event.altKey) return false;
-    else if (event.key === 'Escape') {
+    if (event.altKey) return false;
+    const key = pressed('pool', event);
+    if (key === 'selectAll') setSelection(EVERYTHING);
+    else if (key === 'copy') {
+      if (selected === 0 || String(window.getSelection()) !== '') return false;
+      copy();
+    } else if (key === 'selectNone') {
       if (isPeeking) setPeeking(false);
       else setSelection(NOTHING);
-    } else if (event.key === 'v') setPeeking(!isPeeking);
-    else if (event.key === 'o' && current) openOrder(current.name);
-    else if (event.key === 'b') {
+    } else if (key === 'peek') setPeeking(!isPeeking);
+    else if (key === 'order' && current) openOrder(current.name);
+    else if (key === 'beside') {
       const beside = compareAddress(selection) ?? (current ? `/compare?id=${current.id}` : null);
       if (beside) router.push(beside);
     } else {
-      const what = actOfKey(event.key, { current: current ?? null, isOne: selected === 0, briefId, now });
+      const what = actOfKey(key, { current: current ?? null, isOne: selected === 0, briefId, now });
       if (!what) return false;
       actOn(what);
     }
@@ -172,7 +175,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
     const grid = document.getElementById('grid');
     // a menu or a notice that goes takes the focus along: the row that is highlighted hears its keys all the same
     if (grid && isForRows(event)) {
-      const isHeard = gridKey(event) || (WALKING.has(event.key) && !grid.dispatchEvent(again(event)));
+      const isHeard = gridKey(event) || (WALKING.has(pressed('pool', event)) && !grid.dispatchEvent(again(event)));
       if (isHeard) {
         event.preventDefault();
         grid.focus({ preventScroll: true });
@@ -180,16 +183,17 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
       }
     }
     if (isTyping(event)) return;
-    if (event.key === '/') {
+    const key = pressed('pool', event);
+    if (key === 'search') {
       event.preventDefault();
       search();
-    } else if (event.key === 'a') {
+    } else if (key === 'add') {
       event.preventDefault();
       setMenuOpen(true);
-    } else if (event.key === '0') clear();
-    else if (event.key === 'c') actOn({ kind: 'measure' });
-    else if (event.key === 'r') router.push(`/review?${address}`);
-    else if (event.key === 'j' || event.key === 'ArrowDown') grid?.focus();
+    } else if (key === 'clear') clear();
+    else if (key === 'measure') actOn({ kind: 'measure' });
+    else if (key === 'review') router.push(`/review?${address}`);
+    else if (key === 'next') grid?.focus();
   };
 
   const chooseDensity = (next: Density) => {

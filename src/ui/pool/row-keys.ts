@@ -1,4 +1,5 @@
 import type { DomainView } from '../../core/pool/domain-view';
+import { type KeyOf, pressed } from '../shell/key-list';
 import { type Act, DAY_MS } from './acts';
 
 interface Pointed {
@@ -11,25 +12,25 @@ interface Pointed {
 }
 
 /** What a key does to rows; null: nothing. */
-export function actOfKey(key: string, { current, isOne, briefId, now }: Pointed): Act | null {
+export function actOfKey(key: KeyOf<'pool'> | null, { current, isOne, briefId, now }: Pointed): Act | null {
   switch (key) {
-    case 's':
+    case 'shortlist':
       return current ? { kind: isOne && current.shortlisted ? 'unshortlist' : 'shortlist', brief: briefId } : null;
-    case 'y':
+    case 'keep':
       return { kind: 'judge', judged: 'keep' };
-    case 'n':
+    case 'pass':
       return { kind: 'judge', judged: 'pass' };
-    case '!':
+    case 'spam':
       return { kind: 'judge', judged: 'spam' };
-    case '+':
+    case 'clean':
       return { kind: 'judge', judged: 'clean' };
-    case 'z':
+    case 'snooze':
       return { kind: 'judge', judged: 'snoozed', until: now + 7 * DAY_MS };
-    case 'u':
+    case 'takeBack':
       return { kind: 'judge', judged: 'not-yet' };
-    case 'e':
+    case 'exclude':
       return { kind: 'judge', judged: 'excluded' };
-    case 'w':
+    case 'watch':
       return { kind: isOne && current?.watched === 'by hand' ? 'unwatch' : 'watch' };
     default:
       return null;
@@ -37,7 +38,16 @@ export function actOfKey(key: string, { current, isOne, briefId, now }: Pointed)
 }
 
 /** Keys that the grid itself hears. */
-export const WALKING = new Set('ArrowUp ArrowDown j J k K PageUp PageDown Home End Enter x'.split(' ').concat(' '));
+export const WALKING: ReadonlySet<KeyOf<'pool'> | null> = new Set([
+  'next',
+  'previous',
+  'pageDown',
+  'pageUp',
+  'first',
+  'last',
+  'open',
+  'select',
+]);
 export const again = ({ key, shiftKey }: globalThis.KeyboardEvent) =>
   new window.KeyboardEvent('keydown', { key, shiftKey, bubbles: true, cancelable: true });
 
@@ -45,7 +55,7 @@ export const again = ({ key, shiftKey }: globalThis.KeyboardEvent) =>
 export function isForRows(event: globalThis.KeyboardEvent): boolean {
   const target = event.target as HTMLElement;
   if (target.closest('#grid') || document.querySelector('[role=dialog],[role=menu]')) return false;
-  const isAll = (event.ctrlKey || event.metaKey) && event.key === 'a';
+  const isAll = pressed('pool', event) === 'selectAll';
   if (isAll) return !target.isContentEditable && !['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName);
   return target === document.body;
 }

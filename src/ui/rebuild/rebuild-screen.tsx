@@ -10,6 +10,7 @@ import { call } from '../api';
 import { useCursor, useDecisions } from '../decisions';
 import Link from '../link';
 import { Hears } from '../shell/hears';
+import { pressed } from '../shell/key-list';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import { Checklist } from './checklist';
@@ -36,11 +37,12 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
   const onKey = (event: KeyboardEvent) => {
     if (isTyping(event)) return;
     const current = pages[here.current];
-    if (event.key === 'j' || event.key === 'ArrowDown') setAt(Math.min(pages.length - 1, here.current + 1));
-    else if (event.key === 'k' || event.key === 'ArrowUp') setAt(here.current - 1);
-    else if (event.key === 'y' && current) decide([{ key: `page:${current.path}`, state: 'wanted' }]);
-    else if (event.key === 'x' && current) decide([{ key: `page:${current.path}`, state: 'left' }]);
-    else if (event.key === 'u') takeBack();
+    const key = pressed('rebuild', event);
+    if (key === 'next') setAt(Math.min(pages.length - 1, here.current + 1));
+    else if (key === 'previous') setAt(here.current - 1);
+    else if (key === 'bring' && current) decide([{ key: `page:${current.path}`, state: 'wanted' }]);
+    else if (key === 'leave' && current) decide([{ key: `page:${current.path}`, state: 'left' }]);
+    else if (key === 'takeBack') takeBack();
     else return;
     event.preventDefault();
   };

@@ -13,6 +13,7 @@ import { type Act, DAY_MS, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
 import type { Answer } from '../pool/use-pool';
 import { Hears } from '../shell/hears';
+import { KEYS, placeOf, pressed } from '../shell/key-list';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import { type Step, useRun } from './use-run';
@@ -21,12 +22,17 @@ const PAGE = 100;
 const AHEAD = 3;
 
 type Verdict = 'keep' | 'pass' | 'spam' | 'clean' | 'snoozed';
-const VERDICTS: { verdict: Verdict; key: string; label: string; days?: number }[] = [
-  { verdict: 'keep', key: 'y', label: 'Keep' },
-  { verdict: 'pass', key: 'n', label: 'Pass' },
-  { verdict: 'spam', key: '!', label: 'Spam' },
-  { verdict: 'clean', key: '+', label: 'Sound' },
-  { verdict: 'snoozed', key: 'z', label: 'Snooze a week', days: 7 },
+const VERDICTS: {
+  verdict: Verdict;
+  key: 'keep' | 'pass' | 'spam' | 'clean' | 'snooze';
+  label: string;
+  days?: number;
+}[] = [
+  { verdict: 'keep', key: 'keep', label: 'Keep' },
+  { verdict: 'pass', key: 'pass', label: 'Pass' },
+  { verdict: 'spam', key: 'spam', label: 'Spam' },
+  { verdict: 'clean', key: 'clean', label: 'Sound' },
+  { verdict: 'snoozed', key: 'snooze', label: 'Snooze a week', days: 7 },
 ];
 
 interface ReviewProps {
@@ -135,21 +141,22 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
   const onKey = (event: KeyboardEvent) => {
     if (isTyping(event)) return;
     if (isPassing) {
-      const reason = PASS_REASONS[Number(event.key) - 1];
+      const reason = PASS_REASONS[placeOf(event)];
       if (reason) decide('pass', reason);
-      else if (event.key === 'Enter' || event.key === 'n') decide('pass');
-      else if (event.key === 'Escape') setPassing(false);
+      else if (KEYS.review.withoutReason.keys.some((key) => key === event.key)) decide('pass');
+      else if (pressed('review', event) === 'notPassed') setPassing(false);
       else return;
       event.preventDefault();
       return;
     }
-    const found = VERDICTS.find(({ key }) => key === event.key);
+    const key = pressed('review', event);
+    const found = VERDICTS.find((one) => one.key === key);
     if (found?.verdict === 'pass') setPassing(true);
     else if (found) decide(found.verdict);
-    else if (event.key === 'u') void takeBack();
-    else if (event.key === 'o' && row) openOrder(row.name);
-    else if (event.key === 'ArrowRight' || event.key === ' ') setAt(Math.min(total, at + 1));
-    else if (event.key === 'ArrowLeft') setAt(Math.max(0, at - 1));
+    else if (key === 'takeBack') void takeBack();
+    else if (key === 'order' && row) openOrder(row.name);
+    else if (key === 'later') setAt(Math.min(total, at + 1));
+    else if (key === 'earlier') setAt(Math.max(0, at - 1));
     else return;
     event.preventDefault();
   };
@@ -215,7 +222,8 @@ export function ReviewScreen({ briefId, briefName, parts, sorts, back, sieveName
               className={verdict === 'keep' ? 'press' : 'quiet'}
               onClick={() => (verdict === 'pass' ? setPassing(true) : decide(verdict))}
             >
-              {label} <kbd className={verdict === 'keep' ? 'text-small opacity-80' : 'small'}>{key}</kbd>
+              {label}{' '}
+              <kbd className={verdict === 'keep' ? 'text-small opacity-80' : 'small'}>{KEYS.review[key].keys[0]}</kbd>
             </button>
           ))
         )}

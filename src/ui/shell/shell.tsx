@@ -9,6 +9,7 @@ import { onOrderAsked } from '../orders/open';
 import { ServerState } from '../server-state';
 import { Header, PLACES } from './header';
 import { Hears } from './hears';
+import { pressed } from './key-list';
 import { LiveProvider } from './live';
 import { Reminders } from './reminders';
 
@@ -71,7 +72,8 @@ export function Shell({
 
   const leader = useRef(false);
   const onKey = (event: KeyboardEvent) => {
-    if ((event.ctrlKey || event.metaKey) && event.key === 'k') {
+    const key = pressed('everywhere', event);
+    if (key === 'palette') {
       event.preventDefault();
       setOpen('palette');
       return;
@@ -86,12 +88,12 @@ export function Shell({
       event.preventDefault();
       event.stopImmediatePropagation();
       router.push(place.href);
-    } else if (event.key === 'g') {
+    } else if (key === 'go') {
       leader.current = true;
       setTimeout(() => {
         leader.current = false;
       }, 1500);
-    } else if (event.key === '?') setOpen('keys');
+    } else if (key === 'list') setOpen('keys');
   };
 
   return (

@@ -14,6 +14,7 @@ import { closing, isSoon, money } from '../../core/wording/format';
 import { fitWords } from '../fit-bar';
 import Link from '../link';
 import { openOrder } from '../orders/open';
+import { placeOf, pressed } from '../shell/key-list';
 import { useNow } from '../shell/live';
 import type { Entry } from './entry';
 import { STAGE_STEPS, type StageName } from './stages';
@@ -106,9 +107,9 @@ function Card({
   const { domain } = entry;
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: entry.domainId });
   const onKey = (event: KeyboardEvent) => {
-    const stage = STAGE_STEPS[Number(event.key) - 1]?.[0];
-    if (stage) onStage(entry, stage);
-    else if (event.key === 'o') openOrder(domain.name);
+    const key = pressed('shortlist, on a row', event);
+    if (key === 'stage') onStage(entry, STAGE_STEPS[placeOf(event)][0]);
+    else if (key === 'order') openOrder(domain.name);
     else return;
     event.preventDefault();
     event.stopPropagation();

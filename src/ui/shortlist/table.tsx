@@ -11,6 +11,7 @@ import { openOrder } from '../orders/open';
 import { AmountField } from '../parts/amount-field';
 import { type MoneyFigures, MoneyLine, type MoneySpan, spanOf } from '../parts/money-line';
 import { columnsFor, type OnChangeFn, type RowSelectionState, type SortingState, Table } from '../parts/table';
+import { placeOf, pressed } from '../shell/key-list';
 import { useNow } from '../shell/live';
 import { Details } from './details';
 import { type Entry, type EntryChange, nextWords, priceOf, wayOf } from './entry';
@@ -144,9 +145,9 @@ export function ShortlistTable(props: TableProps) {
   const onKey = (event: KeyboardEvent, entry: Entry) => {
     if (/^(INPUT|SELECT|TEXTAREA)$/.test((event.target as HTMLElement).tagName)) return;
     if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const stage = STAGE_STEPS[Number(event.key) - 1]?.[0];
-    if (stage) onStage(entry, stage);
-    else if (event.key === 'o') openOrder(entry.domain.name);
+    const key = pressed('shortlist, on a row', event);
+    if (key === 'stage') onStage(entry, STAGE_STEPS[placeOf(event)][0]);
+    else if (key === 'order') openOrder(entry.domain.name);
     else return;
     event.preventDefault();
     event.stopPropagation();

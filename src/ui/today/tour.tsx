@@ -3,6 +3,7 @@
 import { type ReactNode, useState } from 'react';
 import Link from '../link';
 import { Hears } from '../shell/hears';
+import { pressed } from '../shell/key-list';
 import { isTyping } from '../shell/shell';
 import { TOUR_COOKIE } from './tour-cookie';
 
@@ -76,7 +77,7 @@ export function Tour() {
     <section aria-labelledby="tour" className="col-span-full mb-5 border-y border-rule py-2.5">
       <Hears
         onKey={(event) => {
-          if (isTyping(event) || event.key !== 'h' || event.ctrlKey || event.metaKey || event.altKey) return;
+          if (isTyping(event) || pressed('today', event) !== 'hideTour') return;
           event.preventDefault();
           dismiss();
         }}
