@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MOST_DECISIONS } from '../core/bids/most-decisions';
 import type { Calls } from './call';
 import { FitSchema } from './fit';
 
@@ -22,9 +23,6 @@ const DecisionSchema = z
   .meta({ id: 'Decision' });
 export type Decision = z.infer<typeof DecisionSchema>;
 export type WorthBy = (typeof WORTH_BY)[number];
-
-/** So many names may be asked about at once. */
-export const MOST_DECISIONS = 100;
 
 export const decisionCalls = {
   'POST /decisions': {

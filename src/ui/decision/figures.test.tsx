@@ -2,7 +2,8 @@ import { render, screen, waitFor } from '@testing-library/react';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Decision } from '../../contracts/decision';
 import { answering, asked } from '../testing';
-import { FitAndWorth, FitCell, MoneyOf, WorthCell, worthOrigin, worthWords } from './figures';
+import { FitCell, WorthCell, worthOrigin, worthWords } from './cells';
+import { FitAndWorth, MoneyOf } from './figures';
 import { BriefContext } from './use-decision';
 
 const decision = (name: string, part: Partial<Decision> = {}): Decision => ({

@@ -3,7 +3,8 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import DataLoader from 'dataloader';
 import { createContext, useContext } from 'react';
-import { type Decision, MOST_DECISIONS } from '../../contracts/decision';
+import type { Decision } from '../../contracts/decision';
+import { MOST_DECISIONS } from '../../core/bids/most-decisions';
 import { call } from '../api';
 
 /** The brief that the person works on. */

@@ -2,7 +2,8 @@
 
 import type { ReactNode } from 'react';
 import type { FactName } from '../../core/pool/facts';
-import { FIT_EXPLAINED, Money, WORTH_EXPLAINED, worthOrigin, worthWords } from '../decision/figures';
+import { FIT_EXPLAINED, WORTH_EXPLAINED, worthOrigin, worthWords } from '../decision/cells';
+import { Money } from '../decision/figures';
 import { useDecision } from '../decision/use-decision';
 import { FitLine, shortFit } from '../fit-line';
 import { Explained, Measure } from '../parts/explained';

@@ -8,7 +8,7 @@ import { AreaField, ChoiceField, LineField, NumberField, TickField } from './fie
 import { Form } from './form';
 import LeaveGuard from './leave-guard';
 import { number, text, words } from './typed';
-import { typed } from './unsaved';
+import { forgetUnsaved } from './unsaved';
 
 const schema = z.object({ name: text('Say its name.'), depth: number({ most: 9 }), words });
 type Sent = z.output<typeof schema>;
@@ -49,7 +49,7 @@ function show(act: (sent: Sent) => Promise<unknown>, more: { other?: (sent: Sent
 const field = (label: string) => screen.getByLabelText(label) as HTMLInputElement;
 const button = () => screen.getByRole('button', { name: /Keep/ });
 
-beforeEach(() => typed.clear());
+beforeEach(forgetUnsaved);
 
 describe('a form', () => {
   it('hands over what its fields say, read, once, however often it is sent while it works', async () => {

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { AlertDialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { typed } from './unsaved';
+import { forgetUnsaved, isAnyUnsaved } from './unsaved';
 
 /** The same-origin page that a press on a link would lead to in this tab; null: it stays, or opens elsewhere. */
 function leadsTo(event: MouseEvent): string | null {
@@ -16,20 +16,20 @@ function leadsTo(event: MouseEvent): string | null {
   return to.pathname === window.location.pathname && to.search === window.location.search ? null : to.href;
 }
 
-/** Asks before what was typed is lost: by a link, by closing the tab, or by a reload. Stands once, around all screens. */
+/** Asks before what was typed is lost: by a link, by closing the tab, or by a reload. Stands once, around all screens, while there is something to lose. */
 export default function LeaveGuard() {
   const router = useRouter();
   const [to, setTo] = useState<string | null>(null);
   useEffect(() => {
     const onPress = (event: MouseEvent) => {
-      const next = typed.size > 0 ? leadsTo(event) : null;
+      const next = isAnyUnsaved() ? leadsTo(event) : null;
       if (next === null) return;
       event.preventDefault();
       event.stopPropagation();
       setTo(next);
     };
     const onClose = (event: BeforeUnloadEvent) => {
-      if (typed.size > 0) event.preventDefault();
+      if (isAnyUnsaved()) event.preventDefault();
     };
     // before the router hears of it
     document.addEventListener('click', onPress, true);
@@ -55,8 +55,8 @@ export default function LeaveGuard() {
             <AlertDialog.Action
               className="quiet"
               onClick={() => {
-                typed.clear();
                 if (to !== null) router.push(to);
+                forgetUnsaved();
               }}
             >
               Go on without it

@@ -10,7 +10,7 @@ import { IDEA_PARTS, IDEA_TITLES } from '../../core/ideas/score';
 import { ago, count, money, plural } from '../../core/wording/format';
 import { statusWords } from '../../core/wording/status';
 import { call } from '../api';
-import { FIT_EXPLAINED } from '../decision/figures';
+import { FIT_EXPLAINED } from '../decision/cells';
 import { ExportMenu } from '../export-menu';
 import { fitWords } from '../fit-bar';
 import { wordsOf } from '../forms/typed';

@@ -56,7 +56,7 @@ export function Menu({
 }
 
 /** What can be done with what is selected, one domain or three quarters of a million. */
-export function Bulk({
+export default function Bulk({
   selected,
   total,
   tags,

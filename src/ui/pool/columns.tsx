@@ -32,7 +32,7 @@ import {
   plural,
   score,
 } from '../../core/wording/format';
-import { FIT_EXPLAINED, FitCell, WORTH_EXPLAINED, WorthCell } from '../decision/figures';
+import { FIT_EXPLAINED, FitCell, WORTH_EXPLAINED, WorthCell } from '../decision/cells';
 import { FIRST_YEAR, Lifeline, Pair } from '../lifeline';
 import Link from '../link';
 import { wordFor } from './sentences';

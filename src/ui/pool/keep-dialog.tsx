@@ -10,7 +10,7 @@ import type { Props } from './kept-props';
 
 const TypedName = z.object({ name: text('Give it a name.') });
 
-export function Keep({
+export default function Keep({
   view,
   current,
   onOpened,

@@ -1,7 +1,7 @@
 'use client';
 
 import { DropdownMenu } from 'radix-ui';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import type { StoredSieve } from '../../contracts/sieves';
 import { formatView, parseView } from '../../core/pool/conditions';
@@ -9,10 +9,12 @@ import { count } from '../../core/wording/format';
 import { call } from '../api';
 import { feedAddress } from '../feed-address';
 import { undoToast } from '../undo';
-import { Keep } from './keep-dialog';
 import type { Props } from './kept-props';
-import { Schedule } from './schedule-dialog';
 import { Starts } from './starts-dialog';
+
+// forms come when they are opened
+const Keep = lazy(() => import('./keep-dialog'));
+const Schedule = lazy(() => import('./schedule-dialog'));
 
 /** Keeping, finding, running and sharing sieves, and the starting points. */
 export function KeptSieves(props: Props) {
@@ -160,19 +162,21 @@ export function KeptSieves(props: Props) {
           </button>
         </p>
       )}
-      {dialog === 'keep' && (
-        <Keep view={view} current={current} onOpened={onOpened} onClose={() => setDialog(null)} onKept={onKept} />
-      )}
+      <Suspense>
+        {dialog === 'keep' && (
+          <Keep view={view} current={current} onOpened={onOpened} onClose={() => setDialog(null)} onKept={onKept} />
+        )}
+        {dialog !== null && typeof dialog === 'object' && (
+          <Schedule
+            sieve={dialog}
+            briefs={briefs}
+            onClose={() => setDialog(null)}
+            onKept={onKept}
+            onGone={(text) => open(text)}
+          />
+        )}
+      </Suspense>
       {dialog === 'starts' && <Starts onClose={() => setDialog(null)} onChange={onChange} />}
-      {dialog !== null && typeof dialog === 'object' && (
-        <Schedule
-          sieve={dialog}
-          briefs={briefs}
-          onClose={() => setDialog(null)}
-          onKept={onKept}
-          onGone={(text) => open(text)}
-        />
-      )}
     </>
   );
 }

@@ -4,7 +4,17 @@ import type { DomainView } from '../../core/pool/domain-view';
 import { Evidence, freshRow, useDetails } from '../evidence';
 
 /** The evidence on the current row, which follows the cursor: figures at once, the rest when the hand rests. */
-export function Peek({ row, now, next, onClose }: { row: DomainView; now: number; next?: string; onClose(): void }) {
+export default function Peek({
+  row,
+  now,
+  next,
+  onClose,
+}: {
+  row: DomainView;
+  now: number;
+  next?: string;
+  onClose(): void;
+}) {
   const details = useDetails(row.name, next ? [next] : [], 60);
   return (
     <aside aria-label="Quick look" className="w-[360px] shrink-0 overflow-auto border-l border-rule bg-paper px-5 py-4">

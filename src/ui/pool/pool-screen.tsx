@@ -2,7 +2,7 @@
 
 import { useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { type KeyboardEvent, useCallback, useRef, useState } from 'react';
+import { type KeyboardEvent, lazy, Suspense, useCallback, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { SetChoices } from '../../contracts/pool';
 import type { StoredSieve } from '../../contracts/sieves';
@@ -15,7 +15,6 @@ import { pressed } from '../shell/key-list';
 import { useNow } from '../shell/live';
 import { isTyping } from '../shell/shell';
 import type { Act } from './acts';
-import { Bulk } from './bulk';
 import { fieldsOf } from './columns';
 import { copyRows } from './copy-rows';
 import type { Density } from './density';
@@ -23,7 +22,6 @@ import { doAct } from './do-act';
 import { Empty } from './empty';
 import { Grid } from './grid';
 import { withNewSearch } from './new-search';
-import { Peek } from './peek';
 import { ResultBar } from './result-bar';
 import { actOfKey, again, isForRows, WALKING } from './row-keys';
 import {
@@ -42,6 +40,10 @@ import { useKeptSieve } from './use-kept-sieve';
 import { usePlace } from './use-place';
 import { type FirstAnswer, usePool } from './use-pool';
 import { useView } from './use-view';
+
+// what is done to several comes when several are chosen
+const Bulk = lazy(() => import('./bulk'));
+const Peek = lazy(() => import('./peek'));
 
 interface PoolScreenProps {
   briefId: number;
@@ -233,20 +235,22 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
             Sieve <span className="small">{view.parts.length}</span>
           </button>
           {selected > 0 ? (
-            <Bulk
-              selected={selected}
-              total={pool.total}
-              tags={sets.tag}
-              briefId={briefId}
-              now={now}
-              isAll={selection.all && selection.except.size === 0}
-              exportWhich={exportWhich(selection, address)}
-              onAct={actOn}
-              onAll={() => setSelection(EVERYTHING)}
-              onNone={() => setSelection(NOTHING)}
-              onCopy={copy}
-              compare={compareAddress(selection)}
-            />
+            <Suspense>
+              <Bulk
+                selected={selected}
+                total={pool.total}
+                tags={sets.tag}
+                briefId={briefId}
+                now={now}
+                isAll={selection.all && selection.except.size === 0}
+                exportWhich={exportWhich(selection, address)}
+                onAct={actOn}
+                onAll={() => setSelection(EVERYTHING)}
+                onNone={() => setSelection(NOTHING)}
+                onCopy={copy}
+                compare={compareAddress(selection)}
+              />
+            </Suspense>
           ) : (
             <ResultBar
               view={view}
@@ -292,7 +296,9 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
             />
           )}
           {isPeeking && current && (
-            <Peek row={current} now={now} next={rowAt(cursor + 1)?.name} onClose={() => setPeeking(false)} />
+            <Suspense>
+              <Peek row={current} now={now} next={rowAt(cursor + 1)?.name} onClose={() => setPeeking(false)} />
+            </Suspense>
           )}
         </div>
         <p

@@ -22,7 +22,7 @@ const TypedSchedule = z.object({
 });
 
 /** When a kept sieve runs, and what becomes of what is new in it. */
-export function Schedule({
+export default function Schedule({
   sieve,
   briefs,
   onClose,

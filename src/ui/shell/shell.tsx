@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Toaster } from 'sonner';
 import { BriefContext } from '../decision/use-decision';
+import { useAnyUnsaved } from '../forms/unsaved';
 import { onOrderAsked } from '../orders/open';
 import { ServerState } from '../server-state';
 import { Header, PLACES } from './header';
@@ -63,6 +64,7 @@ export function Shell({
   const router = useRouter();
   const [open, setOpen] = useState<'palette' | 'keys' | null>(null);
 
+  const isUnsaved = useAnyUnsaved();
   const [ordering, setOrdering] = useState<string | null>(null);
   useEffect(() => onOrderAsked(setOrdering), []);
   // what is drawn by the server hears nothing yet
@@ -135,7 +137,7 @@ export function Shell({
               },
             }}
           />
-          <LeaveGuard />
+          {isUnsaved && <LeaveGuard />}
         </LiveProvider>
       </BriefContext>
     </ServerState>
