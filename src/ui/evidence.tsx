@@ -1,69 +1,22 @@
 'use client';
 
-import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
-import { useEffect } from 'react';
-import type { Answer } from '../contracts/calls';
 import type { AnchorKind } from '../core/links/anchor-kind-names';
 import type { DomainView } from '../core/pool/domain-view';
-import type { Judgement } from '../core/pool/facts';
 import { diligenceTally } from '../core/verdict/diligence';
 import { ago, count, day, linksOrigin, pastOrigin, phaseOrigin, plural, score } from '../core/wording/format';
-import { call } from './api';
 import { Money } from './decision/figures';
 import { useDecision } from './decision/use-decision';
+import type { Details } from './details';
 import { FitLine, shortFit } from './fit-line';
 import { Drawing } from './life/drawing';
 import { drawLife } from './life/shapes';
 import { FIRST_YEAR, Lifeline, lifeWords, Pair } from './lifeline';
 import Link from './link';
 import { WayList } from './orders/way-list';
-import { useSettled } from './parts/use-settled';
 import { MarkedName } from './pool/columns';
 import { wordFor } from './pool/sentences';
 import { verdictLine } from './verdict';
-
-/** What the dossier adds to a row of the pool, as far as a quick look needs it. */
-export type Details = Answer<'GET /domains/{name}'>;
-const detailsOf = (name: string) => ({
-  queryKey: ['pool', 'details', name],
-  queryFn: ({ signal }: { signal: AbortSignal }) => call('GET /domains/{name}', { params: { name }, signal }),
-});
-
-/**
- * Details of a domain, as they are kept when they were loaded before; when the pool has changed since, they stay until newer ones are there.
- * `ahead` are loaded as well, since they come next. While there are none, or none can be had, the row itself says what is known.
- */
-export function useDetails(name: string | undefined, ahead: string[] = [], waitMs = 0): Details | null {
-  const client = useQueryClient();
-  const settled = useSettled(name, waitMs);
-  const { data, isFetched } = useQuery({
-    ...detailsOf(name ?? ''),
-    enabled: name !== undefined && (settled === name || waitMs === 0),
-  });
-  const next = ahead.join(' ');
-  useEffect(() => {
-    if (!isFetched || next === '') return;
-    for (const one of next.split(' ')) void client.prefetchQuery(detailsOf(one));
-  }, [client, isFetched, next]);
-  return data ?? null;
-}
-
-/** A row of the pool with what newer details say of it. */
-export function freshRow(row: DomainView, details: Details | null): DomainView {
-  if (!details) return row;
-  const { starts, matches, freshIn, sayability, nameSubject } = row;
-  return { ...row, ...details, starts, matches, freshIn, sayability, nameSubject };
-}
-
-/** Changes what is kept of a domain, ahead of the server. */
-export function patchDetails(
-  client: QueryClient,
-  name: string,
-  change: { judged?: Judgement; judgedReason?: string | null; shortlisted?: boolean },
-): void {
-  client.setQueryData<Details>(detailsOf(name).queryKey, (kept) => kept && { ...kept, ...change });
-}
 
 function Part({ title, origin, children }: { title: string; origin?: string; children: ReactNode }) {
   return (

@@ -7,6 +7,7 @@ import { OneLine } from '../forms/one-line';
 import Link from '../link';
 import { type Act, DAY_MS, PASS_REASONS, SNOOZES } from './acts';
 import { FORMAT_TITLES, FORMATS } from './export-formats';
+import { Menu } from './menu';
 
 interface Props {
   selected: number;
@@ -26,34 +27,6 @@ interface Props {
 }
 
 const item = 'block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft';
-
-export function Menu({
-  label,
-  children,
-  open,
-  onOpen,
-}: {
-  label: string;
-  children: React.ReactNode;
-  open?: boolean;
-  onOpen?(open: boolean): void;
-}) {
-  return (
-    <DropdownMenu.Root open={open} onOpenChange={onOpen}>
-      <DropdownMenu.Trigger className="quiet">{label}</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          sideOffset={4}
-          collisionPadding={8}
-          className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] overflow-auto rounded border border-rule bg-sheet py-1 shadow-lg"
-        >
-          {children}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
-}
 
 /** What can be done with what is selected, one domain or three quarters of a million. */
 export default function Bulk({

@@ -4,7 +4,7 @@ import type { QueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { PoolView } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
-import { patchDetails } from '../evidence';
+import { patchDetails } from '../details';
 import { type Act, act } from './acts';
 import { type Selection, whichOf } from './selection';
 

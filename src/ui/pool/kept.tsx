@@ -1,7 +1,8 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { DropdownMenu } from 'radix-ui';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import type { StoredSieve } from '../../contracts/sieves';
 import { formatView, parseView } from '../../core/pool/conditions';
@@ -13,8 +14,8 @@ import type { Props } from './kept-props';
 import { Starts } from './starts-dialog';
 
 // forms come when they are opened
-const Keep = lazy(() => import('./keep-dialog'));
-const Schedule = lazy(() => import('./schedule-dialog'));
+const Keep = dynamic(() => import('./keep-dialog'), { ssr: false });
+const Schedule = dynamic(() => import('./schedule-dialog'), { ssr: false });
 
 /** Keeping, finding, running and sharing sieves, and the starting points. */
 export function KeptSieves(props: Props) {
@@ -162,20 +163,18 @@ export function KeptSieves(props: Props) {
           </button>
         </p>
       )}
-      <Suspense>
-        {dialog === 'keep' && (
-          <Keep view={view} current={current} onOpened={onOpened} onClose={() => setDialog(null)} onKept={onKept} />
-        )}
-        {dialog !== null && typeof dialog === 'object' && (
-          <Schedule
-            sieve={dialog}
-            briefs={briefs}
-            onClose={() => setDialog(null)}
-            onKept={onKept}
-            onGone={(text) => open(text)}
-          />
-        )}
-      </Suspense>
+      {dialog === 'keep' && (
+        <Keep view={view} current={current} onOpened={onOpened} onClose={() => setDialog(null)} onKept={onKept} />
+      )}
+      {dialog !== null && typeof dialog === 'object' && (
+        <Schedule
+          sieve={dialog}
+          briefs={briefs}
+          onClose={() => setDialog(null)}
+          onKept={onKept}
+          onGone={(text) => open(text)}
+        />
+      )}
       {dialog === 'starts' && <Starts onClose={() => setDialog(null)} onChange={onChange} />}
     </>
   );

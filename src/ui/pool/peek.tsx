@@ -1,7 +1,8 @@
 'use client';
 
 import type { DomainView } from '../../core/pool/domain-view';
-import { Evidence, freshRow, useDetails } from '../evidence';
+import { freshRow, useDetails } from '../details';
+import { Evidence } from '../evidence';
 
 /** The evidence on the current row, which follows the cursor: figures at once, the rest when the hand rests. */
 export default function Peek({

@@ -1,8 +1,9 @@
 'use client';
 
 import { useQueryClient } from '@tanstack/react-query';
+import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
-import { type KeyboardEvent, lazy, Suspense, useCallback, useRef, useState } from 'react';
+import { type KeyboardEvent, useCallback, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { SetChoices } from '../../contracts/pool';
 import type { StoredSieve } from '../../contracts/sieves';
@@ -42,8 +43,8 @@ import { type FirstAnswer, usePool } from './use-pool';
 import { useView } from './use-view';
 
 // what is done to several comes when several are chosen
-const Bulk = lazy(() => import('./bulk'));
-const Peek = lazy(() => import('./peek'));
+const Bulk = dynamic(() => import('./bulk'), { ssr: false });
+const Peek = dynamic(() => import('./peek'), { ssr: false });
 
 interface PoolScreenProps {
   briefId: number;
@@ -235,22 +236,20 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
             Sieve <span className="small">{view.parts.length}</span>
           </button>
           {selected > 0 ? (
-            <Suspense>
-              <Bulk
-                selected={selected}
-                total={pool.total}
-                tags={sets.tag}
-                briefId={briefId}
-                now={now}
-                isAll={selection.all && selection.except.size === 0}
-                exportWhich={exportWhich(selection, address)}
-                onAct={actOn}
-                onAll={() => setSelection(EVERYTHING)}
-                onNone={() => setSelection(NOTHING)}
-                onCopy={copy}
-                compare={compareAddress(selection)}
-              />
-            </Suspense>
+            <Bulk
+              selected={selected}
+              total={pool.total}
+              tags={sets.tag}
+              briefId={briefId}
+              now={now}
+              isAll={selection.all && selection.except.size === 0}
+              exportWhich={exportWhich(selection, address)}
+              onAct={actOn}
+              onAll={() => setSelection(EVERYTHING)}
+              onNone={() => setSelection(NOTHING)}
+              onCopy={copy}
+              compare={compareAddress(selection)}
+            />
           ) : (
             <ResultBar
               view={view}
@@ -296,9 +295,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
             />
           )}
           {isPeeking && current && (
-            <Suspense>
-              <Peek row={current} now={now} next={rowAt(cursor + 1)?.name} onClose={() => setPeeking(false)} />
-            </Suspense>
+            <Peek row={current} now={now} next={rowAt(cursor + 1)?.name} onClose={() => setPeeking(false)} />
           )}
         </div>
         <p

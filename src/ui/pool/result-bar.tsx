@@ -6,10 +6,10 @@ import type { StoredSieve } from '../../contracts/sieves';
 import type { PoolView } from '../../core/pool/conditions';
 import { factSpec } from '../../core/pool/facts';
 import { count } from '../../core/wording/format';
-import { Menu } from './bulk';
 import { COLUMNS, DEFAULT_COLUMNS, shownColumns } from './columns';
 import type { Density } from './density';
 import { FORMAT_TITLES, FORMATS } from './export-formats';
+import { Menu } from './menu';
 
 const item = 'block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft';
 

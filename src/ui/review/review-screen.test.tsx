@@ -7,11 +7,8 @@ import { answering, asked, problem, said } from '../testing';
 import { ReviewScreen } from './review-screen';
 
 // what is known of a domain is another screen's business
-vi.mock('../evidence', () => ({
-  Evidence: ({ row }: { row: DomainView }) => <h1>{row.display}</h1>,
-  useDetails: () => null,
-  freshRow: (row: DomainView) => row,
-}));
+vi.mock('../evidence', () => ({ Evidence: ({ row }: { row: DomainView }) => <h1>{row.display}</h1> }));
+vi.mock('../details', () => ({ useDetails: () => null, freshRow: (row: DomainView) => row }));
 
 const row = (id: number) => ({ id, name: `name${id}.org`, display: `name${id}.org` }) as DomainView;
 const rows = (from: number, many: number) => Array.from({ length: many }, (_, n) => row(from + n));
