@@ -1,4 +1,5 @@
 import { FIT_TITLES, type FitPart } from '../core/fit/fit';
+import { fitWords } from './fit-words';
 
 export interface FitView {
   score: number | null;
@@ -39,11 +40,4 @@ export function FitBar({ fit, width }: { fit: FitView; width: number }) {
       })}
     </svg>
   );
-}
-
-/** The fit in a word or two: what is sure of it, and what it may be at most by what is not known. */
-export function fitWords({ score, least, most }: Pick<FitView, 'score' | 'least' | 'most'>): string {
-  if (score === null) return 'not known';
-  const [low, high] = [Math.round(least), Math.round(most)];
-  return high - low < 2 ? String(Math.round(score)) : `${low} sure, ${high} at most`;
 }

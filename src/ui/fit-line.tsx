@@ -1,9 +1,7 @@
-import { type FitView, fitWords } from './fit-bar';
-
-type Shown = Pick<FitView, 'score' | 'least' | 'most'>;
+import { type FitRange, fitWords } from './fit-words';
 
 /** A fit on one line: as far as it is sure, a hair to what it may be at most, and the figures. */
-export function FitLine({ fit, width }: { fit: Shown; width: number }) {
+export function FitLine({ fit, width }: { fit: FitRange; width: number }) {
   const x = (value: number) => (value / 100) * width;
   const { score, least, most } = fit;
   return (
@@ -21,7 +19,7 @@ export function FitLine({ fit, width }: { fit: Shown; width: number }) {
 }
 
 /** "64", or "54–70" where it is not all known. */
-export function shortFit({ score, least, most }: Shown): string {
+export function shortFit({ score, least, most }: FitRange): string {
   if (score === null) return '';
   const [low, high] = [Math.round(least), Math.round(most)];
   return high - low < 2 ? String(Math.round(score)) : `${low}–${high}`;

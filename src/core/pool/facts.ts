@@ -1,6 +1,6 @@
 import { LISTING_KINDS } from '../formats/list-fields';
 import { LIST_FIGURES, type ListFigure } from '../formats/list-figures';
-import { PHASES } from '../lifecycle/phase';
+import { PHASES } from '../lifecycle/phases';
 import type { FurtherOffer } from './offer';
 
 /**

@@ -1,7 +1,6 @@
 'use client';
 
 import type { Decision, WorthBy } from '../../contracts/decision';
-import type { Explanation } from '../../core/pool/explain';
 import { money } from '../../core/wording/format';
 import { FitLine, shortFit } from '../fit-line';
 import { useDecision } from './use-decision';
@@ -11,15 +10,6 @@ const BY: Record<WorthBy, string> = {
   sales: 'by similar sales',
   visits: 'by visits that would come back',
   links: 'by links that would be carried over',
-};
-
-export const FIT_EXPLAINED: Explanation = {
-  what: 'How well it suits the brief: what is sure, and what it may be at most.',
-  from: '0 to 100, from name, subject, links, history and language, weighed as the brief has it.',
-};
-export const WORTH_EXPLAINED: Explanation = {
-  what: 'What it is worth, six times in ten between these two.',
-  from: 'In the currency of the brief: as you say, else by similar sales, visits or links; empty where none is known.',
 };
 
 const whole = (minor: number) => Math.round(minor / 100) * 100;

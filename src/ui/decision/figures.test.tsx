@@ -2,9 +2,9 @@ import { render, screen, waitFor } from '@testing-library/react';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Decision } from '../../contracts/decision';
 import { answering, asked } from '../testing';
+import { BriefContext } from './brief-context';
 import { FitCell, WorthCell, worthOrigin, worthWords } from './cells';
 import { FitAndWorth, MoneyOf } from './figures';
-import { BriefContext } from './use-decision';
 
 const decision = (name: string, part: Partial<Decision> = {}): Decision => ({
   name,

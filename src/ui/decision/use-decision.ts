@@ -2,13 +2,11 @@
 
 import { useQueries, useQuery } from '@tanstack/react-query';
 import DataLoader from 'dataloader';
-import { createContext, useContext } from 'react';
+import { useContext } from 'react';
 import type { Decision } from '../../contracts/decision';
 import { MOST_DECISIONS } from '../../core/bids/most-decisions';
 import { call } from '../api';
-
-/** The brief that the person works on. */
-export const BriefContext = createContext(0);
+import { BriefContext } from './brief-context';
 
 /** Names that are asked for at about the same time go together. */
 const TOGETHER_MS = 30;

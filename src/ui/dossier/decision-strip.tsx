@@ -2,7 +2,8 @@
 
 import type { ReactNode } from 'react';
 import type { FactName } from '../../core/pool/facts';
-import { FIT_EXPLAINED, WORTH_EXPLAINED, worthOrigin, worthWords } from '../decision/cells';
+import { worthOrigin, worthWords } from '../decision/cells';
+import { FIT_EXPLAINED, WORTH_EXPLAINED } from '../decision/explained-words';
 import { Money } from '../decision/figures';
 import { useDecision } from '../decision/use-decision';
 import { FitLine, shortFit } from '../fit-line';

@@ -32,7 +32,8 @@ import {
   plural,
   score,
 } from '../../core/wording/format';
-import { FIT_EXPLAINED, FitCell, WORTH_EXPLAINED, WorthCell } from '../decision/cells';
+import { FitCell, WorthCell } from '../decision/cell-slots';
+import { FIT_EXPLAINED, WORTH_EXPLAINED } from '../decision/explained-words';
 import { FIRST_YEAR, Lifeline, Pair } from '../lifeline';
 import Link from '../link';
 import { wordFor } from './sentences';

@@ -18,7 +18,7 @@ interface EditorProps {
 }
 
 /** Fields for the values of the condition that is being worked on. */
-export function Editor({ condition, histogram, sets, onChange }: EditorProps) {
+export default function Editor({ condition, histogram, sets, onChange }: EditorProps) {
   switch (condition.type) {
     case 'range':
       return (

@@ -11,10 +11,10 @@ import { call } from '../api';
 import { feedAddress } from '../feed-address';
 import { undoToast } from '../undo';
 import type { Props } from './kept-props';
-import { Starts } from './starts-dialog';
 
 // forms come when they are opened
 const Keep = dynamic(() => import('./keep-dialog'), { ssr: false });
+const Starts = dynamic(() => import('./starts-dialog'), { ssr: false });
 const Schedule = dynamic(() => import('./schedule-dialog'), { ssr: false });
 
 /** Keeping, finding, running and sharing sieves, and the starting points. */

@@ -14,7 +14,7 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
 import { GripVertical, Power, X } from 'lucide-react';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import {
   type Condition,
@@ -29,11 +29,13 @@ import { explain } from '../../core/pool/explain';
 import { FACTS } from '../../core/pool/facts';
 import { count } from '../../core/wording/format';
 import { GroupAdd } from './add-box';
-import { Editor } from './editor';
 import { GROUP_WORDS } from './group-words';
 import { type SetName, sentence, setNameOf } from './sentences';
 import type { SieveProps } from './sieve-props';
 import type { PoolState } from './use-pool';
+
+// fields of a condition come when one is opened
+const Editor = lazy(() => import('./editor'));
 
 type ListProps = SieveProps & { list: SievePart[]; above: string; add(parts: SievePart[], into: string | null): void };
 
@@ -144,12 +146,14 @@ function PartRow(props: ListProps & { part: SievePart; path: string }) {
         </p>
       )}
       {isOpen && part.type !== 'group' && (
-        <Editor
-          condition={part}
-          histogram={pool.histograms.find((entry) => entry.path === path)}
-          sets={sets}
-          onChange={(changed) => replace({ ...changed, off: part.off })}
-        />
+        <Suspense>
+          <Editor
+            condition={part}
+            histogram={pool.histograms.find((entry) => entry.path === path)}
+            sets={sets}
+            onChange={(changed) => replace({ ...changed, off: part.off })}
+          />
+        </Suspense>
       )}
       {part.type === 'group' && (
         <div className="mt-1 border-l-2 border-rule">

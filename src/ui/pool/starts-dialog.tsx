@@ -4,7 +4,7 @@ import { PRESETS } from './presets';
 import { sentence } from './sentences';
 
 /** Starting points for the four kinds of work, each threshold with its reason. */
-export function Starts({ onClose, onChange }: { onClose(): void; onChange(view: PoolView): void }) {
+export default function Starts({ onClose, onChange }: { onClose(): void; onChange(view: PoolView): void }) {
   return (
     <Box title="Starting points" wide onClose={onClose}>
       <p className="small mb-1">To begin with and to change; every figure can be dragged once it is in your sieve.</p>

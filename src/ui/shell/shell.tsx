@@ -4,7 +4,7 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Toaster } from 'sonner';
-import { BriefContext } from '../decision/use-decision';
+import { BriefContext } from '../decision/brief-context';
 import { useAnyUnsaved } from '../forms/unsaved';
 import { onOrderAsked } from '../orders/open';
 import { ServerState } from '../server-state';

@@ -11,7 +11,7 @@ import {
 } from '@dnd-kit/core';
 import { type KeyboardEvent, useId } from 'react';
 import { closing, isSoon, money } from '../../core/wording/format';
-import { fitWords } from '../fit-bar';
+import { fitWords } from '../fit-words';
 import Link from '../link';
 import { openOrder } from '../orders/open';
 import { placeOf, pressed } from '../shell/key-list';

@@ -1,6 +1,7 @@
 import { FIT_TITLES } from '../../../core/fit/fit';
 import type { DomainFit } from '../../../services/fit/fit';
-import { FitBar, fitWords } from '../../../ui/fit-bar';
+import { FitBar } from '../../../ui/fit-bar';
+import { fitWords } from '../../../ui/fit-words';
 import Link from '../../../ui/link';
 
 /** How well it suits the brief, part by part, with what each rests on and how much it counts. */
