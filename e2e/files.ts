@@ -20,6 +20,7 @@ export const FILES: Record<string, State> = {
   '4-alone': 'none',
   '2-interface': 'listed',
   '97-guide': 'listed',
+  '98-decide': 'told',
 };
 
 /** Ports of the product that a worker looks at, and of those that its tests start beside it. */

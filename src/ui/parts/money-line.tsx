@@ -70,7 +70,15 @@ export function MoneyLine({
   const { priceMinor, rivalsMinor, maximumMinor, worthLowMinor, worthHighMinor } = figures;
   const words = moneyWords(figures, currency);
   return (
-    <svg width={width} height={18} role="img" aria-label={words} className="block">
+    <svg
+      width={width}
+      height={18}
+      viewBox={`0 0 ${width} 18`}
+      preserveAspectRatio="none"
+      role="img"
+      aria-label={words}
+      className="block max-w-full"
+    >
       <title>{words}</title>
       <line x1={0} x2={width} y1={9} y2={9} stroke="var(--rule)" />
       {worthLowMinor !== null && worthHighMinor !== null && (
