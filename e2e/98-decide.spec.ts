@@ -66,6 +66,7 @@ test('what was typed and is not kept is told of before it is left, and what is w
   page,
 }) => {
   await page.goto('/briefs');
+  await page.getByRole('button', { name: 'All fields at once' }).click();
   await page.getByLabel('Months until it pays').fill('many');
   await page.getByRole('button', { name: /^Save the brief/ }).click();
   const field = page.getByLabel('Months until it pays');

@@ -8,7 +8,7 @@ import { AreaField, ChoiceField, LineField, NumberField, TickField } from './fie
 import { Form } from './form';
 import LeaveGuard from './leave-guard';
 import { number, text, words } from './typed';
-import { forgetUnsaved } from './unsaved';
+import { forgetUnsaved, useHeldUp } from './unsaved';
 
 const schema = z.object({ name: text('Say its name.'), depth: number({ most: 9 }), words });
 type Sent = z.output<typeof schema>;
@@ -21,6 +21,11 @@ const gate = () => {
   });
   return { open, passed };
 };
+
+function HeldUp() {
+  const { to, stay } = useHeldUp();
+  return to === null ? null : <LeaveGuard to={to} onStay={stay} />;
+}
 
 function show(act: (sent: Sent) => Promise<unknown>, more: { other?: (sent: Sent) => Promise<unknown> } = {}) {
   const form = (values = VALUES) => (
@@ -40,7 +45,7 @@ function show(act: (sent: Sent) => Promise<unknown>, more: { other?: (sent: Sent
         <NumberField name="depth" label="Depth" />
         <AreaField name="words" label="Words" />
       </Form>
-      <LeaveGuard />
+      <HeldUp />
     </>
   );
   const { rerender } = render(form());

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Toaster } from 'sonner';
 import { BriefContext } from '../decision/brief-context';
-import { useAnyUnsaved } from '../forms/unsaved';
+import { useHeldUp } from '../forms/unsaved';
 import { onOrderAsked } from '../orders/open';
 import { ServerState } from '../server-state';
 import { Header, PLACES } from './header';
@@ -64,7 +64,7 @@ export function Shell({
   const router = useRouter();
   const [open, setOpen] = useState<'palette' | 'keys' | null>(null);
 
-  const isUnsaved = useAnyUnsaved();
+  const heldUp = useHeldUp();
   const [ordering, setOrdering] = useState<string | null>(null);
   useEffect(() => onOrderAsked(setOrdering), []);
   // what is drawn by the server hears nothing yet
@@ -137,7 +137,7 @@ export function Shell({
               },
             }}
           />
-          {isUnsaved && <LeaveGuard />}
+          {heldUp.to !== null && <LeaveGuard to={heldUp.to} onStay={heldUp.stay} />}
         </LiveProvider>
       </BriefContext>
     </ServerState>
