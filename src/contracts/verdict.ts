@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FACT_NAMES, type FactName } from '../core/pool/facts';
 import type { ComparedFact } from '../core/verdict/compare';
 import { DILIGENCE_KEYS, DILIGENCE_STATES, type DiligencePoint } from '../core/verdict/diligence';
 import type { Reason, Reasons } from '../core/verdict/reasons';
@@ -8,6 +9,8 @@ import { repeatable } from './query';
 export const ComparedFactSchema = z.object({
   group: z.string(),
   title: z.string(),
+  /** The measure of the pool that it is. */
+  measure: z.enum(FACT_NAMES as [FactName, ...FactName[]]).optional(),
   shown: z.array(z.string().nullable()),
   differs: z.boolean(),
   best: z.number().nullable(),

@@ -94,8 +94,8 @@ describe('an export', () => {
   });
 
   it('of the pool has a column for each that the grid shows, and those that are shown alone in their order', () => {
-    // what is read of a name's letters for the rows on the screen only
-    const left = ['words', 'sayability', 'nameSubject'];
+    // what is read of a name's letters for the rows on the screen only, and what a brief knows (services/exports/lists/decided)
+    const left = ['words', 'sayability', 'nameSubject', 'fit', 'worth'];
     for (const { id } of COLUMNS)
       if (!left.includes(id)) expect([id, domainColumns([id]).length]).toEqual([id, expect.any(Number)]);
     const bare = COLUMNS.filter(({ id }) => id !== 'domain' && !left.includes(id) && domainColumns([id]).length < 2);

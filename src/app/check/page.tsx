@@ -1,8 +1,7 @@
 import type { Metadata } from 'next';
 import { worthOfWaiting } from '../../core/lifecycle/near-miss';
 import { displayName } from '../../core/names/domain';
-import { ago, count, day, plural, score, span } from '../../core/wording/format';
-import { statusName } from '../../core/wording/status';
+import { count, day, plural, span } from '../../core/wording/format';
 import { queueViews } from '../../services/availability/queues';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
@@ -11,17 +10,19 @@ import { lookupProblems } from '../../store/lifecycle/lookup-problems';
 import { waitingNames } from '../../store/lifecycle/suspended-questions';
 import { recentEvents } from '../../store/lifecycle/verdicts';
 import { countWatched, watchedDomains } from '../../store/lifecycle/watching';
-import { funnelOf, listBatches } from '../../store/sources/batches';
+import { type Batch, funnelOf, listBatches } from '../../store/sources/batches';
+import { type BatchLine, BatchTable } from '../../ui/check/batch-table';
 import { LookupProblems } from '../../ui/check/lookup-problems';
 import { PasteBatch } from '../../ui/check/paste-batch';
 import { Registries } from '../../ui/check/registries';
+import { type WatchedLine, WatchTable } from '../../ui/check/watch-table';
 import { EventLines } from '../../ui/event-lines';
 import Link from '../../ui/link';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { parametersOf, type SearchParams } from '../search-params';
 import { getStore } from '../server';
 
-export const metadata: Metadata = { title: 'Check' };
+export const metadata: Metadata = { title: 'Availability' };
 
 const WATCHED_SHOWN = 60;
 const DAY = 86_400_000;
@@ -45,41 +46,9 @@ export default async function CheckPage({ searchParams }: { searchParams: Search
           </p>
           <PasteBatch hasRegistrar={registrar !== ''} />
           {batches.length > 0 && (
-            <table className="mt-4 w-full">
-              <thead className="small">
-                <tr className="text-left">
-                  <th className="font-normal">Batch</th>
-                  <th className="text-right font-normal">Domains</th>
-                  <th className="text-right font-normal">Free</th>
-                  <th className="text-right font-normal">Lapsing</th>
-                  <th className="text-right font-normal">Waiting</th>
-                  <th className="text-right font-normal">When</th>
-                </tr>
-              </thead>
-              <tbody>
-                {batches.map((batch) => {
-                  const cells = funnelOf(store, batch);
-                  const sum = (is: (cell: (typeof cells)[number]) => boolean) =>
-                    cells.reduce((total, cell) => total + (is(cell) ? cell.count : 0), 0);
-                  return (
-                    <tr key={batch.id} className="border-t border-rule">
-                      <td className="py-1.5 pr-3">
-                        <Link href={`/check/${batch.id}`} className="font-semibold hover:underline">
-                          {batch.name}
-                        </Link>
-                      </td>
-                      <td className="text-right">{count(sum(() => true))}</td>
-                      <td className="text-right">{count(sum(({ phase, waits }) => phase === 'free' && !waits))}</td>
-                      <td className="text-right">
-                        {count(sum(({ phase }) => ['auto-renew', 'redemption', 'pending-delete'].includes(phase)))}
-                      </td>
-                      <td className="text-right">{count(sum(({ waits }) => waits !== null))}</td>
-                      <td className="small text-right">{ago(batch.created_at, now)}</td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </table>
+            <div className="mt-4">
+              <BatchTable rows={batches.map((batch) => batchLine(store, batch))} />
+            </div>
           )}
         </section>
         <Watch
@@ -133,67 +102,46 @@ function Watch({ store, now, isByHand, page }: { store: Store; now: number; isBy
           automatically once they are measured.
         </p>
       ) : (
-        <table className="w-full table-fixed">
-          <thead className="small">
-            <tr className="text-left">
-              <th className="font-normal">Domain</th>
-              <th className="w-28 font-normal">Status</th>
-              <th className="w-44 font-normal">Free, as expected, UTC</th>
-              <th className="w-20 text-right font-normal">Str · trust</th>
-              <th
-                className="w-16 text-right font-normal"
-                title="trust and strength less spam risk, halved with every 30 days of waiting"
-              >
-                Worth
-              </th>
-              <th className="w-28 text-right font-normal">Looked at</th>
-              <th className="w-24 text-right font-normal">Again</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={row.id} className="border-t border-faint" data-watched={row.name}>
-                <td className="truncate py-1 pr-2">
-                  <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
-                    {displayName(row.name)}
-                  </Link>
-                  {row.watch_reason === 'by hand' && <span className="small ml-1.5">by hand</span>}
-                </td>
-                <td>{statusName(row.phase)}</td>
-                <td
-                  className="truncate"
-                  title={row.drop_reasons ? (JSON.parse(row.drop_reasons) as string[]).join('; ') : undefined}
-                >
-                  {freeWhen(row, now)}
-                </td>
-                <td className="text-right">
-                  {score(row.strength)} · {score(row.trust)}
-                </td>
-                <td className="text-right">
-                  {score(
-                    worthOfWaiting(
-                      {
-                        phase: row.phase,
-                        strength: row.strength,
-                        trust: row.trust,
-                        spamRisk: row.spam_risk,
-                        freeAt: row.drop_to ?? row.drop_at,
-                      },
-                      now,
-                    ),
-                  )}
-                </td>
-                <td className="small text-right">{ago(row.phase_at, now)}</td>
-                <td className="small text-right">
-                  {row.ask_at === null ? '' : row.ask_at <= now ? 'now' : inTime(row.ask_at - now)}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <WatchTable rows={rows.map((row) => watchedLine(row, now))} />
       )}
     </section>
   );
+}
+
+function batchLine(store: Store, batch: Batch): BatchLine {
+  const cells = funnelOf(store, batch);
+  const sum = (is: (cell: (typeof cells)[number]) => boolean) =>
+    cells.reduce((total, cell) => total + (is(cell) ? cell.count : 0), 0);
+  return {
+    id: batch.id,
+    name: batch.name,
+    names: sum(() => true),
+    free: sum(({ phase, waits }) => phase === 'free' && !waits),
+    lapsing: sum(({ phase }) => ['auto-renew', 'redemption', 'pending-delete'].includes(phase)),
+    waiting: sum(({ waits }) => waits !== null),
+    createdAt: batch.created_at,
+  };
+}
+
+function watchedLine(row: DomainRow, now: number): WatchedLine {
+  const freeAt = row.drop_to ?? row.drop_at;
+  const { phase, strength, trust } = row;
+  return {
+    id: row.id,
+    name: row.name,
+    display: displayName(row.name),
+    isByHand: row.watch_reason === 'by hand',
+    phase,
+    freeWords: freeWhen(row, now),
+    reasons: row.drop_reasons ? (JSON.parse(row.drop_reasons) as string[]).join('; ') : '',
+    freeAt,
+    strength,
+    trust,
+    waitWorth: worthOfWaiting({ phase, strength, trust, spamRisk: row.spam_risk, freeAt }, now),
+    lookedAt: row.phase_at,
+    againAt: row.ask_at,
+    againWords: row.ask_at === null ? '' : row.ask_at <= now ? 'now' : inTime(row.ask_at - now),
+  };
 }
 
 function freeWhen(row: DomainRow, now: number): string {

@@ -1,6 +1,5 @@
 import type { Metadata } from 'next';
 import { Suspense } from 'react';
-import { count, day } from '../../core/wording/format';
 import { jobView } from '../../services/pool/views';
 import { listJobs } from '../../store/base/jobs';
 import { listSources } from '../../store/sources/sources';
@@ -10,6 +9,7 @@ import { JobLine } from '../../ui/jobs';
 import Link from '../../ui/link';
 import { AddSource } from '../../ui/sources/add-source';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
+import { SourceTable } from '../../ui/sources/source-table';
 import { Watches } from '../../ui/sources/watches';
 import { currentBrief } from '../server';
 
@@ -62,41 +62,21 @@ export default async function SourcesPage() {
             Nothing yet. Start on the right: seeds of a crawl, a file, or a venue.
           </p>
         ) : (
-          <table className="mt-2 w-full">
-            <thead>
-              <tr className="small text-left">
-                <th className="py-1 font-normal">Source</th>
-                <th className="font-normal">Kind</th>
-                <th className="text-right font-normal">Read</th>
-                <th className="text-right font-normal">Taken</th>
-                <th className="text-right font-normal">New in the pool</th>
-                <th className="text-right font-normal">Duplicates</th>
-                <th className="text-right font-normal">Excluded</th>
-                <th className="text-right font-normal">Rejected</th>
-                <th className="text-right font-normal">Since</th>
-              </tr>
-            </thead>
-            <tbody>
-              {sources.map((source) => (
-                <tr key={source.id} className="border-t border-rule" data-source={source.name}>
-                  <td className="max-w-56 truncate py-1.5 pr-2">
-                    <Link href={`/sources/${source.id}`} className="font-semibold hover:underline">
-                      {source.name}
-                    </Link>
-                    {source.undone_at !== null && <span className="small ml-1.5">undone</span>}
-                  </td>
-                  <td>{KIND_WORDS[source.kind]}</td>
-                  <td className="text-right">{count(source.rows_read)}</td>
-                  <td className="text-right">{count(source.rows_taken)}</td>
-                  <td className="text-right">{count(source.domains_new)}</td>
-                  <td className="text-right">{count(source.rows_repeated)}</td>
-                  <td className="text-right">{count(source.rows_excluded)}</td>
-                  <td className="text-right">{count(source.rows_set_aside)}</td>
-                  <td className="text-right">{day(source.created_at, now)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <SourceTable
+            rows={sources.map((source) => ({
+              id: source.id,
+              name: source.name,
+              kind: KIND_WORDS[source.kind],
+              isUndone: source.undone_at !== null,
+              read: source.rows_read,
+              taken: source.rows_taken,
+              isNew: source.domains_new,
+              repeated: source.rows_repeated,
+              excluded: source.rows_excluded,
+              rejected: source.rows_set_aside,
+              createdAt: source.created_at,
+            }))}
+          />
         )}
         {watches.length > 0 && <Watches watches={watches} now={now} />}
       </section>

@@ -17,11 +17,12 @@ import { happen, placeOrder } from '../../store/orders/orders';
 import { addEntry, addHoldings } from '../../store/portfolio/holdings';
 import { addProspects } from '../../store/portfolio/prospects';
 import type { Brief } from '../../store/shortlist/briefs';
-import { addToShortlist } from '../../store/shortlist/shortlist';
+import { addToShortlist, changeShortlist } from '../../store/shortlist/shortlist';
 import { placeScores, putStatement } from '../../store/sources/list-figures';
 import { addSource } from '../../store/sources/sources';
 import { briefOfTest, domainOfTest, linkOfTest, listingOfTest, sourceOfTest } from '../../store/testing';
 import { engineOfTest } from '../testing';
+import { decidedTable, isOfBrief } from './lists/decided';
 import { domainsTable, shortlistTable } from './lists/domains';
 import { entriesTable, holdingsTable, ledgerTable, ordersTable, outcomesTable } from './lists/money';
 import {
@@ -139,6 +140,24 @@ describe('a list that leaves', () => {
     expect(Object.keys((await rowsOf(() => domainsTable(store, [id], ['listTraffic', 'pair'], 'pool')))[0])).toEqual([
       'domain', 'list_traffic', 'stated_by', 'strength',
     ]); // biome-ignore format: a list
+  });
+
+  it('is the pool with fit and worth for a brief, where its columns show them, in their order', async () => {
+    const shown = ['domain', 'worth', 'pair', 'fit'];
+    expect([isOfBrief(shown), isOfBrief(['domain', 'pair']), isOfBrief(null)]).toEqual([true, false, false]);
+    const ids = [id, ...Array.from({ length: 120 }, (_, n) => domainOfTest(store, `tarn${n}hives.org`, {}).id)];
+    addToShortlist(store, brief.id, [id]);
+    changeShortlist(store, brief.id, id, { worthLowMinor: 20_000, worthHighMinor: 45_050 });
+    const asked = engineOfTest({ resaleWorth: async (names) => names.map(() => null) as never });
+    const rows = await rowsOf(() => decidedTable(store, asked, brief, ids, shown));
+    expect(rows).toHaveLength(121);
+    expect(Object.keys(rows[0])).toEqual([
+      'domain', 'worth_low', 'worth_high', 'worth_by', 'brief_currency', 'strength', 'fit_least', 'fit_most',
+    ]); // biome-ignore format: a list
+    expect(rows[0]).toMatchObject({ domain: NAME, worth_low: '200.00', worth_high: '450.50', worth_by: 'yours' });
+    expect(rows[120]).toMatchObject({ domain: 'tarn119hives.org', brief_currency: 'EUR' });
+    // a hundred names at a time
+    expect(asked.asked.filter((call) => call === 'resaleWorth')).toHaveLength(2);
   });
 
   it('is the shortlist, with what was noted and where the evidence stands', async () => {

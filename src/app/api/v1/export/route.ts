@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { EXPORT_FORMATS } from '../../../../core/formats/exports';
 import { parseView, USUAL_COLUMNS } from '../../../../core/pool/conditions';
+import { decidedTable, isOfBrief } from '../../../../services/exports/lists/decided';
 import { briefOf, domainsTable, shortlistTable } from '../../../../services/exports/lists/domains';
 import {
   entriesTable,
@@ -40,8 +41,13 @@ export const GET = route('GET /export', async ({ request, query }) => {
   };
   const { searchParams } = request.nextUrl;
   const tables: Record<typeof what, () => ExportTable | Promise<ExportTable>> = {
-    pool: async () =>
-      domainsTable(store, await viewIds(searchParams), query.shown === '1' ? shownIn(searchParams) : null, 'pool'),
+    pool: async () => {
+      const shown = query.shown === '1' ? shownIn(searchParams) : null;
+      const ids = await viewIds(searchParams);
+      return isOfBrief(shown)
+        ? decidedTable(store, engine, brief, ids, shown)
+        : domainsTable(store, ids, shown, 'pool');
+    },
     shortlist: () => shortlistTable(store, brief, request.nextUrl.origin),
     sources: () => sourcesTable(store),
     batch: () => found(batchTable(store, id ?? 0)),
