@@ -156,8 +156,8 @@ describe('a list that leaves', () => {
     ]); // biome-ignore format: a list
     expect(rows[0]).toMatchObject({ domain: NAME, worth_low: '200.00', worth_high: '450.50', worth_by: 'yours' });
     expect(rows[120]).toMatchObject({ domain: 'tarn119hives.org', brief_currency: 'EUR' });
-    // a hundred names at a time
-    expect(asked.asked.filter((call) => call === 'resaleWorth')).toHaveLength(2);
+    // a hundred names at a time, in each of five formats
+    expect(asked.asked.filter((call) => call === 'resaleWorth')).toHaveLength(2 * 5);
   });
 
   it('is the shortlist, with what was noted and where the evidence stands', async () => {
