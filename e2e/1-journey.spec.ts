@@ -118,7 +118,7 @@ test('a link index and a drop list come in by file', async () => {
   await jobDone('list');
   await page.goto('/sources');
   const row = page.locator('[data-source="drop-list"]');
-  await expect(row.locator('td').nth(3)).toHaveText(LIST_LINES.toLocaleString('en-GB'));
+  await expect(row.locator('td').nth(2)).toHaveText(LIST_LINES.toLocaleString('en-GB'));
 });
 
 test('a bad list is told so, and changes nothing', async () => {

@@ -122,6 +122,17 @@ describe('a form', () => {
     await waitFor(() => expect(done).toEqual(['try Hives', 'keep Hives']));
   });
 
+  it('still says what is wrong when what is proposed changes meanwhile', async () => {
+    const { change } = show(async () => {});
+    await userEvent.type(field('Words'), 'bee');
+    await userEvent.click(button());
+    expect((await screen.findByRole('alert')).textContent).toBe('Say its name.');
+    change({ name: '', depth: '5', words: 'wax' });
+    await waitFor(() => expect(field('Depth').value).toBe('5'));
+    expect(screen.getByRole('alert').textContent).toBe('Say its name.');
+    expect(field('Words').value).toBe('bee');
+  });
+
   it('takes what is proposed anew where nobody has typed, and keeps what was typed', async () => {
     const { change } = show(async () => {});
     await userEvent.type(field('Name'), 'Hives');

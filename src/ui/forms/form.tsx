@@ -42,6 +42,9 @@ interface FormProps<In extends FieldValues, Out> {
   children: ReactNode | ((form: UseFormReturn<In, unknown, Out>) => ReactNode);
 }
 
+/** When what was typed is kept, nothing of it is left to be said. */
+const AFRESH = { keepDirtyValues: false, keepErrors: false, keepIsSubmitted: false, keepSubmitCount: false };
+
 /**
  * A form that does one thing with its fields, once at a time. What is wrong is said at its field, and the first such field has the focus;
  * what concerns none of them stands below the buttons. Nothing that was typed is lost by an error, and leaving with it is asked about.
@@ -66,7 +69,8 @@ export function Form<In extends FieldValues, Out>({
     resolver: zodResolver<In, unknown, Out, z.ZodType<Out, In>>(schema),
     defaultValues: values as DefaultValues<In>,
     values,
-    resetOptions: { keepDirtyValues: true },
+    // what is drawn anew beside it takes neither what was typed nor what was said of it
+    resetOptions: { keepDirtyValues: true, keepErrors: true, keepIsSubmitted: true, keepSubmitCount: true },
   });
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -81,8 +85,8 @@ export function Form<In extends FieldValues, Out>({
     try {
       await what(sent);
       // it is kept: what stands there now is where changes begin from
-      if (isEmptied) form.reset(values, { keepDirtyValues: false });
-      else form.reset(form.getValues(), { keepValues: true, keepDirtyValues: false });
+      if (isEmptied) form.reset(values, AFRESH);
+      else form.reset(form.getValues(), { ...AFRESH, keepValues: true });
     } catch (error) {
       if (!atFields(form, error)) setProblem((error as Error).message);
     } finally {
