@@ -5,7 +5,7 @@ import type { Store } from '../../store/base/database';
 import { readRates, readSettings } from '../../store/base/settings';
 import type { DomainRow } from '../../store/domains/domains';
 import type { Brief } from '../../store/shortlist/briefs';
-import { readShortlist } from '../../store/shortlist/shortlist';
+import { entriesOf } from '../../store/shortlist/shortlist';
 import { fitsOf } from '../fit/fit';
 import { maximumFor, type Said, waysFor } from '../orders/ways';
 import { inCurrency } from '../plan/currency';
@@ -21,7 +21,13 @@ export async function decisionsOn(
   brief: Brief,
   rows: readonly DomainRow[],
 ): Promise<Decision[]> {
-  const listed = new Map(readShortlist(store, brief.id).map((entry) => [entry.domainId, entry]));
+  const listed = new Map(
+    entriesOf(
+      store,
+      brief.id,
+      rows.map(({ id }) => id),
+    ).map((entry) => [entry.domainId, entry]),
+  );
   const said = rows.map(({ id }): Said | undefined => listed.get(id));
   const priced = inCurrency(readRates(store), brief.currency);
   const [fits, sales, uses] = await Promise.all([

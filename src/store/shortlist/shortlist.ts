@@ -36,6 +36,11 @@ export function readShortlist(store: Store, briefId: number): (ShortlistEntry & 
   return listed.flatMap((entry) => readDomains(store, [entry.domainId]).map((domain) => ({ ...entry, domain })));
 }
 
+/** What stands of some domains on a brief's shortlist. */
+export function entriesOf(store: Store, briefId: number, domainIds: readonly number[]): ShortlistEntry[] {
+  return all(store, entries().where('brief_id', briefId).whereIn('domain_id', domainIds));
+}
+
 /** Briefs a domain is shortlisted for. */
 export function shortlistedFor(store: Store, domainId: number): ShortlistEntry[] {
   return all(store, entries().where('domain_id', domainId));

@@ -28,7 +28,7 @@ function loaderOf(brief: number): DataLoader<string, Decision> {
 }
 
 const asked = (brief: number, name: string | undefined) => ({
-  queryKey: ['pool', 'decision', brief, name],
+  queryKey: ['decision', brief, name],
   enabled: name !== undefined && brief > 0,
   queryFn: () => loaderOf(brief).load(name ?? ''),
 });

@@ -7,7 +7,7 @@ import { FIT_EXPLAINED, WORTH_EXPLAINED } from '../decision/explained-words';
 import { Money } from '../decision/figures';
 import { useDecision } from '../decision/use-decision';
 import { FitLine, shortFit } from '../fit-line';
-import { Explained, Measure } from '../parts/explained';
+import { ExplainedWord, Measure } from '../parts/explained';
 
 /** A figure as the page has it, with where it comes from. */
 export interface StripFact {
@@ -24,10 +24,10 @@ export function DecisionStrip({ name, facts }: { name: string; facts: readonly S
   return (
     <section aria-label="What decides" className="mt-3 border-t border-rule pt-1.5">
       <dl className="flex flex-wrap gap-x-7 gap-y-1.5">
-        <Figure label={<Explain words={FIT_EXPLAINED}>Fit</Explain>}>
+        <Figure label={<ExplainedWord words={FIT_EXPLAINED}>Fit</ExplainedWord>}>
           {decision ? shortFit(decision.fit) === '' ? <Unknown /> : <FitLine fit={decision.fit} width={40} /> : '…'}
         </Figure>
-        <Figure label={<Explain words={WORTH_EXPLAINED}>Worth</Explain>}>
+        <Figure label={<ExplainedWord words={WORTH_EXPLAINED}>Worth</ExplainedWord>}>
           {decision ? <span title={worthOrigin(decision)}>{worthWords(decision) || <Unknown />}</span> : '…'}
         </Figure>
         {facts.map(({ fact, label, value, origin }) => (
@@ -47,19 +47,6 @@ function Figure({ label, children }: { label: ReactNode; children: ReactNode }) 
       <dt className="small">{label}</dt>
       <dd className="text-[15px] leading-tight font-semibold">{children}</dd>
     </div>
-  );
-}
-
-function Explain({ words, children }: { words: typeof FIT_EXPLAINED; children: ReactNode }) {
-  return (
-    <Explained words={words}>
-      <button
-        type="button"
-        className="inline cursor-help text-left decoration-dotted underline-offset-2 hover:underline"
-      >
-        {children}
-      </button>
-    </Explained>
   );
 }
 

@@ -119,6 +119,7 @@ export function HoldingsScreen({
           rows={holdings}
           rowId={({ name }) => name}
           rowProps={({ name }) => ({ 'data-holding': name })}
+          opener="Enter a sum"
           opens={({ name }) => `Enter a sum for ${name}`}
           detail={({ name }, close) => <EntryForm name={name} currency={currency} onDone={close} />}
           isSortable

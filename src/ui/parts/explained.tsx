@@ -68,9 +68,14 @@ export function Explained({
 }
 
 /** The name of a measure, explained. */
-export function Measure({ fact, children }: { fact: FactName; children: ReactNode }) {
+export const Measure = ({ fact, children }: { fact: FactName; children: ReactNode }) => (
+  <ExplainedWord words={explain(fact)}>{children}</ExplainedWord>
+);
+
+/** A word that is explained. */
+export function ExplainedWord({ words, children }: { words: Explanation; children: ReactNode }) {
   return (
-    <Explained words={explain(fact)}>
+    <Explained words={words}>
       <button
         type="button"
         className="inline cursor-help text-left decoration-dotted underline-offset-2 hover:underline"

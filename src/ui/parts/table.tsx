@@ -81,6 +81,8 @@ interface TableProps<Row extends RowData> {
   detail?(row: Row, close: () => void): ReactNode;
   /** What the button that opens it is called; absent: its details. */
   opens?(row: Row): string;
+  /** The word that the button shows beside its sign; `opens` begins with it. */
+  opener?: string;
   onKey?(event: KeyboardEvent, row: Row): void;
   className?: string;
 }
@@ -102,6 +104,7 @@ export function Table<Row extends RowData>({
   nameOf = rowId,
   detail,
   opens = (row) => `Details of ${nameOf(row)}`,
+  opener,
   onKey,
   className = '',
 }: TableProps<Row>) {
@@ -146,7 +149,7 @@ export function Table<Row extends RowData>({
               </th>
             )}
             {detail && (
-              <th scope="col" className="w-6">
+              <th scope="col" className={opener ? 'w-24' : 'w-6'}>
                 <span className="sr-only">Details</span>
               </th>
             )}
@@ -217,16 +220,18 @@ export function Table<Row extends RowData>({
                   </td>
                 )}
                 {detail && (
-                  <td>
+                  <td className="align-top">
                     <button
                       type="button"
-                      className="grid size-6 place-items-center rounded-[3px] text-muted hover:text-ink"
+                      className="flex min-h-6 min-w-6 items-center justify-center rounded-[3px] whitespace-nowrap text-muted hover:text-ink"
                       aria-label={opens(original)}
+                      title={opens(original)}
                       aria-expanded={isOpen}
                       data-opens
                       onClick={line.getToggleExpandedHandler()}
                     >
                       <ChevronRight size={14} aria-hidden className={isOpen ? 'rotate-90' : ''} />
+                      {opener && <span className="set">{opener}</span>}
                     </button>
                   </td>
                 )}

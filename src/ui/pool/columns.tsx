@@ -32,6 +32,7 @@ import {
   plural,
   score,
 } from '../../core/wording/format';
+import { isOverruled, spamOrigin, spamText } from '../../core/wording/spam-words';
 import { FitCell, WorthCell } from '../decision/cell-slots';
 import { FIT_EXPLAINED, WORTH_EXPLAINED } from '../decision/explained-words';
 import { FIRST_YEAR, Lifeline, Pair } from '../lifeline';
@@ -61,11 +62,6 @@ const inspected = (row: DomainView, now: number) =>
   row.capturesAt === null
     ? 'captures were not read'
     : `${row.capturesRead ?? 0} captures read ${ago(row.capturesAt, now)}`;
-
-/** A mark of the person overrules the risk that was computed. */
-const isOverruled = (row: DomainView) => row.judged === 'spam' || row.judged === 'clean';
-const overruled = (row: DomainView) => (row.judged === 'spam' ? '100' : '0');
-const spamText = (row: DomainView) => (isOverruled(row) ? overruled(row) : count(row.spamRisk));
 
 const short = (ms: number) => duration(ms).replace(' years', ' y').replace(' months', ' mo').replace(' days', ' d');
 const date = (at: number | null, now: number) => (at === null ? '' : day(at, now));
@@ -176,14 +172,11 @@ const MADE: Column[] = [
   column('spam', 'Spam risk', 62, [{ fact: 'spamRisk' }], (row) => spamText(row), {
     of: ['spamRisk'],
     numeric: true,
-    origin: (row, now) =>
-      isOverruled(row)
-        ? `you marked it ${row.judged}; ${row.spamRisk === null ? 'nothing' : row.spamRisk} was computed, ${linksOrigin(row, now)}`
-        : linksOrigin(row, now),
+    origin: spamOrigin,
     cell: (row) => (
       <>
         {isOverruled(row) && <span className="small">{row.spamRisk ?? ''} </span>}
-        {isOverruled(row) ? overruled(row) : count(row.spamRisk)}
+        {spamText(row)}
       </>
     ),
   }),

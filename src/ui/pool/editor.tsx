@@ -127,7 +127,7 @@ function FoundTicks({
         placeholder="some letters"
         value={letters}
         // biome-ignore lint/a11y/noAutofocus: the person has just asked for this field
-        autoFocus
+        autoFocus={isFree()}
         onChange={(event) => setLetters(event.target.value)}
       />
       <Ticks
@@ -138,6 +138,9 @@ function FoundTicks({
     </>
   );
 }
+
+/** Whether the focus may be taken: fields that come late must not close what was opened since. */
+const isFree = (): boolean => !document.querySelector('[role=dialog],[role=menu]');
 
 const LONG_PASTE = 2000;
 
@@ -224,7 +227,7 @@ function LongWordsField({ condition, onChange }: { condition: TextCondition; onC
         placeholder={condition.list ? 'the kept list; type to replace it' : undefined}
         aria-invalid={problem !== null}
         // biome-ignore lint/a11y/noAutofocus: the person has just asked for this field
-        autoFocus
+        autoFocus={isFree()}
         // browsers take minutes to lay out thousands of pasted lines one by one
         onPaste={(event) => {
           const pasted = event.clipboardData.getData('text');

@@ -1,12 +1,12 @@
 'use client';
 
 import { useSearchParams } from 'next/navigation';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { DEFAULT_SORT, formatView, MAX_SORTS, type PoolView, parseView } from '../../core/pool/conditions';
 import { countsBackwards, type FactName, factSpec } from '../../core/pool/facts';
-import { WrittenAddresses } from './written-addresses';
+import { isTyping } from '../shell/shell';
+import { AddressLine } from './address-line';
 
-const ADDRESS_MS = 200;
 /** What stands in an address of the whole pool. */
 const WHOLE = 'all=1';
 
@@ -23,37 +23,42 @@ export function useView(onChange: () => void): ViewInAddress {
   const [view, setView] = useState<PoolView & { problems?: string[] }>(() =>
     parseView(new URLSearchParams(parameters)),
   );
-  // the browser's own back and forward
+  const [line] = useState(
+    () =>
+      new AddressLine(addressOf(view), (address) => {
+        // the whole pool is said to be meant: an address with nothing is that of a first visit
+        window.history.replaceState(null, '', `/pool?${address || WHOLE}`);
+      }),
+  );
   useEffect(() => {
-    const onBack = () => setView(parseView(new URLSearchParams(window.location.search)));
+    // the browser's own back and forward
+    const onBack = () => {
+      line.forget();
+      setView(parseView(new URLSearchParams(window.location.search)));
+    };
+    // a link or a key may lead elsewhere, and an address that is written while the router is on its way calls it back
+    const onPress = (event: MouseEvent) => {
+      if ((event.target as Element).closest?.('a[href]')) line.now();
+    };
+    const onKey = (event: KeyboardEvent) => {
+      if (!isTyping(event) && (event.key === 'Enter' || event.key.length === 1)) line.now();
+    };
     window.addEventListener('popstate', onBack);
-    return () => window.removeEventListener('popstate', onBack);
-  }, []);
-  const written = useRef(new WrittenAddresses());
-  const addressTimer = useRef<ReturnType<typeof setTimeout> | null>(null);
+    document.addEventListener('click', onPress, true);
+    document.addEventListener('keydown', onKey, true);
+    return () => {
+      window.removeEventListener('popstate', onBack);
+      document.removeEventListener('click', onPress, true);
+      document.removeEventListener('keydown', onKey, true);
+      line.forget();
+    };
+  }, [line]);
   useEffect(() => {
     const asked = parseView(new URLSearchParams(parameters));
-    const here = parseView(new URLSearchParams(window.location.search));
-    if (written.current.isEcho(formatView(asked).toString(), formatView(here).toString())) return;
-    // what was about to be written is of the view that was left
-    if (addressTimer.current) clearTimeout(addressTimer.current);
-    setView((before) => (formatView(before).toString() === formatView(asked).toString() ? before : asked));
-  }, [parameters]);
+    if (line.isWish(addressOf(asked))) setView((before) => (addressOf(before) === addressOf(asked) ? before : asked));
+  }, [parameters, line]);
 
-  const writeAddress = useCallback((next: PoolView) => {
-    const address = formatView(next).toString();
-    written.current.write(address);
-    // the whole pool is said to be meant: an address with nothing is that of a first visit
-    window.history.replaceState(null, '', `/pool?${address || WHOLE}`);
-  }, []);
-  // the address follows when the hand rests: browsers allow few changes of it a second
-  const writeSoon = useCallback(
-    (next: PoolView) => {
-      if (addressTimer.current) clearTimeout(addressTimer.current);
-      addressTimer.current = setTimeout(() => writeAddress(next), ADDRESS_MS);
-    },
-    [writeAddress],
-  );
+  const writeSoon = useCallback((next: PoolView) => line.follow(addressOf(next)), [line]);
   const change = useCallback(
     (next: PoolView) => {
       setView(next);
@@ -76,6 +81,8 @@ export function useView(onChange: () => void): ViewInAddress {
   const sortBy = (fact: FactName, isAdded: boolean) => change({ ...view, sorts: sortsWith(view.sorts, fact, isAdded) });
   return { view, change, setColumns, sortBy };
 }
+
+const addressOf = (view: PoolView): string => formatView(view).toString();
 
 /** The order after a click on a head: by that fact, or with it after the others; the other way round, or without it again. */
 function sortsWith(sorts: PoolView['sorts'], fact: FactName, isAdded: boolean): PoolView['sorts'] {

@@ -140,6 +140,7 @@ export function WorkListTable({ rows }: { rows: ProspectLine[] }) {
         rows={shown}
         rowId={keyOf}
         rowProps={({ page }) => ({ 'data-prospect': page })}
+        opener="Letter"
         opens={({ page }) => `Letter to ${bare(page)}`}
         detail={(row) => (
           <LetterView

@@ -4,9 +4,31 @@ import { useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from 'react';
 import type { JobView } from '../../contracts/jobs';
 
-/** What was asked about the pool is asked again when it changes, so often at most. */
-const FOLLOW_MS = 400;
+/** What was asked about the pool is asked again when it changes, so often at most; what a decision rests on is dearer to reckon. */
+const FOLLOWED = [
+  { key: 'pool', everyMs: 400 },
+  { key: 'decision', everyMs: 4000 },
+];
 const SOON_MS = 30;
+
+/** Does something soon after the first of many changes, and then so often at most; a timer that is set stays. */
+function beat(everyMs: number, act: () => void): { follow(): void; stop(): void } {
+  let soon: ReturnType<typeof setTimeout> | undefined;
+  let doneAt = Number.NEGATIVE_INFINITY;
+  return {
+    follow() {
+      soon ??= setTimeout(
+        () => {
+          soon = undefined;
+          doneAt = performance.now();
+          act();
+        },
+        Math.max(SOON_MS, everyMs - (performance.now() - doneAt)),
+      );
+    },
+    stop: () => clearTimeout(soon),
+  };
+}
 
 interface Live {
   /** Jobs heard of since the page was opened, newest state. */
@@ -62,31 +84,21 @@ export function LiveProvider({ startNow, children }: { startNow: number; childre
 
   const client = useQueryClient();
   useEffect(() => {
-    let soon: ReturnType<typeof setTimeout> | undefined;
-    let askedAt = 0;
-    // a pool that changes all the time is followed twice a second, one that changed for once at once; a timer that is set stays
-    const followPool = () => {
-      soon ??= setTimeout(
-        () => {
-          soon = undefined;
-          askedAt = performance.now();
-          void client.invalidateQueries({ queryKey: ['pool'] });
-        },
-        Math.max(SOON_MS, FOLLOW_MS - (performance.now() - askedAt)),
-      );
-    };
+    const beats = FOLLOWED.map(({ key, everyMs }) =>
+      beat(everyMs, () => void client.invalidateQueries({ queryKey: [key] })),
+    );
     const stream = new EventSource('/api/v1/events');
     stream.onmessage = (message) => {
       const event = JSON.parse(message.data);
       if (event.type === 'job') setJobs((before) => new Map(before).set(event.job.id, event.job));
       else if (event.type === 'pool') {
         setPoolVersion(event.version);
-        followPool();
+        for (const { follow } of beats) follow();
       } else if (event.type === 'orders') setOrdersAt(event.at);
     };
     return () => {
       stream.close();
-      clearTimeout(soon);
+      for (const { stop } of beats) stop();
     };
   }, [client]);
 

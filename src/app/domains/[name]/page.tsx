@@ -12,6 +12,7 @@ import {
   phaseWords,
   plural,
 } from '../../../core/wording/format';
+import { spamOrigin, spamText } from '../../../core/wording/spam-words';
 import { type Dossier, readDossier } from '../../../services/dossier/dossier';
 import { siblingsOf } from '../../../services/dossier/siblings';
 import { EVIDENCE_TABLES, type EvidenceTable as TableName, tableOf } from '../../../services/dossier/tables';
@@ -192,11 +193,11 @@ export default async function DossierPage({ params }: Props) {
 
 /** What a decision goes by beside fit and worth, each with its source and age. */
 function stripOf(dossier: Dossier, now: number): StripFact[] {
-  const { registeredAt, spamRisk, referringDomains, subject } = dossier;
+  const { registeredAt, referringDomains, subject } = dossier;
   return [
     { fact: 'phase', label: 'Status', value: phaseWords(dossier, now), origin: phaseOrigin(dossier, now) },
     { fact: 'price', label: 'Price', value: askedPrice(dossier), origin: offerTitle(dossier) },
-    { fact: 'spamRisk', label: 'Spam risk', value: count(spamRisk), origin: linksOrigin(dossier, now) },
+    { fact: 'spamRisk', label: 'Spam risk', value: spamText(dossier), origin: spamOrigin(dossier, now) },
     {
       fact: 'referringDomains',
       label: 'Referring domains',
