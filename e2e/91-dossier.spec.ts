@@ -27,7 +27,7 @@ const fits = async (page: Page) => {
 
 /** The names with a tale, and the hard cases. */
 test.beforeAll(async ({ request }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   const names = [LONG, BARE, MANY, NEAR, 'thornabeckcraft.org'];
   await send(request, '/sources/lists?name=Hard+cases', names.join('\n'));
   const rows = Array.from(

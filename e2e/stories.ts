@@ -13,7 +13,7 @@ export const allDone = (request: APIRequestContext) =>
         const { jobs } = await (await request.get('/api/v1/jobs')).json();
         return jobs.every(({ state }: { state: string }) => ['done', 'cancelled', 'failed'].includes(state));
       },
-      { timeout: 120_000 },
+      { timeout: 240_000 },
     )
     .toBe(true);
 

@@ -286,6 +286,9 @@ function Start({ hasDomains }: { hasDomains: boolean }) {
         <Link className="quiet" href="/briefs">
           Name trusted sites in a brief
         </Link>
+        <Link className="quiet" href="/setup">
+          See what works, and what it takes
+        </Link>
       </p>
     </div>
   );

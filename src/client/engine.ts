@@ -17,6 +17,9 @@ import type { Confirmed } from '../core/lifecycle/confirmed';
 import type { ChoiceFact, MemberFact } from '../core/pool/facts';
 import type { PoolQuery } from '../core/pool/query';
 import { REFUSALS, Refusal, type RefusalCode } from '../core/refusal';
+import type { Settings } from '../core/settings/settings';
+import type { TriedAbility } from '../core/setup/abilities';
+import type { Tried } from '../core/setup/tried';
 import type { ResaleWorth } from '../core/worth/resale';
 
 /** The engine cannot be reached, or refused. */
@@ -122,6 +125,11 @@ export class EngineClient implements EnginePort {
   /** Prices anew after the currency or the rates were changed. */
   settingsChanged(): Promise<object> {
     return this.ask('/settings/changed', {});
+  }
+
+  /** Asks an outside service one real question. Takes seconds. */
+  tryAbility(ability: TriedAbility, settings: Partial<Settings>, question: string): Promise<Tried> {
+    return this.ask('/setup/try', { ability, settings, question });
   }
 
   /** Reads one page for its links. Takes seconds. */

@@ -22,6 +22,7 @@ import type { QueryFields } from './query';
 import { rebuildCalls } from './rebuild';
 import { redirectsCalls } from './redirects';
 import { sellingCalls } from './selling';
+import { setupCalls } from './setup';
 import { shortlistCalls } from './shortlist';
 import { sievesCalls } from './sieves';
 import { sourcesCalls } from './sources';
@@ -51,6 +52,7 @@ export const CALLS = {
   ...rebuildCalls,
   ...redirectsCalls,
   ...sellingCalls,
+  ...setupCalls,
   ...shortlistCalls,
   ...sievesCalls,
   ...sourcesCalls,

@@ -7,6 +7,9 @@ import { REFERRER_FIELDS } from '../core/formats/referrer-fields';
 import { ORDER_KINDS } from '../core/orders/order';
 import type { SievePart } from '../core/pool/conditions';
 import { CHOICE_FACTS, FACT_NAMES, type FactName, JUDGEMENTS, MEMBER_FACTS, type MemberFact } from '../core/pool/facts';
+import { Settings } from '../core/settings/settings';
+import { TRIED } from '../core/setup/abilities';
+import { TriedSchema } from '../core/setup/tried';
 import type { DeepReadonly } from './call';
 import { EngineHealthSchema } from './engine';
 import { JobOrderSchema, JobRowSchema } from './jobs';
@@ -14,6 +17,7 @@ import { ConfirmedSchema } from './lifecycle';
 import { RefitReportSchema } from './measures';
 import { NameReadingSchema } from './names';
 import { OrderTermsSchema, StoredOrderSchema } from './orders';
+import { changeOf } from './parts';
 import { ActedSchema, KnownSchema, PoolReplySchema } from './pool';
 import { StoredResaleSchema } from './portfolio';
 import { DigestStateSchema } from './sieves';
@@ -82,6 +86,10 @@ export const ENGINE_CALLS = {
     answer: z.object({ name: z.string(), aside: z.string() }),
   },
   '/settings/changed': { asked: Nothing, answer: Done },
+  '/setup/try': {
+    asked: z.object({ ability: z.enum(TRIED), settings: changeOf(Settings), question: z.string().max(300) }),
+    answer: TriedSchema,
+  },
 
   '/pool/query': {
     asked: z.object({

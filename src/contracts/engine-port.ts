@@ -1,5 +1,8 @@
 import type { ChoiceFact, MemberFact } from '../core/pool/facts';
 import type { PoolQuery } from '../core/pool/query';
+import type { Settings } from '../core/settings/settings';
+import type { TriedAbility } from '../core/setup/abilities';
+import type { Tried } from '../core/setup/tried';
 import type { ResaleWorth } from '../core/worth/resale';
 import type { NameReading, NameToRead } from './names';
 import type { PoolKnown, PoolReply } from './pool';
@@ -24,6 +27,8 @@ export interface EnginePort {
   setMembers(fact: MemberFact, set: number, ids: number[] | null, isIn: boolean): Promise<object>;
   /** Prices anew after the currency or the rates were changed. */
   settingsChanged(): Promise<object>;
+  /** Asks an outside service one real question, by settings that need not be kept. */
+  tryAbility(ability: TriedAbility, settings: Partial<Settings>, question: string): Promise<Tried>;
   /** The words that briefs name are others. */
   briefsChanged(): Promise<object>;
 }

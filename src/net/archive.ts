@@ -42,7 +42,11 @@ export class ArchiveClient {
       if (asked.has(address)) continue;
       asked.add(address);
       if (pages >= MAX_PAGES || mementos.length >= MAX_MEMENTOS) return { mementos, server, partial: true };
-      const map = readTimeMap(await this.page(address, server, signal));
+      const text = await this.page(address, server, signal);
+      const map = readTimeMap(text);
+      // a page that says something else is no "never captured"
+      if (text.trim() !== '' && !map.isTimeMap)
+        throw new NetError('bad-answer', `${server} answered with something that is no TimeMap (RFC 7089)`);
       for (const memento of map.mementos) mementos.push(memento);
       queue.push(...map.next);
     }

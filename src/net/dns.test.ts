@@ -1,54 +1,10 @@
-import { createSocket } from 'node:dgram';
-import { type AddressInfo, createServer as createTcp } from 'node:net';
 import packet from 'dns-packet';
 import { afterEach, describe, expect, it } from 'vitest';
 import { DnsClient, hostPort } from './dns';
+import { closeServers, type DnsReplier, dnsAnswer, dnsServer } from './testing';
 
-const open: (() => void)[] = [];
-afterEach(() => {
-  for (const close of open.splice(0)) close();
-});
-type DnsReply = (query: packet.Packet, overTcp: boolean) => Buffer | null;
-async function dnsServer(reply: DnsReply): Promise<string> {
-  const tcp = createTcp((socket) => {
-    socket.on('error', () => undefined);
-    socket.on('data', (data) => {
-      const answer = reply(packet.decode(data.subarray(2)), true);
-      if (!answer) return socket.destroy();
-      const length = Buffer.alloc(2);
-      length.writeUInt16BE(answer.length);
-      // in two parts, as networks do
-      socket.write(length);
-      setTimeout(() => socket.write(answer), 5);
-    });
-  });
-  const udp = createSocket('udp4');
-  udp.on('message', (message, remote) => {
-    const answer = reply(packet.decode(message), false);
-    if (answer) udp.send(answer, remote.port, remote.address);
-  });
-  // a port that is free for both: where a connection has the number already, another
-  for (let attempt = 0; ; attempt++) {
-    await new Promise<void>((done, fail) => tcp.once('error', fail).listen(0, '127.0.0.1', done));
-    const { port: free } = tcp.address() as AddressInfo;
-    const isBound = await new Promise<boolean>((done) =>
-      udp.once('error', () => done(false)).bind(free, '127.0.0.1', () => done(true)),
-    );
-    if (isBound) break;
-    if (attempt > 20) throw new Error('no port is free for UDP and TCP');
-    await new Promise((done) => tcp.close(done));
-  }
-  const { port } = udp.address();
-  open.push(
-    () => tcp.close(),
-    () => udp.close(),
-  );
-  return `127.0.0.1:${port}`;
-}
-const answer = (query: packet.Packet, part: Partial<packet.Packet> & { rcode?: number } = {}) => {
-  const { rcode = 0, flags = 0, ...rest } = part;
-  return packet.encode({ type: 'response', id: query.id, questions: query.questions, ...rest, flags: flags | rcode });
-};
+afterEach(closeServers);
+const answer = dnsAnswer;
 const ns = (query: packet.Packet): packet.Answer[] => [
   { type: 'NS', name: query.questions?.[0].name ?? '', ttl: 60, data: 'ns1.coombehosting.net' },
 ];
@@ -76,7 +32,7 @@ describe('DnsClient', () => {
       'failed',
       (query: packet.Packet) => answer({ ...query, questions: [{ type: 'NS', name: 'other.org' }] }, { rcode: 3 }),
     ],
-  ] as [string, DnsReply][])('says %s', async (outcome, reply) => {
+  ] as [string, DnsReplier][])('says %s', async (outcome, reply) => {
     expect((await ask(await dnsServer(reply))).outcome).toBe(outcome);
   });
 
@@ -113,7 +69,7 @@ describe('DnsClient', () => {
     ],
     ['is silent', () => null],
     ['breaks', (query: packet.Packet) => answer(query, { rcode: 2 })],
-  ] as [string, DnsReply][])('asks a resolver when a server of the ending %s', async (_, reply) => {
+  ] as [string, DnsReplier][])('asks a resolver when a server of the ending %s', async (_, reply) => {
     const resolver = await dnsServer(honest);
     expect(await askEnding(await dnsServer(reply), resolver)).toMatchObject({ outcome: 'delegated', server: resolver });
   });

@@ -15,6 +15,8 @@ export interface WhoisOptions {
   /** Private addresses that may be reached. */
   allowedPrivate?: readonly string[];
   timeoutMs: number;
+  /** Hears every answer as it came. */
+  heard?(server: string, text: string): void;
 }
 
 const MAX_ANSWER_BYTES = 256 * 1024;
@@ -139,8 +141,10 @@ export class WhoisClient {
       });
       socket.on('end', () => {
         clearTimeout(timer);
-        if (size === 0) reject(new Error('the connection was closed without an answer'));
-        else resolve(decode(Buffer.concat(chunks)));
+        if (size === 0) return reject(new Error('the connection was closed without an answer'));
+        const text = decode(Buffer.concat(chunks));
+        this.options.heard?.(server, text);
+        resolve(text);
       });
     });
   }

@@ -5,6 +5,7 @@ import { useEffect } from 'react';
 import type { Sent } from '../contracts/calls';
 import { call } from './api';
 import { Form } from './forms/form';
+import Link from './link';
 import { useRedraw } from './server-state';
 import { Acting, type KeysState } from './settings/acting';
 import { Backups } from './settings/backups';
@@ -85,7 +86,10 @@ export function SettingsScreen({
           <p className="small">
             {mode === 'demo'
               ? 'Demo: every server is a stand-in on this machine, and the clock is that of the made-up world.'
-              : 'Real mode: questions go to real servers.'}
+              : 'Real mode: questions go to real servers.'}{' '}
+            <Link className="set" href="/setup">
+              What works, and what it takes
+            </Link>
           </p>
         </div>
         <MoneySettings />

@@ -103,7 +103,7 @@ export function answering(respond: Respond): void {
     const value = await respond(one);
     if (value === undefined) return new Response(null, { status: 204 });
     const refusal = value as ReturnType<typeof problem>;
-    return refusal.problem
+    return refusal.problem && refusal.status
       ? Response.json(refusal.problem, { status: refusal.status })
       : Response.json(value, { status: 200 });
   });

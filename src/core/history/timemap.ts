@@ -11,7 +11,11 @@ export interface TimeMap {
   /** Further pages of the same TimeMap (RFC 7089 section 5.2, rel="timemap" with from or rel="next"). */
   next: string[];
   skipped: number;
+  /** Whether it names what a TimeMap does: an original, itself, or captures. Something else that has angle brackets does not. */
+  isTimeMap: boolean;
 }
+
+const TIMEMAP_RELS = new Set(['original', 'self', 'timemap', 'timegate', 'memento']);
 
 export interface PastSummary {
   firstSeenAt: number;
@@ -24,9 +28,10 @@ export interface PastSummary {
 /** Reads a TimeMap (RFC 7089 section 5): entries whose rel has the word "memento" and whose datetime can be read. */
 export function readTimeMap(text: string): TimeMap {
   const { entries, skipped } = parseLinkFormat(text);
-  const map: TimeMap = { mementos: [], next: [], skipped };
+  const map: TimeMap = { mementos: [], next: [], skipped, isTimeMap: false };
   for (const { url, parameters } of entries) {
     const rel = (parameters.rel ?? '').toLowerCase().split(/\s+/);
+    map.isTimeMap ||= rel.some((word) => TIMEMAP_RELS.has(word));
     if (rel.includes('memento')) {
       const at = Date.parse(parameters.datetime ?? '');
       if (Number.isNaN(at)) map.skipped++;

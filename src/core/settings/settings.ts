@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { type LifePolicy, LONGEST_STAGE_DAYS } from '../lifecycle/policies';
 import type { Rates } from '../listings/rates';
+import { PURPOSE_NAMES } from '../setup/purposes';
 
 export const HostPort = z.string().regex(/^(\[[0-9a-f:]+\]|[a-z0-9.-]+):\d{1,5}$/i, 'write it as host:port');
 const Cidr = z.string().regex(/^[0-9a-f.:]+(\/\d{1,3})?$/i, 'write it as an address or 127.0.0.0/8');
@@ -85,6 +86,10 @@ export const Settings = z.object({
   rates: z
     .record(z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR'), z.number().positive().max(1e9))
     .default({}),
+  /** The day that the rates are of, ms since 1970 UTC; null: they were typed, and no day was said. */
+  ratesAt: z.number().int().nullable().default(null),
+  /** What the person begins with and is after: what set-up puts first. */
+  purposes: z.array(z.enum(PURPOSE_NAMES)).max(PURPOSE_NAMES.length).default([]),
   /** Address of the OpenSearch description of the search that phrases go to; empty: none. */
   searchEngine: z
     .string()

@@ -1,17 +1,22 @@
 import type { EngineHealth } from '../../contracts/engine';
 import { readDamage } from '../../store/base/damage';
 import { write } from '../../store/base/database';
-import { readRates } from '../../store/base/settings';
+import { readRates, settingsWith } from '../../store/base/settings';
 import { domainsWithOffers, updateBestListing } from '../../store/offers/best-listing';
 import { prepareRestore } from '../database/restore';
+import { tryAbility } from '../setup/try';
 import { announcePool, type EngineParts, type Handlers } from './parts';
 
 const OFFERS_AT_ONCE = 500;
 /** Until an answer has gone out. */
 const ANSWERED_MS = 100;
+/** The longest that a try may take, however many answers it waits for. */
+const TRY_MS = 40_000;
 
 /** How it stands, copies, settings. */
-export const systemCalls = (parts: EngineParts): Handlers<'/health' | '/restore' | '/settings/changed'> => ({
+export const systemCalls = (
+  parts: EngineParts,
+): Handlers<'/health' | '/restore' | '/settings/changed' | '/setup/try'> => ({
   '/health': () =>
     ({
       state: parts.state(),
@@ -32,6 +37,8 @@ export const systemCalls = (parts: EngineParts): Handlers<'/health' | '/restore'
     await repriceOffers(parts);
     return {};
   },
+  '/setup/try': ({ ability, settings, question }) =>
+    tryAbility(parts.store, ability, settingsWith(parts.store, settings), question, AbortSignal.timeout(TRY_MS)),
 });
 
 /** Prices follow the rates: which of several offers is best, and what the grid sorts by. */

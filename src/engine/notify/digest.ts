@@ -1,17 +1,16 @@
 import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
-import { isIP } from 'node:net';
 import { join } from 'node:path';
-import { createTransport, type Transporter } from 'nodemailer';
+import { createTransport, type SendMailOptions } from 'nodemailer';
 import type { Logger } from 'pino';
 import { displayName } from '../../core/names/domain';
 import type { Settings } from '../../core/settings/settings';
-import { AddressGuard } from '../../net/address-guard';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
 import { type DomainRow, readDomains } from '../../store/domains/domains';
 import { recentEvents, type StoredEvent } from '../../store/lifecycle/verdicts';
 import { outcomesSince } from '../../store/orders/order-log';
 import { type DigestState, keepDigest, listSieves, newHits, nextDaily, readDigest } from '../../store/pool/sieves';
+import { sendMail } from './mail';
 
 /** Domains of one sieve that a digest names; of more it says the number. */
 const NAMED = 30;
@@ -88,30 +87,12 @@ async function writeMail(folder: string, file: string, mail: object): Promise<vo
 }
 
 /** @returns what went wrong, in words; null: it was taken. */
-async function send(settings: Settings, mail: object): Promise<string | null> {
-  const limits = { connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 20_000 };
-  const { hostname, port: given, protocol, username } = new URL(settings.smtpUrl);
-  const port = Number(given) || (protocol === 'smtps:' ? 465 : 587);
-  const isHere = ['127.0.0.1', 'localhost', '[::1]'].includes(hostname);
-  let transport: Transporter | null = null;
+async function send(settings: Settings, mail: SendMailOptions): Promise<string | null> {
   try {
-    transport = createTransport({
-      host: await new AddressGuard(settings.allowedPrivate).addressOf(hostname, port, 'smtp'),
-      port,
-      secure: protocol === 'smtps:',
-      tls: isIP(hostname) ? {} : { servername: hostname },
-      ignoreTLS: isHere,
-      // a password never leaves this machine in the clear
-      requireTLS: username !== '' && !isHere,
-      auth: username ? { user: decodeURIComponent(username), pass: settings.smtpPassword } : undefined,
-      ...limits,
-    });
-    await transport.sendMail(mail);
+    await sendMail(settings, mail);
     return null;
   } catch (error) {
     return `The mail server did not take the digest: ${(error as Error).message}`;
-  } finally {
-    transport?.close();
   }
 }
 

@@ -76,6 +76,12 @@ export function readRates(store: Store): Rates {
   return ratesOf(readSettings(store));
 }
 
+/** Settings as they would be with a change, keys that it leaves empty as they are kept. @throws ZodError on values that make no sense. */
+export function settingsWith(store: Store, change: Partial<Settings>): Settings {
+  const before = readSettings(store);
+  return Settings.parse({ ...before, ...withKeptKeys(change, before) });
+}
+
 /**
  * Keeps what differs from what holds by now: what was never changed follows its default. Keys go into their own file; one that is left
  * empty stays what it is, as long as its address does.
@@ -85,7 +91,7 @@ export function readRates(store: Store): Rates {
 export function changeSettings(store: Store, change: Partial<Settings>): Settings {
   return write(store, () => {
     const before = readSettings(store);
-    const after = Settings.parse({ ...before, ...withKeptKeys(change, before) });
+    const after = settingsWith(store, change);
     const changed: Record<string, unknown> = { ...readKept(store, 'settings', z.looseObject({})) };
     const told = { before: withoutKeys(before), after: withoutKeys(after) };
     for (const field of Object.keys(change) as (keyof Settings)[])

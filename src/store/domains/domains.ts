@@ -243,6 +243,11 @@ export function readDomains(store: Store, ids: number[]): DomainRow[] {
   return ids.flatMap((id) => MEASURED_BY_ID.first(store, { id }) ?? []);
 }
 
+/** A domain that is registered, the first that is known; null: there is none. */
+export function registeredName(store: Store): string | null {
+  return first(store, knex('domains').where('phase', 'registered').orderBy('id').limit(1).pluck('name')) ?? null;
+}
+
 export function findDomain(store: Store, name: string): DomainRow | null {
   return MEASURED_BY_NAME.first(store, { name }) ?? null;
 }

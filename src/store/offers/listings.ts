@@ -16,6 +16,7 @@ import {
   exists,
   fromJson,
   knex,
+  known,
   pick,
   placesOf,
   prepared,
@@ -261,6 +262,19 @@ export function furtherOffers(
       closing: offer.closingAt === null ? null : Math.floor(offer.closingAt / 1000),
     };
   });
+}
+
+/** Open prices by the currency that they are quoted in; those that name none are left out. */
+export function quotedCurrencies(store: Store): { currency: string; offers: number }[] {
+  return all(
+    store,
+    pick(knex('listings as l'), { currency: known(LISTINGS.currency), offers: sql<number>('count(*)') })
+      .where('l.state', OPEN)
+      .whereNotNull('l.price_minor')
+      .whereNotNull('l.currency')
+      .groupBy('l.currency')
+      .orderBy('offers', 'desc'),
+  );
 }
 
 /** Offers of a feed that are open, the next to change by itself first, those that never do last; and how many there are of each kind. */

@@ -12,41 +12,43 @@ const whole = number({ isWhole: true });
 const trimmed = z.string().trim();
 const change = systemCalls['PATCH /settings'].body;
 
+const fields = z.object({
+  userAgent: trimmed,
+  crawlDelayMs: whole,
+  registryIntervalMs: whole,
+  registrar: trimmed,
+  markRegister: trimmed,
+  countRule: z.string(),
+  countFactor: number(),
+  measureBudget: whole,
+  measureGate: z.object({ leastReferring: whole, mostSpamRisk: whole }),
+  asksEndings: z.boolean(),
+  paces: readBy(pacesOf),
+  timeZone: trimmed,
+  reminderMinutes: whole,
+  crawlMemoryMb: whole,
+  diskFloorMb: whole,
+  allowedPrivate: words,
+  resolvers: words,
+  rdapBootstrap: trimmed,
+  archiveTimeMap: trimmed,
+  searchEngine: trimmed,
+  digestMinute: z.string().transform(minuteOf),
+  digestEvents: z.boolean(),
+  digestFrom: trimmed,
+  digestTo: trimmed,
+  smtpUrl: trimmed,
+  smtpPassword: z.string(),
+  currency: trimmed.toUpperCase(),
+  rates: readBy(ratesOf),
+  registrationPrices: readBy(pricesOf),
+});
+
 /** What is typed into the settings, as the interface takes it; what each may be, the contract says. */
-export const TypedSettings = sentBy(
-  z.object({
-    userAgent: trimmed,
-    crawlDelayMs: whole,
-    registryIntervalMs: whole,
-    registrar: trimmed,
-    markRegister: trimmed,
-    countRule: z.string(),
-    countFactor: number(),
-    measureBudget: whole,
-    measureGate: z.object({ leastReferring: whole, mostSpamRisk: whole }),
-    asksEndings: z.boolean(),
-    paces: readBy(pacesOf),
-    timeZone: trimmed,
-    reminderMinutes: whole,
-    crawlMemoryMb: whole,
-    diskFloorMb: whole,
-    allowedPrivate: words,
-    resolvers: words,
-    rdapBootstrap: trimmed,
-    archiveTimeMap: trimmed,
-    searchEngine: trimmed,
-    digestMinute: z.string().transform(minuteOf),
-    digestEvents: z.boolean(),
-    digestFrom: trimmed,
-    digestTo: trimmed,
-    smtpUrl: trimmed,
-    smtpPassword: z.string(),
-    currency: trimmed.toUpperCase(),
-    rates: readBy(ratesOf),
-    registrationPrices: readBy(pricesOf),
-  }),
-  change,
-);
+export const TypedSettings = sentBy(fields, change);
+
+/** The same, with what is asked of a service when it is tried. */
+export const TypedTry = sentBy(fields.extend({ question: trimmed }), change);
 
 /** A record as lines, `GBP 1.15`. */
 const written = (record: Readonly<Record<string, number>>, say: (value: number) => string = String) =>

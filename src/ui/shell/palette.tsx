@@ -15,6 +15,7 @@ const MORE = [
   { href: '/sources?add=search', label: 'Search for keywords' },
   { href: '/sources?add=referrers', label: 'Use a file of referring pages' },
   { href: '/page', label: 'Look at one page' },
+  { href: '/setup', label: 'Set up: what works, and what it takes' },
   { href: '/shortlist', label: 'Shortlist and bid plan' },
   { href: '/sources?add=sales', label: 'Add a list of sales' },
   { href: '/sources?add=keywords', label: 'Add a list of keywords' },

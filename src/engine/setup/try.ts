@@ -1,0 +1,356 @@
+import { plainText } from '../../core/formats/plain-text';
+import type { RegistrationRecord } from '../../core/lifecycle/phase';
+import { registrableDomain } from '../../core/names/domain';
+import { Refusal } from '../../core/refusal';
+import type { Settings } from '../../core/settings/settings';
+import { ABILITY_SPECS, isUnset, setBy, type TriedAbility } from '../../core/setup/abilities';
+import type { Tried, TryOutcome } from '../../core/setup/tried';
+import { money, plural } from '../../core/wording/format';
+import { ArchiveClient } from '../../net/archive';
+import { DnsClient } from '../../net/dns';
+import { NetError } from '../../net/errors';
+import { findMarks } from '../../net/mark-register';
+import { Pacer } from '../../net/pacer';
+import { RdapClient, type RecordAnswer } from '../../net/rdap';
+import { askRegistrar } from '../../net/registrar';
+import { SearchClient } from '../../net/search';
+import { askTerms } from '../../net/venue-account';
+import { WhoisClient } from '../../net/whois';
+import { resolversOf } from '../../store/base/config';
+import type { Store } from '../../store/base/database';
+import { sendMail } from '../notify/mail';
+import { cut, HeardHttp } from './heard-http';
+
+const ANSWER_MS = 15_000;
+const DNS_MS = 2000;
+const RESULTS = 10;
+const NAMED = 3;
+const KEPT_CHARACTERS = 3000;
+
+/** What one question found out. */
+type Found = Pick<Tried, 'outcome' | 'asked' | 'understood' | 'problem'> & { came?: string };
+
+interface Asking {
+  store: Store;
+  /** As they would be, also where they are not kept yet. */
+  settings: Settings;
+  http: HeardHttp;
+  /** A domain, or words. */
+  question: string;
+  signal: AbortSignal;
+  /** How long one answer may take. */
+  timeoutMs: number;
+}
+
+/**
+ * Asks the service that an ability goes by one real question, and says what came of it. Never throws for what the other side does; nothing
+ * is kept.
+ *
+ * @param settings those to try, also where they are not kept yet.
+ * @param question a domain or words, as the ability asks for; of mail nothing.
+ * @param timeoutMs how long one answer may take.
+ * @throws Refusal when the question makes no sense.
+ */
+export async function tryAbility(
+  store: Store,
+  ability: TriedAbility,
+  settings: Settings,
+  question: string,
+  signal: AbortSignal,
+  timeoutMs = ANSWER_MS,
+): Promise<Tried> {
+  const { userAgent, allowedPrivate } = settings;
+  const { connector } = store.config;
+  const asked = readQuestion(ability, question);
+  const http = new HeardHttp({ userAgent, connector, allowedPrivate, timeoutMs });
+  const started = performance.now();
+  try {
+    const found = isUnset(ability, settings)
+      ? unset(ability)
+      : await ASK[ability]({ store, settings, http, question: asked, signal, timeoutMs });
+    return {
+      ability,
+      at: store.now(),
+      elapsedMs: Math.round(performance.now() - started),
+      setBy: setBy(ability, settings),
+      ...found,
+      came: cut(found.came ?? http.heard, KEPT_CHARACTERS),
+    };
+  } finally {
+    await http.close();
+  }
+}
+
+function readQuestion(ability: TriedAbility, question: string): string {
+  const { question: wanted } = ABILITY_SPECS[ability];
+  if (wanted === null) return '';
+  const text = question.trim();
+  if (wanted.kind === 'words') {
+    if (text === '') throw new Refusal('makes-no-sense', `${wanted.label}: say some.`);
+    return text;
+  }
+  const domain = registrableDomain(text);
+  if (!domain) throw new Refusal('makes-no-sense', `“${text.slice(0, 80)}” is no domain that can be registered.`);
+  return domain.name;
+}
+
+const unset = (ability: TriedAbility): Found => ({
+  outcome: 'unset',
+  asked: '',
+  understood: [],
+  problem: { field: ABILITY_SPECS[ability].fields[0], words: ABILITY_SPECS[ability].takes },
+});
+
+const ASK: Record<TriedAbility, (asking: Asking) => Promise<Found>> = {
+  dns: askDns,
+  records: askRecords,
+  history: askHistory,
+  registrar: askForPrice,
+  accounts: askAccounts,
+  marks: askMarks,
+  search: askSearch,
+  mail: sendTest,
+};
+
+async function askDns({ store, settings, question, timeoutMs }: Asking): Promise<Found> {
+  const { asksEndings, allowedPrivate } = settings;
+  const resolvers = resolversOf(settings);
+  const dns = new DnsClient({
+    resolvers,
+    timeoutMs: Math.min(DNS_MS, timeoutMs),
+    tries: 2,
+    connector: store.config.dns.connector,
+    asksEndings,
+    allowedPrivate,
+  });
+  try {
+    const { outcome, server, nameServers, detail } = await dns.delegation(question);
+    const whom = `${asksEndings ? 'the servers of its ending and ' : ''}${resolvers.join(', ') || 'no resolver'}`;
+    const asked = `To which servers is ${question} delegated? (NS, asked of ${whom})`;
+    const came = [detail, ...nameServers.map((name) => `${question} NS ${name}`)].join('\n');
+    const words = {
+      delegated: `${question} is delegated to ${nameServers.slice(0, NAMED).join(', ')}, says ${server}.`,
+      nxdomain: `There is no ${question} in DNS, says ${server}.`,
+      'no-delegation': `${question} is delegated to no server, says ${server}.`,
+    };
+    if (outcome !== 'failed') return { outcome: 'works', asked, came, understood: [words[outcome]], problem: null };
+    const isLiar = detail.includes('names that do not exist');
+    return {
+      outcome: isLiar ? 'nonsense' : /REFUSED|SERVFAIL/.test(detail) ? 'refused' : 'silent',
+      asked,
+      came,
+      understood: [],
+      problem: { field: 'resolvers', words: `No answer that can be used: ${detail}${server ? `, of ${server}` : ''}.` },
+    };
+  } finally {
+    dns.close();
+  }
+}
+
+async function askRecords({ store, settings, http, question, signal, timeoutMs }: Asking): Promise<Found> {
+  const { rdapBootstrap, allowedPrivate } = settings;
+  const ending = question.slice(question.indexOf('.') + 1);
+  const heard: string[] = [];
+  const rdap = new RdapClient(http, rdapBootstrap);
+  const whois = new WhoisClient({
+    ...store.config.whois,
+    allowedPrivate,
+    timeoutMs,
+    heard: (server, text) => heard.push(`WHOIS ${server}\n\n${cut(text, 1500)}`),
+  });
+  const whoHas = `Who has the record of ${question}, and what does it say?`;
+  let base: string | null;
+  try {
+    base = await rdap.serverFor(ending);
+  } catch (error) {
+    const asked = `${whoHas} (the list of RDAP servers, ${rdapBootstrap})`;
+    const isFile = !(error instanceof NetError);
+    const words = isFile ? `There is no such file: ${(error as Error).message}` : (error as Error).message;
+    return { ...failedBy(http, 'rdapBootstrap', words), asked };
+  }
+  let server: string | null = base;
+  let answer: RecordAnswer | null = null;
+  if (base !== null) answer = await rdap.domain(base, question, false, signal);
+  else {
+    try {
+      server = await whois.serverFor(ending, signal);
+    } catch (error) {
+      const asked = `${whoHas} (the server that tells who has the WHOIS of .${ending})`;
+      const { message } = error as Error;
+      return { outcome: 'silent', asked, understood: [], problem: { field: fieldOf(message, null), words: message } };
+    }
+    if (server !== null) answer = await whois.domain(server, question, signal);
+  }
+  const protocol = base === null ? 'WHOIS' : 'RDAP';
+  const asked = `${whoHas} (${server === null ? 'nobody is known' : `${protocol}, ${server}`})`;
+  const came = [http.heard, ...heard].filter(Boolean).join('\n\n');
+  if (answer === null) {
+    const words = `Neither RDAP nor WHOIS is known for .${ending}; try a name under another ending.`;
+    return { outcome: 'nonsense', asked, came, understood: [], problem: { field: null, words } };
+  }
+  const understood = recordWords(question, answer);
+  if (understood.length > 0) return { outcome: 'works', asked, came, understood, problem: null };
+  const words = answer.words ?? answer.detail;
+  const isNo = answer.outcome === 'refused' || REFUSING.has(http.status);
+  const outcome = answer.isDropped ? 'silent' : isNo ? 'refused' : 'nonsense';
+  return { outcome, asked, came, understood: [], problem: { field: fieldOf(words, null), words } };
+}
+
+/** What a record says, in sentences; none: it is no answer. */
+function recordWords(name: string, { outcome, record, words, isUnproven }: RecordAnswer): string[] {
+  if (outcome === 'found' && record) return [`${name} is registered.`, ...factsOf(record)];
+  if (outcome === 'not-found' || isUnproven)
+    return [
+      `It has no record of ${name}.`,
+      ...(isUnproven ? ['That counts once it has answered for a name that exists: try one.'] : []),
+    ];
+  if (outcome === 'withheld') return [`${name} is not to be registered: ${words}.`];
+  if (outcome === 'premium') return [`${name} has a price of its own: ${words}.`];
+  return [];
+}
+
+const date = (at: number) => new Date(at).toISOString().slice(0, 10);
+
+function factsOf({ registrar, registeredAt, expiresAt, statuses, nameServers }: RegistrationRecord): string[] {
+  return [
+    ...(registrar ? [`Registrar: ${registrar}.`] : []),
+    ...(registeredAt === null ? [] : [`Registered on ${date(registeredAt)}.`]),
+    ...(expiresAt === null ? [] : [`Expires on ${date(expiresAt)}.`]),
+    ...(statuses.length > 0 ? [`Status: ${statuses.join(', ')}.`] : []),
+    ...(nameServers.length > 0 ? [`Name servers: ${nameServers.slice(0, NAMED).join(', ')}.`] : []),
+  ];
+}
+
+async function askHistory({ settings, http, question, signal }: Asking): Promise<Found> {
+  const { archiveTimeMap } = settings;
+  const asked = `Which captures are there of http://${question}/? (Memento, ${archiveTimeMap})`;
+  try {
+    const pacer = new Pacer({ intervalMs: 5, maxIntervalMs: 5000 });
+    const archive = new ArchiveClient(http, pacer, archiveTimeMap);
+    const { mementos, partial } = await archive.timeMap(`http://${question}/`, signal);
+    if (mementos.length === 0) {
+      const words = `It answered ${http.status} and names no capture of ${question}: it never had one, or this is no address of TimeMaps. Try a name that was surely captured.`;
+      return { outcome: 'nonsense', asked, understood: [], problem: { field: 'archiveTimeMap', words } };
+    }
+    const span = `from ${date(mementos[0].at)} to ${date(mementos[mementos.length - 1].at)}`;
+    return {
+      outcome: 'works',
+      asked,
+      understood: [`${plural(mementos.length, 'capture')} of ${question}, ${span}${partial ? ', and more' : ''}.`],
+      problem: null,
+    };
+  } catch (error) {
+    return { ...failedBy(http, 'archiveTimeMap', (error as Error).message), asked };
+  }
+}
+
+async function askForPrice({ settings, http, question, signal }: Asking): Promise<Found> {
+  const asked = `Would ${question} be registered now, and for how much? (${settings.registrar})`;
+  const { outcome, priceMinor, currency, detail } = await askRegistrar(http, settings.registrar, question, signal);
+  if (outcome === 'refused' || outcome === 'failed')
+    return { ...failedBy(http, 'registrar', `${detail}`, outcome === 'refused' ? 'refused' : undefined), asked };
+  const price = priceMinor === null ? '' : ` It costs ${money(priceMinor, currency)}.`;
+  return { outcome: 'works', asked, understood: [`${question} is ${outcome}.${price}`], problem: null };
+}
+
+async function askAccounts({ settings, http, question, signal }: Asking): Promise<Found> {
+  const asked = `On what terms is ${question} to be had? (${settings.accounts.map(({ venue }) => venue).join(', ')}; nothing is ordered)`;
+  const understood: string[] = [];
+  // what somebody else says may hold the key that was sent
+  const came = () =>
+    settings.accounts.reduce((text, { key }) => (key === '' ? text : text.replaceAll(key, '…')), http.heard);
+  for (const account of settings.accounts) {
+    const reply = await askTerms(http, account, question, signal);
+    if (reply.outcome === 'unknown' || reply.outcome === 'rejected') {
+      const isNo = reply.outcome === 'rejected' || account.key === '';
+      const words = `${account.venue}: ${reply.reason}`;
+      return { ...failedBy(http, 'accounts', words, isNo ? 'refused' : undefined), understood, asked, came: came() };
+    }
+    if (reply.outcome === 'none') understood.push(`${account.venue} knows the key, and has no terms for ${question}.`);
+    else {
+      const { kind, state, priceMinor, currency } = reply.value;
+      const price = priceMinor === null ? '' : `, ${money(priceMinor, currency)}`;
+      understood.push(`${account.venue} has ${question} as ${kind}, ${state}${price}.`);
+    }
+  }
+  return { outcome: 'works', asked, came: came(), understood, problem: null };
+}
+
+async function askMarks({ settings, http, question, signal }: Asking): Promise<Found> {
+  const asked = `Which trademarks are like “${question}”? (${settings.markRegister})`;
+  try {
+    const marks = await findMarks(http, settings.markRegister, question, signal);
+    const first = marks.slice(0, NAMED).map(({ mark, owner }) => (owner === '' ? mark : `${mark} of ${owner}`));
+    const named = marks.length > 0 ? `, the first ${first.join('; ')}` : '';
+    return { outcome: 'works', asked, understood: [`${plural(marks.length, 'trademark')}${named}.`], problem: null };
+  } catch (error) {
+    return { ...failedBy(http, 'markRegister', (error as Error).message), asked };
+  }
+}
+
+async function askSearch({ settings, http, question, signal }: Asking): Promise<Found> {
+  const asked = `Which pages are found for “${question}”? (${settings.searchEngine})`;
+  try {
+    const results = await new SearchClient(http, settings.searchEngine).search(question, RESULTS, signal);
+    const first = results.slice(0, NAMED).map(({ title, url }) => plainText(title || url, 80));
+    const named = results.length > 0 ? `, the first ${first.join('; ')}` : '';
+    return { outcome: 'works', asked, understood: [`${plural(results.length, 'page')}${named}.`], problem: null };
+  } catch (error) {
+    return { ...failedBy(http, 'searchEngine', (error as Error).message), asked };
+  }
+}
+
+/** Where the mail library found the fault, and what it means. */
+const MAIL_FAULTS: Record<string, { outcome: TryOutcome; field: keyof Settings }> = {
+  EAUTH: { outcome: 'refused', field: 'smtpPassword' },
+  EENVELOPE: { outcome: 'refused', field: 'digestTo' },
+  EMESSAGE: { outcome: 'refused', field: 'smtpUrl' },
+  ETLS: { outcome: 'refused', field: 'smtpUrl' },
+  EPROTOCOL: { outcome: 'nonsense', field: 'smtpUrl' },
+};
+
+async function sendTest({ store, settings, timeoutMs }: Asking): Promise<Found> {
+  const { smtpUrl, digestFrom, digestTo } = settings;
+  const asked = `Will you take a short mail to ${digestTo}? (${smtpUrl})`;
+  try {
+    const mail = {
+      from: digestFrom,
+      to: digestTo,
+      date: new Date(store.now()),
+      subject: 'A test mail of Jam Ladle',
+      text: 'You asked Jam Ladle to try its mail server. It works: the digest comes this way.\n',
+    };
+    const came = await sendMail(settings, mail, timeoutMs);
+    const understood = [`The server took a test mail to ${digestTo}. Whether it arrives, your mailbox says.`];
+    return { outcome: 'works', asked, came, understood, problem: null };
+  } catch (error) {
+    const { code = '', message, response } = error as Error & { code?: string; response?: string };
+    const { outcome, field } = MAIL_FAULTS[code] ?? { outcome: 'silent' as const, field: 'smtpUrl' as const };
+    return {
+      outcome,
+      asked,
+      came: response ?? '',
+      understood: [],
+      problem: { field: fieldOf(message, field), words: message },
+    };
+  }
+}
+
+const REFUSING = new Set([401, 402, 403, 407, 429, 503]);
+
+/** What went wrong on the way to an answer, or with it. */
+function failedBy(http: HeardHttp, field: keyof Settings, words: string, given?: TryOutcome): Omit<Found, 'asked'> {
+  const outcome = given ?? outcomeOf(http);
+  return { outcome, understood: [], problem: { field: fieldOf(words, field), words } };
+}
+
+function outcomeOf({ failed, status }: HeardHttp): TryOutcome {
+  if (failed === 'private-address' || failed === 'wrong-port') return 'refused';
+  if (failed === 'bad-encoding' || failed === 'too-large' || failed === 'headers-too-large') return 'nonsense';
+  if (failed !== null) return 'silent';
+  return REFUSING.has(status) ? 'refused' : 'nonsense';
+}
+
+/** The field that puts it right: an address inside has to be allowed first, whoever named it. */
+const fieldOf = (words: string, field: keyof Settings | null): string | null =>
+  /is a private address/.test(words) ? 'allowedPrivate' : field;

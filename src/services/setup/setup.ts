@@ -1,0 +1,15 @@
+import type { Setup } from '../../contracts/setup';
+import { purposesOf } from '../../core/setup/purposes';
+import { abilityStates, inOrder } from '../../core/setup/states';
+import type { Store } from '../../store/base/database';
+import { readSettings } from '../../store/base/settings';
+import { readTries } from '../../store/base/tries';
+import { quotedCurrencies } from '../../store/offers/listings';
+
+/** What works with outside services, and what it takes; what the person's purposes need comes first. */
+export function setupOf(store: Store): Setup {
+  const settings = readSettings(store);
+  const tries = readTries(store);
+  const purposes = purposesOf(settings.purposes);
+  return { purposes, abilities: inOrder(abilityStates(settings, tries, quotedCurrencies(store)), purposes), tries };
+}

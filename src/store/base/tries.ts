@@ -1,0 +1,15 @@
+import { type Tried, type Tries, TriesSchema } from '../../core/setup/tried';
+import type { Store } from './database';
+import { keepValue, readKept } from './settings';
+
+const KEY = 'tries';
+
+/** The last try of each outside service. */
+export function readTries(store: Store): Tries {
+  return readKept(store, KEY, TriesSchema) ?? {};
+}
+
+/** Keeps a try in the place of the one before. */
+export function keepTried(store: Store, tried: Tried): void {
+  keepValue(store, KEY, { ...readTries(store), [tried.ability]: tried });
+}

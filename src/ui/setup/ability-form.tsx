@@ -1,0 +1,158 @@
+'use client';
+
+import { useState } from 'react';
+import { useFormContext } from 'react-hook-form';
+import { toast } from 'sonner';
+import type { z } from 'zod';
+import type { Sent } from '../../contracts/calls';
+import { ABILITY_SPECS, type Ability, TRIED, type TriedAbility } from '../../core/setup/abilities';
+import type { Tried } from '../../core/setup/tried';
+import { day, plural } from '../../core/wording/format';
+import { call } from '../api';
+import { SteadyLabel } from '../fields';
+import { LineField } from '../forms/field';
+import { Form } from '../forms/form';
+import { useRedraw } from '../server-state';
+import { type SettingsView, TypedTry, typedSettings } from '../settings/typed-settings';
+import { useNow } from '../shell/live';
+import { undoToast } from '../undo';
+import { AbilityFields } from './ability-fields';
+import { TriedView } from './tried-view';
+
+type Typed = z.output<typeof TypedTry>;
+type Change = Sent<'PATCH /settings'>;
+
+const isTried = (ability: Ability): ability is TriedAbility => TRIED.some((one) => one === ability);
+
+/** Of all that is typed, what an ability goes by. */
+function changeFor(ability: Ability, sent: Typed): Change {
+  const fields = ABILITY_SPECS[ability].fields.filter((field) => field in sent);
+  // each field is sent as the schema of all of them gave it
+  return Object.fromEntries(fields.map((field) => [field, sent[field as keyof Typed]])) as Change;
+}
+
+/** Sets an ability up: its settings, a question to try them by before they are kept, and what came of it. */
+export function AbilityForm({
+  ability,
+  settings,
+  last,
+  example,
+}: {
+  ability: Ability;
+  settings: SettingsView;
+  /** What came when it was tried last. */
+  last: Tried | undefined;
+  /** What may be asked. */
+  example: { domain: string; words: string };
+}) {
+  const redraw = useRedraw();
+  const now = useNow();
+  const [tried, setTried] = useState<Tried | undefined>(last);
+  const { label, question } = ABILITY_SPECS[ability];
+  const save = async (sent: Typed) => {
+    const { act } = await call('PATCH /settings', { body: changeFor(ability, sent) });
+    undoToast(`${label}: the settings are kept`, act, redraw);
+    redraw();
+  };
+  const hasFields = ability !== 'accounts';
+  return (
+    <div className="max-w-[640px] pt-1" data-ability={ability}>
+      <Form
+        schema={TypedTry}
+        values={{ ...typedSettings(settings), question: question === null ? '' : example[question.kind] }}
+        name={`Set up ${label}`}
+        label="Keep these settings"
+        busyLabel="Keeping them"
+        isQuiet
+        isOff={!hasFields}
+        act={save}
+        beside={
+          isTried(ability) && (
+            <Try
+              ability={ability}
+              onTried={(next) => {
+                setTried(next);
+                redraw();
+              }}
+            />
+          )
+        }
+      >
+        <AbilityFields ability={ability} />
+        {question !== null && <LineField name="question" label={question.label} className="w-80 max-w-full" />}
+      </Form>
+      {ability === 'currency' && <RateFile ratesAt={settings.ratesAt} />}
+      {tried && <TriedView tried={tried} now={Math.max(now, tried.at)} />}
+    </div>
+  );
+}
+
+/** Asks one real question by what stands in the fields. */
+function Try({ ability, onTried }: { ability: TriedAbility; onTried(tried: Tried): void }) {
+  const form = useFormContext<z.input<typeof TypedTry>, unknown, Typed>();
+  const [isBusy, setBusy] = useState(false);
+  const ask = async (sent: Typed) => {
+    if (isBusy) return;
+    setBusy(true);
+    try {
+      const tried = await call('POST /setup/try', {
+        body: { ability, settings: changeFor(ability, sent), question: sent.question },
+      });
+      onTried(tried);
+      const at = tried.problem?.field;
+      if (tried.problem && at && at in form.getValues())
+        form.setError(at as 'resolvers', { type: 'server', message: tried.problem.words }, { shouldFocus: true });
+    } catch (error) {
+      toast((error as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <button type="button" className="press" aria-busy={isBusy} onClick={() => void form.handleSubmit(ask)()}>
+      <SteadyLabel label="Try it" busyLabel="Asking" isBusy={isBusy} />
+    </button>
+  );
+}
+
+/** A table of rates as a file, and of when the present ones are. */
+function RateFile({ ratesAt }: { ratesAt: number | null }) {
+  const redraw = useRedraw();
+  const now = useNow();
+  const bringIn = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const { taken, at, base, aside, act } = await call('POST /rates', { file });
+      const counted = base === null ? '' : `, counted over from ${base}`;
+      const left = aside.length > 0 ? `; ${plural(aside.length, 'line')} rejected` : '';
+      undoToast(
+        `${plural(taken, 'rate')} taken${at === null ? '' : ` of ${day(at, now)}`}${counted}${left}`,
+        act,
+        redraw,
+      );
+      redraw();
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  return (
+    <div className="mt-3 flex flex-wrap items-baseline gap-x-3">
+      <label className="quiet cursor-pointer focus-within:outline-2 focus-within:outline-damson">
+        Bring in a table of rates
+        <input
+          type="file"
+          accept=".csv,.tsv,.txt,.xml,.xlsx,.ods"
+          className="sr-only"
+          onChange={(event) => {
+            void bringIn(event.target.files?.[0]);
+            event.target.value = '';
+          }}
+        />
+      </label>
+      <span className="small">
+        {ratesAt === null ? 'The rates have no date.' : `The rates are of ${day(ratesAt, now)}.`} A CSV with currency,
+        rate and base, or the XML of a central bank.
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,43 @@
+import type { Tried, TryOutcome } from '../../core/setup/tried';
+import { ago, count } from '../../core/wording/format';
+
+const OUTCOME_WORDS: Record<TryOutcome, string> = {
+  works: 'It works',
+  refused: 'It was refused',
+  nonsense: 'What came is not what should come',
+  silent: 'Nobody answered',
+  unset: 'Nobody was asked',
+};
+
+/** What came of a try, in words, and below them what came as it came. */
+export function TriedView({ tried, now }: { tried: Tried; now: number }) {
+  const { outcome, asked, understood, problem, came, elapsedMs, at } = tried;
+  return (
+    <div role="status" className="mt-3 max-w-[72ch] border-t border-rule pt-2" data-tried={outcome}>
+      <p>
+        <strong>{OUTCOME_WORDS[outcome]}.</strong>{' '}
+        <span className="small">
+          {outcome !== 'unset' && `${count(elapsedMs)} ms, `}
+          {ago(at, now)}
+        </span>
+      </p>
+      {asked && <p className="text-muted">{asked}</p>}
+      {understood.length > 0 && (
+        <ul className="mt-1">
+          {understood.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      )}
+      {problem && <p className="mt-1 bg-quince px-2 py-1">{problem.words}</p>}
+      {came && (
+        <details className="mt-1">
+          <summary className="set cursor-pointer">What came back</summary>
+          <pre className="mt-1 max-h-60 overflow-auto border border-rule bg-paper p-2 text-small whitespace-pre-wrap">
+            {came}
+          </pre>
+        </details>
+      )}
+    </div>
+  );
+}
