@@ -1,16 +1,25 @@
 // Installs and builds what is missing, starts the product (in the demo with its world), and stops it with us.
 
-import { resolve } from 'node:path';
+import { existsSync } from 'node:fs';
+import { join, resolve } from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import { Writable } from 'node:stream';
-import { build, install } from './prepare.mjs';
+import { build, install, ROOT } from './prepare.mjs';
 
-/** @param isDemo whether the made-up world runs beside it. Ends the process with 1, and a message, when something is wrong. */
-export async function launch({ isDemo }) {
+/**
+ * Ends the process with 1, and a message, when something is wrong.
+ *
+ * @param isDemo whether the made-up world runs beside it.
+ * @param start what starts it, as a person writes it.
+ */
+export async function launch({ isDemo, start = 'npm start --' }) {
   let supervisor;
   try {
-    install();
-    build();
+    // a package is installed and built by whoever made and installed it
+    if (existsSync(join(ROOT, 'src'))) {
+      install();
+      build();
+    }
     const { portFromEnvironment, stopWithUs, Supervisor } = await import('./supervise.mjs');
     const port = portFromEnvironment();
     const folder = resolve(process.env.JAM_LADLE_DATA ?? (isDemo ? 'data/demo' : 'data/real'));
@@ -25,7 +34,7 @@ export async function launch({ isDemo }) {
       process.env.JAM_LADLE_PASSPHRASE = await askPassphrase(!(await supervisor.areKeysClosed()));
     if (await supervisor.areKeysClosed())
       console.log(
-        'The keys of accounts are sealed: nothing is sent to venues and mail servers until you start with their passphrase (npm start -- --passphrase).',
+        `The keys of accounts are sealed: nothing is sent to venues and mail servers until you start with their passphrase (${start} --passphrase).`,
       );
     if (isDemo) await supervisor.startWorld();
     await supervisor.startProduct();

@@ -1,6 +1,7 @@
 // Runs the engine and the web server, and starts again what ends by itself. In the demo the stand-ins run as well.
 import { spawn } from 'node:child_process';
 import { existsSync, rmSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -155,7 +156,7 @@ export class Supervisor {
     const keep = ['--keepAliveTimeout', String(KEEP_ALIVE_MS)];
     if (isDevelopment) this.env.NODE_ENV = 'development';
     const web = [
-      'node_modules/next/dist/bin/next',
+      createRequire(import.meta.url).resolve('next/dist/bin/next'),
       isDevelopment ? 'dev' : 'start',
       '-H',
       '127.0.0.1',

@@ -1,0 +1,188 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, type Locator, type Page } from '@playwright/test';
+import { noSeriousFaults } from './faults';
+import { portOf } from './files';
+import { freePort, startNginx, startNsd } from './stock-servers';
+import { listening, test } from './test';
+
+/** Whatever the test started, however it ends. */
+const started: ChildProcess[] = [];
+const opened: { close(): void }[] = [];
+test.afterAll(() => {
+  for (const child of started) child.kill('SIGKILL');
+  for (const server of opened) server.close();
+});
+
+const PORT = portOf(1);
+/** Under .org of the test: two are there, and whatever else is asked for is not. */
+const ZONE = `$ORIGIN org.
+$TTL 60
+@ IN SOA ns.moorzone.net. hostmaster.moorzone.net. 1 60 60 60 60
+@ IN NS ns.moorzone.net.
+example IN NS ns1.moorzone.net.
+wexcombehives IN NS ns1.moorzone.net.
+`;
+const THERE = new Set(['example.org', 'wexcombehives.org']);
+const GONE = ['tarnmoorbeekeepers.org', 'quillmerehives.org', 'skelbeckapiary.org'];
+
+const listens = async (server: ReturnType<typeof createServer>): Promise<string> => {
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  opened.push(server);
+  return `127.0.0.1:${(server.address() as AddressInfo).port}`;
+};
+
+/** A registry's RDAP (RFC 9083): a record of what is there, its own error object for what is not. */
+const registry = () =>
+  createServer((request, answer) => {
+    const name = decodeURIComponent((request.url ?? '').split('/').pop() ?? '');
+    const isThere = THERE.has(name);
+    answer.writeHead(isThere ? 200 : 404, { 'content-type': 'application/rdap+json' });
+    const conformance = { rdapConformance: ['rdap_level_0'] };
+    const record = {
+      objectClassName: 'domain',
+      ldhName: name,
+      status: ['active'],
+      events: [
+        { eventAction: 'registration', eventDate: '2009-03-04T10:00:00Z' },
+        { eventAction: 'expiration', eventDate: '2031-03-04T10:00:00Z' },
+      ],
+      ...conformance,
+    };
+    answer.end(JSON.stringify(isThere ? record : { errorCode: 404, title: 'Object not found', ...conformance }));
+  });
+
+/** An archive's TimeMaps (RFC 7089): two captures of whatever is asked for. */
+const archive = () =>
+  createServer((request, answer) => {
+    const url = decodeURIComponent((request.url ?? '').slice('/map/'.length));
+    const capture = (at: string, datetime: string) =>
+      `<http://${request.headers.host}/web/${at}/${url}>;rel="memento";datetime="${datetime}"`;
+    answer.writeHead(200, { 'content-type': 'application/link-format' });
+    answer.end(
+      [
+        `<${url}>;rel="original"`,
+        capture('20100608', 'Tue, 08 Jun 2010 10:00:00 GMT'),
+        capture('20140608', 'Sun, 08 Jun 2014 10:00:00 GMT'),
+      ].join(',\n'),
+    );
+  });
+
+/** What stands in the places that the guide leaves open. */
+async function outside(): Promise<Record<string, string>> {
+  const nsd = await startNsd(ZONE, 'org');
+  started.push(nsd.server);
+  const rdap = await listens(registry());
+  const bootstrap = join(mkdtempSync(join(tmpdir(), 'bootstrap-')), 'dns.json');
+  writeFileSync(bootstrap, JSON.stringify({ services: [[['org'], [`http://${rdap}/rdap/`]]] }));
+  const port = await freePort();
+  const links = [...GONE, 'wexcombehives.org'].map((name) => `<li><a href="http://${name}/">${name}</a>`).join('');
+  const folder = mkdtempSync(join(tmpdir(), 'site-'));
+  writeFileSync(
+    join(folder, 'index.html'),
+    `<!doctype html><title>Hives and bees</title><h1>Links</h1><ul>${links}</ul>`,
+  );
+  started.push(await startNginx(`root ${folder}; location = /robots.txt { return 404; }`, port));
+  return {
+    resolver: nsd.address,
+    network: '127.0.0.1',
+    bootstrap,
+    archive: `http://${await listens(archive())}/map/{url}`,
+    site: `http://127.0.0.1:${port}/`,
+  };
+}
+
+interface Step {
+  act: 'Click' | 'Press' | 'Type';
+  what: string;
+  /** The field that it is typed into. */
+  into: string | null;
+  /** What is to be seen then. */
+  sees: string | null;
+}
+
+function stepsOfGuide(): Step[] {
+  const lines = readFileSync('docs/guide/real.md', 'utf8').split('\n');
+  const steps = lines.flatMap((line): Step[] => {
+    const [, act, what, into = null] = /^\d+\. (Click|Press|Type) [_`](.+?)[_`](?: into _(.+?)_)?\./.exec(line) ?? [];
+    const [, sees = null] = /See \*\*(.+?)\*\*/.exec(line) ?? [];
+    return act ? [{ act: act as Step['act'], what, into, sees }] : [];
+  });
+  expect(steps.length, 'every step has an act that can be taken').toBe(
+    lines.filter((line) => /^\d+\. /.test(line)).length,
+  );
+  return steps;
+}
+
+const pressable = (within: Page | Locator, name: string) =>
+  (['button', 'link', 'checkbox'] as const)
+    .map((role) => within.getByRole(role, { name, exact: true }))
+    .reduce((all, one) => all.or(one))
+    .first();
+
+test('the steps of the guide to real mode, to the letter, lead from an empty folder to a shortlisted find', async ({
+  page: bare,
+  request,
+}) => {
+  const places = await outside();
+  const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-real-'));
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(PORT) },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  started.push(child);
+  let output = '';
+  child.stdout?.on('data', (chunk) => {
+    output += chunk;
+  });
+  await expect.poll(() => output, { timeout: 120_000 }).toContain('Jam Ladle is ready at');
+  const page = listening(bare);
+  await page.goto(/ready at (\S+)/.exec(output)?.[1] ?? '');
+
+  let within: Page | Locator = page;
+  for (const { act, what, into, sees } of stepsOfGuide()) {
+    if (act === 'Press') await page.keyboard.press(what);
+    else if (act === 'Type') {
+      const given = what.replace(/^<(\w+)>$/, (_, place: string) => places[place]);
+      const field = within.getByRole('textbox', { name: new RegExp(`^${into}`) });
+      await field.fill(given);
+    } else {
+      await pressable(within, what).or(pressable(page, what)).first().click();
+      if (what.startsWith('Set up ')) within = page.getByRole('form', { name: what });
+      else if (what === 'crawl them') within = page;
+    }
+    if (what === 'Only the lapsed') await expect(page.locator('#grid[aria-busy=false]')).toBeVisible();
+    if (sees)
+      await expect(
+        page
+          .getByText(sees)
+          .or(page.getByRole('heading', { name: sees }))
+          .first(),
+        what,
+      ).toBeVisible({
+        timeout: 90_000,
+      });
+    if (what === 'Start the crawl')
+      for (const kind of ['crawl', 'check', 'measure'])
+        await expect(page.locator(`[data-job=${kind}]`).last()).toHaveAttribute('data-state', 'done', {
+          timeout: 90_000,
+        });
+    if (into === 'Archive') await noSeriousFaults(page);
+  }
+
+  const headers = { authorization: `Bearer ${readFileSync(join(folder, 'token'), 'utf8').trim()}` };
+  const { entries } = await (await request.get(`http://127.0.0.1:${PORT}/api/v1/shortlist`, { headers })).json();
+  expect(entries).toHaveLength(1);
+  // it is free because the registry says so, and one that is there is not among the finds
+  const [{ domain }] = entries;
+  expect(GONE).toContain(domain.name);
+  const csv = await (
+    await request.get(`http://127.0.0.1:${PORT}/api/v1/export?format=csv&c=phase:free`, { headers })
+  ).text();
+  expect(csv.trim().split('\n').slice(1)).toHaveLength(GONE.length);
+  await Promise.all([new Promise((ended) => child.once('exit', ended)), child.kill('SIGTERM')]);
+});
