@@ -21,7 +21,8 @@ function needed(entry: string): { scripts: Set<string>; packages: Set<string> } 
     if (scripts.has(path) || path.startsWith('dist/') || path === 'scripts/first-steps.mjs') return;
     scripts.add(path);
     const text = readFileSync(path, 'utf8');
-    for (const [, from] of text.matchAll(/(?:from|import)\s*\(?\s*'([^']+)'/g)) {
+    for (const [, whole, later] of text.matchAll(/^import\s(?:[^'"]*from )?'([^']+)'|import\('([^']+)'\)/gm)) {
+      const from = whole ?? later;
       if (from.startsWith('.')) visit(normalize(join(dirname(path), from)));
       else if (!from.startsWith('node:') && !builtinModules.includes(from)) packages.add(from);
     }
