@@ -232,6 +232,17 @@ umberleyprintworks.org,2024-06-20,150,EUR,2027-06-20,14,Saltmarch Exchange
   await page.goto(`${BASE}/holdings`);
   await save('holdings');
 
+  await call('/settings', { purposes: ['sites', 'register'] }, 'PATCH');
+  await page.goto(`${BASE}/setup`);
+  for (const ability of ['DNS', 'Registration data']) {
+    await page.getByRole('button', { name: `Set up ${ability}` }).click();
+    const form = page.getByRole('form', { name: `Set up ${ability}` });
+    await form.getByRole('button', { name: 'Try it' }).click();
+    await page.locator('[data-tried]').waitFor();
+    if (ability === 'DNS') await page.getByRole('button', { name: `Set up ${ability}` }).click();
+  }
+  await save('setup');
+
   // auctions end, and what was thought of them is held against what came
   for (let day = 0; day < 7; day++) {
     await call('/clock', { forwardMs: 24 * 3_600_000 });

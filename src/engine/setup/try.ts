@@ -293,7 +293,7 @@ async function askSearch({ settings, http, question, signal }: Asking): Promise<
   try {
     const results = await new SearchClient(http, settings.searchEngine).search(question, RESULTS, signal);
     const first = results.slice(0, NAMED).map(({ title, url }) => plainText(title || url, 80));
-    const named = results.length > 0 ? `, the first ${first.join('; ')}` : '';
+    const named = results.length > 0 ? `, the first ${first.join('; ')}` : ', in a feed as it should be';
     return { outcome: 'works', asked, understood: [`${plural(results.length, 'page')}${named}.`], problem: null };
   } catch (error) {
     return { ...failedBy(http, 'searchEngine', (error as Error).message), asked };

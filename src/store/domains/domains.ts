@@ -243,9 +243,10 @@ export function readDomains(store: Store, ids: number[]): DomainRow[] {
   return ids.flatMap((id) => MEASURED_BY_ID.first(store, { id }) ?? []);
 }
 
-/** A domain that is registered, the first that is known; null: there is none. */
+/** A domain that is registered, one with a past before others; null: none is known. */
 export function registeredName(store: Store): string | null {
-  return first(store, knex('domains').where('phase', 'registered').orderBy('id').limit(1).pluck('name')) ?? null;
+  const active = () => knex('domains').where('phase', 'active').orderBy('id').limit(1).pluck('name');
+  return first(store, active().where('captures', '>', 0)) ?? first(store, active()) ?? null;
 }
 
 export function findDomain(store: Store, name: string): DomainRow | null {

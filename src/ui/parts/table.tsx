@@ -220,10 +220,10 @@ export function Table<Row extends RowData>({
                   </td>
                 )}
                 {detail && (
-                  <td className="align-top">
+                  <td className={opener ? 'align-top' : ''}>
                     <button
                       type="button"
-                      className="flex min-h-6 min-w-6 items-center justify-center rounded-[3px] whitespace-nowrap text-muted hover:text-ink"
+                      className={`flex min-w-6 items-center rounded-[3px] whitespace-nowrap text-muted hover:text-ink ${opener ? 'py-1 pl-1 leading-tight' : 'min-h-6 justify-center'}`}
                       aria-label={opens(original)}
                       title={opens(original)}
                       aria-expanded={isOpen}

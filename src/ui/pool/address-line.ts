@@ -36,7 +36,7 @@ export class AddressLine {
     }, REST_MS);
   }
 
-  /** Writes what waits: the screen is about to be left, and a later address would call the way back. */
+  /** Writes what waits: the screen is about to be left, and a later address would call the router back. */
   now(): void {
     this.stop();
     if (this.wanted === null) return;

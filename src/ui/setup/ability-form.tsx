@@ -54,54 +54,65 @@ export function AbilityForm({
     undoToast(`${label}: the settings are kept`, act, redraw);
     redraw();
   };
-  const hasFields = ability !== 'accounts';
+  const ask = async (sent: Typed) => {
+    if (!isTried(ability)) return null;
+    const body = { ability, settings: changeFor(ability, sent), question: sent.question };
+    const next = await call('POST /setup/try', { body });
+    setTried(next);
+    redraw();
+    return next.problem;
+  };
+  // accounts and their keys have their own place: here they are tried
+  const isSetHere = ability !== 'accounts';
+  const form = {
+    schema: TypedTry,
+    values: { ...typedSettings(settings), question: question === null ? '' : example[question.kind] },
+    name: `Set up ${label}`,
+  };
+  const fields = (
+    <>
+      <AbilityFields ability={ability} />
+      {question !== null && <LineField name="question" label={question.label} className="w-80 max-w-full" />}
+    </>
+  );
   return (
-    <div className="max-w-[640px] pt-1" data-ability={ability}>
-      <Form
-        schema={TypedTry}
-        values={{ ...typedSettings(settings), question: question === null ? '' : example[question.kind] }}
-        name={`Set up ${label}`}
-        label="Keep these settings"
-        busyLabel="Keeping them"
-        isQuiet
-        isOff={!hasFields}
-        act={save}
-        beside={
-          isTried(ability) && (
-            <Try
-              ability={ability}
-              onTried={(next) => {
-                setTried(next);
-                redraw();
-              }}
-            />
-          )
-        }
-      >
-        <AbilityFields ability={ability} />
-        {question !== null && <LineField name="question" label={question.label} className="w-80 max-w-full" />}
-      </Form>
-      {ability === 'currency' && <RateFile ratesAt={settings.ratesAt} />}
+    <div className="grid grid-cols-1 gap-x-10 gap-y-3 pt-1 lg:grid-cols-2" data-ability={ability}>
+      <div className="min-w-0">
+        {isSetHere ? (
+          <Form
+            {...form}
+            label="Keep these settings"
+            busyLabel="Keeping them"
+            isQuiet
+            act={save}
+            beside={isTried(ability) && <Try ask={ask} />}
+          >
+            {fields}
+          </Form>
+        ) : (
+          <Form {...form} label="Try it" busyLabel="Asking" act={ask} isFleeting>
+            {fields}
+          </Form>
+        )}
+        {ability === 'currency' && <RateFile ratesAt={settings.ratesAt} />}
+      </div>
       {tried && <TriedView tried={tried} now={Math.max(now, tried.at)} />}
     </div>
   );
 }
 
-/** Asks one real question by what stands in the fields. */
-function Try({ ability, onTried }: { ability: TriedAbility; onTried(tried: Tried): void }) {
+/** Asks one real question by what stands in the fields; a problem is said at the field that puts it right. */
+function Try({ ask }: { ask(sent: Typed): Promise<Tried['problem']> }) {
   const form = useFormContext<z.input<typeof TypedTry>, unknown, Typed>();
   const [isBusy, setBusy] = useState(false);
-  const ask = async (sent: Typed) => {
+  const press = async (sent: Typed) => {
     if (isBusy) return;
     setBusy(true);
     try {
-      const tried = await call('POST /setup/try', {
-        body: { ability, settings: changeFor(ability, sent), question: sent.question },
-      });
-      onTried(tried);
-      const at = tried.problem?.field;
-      if (tried.problem && at && at in form.getValues())
-        form.setError(at as 'resolvers', { type: 'server', message: tried.problem.words }, { shouldFocus: true });
+      const problem = await ask(sent);
+      const field = Object.keys(form.getValues()).find((name) => name === problem?.field);
+      if (problem && field !== undefined)
+        form.setError(field as keyof Typed, { type: 'server', message: problem.words }, { shouldFocus: true });
     } catch (error) {
       toast((error as Error).message);
     } finally {
@@ -109,7 +120,7 @@ function Try({ ability, onTried }: { ability: TriedAbility; onTried(tried: Tried
     }
   };
   return (
-    <button type="button" className="press" aria-busy={isBusy} onClick={() => void form.handleSubmit(ask)()}>
+    <button type="button" className="press" aria-busy={isBusy} onClick={() => void form.handleSubmit(press)()}>
       <SteadyLabel label="Try it" busyLabel="Asking" isBusy={isBusy} />
     </button>
   );

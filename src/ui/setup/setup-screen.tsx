@@ -1,5 +1,7 @@
 'use client';
 
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
 import type { Setup } from '../../contracts/setup';
 import { ABILITY_SPECS } from '../../core/setup/abilities';
 import { HAVES, PURPOSE_NAMES, PURPOSES, type Purpose } from '../../core/setup/purposes';
@@ -42,15 +44,9 @@ export function SetupScreen({
   example: { domain: string; words: string };
   mode: 'real' | 'demo';
 }) {
-  const redraw = useRedraw();
   const now = useNow();
-  const { purposes, abilities, tries } = setup;
-  const toggle = async (purpose: Purpose) => {
-    const next = purposes.includes(purpose) ? purposes.filter((one) => one !== purpose) : [...purposes, purpose];
-    const { act } = await call('PATCH /settings', { body: { purposes: next } });
-    undoToast('What you are after is kept', act, redraw);
-    redraw();
-  };
+  const { abilities, tries } = setup;
+  const [purposes, toggle] = usePurposes(setup.purposes);
   const of = (names: readonly Purpose[], legend: string) => (
     <fieldset>
       <legend className="font-semibold">{legend}</legend>
@@ -77,7 +73,7 @@ export function SetupScreen({
   return (
     <div className="mx-auto max-w-[1240px] px-6 py-6">
       <h1>What works, and what it takes</h1>
-      <p className="small max-w-[72ch]">
+      <p className="max-w-[90ch] text-muted">
         Lists, crawls and backlink data need nothing but themselves. What follows asks somebody outside. Nobody is asked
         before you try it or start work that needs it.
         {mode === 'demo' && ' In the demo every service is a stand-in on this machine.'}
@@ -91,7 +87,7 @@ export function SetupScreen({
       </div>
       <Table
         label="Abilities"
-        className="mt-5"
+        className="mt-5 table-fixed"
         columns={columnsOf(purposes, now)}
         rows={abilities}
         rowId={({ ability }) => ability}
@@ -104,6 +100,40 @@ export function SetupScreen({
       />
     </div>
   );
+}
+
+/** What is ticked, at once; the server hears of it one after the other, and its word counts when nothing is on its way. */
+function usePurposes(kept: readonly Purpose[]): [readonly Purpose[], (purpose: Purpose) => Promise<void>] {
+  const redraw = useRedraw();
+  const [ticked, setTicked] = useState(kept);
+  const latest = useRef(kept);
+  const sending = useRef<Promise<unknown>>(Promise.resolve());
+  const underWay = useRef(0);
+  const take = useCallback((next: readonly Purpose[]) => {
+    latest.current = next;
+    setTicked(next);
+  }, []);
+  useEffect(() => {
+    if (underWay.current === 0) take(kept);
+  }, [kept, take]);
+  const toggle = async (purpose: Purpose) => {
+    const before = latest.current;
+    const next = before.includes(purpose) ? before.filter((one) => one !== purpose) : [...before, purpose];
+    take(next);
+    underWay.current++;
+    const sent = sending.current.then(() => call('PATCH /settings', { body: { purposes: [...next] } }));
+    sending.current = sent.catch(() => undefined);
+    try {
+      const { act } = await sent;
+      undoToast('What you are after is kept', act, redraw);
+    } catch (error) {
+      toast((error as Error).message);
+    } finally {
+      underWay.current--;
+      redraw();
+    }
+  };
+  return [ticked, toggle];
 }
 
 const column = columnsFor<AbilityState>();
@@ -124,7 +154,7 @@ const columnsOf = (purposes: readonly Purpose[], now: number) => [
   }),
   column.accessor('words', {
     header: 'Why',
-    meta: { className: 'align-top' },
+    meta: { className: 'align-top w-[38%]' },
     cell: ({ row: { original } }) => (
       <>
         {original.words}

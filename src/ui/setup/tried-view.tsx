@@ -13,7 +13,7 @@ const OUTCOME_WORDS: Record<TryOutcome, string> = {
 export function TriedView({ tried, now }: { tried: Tried; now: number }) {
   const { outcome, asked, understood, problem, came, elapsedMs, at } = tried;
   return (
-    <div role="status" className="mt-3 max-w-[72ch] border-t border-rule pt-2" data-tried={outcome}>
+    <div role="status" className="min-w-0 max-w-[72ch] lg:border-l lg:border-rule lg:pl-5" data-tried={outcome}>
       <p>
         <strong>{OUTCOME_WORDS[outcome]}.</strong>{' '}
         <span className="small">
@@ -32,7 +32,7 @@ export function TriedView({ tried, now }: { tried: Tried; now: number }) {
       {problem && <p className="mt-1 bg-quince px-2 py-1">{problem.words}</p>}
       {came && (
         <details className="mt-1">
-          <summary className="set cursor-pointer">What came back</summary>
+          <summary className="set w-fit cursor-pointer">What came back</summary>
           <pre className="mt-1 max-h-60 overflow-auto border border-rule bg-paper p-2 text-small whitespace-pre-wrap">
             {came}
           </pre>
