@@ -234,12 +234,12 @@ umberleyprintworks.org,2024-06-20,150,EUR,2027-06-20,14,Saltmarch Exchange
 
   await call('/settings', { purposes: ['sites', 'register'] }, 'PATCH');
   await page.goto(`${BASE}/setup`);
-  for (const ability of ['DNS', 'Registration data']) {
+  for (const ability of ['DNS', 'Registration data', 'History']) {
     await page.getByRole('button', { name: `Set up ${ability}` }).click();
     const form = page.getByRole('form', { name: `Set up ${ability}` });
     await form.getByRole('button', { name: 'Try it' }).click();
     await page.locator('[data-tried]').waitFor();
-    if (ability === 'DNS') await page.getByRole('button', { name: `Set up ${ability}` }).click();
+    if (ability !== 'History') await page.getByRole('button', { name: `Set up ${ability}` }).click();
   }
   await save('setup');
 

@@ -135,7 +135,7 @@ const column = columnsFor<HoldingShown>();
 const columnsOf = (change: (name: string, part: Change) => Promise<void>, currency: string, now: number) => [
   column.accessor('name', {
     header: 'Domain',
-    meta: { className: 'w-52 align-top' },
+    meta: { className: 'min-w-52 align-top' },
     cell: ({ row: { original: holding } }) => <NameAndNext holding={holding} />,
   }),
   column.accessor('boughtAt', {
