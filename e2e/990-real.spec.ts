@@ -56,9 +56,14 @@ const registry = () =>
     answer.end(JSON.stringify(isThere ? record : { errorCode: 404, title: 'Object not found', ...conformance }));
   });
 
-/** An archive's TimeMaps (RFC 7089): two captures of whatever is asked for. */
+/** An archive (RFC 7089): two captures of whatever is asked for. */
 const archive = () =>
   createServer((request, answer) => {
+    if (request.url?.startsWith('/web/')) {
+      const at = { 'content-type': 'text/html', 'memento-datetime': 'Sun, 08 Jun 2014 10:00:00 GMT' };
+      answer.writeHead(200, at).end('<!doctype html><title>Hives</title><h1>Hives and bees</h1><p>Of the moor.');
+      return;
+    }
     const url = decodeURIComponent((request.url ?? '').slice('/map/'.length));
     const capture = (at: string, datetime: string) =>
       `<http://${request.headers.host}/web/${at}/${url}>;rel="memento";datetime="${datetime}"`;

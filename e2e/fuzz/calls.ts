@@ -17,7 +17,7 @@ const PORT = 4385;
 const LEFT_OUT = new Set(['POST /clock', 'POST /backups/{name}/restore', 'POST /backups']);
 /** Nobody outside this machine is to be asked: who is asked stays what the demo says. */
 const KEPT_SETTINGS = [
-  'resolvers', 'rdapBootstrap', 'allowedPrivate', 'registrar', 'searchEngine', 'markRegister', 'archiveTimeMap', 'smtpUrl', 'accounts', 'copiesKept',
+  'resolvers', 'rdapBootstrap', 'allowedPrivate', 'registrar', 'searchEngine', 'markRegister', 'archiveTimeMap', 'archiveCapture', 'smtpUrl', 'accounts', 'copiesKept',
 ]; // biome-ignore format: a list
 
 interface Parameter {

@@ -22,10 +22,13 @@ export function wantedKey(): string | null {
 export const cookieName = (request: NextRequest) =>
   `jam-ladle-${/:(\d+)$/.exec(request.headers.get('host') ?? '')?.[1] ?? '80'}`;
 
+/** What a script bears; null: nothing. */
+export const bornBy = (request: NextRequest): string | null =>
+  /^Bearer (.+)$/.exec(request.headers.get('authorization') ?? '')?.[1] ?? null;
+
 /** Whether a request has the key: in the cookie that opening the printed address sets, or as a script bears it. */
 export function holdsKey(request: NextRequest, key: string): boolean {
-  const bearer = /^Bearer (.+)$/.exec(request.headers.get('authorization') ?? '')?.[1];
-  const given = bearer ?? request.cookies.get(cookieName(request))?.value;
+  const given = bornBy(request) ?? request.cookies.get(cookieName(request))?.value;
   return given !== undefined && isSameKey(given, key);
 }
 

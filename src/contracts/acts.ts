@@ -23,6 +23,7 @@ export const actsCalls = {
     }),
   },
   'POST /acts/{id}/undo': {
+    needs: 'act',
     summary: 'Give back what an act changed',
     answer: DoneActSchema,
   },

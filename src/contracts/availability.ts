@@ -146,6 +146,7 @@ export const availabilityCalls = {
     answer: ConfirmedSchema,
   },
   'POST /domains/{name}/raise': {
+    needs: 'act',
     summary: 'Ask about a domain before all others',
     status: 202,
     answer: z.object({

@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { NeededScope } from '../core/settings/token-scopes';
 import type { QueryFields } from './query';
 
 /** One call of the HTTP interface. */
@@ -19,9 +20,15 @@ export interface Call {
   media?: string[];
   /** Who may ask without the key of the data folder: everybody, or programs that read feeds, with a key for those. */
   access?: 'open' | 'feed';
+  /** What a script's token has to let do; absent: to read for GET, to gather for all else. */
+  needs?: NeededScope;
   /** Of the answer; absent: 200. */
   status?: number;
 }
+
+/** What a token has to let do for a call. */
+export const neededFor = (path: string, { needs }: Pick<Call, 'needs'>): NeededScope =>
+  needs ?? (path.startsWith('GET ') ? 'read' : 'gather');
 
 /** Calls by method and path: `GET /jobs/{id}`. */
 export type Calls = Record<string, Call>;

@@ -27,6 +27,7 @@ import { shortlistCalls } from './shortlist';
 import { sievesCalls } from './sieves';
 import { sourcesCalls } from './sources';
 import { systemCalls } from './system';
+import { tokensCalls } from './tokens';
 import { verdictCalls } from './verdict';
 
 /** Every call of the HTTP interface, by method and path. Routes, the interface's own calls and the description take their types from it. */
@@ -57,6 +58,7 @@ export const CALLS = {
   ...sievesCalls,
   ...sourcesCalls,
   ...systemCalls,
+  ...tokensCalls,
   ...verdictCalls,
 };
 

@@ -26,6 +26,7 @@ export type WorthBy = (typeof WORTH_BY)[number];
 
 export const decisionCalls = {
   'POST /decisions': {
+    needs: 'read',
     summary: 'What a decision on domains rests on, for a brief: fit, worth, price, rivals and the most to pay',
     body: z.object({
       names: z.array(z.string().max(253)).min(1).max(MOST_DECISIONS),

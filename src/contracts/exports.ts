@@ -43,6 +43,7 @@ export const exportsCalls = {
     },
   },
   'POST /export': {
+    needs: 'read',
     media: EXPORT_MEDIA,
     summary: 'Rows of the selected domains, by a form with format, ids or a view with exceptions',
     form: z.object({ format: z.enum(EXPORT_FORMATS), which: z.string() }),

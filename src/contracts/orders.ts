@@ -153,6 +153,7 @@ export const ordersCalls = {
     }),
   },
   'POST /orders': {
+    needs: 'act',
     summary: 'Give an order: a bid, a purchase, an offer, a backorder or a registration; sent once',
     body: OrderSchema,
     status: 201,
@@ -178,18 +179,21 @@ export const ordersCalls = {
     }),
   },
   'POST /orders/{id}/withdraw': {
+    needs: 'act',
     summary: 'Take an order back, where it is not binding',
     answer: z.object({
       order: StoredOrderSchema.nullable(),
     }),
   },
   'POST /orders/{id}/look': {
+    needs: 'act',
     summary: 'Ask the venue at once where an order stands',
     answer: z.object({
       order: StoredOrderSchema,
     }),
   },
   'POST /orders/{id}/outcome': {
+    needs: 'act',
     summary: 'What came of an order that was done by hand',
     body: OutcomeSchema,
     answer: z.object({

@@ -272,6 +272,7 @@ export const poolCalls = {
     answer: KnownSchema,
   },
   'POST /pool/line': {
+    needs: 'read',
     summary: 'Read a line as people type it, "free org over 10 years, under 50 EUR", as conditions; nothing is changed',
     body: z.object({ text: z.string().max(1000) }),
     answer: z.object({
@@ -300,11 +301,13 @@ export const poolCalls = {
     }),
   },
   'POST /pool/query': {
+    needs: 'read',
     summary: 'Sift and sort the pool',
     body: PoolQuerySchema,
     answer: WindowSchema.extend({ rows: z.array(DomainViewSchema) }),
   },
   'POST /pool/columns': {
+    needs: 'read',
     summary:
       'Sift and sort the pool, with some fields of its rows only, field by field: the fastest way to draw a table',
     body: ColumnsQuerySchema,

@@ -64,6 +64,7 @@ export const sellingCalls = {
     }),
   },
   'POST /resales': {
+    needs: 'act',
     status: 201,
     summary: 'Offer an owned domain, with a text of evidenced sentences',
     body: ResaleSchema,
@@ -78,18 +79,21 @@ export const sellingCalls = {
     }),
   },
   'POST /resales/{id}': {
+    needs: 'act',
     summary: 'Ask the venue at once how it stands',
     answer: z.object({
       sale: SaleSchema,
     }),
   },
   'DELETE /resales/{id}': {
+    needs: 'act',
     summary: 'Take it off sale',
     answer: z.object({
       sale: SaleSchema,
     }),
   },
   'POST /resales/{id}/answers': {
+    needs: 'act',
     summary: 'Answer who asked: accept, ask for more, decline',
     body: AnswerSchema,
     answer: z.object({
@@ -97,6 +101,7 @@ export const sellingCalls = {
     }),
   },
   'POST /resales/{id}/inquiries': {
+    needs: 'act',
     status: 201,
     summary: 'Note by hand that somebody asked',
     body: InquirySchema,
@@ -105,6 +110,7 @@ export const sellingCalls = {
     }),
   },
   'POST /resales/{id}/sold': {
+    needs: 'act',
     summary: 'Say by hand that it is sold',
     body: SoldSchema,
     answer: z.object({

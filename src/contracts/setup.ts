@@ -28,6 +28,7 @@ export const setupCalls = {
     answer: SetupSchema,
   },
   'POST /setup/try': {
+    needs: 'act',
     summary: 'Ask an outside service one real question, by settings that need not be kept',
     body: z.object({
       ability: z.enum(TRIED),
@@ -39,6 +40,7 @@ export const setupCalls = {
     answer: TriedSchema,
   },
   'POST /rates': {
+    needs: 'act',
     summary:
       'Take a table of rates of currencies: CSV or another table, or the XML in which central banks publish them',
     file: true,

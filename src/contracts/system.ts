@@ -75,6 +75,7 @@ export const systemCalls = {
     answer: SettingsShown,
   },
   'PATCH /settings': {
+    needs: 'act',
     summary: 'Change some settings',
     body: changeOf(SettingsShown),
     answer: SettingsShown.extend({ act: z.number().nullable() }),
@@ -84,6 +85,7 @@ export const systemCalls = {
     summary: 'Progress of jobs and changes of the pool, as server-sent events',
   },
   'POST /clock': {
+    needs: 'act',
     summary: 'Move the time of the demo forward',
     body: ClockSchema,
     answer: z.object({
@@ -102,6 +104,7 @@ export const systemCalls = {
     }),
   },
   'POST /backups': {
+    needs: 'act',
     summary: 'Copy the data folder while the product runs',
     status: 202,
     answer: z.object({
@@ -109,6 +112,7 @@ export const systemCalls = {
     }),
   },
   'POST /backups/{name}/restore': {
+    needs: 'act',
     summary: 'Put a copy, or the `newest` that is whole, in place of what is there now, which is kept as a copy itself',
     answer: z.object({
       restored: z.string(),

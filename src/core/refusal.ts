@@ -5,6 +5,7 @@
 export const REFUSALS = {
   'makes-no-sense': { status: 400, title: 'The request makes no sense' },
   'no-key': { status: 401, title: 'The key is missing' },
+  'scope-too-small': { status: 403, title: 'The token does not let do this' },
   'wrong-origin': { status: 403, title: 'Wrong origin' },
   'not-here': { status: 404, title: 'Not here' },
   conflict: { status: 409, title: 'It was not done' },

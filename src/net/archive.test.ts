@@ -33,4 +33,34 @@ describe('ArchiveClient', () => {
     ).toEqual([2000, 2009]);
     expect((await archive('/none').timeMap('http://a.org/')).mementos).toEqual([]);
   });
+
+  it('reads an index of captures, and takes a page that is neither for no answer', async () => {
+    const asked: string[] = [];
+    const server = createServer((request, response) => {
+      asked.push(request.url ?? '');
+      response.end(
+        request.url?.startsWith('/index')
+          ? '[["urlkey","timestamp","original"],["org,a)/","20091027204954","http://a.org/"]]'
+          : '<!doctype html><p>Parked',
+      );
+    });
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    open.push(() => server.close());
+    const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    const http = new HttpClient({ allowedPrivate: ['127.0.0.1'] });
+    const at = Date.UTC(2009, 9, 27, 20, 49, 54);
+    const index = `${base}/index?output=json&url={url}`;
+    const capture = `${base}/web/{timestamp}id_/{url}`;
+    expect(await new ArchiveClient(http, pacer(), index, capture).timeMap('http://a.org/')).toMatchObject({
+      mementos: [{ at, url: `${base}/web/20091027204954id_/http://a.org/` }],
+    });
+    expect(asked).toEqual(['/index?output=json&url=http%3A%2F%2Fa.org%2F']);
+    // nobody has said how to read it: it counts all the same
+    expect(await new ArchiveClient(http, pacer(), index).timeMap('http://a.org/')).toMatchObject({
+      mementos: [{ at, url: '' }],
+    });
+    await expect(new ArchiveClient(http, pacer(), `${base}/{url}`).timeMap('http://a.org/')).rejects.toThrow(
+      'neither a TimeMap nor an index',
+    );
+  });
 });

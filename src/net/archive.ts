@@ -1,9 +1,11 @@
+import { readCdx } from '../core/history/cdx';
 import { type Memento, readTimeMap } from '../core/history/timemap';
 import { NetError } from './errors';
 import type { HttpClient } from './http';
 import { type Pacer, retryAfterMs } from './pacer';
 
 export interface ArchiveAnswer {
+  /** Those of an index have no address where none is known by which it hands them out. */
   mementos: Memento[];
   server: string;
   /** Whether pages were left unread because there are too many. */
@@ -22,19 +24,21 @@ const MAX_PAGES = 20;
 const MAX_MEMENTOS = 300_000;
 const MAX_PAGE_BYTES = 64 << 20;
 
-/** An archive that speaks Memento (RFC 7089). */
+/** An archive that speaks Memento (RFC 7089), or answers as an index of captures does (CDX). */
 export class ArchiveClient {
   constructor(
     private readonly http: HttpClient,
     private readonly pacer: Pacer,
-    /** Address of a TimeMap with `{url}` where the wanted address goes. */
+    /** Address of a TimeMap, or of an index, with `{url}` where the wanted address goes. */
     private readonly template: string,
+    /** Address of one capture, with `{timestamp}` and `{url}`, for an index that does not name it; empty: its captures are not read. */
+    private readonly captureTemplate = '',
   ) {}
 
   /** All captures of an address. An archive that never had it answers 404: then there are none. @throws NetError */
   async timeMap(url: string, signal?: AbortSignal): Promise<ArchiveAnswer> {
     const mementos: Memento[] = [];
-    const queue = [this.template.replace('{url}', url)];
+    const queue = [filled(this.template, url)];
     const server = new URL(queue[0]).host;
     const asked = new Set<string>();
     for (let pages = 0; queue.length > 0; pages++) {
@@ -44,13 +48,28 @@ export class ArchiveClient {
       if (pages >= MAX_PAGES || mementos.length >= MAX_MEMENTOS) return { mementos, server, partial: true };
       const text = await this.page(address, server, signal);
       const map = readTimeMap(text);
-      // a page that says something else is no "never captured"
-      if (text.trim() !== '' && !map.isTimeMap)
-        throw new NetError('bad-answer', `${server} answered with something that is no TimeMap (RFC 7089)`);
       for (const memento of map.mementos) mementos.push(memento);
+      if (text.trim() !== '' && !map.isTimeMap) mementos.push(...this.ofIndex(text, server));
       queue.push(...map.next);
     }
     return { mementos, server, partial: false };
+  }
+
+  /** @throws NetError where it is no index either: a page that says something else is no "never captured". */
+  private ofIndex(text: string, server: string): Memento[] {
+    const { captures, isCdx } = readCdx(text);
+    if (!isCdx)
+      throw new NetError(
+        'bad-answer',
+        `${server} answered with something that is neither a TimeMap nor an index of captures`,
+      );
+    return captures.map(({ at, timestamp, url }) => ({
+      at,
+      url:
+        this.captureTemplate === ''
+          ? ''
+          : this.captureTemplate.replace('{timestamp}', timestamp).replace('{url}', () => url),
+    }));
   }
 
   /**
@@ -91,4 +110,10 @@ export class ArchiveClient {
       this.pacer.refused(server, retryAfterMs(answer.headers['retry-after'], Date.now()));
     }
   }
+}
+
+/** The address of a question: what stands behind a question mark is escaped. */
+function filled(template: string, url: string): string {
+  const isParameter = template.slice(0, template.indexOf('{url}')).includes('?');
+  return template.replace('{url}', () => (isParameter ? encodeURIComponent(url) : url));
 }

@@ -22,6 +22,7 @@ import {
   ServiceSettings,
   TimeSettings,
 } from './settings/sections';
+import { Tokens } from './settings/tokens';
 import { type SettingsView, TypedSettings, typedSettings } from './settings/typed-settings';
 import { undoToast } from './undo';
 
@@ -69,6 +70,7 @@ export function SettingsScreen({
       <div className="order-2 flex min-w-0 flex-col gap-7">
         {mode === 'demo' && <DemoClock />}
         <Acting settings={settings} keys={keys} />
+        <Tokens />
         <Policies own={settings.policies} />
         <DamageNotice damage={damage} now={now} />
         <Backups kept={settings.copiesKept} />

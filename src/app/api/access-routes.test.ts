@@ -32,7 +32,8 @@ describe('without the key', () => {
     }
     expect(answered).toEqual(['GET /health']);
     const { GET } = await import('./[...path]/route');
-    expect(GET(new NextRequest(`${ADDRESS}/api/v1/nothing`, { headers: { host: '127.0.0.1:4310' } })).status).toBe(401);
+    const nothing = new NextRequest(`${ADDRESS}/api/v1/nothing`, { headers: { host: '127.0.0.1:4310' } });
+    expect((await GET(nothing)).status).toBe(401);
   });
 
   it('a wrong one is as good as none', async () => {
@@ -69,6 +70,71 @@ describe('the address that is printed', () => {
   it('with a wrong key is refused', () => {
     expect(page('/?key=wrong').status).toBe(401);
     expect(page(`/?key=${feedKeyOf(key)}`).status).toBe(401);
+  });
+});
+
+describe('a token', () => {
+  const make = async (scope: string) => (await ask('POST /tokens', { body: { name: `to ${scope}`, scope } })).value;
+  const answeredWith = async (token: string) => {
+    const answered = new Set<string>();
+    for (const path of Object.keys(CALLS) as CallPath[]) {
+      const params = Object.fromEntries([...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => [name, '0']));
+      const { status, value } = await ask(path, { params, key: token } as never);
+      if (status !== 403) answered.add(path);
+      else expect(value, path).toMatchObject({ code: 'scope-too-small', advice: expect.stringMatching(/token|key/) });
+    }
+    return answered;
+  };
+
+  it('lets a script read, gather or act, and never more; tokens are for whoever has the key', async () => {
+    const [read, gather, act] = await Promise.all(['read', 'gather', 'act'].map(make));
+    const by = {
+      read: await answeredWith(read.token),
+      gather: await answeredWith(gather.token),
+      act: await answeredWith(act.token),
+    };
+    const all = Object.keys(CALLS);
+    for (const path of all.filter((one) => one.startsWith('GET ') && one !== 'GET /tokens'))
+      expect(by.read.has(path), path).toBe(true);
+    expect([...by.read].filter((path) => !path.startsWith('GET ')).sort()).toEqual([
+      'POST /decisions',
+      'POST /export',
+      'POST /pool/columns',
+      'POST /pool/line',
+      'POST /pool/query',
+    ]);
+    for (const path of ['POST /sources/crawls', 'POST /shortlist', 'POST /batches', 'POST /actions'])
+      expect([by.read.has(path), by.gather.has(path)], path).toEqual([false, true]);
+    for (const path of ['POST /orders', 'PATCH /settings', 'POST /resales', 'POST /backups/{name}/restore'])
+      expect([by.gather.has(path), by.act.has(path)], path).toEqual([false, true]);
+    expect(all.filter((path) => !by.act.has(path)).sort()).toEqual([
+      'DELETE /tokens/{id}',
+      'GET /tokens',
+      'POST /tokens',
+    ]);
+  });
+
+  it('is told once, kept as a hash, and says when it was used', async () => {
+    const { token, ...entry } = await make('read');
+    expect(token).toMatch(/^jl_[\w-]{43}$/);
+    expect(entry).toMatchObject({ name: 'to read', scope: 'read', usedAt: null });
+    expect(JSON.stringify(store.raw.prepare('SELECT * FROM settings').all())).not.toContain(token);
+    await ask('GET /briefs', { key: token });
+    const { value, text } = await ask('GET /tokens');
+    expect(value.tokens).toMatchObject([{ id: entry.id, usedAt: expect.any(Number) }]);
+    expect(text).not.toContain(token);
+  });
+
+  it('holds until it is taken back, and opens no page', async () => {
+    const { token, id } = await make('act');
+    expect(page('/pool', { authorization: `Bearer ${token}` }).status).toBe(401);
+    expect((await ask('GET /briefs', { key: token })).status).toBe(200);
+    expect((await ask('DELETE /tokens/{id}', { params: { id } })).value).toMatchObject({ id });
+    expect((await ask('GET /briefs', { key: token })).status).toBe(401);
+    expect((await ask('DELETE /tokens/{id}', { params: { id } })).status).toBe(404);
+    // another one has another number: what was taken back does not come again
+    expect((await make('read')).id).toBeGreaterThan(id);
+    expect(await ask('POST /tokens', { body: { name: ' ', scope: 'read' } })).toMatchObject({ status: 400 });
   });
 });
 

@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import type { Call } from '../../contracts/call';
+import { type Call, neededFor } from '../../contracts/call';
 import { CALLS } from '../../contracts/calls';
 import { ProblemSchema } from '../../contracts/system';
+import type { NeededScope } from '../../core/settings/token-scopes';
 
 type JsonSchema = Record<string, unknown>;
 
@@ -36,7 +37,7 @@ export function openApi(): Record<string, unknown> {
   for (const [name, call] of Object.entries(CALLS)) {
     const [method, path] = name.split(' ');
     paths[path] ??= {};
-    paths[path][method.toLowerCase()] = operationOf(path, call, components);
+    paths[path][method.toLowerCase()] = operationOf(name, call, components);
   }
   return {
     openapi: '3.1.0',
@@ -47,11 +48,23 @@ export function openApi(): Record<string, unknown> {
   };
 }
 
-function operationOf(path: string, call: Call, components: Components): object {
-  const inPath = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({ name, in: 'path', required: true, ...text }));
-  const inQuery = Object.entries(call.query ?? {}).map(([name, field]) => {
+/** @param name of the call, by its method and path. */
+function operationOf(name: string, call: Call, components: Components): object {
+  const inPath = [...name.matchAll(/\{(\w+)\}/g)].map(([, part]) => ({
+    name: part,
+    in: 'path',
+    required: true,
+    ...text,
+  }));
+  const inQuery = Object.entries(call.query ?? {}).map(([parameter, field]) => {
     const { description, ...schema } = components.of(field, 'input');
-    return { name, in: 'query', description, required: !field.safeParse(undefined).success && !isList(field), schema };
+    return {
+      name: parameter,
+      in: 'query',
+      description,
+      required: !field.safeParse(undefined).success && !isList(field),
+      schema,
+    };
   });
   const content: Record<string, object> = {};
   if (call.body) content['application/json'] = { schema: components.of(call.body, 'input') };
@@ -64,6 +77,9 @@ function operationOf(path: string, call: Call, components: Components): object {
   if (call.form) content['multipart/form-data'] = { schema: components.of(call.form, 'input') };
   return {
     summary: call.summary,
+    ...(call.access !== 'open' && {
+      description: `Asks for the key of the data folder${tokenWords(neededFor(name, call))}.`,
+    }),
     parameters: [...inPath, ...inQuery],
     ...(Object.keys(content).length > 0 ? { requestBody: { content } } : {}),
     responses: {
@@ -75,6 +91,9 @@ function operationOf(path: string, call: Call, components: Components): object {
     },
   };
 }
+
+const tokenWords = (needed: NeededScope): string =>
+  needed === 'owner' ? '; no token lets do it' : `, or for a token that lets ${needed}`;
 
 function answerOf({ answer, media = [] }: Call, components: Components): object {
   const content: Record<string, object> = Object.fromEntries(media.map((type) => [type, text]));

@@ -1,13 +1,16 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { NextRequest } from 'next/server';
 import { z } from 'zod';
-import type { Call } from '../../contracts/call';
+import { type Call, neededFor } from '../../contracts/call';
 import { type Body, CALLS, type CallPath, type Given, type PartsOf, type QueryOf } from '../../contracts/calls';
 import { issuesOf } from '../../contracts/issues';
 import { readQuery } from '../../contracts/query';
 import { REFUSALS, Refusal, type RefusalCode, type RefusalTold, refusalOf } from '../../core/refusal';
+import { isEnough, SCOPE_WORDS } from '../../core/settings/token-scopes';
 import { toldByStore } from '../../store/base/refusals';
-import { holdsFeedKey, holdsKey, wantedKey } from '../access';
+import { scopeOfToken } from '../../store/base/tokens';
+import { bornBy, holdsFeedKey, holdsKey, wantedKey } from '../access';
+import { getStore } from '../server';
 import { jsonOf } from './bodies';
 
 /** An error to be told to the caller as problem details (RFC 9457). */
@@ -78,7 +81,7 @@ export function route<Path extends CallPath>(path: Path, handler: Handler<Path>)
   return async (request: NextRequest, context: Context): Promise<Response> => {
     try {
       checkOrigin(request);
-      checkKey(request, call);
+      await checkKey(request, path, call);
       // the contract is the one that these types are taken from
       const query = readQuery(call.query ?? {}, request.nextUrl.searchParams);
       const body = await readBody(request, call);
@@ -122,10 +125,28 @@ function unnamed(sent: unknown, read: unknown, at = ''): string[] {
   );
 }
 
-/** Another program of this machine reaches the port, too: it does not know the key. @throws Refusal `no-key`. */
-export function checkKey(request: NextRequest, { access }: Pick<Call, 'access'>): void {
+/**
+ * Another program of this machine reaches the port, too: it knows neither the key nor a token.
+ *
+ * @param path of the call, by its method.
+ * @throws Refusal `no-key`, or `scope-too-small` where a token is born that does not let do it.
+ */
+export async function checkKey(
+  request: NextRequest,
+  path: string,
+  { access, needs }: Pick<Call, 'access' | 'needs'>,
+): Promise<void> {
   const key = access === 'open' ? null : wantedKey();
   if (key === null || holdsKey(request, key) || (access === 'feed' && holdsFeedKey(request, key))) return;
+  const token = bornBy(request);
+  const scope = token === null ? null : scopeOfToken(await getStore(), token);
+  const needed = neededFor(path, { needs });
+  if (scope !== null && isEnough(scope, needed)) return;
+  if (scope !== null)
+    throw new Refusal('scope-too-small', `This token lets ${SCOPE_WORDS[scope]}; ${path} is more than that.`, {
+      advice:
+        needed === 'owner' ? 'Bear the key of the data folder.' : `Make a token that lets ${needed}, in Settings.`,
+    });
   throw new Refusal('no-key', 'This belongs to somebody: the key of its data folder is asked for.', {
     advice:
       'Open the address that was printed at the start, or bear the token of the data folder: Authorization: Bearer …',

@@ -152,7 +152,16 @@ export const Settings = z.object({
     .default({ buyNow: 0.9, falling: 0.8, free: 0.95, backorder: 0.4 }),
   /** By how much ranges of worth are widened, as a power of their factor; 1: as they come. */
   rangeFactor: z.number().min(0.3).max(5).default(1),
-  /** TimeMap address of a Memento archive with `{url}`; empty: none. */
+  /** Address by which an index of captures hands one out, with `{timestamp}` and `{url}`; empty: its captures are not read. */
+  archiveCapture: z
+    .string()
+    .max(1000)
+    .refine(
+      (address) => address === '' || (/^https?:\/\//.test(address) && /\{timestamp\}.*\{url\}/.test(address)),
+      'an http address that holds {timestamp} and {url}',
+    )
+    .default(''),
+  /** Address of a Memento archive’s TimeMaps, or of an index of captures (CDX), with `{url}`; empty: none. */
   archiveTimeMap: z
     .string()
     .max(1000)

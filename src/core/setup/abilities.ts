@@ -44,8 +44,8 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
   history: {
     label: 'History',
     does: 'Which pages a name once had, and when: its age in the archive, its subject, a site to bring back.',
-    fields: ['archiveTimeMap', 'allowedPrivate'],
-    takes: 'The TimeMap address of a web archive (Memento, RFC 7089).',
+    fields: ['archiveTimeMap', 'archiveCapture', 'allowedPrivate'],
+    takes: 'The address of a web archive: of its TimeMaps (Memento, RFC 7089), or of its index of captures (CDX).',
     purposes: ['rebuild', 'redirect', 'sell', 'register', 'bid'],
     question: { label: 'Domain to ask about', kind: 'domain' },
   },

@@ -42,6 +42,7 @@ async function measurePast(context: JobContext): Promise<void> {
     connector: store.config.connector,
     allowedPrivate: settings.allowedPrivate,
   });
+  // captures are only counted here
   const archive = new ArchiveClient(http, new Pacer({ intervalMs: 5, maxIntervalMs: 60_000 }), settings.archiveTimeMap);
   const meter = new RateMeter();
   let done = 0;

@@ -12,6 +12,7 @@ let notes: string[];
 let proofs: Proofs;
 let prover: Prover;
 let pause: Promise<void>;
+let isLeftAlone: boolean;
 
 beforeEach(() => {
   asked = [];
@@ -19,6 +20,7 @@ beforeEach(() => {
   delegated = new Set();
   known = new Set();
   pause = Promise.resolve();
+  isLeftAlone = false;
   const budget = freshBudget({ intervalMs: 1 });
   proofs = new Proofs(
     () => budget,
@@ -36,7 +38,7 @@ beforeEach(() => {
       },
     },
   };
-  const budgets = { note: (key: string) => notes.push(key) > 0 };
+  const budgets = { note: (key: string) => notes.push(key) > 0, isLeftAlone: () => isLeftAlone };
   prover = new Prover(() => clients as never, proofs, budgets as never);
 });
 
@@ -71,6 +73,18 @@ describe('a server is tried by a name that exists', () => {
     known.add('example.org');
     await prover.prove(SERVER, 'org');
     expect(proofs.of(HOST, 'org', Date.now())).toMatchObject({ name: 'example.org' });
+  });
+
+  it('and left alone where it has said so to somebody else meanwhile', async () => {
+    delegated.add('nic.org');
+    isLeftAlone = true;
+    // the turn is used up: nothing else is asked in it either
+    expect(await prover.prove(SERVER, 'org')).toBe(true);
+    expect([asked, notes]).toEqual([[], []]);
+    isLeftAlone = false;
+    known.add('nic.org');
+    await prover.prove(SERVER, 'org');
+    expect(asked).toEqual(['nic.org']);
   });
 
   it('in vain where none is known', async () => {

@@ -43,6 +43,8 @@ export class Prover {
       if (outcome === 'nxdomain' || outcome === 'no-delegation')
         this.proofs.tried(host, ending, candidate, null, Date.now());
       if (outcome !== 'delegated') continue;
+      // DNS took its time: it may have refused somebody else meanwhile
+      if (this.budgets.isLeftAlone(host)) return true;
       const askedAt = Date.now();
       const answer = await this.clients().rdap.domain(server, candidate, true);
       const isAnswer = this.budgets.note(host, answer, askedAt);

@@ -294,6 +294,8 @@ export class LookupScheduler {
       this.waiting.suspendIfGone('record', server, `server ${host}`);
       return;
     }
+    // it keeps its place, and is asked when the server takes questions again
+    if (this.budgets.isLeftAlone(host)) return;
     const isKnown = this.proofs.of(host, ending, Date.now()) !== null;
     this.stages.set(question.domainId, 'asking');
     const askedAt = Date.now();

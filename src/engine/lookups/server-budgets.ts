@@ -33,6 +33,11 @@ export class ServerBudgets {
     return { budget, declared };
   }
 
+  /** Whether it wants to be left alone now: it may have said so to somebody else since a turn was given. */
+  isLeftAlone(key: string): boolean {
+    return this.of(key).budget.pausedUntil > Date.now();
+  }
+
   /** Writes those that changed. */
   keep(): void {
     if (this.dirty.size === 0) return;

@@ -32,7 +32,7 @@ const BAD: [outcome: 'refused' | 'nonsense' | 'silent', says: RegExp, reply: Req
   ['refused', /40[13]|429|refus/i, (_, reply) => reply.writeHead(403, { 'content-type': 'text/plain' }).end('not you')],
   [
     'nonsense',
-    /no |none|not follow|not describe|something/i,
+    /no |none|not follow|not describe|neither|something/i,
     (_, reply) => reply.writeHead(200, { 'content-type': 'text/html' }).end('<!doctype html><p>Parked for <b>you</b>'),
   ],
   ['silent', /did not answer/, () => undefined],
@@ -75,7 +75,20 @@ const search: RequestListener = (request, reply) => {
     );
 };
 
-const TIMEMAP = `<http://${NAME}/>;rel="original",<http://a/1>;rel="memento";datetime="Tue, 20 Jun 2000 18:02:59 GMT",<http://a/2>;rel="memento";datetime="Tue, 27 Oct 2009 20:49:54 GMT"`;
+/** An archive: its TimeMaps, an index of the same, and what it hands out. */
+const archive: RequestListener = (request, reply) => {
+  const at = `http://${request.headers.host}/web`;
+  if (request.url?.startsWith('/web/'))
+    reply
+      .writeHead(200, { 'content-type': 'text/html', 'memento-datetime': 'Tue, 27 Oct 2009 20:49:54 GMT' })
+      .end('<p>Hives');
+  else if (request.url?.startsWith('/index'))
+    reply.end(`k 20000620180259 http://${NAME}/ text/html 200\nk 20091027204954 http://${NAME}/ text/html 200\n`);
+  else
+    reply.end(
+      `<http://${NAME}/>;rel="original",<${at}/1>;rel="memento";datetime="Tue, 20 Jun 2000 18:02:59 GMT",<${at}/2>;rel="memento";datetime="Tue, 27 Oct 2009 20:49:54 GMT"`,
+    );
+};
 
 /** What of the settings names a service at an address, and what it says when all is well. */
 const BY_HTTP: Record<
@@ -85,7 +98,7 @@ const BY_HTTP: Record<
   history: {
     set: (address) => ({ archiveTimeMap: `http://${address}/map/{url}` }),
     field: 'archiveTimeMap',
-    well: (_, reply) => reply.end(TIMEMAP),
+    well: archive,
     understood: /^2 captures of pellgatehives\.org, from 2000-06-20 to 2009-10-27\.$/,
     came: /rel="memento"/,
   },
@@ -238,6 +251,27 @@ describe('trying registration data', () => {
 });
 
 describe('trying an archive', () => {
+  it('reads one capture, where it is said how an index hands it out', async () => {
+    const address = await httpServer(archive);
+    const index = `http://${address}/index?url={url}`;
+    const [counted, read] = [
+      await ask('history', { archiveTimeMap: index }),
+      await ask('history', { archiveTimeMap: index, archiveCapture: `http://${address}/web/{timestamp}id_/{url}` }),
+    ];
+    const captures = '2 captures of pellgatehives.org, from 2000-06-20 to 2009-10-27.';
+    expect(counted).toMatchObject({
+      outcome: 'works',
+      understood: [captures, expect.stringContaining('counted only')],
+    });
+    expect(read.understood).toEqual([captures, 'The last of them is handed out: it answered 200, text/html.']);
+    expect(read.came).toContain(`/web/20091027204954id_/http://${NAME}/`);
+    const lost = await ask('history', {
+      archiveTimeMap: index,
+      archiveCapture: `http://${address}/index/{timestamp}/{url}`,
+    });
+    expect(lost.understood[1]).toMatch(/is not handed out: .* answered 200 and no capture/);
+  });
+
   it('does not take "not found" for an archive that works', async () => {
     const address = await httpServer((_, reply) => reply.writeHead(404).end());
     const tried = await ask('history', { archiveTimeMap: `http://${address}/{url}` });

@@ -222,25 +222,40 @@ function factsOf({ registrar, registeredAt, expiresAt, statuses, nameServers }: 
 }
 
 async function askHistory({ settings, http, question, signal }: Asking): Promise<Found> {
-  const { archiveTimeMap } = settings;
-  const asked = `Which captures are there of http://${question}/? (Memento, ${archiveTimeMap})`;
+  const { archiveTimeMap, archiveCapture } = settings;
+  const asked = `Which captures are there of http://${question}/? (${archiveTimeMap})`;
   try {
     const pacer = new Pacer({ intervalMs: 5, maxIntervalMs: 5000 });
-    const archive = new ArchiveClient(http, pacer, archiveTimeMap);
+    const archive = new ArchiveClient(http, pacer, archiveTimeMap, archiveCapture);
     const { mementos, partial } = await archive.timeMap(`http://${question}/`, signal);
     if (mementos.length === 0) {
-      const words = `It answered ${http.status} and names no capture of ${question}: it never had one, or this is no address of TimeMaps. Try a name that was surely captured.`;
+      const words = `It answered ${http.status} and names no capture of ${question}: it never had one, or this is no address of TimeMaps or of an index of captures. Try a name that was surely captured.`;
       return { outcome: 'nonsense', asked, understood: [], problem: { field: 'archiveTimeMap', words } };
     }
     const span = `from ${date(mementos[0].at)} to ${date(mementos[mementos.length - 1].at)}`;
     return {
       outcome: 'works',
       asked,
-      understood: [`${plural(mementos.length, 'capture')} of ${question}, ${span}${partial ? ', and more' : ''}.`],
+      understood: [
+        `${plural(mementos.length, 'capture')} of ${question}, ${span}${partial ? ', and more' : ''}.`,
+        await readOne(archive, mementos[mementos.length - 1].url, signal),
+      ],
       problem: null,
     };
   } catch (error) {
     return { ...failedBy(http, 'archiveTimeMap', (error as Error).message), asked };
+  }
+}
+
+/** Whether a capture can be read: that the archive counts them is of use without it, too. */
+async function readOne(archive: ArchiveClient, url: string, signal: AbortSignal): Promise<string> {
+  if (url === '')
+    return 'They are counted only: say by which address a capture is handed out, and their pages are read, too.';
+  try {
+    const { status, contentType } = await archive.capture(url, signal);
+    return `The last of them is handed out: it answered ${status}${contentType === '' ? '' : `, ${contentType}`}.`;
+  } catch (error) {
+    return `The last of them is not handed out: ${(error as Error).message}.`;
   }
 }
 

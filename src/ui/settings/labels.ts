@@ -22,6 +22,7 @@ export const SETTING_LABELS = [
   'Measuring a day',
   'RDAP bootstrap file',
   'Archive',
+  'One capture of an index',
   'Search',
   'Free names are registered at',
 ] as const;

@@ -141,7 +141,16 @@ export function AddressSettings() {
   return (
     <>
       <LineField name="rdapBootstrap" label="RDAP bootstrap file" hint="address or path, RFC 9224" />
-      <LineField name="archiveTimeMap" label="Archive" hint="TimeMap address with {url}, RFC 7089; empty for none" />
+      <LineField
+        name="archiveTimeMap"
+        label="Archive"
+        hint="address of TimeMaps (RFC 7089) or of an index (CDX), with {url}; empty for none"
+      />
+      <LineField
+        name="archiveCapture"
+        label="One capture of an index"
+        hint="address with {timestamp} and {url}; empty: captures are counted, not read"
+      />
       <LineField
         name="searchEngine"
         label="Search"

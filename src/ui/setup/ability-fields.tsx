@@ -41,10 +41,20 @@ export function AbilityFields({ ability }: { ability: Ability }) {
     case 'history':
       return (
         <>
-          <LineField name="archiveTimeMap" label="Archive" hint="TimeMap address with {url}, RFC 7089" />
+          <LineField
+            name="archiveTimeMap"
+            label="Archive"
+            hint="address of TimeMaps (RFC 7089) or of an index (CDX), with {url}"
+          />
           <Suggestion field="archiveTimeMap" value={PUBLIC_ARCHIVES}>
             Fill in a public one that asks several archives
           </Suggestion>
+          <LineField
+            name="archiveCapture"
+            label="One capture"
+            place="small"
+            below="for an index: the address that hands one out, with {timestamp} and {url}; TimeMaps name it themselves"
+          />
           <Inside />
         </>
       );

@@ -2,9 +2,9 @@ import type { NextRequest } from 'next/server';
 import { checkKey, Problem, problem } from '../respond';
 
 /** What the interface does not have is told in its own form, too. */
-function answer(request: NextRequest): Response {
+async function answer(request: NextRequest): Promise<Response> {
   try {
-    checkKey(request, {});
+    await checkKey(request, `${request.method} ${request.nextUrl.pathname}`, {});
   } catch (error) {
     return problem(error);
   }
