@@ -5,6 +5,7 @@ import { ACCOUNT_KEY, VenueAccounts } from './accounts';
 import { ARCHIVE_HOST } from './archive';
 import { bindBoth, makeDns } from './dns';
 import { writeFiles } from './files';
+import { DESCRIBED } from './interfaces';
 import { MARK_HOST } from './mark-register';
 import { REGISTRAR_HOST } from './registrar';
 import { makeWhoisServer, setBeginning, WHOIS_SERVERS } from './registries';
@@ -91,6 +92,7 @@ async function main(): Promise<void> {
         { venue: 'Coombe Names', address: `http://${REGISTRAR_HOST}/desk`, key: ACCOUNT_KEY, currency: 'EUR' },
       ],
       registrarAccount: 'Coombe Names',
+      connections: DESCRIBED,
     },
     worldFiles: files,
   };

@@ -1,6 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { VenueAccounts } from './accounts';
 import { ARCHIVE_HOST, archiveAnswer } from './archive';
+import { interfaceAnswer } from './interfaces';
 import { markAnswer } from './mark-register';
 import { type Page, pageOf } from './pages';
 import { registrarAnswer } from './registrar';
@@ -29,6 +30,7 @@ export function makeWeb(world: World, now: () => number, accounts = new VenueAcc
           rdapAnswer(world, limiter, host, path, at) ??
           registrarAnswer(world, host, path, at) ??
           markAnswer(host, path) ??
+          interfaceAnswer(world, host, path, at, request.headers) ??
           pageOf(world, host, path, at));
     if (!page) {
       request.socket.destroy();

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
+import type { TriedConnectionSchema } from '../contracts/connections';
 import { type EngineAddress, EngineAddressSchema, type EngineHealth } from '../contracts/engine';
 import { type Asked, ENGINE_CALLS, type EngineAnswer, type EnginePath, type Which } from '../contracts/engine-calls';
 import type { EnginePort } from '../contracts/engine-port';
@@ -12,6 +13,7 @@ import type { Acted, PoolKnown, PoolReply } from '../contracts/pool';
 import type { StoredResale } from '../contracts/portfolio';
 import type { DigestState } from '../contracts/sieves';
 import type { CutLook, ListLook, ReferrerPreview, VenueLook } from '../contracts/sources';
+import type { Connection } from '../core/connections/connection';
 import type { ReferrerCuts, ReferrerField } from '../core/formats/referrer-fields';
 import type { Confirmed } from '../core/lifecycle/confirmed';
 import type { ChoiceFact, MemberFact } from '../core/pool/facts';
@@ -130,6 +132,11 @@ export class EngineClient implements EnginePort {
   /** Asks an outside service one real question. Takes seconds. */
   tryAbility(ability: TriedAbility, settings: Partial<Settings>, question: string): Promise<Tried> {
     return this.ask('/setup/try', { ability, settings, question });
+  }
+
+  /** Asks a described service one real question. Takes seconds. */
+  tryConnection(connection: Connection, question: string): Promise<z.infer<typeof TriedConnectionSchema>> {
+    return this.ask('/connections/try', { connection, question });
   }
 
   /** Reads one page for its links. Takes seconds. */

@@ -3,6 +3,7 @@ import { actsCalls } from './acts';
 import { availabilityCalls } from './availability';
 import { briefsCalls } from './briefs';
 import type { Call, DeepReadonly } from './call';
+import { connectionsCalls } from './connections';
 import { crawlCalls } from './crawl';
 import { deadlinesCalls } from './deadlines';
 import { decisionCalls } from './decision';
@@ -35,6 +36,7 @@ export const CALLS = {
   ...actsCalls,
   ...availabilityCalls,
   ...briefsCalls,
+  ...connectionsCalls,
   ...crawlCalls,
   ...deadlinesCalls,
   ...decisionCalls,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Connection } from '../core/connections/connection';
 import { ReferrerCutsSchema } from '../core/crawl/params';
 import { DATE_ORDERS } from '../core/formats/dates';
 import { LINK_FIELDS } from '../core/formats/link-rows';
@@ -11,6 +12,7 @@ import { Settings } from '../core/settings/settings';
 import { TRIED } from '../core/setup/abilities';
 import { TriedSchema } from '../core/setup/tried';
 import type { DeepReadonly } from './call';
+import { TriedConnectionSchema } from './connections';
 import { EngineHealthSchema } from './engine';
 import { JobOrderSchema, JobRowSchema } from './jobs';
 import { ConfirmedSchema } from './lifecycle';
@@ -86,6 +88,10 @@ export const ENGINE_CALLS = {
     answer: z.object({ name: z.string(), aside: z.string() }),
   },
   '/settings/changed': { asked: Nothing, answer: Done },
+  '/connections/try': {
+    asked: z.object({ connection: Connection, question: z.string().max(300) }),
+    answer: TriedConnectionSchema,
+  },
   '/setup/try': {
     asked: z.object({ ability: z.enum(TRIED), settings: changeOf(Settings), question: z.string().max(300) }),
     answer: TriedSchema,

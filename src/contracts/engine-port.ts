@@ -1,9 +1,12 @@
+import type { z } from 'zod';
+import type { Connection } from '../core/connections/connection';
 import type { ChoiceFact, MemberFact } from '../core/pool/facts';
 import type { PoolQuery } from '../core/pool/query';
 import type { Settings } from '../core/settings/settings';
 import type { TriedAbility } from '../core/setup/abilities';
 import type { Tried } from '../core/setup/tried';
 import type { ResaleWorth } from '../core/worth/resale';
+import type { TriedConnectionSchema } from './connections';
 import type { NameReading, NameToRead } from './names';
 import type { PoolKnown, PoolReply } from './pool';
 
@@ -29,6 +32,8 @@ export interface EnginePort {
   settingsChanged(): Promise<object>;
   /** Asks an outside service one real question, by settings that need not be kept. */
   tryAbility(ability: TriedAbility, settings: Partial<Settings>, question: string): Promise<Tried>;
+  /** Asks a described service one real question, and lays its answer out. */
+  tryConnection(connection: Connection, question: string): Promise<z.infer<typeof TriedConnectionSchema>>;
   /** The words that briefs name are others. */
   briefsChanged(): Promise<object>;
 }

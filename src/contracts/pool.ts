@@ -56,6 +56,7 @@ export const ActionSchema = z.object({
     z.object({ kind: z.literal('unshortlist'), brief }),
     z.object({ kind: z.literal('measure') }),
     z.object({ kind: z.literal('inspect') }),
+    z.object({ kind: z.literal('figures') }),
     z.object({ kind: z.literal('watch') }),
     z.object({ kind: z.literal('unwatch') }),
   ]),

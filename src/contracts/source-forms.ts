@@ -56,7 +56,9 @@ const EveryMinutes = z
 
 export const FeedSchema = z.object({
   name: z.string().trim().max(120).optional(),
-  url: WebAddress,
+  url: WebAddress.nullable().default(null),
+  /** The described service that is asked instead of an address. */
+  connection: z.string().max(40).nullable().default(null),
   everyMinutes: EveryMinutes.nullable().default(null),
   /** How the table of a venue without a feed of our kind is read; absent: it has one. */
   table: z

@@ -52,8 +52,8 @@ export interface GetOptions {
   maxBodyBytes?: number;
   /** Further headers, such as those of conditional requests (RFC 9110, 13.1). */
   headers?: Record<string, string>;
-  /** Another method than GET, with its body: a PUT or DELETE that may be sent again without harm (RFC 9110, 9.2.2). */
-  method?: 'PUT' | 'DELETE';
+  /** Another method than GET, with its body: a PUT or DELETE that may be sent again without harm (RFC 9110, 9.2.2), or a POST that asks. */
+  method?: 'PUT' | 'DELETE' | 'POST';
   body?: string;
   /** Takes the body of a 200 as it comes, as the server holds it; the answer's body is then empty. */
   onChunk?: (chunk: Buffer) => void;

@@ -25,6 +25,7 @@ const KIND_WORDS = {
   backup: 'Copying the data folder',
   page: 'Looking at a page',
   finds: 'Sorting finds by their switches',
+  figures: 'Asking for figures',
 } as const;
 
 const STATE_WORDS = {

@@ -2,10 +2,12 @@ import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import { redirect } from 'next/navigation';
 import { Suspense } from 'react';
+import { connectionFor } from '../../core/connections/connection';
 import { briefSieve } from '../../core/fit/brief-sieve';
 import { formatView, parseView, TO_BE_HAD } from '../../core/pool/conditions';
 import { askColumns } from '../../services/pool/ask-pool';
 import { setChoices } from '../../services/pool/pool-sets';
+import { readSettings } from '../../store/base/settings';
 import { listSieves } from '../../store/pool/sieves';
 import { fieldsOf } from '../../ui/pool/columns';
 import { DENSITIES, type Density } from '../../ui/pool/density';
@@ -35,6 +37,7 @@ export default async function PoolPage({ searchParams }: { searchParams: SearchP
         ofBrief={{ name: brief.name, view: formatView(briefSieve(brief)).toString() }}
         sieves={listSieves(store)}
         sets={setChoices(store, briefs)}
+        asks={connectionFor(readSettings(store).connections, 'figures')?.title ?? null}
         density={wanted in DENSITIES ? (wanted as Density) : 'usual'}
       />
     </Suspense>

@@ -1,5 +1,6 @@
 import type { Metadata } from 'next';
 import { Suspense } from 'react';
+import { describedVenues } from '../../services/connections/connections';
 import { jobView } from '../../services/pool/views';
 import { listJobs } from '../../store/base/jobs';
 import { listSources } from '../../store/sources/sources';
@@ -81,7 +82,12 @@ export default async function SourcesPage() {
         {watches.length > 0 && <Watches watches={watches} now={now} />}
       </section>
       <Suspense>
-        <AddSource briefId={brief.id} trustedSites={brief.trustedSites} excludedEndings={brief.excludedEndings} />
+        <AddSource
+          briefId={brief.id}
+          trustedSites={brief.trustedSites}
+          excludedEndings={brief.excludedEndings}
+          described={describedVenues(store)}
+        />
       </Suspense>
     </div>
   );

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Connection, originOf } from '../connections/connection';
 import { type LifePolicy, LONGEST_STAGE_DAYS } from '../lifecycle/policies';
 import type { Rates } from '../listings/rates';
 import { PURPOSE_NAMES } from '../setup/purposes';
@@ -130,6 +131,12 @@ export const Settings = z.object({
   isDryRun: z.boolean().default(true),
   /** Where orders go, by venue (docs/venue-orders.md); a venue without one is dealt with by hand. */
   accounts: z.array(VenueAccount).max(50).default([]),
+  /** Services that are described (docs/connections.md). */
+  connections: z
+    .array(Connection)
+    .max(50)
+    .refine((all) => new Set(all.map(({ id }) => id)).size === all.length, 'each has an id of its own')
+    .default([]),
   /** Which account registers free names; empty: none, it is done by hand. */
   registrarAccount: z.string().max(120).default(''),
   /** What the orders of one day may cost together, in minor units of the currency; null: no limit. */
@@ -194,20 +201,21 @@ export function withOldNames<S extends Pick<Settings, 'accounts' | 'registrarAcc
   return { ...settings, desks: settings.accounts, registrarDesk: settings.registrarAccount };
 }
 
-/** Settings as they may be shown: keys of accounts and the password of the mail server are left out. */
+/** Settings as they may be shown: keys of accounts and connections and the password of the mail server are left out. */
 export function withoutKeys<S extends Partial<Settings>>(settings: S): S {
-  const { accounts, smtpUrl, smtpPassword } = settings;
+  const { accounts, connections, smtpUrl, smtpPassword } = settings;
   return {
     ...settings,
     ...(accounts && { accounts: accounts.map((account) => ({ ...account, key: '' })) }),
+    ...(connections && { connections: connections.map((one) => ({ ...one, key: '', password: '' })) }),
     ...(smtpUrl !== undefined && { smtpUrl: mailServerOf(smtpUrl).server }),
     ...(smtpPassword !== undefined && { smtpPassword: '' }),
   };
 }
 
 /**
- * A change of settings with the keys that it leaves empty as they are kept: an account has its key for as long as it has its address, and a
- * mail server its password.
+ * A change of settings with the keys that it leaves empty as they are kept: an account has its key for as long as it has its address, a
+ * connection for as long as it asks the same server, and a mail server its password.
  */
 export function withKeptKeys(change: Partial<Settings>, before: Settings): Partial<Settings> {
   const kept = { ...change };
@@ -216,6 +224,13 @@ export function withKeptKeys(change: Partial<Settings>, before: Settings): Parti
       const same = before.accounts.find(({ venue, address }) => venue === account.venue && address === account.address);
       return account.key !== '' ? account : { ...account, key: same?.key ?? '' };
     });
+  if (change.connections)
+    kept.connections = change.connections.map((one) =>
+      withKeptSecrets(
+        one,
+        before.connections.find(({ id }) => id === one.id),
+      ),
+    );
   if (change.smtpUrl !== undefined || change.smtpPassword !== undefined) {
     const { server, password } = mailServerOf(change.smtpUrl ?? before.smtpUrl);
     const isSame = server === mailServerOf(before.smtpUrl).server;
@@ -223,6 +238,15 @@ export function withKeptKeys(change: Partial<Settings>, before: Settings): Parti
     kept.smtpPassword = change.smtpPassword || password || (isSame ? before.smtpPassword : '');
   }
   return kept;
+}
+
+/** A connection with the secrets that it leaves empty as they were kept, if it asks the same server as then. */
+export function withKeptSecrets(
+  one: Connection,
+  before: Pick<Connection, 'address' | 'key' | 'password'> | undefined,
+): Connection {
+  if (!before || originOf(before) !== originOf(one)) return one;
+  return { ...one, key: one.key || before.key, password: one.password || before.password };
 }
 
 /** The address of a mail server without the password that may be written in it. */

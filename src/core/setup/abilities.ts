@@ -1,3 +1,4 @@
+import { type ConnectionUse, connectionFor } from '../connections/connection';
 import type { Settings } from '../settings/settings';
 import { withoutKeys } from '../settings/settings';
 import type { Purpose } from './purposes';
@@ -99,10 +100,22 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
   },
 };
 
+/** Abilities that a described service may have; it is asked instead of what is set otherwise. */
+export const DESCRIBED: Partial<Record<Ability, ConnectionUse>> = {
+  registrar: 'registrar',
+  marks: 'marks',
+  search: 'search',
+};
+
 /** The settings that an ability goes by, as text without keys: what was tried counts for as long as this stays. */
 export function setBy(ability: Ability, settings: Settings): string {
   const shown = withoutKeys(settings);
-  return JSON.stringify(ABILITY_SPECS[ability].fields.map((field) => shown[field]));
+  const use = DESCRIBED[ability];
+  const described = use === undefined ? null : connectionFor(shown.connections, use);
+  return JSON.stringify([
+    ...ABILITY_SPECS[ability].fields.map((field) => shown[field]),
+    ...(described ? [described] : []),
+  ]);
 }
 
 /** Whether nothing is set that could be asked. */
@@ -116,13 +129,13 @@ export function isUnset(ability: TriedAbility, settings: Settings): boolean {
     case 'history':
       return settings.archiveTimeMap === '';
     case 'registrar':
-      return settings.registrar === '';
+      return settings.registrar === '' && connectionFor(settings.connections, 'registrar') === null;
     case 'accounts':
       return settings.accounts.length === 0;
     case 'marks':
-      return settings.markRegister === '';
+      return settings.markRegister === '' && connectionFor(settings.connections, 'marks') === null;
     case 'search':
-      return settings.searchEngine === '';
+      return settings.searchEngine === '' && connectionFor(settings.connections, 'search') === null;
     case 'mail':
       return settings.smtpUrl === '';
   }

@@ -4,8 +4,9 @@ import { ABILITIES, type Ability } from './abilities';
 /**
  * What came of a question. `refused`: the other side is there, and says no. `nonsense`: what it says is not what it should. `silent`: nobody
  * answers. `unset`: nobody is named who could be asked.
+ * `unread`: it answered, and nothing says yet what of it stands where.
  */
-export const TRY_OUTCOMES = ['works', 'refused', 'nonsense', 'silent', 'unset'] as const;
+export const TRY_OUTCOMES = ['works', 'refused', 'nonsense', 'silent', 'unset', 'unread'] as const;
 export type TryOutcome = (typeof TRY_OUTCOMES)[number];
 
 export const TriedSchema = z.object({

@@ -3,6 +3,7 @@ import { readDamage } from '../../store/base/damage';
 import { write } from '../../store/base/database';
 import { readRates, settingsWith } from '../../store/base/settings';
 import { domainsWithOffers, updateBestListing } from '../../store/offers/best-listing';
+import { tryConnection } from '../connections/try';
 import { prepareRestore } from '../database/restore';
 import { tryAbility } from '../setup/try';
 import { announcePool, type EngineParts, type Handlers } from './parts';
@@ -16,7 +17,7 @@ const TRY_MS = 40_000;
 /** How it stands, copies, settings. */
 export const systemCalls = (
   parts: EngineParts,
-): Handlers<'/health' | '/restore' | '/settings/changed' | '/setup/try'> => ({
+): Handlers<'/health' | '/restore' | '/settings/changed' | '/setup/try' | '/connections/try'> => ({
   '/health': () =>
     ({
       state: parts.state(),
@@ -39,6 +40,8 @@ export const systemCalls = (
   },
   '/setup/try': ({ ability, settings, question }) =>
     tryAbility(parts.store, ability, settingsWith(parts.store, settings), question, AbortSignal.timeout(TRY_MS)),
+  '/connections/try': ({ connection, question }) =>
+    tryConnection(parts.store, connection, question, AbortSignal.timeout(TRY_MS)),
 });
 
 /** Prices follow the rates: which of several offers is best, and what the grid sorts by. */

@@ -5,9 +5,9 @@ import { numberForms } from '../../core/names/number-forms';
 import { SayabilityModel } from '../../core/names/sayable';
 import { likeness } from '../../core/names/spelling';
 import { HttpClient } from '../../net/http';
-import { findMarks } from '../../net/mark-register';
 import { putIdeas, type RankedIdea, readIdeaRun } from '../../store/ideas/ideas';
 import { listBriefs } from '../../store/shortlist/briefs';
+import { marksOf } from '../connections/services';
 import { Valuer } from '../measures/worth';
 import { makeSplitter, wordCounts } from '../pool/splitter';
 import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
@@ -76,7 +76,6 @@ export async function runIdeasJob(context: JobContext): Promise<void> {
 /** Trademarks that the best are like, by label; where a register is set and answers. */
 async function marksLike({ store, settings, signal }: JobContext, ideas: ScoredIdea[]): Promise<Map<string, string>> {
   const found = new Map<string, string>();
-  if (settings.markRegister === '') return found;
   const http = new HttpClient({
     userAgent: settings.userAgent,
     connector: store.config.connector,
@@ -84,9 +83,10 @@ async function marksLike({ store, settings, signal }: JobContext, ideas: ScoredI
     timeoutMs: 5000,
   });
   try {
+    const register = marksOf(http, settings);
     for (const { label, words } of ideas) {
       throwIfStopped(signal);
-      const marks = await findMarks(http, settings.markRegister, words.join(' '), signal).catch(() => null);
+      const marks = (await register?.find(words.join(' '), signal).catch(() => null)) ?? null;
       if (!marks) break; // it does not answer: nothing is known of the rest
       const like = marks
         .flatMap(({ mark }) => {

@@ -7,16 +7,16 @@ import { gateOf, type Seen } from '../../core/crawl/search-gate';
 import type { SearchRow } from '../../core/crawl/search-gates';
 import { NetError } from '../../net/errors';
 import { contentType, HttpClient } from '../../net/http';
-import { SearchClient } from '../../net/search';
 import { resolversOf } from '../../store/base/config';
 import { putJobRow } from '../../store/base/jobs';
+import { type SearchService, searchOf } from '../connections/services';
 import { inParallel } from '../lookups/checker';
 import { RobotsCache } from '../lookups/robots';
 import { type JobContext, JobError, throwIfStopped } from '../runner/context';
 
 export const SearchParams = z.object({
-  /** Address of an OpenSearch description. */
-  engine: z.url(),
+  /** Address of an OpenSearch description; null: the search that is set up. */
+  engine: z.url().nullable().default(null),
   phrases: z.array(z.string().trim().min(1)).min(1).max(200),
   perPhrase: z.number().int().min(1).max(100).default(20),
   /** Subject words of the brief. */
@@ -41,7 +41,9 @@ export async function runSearch(context: JobContext): Promise<void> {
     timeoutMs: 10_000,
   });
   try {
-    const results = await gather(context, new SearchClient(http, params.engine), params);
+    const engine = searchOf(http, settings, params.engine);
+    if (!engine) throw new JobError('There is no search to ask: set one up.');
+    const results = await gather(context, engine, params);
     const robots = new RobotsCache(http, settings.userAgent);
     const homes = new Map<string, Promise<ReadPage | string>>();
     let done = 0;
@@ -83,7 +85,7 @@ export async function runSearch(context: JobContext): Promise<void> {
 
 async function gather(
   context: JobContext,
-  client: SearchClient,
+  client: SearchService,
   { phrases, perPhrase }: z.infer<typeof SearchParams>,
 ): Promise<Pick<SearchRow, 'phrase' | 'url' | 'title' | 'site'>[]> {
   const byUrl = new Map<string, Pick<SearchRow, 'phrase' | 'url' | 'title' | 'site'>>();

@@ -1,5 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { z } from 'zod';
+import { listColumns, listRows, listTitles } from '../../core/connections/meanings';
+import { tsvLine } from '../../core/formats/csv';
 import { DATE_ORDERS } from '../../core/formats/dates';
 import { listingOf, statedBy } from '../../core/formats/list-batch';
 import { previewList } from '../../core/formats/list-columns';
@@ -16,6 +18,7 @@ import { endMissing, putListing } from '../../store/offers/listings';
 import { putStatement, settleStated } from '../../store/sources/list-figures';
 import { countRows, keepDetail, putReject, type Reject, readSource } from '../../store/sources/sources';
 import { noteLook, watchOfSource } from '../../store/sources/watches';
+import { listingParts } from '../connections/listings';
 import { fetchFile } from '../files/fetch-file';
 import { asTextFile } from '../files/plain-table';
 import { lookAtFile } from '../files/text-file';
@@ -40,7 +43,14 @@ export const VenueTable = z.object({
     .nullable()
     .default(null),
 });
-export const VenueParams = z.object({ url: z.url(), table: VenueTable.nullable().default(null) });
+export const VenueParams = z
+  .object({
+    url: z.url().nullable().default(null),
+    table: VenueTable.nullable().default(null),
+    /** Id of the connection that it is asked by. */
+    connection: z.string().nullable().default(null),
+  })
+  .refine(({ url, connection }) => url !== null || connection !== null, 'an address or a connection');
 
 /** The feed of a venue, as docs/venue-feed.md describes it. */
 const Currency = z.string().regex(/^[A-Z]{3}$/);
@@ -88,18 +98,18 @@ type Entry =
 const BATCH = 1000;
 
 /**
- * Reads a venue: its feed, or its table by the given columns. Reading it again brings offers up to date and writes down what
+ * Reads a venue: its feed, its table by the given columns, or what a connection says of it. Reading it again brings offers up to date and writes down what
  * changed; what it does not offer any more has ended. A server that says nothing has changed is not read.
  */
 export async function runVenue(context: JobContext): Promise<void> {
   const { store, job, settings, signal } = context;
-  const { url, table } = VenueParams.parse(job.params);
+  const { url, table, connection } = VenueParams.parse(job.params);
   const sourceId = job.sourceId;
   const source = sourceId === null ? null : readSource(store, sourceId);
   if (sourceId === null || !source) throw new JobError('The feed lost its source.');
   const { etag = null, modified = null } = source.detail as { etag?: string | null; modified?: string | null };
   const since = store.now();
-  const file = await fetchFile(store, settings, url, { etag, modified }, signal);
+  const file = url === null ? null : await fetchFile(store, settings, url, { etag, modified }, signal);
   const report = (done: number, message: string) =>
     context.progress({ done, total: null, unit: 'listings', rate: 0, message });
   const end = (listings: number, outcome: string) => {
@@ -107,14 +117,18 @@ export async function runVenue(context: JobContext): Promise<void> {
     const watch = watchOfSource(store, sourceId);
     if (watch) noteLook(store, watch.id, { outcome });
   };
-  if (!file) {
+  if (!file && connection === null) {
     keepDetail(store, sourceId, { readAt: since, wasUnchanged: true });
     end(0, 'nothing has changed since the last reading');
     return;
   }
   let done = 0;
   let changes = 0;
-  const entries = table ? tableEntries(context, sourceId, file.path, table) : feedEntries(file.path);
+  const entries = file
+    ? table
+      ? tableEntries(context, sourceId, file.path, table)
+      : feedEntries(file.path)
+    : describedEntries(context, sourceId, connection ?? '');
   let batch: Entry[] = [];
   const flush = () => {
     throwIfStopped(signal);
@@ -136,17 +150,49 @@ export async function runVenue(context: JobContext): Promise<void> {
   const ended = write(store, () => {
     const ids = endMissing(store, sourceId, since, store.now());
     for (const id of ids) updateBestListing(store, id, store.now(), ratesOf(settings));
-    keepDetail(store, sourceId, { etag: file.etag, modified: file.modified, readAt: since, wasUnchanged: false });
+    const { etag: mark = null, modified: changedAt = null } = file ?? {};
+    keepDetail(store, sourceId, { etag: mark, modified: changedAt, readAt: since, wasUnchanged: false });
     return ids;
   });
   context.changed(ended);
   end(done, `${done.toLocaleString('en')} listings, ${changeWords(changes + ended.length)}`);
-  context.log.info({ url, listings: done, changes, ended: ended.length }, 'venue read');
+  context.log.info({ url, connection, listings: done, changes, ended: ended.length }, 'venue read');
 }
 
 function changeWords(changes: number): string {
   if (changes === 0) return 'nothing changed';
   return changes === 1 ? '1 thing changed' : `${changes.toLocaleString('en')} things changed`;
+}
+
+/** What a connection says, part by part. Nothing of the venue ends when a part is missing. */
+async function* describedEntries(
+  { store, settings, signal }: JobContext,
+  sourceId: number,
+  id: string,
+): AsyncGenerator<Entry> {
+  const connection = settings.connections.find((one) => one.id === id && one.isOn);
+  if (!connection) throw new JobError('The connection that this venue is asked by is gone or switched off.');
+  const now = store.now();
+  const columns = listColumns(connection);
+  const table = { venue: connection.title, currency: connection.currency || null };
+  let reader: ListRowReader | null = null;
+  let scores: Record<string, number> = {};
+  let line = 0;
+  for await (const read of listingParts(store, settings, connection, signal)) {
+    const rows = listRows(read, columns);
+    if (reader === null) {
+      const sample = [listTitles(connection, columns), ...rows].map(tsvLine).join('');
+      const { told } = previewList(sample, { columns, delimiter: '\t', hasHeader: true, headRows: 1 }, now);
+      scores = write(store, () => settleStated(store, sourceId, columns, told));
+      reader = new ListRowReader(columns, told, now);
+    }
+    for (const fields of rows) {
+      line++;
+      const found = reader.readAll(fields);
+      if (typeof found === 'string') yield { line, reason: found, sample: fields.join(' · ').slice(0, 120) };
+      else for (const row of found) yield tableEntry(row, line, table, scores);
+    }
+  }
 }
 
 async function* feedEntries(path: string): AsyncGenerator<Entry> {
@@ -203,7 +249,7 @@ async function* tableEntries(
 function tableEntry(
   row: ListRow,
   line: number,
-  table: z.infer<typeof VenueTable>,
+  table: Pick<z.infer<typeof VenueTable>, 'venue' | 'currency'>,
   scores: Readonly<Record<string, number>>,
 ): Entry {
   const { domain, ending, registeredAt, backlinks, referringDomains } = row;

@@ -5,6 +5,7 @@ import { RdapClient } from '../../net/rdap';
 import { WhoisClient } from '../../net/whois';
 import { resolversOf } from '../../store/base/config';
 import type { Store } from '../../store/base/database';
+import { type RegistrarService, registrarOf } from '../connections/services';
 import type { LookupProblems } from './problems';
 
 /** Begins the address of a server that is asked by WHOIS, among those of RDAP. */
@@ -27,6 +28,8 @@ export class LookupClients {
   readonly rdap: RdapClient;
   readonly whois: WhoisClient;
   readonly http: HttpClient;
+  /** Who says whether a name can be registered; null: nobody is set. */
+  readonly registrar: RegistrarService | null;
   private readonly serverOf = new Map<string, { found: RecordServer; until: number }>();
 
   constructor(
@@ -35,6 +38,7 @@ export class LookupClients {
   ) {
     const { userAgent, allowedPrivate, asksEndings, rdapBootstrap } = settings;
     this.http = new HttpClient({ userAgent, connector: config.connector, allowedPrivate, timeoutMs: ANSWER_MS });
+    this.registrar = registrarOf(this.http, settings);
     this.dns = new DnsClient({
       resolvers: resolversOf(settings),
       timeoutMs: 2000,

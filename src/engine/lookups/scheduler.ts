@@ -2,7 +2,7 @@ import type { Logger } from 'pino';
 import type { DnsOutcome } from '../../core/lifecycle/phase';
 import type { Settings } from '../../core/settings/settings';
 import type { RecordAnswer } from '../../net/rdap';
-import { askRegistrar, type RegistrarAnswer } from '../../net/registrar';
+import type { RegistrarAnswer } from '../../net/registrar';
 import { resolversOf } from '../../store/base/config';
 import { isFull, type Store } from '../../store/base/database';
 import { readSettings, settingsText } from '../../store/base/settings';
@@ -326,10 +326,10 @@ export class LookupScheduler {
       proof: proof ? proofWords(proof.name) : null,
     };
     const next = { ...question, said: [...question.said, entry] };
-    if (question.depth !== 'record' && answer.outcome !== 'found' && this.settings.registrar !== '') {
-      const registrar = this.settings.registrar;
+    const { registrar } = this.clients;
+    if (question.depth !== 'record' && answer.outcome !== 'found' && registrar !== null) {
       await this.put(question, () =>
-        moveQuestion(this.store, { ...next, step: 'registrar', server: registrar, tries: 0 }),
+        moveQuestion(this.store, { ...next, step: 'registrar', server: registrar.server, tries: 0 }),
       );
       return;
     }
@@ -338,7 +338,14 @@ export class LookupScheduler {
 
   private async askRegistrar(question: Question, answered: () => void): Promise<void> {
     const askedAt = Date.now();
-    const answer = await askRegistrar(this.clients.http, question.server, question.name);
+    // another may be set, or none, since the question was put
+    const { registrar } = this.clients;
+    if (registrar === null) {
+      answered();
+      await this.conclude(question, null);
+      return;
+    }
+    const answer = await registrar.ask(question.name);
     answered();
     const isDropped = answer.outcome === 'failed' && answer.elapsedMs === 0;
     if (!this.budgets.note(hostOf(question.server), { ...answer, isDropped }, askedAt)) {

@@ -1,3 +1,4 @@
+import { pausesOf } from '../../core/connections/connection';
 import { answered, type Budget, type Declared, dropped, freshBudget, refused } from '../../core/lifecycle/pace';
 import type { Settings } from '../../core/settings/settings';
 import type { RecordAnswer } from '../../net/rdap';
@@ -12,6 +13,7 @@ const SILENT_DROPS = 2;
 export class ServerBudgets {
   private readonly budgets: Map<string, Budget>;
   private readonly dirty = new Set<string>();
+  private pauses: { of: Settings | null; byHost: Record<string, number> } = { of: null, byHost: {} };
 
   constructor(
     private readonly store: Store,
@@ -23,7 +25,10 @@ export class ServerBudgets {
 
   /** What a server bears, and what is declared of it. @param key its host. */
   of(key: string): { budget: Budget; declared: Declared } {
-    const declared = { intervalMs: this.settings().paces[key] ?? this.settings().registryIntervalMs };
+    const settings = this.settings();
+    const declared = {
+      intervalMs: settings.paces[key] ?? this.described(settings)[key] ?? settings.registryIntervalMs,
+    };
     let budget = this.budgets.get(key);
     if (!budget) {
       budget = freshBudget(declared);
@@ -31,6 +36,12 @@ export class ServerBudgets {
     }
     if (budget.learnedMs === null && budget.intervalMs < declared.intervalMs) budget.intervalMs = declared.intervalMs;
     return { budget, declared };
+  }
+
+  /** Pauses of services that are described, ms by host. */
+  private described(settings: Settings): Record<string, number> {
+    if (this.pauses.of !== settings) this.pauses = { of: settings, byHost: pausesOf(settings.connections) };
+    return this.pauses.byHost;
   }
 
   /** Whether it wants to be left alone now: it may have said so to somebody else since a turn was given. */

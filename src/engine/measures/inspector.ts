@@ -17,7 +17,6 @@ import { ArchiveClient } from '../../net/archive';
 import { DnsClient } from '../../net/dns';
 import { NetError } from '../../net/errors';
 import { contentType, HttpClient } from '../../net/http';
-import { findMarks } from '../../net/mark-register';
 import { Pacer } from '../../net/pacer';
 import { resolversOf } from '../../store/base/config';
 import { write } from '../../store/base/database';
@@ -36,6 +35,7 @@ import {
   siteLookedAt,
 } from '../../store/links/referring';
 import type { StoredReferring } from '../../store/links/stored-referring';
+import { type MarkService, marksOf } from '../connections/services';
 import { putTimes } from '../jobs/measure';
 import { inParallel } from '../lookups/checker';
 import { RobotsCache } from '../lookups/robots';
@@ -58,6 +58,7 @@ export class Inspector {
   private readonly http: HttpClient;
   private readonly dns: DnsClient;
   private readonly archive: ArchiveClient | null;
+  private readonly register: MarkService | null;
   private readonly robots: RobotsCache;
   private readonly pacer: Pacer;
   /** Requests so far. */
@@ -87,6 +88,7 @@ export class Inspector {
     const { archiveTimeMap, archiveCapture } = settings;
     this.archive =
       archiveTimeMap === '' ? null : new ArchiveClient(this.http, archivePacer, archiveTimeMap, archiveCapture);
+    this.register = marksOf(this.http, settings);
     this.robots = new RobotsCache(this.http, settings.userAgent);
     this.pacer = new Pacer({ intervalMs: settings.crawlDelayMs, maxIntervalMs: 60_000 });
   }
@@ -352,11 +354,11 @@ export class Inspector {
 
   /** Trademarks that are like the name. */
   private async findMarks(row: DomainRow): Promise<void> {
-    const { store, settings, signal } = this.context;
-    if (settings.markRegister === '') return;
+    const { store, signal } = this.context;
+    if (!this.register) return;
     const label = row.name.slice(0, row.name.length - row.ending.length - 1);
     const { words } = this.splitter.split(label);
-    const found = await findMarks(this.http, settings.markRegister, words.join(' '), signal);
+    const found = await this.register.find(words.join(' '), signal);
     this.requests++;
     const matches = found.flatMap((mark) => {
       const like = likeness(label, words, mark.mark);

@@ -94,7 +94,7 @@ export class Clock {
     }
     const source = watch.sourceId === null ? null : readSource(store, watch.sourceId);
     if (!source) return;
-    const { url, table = null } = source.detail;
-    runner.addOnce({ kind: 'venue', sourceId: source.id, params: { url, table } });
+    const { url = null, table = null, connection = null } = source.detail;
+    runner.addOnce({ kind: 'venue', sourceId: source.id, params: { url, table, connection } });
   }
 }

@@ -38,6 +38,7 @@ const AT_ONCE: Record<JobKind, number> = {
   backup: 1,
   page: 4,
   finds: 1,
+  figures: 2,
 };
 const SAVE_PROGRESS_MS = 1000;
 

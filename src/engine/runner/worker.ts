@@ -29,6 +29,7 @@ const RUNS: Record<JobKind, () => Promise<(context: JobContext) => Promise<void>
   ideas: async () => (await import('../jobs/ideas')).runIdeasJob,
   page: async () => (await import('../jobs/page')).runPage,
   finds: async () => (await import('../jobs/finds')).runFinds,
+  figures: async () => (await import('../jobs/figures')).runFigures,
   backup: async () => (await import('../jobs/backup')).runBackup,
 };
 

@@ -1,3 +1,5 @@
+import { connectionFor } from '../../core/connections/connection';
+import { masked, secretsOf } from '../../core/connections/template';
 import { plainText } from '../../core/formats/plain-text';
 import type { RegistrationRecord } from '../../core/lifecycle/phase';
 import { registrableDomain } from '../../core/names/domain';
@@ -9,15 +11,13 @@ import { money, plural } from '../../core/wording/format';
 import { ArchiveClient } from '../../net/archive';
 import { DnsClient } from '../../net/dns';
 import { NetError } from '../../net/errors';
-import { findMarks } from '../../net/mark-register';
 import { Pacer } from '../../net/pacer';
 import { RdapClient, type RecordAnswer } from '../../net/rdap';
-import { askRegistrar } from '../../net/registrar';
-import { SearchClient } from '../../net/search';
 import { askTerms } from '../../net/venue-account';
 import { WhoisClient } from '../../net/whois';
 import { resolversOf } from '../../store/base/config';
 import type { Store } from '../../store/base/database';
+import { marksOf, registrarOf, searchOf } from '../connections/services';
 import { sendMail } from '../notify/mail';
 import { cut, HeardHttp } from './heard-http';
 
@@ -260,12 +260,27 @@ async function readOne(archive: ArchiveClient, url: string, signal: AbortSignal)
 }
 
 async function askForPrice({ settings, http, question, signal }: Asking): Promise<Found> {
-  const asked = `Would ${question} be registered now, and for how much? (${settings.registrar})`;
-  const { outcome, priceMinor, currency, detail } = await askRegistrar(http, settings.registrar, question, signal);
+  const service = registrarOf(http, settings);
+  const asked = `Would ${question} be registered now, and for how much? (${whoIs('registrar', settings)})`;
+  if (service === null) return unset('registrar');
+  const { outcome, priceMinor, currency, detail } = await service.ask(question, signal);
+  const came = shownOf('registrar', settings, http);
   if (outcome === 'refused' || outcome === 'failed')
-    return { ...failedBy(http, 'registrar', `${detail}`, outcome === 'refused' ? 'refused' : undefined), asked };
+    return { ...failedBy(http, 'registrar', detail, outcome === 'refused' ? 'refused' : undefined), asked, came };
   const price = priceMinor === null ? '' : ` It costs ${money(priceMinor, currency)}.`;
-  return { outcome: 'works', asked, understood: [`${question} is ${outcome}.${price}`], problem: null };
+  return { outcome: 'works', asked, came, understood: [`${question} is ${outcome}.${price}`], problem: null };
+}
+
+/** Who has an ability, by name or address. */
+function whoIs(ability: 'registrar' | 'marks' | 'search', settings: Settings): string {
+  const described = connectionFor(settings.connections, ability);
+  return described?.title ?? String(settings[ABILITY_SPECS[ability].fields[0]]);
+}
+
+/** What came, without the secrets of who was asked. */
+function shownOf(ability: 'registrar' | 'marks' | 'search', settings: Settings, http: HeardHttp): string {
+  const described = connectionFor(settings.connections, ability);
+  return described ? masked(http.heard, secretsOf(described)) : http.heard;
 }
 
 async function askAccounts({ settings, http, question, signal }: Asking): Promise<Found> {
@@ -292,26 +307,30 @@ async function askAccounts({ settings, http, question, signal }: Asking): Promis
 }
 
 async function askMarks({ settings, http, question, signal }: Asking): Promise<Found> {
-  const asked = `Which trademarks are like “${question}”? (${settings.markRegister})`;
+  const asked = `Which trademarks are like “${question}”? (${whoIs('marks', settings)})`;
   try {
-    const marks = await findMarks(http, settings.markRegister, question, signal);
+    const marks = (await marksOf(http, settings)?.find(question, signal)) ?? [];
     const first = marks.slice(0, NAMED).map(({ mark, owner }) => (owner === '' ? mark : `${mark} of ${owner}`));
     const named = marks.length > 0 ? `, the first ${first.join('; ')}` : '';
-    return { outcome: 'works', asked, understood: [`${plural(marks.length, 'trademark')}${named}.`], problem: null };
+    const understood = [`${plural(marks.length, 'trademark')}${named}.`];
+    return { outcome: 'works', asked, came: shownOf('marks', settings, http), understood, problem: null };
   } catch (error) {
-    return { ...failedBy(http, 'markRegister', (error as Error).message), asked };
+    const failed = failedBy(http, 'markRegister', (error as Error).message);
+    return { ...failed, asked, came: shownOf('marks', settings, http) };
   }
 }
 
 async function askSearch({ settings, http, question, signal }: Asking): Promise<Found> {
-  const asked = `Which pages are found for “${question}”? (${settings.searchEngine})`;
+  const asked = `Which pages are found for “${question}”? (${whoIs('search', settings)})`;
   try {
-    const results = await new SearchClient(http, settings.searchEngine).search(question, RESULTS, signal);
+    const results = (await searchOf(http, settings)?.search(question, RESULTS, signal)) ?? [];
     const first = results.slice(0, NAMED).map(({ title, url }) => plainText(title || url, 80));
     const named = results.length > 0 ? `, the first ${first.join('; ')}` : ', in a feed as it should be';
-    return { outcome: 'works', asked, understood: [`${plural(results.length, 'page')}${named}.`], problem: null };
+    const understood = [`${plural(results.length, 'page')}${named}.`];
+    return { outcome: 'works', asked, came: shownOf('search', settings, http), understood, problem: null };
   } catch (error) {
-    return { ...failedBy(http, 'searchEngine', (error as Error).message), asked };
+    const failed = failedBy(http, 'searchEngine', (error as Error).message);
+    return { ...failed, asked, came: shownOf('search', settings, http) };
   }
 }
 
@@ -359,7 +378,7 @@ function failedBy(http: HeardHttp, field: keyof Settings, words: string, given?:
   return { outcome, understood: [], problem: { field: fieldOf(words, field), words } };
 }
 
-function outcomeOf({ failed, status }: HeardHttp): TryOutcome {
+export function outcomeOf({ failed, status }: HeardHttp): TryOutcome {
   if (failed === 'private-address' || failed === 'wrong-port') return 'refused';
   if (failed === 'bad-encoding' || failed === 'too-large' || failed === 'headers-too-large') return 'nonsense';
   if (failed !== null) return 'silent';

@@ -8,6 +8,10 @@ import { Refusal } from '../../core/refusal';
 const Keys = z.object({
   /** Keys of venue accounts, by venue. */
   accounts: z.record(z.string(), z.object({ address: z.string(), key: z.string() })).default({}),
+  /** Keys and passwords of connections, by id. */
+  connections: z
+    .record(z.string(), z.object({ origin: z.string(), key: z.string(), password: z.string() }))
+    .default({}),
   /** The password of the mail server; null: none. */
   mail: z.object({ server: z.string(), password: z.string() }).nullable().default(null),
 });
@@ -28,7 +32,7 @@ const SCRYPT = { N: 32_768, r: 8, p: 1, maxmem: 64 * 2 ** 20 };
 const KEY_BYTES = 32;
 const IV_BYTES = 12;
 
-const NONE: Keys = { accounts: {}, mail: null };
+const NONE: Keys = { accounts: {}, connections: {}, mail: null };
 
 /** Where the passphrase comes from: the one who starts the product gives it to all its processes. */
 const passphraseGiven = () => process.env.JAM_LADLE_PASSPHRASE ?? '';

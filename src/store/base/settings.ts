@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Connection, originOf } from '../../core/connections/connection';
 import type { Rates } from '../../core/listings/rates';
 import { mailServerOf, ratesOf, Settings, VenueAccount, withKeptKeys, withoutKeys } from '../../core/settings/settings';
 import { takeKeysOut } from './config';
@@ -67,6 +68,12 @@ function withKeys(settings: Settings, keys: Keys | null): Settings {
       const kept = keys.accounts[account.venue];
       return account.key === '' && kept?.address === account.address ? { ...account, key: kept.key } : account;
     }),
+    connections: settings.connections.map((one) => {
+      const kept = keys.connections[one.id];
+      return kept?.origin === originOf(one)
+        ? { ...one, key: one.key || kept.key, password: one.password || kept.password }
+        : one;
+    }),
     smtpPassword: settings.smtpPassword || (keys.mail?.server === settings.smtpUrl ? keys.mail.password : ''),
   };
 }
@@ -105,6 +112,7 @@ export function changeSettings(store: Store, change: Partial<Settings>): Setting
 /** Settings as they are kept, as far as keys may stand among them. */
 const KeptKeys = z.looseObject({
   accounts: z.array(VenueAccount).optional(),
+  connections: z.array(Connection).optional(),
   smtpUrl: z.string().optional(),
   smtpPassword: z.string().optional(),
 });
@@ -116,11 +124,11 @@ const KeptKeys = z.looseObject({
 export function gatherKeys(store: Store): void {
   const kept = readKept(store, 'settings', KeptKeys);
   if ((!hasKeys(store.config.settings) && !(kept && hasKeys(kept))) || readKeys(store.folder) === null) return;
-  const { accounts, smtpUrl, smtpPassword } = readSettings(store);
+  const { accounts, connections, smtpUrl, smtpPassword } = readSettings(store);
   const { server, password } = mailServerOf(smtpUrl);
   store.raw.pragma('secure_delete = ON');
   write(store, () => {
-    keepKeys(store.folder, { accounts, smtpUrl: server, smtpPassword: password || smtpPassword });
+    keepKeys(store.folder, { accounts, connections, smtpUrl: server, smtpPassword: password || smtpPassword });
     if (kept) keepValue(store, 'settings', withoutKeys(kept));
   });
   store.raw.pragma('secure_delete = OFF');
@@ -133,13 +141,22 @@ function hasKeys(settings: Partial<Settings>): boolean {
   return JSON.stringify(settings) !== JSON.stringify(withoutKeys(settings));
 }
 
-function keepKeys(folder: string, settings: Pick<Settings, 'accounts' | 'smtpUrl' | 'smtpPassword'>): void {
-  const { accounts, smtpUrl, smtpPassword } = settings;
+function keepKeys(
+  folder: string,
+  settings: Pick<Settings, 'accounts' | 'connections' | 'smtpUrl' | 'smtpPassword'>,
+): void {
+  const { accounts, connections, smtpUrl, smtpPassword } = settings;
+  const ofConnections = Object.fromEntries(
+    connections
+      .filter(({ key, password }) => key !== '' || password !== '')
+      .map((one) => [one.id, { origin: originOf(one), key: one.key, password: one.password }]),
+  );
   const keys = Object.fromEntries(
     accounts.filter(({ key }) => key !== '').map(({ venue, address, key }) => [venue, { address, key }]),
   );
   const mail = smtpPassword === '' ? null : { server: smtpUrl, password: smtpPassword };
   // those that are sealed stay, as long as none is to be added to them
-  if (mail === null && Object.keys(keys).length === 0 && readKeys(folder) === null) return;
-  writeKeys(folder, { accounts: keys, mail });
+  const isNone = [keys, ofConnections].every((one) => Object.keys(one).length === 0);
+  if (mail === null && isNone && readKeys(folder) === null) return;
+  writeKeys(folder, { accounts: keys, connections: ofConnections, mail });
 }

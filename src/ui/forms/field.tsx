@@ -47,6 +47,19 @@ export function useField(name: string, value?: string) {
   };
 }
 
+/** What is wrong with a group of fields, or with what has none of its own. */
+export function Complaint({ name }: { name: string }) {
+  const { formState } = useFormContext();
+  const error = get(formState.errors, name) as { message?: unknown } | undefined;
+  const message = typeof error?.message === 'string' ? error.message : null;
+  if (message === null) return null;
+  return (
+    <span role="alert" className="block w-fit bg-quince px-2 py-0.5">
+      {message}
+    </span>
+  );
+}
+
 /** Where the label of a field stands: above it, above it in small print, before it on one line, or behind it and its unit. */
 type LabelPlace = 'above' | 'small' | 'before' | 'behind';
 

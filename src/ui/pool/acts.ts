@@ -58,6 +58,8 @@ function wordsFor(what: Act): string {
       return 'not watched any longer';
     case 'measure':
       return 'checking, then measuring';
+    case 'figures':
+      return 'asking for figures of backlinks, traffic and keywords';
     case 'inspect':
       return 'measured in depth: history, forwarding, referring domains, trademarks';
   }

@@ -16,6 +16,8 @@ interface Props {
   briefId: number;
   now: number;
   isAll: boolean;
+  /** Who is asked for figures; null: nobody is set up. */
+  asks: string | null;
   /** What the export form sends. */
   exportWhich: string;
   onAct(act: Act): void;
@@ -36,6 +38,7 @@ export default function Bulk({
   briefId,
   now,
   isAll,
+  asks,
   exportWhich,
   onAct,
   onAll,
@@ -115,6 +118,11 @@ export default function Bulk({
         <DropdownMenu.Item className={item} onSelect={() => onAct({ kind: 'inspect' })}>
           Measure in depth: history, forwarding, referring domains, trademarks
         </DropdownMenu.Item>
+        {asks !== null && (
+          <DropdownMenu.Item className={item} onSelect={() => onAct({ kind: 'figures' })}>
+            Ask {asks} for backlinks, traffic and keywords
+          </DropdownMenu.Item>
+        )}
       </Menu>
       {compare && (
         <Link className="quiet" href={compare}>

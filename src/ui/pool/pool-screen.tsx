@@ -56,10 +56,21 @@ interface PoolScreenProps {
   density: Density;
   /** First page of the view in the address; null when the engine was not there. */
   first: FirstAnswer | null;
+  /** Who is asked for figures of backlinks, traffic and keywords; null: nobody. */
+  asks: string | null;
 }
 
 /** The pool: the sieve beside the grid. The address holds the whole view. */
-export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: startDensity, first }: PoolScreenProps) {
+export function PoolScreen({
+  briefId,
+  briefs,
+  ofBrief,
+  sieves,
+  sets,
+  density: startDensity,
+  first,
+  asks,
+}: PoolScreenProps) {
   const router = useRouter();
   const redraw = useRedraw();
   const client = useQueryClient();
@@ -243,6 +254,7 @@ export function PoolScreen({ briefId, briefs, ofBrief, sieves, sets, density: st
               briefId={briefId}
               now={now}
               isAll={selection.all && selection.except.size === 0}
+              asks={asks}
               exportWhich={exportWhich(selection, address)}
               onAct={actOn}
               onAll={() => setSelection(EVERYTHING)}

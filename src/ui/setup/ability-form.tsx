@@ -5,13 +5,15 @@ import { useFormContext } from 'react-hook-form';
 import { toast } from 'sonner';
 import type { z } from 'zod';
 import type { Sent } from '../../contracts/calls';
-import { ABILITY_SPECS, type Ability, TRIED, type TriedAbility } from '../../core/setup/abilities';
+import { type ConnectionUse, connectionFor } from '../../core/connections/connection';
+import { ABILITY_SPECS, type Ability, DESCRIBED, TRIED, type TriedAbility } from '../../core/setup/abilities';
 import type { Tried } from '../../core/setup/tried';
 import { day, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { SteadyLabel } from '../fields';
 import { LineField } from '../forms/field';
 import { Form } from '../forms/form';
+import Link from '../link';
 import { useRedraw } from '../server-state';
 import { type SettingsView, TypedTry, typedSettings } from '../settings/typed-settings';
 import { useNow } from '../shell/live';
@@ -95,6 +97,7 @@ export function AbilityForm({
           </Form>
         )}
         {ability === 'currency' && <RateFile ratesAt={settings.ratesAt} />}
+        {DESCRIBED[ability] && <Described use={DESCRIBED[ability]} settings={settings} />}
       </div>
       {tried && <TriedView tried={tried} now={Math.max(now, tried.at)} />}
     </div>
@@ -123,6 +126,31 @@ function Try({ ask }: { ask(sent: Typed): Promise<Tried['problem']> }) {
     <button type="button" className="press" aria-busy={isBusy} onClick={() => void form.handleSubmit(press)()}>
       <SteadyLabel label="Try it" busyLabel="Asking" isBusy={isBusy} />
     </button>
+  );
+}
+
+/** Who has an ability by a description, and where one is made. */
+function Described({ use, settings }: { use: ConnectionUse; settings: SettingsView }) {
+  const asked = connectionFor(settings.connections, use);
+  return (
+    <p className="mt-3 max-w-[60ch]">
+      {asked ? (
+        <>
+          <Link className="set" href={`/setup/connections/${asked.id}`}>
+            {asked.title}
+          </Link>{' '}
+          is described for this and is asked instead.
+        </>
+      ) : (
+        <>
+          Yours answers otherwise?{' '}
+          <Link className="set" href={`/setup/connections/new?use=${use}`}>
+            Describe it
+          </Link>
+          : JSON, CSV, XML, a page or a feed, with a key or a login.
+        </>
+      )}
+    </p>
   );
 }
 

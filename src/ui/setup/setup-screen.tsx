@@ -6,7 +6,7 @@ import type { Setup } from '../../contracts/setup';
 import { ABILITY_SPECS } from '../../core/setup/abilities';
 import { HAVES, PURPOSE_NAMES, PURPOSES, type Purpose } from '../../core/setup/purposes';
 import type { AbilityState } from '../../core/setup/tried';
-import { ago } from '../../core/wording/format';
+import { ago, count } from '../../core/wording/format';
 import { call } from '../api';
 import Link from '../link';
 import { columnsFor, Table } from '../parts/table';
@@ -46,6 +46,7 @@ export function SetupScreen({
 }) {
   const now = useNow();
   const { abilities, tries } = setup;
+  const connections = count(settings.connections.length);
   const [purposes, toggle] = usePurposes(setup.purposes);
   const of = (names: readonly Purpose[], legend: string) => (
     <fieldset>
@@ -85,6 +86,14 @@ export function SetupScreen({
           'You want to',
         )}
       </div>
+      <p className="mt-4">
+        <Link className="set" href="/setup/connections">
+          Services you describe
+        </Link>{' '}
+        <span className="text-muted">
+          A venue, registrar, search, register or index that has an interface of its own; {connections} so far.
+        </span>
+      </p>
       <Table
         label="Abilities"
         className="mt-5 table-fixed"

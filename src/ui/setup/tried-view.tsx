@@ -7,13 +7,27 @@ const OUTCOME_WORDS: Record<TryOutcome, string> = {
   nonsense: 'What came is not what should come',
   silent: 'Nobody answered',
   unset: 'Nobody was asked',
+  unread: 'It answered, and nothing is read of it yet',
 };
 
 /** What came of a try, in words, and below them what came as it came. */
-export function TriedView({ tried, now }: { tried: Tried; now: number }) {
+export function TriedView({
+  tried,
+  now,
+  isInside = false,
+}: {
+  tried: Omit<Tried, 'ability'>;
+  now: number;
+  /** What stands beside it has parted it already. */
+  isInside?: boolean;
+}) {
   const { outcome, asked, understood, problem, came, elapsedMs, at } = tried;
   return (
-    <div role="status" className="min-w-0 max-w-[72ch] lg:border-l lg:border-rule lg:pl-5" data-tried={outcome}>
+    <div
+      role="status"
+      className={`min-w-0 max-w-[72ch] ${isInside ? '' : 'lg:border-l lg:border-rule lg:pl-5'}`}
+      data-tried={outcome}
+    >
       <p>
         <strong>{OUTCOME_WORDS[outcome]}.</strong>{' '}
         <span className="small">

@@ -36,10 +36,12 @@ interface AddSourceProps {
   briefId: number;
   trustedSites: string[];
   excludedEndings: string[];
+  /** Services that are described and have listings. */
+  described: { id: string; title: string }[];
 }
 
 /** Adds a source of any kind. */
-export function AddSource({ briefId, trustedSites, excludedEndings }: AddSourceProps) {
+export function AddSource({ briefId, trustedSites, excludedEndings, described }: AddSourceProps) {
   const router = useRouter();
   const asked = useSearchParams().get('add');
   const [kind, setKind] = useState(KINDS.some(({ id }) => id === asked) ? (asked ?? 'crawl') : 'crawl');
@@ -81,7 +83,7 @@ export function AddSource({ briefId, trustedSites, excludedEndings }: AddSourceP
           <ListImport excludedEndings={excludedEndings} onStarted={started} />
         </Tabs.Content>
         <Tabs.Content value="feed" className="pt-3">
-          <VenueForm onStarted={started} />
+          <VenueForm described={described} onStarted={started} />
         </Tabs.Content>
         <Tabs.Content value="zones" className="pt-3">
           <ZonesForm excludedEndings={excludedEndings} onStarted={started} />
@@ -110,7 +112,12 @@ export function AddSource({ briefId, trustedSites, excludedEndings }: AddSourceP
 
 type Started = (source: { id: number }) => void;
 
-function CrawlForm({ briefId, trustedSites, excludedEndings, onStarted }: AddSourceProps & { onStarted: Started }) {
+function CrawlForm({
+  briefId,
+  trustedSites,
+  excludedEndings,
+  onStarted,
+}: Omit<AddSourceProps, 'described'> & { onStarted: Started }) {
   const router = useRouter();
   const asked = useSearchParams();
   return (

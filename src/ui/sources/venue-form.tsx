@@ -5,10 +5,13 @@ import { z } from 'zod';
 import { WebAddress } from '../../contracts/source-forms';
 import { count } from '../../core/wording/format';
 import { call } from '../api';
+import { DescribedVenue } from '../connections/described-venue';
 import { Problem, Status } from '../fields';
 import { ChoiceField, LineField } from '../forms/field';
 import { Form } from '../forms/form';
 import { number, text } from '../forms/typed';
+import Link from '../link';
+import { INTERVALS } from './intervals';
 import { type ListLook, ListMapping, TableShape } from './list-mapping';
 import { useTableLook } from './use-table-look';
 
@@ -16,22 +19,19 @@ type VenueLook =
   | { kind: 'feed'; venue: string; currency: string; listings: number }
   | { kind: 'table'; upload: string; look: Omit<ListLook, 'upload'> };
 
-/** How often something is looked at again, in minutes; 0: only when asked to. */
-export const INTERVALS = [
-  [0, 'only when asked to'],
-  [5, 'every 5 minutes'],
-  [15, 'every 15 minutes'],
-  [60, 'every hour'],
-  [360, 'every 6 hours'],
-  [1440, 'every day'],
-] as const;
-
 const TypedAddress = z.object({ url: z.string().trim().pipe(WebAddress) });
 const TypedVenue = z.object({ venue: z.string(), currency: z.string().trim().toUpperCase(), everyMinutes: number() });
 const TypedTable = TypedVenue.extend({ venue: text('Say whose listings they are.') });
 
 /** A venue by the address of what it hands out: recognised, mapped where it is a table, read once or again and again. */
-export function VenueForm({ onStarted }: { onStarted(source: { id: number }): void }) {
+export function VenueForm({
+  described,
+  onStarted,
+}: {
+  /** Services that are described and have listings. */
+  described: { id: string; title: string }[];
+  onStarted(source: { id: number }): void;
+}) {
   const { look, latest, chosen, setLook, lookAgain, problem, busy, attempt } = useTableLook((given) =>
     call('POST /sources/lists/preview', given),
   );
@@ -66,6 +66,14 @@ export function VenueForm({ onStarted }: { onStarted(source: { id: number }): vo
   const isReady = feed !== null || look?.columns.includes('domain') === true;
   return (
     <div className="flex flex-col gap-4">
+      <p className="text-muted">
+        A venue that wants a key or a login, answers in parts or in an order of its own:{' '}
+        <Link className="set" href="/setup/connections/new?use=listings">
+          describe it
+        </Link>
+        .
+      </p>
+      <DescribedVenue venues={described} />
       <Form
         schema={TypedAddress}
         values={{ url: '' }}

@@ -12,7 +12,7 @@ import { Form } from '../forms/form';
 import { number, sentBy, words } from '../forms/typed';
 import { useRedraw } from '../server-state';
 import { undoToast } from '../undo';
-import { INTERVALS } from './venue-form';
+import { INTERVALS } from './intervals';
 
 const KIND_WORDS = { folder: 'folder', address: 'address', venue: 'venue' };
 

@@ -1,3 +1,4 @@
+import { figuresService } from '../../../../services/connections/figures';
 import { checkAndMeasure } from '../../../../store/base/jobs';
 import { type Act, tagNamed } from '../../../../store/domains/marks';
 import { listBriefs } from '../../../../store/shortlist/briefs';
@@ -20,6 +21,12 @@ export const POST = route('POST /actions', async ({ body }) => {
     const { ids } = await engine.idsOf(asked);
     const params = { ids, wantedBy: 'by hand', isByHand: true };
     if (ids.length > 0) await engine.addJob({ kind: 'inspect', sourceId: null, params });
+    return answered(202, { action: null, changed: ids.length });
+  }
+  if (act.kind === 'figures') {
+    const { id, sourceId } = figuresService(store);
+    const { ids } = await engine.idsOf(asked);
+    if (ids.length > 0) await engine.addJob({ kind: 'figures', sourceId, params: { connection: id, ids } });
     return answered(202, { action: null, changed: ids.length });
   }
   if ('brief' in act && !listBriefs(store).some(({ id }) => id === act.brief)) throw notFound(`brief ${act.brief}`);

@@ -9,7 +9,7 @@ export const POST = route('POST /sources/{id}/refresh', async ({ params: { id } 
   if (!source) throw notFound(`source ${id}`);
   if (source.kind !== 'venue' || source.undone_at !== null)
     throw new Problem(409, 'Not a venue', 'Only a venue that is not undone can be read again.');
-  const { url, table = null } = source.detail;
-  const job = await getEngine().addJob({ kind: 'venue', sourceId: source.id, params: { url, table } });
+  const { url = null, table = null, connection = null } = source.detail;
+  const job = await getEngine().addJob({ kind: 'venue', sourceId: source.id, params: { url, table, connection } });
   return { job: jobView(job) };
 });
