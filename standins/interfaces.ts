@@ -1,4 +1,3 @@
-import type { Connection } from '../src/core/connections/connection';
 import type { Page } from './pages';
 import { hash } from './random';
 import { listingsOf } from './venues';
@@ -55,7 +54,7 @@ export const DESCRIBED = [
     paging: { by: 'cursor', at: '/next' },
     perMinute: 600,
   },
-] satisfies Partial<Connection>[];
+];
 
 /** What the services of this file say; null when the host is another. */
 export function interfaceAnswer(

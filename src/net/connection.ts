@@ -1,7 +1,8 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { type ReadAnswer, readAnswer } from '../core/connections/answer';
+import { readAnswer } from '../core/connections/answer';
 import type { Connection, Paging } from '../core/connections/connection';
 import { errorIn, readAvailability } from '../core/connections/meanings';
+import type { ReadAnswer } from '../core/connections/read-answer';
 import { base64, type Filling, filled, masked, secretsOf } from '../core/connections/template';
 import { AnswerFault } from '../core/connections/tree';
 import { decodeHtml } from '../core/crawl/decode';

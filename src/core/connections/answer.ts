@@ -3,21 +3,8 @@ import { CsvReader } from '../formats/csv';
 import { sniffDelimiter } from '../formats/list-columns';
 import type { AnswerFormat } from './connection';
 import { htmlAnswer } from './html-answer';
+import type { ReadAnswer } from './read-answer';
 import { AnswerFault, reach, type Tree, textAt, within } from './tree';
-
-/** An answer that was read: its entries, and what can be had of them. */
-export interface ReadAnswer {
-  /** How many entries there are. */
-  count: number;
-  /** The text of a place in an entry; '' where nothing stands there. */
-  text(entry: number, at: string): string;
-  /** The same, of the answer itself. */
-  whole(at: string): string;
-  /** The answer as a tree to pick from; null: HTML, which is picked from by selectors. */
-  tree: Tree | null;
-  /** The answer without tags, or as it came. */
-  plain: string;
-}
 
 const MOST_ROWS = 200_000;
 

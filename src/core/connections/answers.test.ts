@@ -300,6 +300,14 @@ describe('picking', () => {
       entries: '/*',
       fields: at({ availability: '/available', domain: '#' }),
     });
+    const bids = { lots: [{ domain: 'a.org', current_bid: 3, ends_at: 'x', renewal_price: 2 }] };
+    expect(proposed(bids, 'listings').fields).toEqual(
+      at({ domain: '/domain', price: '/current_bid', closing: '/ends_at' }),
+    );
+    const prices = { renewal_price: 14, registration_price: 9, available: true };
+    expect(proposed(prices, 'registrar').fields).toEqual(
+      at({ availability: '/available', price: '/registration_price', renewal: '/renewal_price' }),
+    );
     expect(proposed(['a.org', 'b.org'], 'listings').fields).toEqual(at({ domain: '' }));
     expect(proposed({ links: { domains: 4, total: 9 } }, 'figures').fields).toMatchObject({
       backlinks: { at: '/links/total' },

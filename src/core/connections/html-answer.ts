@@ -1,6 +1,6 @@
 import { selectAll, selectOne } from 'css-select';
 import { parseDocument } from 'htmlparser2';
-import type { ReadAnswer } from './answer';
+import type { ReadAnswer } from './read-answer';
 import { AnswerFault } from './tree';
 
 type Node = ReturnType<typeof parseDocument>['children'][number];

@@ -2,7 +2,6 @@ import { parseCurrency, parsePrice, parseYesNo } from '../formats/amounts';
 import type { ListField } from '../formats/list-fields';
 import { plainText } from '../formats/plain-text';
 import { registrableDomain } from '../names/domain';
-import type { ReadAnswer } from './answer';
 import {
   type AnswerField,
   AVAILABILITY,
@@ -12,6 +11,7 @@ import {
   missingField,
   USE_SPECS,
 } from './connection';
+import type { ReadAnswer } from './read-answer';
 import { AnswerFault } from './tree';
 
 /** How services say whether a name can be had, in small letters and without marks. What is not among them says nothing. */

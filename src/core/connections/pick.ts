@@ -108,9 +108,9 @@ const NAMES: Partial<Record<AnswerField, RegExp>> = {
   premium: /^(is_?premium|premium|premium_?(name|domain|type)?)$/i,
   renewal: /^(renewal(_?price|_?fee)?|renew(_?price)?|price_?renew(al)?)$/i,
   price: /^(price|purchase_?price|registration(_?price|_?fee)?|register_?price|amount|cost|fee|create)$/i,
-  currency: /^(@?currency|currency_?code|@?cur|iso_?currency)$/i,
-  domain: /^(domain(_?name)?|name|fqdn|host|ldh_?name)$/i,
-  url: /^(url|link|href|@href|address|page|display_?link|loc|permalink|source_?url|website)$/i,
+  currency: /^(currency|currency_?code|cur|iso_?currency)$/i,
+  domain: /^(domain(_?name)?|name|fqdn|host|ldh_?name|sld_?tld)$/i,
+  url: /^(url|link|href|address|page|display_?link|loc|permalink|source_?url|website)$/i,
   title: /^(title|name|heading|headline)$/i,
   summary: /^(summary|snippet|description|excerpt|abstract|content|text)$/i,
   total: /^(total(_?(results|hits|count|matches))?|count|hits|number_?of_?results|estimated_?(total|matches)|total_?estimated_?matches)$/i,
@@ -138,9 +138,13 @@ export function proposed(tree: Tree, use: ConnectionUse): Pick<Description, 'ent
   const fields: Description['fields'] = {};
   const taken = new Set<string>();
   for (const field of USE_SPECS[use].fields) {
-    const isIt = (leaf: Leaf) => isNamed(leaf.parts, field) && !taken.has(pointerOf(leaf.parts));
-    const here = inEntry.find(isIt);
-    const there = here ? undefined : outside.find(isIt);
+    const isLeft = (leaf: Leaf) => !taken.has(pointerOf(leaf.parts));
+    const nearest = (leaves: Leaf[]) =>
+      [isCalled, isTitled]
+        .map((isIt) => leaves.find((leaf) => isLeft(leaf) && namesOf(leaf.parts).some((name) => isIt(name, field))))
+        .find(Boolean);
+    const here = nearest(inEntry);
+    const there = here ? undefined : nearest(outside);
     if (here) {
       fields[field] = { in: 'entry', at: pointerOf(here.parts) };
       taken.add(pointerOf(here.parts));
@@ -158,21 +162,29 @@ export function proposed(tree: Tree, use: ConnectionUse): Pick<Description, 'ent
 /** What a list of results repeats and so cannot stand once for all. */
 const ONLY_IN_ENTRIES = new Set<AnswerField>(['url', 'title', 'summary', 'mark', 'number', 'owner', 'domain']);
 
-/** Whether a leaf is called as a field is: by its last name, or by that together with the one before it, like `links/total`. */
-function isNamed(parts: readonly string[], field: AnswerField): boolean {
-  const names = parts.filter((part) => !/^\d+$/.test(part) && part !== '#text');
-  return fieldNamed(names.at(-1) ?? '', field) || (names.length > 1 && fieldNamed(names.slice(-2).join('_'), field));
+/** What a leaf is called: by its last name, and by that together with the one before it, like `links_total`. */
+function namesOf(parts: readonly string[]): string[] {
+  const names = parts
+    .filter((part) => !/^\d+$/.test(part) && part !== '#text')
+    .map((name) =>
+      name
+        .replace(/^@/, '')
+        .replace(/([a-z])([A-Z])/g, '$1_$2')
+        .replaceAll('-', '_'),
+    );
+  return names.length > 1 ? [names[names.length - 1], names.slice(-2).join('_')] : names;
 }
 
-function fieldNamed(name: string, field: AnswerField): boolean {
-  const own = NAMES[field];
-  const plain = name
-    .replace(/^@/, '')
-    .replace(/([a-z])([A-Z])/g, '$1_$2')
-    .replaceAll('-', '_');
-  if (own) return own.test(name) || own.test(plain);
-  return titleOf(plain.replaceAll('_', ' ')).field === field;
-}
+/** By the names that services give it. */
+const isCalled = (name: string, field: AnswerField): boolean => NAMES[field]?.test(name) ?? false;
+
+/** As the title of a column would be understood, where no other field is called so. */
+const isTitled = (name: string, field: AnswerField): boolean =>
+  titleOf(name.replaceAll('_', ' ')).field === field &&
+  !Object.entries(NAMES).some(([other, names]) => other !== field && !SHARED.has(other) && names.test(name));
+
+/** Fields whose names are those of columns, too. */
+const SHARED = new Set<string>(['availability', 'status', 'url', 'title', 'summary', 'number', 'mark', 'total']);
 
 /** The format that an answer is most likely written in. */
 export function formatOf(text: string, contentType: string): AnswerFormat {
