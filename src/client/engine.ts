@@ -22,6 +22,7 @@ import { REFUSALS, Refusal, type RefusalCode } from '../core/refusal';
 import type { Settings } from '../core/settings/settings';
 import type { TriedAbility } from '../core/setup/abilities';
 import type { Tried } from '../core/setup/tried';
+import type { FoundPages, PageQuestion } from '../core/verdict/page-questions';
 import type { ResaleWorth } from '../core/worth/resale';
 
 /** The engine cannot be reached, or refused. */
@@ -137,6 +138,11 @@ export class EngineClient implements EnginePort {
   /** Asks a described service one real question. Takes seconds. */
   tryConnection(connection: Connection, question: string): Promise<z.infer<typeof TriedConnectionSchema>> {
     return this.ask('/connections/try', { connection, question });
+  }
+
+  /** Asks a described service which pages show, list or mention a domain. Takes seconds. */
+  askPages(item: PageQuestion, name: string): Promise<FoundPages> {
+    return this.ask('/pages/ask', { item, name });
   }
 
   /** Reads one page for its links. Takes seconds. */

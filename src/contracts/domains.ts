@@ -35,7 +35,7 @@ import { StoredChangeSchema } from './offers';
 import { DomainViewSchema } from './pool';
 import { choiceOf, countOf } from './query';
 import { ShortlistEntrySchema } from './shortlist';
-import { DiligencePointSchema, ReasonsSchema } from './verdict';
+import { DiligencePointSchema, FoundPagesSchema, PAGE_ITEMS, ReasonsSchema } from './verdict';
 
 export const MarkReviewSchema = z.object({
   verdict: z.enum(MARK_VERDICTS),
@@ -171,6 +171,11 @@ export const domainsCalls = {
     answer: z.object({
       id: z.number(),
     }),
+  },
+  'POST /domains/{name}/diligence/ask': {
+    summary: 'Ask a described service which pages show, list or mention a domain',
+    body: z.object({ item: z.enum(PAGE_ITEMS) }),
+    answer: FoundPagesSchema,
   },
   'DELETE /domains/{name}/diligence/{id}': {
     summary: 'Take an answer back',

@@ -24,6 +24,7 @@ import { ActedSchema, KnownSchema, PoolReplySchema } from './pool';
 import { StoredResaleSchema } from './portfolio';
 import { DigestStateSchema } from './sieves';
 import { CutLookSchema, ListLookSchema, ReferrerPreviewSchema, VenueLookSchema } from './sources';
+import { FoundPagesSchema, PAGE_ITEMS } from './verdict';
 import { ResaleWorthSchema } from './worth';
 
 const Fact = z.enum(FACT_NAMES as [FactName, ...FactName[]]);
@@ -91,6 +92,10 @@ export const ENGINE_CALLS = {
   '/connections/try': {
     asked: z.object({ connection: Connection, question: z.string().max(300) }),
     answer: TriedConnectionSchema,
+  },
+  '/pages/ask': {
+    asked: z.object({ item: z.enum(PAGE_ITEMS), name: z.string().max(253) }),
+    answer: FoundPagesSchema,
   },
   '/setup/try': {
     asked: z.object({ ability: z.enum(TRIED), settings: changeOf(Settings), question: z.string().max(300) }),

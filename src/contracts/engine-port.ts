@@ -5,6 +5,7 @@ import type { PoolQuery } from '../core/pool/query';
 import type { Settings } from '../core/settings/settings';
 import type { TriedAbility } from '../core/setup/abilities';
 import type { Tried } from '../core/setup/tried';
+import type { FoundPages, PageQuestion } from '../core/verdict/page-questions';
 import type { ResaleWorth } from '../core/worth/resale';
 import type { TriedConnectionSchema } from './connections';
 import type { NameReading, NameToRead } from './names';
@@ -34,6 +35,8 @@ export interface EnginePort {
   tryAbility(ability: TriedAbility, settings: Partial<Settings>, question: string): Promise<Tried>;
   /** Asks a described service one real question, and lays its answer out. */
   tryConnection(connection: Connection, question: string): Promise<z.infer<typeof TriedConnectionSchema>>;
+  /** Asks a described service which pages show, list or mention a domain. */
+  askPages(item: PageQuestion, name: string): Promise<FoundPages>;
   /** The words that briefs name are others. */
   briefsChanged(): Promise<object>;
 }

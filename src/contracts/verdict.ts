@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { FACT_NAMES, type FactName } from '../core/pool/facts';
 import type { ComparedFact } from '../core/verdict/compare';
 import { DILIGENCE_KEYS, DILIGENCE_STATES, type DiligencePoint } from '../core/verdict/diligence';
+import { type FoundPages, PAGE_QUESTIONS, type PageQuestion } from '../core/verdict/page-questions';
 import type { Reason, Reasons } from '../core/verdict/reasons';
 import type { Calls } from './call';
 import { repeatable } from './query';
@@ -41,7 +42,22 @@ export const DiligencePointSchema = z.object({
       at: z.number().nullable(),
     })
     .nullable(),
+  asking: z
+    .object({
+      who: z.string().nullable(),
+      link: z.string().nullable(),
+      pages: z.array(z.object({ url: z.string(), title: z.string() })),
+    })
+    .nullable(),
 }) satisfies z.ZodType<DiligencePoint>;
+
+export const FoundPagesSchema = z.object({
+  at: z.number(),
+  who: z.string(),
+  total: z.number().nullable(),
+  pages: z.array(z.object({ url: z.string(), title: z.string() })),
+}) satisfies z.ZodType<FoundPages>;
+export const PAGE_ITEMS = Object.keys(PAGE_QUESTIONS) as [PageQuestion, ...PageQuestion[]];
 
 export const verdictCalls = {
   'GET /compare': {

@@ -97,6 +97,18 @@ describe('one domain', () => {
     const undo = { params: { ...params, id: tick.value.id } };
     expect((await ask('DELETE /domains/{name}/diligence/{id}', undo)).status).toBe(204);
     expect((await ask('DELETE /domains/{name}/diligence/{id}', undo)).status).toBe(404);
+    engineAnswers({
+      askPages: () => ({ at: 7, who: 'Salt', total: 31, pages: [{ url: 'https://a.test/', title: 'A' }] }),
+    });
+    expect((await ask('POST /domains/{name}/diligence/ask', { params, body: { item: 'mentioned' } })).status).toBe(200);
+    expect(called('askPages')).toEqual([['mentioned', params.name]]);
+    await ask('POST /domains/{name}/diligence/ask', { params, body: { item: 'mentioned' } });
+    const { diligence } = (await ask('GET /domains/{name}', { params })).value;
+    expect(diligence.find((one: { item: string }) => one.item === 'mentioned')).toMatchObject({
+      state: 'fine',
+      answer: 'mentioned on 31 pages of others, says Salt',
+      asking: { who: null, pages: [{ title: 'A' }] },
+    });
     const mark = await ask('POST /domains/{name}/marks', {
       params,
       body: { verdict: 'clear', note: 'no firm of that name' },

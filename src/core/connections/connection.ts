@@ -239,7 +239,7 @@ export const USE_SPECS: Record<ConnectionUse, UseSpec> = {
   shown: {
     label: 'Pages that a search still shows',
     asks: 'Which pages of this domain do you show?',
-    needs: BY_DOMAIN,
+    needs: [...BY_DOMAIN, ['words']],
     fields: FOUND,
     wanted: 0,
     tries: 'domain',
@@ -247,7 +247,7 @@ export const USE_SPECS: Record<ConnectionUse, UseSpec> = {
   directories: {
     label: 'Listings in directories',
     asks: 'Is this domain listed, and where?',
-    needs: BY_DOMAIN,
+    needs: [...BY_DOMAIN, ['words']],
     fields: FOUND,
     wanted: 0,
     tries: 'domain',

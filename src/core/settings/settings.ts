@@ -97,6 +97,15 @@ export const Settings = z.object({
     .max(1000)
     .refine((text) => text === '' || /^https?:\/\//.test(text), 'an http address')
     .default(''),
+  /** Address of the page of a search that a person opens, with `{words}`; empty: none. */
+  searchPage: z
+    .string()
+    .max(1000)
+    .refine(
+      (address) => address === '' || (/^https?:\/\//.test(address) && address.includes('{words}')),
+      'an http address that holds {words}',
+    )
+    .default(''),
   /** When the digest of what is new in kept sieves is made, minutes after midnight UTC; null: not. */
   digestMinute: z.number().int().min(0).max(1439).nullable().default(null),
   /** Whether the digest tells what happened to watched and shortlisted names. */

@@ -77,7 +77,7 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
   search: {
     label: 'Search',
     does: 'Pages that a phrase finds, as sites to crawl and as places that may link.',
-    fields: ['searchEngine', 'allowedPrivate'],
+    fields: ['searchEngine', 'searchPage', 'allowedPrivate'],
     takes: 'The OpenSearch description of a search that answers with Atom.',
     purposes: ['sites', 'redirect'],
     question: { label: 'Phrase to search for', kind: 'words' },

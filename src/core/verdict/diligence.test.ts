@@ -8,7 +8,7 @@ const NOTHING: DiligenceFacts = {
   capturesAt: null, contentYears: null, drift: null, languageSwitches: null, subjectSwitches: null, effective: null,
   referringDomains: null, linksAt: null, referrersAt: null, looked: 0, gone: 0, networkSites: 0, anchors: {},
   forwardsTo: null, frontAt: null, spamRisk: null, spamAt: null, judged: null, judgedAt: null, wordMarks: null,
-  marksAt: null, markVerdict: null, markVerdictAt: null,
+  marksAt: null, markVerdict: null, markVerdictAt: null, foundPages: {},
 }; // biome-ignore format: a list
 const point = (item: DiligenceItem, facts: Partial<DiligenceFacts>) => {
   const found = diligenceOf({ ...NOTHING, ...facts }, []).find((one) => one.item === item);
@@ -20,7 +20,7 @@ describe('due diligence', () => {
     const points = diligenceOf(NOTHING, []);
     expect(points.map(({ item }) => item)).toEqual(DILIGENCE_KEYS);
     for (const { state, at, by } of points) expect({ state, at, by }).toEqual({ state: 'open', at: null, by: null });
-    expect(diligenceTally(points)).toEqual({ all: 15, answered: 0, look: 0, bad: 0 });
+    expect(diligenceTally(points)).toEqual({ all: 17, answered: 0, look: 0, bad: 0 });
   });
 
   it.each<[DiligenceItem, Partial<DiligenceFacts>, string]>([
@@ -56,6 +56,23 @@ describe('due diligence', () => {
       'continuity',
       { drift: 0.95, languageSwitches: 0, subjectSwitches: 1 },
       'bad: changed its subject 1 time; topic change 0.95',
+    ],
+    [
+      'searched',
+      { foundPages: { searched: { at: NOW, who: 'Salt', total: 31, pages: [] } } },
+      'fine: 31 pages of it still shown, says Salt',
+    ],
+    [
+      'listed',
+      { foundPages: { listed: { at: NOW, who: 'Salt', total: 0, pages: [] } } },
+      'look: listed nowhere, says Salt',
+    ],
+    [
+      'mentioned',
+      {
+        foundPages: { mentioned: { at: NOW, who: 'Salt', total: null, pages: [{ url: 'http://a.org/', title: '' }] } },
+      },
+      'fine: mentioned on 1 page of others, says Salt',
     ],
     ['referrers', { referringDomains: 900, effective: 3 }, 'look: 3 of 900 count'],
     ['referrers', { referringDomains: 80, effective: 70 }, 'fine: 70 of 80 count'],
@@ -100,7 +117,7 @@ describe('due diligence', () => {
       answer: 'looked at, fine',
       found: null,
     });
-    expect(diligenceTally(points)).toEqual({ all: 15, answered: 2, look: 0, bad: 1 });
+    expect(diligenceTally(points)).toEqual({ all: 17, answered: 2, look: 0, bad: 1 });
   });
 });
 

@@ -2,6 +2,7 @@ import { tenths as number } from '../formats/figures';
 import { ANCHOR_KINDS, type AnchorKind } from '../links/anchor-kind-names';
 import { SPAM_FROM } from '../spam/threshold';
 import { statusName } from '../wording/status';
+import { type FoundPages, foundCount, isPageQuestion, type PageQuestion } from './page-questions';
 
 /** How a point of the list stands. */
 export const DILIGENCE_STATES = ['fine', 'look', 'bad', 'open'] as const;
@@ -21,7 +22,9 @@ export const DILIGENCE_ITEMS = {
   forwarding: { question: 'Is its strength its own?', byHand: false },
   spam: { question: 'Is it spam, by the rules or your mark?', byHand: false },
   read: { question: 'Did you read its captures yourself?', byHand: true },
-  searched: { question: 'Does a search still show it, under its own name?', byHand: true },
+  searched: { question: 'Does a search still show pages of it?', byHand: false },
+  listed: { question: 'Do directories list it?', byHand: false },
+  mentioned: { question: 'Do others mention it?', byHand: false },
   claims: { question: 'Is anybody else likely to claim it?', byHand: true },
   costs: { question: 'What will it cost to keep, renewal included?', byHand: true },
 } as const;
@@ -48,6 +51,8 @@ export interface DiligencePoint {
   by: 'found' | 'you' | null;
   /** What was found, where the person overruled it. */
   found: { state: DiligenceState; answer: string; at: number | null } | null;
+  /** Of a question that pages answer: who can be asked, where a person opens it, and the pages that were named. */
+  asking: { who: string | null; link: string | null; pages: FoundPages['pages'] } | null;
 }
 
 /** What is known, as far as the list asks for it; null: not known. */
@@ -85,7 +90,13 @@ export interface DiligenceFacts {
   marksAt: number | null;
   markVerdict: 'clear' | 'conflict' | 'unsure' | null;
   markVerdictAt: number | null;
+  /** What services said of the questions that pages answer. */
+  foundPages: Partial<Record<PageQuestion, FoundPages>>;
 }
+
+/** Who can be asked the questions that pages answer, and where a person opens them. */
+export type Asking = (item: PageQuestion) => { who: string | null; link: string | null };
+const NOBODY: Asking = () => ({ who: null, link: null });
 
 type Found = { state: DiligenceState; answer: string; at: number | null };
 const DAY = 86_400_000;
@@ -95,17 +106,24 @@ const open = (answer: string): Found => ({ state: 'open', answer, at: null });
 const times = (value: number, one: string, many = `${one}s`) => `${number(value)} ${value === 1 ? one : many}`;
 
 /** The list filled in from what is known, with what the person ticked over it. */
-export function diligenceOf(facts: DiligenceFacts, ticks: readonly Tick[]): DiligencePoint[] {
+export function diligenceOf(
+  facts: DiligenceFacts,
+  ticks: readonly Tick[],
+  askingOf: Asking = NOBODY,
+): DiligencePoint[] {
   return DILIGENCE_KEYS.map((item) => {
     const { question } = DILIGENCE_ITEMS[item];
     const found = FINDERS[item]?.(facts) ?? open('only you can tell');
     const tick = ticks
       .filter((one) => one.item === item)
       .reduce<Tick | null>((last, one) => (last === null || one.at >= last.at ? one : last), null);
-    if (tick === null) return { item, question, ...found, by: found.state === 'open' ? null : 'found', found: null };
+    const asking = isPageQuestion(item) ? { ...askingOf(item), pages: facts.foundPages[item]?.pages ?? [] } : null;
+    if (tick === null)
+      return { item, question, asking, ...found, by: found.state === 'open' ? null : 'found', found: null };
     return {
       item,
       question,
+      asking,
       state: tick.state,
       answer: tick.note || TICK_WORDS[tick.state],
       at: tick.at,
@@ -226,6 +244,9 @@ const FINDERS: Partial<Record<DiligenceItem, (facts: DiligenceFacts) => Found>> 
       at: linksAt,
     };
   },
+  searched: byPages('searched', (many) => `${many} of it still shown`, 'none of its pages is shown any more'),
+  listed: byPages('listed', (many) => `listed on ${many}`, 'listed nowhere'),
+  mentioned: byPages('mentioned', (many) => `mentioned on ${many} of others`, 'mentioned nowhere'),
   forwarding({ forwardsTo, frontAt, capturesAt }) {
     if (forwardsTo !== null) return { state: 'bad', answer: `forwards to ${forwardsTo}`, at: frontAt ?? capturesAt };
     if (frontAt === null) return open('its front page was not asked');
@@ -242,6 +263,17 @@ const FINDERS: Partial<Record<DiligenceItem, (facts: DiligenceFacts) => Found>> 
     };
   },
 };
+
+/** What pages that a service named say; that there is none is a reason to look, and none against a domain. */
+function byPages(item: PageQuestion, some: (many: string) => string, none: string): (facts: DiligenceFacts) => Found {
+  return ({ foundPages }) => {
+    const found = foundPages[item];
+    if (!found) return open('nobody was asked');
+    const many = foundCount(found);
+    const said = many === 0 ? none : some(times(many, 'page'));
+    return { state: many === 0 ? 'look' : 'fine', answer: `${said}, says ${found.who}`, at: found.at };
+  };
+}
 
 /** How far the list is: points that are answered, and those that speak against. */
 export function diligenceTally(points: readonly DiligencePoint[]): {

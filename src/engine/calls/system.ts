@@ -3,6 +3,7 @@ import { readDamage } from '../../store/base/damage';
 import { write } from '../../store/base/database';
 import { readRates, settingsWith } from '../../store/base/settings';
 import { domainsWithOffers, updateBestListing } from '../../store/offers/best-listing';
+import { askPages } from '../connections/pages';
 import { tryConnection } from '../connections/try';
 import { prepareRestore } from '../database/restore';
 import { tryAbility } from '../setup/try';
@@ -17,7 +18,7 @@ const TRY_MS = 40_000;
 /** How it stands, copies, settings. */
 export const systemCalls = (
   parts: EngineParts,
-): Handlers<'/health' | '/restore' | '/settings/changed' | '/setup/try' | '/connections/try'> => ({
+): Handlers<'/health' | '/restore' | '/settings/changed' | '/setup/try' | '/connections/try' | '/pages/ask'> => ({
   '/health': () =>
     ({
       state: parts.state(),
@@ -40,6 +41,7 @@ export const systemCalls = (
   },
   '/setup/try': ({ ability, settings, question }) =>
     tryAbility(parts.store, ability, settingsWith(parts.store, settings), question, AbortSignal.timeout(TRY_MS)),
+  '/pages/ask': ({ item, name }) => askPages(parts.store, item, name, AbortSignal.timeout(TRY_MS)),
   '/connections/try': ({ connection, question }) =>
     tryConnection(parts.store, connection, question, AbortSignal.timeout(TRY_MS)),
 });

@@ -1,3 +1,4 @@
+import { connectionFor } from '../../core/connections/connection';
 import { CPC, chooseFigures, LIST_FIGURES, SCORES } from '../../core/formats/list-figures';
 import { type LifeInput, lifeOf, widenLife } from '../../core/history/life';
 import type { RegistrationRecord } from '../../core/lifecycle/phase';
@@ -11,6 +12,7 @@ import { displayName, nameFacts } from '../../core/names/domain';
 import type { SpamCard } from '../../core/spam/scorecard';
 import { subjectTitle, subjectWords } from '../../core/topics/subjects';
 import { type DiligenceFacts, diligenceOf } from '../../core/verdict/diligence';
+import { PAGE_QUESTIONS, questionLink } from '../../core/verdict/page-questions';
 import { type ReasonFacts, reasonsOf } from '../../core/verdict/reasons';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
@@ -23,6 +25,7 @@ import {
   statementsIn,
   trustPathOf,
 } from '../../store/domains/domains';
+import { foundPagesOf } from '../../store/domains/found-pages';
 import { tagsOf } from '../../store/domains/marks';
 import { notesOf, ticksOf } from '../../store/domains/notes';
 import { placeOf } from '../../store/lifecycle/question-queues';
@@ -70,6 +73,7 @@ export async function readDossier(store: Store, name: string, briefId: number) {
     source: row.record_source,
   };
   const now = store.now();
+  const settings = readSettings(store);
   const events = eventsOf(store, row.id);
   const checks = checksOf(store, row.id);
   const anchors = anchorsOf(store, row.id, ANCHORS_SHOWN).map((entry) => ({
@@ -94,7 +98,7 @@ export async function readDossier(store: Store, name: string, briefId: number) {
     // the cheapest in all first, costs in the currency of the brief
     ways: brief ? waysFor(store, brief, [{ domain: row, said: entry }])[0] : [],
     waysCurrency: brief?.currency ?? rates.home,
-    policy: policyFor(row.ending, readSettings(store).policies),
+    policy: policyFor(row.ending, settings.policies),
     phaseSince: row.phase_since,
     contradictions: contradictionsOf(row),
     askAt: row.ask_at,
@@ -124,7 +128,20 @@ export async function readDossier(store: Store, name: string, briefId: number) {
       }),
       measured.profile.spans,
     ),
-    diligence: diligenceOf(diligenceFacts(row, now, { measured, checks, anchors, spamAt: spam?.at ?? null }), ticks),
+    diligence: diligenceOf(
+      diligenceFacts(row, now, {
+        measured,
+        checks,
+        anchors,
+        spamAt: spam?.at ?? null,
+        foundPages: foundPagesOf(store, row.id),
+      }),
+      ticks,
+      (item) => ({
+        who: connectionFor(settings.connections, PAGE_QUESTIONS[item])?.title ?? null,
+        link: questionLink(item, row.name, settings.searchPage),
+      }),
+    ),
     notes: notesOf(store, row.id),
     history: historyOf(store, row, { sightings, ticks, reviews: measured.marksFound.reviews }).slice(0, HISTORY_SHOWN),
   };
@@ -176,6 +193,7 @@ function diligenceFacts(
     checks: ReturnType<typeof checksOf>;
     anchors: { kind: AnchorKind; domains: number }[];
     spamAt: number | null;
+    foundPages: DiligenceFacts['foundPages'];
   },
 ): DiligenceFacts {
   const { measured, checks } = known;
@@ -214,6 +232,7 @@ function diligenceFacts(
     marksAt: measured.marksFound.at,
     markVerdict: review?.verdict ?? null,
     markVerdictAt: review?.at ?? null,
+    foundPages: known.foundPages,
   };
 }
 

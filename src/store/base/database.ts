@@ -30,6 +30,7 @@ import * as judged from '../migrations/0022-judged';
 import * as listFigures from '../migrations/0023-list-figures';
 import * as accountNames from '../migrations/0024-account-names';
 import * as trafficValue from '../migrations/0025-traffic-value';
+import * as foundPages from '../migrations/0026-found-pages';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -71,6 +72,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0023-list-figures': listFigures,
   '0024-account-names': accountNames,
   '0025-traffic-value': trafficValue,
+  '0026-found-pages': foundPages,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -275,6 +275,7 @@ export const TABLES = {
     id: integer.byItself, domain_id: integer, item: text.of<DiligenceItem>(), at: integer,
     state: text.of<Tick['state']>(), note: text, undone_at: integer.orNull,
   },
+  found_pages: { domain_id: integer, item: text, at: integer, who: text, total: integer.orNull, pages: text },
   fact_changes: {
     id: integer.byItself, domain_id: integer, at: integer.orNull, fact: text, was: cell.orNull, becomes: cell.orNull,
     who: text.orNull,

@@ -3,8 +3,10 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { type DiligencePoint, type DiligenceState, diligenceTally } from '../../core/verdict/diligence';
-import { ago } from '../../core/wording/format';
+import { isPageQuestion, type PageQuestion } from '../../core/verdict/page-questions';
+import { ago, plural } from '../../core/wording/format';
 import { call } from '../api';
+import Link from '../link';
 import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 
@@ -26,6 +28,7 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
   const now = useNow();
   const [open, setOpen] = useState<string | null>(null);
   const [note, setNote] = useState('');
+  const [asking, setAsking] = useState<PageQuestion | null>(null);
   const { answered, all, look, bad } = diligenceTally(points);
   const answer = async ({ item, question }: DiligencePoint, state: (typeof ANSWERS)[number][0]) => {
     try {
@@ -44,6 +47,18 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
       });
     } catch (error) {
       toast((error as Error).message);
+    }
+  };
+  const ask = async (item: PageQuestion) => {
+    if (asking !== null) return;
+    setAsking(item);
+    try {
+      await call('POST /domains/{name}/diligence/ask', { params: { name }, body: { item } });
+      redraw();
+    } catch (error) {
+      toast((error as Error).message);
+    } finally {
+      setAsking(null);
     }
   };
   return (
@@ -80,6 +95,9 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
                 {by === 'you' ? `; you, ${ago(at, now)}` : at !== null && `; found ${ago(at, now)}`}
                 {found && `; found without you: ${found.answer}`}
               </p>
+              {isPageQuestion(item) && point.asking && (
+                <Asking {...point.asking} question={question} isBusy={asking === item} onAsk={() => void ask(item)} />
+              )}
               {open === item && (
                 <div className="mt-1 flex flex-wrap gap-2">
                   <input
@@ -105,5 +123,55 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
         })}
       </ul>
     </section>
+  );
+}
+
+/** Who can be asked a question that pages answer, where a person opens it, and the pages that were named. */
+function Asking({
+  who,
+  link,
+  pages,
+  question,
+  isBusy,
+  onAsk,
+}: NonNullable<DiligencePoint['asking']> & { question: string; isBusy: boolean; onAsk(): void }) {
+  return (
+    <div className="small flex flex-wrap gap-x-3">
+      {who !== null && (
+        <button type="button" className="set" aria-busy={isBusy} aria-label={`Ask ${who}: ${question}`} onClick={onAsk}>
+          {isBusy ? 'Asking' : `Ask ${who}`}
+        </button>
+      )}
+      {link !== null && (
+        <a
+          className="set"
+          href={link}
+          target="_blank"
+          rel="noopener noreferrer"
+          aria-label={`Open the question in a search: ${question}`}
+        >
+          Open the question
+        </a>
+      )}
+      {who === null && link === null && (
+        <Link className="set" href="/setup">
+          Say who can be asked
+        </Link>
+      )}
+      {pages.length > 0 && (
+        <details>
+          <summary className="set w-fit cursor-pointer">{plural(pages.length, 'page')}</summary>
+          <ul>
+            {pages.map(({ url, title }) => (
+              <li key={url} className="break-all">
+                <a className="hover:underline" href={url} target="_blank" rel="noopener noreferrer nofollow">
+                  {title || url}
+                </a>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </div>
   );
 }

@@ -62,6 +62,7 @@ describe('due diligence', () => {
     at: null,
     by: null,
     found: null,
+    asking: null,
     ...part,
   });
   const points = [
@@ -100,6 +101,26 @@ describe('due diligence', () => {
     expect(screen.queryByText('Speaks against')).toBeNull();
     said[0].undo?.();
     await waitFor(() => expect(asked[1]).toMatchObject({ method: 'DELETE', path: '/domains/a.org/diligence/9' }));
+  });
+
+  it('has its questions about pages asked where somebody can be, opened where a page is set, and shows what was named', async () => {
+    answering(() => ({ at: 0, who: 'Salt', total: 1, pages: [] }));
+    const asking = {
+      who: 'Salt',
+      link: 'https://find.test/?q=site%3Aa.org',
+      pages: [{ url: 'https://a.org/x', title: 'X' }],
+    };
+    const of = (item: 'searched' | 'listed', given: DiligencePoint['asking']) =>
+      point({ item, question: item, asking: given });
+    render(
+      <Diligence name="a.org" points={[of('searched', asking), of('listed', { who: null, link: null, pages: [] })]} />,
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'Ask Salt: searched' }));
+    expect(asked[0]).toEqual({ method: 'POST', path: '/domains/a.org/diligence/ask', body: { item: 'searched' } });
+    const open = screen.getByRole('link', { name: 'Open the question in a search: searched' });
+    expect(open.getAttribute('href')).toBe('https://find.test/?q=site%3Aa.org');
+    expect(screen.getByRole('link', { name: 'X' }).getAttribute('href')).toBe('https://a.org/x');
+    expect(screen.getByRole('link', { name: 'Say who can be asked' }).getAttribute('href')).toBe('/setup');
   });
 
   it('has one point open at a time, closed by Escape', async () => {

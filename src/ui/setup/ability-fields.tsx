@@ -86,6 +86,12 @@ export function AbilityFields({ ability }: { ability: Ability }) {
       return (
         <>
           <LineField name="searchEngine" label="Search" hint="address of its OpenSearch description" />
+          <LineField
+            name="searchPage"
+            label="Its page"
+            place="small"
+            below="opened in your browser for what only you can look up, with {words} where the question goes"
+          />
           <Inside />
         </>
       );
