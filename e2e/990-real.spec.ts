@@ -1,4 +1,4 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import { chmodSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { expect, type Locator, type Page } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 import { portOf } from './files';
+import { startReal } from './real-mode';
 import { freePort, startNginx, startNsd } from './stock-servers';
 import { listening, test } from './test';
 
@@ -160,18 +161,10 @@ test('the steps of the guide to real mode, to the letter, lead from an empty fol
 }) => {
   const places = await outside();
   const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-real-'));
-  const child = spawn(process.execPath, ['scripts/start.mjs'], {
-    env: { ...process.env, JAM_LADLE_DATA: folder, PORT: String(PORT) },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  started.push(child);
-  let output = '';
-  child.stdout?.on('data', (chunk) => {
-    output += chunk;
-  });
-  await expect.poll(() => output, { timeout: 120_000 }).toContain('Jam Ladle is ready at');
+  const product = await startReal(folder, PORT);
+  started.push(product.child);
   const page = listening(bare);
-  await page.goto(/ready at (\S+)/.exec(output)?.[1] ?? '');
+  await page.goto(product.address);
 
   let within: Page | Locator = page;
   for (const { act, what, into, sees } of stepsOfGuide()) {
@@ -233,5 +226,5 @@ test('the steps of the guide to real mode, to the letter, lead from an empty fol
     .filter((one) => one.isFile() && readFileSync(join(folder, one.name)).includes(KEY))
     .map(({ name }) => name);
   expect(holders).toEqual(['keys.json']);
-  await Promise.all([new Promise((ended) => child.once('exit', ended)), child.kill('SIGTERM')]);
+  await product.stop();
 });

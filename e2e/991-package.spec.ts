@@ -1,9 +1,10 @@
-import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { type ChildProcess, execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, symlinkSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { expect } from '@playwright/test';
 import { portOf } from './files';
+import { startReal } from './real-mode';
 import { LONG, test } from './test';
 
 const started: ChildProcess[] = [];
@@ -22,22 +23,15 @@ test('what npm packs runs by its command alone, elsewhere', LONG, async ({ page 
   expect(execFileSync(command, ['--version'], { encoding: 'utf8' }).trim()).toBe(version);
   expect(execFileSync(command, ['--help'], { encoding: 'utf8' })).toContain('--data DIR');
 
-  const { JAM_LADLE_DATA: _, PORT: __, ...env } = process.env;
+  // what it is told outdoes what stands around it
   const port = portOf(1);
-  const child = spawn(command, ['--data', join(folder, 'data'), '--port', String(port)], {
-    cwd: folder,
-    env,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  started.push(child);
-  let output = '';
-  child.stdout?.on('data', (chunk) => {
-    output += chunk;
-  });
-  await expect.poll(() => output, { timeout: 120_000 }).toContain(`Jam Ladle is ready at http://127.0.0.1:${port}`);
-  expect(output).not.toMatch(/Installing|Building/);
-  await page.goto(/ready at (\S+)/.exec(output)?.[1] ?? '');
+  const given = ['--data', join(folder, 'data'), '--port', String(port)];
+  const product = await startReal('/nowhere', portOf(2), {}, [command, ...given]);
+  started.push(product.child);
+  expect(product.address).toContain(`http://127.0.0.1:${port}/`);
+  expect(product.output()).not.toMatch(/Installing|Building/);
+  await page.goto(product.address);
   await page.goto(`http://127.0.0.1:${port}/setup`);
   await expect(page.getByRole('heading', { name: 'What works, and what it takes' })).toBeVisible();
-  await Promise.all([new Promise((ended) => child.once('exit', ended)), child.kill('SIGTERM')]);
+  await product.stop();
 });

@@ -23,6 +23,7 @@ export const FILES: Record<string, State> = {
   '98-decide': 'told',
   '990-real': 'none',
   '991-package': 'none',
+  '992-remote': 'none',
 };
 
 /** Ports of the product that a worker looks at, and of those that its tests start beside it. */

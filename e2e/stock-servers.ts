@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
-import { type AddressInfo, createServer } from 'node:net';
+import { type AddressInfo, connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DnsExchange } from '../src/net/dns-exchange';
@@ -41,8 +41,27 @@ export async function startNsd(
   return { server, address };
 }
 
-/** Starts Debian's nginx with one server block. @param block what stands in its `server { }`, without `listen`. */
-export async function startNginx(block: string, port: number): Promise<ChildProcess> {
+/** Whether something takes connections on a port of loopback. */
+function accepts(port: number): Promise<boolean> {
+  return new Promise((done) => {
+    const socket = connect(port, '127.0.0.1', () => {
+      socket.destroy();
+      done(true);
+    });
+    socket.once('error', () => done(false));
+  });
+}
+
+/**
+ * Starts Debian's nginx with one server block.
+ *
+ * @param block what stands in its `server { }`, without `listen`, unless it is whole.
+ */
+export async function startNginx(
+  block: string,
+  port: number,
+  { isWhole = false }: { isWhole?: boolean } = {},
+): Promise<ChildProcess> {
   const folder = mkdtempSync(join(tmpdir(), 'nginx-'));
   mkdirSync(join(folder, 'logs'));
   writeFileSync(
@@ -51,13 +70,13 @@ export async function startNginx(block: string, port: number): Promise<ChildProc
 events { worker_connections 512; }
 http { access_log off; client_body_temp_path ${folder}/a; proxy_temp_path ${folder}/b; fastcgi_temp_path ${folder}/c;
 uwsgi_temp_path ${folder}/d; scgi_temp_path ${folder}/e;
-server { listen 127.0.0.1:${port};
+server { ${isWhole ? '' : `listen 127.0.0.1:${port};`}
 ${block}
 } }\n`,
   );
   const server = spawn('/usr/sbin/nginx', ['-p', folder, '-c', join(folder, 'nginx.conf')], { stdio: 'ignore' });
   for (let attempt = 0; attempt < 100; attempt++) {
-    if (await fetch(`http://127.0.0.1:${port}/`).catch(() => null)) return server;
+    if (await accepts(port)) return server;
     await new Promise((rest) => setTimeout(rest, 50));
   }
   throw new Error('nginx did not start');

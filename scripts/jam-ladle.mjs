@@ -8,10 +8,12 @@ import { launch } from './launch.mjs';
 import { ROOT } from './prepare.mjs';
 
 const HELP = `jam-ladle [--data DIR] [--port N] [--passphrase] [--restore]
+jam-ladle --set-password NAME
 
   --data DIR     where everything is kept; else JAM_LADLE_DATA, else jam-ladle in XDG_DATA_HOME or ~/.local/share
   --port N       of 127.0.0.1; else PORT, else 4310
   --passphrase   asks for the passphrase that the keys of accounts are sealed by
+  --set-password NAME  asks for the password by which NAME signs in, and ends
   --restore      puts the newest copy that is whole in the place of what is there
   --version, --help
 `;
@@ -24,6 +26,7 @@ function optionsOf(args) {
         data: { type: 'string' },
         port: { type: 'string' },
         passphrase: { type: 'boolean' },
+        'set-password': { type: 'string' },
         restore: { type: 'boolean' },
         version: { type: 'boolean' },
         help: { type: 'boolean' },

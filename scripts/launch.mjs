@@ -20,12 +20,21 @@ export async function launch({ isDemo, start = 'npm start --' }) {
       install();
       build();
     }
-    const { portFromEnvironment, stopWithUs, Supervisor } = await import('./supervise.mjs');
+    const { addressOf, portFromEnvironment, stopWithUs, Supervisor } = await import('./supervise.mjs');
     const port = portFromEnvironment();
     const folder = resolve(process.env.JAM_LADLE_DATA ?? (isDemo ? 'data/demo' : 'data/real'));
     supervisor = new Supervisor({ folder, port });
     stopWithUs(supervisor);
     await supervisor.hold();
+    const person = process.argv.indexOf('--set-password');
+    if (person >= 0) {
+      const name = process.argv[person + 1] ?? '';
+      await supervisor.setPassword(name, await askPassword(name));
+      console.log(`${name} can sign in with this password.`);
+      await supervisor.stop();
+      return;
+    }
+    const reach = await supervisor.settleReach(isDemo);
     if (process.argv.includes('--restore')) {
       const { name, aside } = await supervisor.restoreNewest();
       console.log(`The copy ${name} is in place; what was there is kept as ${aside}.`);
@@ -43,7 +52,8 @@ export async function launch({ isDemo, start = 'npm start --' }) {
       await takeFirstSteps({ port, folder, log: console.log });
     }
     const key = isDemo ? '' : `/?key=${await supervisor.key()}`;
-    console.log(`Jam Ladle is ready at http://127.0.0.1:${port}${key}`);
+    console.log(`Jam Ladle is ready at http://${addressOf(reach.listens)}:${port}${key}`);
+    for (const origin of reach.origins) console.log(`With a password also at ${origin}`);
   } catch (error) {
     await supervisor?.stop();
     console.error(error.message);
@@ -51,8 +61,13 @@ export async function launch({ isDemo, start = 'npm start --' }) {
   }
 }
 
-/** Asks for a passphrase; on a terminal what is typed is not shown. Read twice where it is the first, which a slip would make an unknown one. */
-async function askPassphrase(isFirst) {
+/** Asks for a passphrase, twice where it is the first, which a slip would make an unknown one. */
+const askPassphrase = (isFirst) => askSecret('Passphrase of the keys', isFirst, 'nothing is sealed');
+
+const askPassword = (name) => askSecret(`Password of ${name}`, true, 'none is set');
+
+/** Asks for what nobody may see: on a terminal what is typed is not shown. */
+async function askSecret(what, isTwice, otherwise) {
   const nowhere = new Writable({ write: (_chunk, _encoding, done) => done() });
   const lines = createInterface({ input: process.stdin, output: nowhere, terminal: process.stdin.isTTY === true });
   const ask = async (words) => {
@@ -62,11 +77,10 @@ async function askPassphrase(isFirst) {
     return said;
   };
   try {
-    const passphrase = await ask('Passphrase of the keys: ');
-    if (passphrase === '') throw new Error('The passphrase is empty.');
-    if (isFirst && (await ask('The same once more: ')) !== passphrase)
-      throw new Error('The two differ; nothing is sealed.');
-    return passphrase;
+    const secret = await ask(`${what}: `);
+    if (secret === '') throw new Error(`${what}: nothing was typed.`);
+    if (isTwice && (await ask('The same once more: ')) !== secret) throw new Error(`The two differ; ${otherwise}.`);
+    return secret;
   } finally {
     lines.close();
   }

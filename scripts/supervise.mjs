@@ -19,6 +19,7 @@ export class Supervisor {
     this.port = port;
     this.children = new Map();
     this.stopping = false;
+    this.listens = '127.0.0.1';
     this.env = {
       ...process.env,
       JAM_LADLE_DATA: folder,
@@ -47,6 +48,34 @@ export class Supervisor {
     this.env.JAM_LADLE_PASSPHRASE = process.env.JAM_LADLE_PASSPHRASE;
     sealKeys(this.folder);
     return readKeys(this.folder) === null;
+  }
+
+  /**
+   * Sees from where the product can be reached: beyond this machine only with a password.
+   *
+   * @throws when nobody has one.
+   */
+  async settleReach(isDemo) {
+    const { reachOf } = await import('../dist/engine/reach.mjs');
+    const { peopleOf } = await import('../dist/engine/people.mjs');
+    const reach = reachOf(process.env);
+    this.listens = reach.listens;
+    if (!reach.isOpen) return reach;
+    if (isDemo)
+      throw new Error('The demo is for this machine alone: JAM_LADLE_HOST and JAM_LADLE_ORIGIN are for real mode.');
+    if (peopleOf(this.folder).length === 0)
+      throw new Error(
+        'Beyond this machine it is reached with a password only. Set one first: npm start -- --set-password NAME (jam-ladle --set-password NAME).',
+      );
+    return reach;
+  }
+
+  /** Gives somebody a password to sign in with; who had one before is signed out. */
+  async setPassword(name, password) {
+    const { setPassword } = await import('../dist/engine/people.mjs');
+    const { endSessionsOf } = await import('../dist/engine/sessions.mjs');
+    await setPassword(this.folder, name, password);
+    endSessionsOf(this.folder, name);
   }
 
   /** What the browser and scripts of whoever started it are known by. */
@@ -142,7 +171,7 @@ export class Supervisor {
 
   /** @param isDevelopment the web server compiles pages as they are asked for, and takes changed ones over. */
   async startProduct({ isDevelopment = false } = {}) {
-    await refuseUsedPort(this.port);
+    await refuseUsedPort(this.port, this.listens);
     const address = join(this.folder, 'engine.json');
     rmSync(address, { force: true });
     // both come up at the same time; the web server is asked only once the engine has brought the database up to date
@@ -159,13 +188,13 @@ export class Supervisor {
       createRequire(import.meta.url).resolve('next/dist/bin/next'),
       isDevelopment ? 'dev' : 'start',
       '-H',
-      '127.0.0.1',
+      this.listens,
       '-p',
       String(this.port),
       ...(isDevelopment ? [] : keep),
     ];
     const isWebUp = () =>
-      fetch(`http://127.0.0.1:${this.port}/api/v1/health`)
+      fetch(`http://${addressOf(this.listens)}:${this.port}/api/v1/health`)
         .then((answer) => answer.json())
         // a database that is damaged is worked with until a copy takes its place
         .then(({ engine, database }) => engine.state === 'ready' && database.state !== 'down')
@@ -183,14 +212,25 @@ export class Supervisor {
   }
 }
 
+/** Where this machine itself reaches what listens there. */
+export function addressOf(listens) {
+  if (listens === '0.0.0.0') return '127.0.0.1';
+  if (listens === '::') return '[::1]';
+  return listens.includes(':') ? `[${listens}]` : listens;
+}
+
 /** @throws when something else listens there already. */
-function refuseUsedPort(port) {
+function refuseUsedPort(port, host) {
   return new Promise((done, failed) => {
     const probe = createServer();
     probe.once('error', () =>
-      failed(new Error(`Port ${port} of 127.0.0.1 is in use. Set PORT to another, or stop what runs there.`)),
+      failed(
+        new Error(
+          `Port ${port} of ${host} is in use, or is not of this machine. Set PORT to another, or stop what runs there.`,
+        ),
+      ),
     );
-    probe.listen(port, '127.0.0.1', () => probe.close(done));
+    probe.listen(port, host, () => probe.close(done));
   });
 }
 

@@ -10,6 +10,7 @@ const settings = Settings.parse({});
 const show = (of = settings, digest: { file: string | null; problem: string | null } | null = null) =>
   render(
     <SettingsScreen
+      signedIn={null}
       settings={of}
       mode="real"
       keys="plain"

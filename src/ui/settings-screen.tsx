@@ -46,6 +46,7 @@ export function SettingsScreen({
   now,
   digest,
   indexes,
+  signedIn,
 }: {
   settings: SettingsView;
   keys: KeysState;
@@ -57,6 +58,8 @@ export function SettingsScreen({
   digest: { file: string | null; problem: string | null } | null;
   /** Names of link indexes, one of which may be sorted by. */
   indexes: string[];
+  /** Who has signed in with a password; null: nobody. */
+  signedIn: string | null;
 }) {
   const redraw = useRedraw();
   useFoundSetting();
@@ -68,6 +71,14 @@ export function SettingsScreen({
   return (
     <div className="mx-auto grid max-w-[1240px] grid-cols-1 lg:grid-cols-[1fr_1fr] gap-x-12 px-6 py-6">
       <div className="order-2 flex min-w-0 flex-col gap-7">
+        {signedIn !== null && (
+          <form method="post" action="/sign-out" className="flex flex-wrap items-baseline gap-3">
+            <span>Signed in as {signedIn}</span>
+            <button type="submit" className="quiet">
+              Sign out
+            </button>
+          </form>
+        )}
         {mode === 'demo' && <DemoClock />}
         <Acting settings={settings} keys={keys} />
         <Tokens />

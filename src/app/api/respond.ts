@@ -9,7 +9,7 @@ import { REFUSALS, Refusal, type RefusalCode, type RefusalTold, refusalOf } from
 import { isEnough, SCOPE_WORDS } from '../../core/settings/token-scopes';
 import { toldByStore } from '../../store/base/refusals';
 import { scopeOfToken } from '../../store/base/tokens';
-import { bornBy, holdsFeedKey, holdsKey, wantedKey } from '../access';
+import { bornBy, holdsFeedKey, holdsKey, hostOf, isForUs, originOf, signedIn, wantedKey } from '../access';
 import { getStore } from '../server';
 import { jsonOf } from './bodies';
 
@@ -37,12 +37,10 @@ const CODE_OF: Record<number, RefusalCode> = {
 
 /** The address by which the product is used just now: links that leave it lead back there. */
 export function addressInUse(request: NextRequest): string {
-  return `${request.nextUrl.protocol}//${request.headers.get('host') ?? request.nextUrl.host}`;
+  return originOf(request);
 }
 
 type Context = { params: Promise<Record<string, string>> };
-
-const LOCAL_HOSTS = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
 /** An answer with another status than its contract names first. */
 class Answered<T> {
@@ -138,6 +136,7 @@ export async function checkKey(
 ): Promise<void> {
   const key = access === 'open' ? null : wantedKey();
   if (key === null || holdsKey(request, key) || (access === 'feed' && holdsFeedKey(request, key))) return;
+  if (signedIn(request) !== null) return;
   const token = bornBy(request);
   const scope = token === null ? null : scopeOfToken(await getStore(), token);
   const needed = neededFor(path, { needs });
@@ -154,17 +153,16 @@ export async function checkKey(
 }
 
 /** A page elsewhere that points a name of its own at 127.0.0.1, or posts a form here, is refused. */
-function checkOrigin(request: NextRequest): void {
-  const host = request.headers.get('host') ?? '';
-  if (!LOCAL_HOSTS.has(host.replace(/:\d+$/, '')))
+export function checkOrigin(request: NextRequest): void {
+  if (!isForUs(request))
     throw new Problem(
       421,
       'Wrong host',
-      `This server does not answer for "${host.slice(0, 100)}".`,
-      'Use http://127.0.0.1.',
+      `This server does not answer for "${hostOf(request).slice(0, 100)}".`,
+      'Use http://127.0.0.1, or the address that JAM_LADLE_HOST or JAM_LADLE_ORIGIN says.',
     );
   const origin = request.headers.get('origin');
-  if (origin && origin !== `http://${host}`)
+  if (origin && origin !== originOf(request))
     throw new Problem(403, 'Wrong origin', 'Requests from pages of other origins are refused.');
   if (request.method !== 'GET' && request.headers.get('sec-fetch-site') === 'cross-site')
     throw new Problem(403, 'Wrong origin', 'Requests from pages of other origins are refused.');

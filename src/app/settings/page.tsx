@@ -6,6 +6,7 @@ import { readSettings } from '../../store/base/settings';
 import { readDigest } from '../../store/pool/sieves';
 import { listSources } from '../../store/sources/sources';
 import { SettingsScreen } from '../../ui/settings-screen';
+import { whoIsIn } from '../access';
 import { currentBrief } from '../server';
 
 export const metadata: Metadata = { title: 'Settings' };
@@ -27,6 +28,7 @@ export default async function SettingsPage() {
       now={Date.now()}
       digest={readDigest(store)}
       indexes={[...new Set(indexes)]}
+      signedIn={await whoIsIn()}
     />
   );
 }

@@ -1,8 +1,9 @@
 import { createCipheriv, createDecipheriv, randomBytes, scryptSync } from 'node:crypto';
-import { closeSync, fsyncSync, openSync, readFileSync, renameSync, statSync, writeSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { Refusal } from '../../core/refusal';
+import { writeOwnFile } from './own-file';
 
 /** What opens accounts of others. Each belongs to one address, and is not sent to another. */
 const Keys = z.object({
@@ -132,14 +133,7 @@ function unsealed(path: string, { salt, iv, tag, data }: Sealed, passphrase: str
 
 function put(path: string, keys: Keys, passphrase: string): void {
   const content = passphrase === '' ? keys : sealed(path, keys, passphrase);
-  const file = openSync(`${path}.new`, 'w', 0o600);
-  try {
-    writeSync(file, `${JSON.stringify(content, null, 2)}\n`);
-    fsyncSync(file);
-  } finally {
-    closeSync(file);
-  }
-  renameSync(`${path}.new`, path);
+  writeOwnFile(path, content);
 }
 
 function sealed(path: string, keys: Keys, passphrase: string): Sealed {

@@ -4,7 +4,7 @@ import { domainLine } from '../../../../../../services/pool/views';
 import { readDomains } from '../../../../../../store/domains/domains';
 import { newHits, readSieve } from '../../../../../../store/pool/sieves';
 import { getStore } from '../../../../../server';
-import { notFound, readId, route } from '../../../../respond';
+import { addressInUse, notFound, readId, route } from '../../../../respond';
 
 const ENTRIES = 200;
 
@@ -13,7 +13,7 @@ export const GET = route('GET /sieves/{id}/feed', async ({ request, params: { id
   const store = await getStore();
   const sieve = readSieve(store, readId(id));
   if (!sieve) throw notFound(`sieve ${id}`);
-  const origin = `http://${request.headers.get('host')}`;
+  const origin = addressInUse(request);
   const hits = newHits(store, sieve.id, 0, ENTRIES);
   const rows = new Map(
     readDomains(
