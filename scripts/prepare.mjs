@@ -101,6 +101,7 @@ const TOOLS = {
   nsd: '/usr/sbin/nsd',
   whois: '/usr/bin/whois',
   'nginx-light': '/usr/sbin/nginx',
+  openssl: '/usr/bin/openssl',
   'apache2-bin': '/usr/sbin/apache2',
   'libreoffice-calc': '/usr/bin/soffice',
 };

@@ -18,6 +18,7 @@ const LEFT_OUT = new Set(['POST /clock', 'POST /backups/{name}/restore', 'POST /
 /** Nobody outside this machine is to be asked: who is asked stays what the demo says. */
 const KEPT_SETTINGS = [
   'resolvers', 'rdapBootstrap', 'allowedPrivate', 'registrar', 'searchEngine', 'markRegister', 'archiveTimeMap', 'archiveCapture', 'smtpUrl', 'accounts', 'copiesKept',
+  'connections', 'webhookUrl',
 ]; // biome-ignore format: a list
 
 interface Parameter {

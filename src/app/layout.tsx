@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
+import { kindsBy } from '../core/news/news';
 import { Shell } from '../ui/shell/shell';
 import './globals.css';
 import { readSettings } from '../store/base/settings';
@@ -11,6 +12,7 @@ export const metadata: Metadata = { title: { default: 'Jam Ladle', template: '%s
 export default async function Layout({ children }: { children: ReactNode }) {
   const theme = (await cookies()).get('theme')?.value;
   const { store, briefs, brief } = await currentBrief();
+  const settings = readSettings(store);
   return (
     <html lang="en" data-theme={theme === 'dark' || theme === 'light' ? theme : undefined}>
       <body>
@@ -18,7 +20,8 @@ export default async function Layout({ children }: { children: ReactNode }) {
           briefs={briefs.map(({ id, name }) => ({ id, name }))}
           briefId={brief.id}
           startNow={store.now()}
-          reminderMinutes={readSettings(store).reminderMinutes}
+          reminderMinutes={settings.reminderMinutes}
+          notifies={kindsBy(settings.tells, 'browser')}
         >
           {children}
         </Shell>

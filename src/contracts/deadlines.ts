@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { DEADLINE_KINDS, DEADLINE_SCOPES, type Deadline } from '../core/deadlines/deadline';
+import { NEWS_KINDS, NewsSchema } from '../core/news/news';
 import type { Calls } from './call';
 import { choiceOf, choicesOf, FEED_KEY } from './query';
 
@@ -29,6 +30,14 @@ export const deadlinesCalls = {
       total: z.number(),
       deadlines: z.array(DeadlineSchema),
     }),
+  },
+  'GET /news': {
+    summary: 'What happened since a moment: new names in sieves, changes, orders, deadlines that came near',
+    query: {
+      since: z.coerce.number().describe('ms since 1970 UTC; what happened after it'),
+      kinds: choicesOf('Kinds of news', NEWS_KINDS),
+    },
+    answer: z.object({ now: z.number(), news: z.array(NewsSchema) }),
   },
   'GET /deadlines/calendar': {
     media: ['text/calendar'],

@@ -15,6 +15,7 @@ import { finishRestore } from './database/restore';
 import { openLog } from './log';
 import { SchedulerHost } from './lookups/host';
 import { Digest } from './notify/digest';
+import { Teller } from './notify/teller';
 import { Watcher } from './notify/watcher';
 import { Outbox } from './orders/outbox';
 import { PoolHost } from './pool/host';
@@ -47,6 +48,7 @@ async function main(): Promise<void> {
   const token = randomBytes(24).toString('hex');
   const sieves = new SieveRunner(store, pool, runner, () => server.announcePool(), log);
   const digest = new Digest(store, log);
+  const teller = new Teller(store, log);
   const outbox = new Outbox(store, (ids) => orderChanged(ids), log);
   const resales = new ResaleSync(store, (ids) => orderChanged(ids), log);
   const server = new EngineServer({ store, pool, runner, sieves, digest, venues: { outbox, resales }, log }, token);
@@ -99,6 +101,7 @@ async function main(): Promise<void> {
     watcher.turn();
     sieves.turn();
     digest.turn();
+    teller.turn();
     outbox.turn();
     resales.turn();
   });

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { Connection, originOf } from '../connections/connection';
 import { type LifePolicy, LONGEST_STAGE_DAYS } from '../lifecycle/policies';
 import type { Rates } from '../listings/rates';
+import { NO_TELLS, Tells } from '../news/news';
 import { PURPOSE_NAMES } from '../setup/purposes';
 
 export const HostPort = z.string().regex(/^(\[[0-9a-f:]+\]|[a-z0-9.-]+):\d{1,5}$/i, 'write it as host:port');
@@ -112,6 +113,16 @@ export const Settings = z.object({
   digestEvents: z.boolean().default(true),
   digestFrom: z.string().max(200).default('Jam Ladle <jam-ladle@localhost>'),
   digestTo: z.string().max(200).default('me@localhost'),
+  /** Which news reach the person by which ways. */
+  tells: Tells.default(NO_TELLS),
+  /** Where news are sent as JSON; empty: nowhere. */
+  webhookUrl: z
+    .string()
+    .max(1000)
+    .refine((text) => text === '' || (/^https?:\/\//.test(text) && URL.canParse(text)), 'an http address')
+    .default(''),
+  /** What they are signed by; never shown. */
+  webhookSecret: z.string().max(500).default(''),
   /** Mail server that sends the digest, `smtp://user@host:port` or smtps://; empty: it is only written into the outbox. */
   smtpUrl: z
     .string()
@@ -212,19 +223,20 @@ export function withOldNames<S extends Pick<Settings, 'accounts' | 'registrarAcc
 
 /** Settings as they may be shown: keys of accounts and connections and the password of the mail server are left out. */
 export function withoutKeys<S extends Partial<Settings>>(settings: S): S {
-  const { accounts, connections, smtpUrl, smtpPassword } = settings;
+  const { accounts, connections, smtpUrl, smtpPassword, webhookSecret } = settings;
   return {
     ...settings,
     ...(accounts && { accounts: accounts.map((account) => ({ ...account, key: '' })) }),
     ...(connections && { connections: connections.map((one) => ({ ...one, key: '', password: '' })) }),
     ...(smtpUrl !== undefined && { smtpUrl: mailServerOf(smtpUrl).server }),
     ...(smtpPassword !== undefined && { smtpPassword: '' }),
+    ...(webhookSecret !== undefined && { webhookSecret: '' }),
   };
 }
 
 /**
  * A change of settings with the keys that it leaves empty as they are kept: an account has its key for as long as it has its address, a
- * connection for as long as it asks the same server, and a mail server its password.
+ * connection for as long as it asks the same server, a mail server its password, and a webhook its secret.
  */
 export function withKeptKeys(change: Partial<Settings>, before: Settings): Partial<Settings> {
   const kept = { ...change };
@@ -245,6 +257,10 @@ export function withKeptKeys(change: Partial<Settings>, before: Settings): Parti
     const isSame = server === mailServerOf(before.smtpUrl).server;
     kept.smtpUrl = server;
     kept.smtpPassword = change.smtpPassword || password || (isSame ? before.smtpPassword : '');
+  }
+  if (change.webhookUrl !== undefined || change.webhookSecret !== undefined) {
+    const isSame = (change.webhookUrl ?? before.webhookUrl) === before.webhookUrl;
+    kept.webhookSecret = change.webhookSecret || (isSame ? before.webhookSecret : '');
   }
   return kept;
 }

@@ -4,7 +4,17 @@ import { withoutKeys } from '../settings/settings';
 import type { Purpose } from './purposes';
 
 /** Abilities whose service can be asked a question. */
-export const TRIED = ['dns', 'records', 'history', 'registrar', 'accounts', 'marks', 'search', 'mail'] as const;
+export const TRIED = [
+  'dns',
+  'records',
+  'history',
+  'registrar',
+  'accounts',
+  'marks',
+  'search',
+  'mail',
+  'webhook',
+] as const;
 export type TriedAbility = (typeof TRIED)[number];
 
 /** What the product can do with services outside of it; the others are judged by what is there. */
@@ -17,6 +27,8 @@ export interface AbilitySpec {
   does: string;
   /** The settings that it goes by, the one first that names the service. */
   fields: readonly (keyof Settings)[];
+  /** Settings that are kept with them and change nothing of how it answers. */
+  also?: readonly (keyof Settings)[];
   /** What it takes where it is not set. */
   takes: string;
   /** What it is needed for. */
@@ -86,7 +98,16 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
     label: 'Mail',
     does: 'The digest of what is new, sent to you. Without it, it is written into the outbox folder only.',
     fields: ['smtpUrl', 'smtpPassword', 'digestFrom', 'digestTo', 'allowedPrivate'],
+    also: ['digestMinute'],
     takes: 'A mail server, and a login where it wants one.',
+    purposes: ['told'],
+    question: null,
+  },
+  webhook: {
+    label: 'Webhook',
+    does: 'What happens, sent as JSON to an address of yours as it happens, signed.',
+    fields: ['webhookUrl', 'webhookSecret', 'allowedPrivate'],
+    takes: 'An address that takes JSON by POST, and a secret that it knows.',
     purposes: ['told'],
     question: null,
   },
@@ -138,5 +159,7 @@ export function isUnset(ability: TriedAbility, settings: Settings): boolean {
       return settings.searchEngine === '' && connectionFor(settings.connections, 'search') === null;
     case 'mail':
       return settings.smtpUrl === '';
+    case 'webhook':
+      return settings.webhookUrl === '';
   }
 }

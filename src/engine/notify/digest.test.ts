@@ -99,6 +99,10 @@ describe('the digest', () => {
     expect(mail).toContain('To: mara@quillmere.test');
     expect(mail).toContain('oldhive0.org');
     expect(mail).toContain('free, strength 40, 12.50 EUR');
+    // links lead to where it is reached
+    const plain = mail.replaceAll('=\r\n', '').replaceAll('=3D', '=');
+    expect(plain).toContain('http://127.0.0.1:4310/domains/oldhive0.org');
+    expect(plain).toContain('<a style="color:#6b2346" href="http://127.0.0.1:4310/pool?c=age:10..">Old</a>');
     expect(readDigest(store)).toMatchObject({ file: state.file });
   });
 
@@ -122,12 +126,16 @@ describe('the digest', () => {
     expect(mail).toContain('Somebody else was first (Saltmarsh Exchange).');
     expect(mail.replaceAll('=\r\n', '')).toContain('It dropped &amp; is free.');
     changeSettings(store, { digestEvents: false });
-    expect(await digest.make(0)).toMatchObject({ file: null });
+    await digest.make(0);
+    expect(mails().at(-1)).toContain('Subject: Nothing new');
   });
 
-  it('is none where nothing is new, and is due again the next day', async () => {
-    const state = await digest.make(0);
-    expect(state).toMatchObject({ file: null, problem: null });
+  it('says so where nothing is new, and is due again the next day', async () => {
+    const state = await digest.make(Date.UTC(2026, 10, 20, 6));
+    expect(state).toMatchObject({ problem: null });
+    const [mail] = mails();
+    expect(mail).toContain('Subject: Nothing new');
+    expect(mail.replaceAll('=\r\n', '')).toContain('Nothing is new in your sieves since 2026-11-20 06:00 UTC.');
     expect(state.nextAt).toBeGreaterThan(store.now());
   });
 

@@ -5,6 +5,7 @@ import type { Logger } from 'pino';
 import { displayName } from '../../core/names/domain';
 import type { Settings } from '../../core/settings/settings';
 import type { Store } from '../../store/base/database';
+import { publicAddress } from '../../store/base/reach';
 import { readSettings } from '../../store/base/settings';
 import { type DomainRow, readDomains } from '../../store/domains/domains';
 import { recentEvents, type StoredEvent } from '../../store/lifecycle/verdicts';
@@ -60,19 +61,18 @@ export class Digest {
     const parts = digestParts(store, since);
     const events = settings.digestEvents ? happenings(store, since) : [];
     const state: DigestState = { at, nextAt: nextDaily(settings.digestMinute ?? 0, at), problem: null, file: null };
-    if (parts.length > 0 || events.length > 0) {
-      const mail = {
-        from: settings.digestFrom,
-        to: settings.digestTo,
-        date: new Date(at),
-        subject: subjectOf(parts, events.length),
-        text: textOf(parts, events),
-        html: htmlOf(parts, events),
-      };
-      state.file = `${new Date(at).toISOString().slice(0, 16).replace(/[T:]/g, '-')}.eml`;
-      await writeMail(join(store.folder, 'outbox'), state.file, mail);
-      if (settings.smtpUrl !== '') state.problem = await send(settings, mail);
-    }
+    const links = publicAddress(process.env);
+    const mail = {
+      from: settings.digestFrom,
+      to: settings.digestTo,
+      date: new Date(at),
+      subject: subjectOf(parts, events.length),
+      text: textOf(parts, events, since, links),
+      html: htmlOf(parts, events, since, links),
+    };
+    state.file = `${new Date(at).toISOString().slice(0, 16).replace(/[T:]/g, '-')}.eml`;
+    await writeMail(join(store.folder, 'outbox'), state.file, mail);
+    if (settings.smtpUrl !== '') state.problem = await send(settings, mail);
     keepDigest(store, state);
     return state;
   }
@@ -128,8 +128,13 @@ function subjectOf(parts: DigestPart[], events: number): string {
   if (total > 0)
     said.push(`${total.toLocaleString('en')} new in ${parts.length === 1 ? parts[0].sieve : `${parts.length} sieves`}`);
   if (events > 0) said.push(`${events.toLocaleString('en')} ${events === 1 ? 'change' : 'changes'} of your names`);
-  return said.join(', ');
+  return said.join(', ') || 'Nothing new';
 }
+
+const nothingSince = (since: number) =>
+  since === 0 ? 'Nothing is new in your sieves.' : `Nothing is new in your sieves since ${utc(since)}.`;
+const pageOf = (links: string, { name }: { name: string }) => `${links}/domains/${name}`;
+const sieveLink = (links: string, { view }: DigestPart) => `${links}/pool?${view}`;
 
 /** What is known of a domain, in a line. */
 function factsOf(row: DomainRow): string {
@@ -144,41 +149,48 @@ function factsOf(row: DomainRow): string {
   return facts.join(', ');
 }
 
-function textOf(parts: DigestPart[], events: Happening[]): string {
-  const happened = events.map(({ at, name, words }) => `  ${displayName(name)}\n    ${words} Seen ${utc(at)}.`);
+function textOf(parts: DigestPart[], events: Happening[], since: number, links: string): string {
+  const happened = events.map(
+    (event) => `  ${displayName(event.name)}\n    ${event.words} Seen ${utc(event.at)}.\n    ${pageOf(links, event)}`,
+  );
   const watched = happened.length > 0 ? `Watched, shortlisted and ordered names\n${happened.join('\n')}\n` : '';
-  return [watched, ...sieveTexts(parts)].filter(Boolean).join('\n');
+  return [watched, ...sieveTexts(parts, links)].filter(Boolean).join('\n') || `${nothingSince(since)}\n${links}/\n`;
 }
 
 const utc = (at: number) => `${new Date(at).toISOString().slice(0, 16).replace('T', ' ')} UTC`;
 
-function sieveTexts(parts: DigestPart[]): string[] {
-  return parts.map(({ sieve, total, rows }) => {
-    const lines = rows.map((row) => `  ${displayName(row.name)}\n    ${factsOf(row)}`);
+function sieveTexts(parts: DigestPart[], links: string): string[] {
+  return parts.map((part) => {
+    const { sieve, total, rows } = part;
+    const lines = rows.map((row) => `  ${displayName(row.name)}\n    ${factsOf(row)}\n    ${pageOf(links, row)}`);
     if (total > rows.length) lines.push(`  and ${total - rows.length} more`);
-    return `${sieve}: ${total} new\n${lines.join('\n')}\n`;
+    return `${sieve}: ${total} new\n${sieveLink(links, part)}\n${lines.join('\n')}\n`;
   });
 }
 
 const escapeHtml = (text: string) =>
   text.replace(/[&<>"]/g, (mark) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[mark] ?? mark);
 
-function htmlOf(parts: DigestPart[], events: Happening[]): string {
+const link = (href: string, words: string) =>
+  `<a style="color:#6b2346" href="${escapeHtml(href)}">${escapeHtml(words)}</a>`;
+
+function htmlOf(parts: DigestPart[], events: Happening[], since: number, links: string): string {
   const happened = events.map(
-    ({ at, name, words }) =>
-      `<tr><td style="padding:3px 16px 3px 0"><b>${escapeHtml(displayName(name))}</b></td><td>${escapeHtml(words)} <span style="color:#5b4c50">Seen ${utc(at)}</span></td></tr>`,
+    (event) =>
+      `<tr><td style="padding:3px 16px 3px 0"><b>${link(pageOf(links, event), displayName(event.name))}</b></td><td>${escapeHtml(event.words)} <span style="color:#5b4c50">Seen ${utc(event.at)}</span></td></tr>`,
   );
   const watched =
     happened.length > 0
       ? `<h2 style="font-size:18px;margin:20px 0 6px">Watched, shortlisted and ordered names</h2><table cellspacing="0">${happened.join('')}</table>`
       : '';
-  const sections = parts.map(({ sieve, total, rows }) => {
+  const sections = parts.map((part) => {
+    const { sieve, total, rows } = part;
     const lines = rows.map(
       (row) =>
-        `<tr><td style="padding:3px 16px 3px 0"><b>${escapeHtml(displayName(row.name))}</b></td><td style="color:#5b4c50">${escapeHtml(factsOf(row))}</td></tr>`,
+        `<tr><td style="padding:3px 16px 3px 0"><b>${link(pageOf(links, row), displayName(row.name))}</b></td><td style="color:#5b4c50">${escapeHtml(factsOf(row))}</td></tr>`,
     );
     const rest = total > rows.length ? `<p>and ${total - rows.length} more</p>` : '';
-    return `<h2 style="font-size:18px;margin:20px 0 6px">${escapeHtml(sieve)}: ${total} new</h2><table cellspacing="0">${lines.join('')}</table>${rest}`;
+    return `<h2 style="font-size:18px;margin:20px 0 6px">${link(sieveLink(links, part), sieve)}: ${total} new</h2><table cellspacing="0">${lines.join('')}</table>${rest}`;
   });
-  return `<!doctype html><html lang="en"><body style="font-family:sans-serif;font-size:14px;color:#2b2027;background:#fcf9f3">${watched}${sections.join('')}</body></html>`;
+  return `<!doctype html><html lang="en"><body style="font-family:sans-serif;font-size:14px;color:#2b2027;background:#fcf9f3">${watched}${sections.join('')}${parts.length + events.length === 0 ? `<p>${nothingSince(since)} ${link(`${links}/`, 'Open Jam Ladle')}</p>` : ''}</body></html>`;
 }

@@ -361,3 +361,36 @@ describe('trying what is not set', () => {
     await expect(ask('search', { searchEngine: 'http://a/' }, ' ')).rejects.toThrow('say some');
   });
 });
+
+describe('trying the webhook', () => {
+  const hook =
+    (status: number): RequestListener =>
+    (request, reply) => {
+      let body = '';
+      request.on('data', (chunk) => {
+        body += chunk;
+      });
+      request.on('end', () => reply.writeHead(status).end(`${request.headers['x-jam-ladle-signature']} ${body}`));
+    };
+  const to = async (reply: RequestListener | null, more: Partial<Settings> = {}) =>
+    ask('webhook', { webhookUrl: `http://${reply ? await httpServer(reply) : '127.0.0.1:9'}/`, ...more });
+
+  it('says that it took a message, signed where there is a secret', async () => {
+    const signed = await to(hook(200), { webhookSecret: 'between us' });
+    expect(signed).toMatchObject({ outcome: 'works', understood: ['It took a test message.', 'It was signed.'] });
+    expect(signed.came).toMatch(/sha256=[0-9a-f]{64} \{"from":"Jam Ladle"/);
+    expect(signed.came).not.toContain('between us');
+    expect((await to(hook(204))).understood[1]).toContain('no secret');
+  });
+
+  it.each([
+    ['refused', hook(403), /answered 403/],
+    ['nonsense', hook(404), /answered 404/],
+    ['silent', () => undefined, /did not answer/],
+    ['silent', null, /refuses connections|broke/],
+  ] as const)('says that it is %s', async (outcome, reply, says) => {
+    const tried = await to(reply);
+    expect(tried).toMatchObject({ outcome, problem: { field: 'webhookUrl' } });
+    expect(tried.problem?.words).toMatch(says);
+  });
+});

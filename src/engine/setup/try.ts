@@ -3,6 +3,7 @@ import { masked, secretsOf } from '../../core/connections/template';
 import { plainText } from '../../core/formats/plain-text';
 import type { RegistrationRecord } from '../../core/lifecycle/phase';
 import { registrableDomain } from '../../core/names/domain';
+import { webhookBody } from '../../core/news/news';
 import { Refusal } from '../../core/refusal';
 import type { Settings } from '../../core/settings/settings';
 import { ABILITY_SPECS, isUnset, setBy, type TriedAbility } from '../../core/setup/abilities';
@@ -17,8 +18,10 @@ import { askTerms } from '../../net/venue-account';
 import { WhoisClient } from '../../net/whois';
 import { resolversOf } from '../../store/base/config';
 import type { Store } from '../../store/base/database';
+import { publicAddress } from '../../store/base/reach';
 import { marksOf, registrarOf, searchOf } from '../connections/services';
 import { sendMail } from '../notify/mail';
+import { postWebhook, WebhookRefusal } from '../notify/teller';
 import { cut, HeardHttp } from './heard-http';
 
 const ANSWER_MS = 15_000;
@@ -110,6 +113,7 @@ const ASK: Record<TriedAbility, (asking: Asking) => Promise<Found>> = {
   marks: askMarks,
   search: askSearch,
   mail: sendTest,
+  webhook: callWebhook,
 };
 
 async function askDns({ store, settings, question, timeoutMs }: Asking): Promise<Found> {
@@ -367,6 +371,23 @@ async function sendTest({ store, settings, timeoutMs }: Asking): Promise<Found> 
       understood: [],
       problem: { field: fieldOf(message, field), words: message },
     };
+  }
+}
+
+async function callWebhook({ store, settings, timeoutMs }: Asking): Promise<Found> {
+  const asked = `Will you take a test message? (${settings.webhookUrl})`;
+  const test = { id: 'test', kind: 'changes' as const, at: store.now(), domain: 'example.org', words: 'You asked Jam Ladle to try its webhook.' }; // biome-ignore format: one line
+  try {
+    const body = webhookBody([test], publicAddress(process.env), store.now());
+    const came = await postWebhook(store, settings, body, timeoutMs);
+    const signed = settings.webhookSecret === '' ? 'It has no secret and was not signed.' : 'It was signed.';
+    return { outcome: 'works', asked, came, understood: ['It took a test message.', signed], problem: null };
+  } catch (error) {
+    const { message } = error as Error;
+    const status = error instanceof WebhookRefusal ? error.status : 0;
+    const isNo = REFUSING.has(status) || (error instanceof NetError && error.code === 'private-address');
+    const outcome = isNo ? 'refused' : status > 0 ? 'nonsense' : 'silent';
+    return { outcome, asked, understood: [], problem: { field: fieldOf(message, 'webhookUrl'), words: message } };
   }
 }
 

@@ -34,6 +34,13 @@ export function reachOf({ JAM_LADLE_HOST, JAM_LADLE_ORIGIN }: Record<string, str
   return { listens, origins, isOpen: !LOOPBACK.has(listens) || origins.length > 0 };
 }
 
+/** The address that links in mails and messages begin with: that of the proxy, else this machine's. */
+export function publicAddress(env: Record<string, string | undefined>): string {
+  const { origins, listens } = reachOf(env);
+  const host = EVERY.has(listens) ? '127.0.0.1' : listens.includes(':') ? `[${listens}]` : listens;
+  return origins[0] ?? `http://${host}:${env.PORT ?? '4310'}`;
+}
+
 const bare = (host: string) => host.replace(/:\d+$/, '').replace(/^\[|\]$/g, '').toLowerCase(); // biome-ignore format: one chain
 
 /** Whether a request is meant for this product, by its Host (RFC 9110, 7.2): a name that somebody points here is not. */

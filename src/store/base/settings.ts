@@ -74,6 +74,7 @@ function withKeys(settings: Settings, keys: Keys | null): Settings {
         ? { ...one, key: one.key || kept.key, password: one.password || kept.password }
         : one;
     }),
+    webhookSecret: settings.webhookSecret || (keys.webhook?.url === settings.webhookUrl ? keys.webhook.secret : ''),
     smtpPassword: settings.smtpPassword || (keys.mail?.server === settings.smtpUrl ? keys.mail.password : ''),
   };
 }
@@ -115,6 +116,7 @@ const KeptKeys = z.looseObject({
   connections: z.array(Connection).optional(),
   smtpUrl: z.string().optional(),
   smtpPassword: z.string().optional(),
+  webhookSecret: z.string().optional(),
 });
 
 /**
@@ -124,11 +126,18 @@ const KeptKeys = z.looseObject({
 export function gatherKeys(store: Store): void {
   const kept = readKept(store, 'settings', KeptKeys);
   if ((!hasKeys(store.config.settings) && !(kept && hasKeys(kept))) || readKeys(store.folder) === null) return;
-  const { accounts, connections, smtpUrl, smtpPassword } = readSettings(store);
+  const { accounts, connections, smtpUrl, smtpPassword, webhookUrl, webhookSecret } = readSettings(store);
   const { server, password } = mailServerOf(smtpUrl);
   store.raw.pragma('secure_delete = ON');
   write(store, () => {
-    keepKeys(store.folder, { accounts, connections, smtpUrl: server, smtpPassword: password || smtpPassword });
+    keepKeys(store.folder, {
+      accounts,
+      connections,
+      smtpUrl: server,
+      smtpPassword: password || smtpPassword,
+      webhookUrl,
+      webhookSecret,
+    });
     if (kept) keepValue(store, 'settings', withoutKeys(kept));
   });
   store.raw.pragma('secure_delete = OFF');
@@ -143,9 +152,9 @@ function hasKeys(settings: Partial<Settings>): boolean {
 
 function keepKeys(
   folder: string,
-  settings: Pick<Settings, 'accounts' | 'connections' | 'smtpUrl' | 'smtpPassword'>,
+  settings: Pick<Settings, 'accounts' | 'connections' | 'smtpUrl' | 'smtpPassword' | 'webhookUrl' | 'webhookSecret'>,
 ): void {
-  const { accounts, connections, smtpUrl, smtpPassword } = settings;
+  const { accounts, connections, smtpUrl, smtpPassword, webhookUrl, webhookSecret } = settings;
   const ofConnections = Object.fromEntries(
     connections
       .filter(({ key, password }) => key !== '' || password !== '')
@@ -157,6 +166,7 @@ function keepKeys(
   const mail = smtpPassword === '' ? null : { server: smtpUrl, password: smtpPassword };
   // those that are sealed stay, as long as none is to be added to them
   const isNone = [keys, ofConnections].every((one) => Object.keys(one).length === 0);
-  if (mail === null && isNone && readKeys(folder) === null) return;
-  writeKeys(folder, { accounts: keys, connections: ofConnections, mail });
+  const webhook = webhookSecret === '' ? null : { url: webhookUrl, secret: webhookSecret };
+  if (mail === null && webhook === null && isNone && readKeys(folder) === null) return;
+  writeKeys(folder, { accounts: keys, connections: ofConnections, mail, webhook });
 }

@@ -1,8 +1,11 @@
 'use client';
 
+import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
+import { NEWS_KINDS, NEWS_WAYS, NEWS_WORDS, type NewsWay } from '../../core/news/news';
 import { call } from '../api';
 import { LineField, TickField } from '../forms/field';
+import Link from '../link';
 import { useRedraw } from '../server-state';
 
 interface DigestSettingsProps {
@@ -18,7 +21,7 @@ export function DigestSettings({ hasMailServer, digest }: DigestSettingsProps) {
   const makeDigest = async () => {
     try {
       const { file, problem } = await call('POST /digest');
-      toast(problem ?? (file ? `Written to outbox/${file} of the data folder` : 'Nothing is new in the kept sieves'));
+      toast(problem ?? `Written to outbox/${file} of the data folder`);
       redraw();
     } catch (error) {
       toast((error as Error).message);
@@ -48,6 +51,7 @@ export function DigestSettings({ hasMailServer, digest }: DigestSettingsProps) {
         <LineField name="digestFrom" label="Digest from" outer="min-w-0 grow" />
         <LineField name="digestTo" label="to" outer="min-w-0 grow" />
       </div>
+      <Tells />
       <div className="flex flex-wrap items-end gap-x-6 gap-y-4">
         <LineField
           name="smtpUrl"
@@ -65,5 +69,61 @@ export function DigestSettings({ hasMailServer, digest }: DigestSettingsProps) {
         />
       </div>
     </>
+  );
+}
+
+const WAYS: Record<NewsWay, string> = { browser: 'this browser', mail: 'mail', webhook: 'webhook' };
+
+/** Which news reach the person by which ways, as they happen. */
+function Tells() {
+  return (
+    <fieldset>
+      <legend className="font-semibold">Told as it happens</legend>
+      <div className="mt-1 grid w-fit grid-cols-[auto_auto_auto_auto] items-baseline gap-x-5 gap-y-1">
+        {NEWS_KINDS.map((kind) => (
+          <div key={kind} className="contents">
+            <span>{NEWS_WORDS[kind]}</span>
+            {NEWS_WAYS.map((way) => (
+              <TickField key={way} name={`tells.${kind}`} value={way}>
+                {WAYS[way]}
+                <span className="sr-only">: {NEWS_WORDS[kind]}</span>
+              </TickField>
+            ))}
+          </div>
+        ))}
+      </div>
+      <Allow />
+      <p className="small">
+        Mail goes by the server below, at most every quarter of an hour; the{' '}
+        <Link className="set" href="/setup">
+          webhook
+        </Link>{' '}
+        is set up and tried under What works; deadlines also stand in the calendar under Deadlines.
+      </p>
+    </fieldset>
+  );
+}
+
+/** Lets this browser show notifications, where it can be asked. */
+function Allow() {
+  const [state, setState] = useState<NotificationPermission | 'none' | null>(null);
+  useEffect(() => setState('Notification' in window ? Notification.permission : 'none'), []);
+  if (state === null || state === 'granted') return null;
+  if (state === 'none')
+    return <p className="small">This browser shows no notifications here: it wants https or 127.0.0.1.</p>;
+  if (state === 'denied')
+    return (
+      <p className="small">
+        This browser was told not to show notifications of this page; it has them in its settings.
+      </p>
+    );
+  return (
+    <button
+      type="button"
+      className="quiet mt-1"
+      onClick={() => void Notification.requestPermission().then((given) => setState(given))}
+    >
+      Let this browser show them
+    </button>
   );
 }

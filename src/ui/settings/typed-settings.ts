@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Answer } from '../../contracts/calls';
 import { systemCalls } from '../../contracts/system';
+import { Tells } from '../../core/news/news';
 import { money } from '../../core/wording/format';
 import { amount, number, readBy, sentBy, words } from '../forms/typed';
 import { minuteOf, pacesOf, pricesOf, ratesOf, timeOf } from './lines';
@@ -41,6 +42,9 @@ const fields = z.object({
   digestTo: trimmed,
   smtpUrl: trimmed,
   smtpPassword: z.string(),
+  webhookUrl: trimmed,
+  webhookSecret: z.string(),
+  tells: Tells,
   currency: trimmed.toUpperCase(),
   rates: readBy(ratesOf),
   registrationPrices: readBy(pricesOf),
@@ -91,6 +95,9 @@ export const typedSettings = (settings: SettingsView): z.input<typeof TypedSetti
   digestTo: settings.digestTo,
   smtpUrl: settings.smtpUrl,
   smtpPassword: '',
+  webhookUrl: settings.webhookUrl,
+  webhookSecret: '',
+  tells: settings.tells,
   currency: settings.currency,
   rates: written(settings.rates),
   registrationPrices: written(settings.registrationPrices, (minor) => money(minor, null)),

@@ -110,7 +110,29 @@ export function AbilityFields({ ability }: { ability: Ability }) {
           <div className="flex flex-wrap gap-4">
             <LineField name="digestFrom" label="From" className="w-64 max-w-full" />
             <LineField name="digestTo" label="To" className="w-64 max-w-full" />
+            <LineField
+              name="digestMinute"
+              label="Digest every day at"
+              hint="UTC; empty for none"
+              type="time"
+              className="w-28"
+            />
           </div>
+          <Inside />
+        </>
+      );
+    case 'webhook':
+      return (
+        <>
+          <LineField name="webhookUrl" label="Webhook" hint="its address; what is told stands in Settings" />
+          <LineField
+            name="webhookSecret"
+            label="Secret"
+            hint="empty: the one that is kept"
+            type="password"
+            autoComplete="off"
+            className="w-56"
+          />
           <Inside />
         </>
       );

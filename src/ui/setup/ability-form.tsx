@@ -28,7 +28,8 @@ const isTried = (ability: Ability): ability is TriedAbility => TRIED.some((one) 
 
 /** Of all that is typed, what an ability goes by. */
 function changeFor(ability: Ability, sent: Typed): Change {
-  const fields = ABILITY_SPECS[ability].fields.filter((field) => field in sent);
+  const { fields: tried, also = [] } = ABILITY_SPECS[ability];
+  const fields = [...tried, ...also].filter((field) => field in sent);
   // each field is sent as the schema of all of them gave it
   return Object.fromEntries(fields.map((field) => [field, sent[field as keyof Typed]])) as Change;
 }

@@ -4,6 +4,7 @@ import dynamic from 'next/dynamic';
 import { useRouter } from 'next/navigation';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Toaster } from 'sonner';
+import type { NewsKind } from '../../core/news/news';
 import { BriefContext } from '../decision/brief-context';
 import { useHeldUp } from '../forms/unsaved';
 import { onOrderAsked } from '../orders/open';
@@ -12,7 +13,7 @@ import { Header, PLACES } from './header';
 import { Hears } from './hears';
 import { pressed } from './key-list';
 import { LiveProvider } from './live';
-import { Reminders } from './reminders';
+import { Notifications, Reminders } from './reminders';
 
 const LeaveGuard = dynamic(() => import('../forms/leave-guard'), { ssr: false });
 const Palette = dynamic(() => import('./palette'), { ssr: false });
@@ -53,12 +54,15 @@ export function Shell({
   briefId,
   startNow,
   reminderMinutes,
+  notifies,
   children,
 }: {
   briefs: { id: number; name: string }[];
   briefId: number;
   startNow: number;
   reminderMinutes: number;
+  /** Which news the browser shows as they happen. */
+  notifies: NewsKind[];
   children: ReactNode;
 }) {
   const router = useRouter();
@@ -124,6 +128,7 @@ export function Shell({
           {ordering !== null && <OrderDialog name={ordering} briefId={briefId} onClose={() => setOrdering(null)} />}
           {open === 'keys' && <Keys onClose={() => setOpen(null)} />}
           <Reminders minutes={reminderMinutes} />
+          <Notifications kinds={notifies} />
           <Toaster
             expand
             visibleToasts={3}
