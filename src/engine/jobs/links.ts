@@ -11,6 +11,7 @@ import { saveCheckpoint } from '../../store/base/jobs';
 import { putDomain } from '../../store/domains/domains';
 import { putLink } from '../../store/links/links';
 import { countRows, putReject } from '../../store/sources/sources';
+import { asTextFile } from '../files/plain-table';
 import { lookAtFile, textChunks } from '../files/text-file';
 import { type JobContext, JobError, RateMeter, throwIfStopped } from '../runner/context';
 
@@ -29,9 +30,11 @@ type Column = Exclude<LinkField, 'ignore'>;
 /** Reads the export of a link index, a row for each link. Rows are numbered, so reading twice is harmless. */
 export async function runLinks(context: JobContext): Promise<void> {
   const { store, job, signal } = context;
-  const { path, ...shape } = LinksParams.parse(job.params);
+  const { path: given, ...shape } = LinksParams.parse(job.params);
   const sourceId = job.sourceId;
   if (sourceId === null) throw new JobError('The import lost its source.');
+  // workbooks, archives and documents are tables by then
+  const path = await asTextFile(given);
   const kind = await lookAtFile(path);
   const delimiter = shape.delimiter ?? sniffDelimiter(kind.sample);
   const meter = new RateMeter();

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
+import ExcelJS from 'exceljs';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { buildGraph } from '../../core/links/graph';
 import { rankScale, trustRank, walkGraph } from '../../core/links/pagerank';
@@ -46,6 +47,24 @@ async function measure() {
 const inPool = (name: string) => putDomain(store, { name, ending: name.slice(name.indexOf('.') + 1) }, true, 1).id;
 
 describe('importing a link index', () => {
+  it('reads a workbook, with dates as its cells have them', async () => {
+    const book = new ExcelJS.Workbook();
+    book.addWorksheet('About').addRows([['Exported for Mara']]);
+    book.addWorksheet('Links').addRows([
+      ['Source URL', 'Target URL', 'Anchor', 'First seen'],
+      ['https://a.org/links.html', 'http://www.lapsed.org/x', 'Old friends', new Date(Date.UTC(2011, 4, 4))],
+      ['https://b.org/', 'http://lapsed.org/', 'bees', new Date(Date.UTC(2012, 0, 2))],
+    ]);
+    const { source } = await loadLinks(Buffer.from(await book.xlsx.writeBuffer()));
+    expect(source).toMatchObject({ rows_read: 2, rows_taken: 2, rows_set_aside: 0 });
+    expect(
+      store.raw.prepare('SELECT from_url, anchor, first_seen_at AS at FROM links ORDER BY from_url').all(),
+    ).toEqual([
+      { from_url: 'https://a.org/links.html', anchor: 'Old friends', at: Date.UTC(2011, 4, 4) },
+      { from_url: 'https://b.org/', anchor: 'bees', at: Date.UTC(2012, 0, 2) },
+    ]);
+  });
+
   it('reads links with anchor, rel and dates, whatever the order of the columns', async () => {
     const { source } = await loadLinks(
       'Anchor;Target URL;Source URL;Rel;First seen\n"Old ""friends""";http://www.lapsed.org/x;https://a.org/links.html;ugc;2011-05-04\n',

@@ -175,7 +175,7 @@ describe('the clock', () => {
     const sourceId = addSource(store, 'venue', 'v', { url: server.url, table: null });
     watch({ kind: 'venue', target: server.url, sourceId });
     turn();
-    expect(ordered).toEqual([{ kind: 'venue', sourceId, params: { url: server.url, table: null } }]);
+    expect(ordered).toEqual([{ kind: 'venue', sourceId, params: { url: server.url, table: null, connection: null } }]);
   });
 
   it('lets offers close that are due, and tells the pool', () => {

@@ -6,6 +6,8 @@ import type { DomainView } from '../../core/pool/domain-view';
 import { JUDGEMENTS, SHOWN_NUMBERS } from '../../core/pool/facts';
 import { columnsOfRows, ROW_FIELDS, rowsOfColumns } from '../../core/pool/row-columns';
 import { ServerState } from '../server-state';
+// cells that come later are there before the screen is: what loads after the last test fails another file
+import '../decision/cells';
 import { COLUMNS, fieldsOf } from './columns';
 
 const [UNKNOWN] = rowsOfColumns({ id: [7], name: ['tarnhives.org'], fields: {} });
