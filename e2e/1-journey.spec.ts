@@ -372,6 +372,9 @@ const SCREENS = [
   '/ideas',
   '/targets',
   '/settings',
+  '/setup',
+  '/setup/connections',
+  '/setup/connections/umberley-lots',
   '/briefs',
 ];
 

@@ -78,7 +78,9 @@ const page = await open();
 const save = async (name, from = page) => {
   await from.waitForTimeout(700);
   // what comes later is waited for: no picture of a figure that is still reckoned
-  await from.waitForFunction(() => ![...document.querySelectorAll('dd')].some((one) => one.textContent?.trim() === '…'));
+  await from.waitForFunction(
+    () => ![...document.querySelectorAll('dd')].some((one) => one.textContent?.trim() === '…'),
+  );
   await from.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) });
   console.log(name);
 };

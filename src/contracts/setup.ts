@@ -5,6 +5,7 @@ import { PURPOSE_NAMES } from '../core/setup/purposes';
 import { TriedSchema, TriesSchema } from '../core/setup/tried';
 import type { Calls } from './call';
 import { CsvProblemSchema } from './formats';
+import { JobViewSchema } from './jobs';
 import { changeOf } from './parts';
 
 export const SetupSchema = z.object({
@@ -38,6 +39,12 @@ export const setupCalls = {
       question: z.string().max(300).default(''),
     }),
     answer: TriedSchema,
+  },
+  'POST /setup/warc': {
+    needs: 'gather',
+    summary: 'Read which captures the files of web archives hold that Settings name',
+    status: 202,
+    answer: z.object({ job: JobViewSchema }),
   },
   'POST /rates': {
     needs: 'act',

@@ -141,6 +141,27 @@ describe('an answer in parts', () => {
     expect(await all(client(host, { paging: { by: 'link', at: '' } }))).toEqual(LOTS);
   });
 
+  it('by number at a server that has nothing beyond its last part', async () => {
+    const { host } = await service(({ url }) => {
+      const lots = part(2 * Number(queryOf(url).get('page')) - 2);
+      return lots.length > 0 ? { body: { lots } } : { status: 404, body: 'no such page' };
+    });
+    const of = client(host, { address: `http://${host}/l?page={page}`, paging: { by: 'page', from: 1 } });
+    expect(await all(of)).toEqual(LOTS);
+  });
+
+  it('without an end is not read to where one gives up', async () => {
+    let n = 0;
+    const { host, asked } = await service(() => ({ body: { lots: [{ d: 'a.org' }], next: String(++n) } }));
+    const of = client(host, {
+      address: `http://${host}/l?c={cursor}`,
+      paging: { by: 'cursor', at: '/next' },
+    });
+    Object.assign(of.connection, { perMinute: 10_000_000 });
+    await expect(all(of)).rejects.toThrow('more than 1000 parts');
+    expect(asked).toHaveLength(1000);
+  });
+
   it('that leads in a circle ends', async () => {
     const { host, asked } = await service(() => ({ body: { lots: part(0), next: '/l?from=0' } }));
     expect(await all(client(host, { paging: { by: 'link', at: '/next' } }))).toEqual(['a.org', 'b.org']);

@@ -76,19 +76,28 @@ export class ConnectionClient {
     throw new AnswerFault('there was no answer');
   }
 
-  /** An answer part by part, at the pace that is set, until there is no more. @throws NetError, AnswerFault */
+  /** An answer part by part, at the pace that is set, until there is no more. @throws NetError, AnswerFault, also where there are too many. */
   async *parts(values: Filling, signal?: AbortSignal): AsyncGenerator<AnswerPart> {
     const { paging } = this.connection;
     let next: Next | null = firstOf(paging);
+    const isNumbered = paging.by === 'page' || paging.by === 'offset';
     const asked = new Set<string>();
     let before = '';
-    for (let page = 1; next !== null && page <= MOST_PARTS; page++) {
+    for (let page = 1; next !== null; page++) {
+      if (page > MOST_PARTS) throw new AnswerFault(`there are more than ${MOST_PARTS} parts`, 'paging');
       const address: string = next.address ?? this.addressFor({ ...values, ...next.values });
       const mark = `${address} ${JSON.stringify(next.values)}`;
       // a server that names the same next part again would never end
       if (asked.has(mark)) return;
       asked.add(mark);
-      const part = await this.part(address, { ...values, ...next.values }, page, signal);
+      const part: AnswerPart | null = await this.part(address, { ...values, ...next.values }, page, signal).catch(
+        (error: Error) => {
+          // beyond the last of its numbered parts a server may have nothing
+          if (page > 1 && isNumbered && error instanceof Declined && error.status === 404) return null;
+          throw error;
+        },
+      );
+      if (part === null) return;
       // nor would one that gives the last part for every number beyond it
       if (page > 1 && part.raw.text === before) return;
       before = part.raw.text;

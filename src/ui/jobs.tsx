@@ -26,6 +26,7 @@ const KIND_WORDS = {
   page: 'Looking at a page',
   finds: 'Sorting finds by their switches',
   figures: 'Asking for figures',
+  warc: 'Reading files of web archives',
 } as const;
 
 const STATE_WORDS = {

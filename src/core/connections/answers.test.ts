@@ -221,7 +221,7 @@ describe('other answers', () => {
     expect(listRows(new FieldReader(description, answerOf(description, csv)), columns)).toEqual([
       ['tarnhives.org', '1.250,00 €', 'auction', '2026-12-04 15:00'],
     ]);
-    expect(listTitles(description, columns)).toEqual(['domain', 'price', 'kind of offer', 'closes']);
+    expect(listTitles(description, columns)).toEqual(['domain', 'price', 'kind of listing', 'closes']);
   });
 
   it('of an index: a score goes by the name that it has there', () => {

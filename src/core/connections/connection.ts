@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { LIST_FIELDS, type ListField } from '../formats/list-fields';
+import { LIST_FIELD_WORDS } from '../wording/list-field-words';
 import { filled, placeholdersIn, TEMPLATE_SECRETS, unknownPlaceholder } from './template';
 
 /** What a service that is described can be asked for. */
@@ -262,32 +263,9 @@ export const USE_SPECS: Record<ConnectionUse, UseSpec> = {
   },
 }; // biome-ignore format: lists of names
 
+const { ignore: _, ...LIST_LABELS } = LIST_FIELD_WORDS;
 export const FIELD_LABELS: Record<AnswerField, string> = {
-  domain: 'domain',
-  tld: 'TLD',
-  phase: 'status',
-  'drop-date': 'drop date',
-  closing: 'closes',
-  price: 'price',
-  currency: 'currency',
-  bids: 'bids',
-  kind: 'kind of offer',
-  venue: 'venue',
-  reserve: 'reserve',
-  'listing-url': 'address of the lot',
-  registered: 'registered',
-  expires: 'expires',
-  'first-seen': 'first seen',
-  registrar: 'registrar',
-  backlinks: 'backlinks',
-  'referring-domains': 'referring domains',
-  traffic: 'visits a month',
-  keywords: 'keywords',
-  position: 'best position',
-  cpc: 'price of a click',
-  score: 'score',
-  language: 'language',
-  country: 'country',
+  ...LIST_LABELS,
   availability: 'availability',
   premium: 'whether it is premium',
   renewal: 'price of the renewal',

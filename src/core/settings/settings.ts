@@ -188,6 +188,8 @@ export const Settings = z.object({
       'an http address that holds {timestamp} and {url}',
     )
     .default(''),
+  /** A file of a web archive (WARC), or a folder of them; empty: none. */
+  warcPath: z.string().max(2000).default(''),
   /** Address of a Memento archive’s TimeMaps, or of an index of captures (CDX), with `{url}`; empty: none. */
   archiveTimeMap: z
     .string()

@@ -57,8 +57,9 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
   history: {
     label: 'History',
     does: 'Which pages a name once had, and when: its age in the archive, its subject, a site to bring back.',
-    fields: ['archiveTimeMap', 'archiveCapture', 'allowedPrivate'],
-    takes: 'The address of a web archive: of its TimeMaps (Memento, RFC 7089), or of its index of captures (CDX).',
+    fields: ['archiveTimeMap', 'archiveCapture', 'warcPath', 'allowedPrivate'],
+    takes:
+      'The address of a web archive: of its TimeMaps (Memento, RFC 7089), or of its index of captures (CDX); or files of one (WARC).',
     purposes: ['rebuild', 'redirect', 'sell', 'register', 'bid'],
     question: { label: 'Domain to ask about', kind: 'domain' },
   },
@@ -66,7 +67,7 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
     label: 'Registrar',
     does: 'Whether a name can be registered now, and for how much: the last word on a premium or reserved name.',
     fields: ['registrar', 'allowedPrivate'],
-    takes: 'The address of a registrar that answers as docs/registrar.md says.',
+    takes: 'A registrar that you describe, or the address of one that answers as docs/registrar.md says.',
     purposes: ['register', 'logins'],
     question: { label: 'Domain to ask about', kind: 'domain' },
   },
@@ -82,7 +83,7 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
     label: 'Trademarks',
     does: 'Trademarks like a name, before money is spent on it.',
     fields: ['markRegister', 'allowedPrivate'],
-    takes: 'The address of a register that answers as docs/mark-register.md says.',
+    takes: 'A register that you describe, or the address of one that answers as docs/mark-register.md says.',
     purposes: ['sell', 'register', 'bid'],
     question: { label: 'Words to look for', kind: 'words' },
   },
@@ -90,7 +91,7 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
     label: 'Search',
     does: 'Pages that a phrase finds, as sites to crawl and as places that may link.',
     fields: ['searchEngine', 'searchPage', 'allowedPrivate'],
-    takes: 'The OpenSearch description of a search that answers with Atom.',
+    takes: 'A search that you describe, or the OpenSearch description of one that answers with Atom.',
     purposes: ['sites', 'redirect'],
     question: { label: 'Phrase to search for', kind: 'words' },
   },
@@ -148,7 +149,7 @@ export function isUnset(ability: TriedAbility, settings: Settings): boolean {
     case 'records':
       return settings.rdapBootstrap === '';
     case 'history':
-      return settings.archiveTimeMap === '';
+      return settings.archiveTimeMap === '' && settings.warcPath === '';
     case 'registrar':
       return settings.registrar === '' && connectionFor(settings.connections, 'registrar') === null;
     case 'accounts':

@@ -1,12 +1,11 @@
 import { z } from 'zod';
 import { summarizePast } from '../../core/history/timemap';
-import { ArchiveClient } from '../../net/archive';
 import { NetError } from '../../net/errors';
 import { HttpClient } from '../../net/http';
-import { Pacer } from '../../net/pacer';
 import { type Store, write } from '../../store/base/database';
 import { pendingPasts, putPast } from '../../store/domains/domains';
 import { putCaptureTimes } from '../../store/links/captures';
+import { PastReader } from '../history/past-reader';
 import { inParallel } from '../lookups/checker';
 import { measureLinks } from '../measures/links';
 import { type JobContext, RateMeter, throwIfStopped } from '../runner/context';
@@ -34,7 +33,6 @@ export async function runMeasure(context: JobContext): Promise<void> {
 
 async function measurePast(context: JobContext): Promise<void> {
   const { store, job, settings, signal } = context;
-  if (settings.archiveTimeMap === '') return;
   const params = MeasureParams.parse(job.params);
   const wanted = pendingPasts(store, params, params.since ?? job.createdAt);
   const http = new HttpClient({
@@ -43,14 +41,15 @@ async function measurePast(context: JobContext): Promise<void> {
     allowedPrivate: settings.allowedPrivate,
   });
   // captures are only counted here
-  const archive = new ArchiveClient(http, new Pacer({ intervalMs: 5, maxIntervalMs: 60_000 }), settings.archiveTimeMap);
+  const past = new PastReader(store, settings, http);
   const meter = new RateMeter();
   let done = 0;
   try {
+    if (!past.isThere) return;
     await inParallel(wanted, ARCHIVE_AT_ONCE, async ({ id, name }) => {
       throwIfStopped(signal);
       try {
-        const { mementos, server } = await archive.timeMap(`http://${name}/`, signal);
+        const { mementos, server } = await past.of(name, signal);
         const times = mementos.map((memento) => memento.at);
         write(store, () => putTimes(store, id, times, server));
         context.changed([id]);

@@ -13,7 +13,6 @@ import { registrableDomain } from '../../core/names/domain';
 import { likeness } from '../../core/names/spelling';
 import type { Splitter } from '../../core/names/word-split';
 import { clearSubject, subjectClassifier } from '../../core/topics/classifier';
-import { ArchiveClient } from '../../net/archive';
 import { DnsClient } from '../../net/dns';
 import { NetError } from '../../net/errors';
 import { contentType, HttpClient } from '../../net/http';
@@ -36,6 +35,7 @@ import {
 } from '../../store/links/referring';
 import type { StoredReferring } from '../../store/links/stored-referring';
 import { type MarkService, marksOf } from '../connections/services';
+import { isInFile, PastReader } from '../history/past-reader';
 import { putTimes } from '../jobs/measure';
 import { inParallel } from '../lookups/checker';
 import { RobotsCache } from '../lookups/robots';
@@ -57,7 +57,7 @@ const MOST_MARKS = 40;
 export class Inspector {
   private readonly http: HttpClient;
   private readonly dns: DnsClient;
-  private readonly archive: ArchiveClient | null;
+  private readonly past: PastReader;
   private readonly register: MarkService | null;
   private readonly robots: RobotsCache;
   private readonly pacer: Pacer;
@@ -84,10 +84,7 @@ export class Inspector {
       asksEndings: settings.asksEndings,
       allowedPrivate: settings.allowedPrivate,
     });
-    const archivePacer = new Pacer({ intervalMs: 5, maxIntervalMs: 60_000 });
-    const { archiveTimeMap, archiveCapture } = settings;
-    this.archive =
-      archiveTimeMap === '' ? null : new ArchiveClient(this.http, archivePacer, archiveTimeMap, archiveCapture);
+    this.past = new PastReader(store, settings, this.http);
     this.register = marksOf(this.http, settings);
     this.robots = new RobotsCache(this.http, settings.userAgent);
     this.pacer = new Pacer({ intervalMs: settings.crawlDelayMs, maxIntervalMs: 60_000 });
@@ -121,8 +118,8 @@ export class Inspector {
   /** The list of captures, then those that tell most, and what they make of the past. */
   private async readPast(row: DomainRow): Promise<void> {
     const { store, signal } = this.context;
-    if (!this.archive) return;
-    const { mementos, server, partial } = await this.archive.timeMap(`http://${row.name}/`, signal);
+    if (!this.past.isThere) return;
+    const { mementos, server, partial } = await this.past.of(row.name, signal);
     this.requests++;
     const times = mementos.map(({ at }) => at);
     write(store, () => putTimes(store, row.id, times, server));
@@ -167,7 +164,6 @@ export class Inspector {
     if (memento.url === '') return null;
     try {
       const answer = await this.followedCapture(row, memento.url);
-      if (!answer) return null;
       const html = decodeHtml(answer.body, contentType(answer.contentType).charset).text;
       const view = judgeCapture(
         { status: answer.status, location: answer.location, html, site: row.name },
@@ -189,15 +185,14 @@ export class Inspector {
 
   /** A capture, or where it led within the same name: to its https or www address. */
   private async followedCapture(row: DomainRow, url: string) {
-    let answer = await this.archive?.capture(url, this.context.signal);
+    let answer = await this.past.capture(url, this.context.signal);
     this.requests++;
-    for (let hop = 0; hop < MOST_HOPS && answer?.location; hop++) {
+    if (isInFile(url)) return answer;
+    for (let hop = 0; hop < MOST_HOPS && answer.location; hop++) {
       const within = registrableDomain(originalAddress(answer.location) ?? '')?.name === row.name;
       if (answer.status < 300 || answer.status >= 400 || !within) break;
-      const next = await this.archive?.capture(new URL(answer.location, url).href, this.context.signal);
+      answer = await this.past.capture(new URL(answer.location, url).href, this.context.signal);
       this.requests++;
-      if (!next) break;
-      answer = next;
     }
     return answer;
   }

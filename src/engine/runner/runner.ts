@@ -39,6 +39,7 @@ const AT_ONCE: Record<JobKind, number> = {
   page: 4,
   finds: 1,
   figures: 2,
+  warc: 1,
 };
 const SAVE_PROGRESS_MS = 1000;
 

@@ -30,6 +30,7 @@ const RUNS: Record<JobKind, () => Promise<(context: JobContext) => Promise<void>
   page: async () => (await import('../jobs/page')).runPage,
   finds: async () => (await import('../jobs/finds')).runFinds,
   figures: async () => (await import('../jobs/figures')).runFigures,
+  warc: async () => (await import('../jobs/warc')).runWarc,
   backup: async () => (await import('../jobs/backup')).runBackup,
 };
 

@@ -394,3 +394,28 @@ describe('trying the webhook', () => {
     expect(tried.problem?.words).toMatch(says);
   });
 });
+
+describe('trying files of web archives', () => {
+  const at = (content: string | null) => {
+    const folder = mkdtempSync(join(tmpdir(), 'warc-'));
+    if (content !== null) writeFileSync(join(folder, 'a.warc'), content);
+    return ask('history', { archiveTimeMap: '', warcPath: folder });
+  };
+  const RECORD_TEXT = 'WARC/1.0\r\nWARC-Type: warcinfo\r\nContent-Length: 2\r\n\r\nhi\r\n\r\n';
+
+  it('says what they are, and that they are to be read', async () => {
+    expect(await at(RECORD_TEXT)).toMatchObject({
+      outcome: 'works',
+      understood: [expect.stringContaining('1 file; the first begins'), expect.stringContaining('not read yet')],
+    });
+  });
+
+  it('says that they are none, or not there', async () => {
+    expect(await at('no record')).toMatchObject({ outcome: 'nonsense', problem: { field: 'warcPath' } });
+    expect(await at(null)).toMatchObject({ outcome: 'nonsense', problem: { field: 'warcPath' } });
+    expect(await ask('history', { archiveTimeMap: '', warcPath: '/nowhere/at/all' })).toMatchObject({
+      outcome: 'silent',
+      problem: { field: 'warcPath' },
+    });
+  });
+});

@@ -19,7 +19,9 @@ import { WhoisClient } from '../../net/whois';
 import { resolversOf } from '../../store/base/config';
 import type { Store } from '../../store/base/database';
 import { publicAddress } from '../../store/base/reach';
+import { warcCapturesOf, warcFiles } from '../../store/links/warc';
 import { marksOf, registrarOf, searchOf } from '../connections/services';
+import { openWarc, readWarcRecord, warcFilesAt } from '../history/warc-files';
 import { sendMail } from '../notify/mail';
 import { postWebhook, WebhookRefusal } from '../notify/teller';
 import { cut, HeardHttp } from './heard-http';
@@ -225,8 +227,9 @@ function factsOf({ registrar, registeredAt, expiresAt, statuses, nameServers }: 
   ];
 }
 
-async function askHistory({ settings, http, question, signal }: Asking): Promise<Found> {
+async function askHistory({ store, settings, http, question, signal }: Asking): Promise<Found> {
   const { archiveTimeMap, archiveCapture } = settings;
+  if (archiveTimeMap === '') return askFiles(store, settings, question);
   const asked = `Which captures are there of http://${question}/? (${archiveTimeMap})`;
   try {
     const pacer = new Pacer({ intervalMs: 5, maxIntervalMs: 5000 });
@@ -248,6 +251,43 @@ async function askHistory({ settings, http, question, signal }: Asking): Promise
     };
   } catch (error) {
     return { ...failedBy(http, 'archiveTimeMap', (error as Error).message), asked };
+  }
+}
+
+/** What the files of web archives hold, as far as they were read. */
+async function askFiles(store: Store, { warcPath }: Settings, question: string): Promise<Found> {
+  const asked = `Which captures of ${question} are in the files? (${warcPath})`;
+  const wrong = (outcome: TryOutcome, words: string): Found => ({
+    outcome,
+    asked,
+    understood: [],
+    problem: { field: 'warcPath', words },
+  });
+  const paths = await warcFilesAt(warcPath).catch((error: Error) => error);
+  if (paths instanceof Error) return wrong('silent', `They cannot be read: ${paths.message}.`);
+  if (paths.length === 0) return wrong('nonsense', 'No file there ends in .warc or .warc.gz.');
+  const file = await openWarc(paths[0]);
+  try {
+    const record = await readWarcRecord(file, 0, 1000).catch((error: Error) => error);
+    if (record === null || record instanceof Error)
+      return wrong('nonsense', `${paths[0]} is no WARC file: ${record?.message ?? 'it is empty'}.`);
+    const read = warcFiles(store);
+    const captures = warcCapturesOf(store, question);
+    const known = read.reduce((sum, one) => sum + one.captures, 0);
+    return {
+      outcome: 'works',
+      asked,
+      came: `${record.head.type} ${record.head.uri}\n\n${cut(record.block.toString('latin1'), 600)}`,
+      understood: [
+        `${plural(paths.length, 'file')}; the first begins with a record of the kind ${record.head.type}.`,
+        known === 0
+          ? 'They were not read yet: “Read the files” finds out what is in them.'
+          : `${plural(known, 'capture')} in what was read, ${plural(captures.length, 'one', 'of them')} of ${question}.`,
+      ],
+      problem: null,
+    };
+  } finally {
+    await file.close();
   }
 }
 

@@ -31,6 +31,7 @@ import * as listFigures from '../migrations/0023-list-figures';
 import * as accountNames from '../migrations/0024-account-names';
 import * as trafficValue from '../migrations/0025-traffic-value';
 import * as foundPages from '../migrations/0026-found-pages';
+import * as warc from '../migrations/0027-warc';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -73,6 +74,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0024-account-names': accountNames,
   '0025-traffic-value': trafficValue,
   '0026-found-pages': foundPages,
+  '0027-warc': warc,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -93,7 +93,7 @@ describe('a service that is described', () => {
     answering(() => ({ connection: view(), act: null }));
     show(view());
     expect(screen.getByLabelText<HTMLInputElement>(/^Key/).value).toBe('');
-    expect(where('kind of offer').value).toBe('= auction');
+    expect(where('kind of listing').value).toBe('= auction');
     await userEvent.clear(screen.getByLabelText(/Questions a minute/));
     await userEvent.type(screen.getByLabelText(/Questions a minute/), '12');
     await userEvent.click(screen.getByRole('button', { name: /^Keep this description/ }));

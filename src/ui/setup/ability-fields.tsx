@@ -1,7 +1,7 @@
 'use client';
 
 import { useFormContext } from 'react-hook-form';
-import type { Ability } from '../../core/setup/abilities';
+import { ABILITY_SPECS, type Ability } from '../../core/setup/abilities';
 import { AreaField, LineField, TickField } from '../forms/field';
 import Link from '../link';
 
@@ -18,8 +18,18 @@ const Inside = () => (
   />
 );
 
-/** The settings of one ability. */
+/** The settings of one ability; those of services that may stand inside a network say which addresses in it may be reached. */
 export function AbilityFields({ ability }: { ability: Ability }) {
+  const isSetHere = ABILITY_SPECS[ability].fields.includes('allowedPrivate') && ability !== 'accounts';
+  return (
+    <>
+      {fieldsOf(ability)}
+      {isSetHere && <Inside />}
+    </>
+  );
+}
+
+function fieldsOf(ability: Ability) {
   switch (ability) {
     case 'dns':
       return (
@@ -28,16 +38,10 @@ export function AbilityFields({ ability }: { ability: Ability }) {
           <TickField name="asksEndings" hint="a resolver may lie or be behind">
             ask the DNS servers of endings themselves
           </TickField>
-          <Inside />
         </>
       );
     case 'records':
-      return (
-        <>
-          <LineField name="rdapBootstrap" label="RDAP bootstrap file" hint="address or path, RFC 9224" />
-          <Inside />
-        </>
-      );
+      return <LineField name="rdapBootstrap" label="RDAP bootstrap file" hint="address or path, RFC 9224" />;
     case 'history':
       return (
         <>
@@ -55,16 +59,15 @@ export function AbilityFields({ ability }: { ability: Ability }) {
             place="small"
             below="for an index: the address that hands one out, with {timestamp} and {url}; TimeMaps name it themselves"
           />
-          <Inside />
+          <LineField
+            name="warcPath"
+            label="Files of a web archive"
+            hint="a WARC file on this machine, or a folder of them"
+          />
         </>
       );
     case 'registrar':
-      return (
-        <>
-          <LineField name="registrar" label="Registrar" hint="its address, docs/registrar.md" />
-          <Inside />
-        </>
-      );
+      return <LineField name="registrar" label="Registrar" hint="its address, docs/registrar.md" />;
     case 'accounts':
       return (
         <p>
@@ -76,12 +79,7 @@ export function AbilityFields({ ability }: { ability: Ability }) {
         </p>
       );
     case 'marks':
-      return (
-        <>
-          <LineField name="markRegister" label="Trademark register" hint="its address, docs/mark-register.md" />
-          <Inside />
-        </>
-      );
+      return <LineField name="markRegister" label="Trademark register" hint="its address, docs/mark-register.md" />;
     case 'search':
       return (
         <>
@@ -92,7 +90,6 @@ export function AbilityFields({ ability }: { ability: Ability }) {
             place="small"
             below="opened in your browser for what only you can look up, with {words} where the question goes"
           />
-          <Inside />
         </>
       );
     case 'mail':
@@ -118,7 +115,6 @@ export function AbilityFields({ ability }: { ability: Ability }) {
               className="w-28"
             />
           </div>
-          <Inside />
         </>
       );
     case 'webhook':
@@ -133,7 +129,6 @@ export function AbilityFields({ ability }: { ability: Ability }) {
             autoComplete="off"
             className="w-56"
           />
-          <Inside />
         </>
       );
     case 'currency':

@@ -97,6 +97,7 @@ export function AbilityForm({
             {fields}
           </Form>
         )}
+        {ability === 'history' && settings.warcPath !== '' && <ReadFiles />}
         {ability === 'currency' && <RateFile ratesAt={settings.ratesAt} />}
         {DESCRIBED[ability] && <Described use={DESCRIBED[ability]} settings={settings} />}
       </div>
@@ -152,6 +153,23 @@ function Described({ use, settings }: { use: ConnectionUse; settings: SettingsVi
         </>
       )}
     </p>
+  );
+}
+
+/** Reads the files of web archives: what is in them is known afterwards. */
+function ReadFiles() {
+  const read = async () => {
+    try {
+      await call('POST /setup/warc');
+      toast('The files are being read; Today shows how far');
+    } catch (error) {
+      toast((error as Error).message);
+    }
+  };
+  return (
+    <button type="button" className="quiet mt-3" onClick={() => void read()}>
+      Read the files
+    </button>
   );
 }
 

@@ -8,6 +8,7 @@ import type { ListField, ListFormat } from '../../core/formats/list-fields';
 import type { ListRow } from '../../core/formats/list-row';
 import type { ColumnTally } from '../../core/formats/tally';
 import { count, money } from '../../core/wording/format';
+import { LIST_FIELD_WORDS } from '../../core/wording/list-field-words';
 import { statusName } from '../../core/wording/status';
 
 /** A table as it was recognised. */
@@ -42,35 +43,6 @@ const DELIMITERS = [
   [';', 'semicolon'],
   ['|', 'bar'],
 ] as const;
-
-const FIELD_WORDS: Record<ListField, string> = {
-  domain: 'domain',
-  tld: 'TLD',
-  phase: 'status',
-  'drop-date': 'drop date',
-  closing: 'closes',
-  price: 'price',
-  currency: 'currency',
-  bids: 'bids',
-  kind: 'kind of listing',
-  venue: 'venue',
-  reserve: 'reserve',
-  'listing-url': 'page of the listing',
-  registered: 'registered',
-  expires: 'expires',
-  'first-seen': 'first seen',
-  registrar: 'registrar',
-  backlinks: 'backlinks',
-  'referring-domains': 'referring domains',
-  traffic: 'visits a month',
-  keywords: 'keywords',
-  position: 'position',
-  cpc: 'cost per click',
-  score: 'score of theirs',
-  language: 'language',
-  country: 'country',
-  ignore: 'left out',
-};
 
 /** Delimiter, header and character set of a table, to be corrected. */
 export function TableShape({
@@ -209,7 +181,7 @@ export function ListMapping({
   return (
     <>
       <DateQuestion look={look} onOrder={onOrder} />
-      <ColumnMeanings look={look} words={FIELD_WORDS} tally={look.tally} onChange={onChange} />
+      <ColumnMeanings look={look} words={LIST_FIELD_WORDS} tally={look.tally} onChange={onChange} />
       <Readings preview={look} />
     </>
   );
@@ -348,7 +320,7 @@ function Readings({ preview }: { preview: ListLook }) {
             <tr className="small border-b border-rule text-left">
               {fields.map((field) => (
                 <th key={field} className="py-1 pr-4 font-normal">
-                  {FIELD_WORDS[field]}
+                  {LIST_FIELD_WORDS[field]}
                 </th>
               ))}
             </tr>

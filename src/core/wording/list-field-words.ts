@@ -1,0 +1,31 @@
+import type { ListField } from '../formats/list-fields';
+
+/** What a column of a list, or a field of a service's answer, can mean, in words. */
+export const LIST_FIELD_WORDS: Record<ListField, string> = {
+  domain: 'domain',
+  tld: 'TLD',
+  phase: 'status',
+  'drop-date': 'drop date',
+  closing: 'closes',
+  price: 'price',
+  currency: 'currency',
+  bids: 'bids',
+  kind: 'kind of listing',
+  venue: 'venue',
+  reserve: 'reserve',
+  'listing-url': 'page of the listing',
+  registered: 'registered',
+  expires: 'expires',
+  'first-seen': 'first seen',
+  registrar: 'registrar',
+  backlinks: 'backlinks',
+  'referring-domains': 'referring domains',
+  traffic: 'visits a month',
+  keywords: 'keywords',
+  position: 'position',
+  cpc: 'cost per click',
+  score: 'score of theirs',
+  language: 'language',
+  country: 'country',
+  ignore: 'left out',
+};
