@@ -326,7 +326,7 @@ test('a name of 63 characters, one of whom nothing is known, and one with 40,000
     if (name !== MANY) await noSeriousFaults(page);
   }
   await page.goto(`/domains/${BARE}`);
-  await expect(page.locator('[data-item][data-state=open]')).toHaveCount(15);
+  await expect(page.locator('[data-item][data-state=open]')).toHaveCount(17);
   await expect(page.getByText('No link to it is known.').first()).toBeVisible();
   await page.getByRole('button', { name: 'Ask it now' }).click();
   await expect(page.getByText('The archive never captured it.')).toBeVisible({ timeout: 60_000 });

@@ -36,7 +36,7 @@ export function DescribedVenue({ venues }: { venues: { id: string; title: string
       )}
       <ChoiceField
         name="everyMinutes"
-        label="Read it again"
+        label="How often it is read"
         options={INTERVALS.map(([minutes, words]) => [String(minutes), words] as const)}
       />
     </Form>
