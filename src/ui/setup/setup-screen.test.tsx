@@ -68,7 +68,7 @@ describe('set-up', () => {
     expect(screen.getByText('HTTP 200')).toBeTruthy();
     expect(sent('/setup/try')?.body).toEqual({
       ability: 'history',
-      settings: { archiveTimeMap: 'http://archive.test/{url}', archiveCapture: '', allowedPrivate: [] },
+      settings: { archiveTimeMap: 'http://archive.test/{url}', archiveCapture: '', warcPath: '', allowedPrivate: [] },
       question: 'tarnhives.org',
     });
     // nothing was kept by it
