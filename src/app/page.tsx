@@ -276,7 +276,7 @@ function Start({ hasDomains }: { hasDomains: boolean }) {
           ? 'Domains are known, but none is checked and measured yet. Check a source, or what a sieve leaves.'
           : 'Two ways to a first find: crawl a site that your subject trusts, for the lapsed domains it still links to; or load a drop list.'}
       </p>
-      <p className="mt-3 flex gap-3">
+      <p className="mt-3 flex flex-wrap gap-3">
         <Link className="press" href="/sources?add=crawl">
           Crawl a site
         </Link>
