@@ -214,7 +214,7 @@ function firstOf(paging: Paging): Next {
   return { address: null, values: {} };
 }
 
-const NOTHING: ReadAnswer = { count: 0, text: () => '', whole: () => '', tree: null, plain: '' };
+const NOTHING: ReadAnswer = { count: 0, text: () => '', whole: () => '', tree: null };
 
 const ACCEPTS: Record<Connection['format'], string> = {
   json: 'application/json',

@@ -28,7 +28,6 @@ function ofTree(tree: Tree, at: string): ReadAnswer {
     text: (entry, place) => (place === '#' ? found[entry].name : textAt(found[entry].value, place)),
     whole: (place) => textAt(tree, place),
     tree,
-    plain: '',
   };
 }
 

@@ -304,6 +304,9 @@ describe('picking', () => {
     expect(proposed(bids, 'listings').fields).toEqual(
       at({ domain: '/domain', price: '/current_bid', closing: '/ends_at' }),
     );
+    // how the question went is no availability
+    const wrapped = { status: true, code: 1, data: { domain: 'a.org', available: false } };
+    expect(proposed(wrapped, 'registrar').fields.availability).toEqual({ in: 'entry', at: '/data/available' });
     const prices = { renewal_price: 14, registration_price: 9, available: true };
     expect(proposed(prices, 'registrar').fields).toEqual(
       at({ availability: '/available', price: '/registration_price', renewal: '/renewal_price' }),

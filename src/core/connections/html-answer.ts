@@ -27,7 +27,6 @@ export function htmlAnswer(text: string, entries: string, base: string): ReadAns
     text: (entry, at) => fieldOf(found[entry], at, base),
     whole: (at) => fieldOf(page, at, base),
     tree: null,
-    plain: textOf(page.children),
   };
 }
 

@@ -104,7 +104,7 @@ export function seriesIn(tree: Tree): Series[] {
 
 /** What services call the fields that are not columns of lists, most telling first. */
 const NAMES: Partial<Record<AnswerField, RegExp>> = {
-  availability: /^(availability|available|is_?available|avail|domain_?status|status|state|result|code|can_?register|purchasable)$/i,
+  availability: /^(availability|available|is_?available|avail|can_?register|purchasable)$/i,
   premium: /^(is_?premium|premium|premium_?(name|domain|type)?)$/i,
   renewal: /^(renewal(_?price|_?fee)?|renew(_?price)?|price_?renew(al)?)$/i,
   price: /^(price|purchase_?price|registration(_?price|_?fee)?|register_?price|amount|cost|fee|create)$/i,
@@ -140,7 +140,7 @@ export function proposed(tree: Tree, use: ConnectionUse): Pick<Description, 'ent
   for (const field of USE_SPECS[use].fields) {
     const isLeft = (leaf: Leaf) => !taken.has(pointerOf(leaf.parts));
     const nearest = (leaves: Leaf[]) =>
-      [isCalled, isTitled]
+      [isCalled, isTitled, mayBeCalled]
         .map((isIt) => leaves.find((leaf) => isLeft(leaf) && namesOf(leaf.parts).some((name) => isIt(name, field))))
         .find(Boolean);
     const here = nearest(inEntry);
@@ -177,6 +177,10 @@ function namesOf(parts: readonly string[]): string[] {
 
 /** By the names that services give it. */
 const isCalled = (name: string, field: AnswerField): boolean => NAMES[field]?.test(name) ?? false;
+
+/** By names that mean much: what wraps an answer says by them how the question went, so they are taken where nothing tells more. */
+const mayBeCalled = (name: string, field: AnswerField): boolean =>
+  field === 'availability' && /^(domain_?)?status$/i.test(name);
 
 /** As the title of a column would be understood, where no other field is called so. */
 const isTitled = (name: string, field: AnswerField): boolean =>

@@ -10,6 +10,4 @@ export interface ReadAnswer {
   whole(at: string): string;
   /** The answer as a tree to pick from; null: HTML, which is picked from by selectors. */
   tree: Tree | null;
-  /** The answer without tags, or as it came. */
-  plain: string;
 }
