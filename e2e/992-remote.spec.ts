@@ -121,6 +121,14 @@ test('from another machine it is reached by those who have a password, through a
   expect(log).not.toContain(PASSWORD);
   expect(readFileSync(join(folder, 'people.json'), 'utf8')).not.toContain(PASSWORD);
   await product.stop();
+
+  // who is taken away lets nobody in, and then it does not start so any more
+  const gone = await runReal(folder, PORT, { args: ['--remove-person', 'Mara'] });
+  expect(gone).toMatchObject({ code: 0, said: expect.stringContaining('Mara can sign in no more') });
+  expect(await runReal(folder, PORT, { env })).toMatchObject({
+    code: 1,
+    said: expect.stringContaining('password only'),
+  });
 });
 
 test('on an address of the machine it listens there alone, and asks for the password', async () => {

@@ -8,12 +8,13 @@ import { launch } from './launch.mjs';
 import { ROOT } from './prepare.mjs';
 
 const HELP = `jam-ladle [--data DIR] [--port N] [--passphrase] [--restore]
-jam-ladle --set-password NAME
+jam-ladle --set-password NAME | --remove-person NAME
 
   --data DIR     where everything is kept; else JAM_LADLE_DATA, else jam-ladle in XDG_DATA_HOME or ~/.local/share
   --port N       of 127.0.0.1; else PORT, else 4310
   --passphrase   asks for the passphrase that the keys of accounts are sealed by
   --set-password NAME  asks for the password by which NAME signs in, and ends
+  --remove-person NAME  takes NAME's password away, and ends
   --restore      puts the newest copy that is whole in the place of what is there
   --version, --help
 `;
@@ -27,6 +28,7 @@ function optionsOf(args) {
         port: { type: 'string' },
         passphrase: { type: 'boolean' },
         'set-password': { type: 'string' },
+        'remove-person': { type: 'string' },
         restore: { type: 'boolean' },
         version: { type: 'boolean' },
         help: { type: 'boolean' },

@@ -34,6 +34,14 @@ export async function launch({ isDemo, start = 'npm start --' }) {
       await supervisor.stop();
       return;
     }
+    const leaving = process.argv.indexOf('--remove-person');
+    if (leaving >= 0) {
+      const name = process.argv[leaving + 1] ?? '';
+      const wasThere = await supervisor.removePerson(name);
+      console.log(wasThere ? `${name} can sign in no more.` : `Nobody is called ${name}.`);
+      await supervisor.stop();
+      return;
+    }
     const reach = await supervisor.settleReach(isDemo);
     if (process.argv.includes('--restore')) {
       const { name, aside } = await supervisor.restoreNewest();

@@ -78,6 +78,12 @@ export class Supervisor {
     endSessionsOf(this.folder, name);
   }
 
+  /** Takes somebody's password away, and with it their sessions. @returns whether they had one. */
+  async removePerson(name) {
+    const { removePerson } = await import('../dist/engine/people.mjs');
+    return removePerson(this.folder, name);
+  }
+
   /** What the browser and scripts of whoever started it are known by. */
   async key() {
     const { accessKey } = await import('../dist/engine/access-key.mjs');
