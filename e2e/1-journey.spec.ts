@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import { noSeriousFaults as faultsOf, noFaintText } from './faults';
 import { allDone } from './stories';
-import { listening, test } from './test';
+import { LONG, listening, test } from './test';
 
 /** The whole job once, as a newcomer does it, on the production build; each step builds on the one before. */
 test.describe.configure({ mode: 'serial' });
@@ -389,26 +389,30 @@ const SIZES = [
   { width: 390, height: 844 },
 ];
 
-test('no screen is wider than its window, from a phone to a large one, and dark colours keep their contrast', async () => {
-  await page.emulateMedia({ colorScheme: 'dark' });
-  for (const path of process.env.E2E_LONG ? SCREENS : BUSIEST) {
-    await page.goto(path);
-    await expect(page.locator('main h1').first()).toBeVisible();
-    for (const size of SIZES) {
-      await page.setViewportSize(size);
-      const over = () =>
-        page.evaluate(() => {
-          const main = document.querySelector('main');
-          const inMain = main ? main.scrollWidth - main.clientWidth : 0;
-          return Math.max(inMain, document.documentElement.scrollWidth - window.innerWidth);
-        });
-      await expect.poll(over, `${path} at ${size.width}`).toBeLessThanOrEqual(0);
+test(
+  'no screen is wider than its window, from a phone to a large one, and dark colours keep their contrast',
+  LONG,
+  async () => {
+    await page.emulateMedia({ colorScheme: 'dark' });
+    for (const path of process.env.E2E_LONG ? SCREENS : BUSIEST) {
+      await page.goto(path);
+      await expect(page.locator('main h1').first()).toBeVisible();
+      for (const size of SIZES) {
+        await page.setViewportSize(size);
+        const over = () =>
+          page.evaluate(() => {
+            const main = document.querySelector('main');
+            const inMain = main ? main.scrollWidth - main.clientWidth : 0;
+            return Math.max(inMain, document.documentElement.scrollWidth - window.innerWidth);
+          });
+        await expect.poll(over, `${path} at ${size.width}`).toBeLessThanOrEqual(0);
+      }
+      await page.setViewportSize(SIZES[1]);
+      await noFaintText(page);
     }
-    await page.setViewportSize(SIZES[1]);
-    await noFaintText(page);
-  }
-  await page.emulateMedia({ colorScheme: 'light' });
-});
+    await page.emulateMedia({ colorScheme: 'light' });
+  },
+);
 
 test('on a phone the pool shows names, status, price and closing, and its sieve comes over the list', async () => {
   await page.setViewportSize({ width: 390, height: 844 });

@@ -130,7 +130,7 @@ test('a referrer file is mapped and cut, and what is left becomes seeds', async 
   await expect(page.getByText(`${left} of ${left} seeds tried`)).toBeVisible({ timeout: 60_000 });
 });
 
-test('one page is looked at, and its dead targets leave as a prospecting list', async ({ page }) => {
+test('one page is looked at, and its dead targets leave as a prospecting list', LONG, async ({ page }) => {
   await page.goto(`/page?url=${encodeURIComponent('http://harrowmeadarchives.org/')}`);
   await expect(page.getByLabel('Address of a page')).toHaveValue('http://harrowmeadarchives.org/');
   await expect(page.getByLabel('Bookmarklet')).toHaveValue(/^javascript:location\.href='http:\/\/127/);

@@ -75,7 +75,7 @@ test('a venue without such a feed is mapped, and the dossier shows the offers of
   await request.patch('/api/v1/settings', { data: { rates: { GBP: 1.15, USD: 0.92 } } });
 });
 
-test('a link export is cut to outside domains, and taken back as one', async ({ page, request }) => {
+test('a link export is cut to outside domains, and taken back as one', LONG, async ({ page, request }) => {
   const path = join(folder(), 'crawl-export.tsv');
   const rows = Array.from(
     { length: 300 },

@@ -18,37 +18,38 @@ const judge = (request: APIRequestContext, judged: string, which: object, reason
 const query = async (request: APIRequestContext, body: object) =>
   (await request.post('/api/v1/pool/query', { data: body })).json();
 
-test('a second index with columns of its own is mapped once, and its counts stay its own', async ({
-  page,
-  request,
-}) => {
-  await page.goto('/sources?add=links');
-  await page.getByLabel(/^Metrics: an export of backlink data/).check();
-  const [header, ...rows] = gunzipSync(readFileSync(join(process.env.E2E_FOLDER ?? '', 'world/lesser-index.csv.gz')))
-    .toString('utf8')
-    .trim()
-    .split('\n');
-  const some = [header, ...rows.filter((row, n) => n < 300 || row.includes(SHOP))].join('\n');
-  await page
-    .getByLabel('Choose an export of backlink data')
-    .setInputFiles({ name: 'lesser.csv', mimeType: 'text/csv', buffer: Buffer.from(some) });
-  await expect(page.getByLabel('Meaning of Referring page URL')).toHaveValue('from');
-  await expect(page.getByLabel('Meaning of First found')).toHaveValue('first-seen');
-  await page.getByLabel('Meaning of Link URL').selectOption('ignore');
-  await expect(page.getByRole('button', { name: 'Import the links' })).toBeDisabled();
-  await page.getByLabel('Meaning of Link URL').selectOption('to');
-  await page.getByLabel('Name of the index').fill('Lesser index');
-  await page.getByLabel('Its figures are from').fill('2025-11-05');
-  await noSeriousFaults(page);
-  await page.getByRole('button', { name: 'Import the links' }).click();
-  await expect(page).toHaveURL(/\/sources\/\d+/);
-  await allDone(request);
-  await page.goto(`/domains/${SHOP}`);
-  const counts = page.getByRole('table', { name: 'Counts by source' });
-  await expect(counts).toContainText('Lesser index');
-  await expect(counts).toContainText('5 Nov 2025');
-  await expect(counts.getByRole('row')).toHaveCount(4);
-});
+test(
+  'a second index with columns of its own is mapped once, and its counts stay its own',
+  LONG,
+  async ({ page, request }) => {
+    await page.goto('/sources?add=links');
+    await page.getByLabel(/^Metrics: an export of backlink data/).check();
+    const [header, ...rows] = gunzipSync(readFileSync(join(process.env.E2E_FOLDER ?? '', 'world/lesser-index.csv.gz')))
+      .toString('utf8')
+      .trim()
+      .split('\n');
+    const some = [header, ...rows.filter((row, n) => n < 300 || row.includes(SHOP))].join('\n');
+    await page
+      .getByLabel('Choose an export of backlink data')
+      .setInputFiles({ name: 'lesser.csv', mimeType: 'text/csv', buffer: Buffer.from(some) });
+    await expect(page.getByLabel('Meaning of Referring page URL')).toHaveValue('from');
+    await expect(page.getByLabel('Meaning of First found')).toHaveValue('first-seen');
+    await page.getByLabel('Meaning of Link URL').selectOption('ignore');
+    await expect(page.getByRole('button', { name: 'Import the links' })).toBeDisabled();
+    await page.getByLabel('Meaning of Link URL').selectOption('to');
+    await page.getByLabel('Name of the index').fill('Lesser index');
+    await page.getByLabel('Its figures are from').fill('2025-11-05');
+    await noSeriousFaults(page);
+    await page.getByRole('button', { name: 'Import the links' }).click();
+    await expect(page).toHaveURL(/\/sources\/\d+/);
+    await allDone(request);
+    await page.goto(`/domains/${SHOP}`);
+    const counts = page.getByRole('table', { name: 'Counts by source' });
+    await expect(counts).toContainText('Lesser index');
+    await expect(counts).toContainText('5 Nov 2025');
+    await expect(counts.getByRole('row')).toHaveCount(4);
+  },
+);
 
 test('names are measured closely, and the dossier tells their tales with the evidence', async ({ page, request }) => {
   const started = await request.post('/api/v1/measures', { data: { names: STORIES } });

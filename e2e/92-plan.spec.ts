@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { type APIRequestContext, expect } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 import { CASINO, CLUB, TONGUES } from './stories';
-import { test } from './test';
+import { LONG, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -177,34 +177,34 @@ test('a brief says what it wants and what counts, and the fit in dossier and sho
   expect((await request.patch(`/api/v1/briefs/${id}`, { data: { languages: ['German'] } })).status()).toBe(400);
 });
 
-test('worth is suggested by names that were sold, from a file, and taken by a click', async ({
-  page,
-  context,
-  request,
-}) => {
-  await context.addCookies([{ name: 'brief', value: String(briefId), url: test.info().project.use.baseURL ?? '' }]);
-  await page.goto('/sources?add=sales');
-  const file = page.getByLabel('Choose a list of sales');
-  await file.setInputFiles({ name: 'odd.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,2\n') });
-  await expect(page.getByText('No line of titles names a column for domain, price, date.')).toBeVisible();
-  await file.setInputFiles(join(process.env.E2E_FOLDER ?? '', 'world/sales.csv'));
-  await expect(page.getByText('3,000 sales taken, 0 known already, 0 rejected')).toBeVisible();
-  await page.goto('/shortlist');
-  await expect(page.getByText(/Worth is suggested by 3,000 sales from .* 2018 to /)).toBeVisible();
-  await page.getByRole('button', { name: `Details of ${NAMES[0]}` }).click();
-  const row = page.getByRole('region', { name: `Worth and maximum of ${NAMES[0]}` });
-  await expect(row).toContainText(/Similar names sold for \d+ to \d+/);
-  await row.getByText('which').click();
-  const alike = page.getByRole('table', { name: `Sales like ${NAMES[0]}` });
-  await expect(alike.getByRole('row')).toHaveCount(5);
-  await expect(alike).toContainText(/distance 0\.\d\d/);
-  const before = await worthOf(request);
-  await page.getByRole('button', { name: `Take what similar names sold for as the worth of ${NAMES[0]}` }).click();
-  await expect.poll(() => worthOf(request)).not.toEqual(before);
-  const [low, high] = await worthOf(request);
-  expect(high).toBeGreaterThan(low);
-  await page.getByRole('button', { name: 'Undo' }).first().click();
-  await expect.poll(() => worthOf(request)).toEqual(before);
-  await noSeriousFaults(page);
-  expect((await request.post('/api/v1/sales', { data: 'nothing' })).status()).toBe(400);
-});
+test(
+  'worth is suggested by names that were sold, from a file, and taken by a click',
+  LONG,
+  async ({ page, context, request }) => {
+    await context.addCookies([{ name: 'brief', value: String(briefId), url: test.info().project.use.baseURL ?? '' }]);
+    await page.goto('/sources?add=sales');
+    const file = page.getByLabel('Choose a list of sales');
+    await file.setInputFiles({ name: 'odd.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,2\n') });
+    await expect(page.getByText('No line of titles names a column for domain, price, date.')).toBeVisible();
+    await file.setInputFiles(join(process.env.E2E_FOLDER ?? '', 'world/sales.csv'));
+    await expect(page.getByText('3,000 sales taken, 0 known already, 0 rejected')).toBeVisible();
+    await page.goto('/shortlist');
+    await expect(page.getByText(/Worth is suggested by 3,000 sales from .* 2018 to /)).toBeVisible();
+    await page.getByRole('button', { name: `Details of ${NAMES[0]}` }).click();
+    const row = page.getByRole('region', { name: `Worth and maximum of ${NAMES[0]}` });
+    await expect(row).toContainText(/Similar names sold for \d+ to \d+/);
+    await row.getByText('which').click();
+    const alike = page.getByRole('table', { name: `Sales like ${NAMES[0]}` });
+    await expect(alike.getByRole('row')).toHaveCount(5);
+    await expect(alike).toContainText(/distance 0\.\d\d/);
+    const before = await worthOf(request);
+    await page.getByRole('button', { name: `Take what similar names sold for as the worth of ${NAMES[0]}` }).click();
+    await expect.poll(() => worthOf(request)).not.toEqual(before);
+    const [low, high] = await worthOf(request);
+    expect(high).toBeGreaterThan(low);
+    await page.getByRole('button', { name: 'Undo' }).first().click();
+    await expect.poll(() => worthOf(request)).toEqual(before);
+    await noSeriousFaults(page);
+    expect((await request.post('/api/v1/sales', { data: 'nothing' })).status()).toBe(400);
+  },
+);

@@ -4,7 +4,7 @@ import { type APIRequestContext, expect, type Page } from '@playwright/test';
 import Database from 'better-sqlite3';
 import { noSeriousFaults } from './faults';
 import { allDone, send } from './stories';
-import { test } from './test';
+import { LONG, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -366,64 +366,65 @@ test('the engine is killed between sending an order and hearing the answer: noth
   expect(balances.held).toBe(names.length * 91_500);
 });
 
-test('a dry run sends nothing, and without a venue one acts by hand and says what came of it', async ({
-  page,
-  request,
-}) => {
-  await useBrief(page, briefId);
-  const [first, second] = (await lots(request)).filter(({ bids }) => (bids ?? 0) < 2).slice(4, 6);
-  await page.goto('/settings');
-  await page.getByLabel(/^Dry run/).check();
-  await page.getByRole('button', { name: 'Save how orders go' }).click();
-  await expect(page.getByText('Orders are written down, and nothing is sent')).toBeVisible();
-  const before = journal().length;
-  await page.goto(`/domains/${first.name}`);
-  const dialog = await pressOrder(page);
-  await expect(dialog).toContainText('Dry run: it is written down and not sent');
-  await dialog.getByRole('radio', { name: AUCTION }).check();
-  await page.getByRole('button', { name: /^Bid up to/ }).click();
-  await expect(dialog.getByRole('status')).toContainText('a dry run, not sent');
-  expect(journal().length).toBe(before);
-  await page.goto('/orders');
-  await expect(page.getByText('Dry run: orders are written down and nothing is sent.')).toBeVisible();
+test(
+  'a dry run sends nothing, and without a venue one acts by hand and says what came of it',
+  LONG,
+  async ({ page, request }) => {
+    await useBrief(page, briefId);
+    const [first, second] = (await lots(request)).filter(({ bids }) => (bids ?? 0) < 2).slice(4, 6);
+    await page.goto('/settings');
+    await page.getByLabel(/^Dry run/).check();
+    await page.getByRole('button', { name: 'Save how orders go' }).click();
+    await expect(page.getByText('Orders are written down, and nothing is sent')).toBeVisible();
+    const before = journal().length;
+    await page.goto(`/domains/${first.name}`);
+    const dialog = await pressOrder(page);
+    await expect(dialog).toContainText('Dry run: it is written down and not sent');
+    await dialog.getByRole('radio', { name: AUCTION }).check();
+    await page.getByRole('button', { name: /^Bid up to/ }).click();
+    await expect(dialog.getByRole('status')).toContainText('a dry run, not sent');
+    expect(journal().length).toBe(before);
+    await page.goto('/orders');
+    await expect(page.getByText('Dry run: orders are written down and nothing is sent.')).toBeVisible();
 
-  await settings(request, { isDryRun: false, accounts: [], registrarAccount: '' });
-  await page.goto(`/domains/${second.name}`);
-  await pressOrder(page);
-  await page.getByRole('radio', { name: AUCTION }).check();
-  await page.getByRole('button', { name: /^By hand: Bid up to/ }).click();
-  await expect(dialog.getByRole('status')).toContainText('yours to do by hand');
-  await expect(dialog.getByRole('link', { name: 'to the listing' })).toHaveAttribute(
-    'href',
-    /saltmarchexchange\.com\/lots/,
-  );
-  await page.getByRole('link', { name: 'All orders' }).click();
-  const row = page.locator(`[data-order="${second.name}"]`);
-  await row.getByLabel(`Price that ${second.name} went for`).fill('31.50');
-  await row.getByRole('button', { name: 'Won' }).click();
-  await expect(page.getByRole('region', { name: 'Ended orders' })).toContainText('won for 31.50 EUR');
-  await page.getByRole('link', { name: 'Portfolio' }).click();
-  await expect(page.locator(`tr[data-holding="${second.name}"]`)).toContainText('31.50 EUR');
-  // a name that is free is registered by hand, too, at the price that the person says
-  const free = await freeByRecord(request);
-  await page.goto(`/domains/${free}`);
-  await pressOrder(page);
-  await dialog.getByLabel('The most you pay').fill('15');
-  await page.getByRole('button', { name: 'By hand: Register for 15 EUR' }).click();
-  await expect(dialog.getByRole('status').last()).toContainText('yours to do by hand');
-  await settings(request, { accounts: accountsAt(), registrarAccount: 'Coombe Names' });
+    await settings(request, { isDryRun: false, accounts: [], registrarAccount: '' });
+    await page.goto(`/domains/${second.name}`);
+    await pressOrder(page);
+    await page.getByRole('radio', { name: AUCTION }).check();
+    await page.getByRole('button', { name: /^By hand: Bid up to/ }).click();
+    await expect(dialog.getByRole('status')).toContainText('yours to do by hand');
+    await expect(dialog.getByRole('link', { name: 'to the listing' })).toHaveAttribute(
+      'href',
+      /saltmarchexchange\.com\/lots/,
+    );
+    await page.getByRole('link', { name: 'All orders' }).click();
+    const row = page.locator(`[data-order="${second.name}"]`);
+    await row.getByLabel(`Price that ${second.name} went for`).fill('31.50');
+    await row.getByRole('button', { name: 'Won' }).click();
+    await expect(page.getByRole('region', { name: 'Ended orders' })).toContainText('won for 31.50 EUR');
+    await page.getByRole('link', { name: 'Portfolio' }).click();
+    await expect(page.locator(`tr[data-holding="${second.name}"]`)).toContainText('31.50 EUR');
+    // a name that is free is registered by hand, too, at the price that the person says
+    const free = await freeByRecord(request);
+    await page.goto(`/domains/${free}`);
+    await pressOrder(page);
+    await dialog.getByLabel('The most you pay').fill('15');
+    await page.getByRole('button', { name: 'By hand: Register for 15 EUR' }).click();
+    await expect(dialog.getByRole('status').last()).toContainText('yours to do by hand');
+    await settings(request, { accounts: accountsAt(), registrarAccount: 'Coombe Names' });
 
-  // hard limits: of the day, and of the brief
-  await settings(request, { dayLimitMinor: 100 });
-  const over = (amountMinor: number) =>
-    request.post('/api/v1/orders', { data: { name: first.name, briefId, venue: VENUE, kind: 'bid', amountMinor } });
-  const refused = await over(5000);
-  expect(refused.status()).toBe(409);
-  expect((await refused.json()).detail).toContain('today’s limit');
-  await settings(request, { dayLimitMinor: null });
-  expect((await (await over(900_000)).json()).detail).toContain('the budget of the brief');
-  expect(await orderOf(request, first.name)).toMatchObject({ state: 'dry' });
-});
+    // hard limits: of the day, and of the brief
+    await settings(request, { dayLimitMinor: 100 });
+    const over = (amountMinor: number) =>
+      request.post('/api/v1/orders', { data: { name: first.name, briefId, venue: VENUE, kind: 'bid', amountMinor } });
+    const refused = await over(5000);
+    expect(refused.status()).toBe(409);
+    expect((await refused.json()).detail).toContain('today’s limit');
+    await settings(request, { dayLimitMinor: null });
+    expect((await (await over(900_000)).json()).detail).toContain('the budget of the brief');
+    expect(await orderOf(request, first.name)).toMatchObject({ state: 'dry' });
+  },
+);
 
 test('phrases from a list give a worth to a site that is brought back, and are shown in its dossier', async ({
   page,
@@ -496,55 +497,56 @@ test('ideas are composed, judged, asked about and shortlisted', async ({ page, r
   expect((await request.post('/api/v1/ideas', { data: none })).status()).toBe(400);
 });
 
-test('old addresses are moved by rules, one at a time and many alike, and leave for a web server', async ({
-  page,
-  request,
-}) => {
-  const name = 'oldhives.org';
-  const links = ['from,to,anchor'];
-  for (const [n, topic] of ['winter-feeding', 'swarms', 'queens', 'mites'].entries())
-    for (let site = 0; site <= n; site++)
-      links.push(`http://linksite${site}.org/p${n},http://${name}/blog/${topic},about ${topic.replace('-', ' ')}`);
-  links.push(`http://linksite1.org/x,http://${name}/casino,free spins`);
-  await send(request, '/sources/lists?name=Bought', name);
-  await send(request, '/sources/links?name=Links+of+old+hives', links.join('\n'));
-  await allDone(request);
-  await page.goto(`/domains/${name}/redirects`);
-  await expect(page.getByText('No pages of yours are known')).toBeVisible();
-  const sitemap = `<?xml version="1.0"?><urlset>${['winter-feeding', 'swarms', 'queens', 'mites', 'contact']
-    .map((topic) => `<url><loc>https://beesofthevale.org/guide/${topic}</loc></url>`)
-    .join('')}</urlset>`;
-  await page
-    .getByLabel('Take a sitemap, a table or a list')
-    .setInputFiles({ name: 'sitemap.xml', mimeType: 'text/xml', buffer: Buffer.from(sitemap) });
-  await expect(page.getByText('5 own pages taken')).toBeVisible();
-  await expect(page.getByRole('region', { name: 'Moves alike' })).toContainText('4 addresses');
-  await noSeriousFaults(page);
-  // one by key, one let go, one taken back, then all that move alike
-  await page.keyboard.press('y');
-  const rows = page.locator('tr[data-path]');
-  await expect(rows.first()).toContainText('beesofthevale.org/guide/mites');
-  await expect(rows.nth(1)).toHaveAttribute('aria-current', 'true');
-  await page.keyboard.press('g');
-  await expect(rows.nth(1)).toContainText('gone');
-  await page.keyboard.press('u');
-  await expect(rows.nth(1)).not.toContainText('gone');
-  await page.getByRole('button', { name: 'accept all of them' }).click();
-  await expect(page.getByText('4 of 5 old addresses decided')).toBeVisible();
-  await expect(page.getByText(/^9\d% of what its referring domains count is carried/)).toBeVisible();
-  const file = async (format: string) =>
-    (await request.get(`/api/v1/domains/${name}/redirects/file?format=${format}`)).text();
-  expect(await file('csv')).toContain('/blog/swarms,https://beesofthevale.org/guide/swarms,301');
-  expect(await file('nginx')).toContain(`server_name ${name} www.${name};`);
-  expect(await file('apache-map')).toContain('/blog/queens https://beesofthevale.org/guide/queens');
-  // a loop is told, and not written
-  await request.patch(`/api/v1/domains/${name}/redirects`, {
-    data: { rules: [{ from: '/casino', to: `https://${name}/casino` }] },
-  });
-  await page.reload();
-  await expect(page.getByRole('alert').filter({ hasText: 'leads back to itself' })).toBeVisible();
-  expect((await request.get(`/api/v1/domains/${name}/redirects/file?format=nginx`)).status()).toBe(409);
-});
+test(
+  'old addresses are moved by rules, one at a time and many alike, and leave for a web server',
+  LONG,
+  async ({ page, request }) => {
+    const name = 'oldhives.org';
+    const links = ['from,to,anchor'];
+    for (const [n, topic] of ['winter-feeding', 'swarms', 'queens', 'mites'].entries())
+      for (let site = 0; site <= n; site++)
+        links.push(`http://linksite${site}.org/p${n},http://${name}/blog/${topic},about ${topic.replace('-', ' ')}`);
+    links.push(`http://linksite1.org/x,http://${name}/casino,free spins`);
+    await send(request, '/sources/lists?name=Bought', name);
+    await send(request, '/sources/links?name=Links+of+old+hives', links.join('\n'));
+    await allDone(request);
+    await page.goto(`/domains/${name}/redirects`);
+    await expect(page.getByText('No pages of yours are known')).toBeVisible();
+    const sitemap = `<?xml version="1.0"?><urlset>${['winter-feeding', 'swarms', 'queens', 'mites', 'contact']
+      .map((topic) => `<url><loc>https://beesofthevale.org/guide/${topic}</loc></url>`)
+      .join('')}</urlset>`;
+    await page
+      .getByLabel('Take a sitemap, a table or a list')
+      .setInputFiles({ name: 'sitemap.xml', mimeType: 'text/xml', buffer: Buffer.from(sitemap) });
+    await expect(page.getByText('5 own pages taken')).toBeVisible();
+    await expect(page.getByRole('region', { name: 'Moves alike' })).toContainText('4 addresses');
+    await noSeriousFaults(page);
+    // one by key, one let go, one taken back, then all that move alike
+    await page.keyboard.press('y');
+    const rows = page.locator('tr[data-path]');
+    await expect(rows.first()).toContainText('beesofthevale.org/guide/mites');
+    await expect(rows.nth(1)).toHaveAttribute('aria-current', 'true');
+    await page.keyboard.press('g');
+    await expect(rows.nth(1)).toContainText('gone');
+    await page.keyboard.press('u');
+    await expect(rows.nth(1)).not.toContainText('gone');
+    await page.getByRole('button', { name: 'accept all of them' }).click();
+    await expect(page.getByText('4 of 5 old addresses decided')).toBeVisible();
+    await expect(page.getByText(/^9\d% of what its referring domains count is carried/)).toBeVisible();
+    const file = async (format: string) =>
+      (await request.get(`/api/v1/domains/${name}/redirects/file?format=${format}`)).text();
+    expect(await file('csv')).toContain('/blog/swarms,https://beesofthevale.org/guide/swarms,301');
+    expect(await file('nginx')).toContain(`server_name ${name} www.${name};`);
+    expect(await file('apache-map')).toContain('/blog/queens https://beesofthevale.org/guide/queens');
+    // a loop is told, and not written
+    await request.patch(`/api/v1/domains/${name}/redirects`, {
+      data: { rules: [{ from: '/casino', to: `https://${name}/casino` }] },
+    });
+    await page.reload();
+    await expect(page.getByRole('alert').filter({ hasText: 'leads back to itself' })).toBeVisible();
+    expect((await request.get(`/api/v1/domains/${name}/redirects/file?format=nginx`)).status()).toBe(409);
+  },
+);
 
 test('what one owns is brought in, sums are entered, and profit and loss leave for the accountant', async ({
   page,

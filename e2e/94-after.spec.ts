@@ -3,7 +3,7 @@ import { type APIRequestContext, expect, type Page } from '@playwright/test';
 import { buyersFor } from '../standins/buyers';
 import { noSeriousFaults } from './faults';
 import { allDone, send } from './stories';
-import { test } from './test';
+import { LONG, test } from './test';
 
 /** What comes after a purchase: from a name that was won to rules, a plan, letters, a sale, and what it teaches. */
 const DAY = 86_400_000;
@@ -138,54 +138,55 @@ test('who links is put on the outreach list and written to, one by one', async (
   await expect(page.getByText('1 page to write to, 0 written')).toBeVisible();
 });
 
-test('a name is offered with what is evidenced, a buyer is answered, and the price is in the books', async ({
-  page,
-  request,
-}) => {
-  await page.goto(`/domains/${NAME}/sale`);
-  await expect(page.getByText('the venue’s 10%')).toBeVisible();
-  // what is asked follows what it is thought to be worth
-  await page.getByLabel('Worth, low').fill('20');
-  await page.getByLabel('Worth, high').fill('300');
-  await expect(page.getByLabel('Asked', { exact: true })).toHaveValue('350.00');
-  await page
-    .getByRole('checkbox', { name: /effective referring domains|characters/ })
-    .first()
-    .waitFor();
-  await page.getByLabel(/^Floor/).fill('9');
-  await noSeriousFaults(page);
-  await page.getByRole('button', { name: 'Offer it' }).click();
-  const sale = page.locator(`section[data-sale="${VENUE}"]`);
-  await expect(sale).toContainText('listed, 350 EUR asked, not under 9 EUR');
-  await expect(page.getByText('for sale').first()).toBeVisible();
+test(
+  'a name is offered with what is evidenced, a buyer is answered, and the price is in the books',
+  LONG,
+  async ({ page, request }) => {
+    await page.goto(`/domains/${NAME}/sale`);
+    await expect(page.getByText('the venue’s 10%')).toBeVisible();
+    // what is asked follows what it is thought to be worth
+    await page.getByLabel('Worth, low').fill('20');
+    await page.getByLabel('Worth, high').fill('300');
+    await expect(page.getByLabel('Asked', { exact: true })).toHaveValue('350.00');
+    await page
+      .getByRole('checkbox', { name: /effective referring domains|characters/ })
+      .first()
+      .waitFor();
+    await page.getByLabel(/^Floor/).fill('9');
+    await noSeriousFaults(page);
+    await page.getByRole('button', { name: 'Offer it' }).click();
+    const sale = page.locator(`section[data-sale="${VENUE}"]`);
+    await expect(sale).toContainText('listed, 350 EUR asked, not under 9 EUR');
+    await expect(page.getByText('for sale').first()).toBeVisible();
 
-  const open = async () => {
-    const { sales } = await (await request.get('/api/v1/resales')).json();
-    const one = sales.find(({ name }: { name: string }) => name === NAME);
-    await request.post(`/api/v1/resales/${one.id}`);
-    return one.inquiries.length;
-  };
-  for (let day = 0; day < 24 && (await open()) === 0; day++) await forward(request, DAY);
-  expect(await open()).toBeGreaterThan(0);
-  const { deadlines } = await (await request.get('/api/v1/deadlines?scope=mine&kinds=answer&hours=200')).json();
-  expect(deadlines).toMatchObject([{ name: NAME, kind: 'answer' }]);
-  await page.goto('/');
-  const waiting = page.locator(`tr[data-decision="${NAME}"]`);
-  await expect(waiting).toContainText('is interested');
-  await waiting.getByRole('link', { name: 'Answer' }).click();
-  await expect(sale.locator('[data-inquiry=open]')).toContainText('Suggested: counter');
-  await noSeriousFaults(page);
-  await sale.getByRole('button', { name: /^Accept/ }).click();
-  await expect(sale).toContainText('sold for');
-  await page.goto('/holdings');
-  await expect(page.getByLabel(`How ${NAME} stands`)).toHaveValue('sold');
-  const csv = await (await request.get('/api/v1/holdings/profit?format=csv')).text();
-  const lines = csv.split('\r\n').filter((line) => line.includes(NAME));
-  expect(lines.some((line) => line.includes(`sold at ${VENUE}`))).toBe(true);
-  expect(lines.some((line) => line.includes(`kept by ${VENUE}`))).toBe(true);
-});
+    const open = async () => {
+      const { sales } = await (await request.get('/api/v1/resales')).json();
+      const one = sales.find(({ name }: { name: string }) => name === NAME);
+      await request.post(`/api/v1/resales/${one.id}`);
+      return one.inquiries.length;
+    };
+    for (let day = 0; day < 24 && (await open()) === 0; day++) await forward(request, DAY);
+    expect(await open()).toBeGreaterThan(0);
+    const { deadlines } = await (await request.get('/api/v1/deadlines?scope=mine&kinds=answer&hours=200')).json();
+    expect(deadlines).toMatchObject([{ name: NAME, kind: 'answer' }]);
+    await page.goto('/');
+    const waiting = page.locator(`tr[data-decision="${NAME}"]`);
+    await expect(waiting).toContainText('is interested');
+    await waiting.getByRole('link', { name: 'Answer' }).click();
+    await expect(sale.locator('[data-inquiry=open]')).toContainText('Suggested: counter');
+    await noSeriousFaults(page);
+    await sale.getByRole('button', { name: /^Accept/ }).click();
+    await expect(sale).toContainText('sold for');
+    await page.goto('/holdings');
+    await expect(page.getByLabel(`How ${NAME} stands`)).toHaveValue('sold');
+    const csv = await (await request.get('/api/v1/holdings/profit?format=csv')).text();
+    const lines = csv.split('\r\n').filter((line) => line.includes(NAME));
+    expect(lines.some((line) => line.includes(`sold at ${VENUE}`))).toBe(true);
+    expect(lines.some((line) => line.includes(`kept by ${VENUE}`))).toBe(true);
+  },
+);
 
-test('ideas near a name that is taken are composed from its words', async ({ page }) => {
+test('ideas near a name that is taken are composed from its words', LONG, async ({ page }) => {
   await page.goto(`/domains/${NAME}`);
   await page.getByRole('link', { name: 'ideas near this name' }).click();
   await expect(page.getByText('The pattern at the left gives what is nearest')).toBeVisible();

@@ -1,7 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Locator, type Page } from '@playwright/test';
-import { test } from './test';
+import { LONG, test } from './test';
 
 const folder = () => process.env.E2E_FOLDER ?? '';
 
@@ -120,8 +120,10 @@ const FORMS: [
   ],
 ];
 
+/** Those of most days; the others are the long ones'. */
+const USUAL = ['a list', 'a batch of names', 'a crawl'];
 for (const [name, address, fill, button, done] of FORMS)
-  test(`a press that is let go later is taken: ${name}`, async ({ page }) => {
+  test(`a press that is let go later is taken: ${name}`, USUAL.includes(name) ? {} : LONG, async ({ page }) => {
     await page.goto(address);
     await fill(page);
     // right after the last key, with whatever is still being counted
@@ -129,7 +131,7 @@ for (const [name, address, fill, button, done] of FORMS)
     await expect(page).toHaveURL(done, { timeout: 30_000 });
   });
 
-test('a venue is looked at and read by presses that are let go later', async ({ page }) => {
+test('a venue is looked at and read by presses that are let go later', LONG, async ({ page }) => {
   await page.goto('/sources?add=feed');
   await page.getByLabel('Address of the listings').pressSequentially('http://quaysidelots.com/lots.csv');
   await press(page, page.getByRole('button', { name: 'Look at it' }));
@@ -138,62 +140,64 @@ test('a venue is looked at and read by presses that are let go later', async ({ 
   await expect(page).toHaveURL(/\/sources\/\d+$/, { timeout: 30_000 });
 });
 
-test('the figures of a source are the same in its head, its funnel, its pool and its interface', async ({
-  page,
-  request,
-}) => {
-  const api = async (path: string) => (await request.get(`/api/v1${path}`)).json();
-  // of what is still read each figure is of another moment
-  await expect
-    .poll(
-      async () =>
-        (await api('/jobs')).jobs.filter((job: { state: string }) => ['queued', 'running'].includes(job.state)).length,
-      { timeout: 120_000 },
-    )
-    .toBe(0);
-  const { sources } = await api('/sources');
-  const inPool = async (id: number) => {
-    const answer = await request.post('/api/v1/pool/query', {
-      data: {
-        parts: [{ type: 'member', fact: 'source', values: [id], not: false }],
-        limit: 1,
-      },
-    });
-    return answer.ok() ? (await answer.json()).total : Number.NaN;
-  };
-  const kinds = new Set<string>();
-  for (const { id, kind } of sources as { id: number; kind: string }[]) {
-    if (kind === 'links') continue;
-    kinds.add(kind);
-    await page.goto(`/sources/${id}`);
-    const tile = async (label: string) =>
-      Number(
-        (
-          await page
-            .locator('dl div', { has: page.getByText(label, { exact: true }) })
-            .locator('dd')
-            .textContent()
-        )?.replace(/,/g, ''),
+test(
+  'the figures of a source are the same in its head, its funnel, its pool and its interface',
+  LONG,
+  async ({ page, request }) => {
+    const api = async (path: string) => (await request.get(`/api/v1${path}`)).json();
+    // of what is still read each figure is of another moment
+    await expect
+      .poll(
+        async () =>
+          (await api('/jobs')).jobs.filter((job: { state: string }) => ['queued', 'running'].includes(job.state))
+            .length,
+        { timeout: 120_000 },
+      )
+      .toBe(0);
+    const { sources } = await api('/sources');
+    const inPool = async (id: number) => {
+      const answer = await request.post('/api/v1/pool/query', {
+        data: {
+          parts: [{ type: 'member', fact: 'source', values: [id], not: false }],
+          limit: 1,
+        },
+      });
+      return answer.ok() ? (await answer.json()).total : Number.NaN;
+    };
+    const kinds = new Set<string>();
+    for (const { id, kind } of sources as { id: number; kind: string }[]) {
+      if (kind === 'links') continue;
+      kinds.add(kind);
+      await page.goto(`/sources/${id}`);
+      const tile = async (label: string) =>
+        Number(
+          (
+            await page
+              .locator('dl div', { has: page.getByText(label, { exact: true }) })
+              .locator('dd')
+              .textContent()
+          )?.replace(/,/g, ''),
+        );
+      const phases = ((await api(`/sources/${id}`)).phases as { domains: number }[]).reduce(
+        (sum, { domains }) => sum + domains,
+        0,
       );
-    const phases = ((await api(`/sources/${id}`)).phases as { domains: number }[]).reduce(
-      (sum, { domains }) => sum + domains,
-      0,
-    );
-    const total = await inPool(id);
-    expect([kind, await tile('in the pool'), total]).toEqual([kind, phases, phases]);
-    if (kind !== 'crawl') continue;
-    const { funnel } = await api(`/sources/${id}/crawl`);
-    expect([await tile('domains found'), await tile('lapsed')]).toEqual([funnel.named, funnel.lapsed]);
-    expect(funnel.inPool).toBe(phases);
-    expect(funnel.named).toBe(
-      funnel.inPool +
-        funnel.leftOut +
-        funnel.setAside.reduce((sum: number, one: { domains: number }) => sum + one.domains, 0),
-    );
-    expect(await tile('left out or rejected')).toBe(funnel.named - funnel.inPool);
-  }
-  for (const kind of ['crawl', 'list', 'venue', 'referrers', 'cut']) expect(kinds).toContain(kind);
-});
+      const total = await inPool(id);
+      expect([kind, await tile('in the pool'), total]).toEqual([kind, phases, phases]);
+      if (kind !== 'crawl') continue;
+      const { funnel } = await api(`/sources/${id}/crawl`);
+      expect([await tile('domains found'), await tile('lapsed')]).toEqual([funnel.named, funnel.lapsed]);
+      expect(funnel.inPool).toBe(phases);
+      expect(funnel.named).toBe(
+        funnel.inPool +
+          funnel.leftOut +
+          funnel.setAside.reduce((sum: number, one: { domains: number }) => sum + one.domains, 0),
+      );
+      expect(await tile('left out or rejected')).toBe(funnel.named - funnel.inPool);
+    }
+    for (const kind of ['crawl', 'list', 'venue', 'referrers', 'cut']) expect(kinds).toContain(kind);
+  },
+);
 
 test('what is left out of a crawl’s finds is switched on its page, and the figures follow', async ({
   page,

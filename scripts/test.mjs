@@ -1,4 +1,5 @@
 // `npm test`: lint, import rules, types, the benchmarks on sizes of seconds, unit tests, then the browser tests on the production build.
+// What takes longer belongs to `npm run soak`.
 // What does not need the other runs beside it: the tests hold on a machine that has other work.
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
@@ -23,6 +24,10 @@ async function step(name, command, args) {
   process.stdout.write(`\n== ${name}\n${Buffer.concat(said)}`);
   tell(name, code === 0, started);
   return code === 0;
+}
+
+async function inTurn(...steps) {
+  for (const begin of steps) await begin();
 }
 
 function tell(name, isFine, started) {
@@ -71,7 +76,11 @@ try {
   if (!isBuilt) throw new Error('It could not be built.');
   // two by two: more at once would have tests wait for processors rather than for what they look at
   await Promise.all([
-    step('types', bin('tsc'), ['--noEmit']),
+    inTurn(
+      () => step('types', bin('tsc'), ['--noEmit']),
+      () => node('data folders', 'scripts/states.mjs'),
+      () => node('benchmarks, made small', 'scripts/bench.mjs', '--small'),
+    ),
     step('unit tests', bin('vitest'), [
       'run',
       // as the browser tests: what passes only then is named at the end
@@ -80,10 +89,6 @@ try {
       '--reporter=json',
       `--outputFile.json=${join(results, 'unit.json')}`,
     ]),
-  ]);
-  await Promise.all([
-    node('benchmarks, made small', 'scripts/bench.mjs', '--small'),
-    node('data folders', 'scripts/states.mjs'),
   ]);
   const unit = unitCounts();
   console.log('\n== browser tests');

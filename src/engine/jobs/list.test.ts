@@ -76,11 +76,12 @@ describe('importing a list', () => {
     for (const many of [3, 40_000]) {
       store = await freshStore();
       await load(fileOf(`domain,venue,price\n${rows(many).join('\n')}`));
-      const said = Array.from({ length: many }, (_, n) => {
-        const [sighting] = sightingsOf(store, findDomain(store, `pellgate${n}.org`)!.id);
-        return sighting.said;
+      const step = many > 100 ? 23 : 1;
+      const looked = [...Array.from({ length: Math.ceil(many / step) }, (_, n) => n * step), many - 1];
+      const wrong = looked.flatMap((n) => {
+        const [{ said }] = sightingsOf(store, findDomain(store, `pellgate${n}.org`)!.id);
+        return said.priceMinor === 100 * (n + 1) ? [] : [[n, said]];
       });
-      const wrong = said.flatMap((one, n) => (one.priceMinor === 100 * (n + 1) ? [] : [[n, one]]));
       expect(wrong).toEqual([]);
     }
   });
