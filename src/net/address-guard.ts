@@ -3,12 +3,14 @@ import { isIP, type LookupFunction } from 'node:net';
 import ipaddr from 'ipaddr.js';
 import { NetError } from './errors';
 
-export type Protocol = 'http' | 'whois' | 'smtp';
+export type Protocol = 'http' | 'whois' | 'smtp' | 'epp' | 'imap';
 
 /** Where others of a protocol listen. What the settings allow by address may listen anywhere. */
 const PORTS: Record<Exclude<Protocol, 'http'>, ReadonlySet<number>> = {
   whois: new Set([43, 4343]),
   smtp: new Set([25, 465, 587, 2525]),
+  epp: new Set([700, 7000]),
+  imap: new Set([143, 993]),
 };
 
 /** Ports of other protocols, which a page must not be able to have us speak to (Fetch Standard, 2.9, "port blocking"). */

@@ -28,6 +28,8 @@ export interface RegistrarAnswer {
   elapsedMs: number;
   /** How long the server wants to be left alone, ms; null: it does not say. */
   retryAfterMs: number | null;
+  /** Why there is no answer, where its protocol tells that apart. */
+  fault?: 'refused' | 'nonsense' | 'silent';
 }
 
 /** Asks a registrar whether it would register a domain, one question. Never throws but when the signal aborts. */

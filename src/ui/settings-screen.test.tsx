@@ -110,4 +110,27 @@ describe('acting', () => {
     await userEvent.click(form.querySelector('button[type=submit]') as HTMLButtonElement);
     await waitFor(() => expect(changed()?.body).toMatchObject({ dayLimitMinor: 25_050, accounts }));
   });
+
+  it('asks for contacts, name servers and a certificate where an account is reached by EPP, and only there', async () => {
+    server();
+    const { container } = show({ ...settings, accounts });
+    expect(screen.queryByLabelText('Contacts of account 1')).toBeNull();
+    const address = screen.getByLabelText('Address of account 1');
+    await userEvent.clear(address);
+    await userEvent.type(address, 'epp://coombe-01@epp.wexcombe.net');
+    await userEvent.type(screen.getByLabelText('Contacts of account 1'), 'H1 H2');
+    await userEvent.type(screen.getByLabelText('Name servers of account 1'), 'ns1.wexcombe.net, ns2.wexcombe.net');
+    const form = [...container.querySelectorAll('form')].find((one) => one.contains(limit())) as HTMLFormElement;
+    await userEvent.click(form.querySelector('button[type=submit]') as HTMLButtonElement);
+    expect(await screen.findByText(/one handle, or registrant=H1/)).toBeTruthy();
+    await userEvent.clear(screen.getByLabelText('Contacts of account 1'));
+    await userEvent.type(screen.getByLabelText('Contacts of account 1'), 'CMB-1');
+    await userEvent.click(form.querySelector('button[type=submit]') as HTMLButtonElement);
+    const account = {
+      address: 'epp://coombe-01@epp.wexcombe.net',
+      contacts: 'CMB-1',
+      nameServers: ['ns1.wexcombe.net', 'ns2.wexcombe.net'],
+    };
+    await waitFor(() => expect(changed()?.body).toMatchObject({ accounts: [account] }));
+  });
 });

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { Connection, originOf } from '../connections/connection';
+import { readContacts, readEppAddress } from '../epp/account';
 import { type LifePolicy, LONGEST_STAGE_DAYS } from '../lifecycle/policies';
 import type { Rates } from '../listings/rates';
 import { NO_TELLS, Tells } from '../news/news';
@@ -30,13 +31,30 @@ const Currency = z.string().regex(/^[A-Z]{3}$/, 'a currency is written like EUR'
 
 export const VenueAccount = z.object({
   venue: z.string().min(1).max(120),
+  /** Of an account in the product's own format, or `epp://login@host:700`. */
   address: z
     .string()
     .max(1000)
-    .refine((text) => /^https?:\/\//.test(text) && URL.canParse(text), 'an http address'),
-  /** Sent as a bearer token; never shown. */
+    .refine(
+      (text) => (/^https?:\/\//.test(text) && URL.canParse(text)) || readEppAddress(text) !== null,
+      'an http address, or epp://login@host:700',
+    ),
+  /** Sent as a bearer token, or by EPP as the password; never shown. */
   key: z.string().max(500),
   currency: Currency,
+  /** Handles that names are registered for by EPP. */
+  contacts: z
+    .string()
+    .max(200)
+    .refine((text) => readContacts(text) !== null, 'one handle, or registrant=H1 admin=H2 tech=H3')
+    .optional(),
+  /** Servers that a name registered by EPP leads to. */
+  nameServers: z
+    .array(z.string().regex(/^([a-z0-9-]+\.)+[a-z0-9-]+$/i, 'a server is written like ns1.example.org'))
+    .max(13)
+    .optional(),
+  /** A PEM file for EPP: the certificate that its server knows us by, with the key, or that of its authority. */
+  certificate: z.string().max(2000).optional(),
 });
 export type VenueAccount = z.infer<typeof VenueAccount>;
 
@@ -293,6 +311,12 @@ function isTimeZone(zone: string): boolean {
   } catch {
     return false;
   }
+}
+
+/** The account that registers free names, where it speaks EPP: it says, too, whether a name can be registered. null: none does. */
+export function eppRegistrar({ accounts, registrarAccount }: Pick<Settings, 'accounts' | 'registrarAccount'>) {
+  const account = accounts.find(({ venue }) => venue === registrarAccount);
+  return account && readEppAddress(account.address) ? account : null;
 }
 
 export function ratesOf({ currency, rates }: Settings): Rates {

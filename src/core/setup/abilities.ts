@@ -1,6 +1,6 @@
 import { type ConnectionUse, connectionFor } from '../connections/connection';
 import type { Settings } from '../settings/settings';
-import { withoutKeys } from '../settings/settings';
+import { eppRegistrar, withoutKeys } from '../settings/settings';
 import type { Purpose } from './purposes';
 
 /** Abilities whose service can be asked a question. */
@@ -67,7 +67,8 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
     label: 'Registrar',
     does: 'Whether a name can be registered now, and for how much: the last word on a premium or reserved name.',
     fields: ['registrar', 'allowedPrivate'],
-    takes: 'A registrar that you describe, or the address of one that answers as docs/registrar.md says.',
+    takes:
+      'A registrar that you describe, one that answers as docs/registrar.md says, or an account by EPP that registers free names.',
     purposes: ['register', 'logins'],
     question: { label: 'Domain to ask about', kind: 'domain' },
   },
@@ -134,9 +135,11 @@ export function setBy(ability: Ability, settings: Settings): string {
   const shown = withoutKeys(settings);
   const use = DESCRIBED[ability];
   const described = use === undefined ? null : connectionFor(shown.connections, use);
+  const epp = ability === 'registrar' && described === null ? eppRegistrar(shown) : null;
   return JSON.stringify([
     ...ABILITY_SPECS[ability].fields.map((field) => shown[field]),
     ...(described ? [described] : []),
+    ...(epp ? [epp] : []),
   ]);
 }
 
@@ -151,7 +154,11 @@ export function isUnset(ability: TriedAbility, settings: Settings): boolean {
     case 'history':
       return settings.archiveTimeMap === '' && settings.warcPath === '';
     case 'registrar':
-      return settings.registrar === '' && connectionFor(settings.connections, 'registrar') === null;
+      return (
+        settings.registrar === '' &&
+        connectionFor(settings.connections, 'registrar') === null &&
+        eppRegistrar(settings) === null
+      );
     case 'accounts':
       return settings.accounts.length === 0;
     case 'marks':

@@ -37,12 +37,12 @@ async function settingsWith(use: 'registrar' | 'search' | 'marks', answer: objec
 describe('a service that is described', () => {
   it('is asked instead of the registrar at an address', async () => {
     const settings = await settingsWith('registrar', { a: 'free' }, { fields: { availability: { at: '/a' } } });
-    const registrar = registrarOf(http, settings);
+    const registrar = registrarOf(http, settings, { timeoutMs: 500 });
     expect(await registrar?.ask('tarnhives.co.uk')).toMatchObject({ outcome: 'available' });
     expect(asked[0]).toContain('d=tarnhives.co.uk');
     expect(registrar?.server).toMatch(/^http:\/\/127\.0\.0\.1:\d+$/);
-    expect(registrarOf(http, { ...settings, connections: [] })?.server).toBe('http://127.0.0.1:9/');
-    expect(registrarOf(http, { ...settings, connections: [], registrar: '' })).toBeNull();
+    expect(registrarOf(http, { ...settings, connections: [] }, { timeoutMs: 500 })?.server).toBe('http://127.0.0.1:9/');
+    expect(registrarOf(http, { ...settings, connections: [], registrar: '' }, { timeoutMs: 500 })).toBeNull();
   });
 
   it('finds pages, part by part, as many as are wanted', async () => {

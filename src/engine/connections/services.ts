@@ -2,8 +2,9 @@ import { connectionFor, originOf } from '../../core/connections/connection';
 import { readFoundMarks, readPages } from '../../core/connections/meanings';
 import { domainFilling, masked } from '../../core/connections/template';
 import { AnswerFault } from '../../core/connections/tree';
-import type { Settings } from '../../core/settings/settings';
+import { eppRegistrar, type Settings } from '../../core/settings/settings';
 import { askDescribed, ConnectionClient } from '../../net/connection';
+import { EppAccount } from '../../net/epp-account';
 import { NetError } from '../../net/errors';
 import type { HttpClient } from '../../net/http';
 import { findMarks, type RegisteredMark } from '../../net/mark-register';
@@ -15,10 +16,21 @@ export interface RegistrarService {
   /** An address of it, whose host its pace goes by. */
   server: string;
   ask(name: string, signal?: AbortSignal): Promise<RegistrarAnswer>;
+  /** Ends what was begun with it. */
+  close?(): Promise<void>;
 }
 
-/** The registrar that is asked: the one that is described, else the one at an address of its own format; null: none. */
-export function registrarOf(http: HttpClient, settings: Settings): RegistrarService | null {
+/**
+ * The registrar that is asked: the one that is described, else the one at an address of its own format, else the one that names are registered
+ * at, where it speaks EPP; null: none.
+ *
+ * @param heard hears what is said by EPP.
+ */
+export function registrarOf(
+  http: HttpClient,
+  settings: Settings,
+  { timeoutMs, heard }: { timeoutMs: number; heard?(text: string): void },
+): RegistrarService | null {
   const described = connectionFor(settings.connections, 'registrar');
   if (described) {
     const client = new ConnectionClient(http, described);
@@ -27,9 +39,17 @@ export function registrarOf(http: HttpClient, settings: Settings): RegistrarServ
       ask: (name, signal) => askDescribed(client, name, domainFilling(name), signal),
     };
   }
-  const { registrar } = settings;
-  if (registrar === '') return null;
-  return { server: registrar, ask: (name, signal) => askRegistrar(http, registrar, name, signal) };
+  const { registrar, allowedPrivate } = settings;
+  if (registrar !== '')
+    return { server: registrar, ask: (name, signal) => askRegistrar(http, registrar, name, signal) };
+  const account = eppRegistrar(settings);
+  if (account === null) return null;
+  const epp = new EppAccount(account, { allowedPrivate, timeoutMs, heard });
+  return {
+    server: `epp://${epp.server}`,
+    ask: (name, signal) => epp.availability(name, signal),
+    close: () => epp.close(),
+  };
 }
 
 /** A search for phrases. */

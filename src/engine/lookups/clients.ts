@@ -38,7 +38,7 @@ export class LookupClients {
   ) {
     const { userAgent, allowedPrivate, asksEndings, rdapBootstrap } = settings;
     this.http = new HttpClient({ userAgent, connector: config.connector, allowedPrivate, timeoutMs: ANSWER_MS });
-    this.registrar = registrarOf(this.http, settings);
+    this.registrar = registrarOf(this.http, settings, { timeoutMs: ANSWER_MS });
     this.dns = new DnsClient({
       resolvers: resolversOf(settings),
       timeoutMs: 2000,
@@ -53,6 +53,7 @@ export class LookupClients {
 
   async close(): Promise<void> {
     this.dns.close();
+    await this.registrar?.close?.();
     await this.http.close();
   }
 

@@ -2,14 +2,7 @@ import type { Logger } from 'pino';
 import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
 import type { VenueAccount } from '../../core/settings/settings';
-import {
-  type AccountAnswer,
-  type AccountReply,
-  askOrder,
-  NO_KEY,
-  sendOrder,
-  withdrawOrder,
-} from '../../net/venue-account';
+import { type AccountAnswer, type AccountOrder, type AccountReply, NO_KEY } from '../../net/venue-account';
 import { type Store, write } from '../../store/base/database';
 import { readRates, readSettings } from '../../store/base/settings';
 import { updateBestListing } from '../../store/offers/best-listing';
@@ -81,7 +74,7 @@ export class Outbox {
     }
     const account = this.accounts.accountOf(order.venue);
     if (!account || order.endedAt !== null) return `it is ${order.state}`;
-    const reply = await withdrawOrder(this.accounts.http, account, order.key, order.name);
+    const reply = await this.accounts.withdraw(account, order.key, order.name);
     if (reply.outcome === 'rejected') return `${order.venue}: ${reply.reason}`;
     if (reply.outcome !== 'answered') return 'the venue does not answer; it is not taken back';
     this.take(order, reply.value);
@@ -116,8 +109,7 @@ export class Outbox {
     const news: OrderNews = { attempts, sentAt: now, nextAt: retryAt(attempts, now) };
     const sent = happen(store, order.id, { kind: 'send' }, 'Jam Ladle', `sent to ${order.venue}`, news);
     if (!sent) return null;
-    const { key, name: domain, kind, amountMinor, currency } = order;
-    return this.hear(sent, await sendOrder(this.accounts.http, account, { key, domain, kind, amountMinor, currency }));
+    return this.hear(sent, await this.accounts.send(account, asSent(order)));
   }
 
   /** What changed since it was given: a dry run was switched on, or it is too late. */
@@ -129,7 +121,7 @@ export class Outbox {
   }
 
   private async askAfter(order: Order, account: VenueAccount): Promise<Order | null> {
-    return this.hear(order, await askOrder(this.accounts.http, account, order.key, order.name));
+    return this.hear(order, await this.accounts.state(account, asSent(order), order.state === 'waiting'));
   }
 
   private hear(order: Order, reply: AccountReply<AccountAnswer>): Order | null {
@@ -210,6 +202,15 @@ export class Outbox {
     });
   }
 }
+
+/** An order as an account is told of it. */
+const asSent = ({ key, name, kind, amountMinor, currency }: Order): AccountOrder => ({
+  key,
+  domain: name,
+  kind,
+  amountMinor,
+  currency,
+});
 
 /** A line for the log; null: nothing has changed that is worth one. */
 function wordsOf(

@@ -3,8 +3,8 @@ import { homeMinor, rateOf } from '../../core/listings/rates';
 import type { OrderKind } from '../../core/orders/order';
 import { cheapestFirst, reckoned, type Way, type WayKind, type WayTerms, wayToRegister } from '../../core/orders/ways';
 import { Refusal } from '../../core/refusal';
-import { HttpClient } from '../../net/http';
-import { type AccountTerms, askTerms } from '../../net/venue-account';
+import { isUnset } from '../../core/setup/abilities';
+import type { AccountTerms } from '../../net/venue-account';
 import type { Store } from '../../store/base/database';
 import { readRates, readSettings } from '../../store/base/settings';
 import { contradictionsOf, type DomainRow, readDomains } from '../../store/domains/domains';
@@ -17,6 +17,7 @@ import { placeOrder } from '../../store/orders/orders';
 import { holdingOf } from '../../store/portfolio/holdings';
 import { type Brief, listBriefs } from '../../store/shortlist/briefs';
 import { shortlistedFor } from '../../store/shortlist/shortlist';
+import { AccountClient } from './account-client';
 
 const TERMS_MS = 6000;
 /** A verdict that is older is taken again before a name is registered. */
@@ -46,9 +47,9 @@ export async function termsOf(store: Store, briefId: number, domainId: number): 
   if (known.length === 0) known.push(registration(store, domain, brief, terms));
   const doubt = domain.phase === 'free' ? doubtOf(store, domain) : null;
   const listed = known.map((way) => (way.kind === 'register' ? { ...way, refusal: doubt } : way));
-  const http = clientOf(store);
-  const ways = await Promise.all(listed.map((way) => liveWay(store, http, domain, way, terms, brief)));
-  await http.close();
+  const accounts = new AccountClient(store, TERMS_MS);
+  const ways = await Promise.all(listed.map((way) => liveWay(store, accounts, domain, way, terms, brief)));
+  await accounts.close();
   return {
     id: domain.id,
     name: domain.name,
@@ -173,7 +174,8 @@ function checkVerdict(store: Store, domain: DomainRow): void {
   if (doubt !== null) throw new OrderRefused(doubt);
   // where a registrar can be asked, it has said so, too, before anything is sent
   const { registrar } = saidFor(store, domain);
-  if (readSettings(store).registrar !== '' && registrar !== 'available' && registrar !== 'premium')
+  const isAsked = !isUnset('registrar', readSettings(store));
+  if (isAsked && registrar !== 'available' && registrar !== 'premium')
     throw new OrderRefused('the registrar has not said yet that it would register it: confirm it first');
 }
 
@@ -227,23 +229,23 @@ function unlistedAuction(venue: string, now: number, { feesMinor, homeCurrency }
 
 async function liveWay(
   store: Store,
-  http: HttpClient,
+  accounts: AccountClient,
   domain: DomainRow,
   known: Way,
   { priced }: WayTerms,
   brief: Brief,
 ): Promise<WayToHave> {
-  const account = readSettings(store).accounts.find((entry) => entry.venue === known.venue);
+  const account = accounts.accountOf(known.venue);
   const here = (way: Way, isLive: boolean): WayToHave => ({
     ...reckoned(way, priced),
-    hasAccount: account !== undefined,
-    hasDesk: account !== undefined,
+    hasAccount: account !== null,
+    hasDesk: account !== null,
     isLive,
     ratePpm: rateBetween(store, way.currency, brief.currency),
   });
   if (!account || known.refusal !== null) return here(known, false);
   const way = { ...known, currency: known.priceMinor === null ? account.currency : known.currency };
-  const reply = await askTerms(http, account, domain.name);
+  const reply = await accounts.terms(account, domain.name);
   if (reply.outcome === 'none') return here({ ...way, refusal: `${way.venue} does not offer it any more` }, false);
   if (reply.outcome !== 'answered') {
     // a listing said a price; what a registration costs is only supposed
@@ -257,6 +259,9 @@ async function liveWay(
 function taken(way: Way, terms: AccountTerms, now: number): Way {
   const { kind, state, priceMinor, leastMinor, currency, closesAt, bids, reserve } = terms;
   const canBeHad = state === 'open' || state === 'available' || state === 'premium';
+  // a registry that names no fees: what it is supposed to cost stays
+  const isUnpriced = kind === 'register' && way.kind === 'register' && priceMinor === null;
+  if (isUnpriced && canBeHad) return { ...way, asOf: now };
   return {
     ...way,
     kind,
@@ -288,9 +293,4 @@ export function rateBetween(store: Store, from: string, to: string): number | nu
   const rates = readRates(store);
   const [a, b] = [rateOf(from, rates), rateOf(to, rates)];
   return a === null || b === null ? null : Math.round((a / b) * 1_000_000);
-}
-
-function clientOf(store: Store): HttpClient {
-  const { userAgent, allowedPrivate } = readSettings(store);
-  return new HttpClient({ userAgent, connector: store.config.connector, allowedPrivate, timeoutMs: TERMS_MS });
 }

@@ -1,16 +1,18 @@
 import { connectionFor } from '../../core/connections/connection';
 import { masked, secretsOf } from '../../core/connections/template';
+import { readEppAddress } from '../../core/epp/account';
 import { plainText } from '../../core/formats/plain-text';
 import type { RegistrationRecord } from '../../core/lifecycle/phase';
 import { registrableDomain } from '../../core/names/domain';
 import { webhookBody } from '../../core/news/news';
 import { Refusal } from '../../core/refusal';
-import type { Settings } from '../../core/settings/settings';
+import { eppRegistrar, type Settings, type VenueAccount } from '../../core/settings/settings';
 import { ABILITY_SPECS, isUnset, setBy, type TriedAbility } from '../../core/setup/abilities';
 import type { Tried, TryOutcome } from '../../core/setup/tried';
 import { money, plural } from '../../core/wording/format';
 import { ArchiveClient } from '../../net/archive';
 import { DnsClient } from '../../net/dns';
+import { EppAccount } from '../../net/epp-account';
 import { NetError } from '../../net/errors';
 import { Pacer } from '../../net/pacer';
 import { RdapClient, type RecordAnswer } from '../../net/rdap';
@@ -303,14 +305,19 @@ async function readOne(archive: ArchiveClient, url: string, signal: AbortSignal)
   }
 }
 
-async function askForPrice({ settings, http, question, signal }: Asking): Promise<Found> {
-  const service = registrarOf(http, settings);
+async function askForPrice({ settings, http, question, signal, timeoutMs }: Asking): Promise<Found> {
+  const said: string[] = [];
+  const service = registrarOf(http, settings, { timeoutMs, heard: (text) => said.push(cut(text, 1500)) });
   const asked = `Would ${question} be registered now, and for how much? (${whoIs('registrar', settings)})`;
   if (service === null) return unset('registrar');
-  const { outcome, priceMinor, currency, detail } = await service.ask(question, signal);
-  const came = shownOf('registrar', settings, http);
-  if (outcome === 'refused' || outcome === 'failed')
-    return { ...failedBy(http, 'registrar', detail, outcome === 'refused' ? 'refused' : undefined), asked, came };
+  const { outcome, priceMinor, currency, detail, fault } = await service.ask(question, signal);
+  await service.close?.();
+  const came = said.join('\n\n') || shownOf('registrar', settings, http);
+  if (outcome === 'refused' || outcome === 'failed') {
+    const field = fault === undefined ? 'registrar' : 'accounts';
+    const given = fault ?? (outcome === 'refused' ? 'refused' : undefined);
+    return { ...failedBy(http, field, detail, given), asked, came };
+  }
   const price = priceMinor === null ? '' : ` It costs ${money(priceMinor, currency)}.`;
   return { outcome: 'works', asked, came, understood: [`${question} is ${outcome}.${price}`], problem: null };
 }
@@ -318,7 +325,12 @@ async function askForPrice({ settings, http, question, signal }: Asking): Promis
 /** Who has an ability, by name or address. */
 function whoIs(ability: 'registrar' | 'marks' | 'search', settings: Settings): string {
   const described = connectionFor(settings.connections, ability);
-  return described?.title ?? String(settings[ABILITY_SPECS[ability].fields[0]]);
+  const isByEpp = ability === 'registrar' && settings.registrar === '';
+  return (
+    described?.title ??
+    (isByEpp ? eppRegistrar(settings)?.venue : undefined) ??
+    String(settings[ABILITY_SPECS[ability].fields[0]])
+  );
 }
 
 /** What came, without the secrets of who was asked. */
@@ -327,13 +339,25 @@ function shownOf(ability: 'registrar' | 'marks' | 'search', settings: Settings, 
   return described ? masked(http.heard, secretsOf(described)) : http.heard;
 }
 
-async function askAccounts({ settings, http, question, signal }: Asking): Promise<Found> {
+async function askAccounts({ settings, http, question, signal, timeoutMs }: Asking): Promise<Found> {
   const asked = `On what terms is ${question} to be had? (${settings.accounts.map(({ venue }) => venue).join(', ')}; nothing is ordered)`;
   const understood: string[] = [];
   // what somebody else says may hold the key that was sent
+  const said: string[] = [];
   const came = () =>
-    settings.accounts.reduce((text, { key }) => (key === '' ? text : text.replaceAll(key, '…')), http.heard);
+    settings.accounts.reduce(
+      (text, { key }) => (key === '' ? text : text.replaceAll(key, '…')),
+      [http.heard, ...said].filter(Boolean).join('\n\n'),
+    );
   for (const account of settings.accounts) {
+    if (readEppAddress(account.address)) {
+      const found = await askByEpp(account, settings, question, signal, timeoutMs, (text) =>
+        said.push(cut(text, 1500)),
+      );
+      understood.push(...found.understood);
+      if (found.outcome !== 'works') return { ...found, understood, asked, came: came() };
+      continue;
+    }
     const reply = await askTerms(http, account, question, signal);
     if (reply.outcome === 'unknown' || reply.outcome === 'rejected') {
       const isNo = reply.outcome === 'rejected' || account.key === '';
@@ -348,6 +372,38 @@ async function askAccounts({ settings, http, question, signal }: Asking): Promis
     }
   }
   return { outcome: 'works', asked, came: came(), understood, problem: null };
+}
+
+/** Whether a name can be registered, and where it is, who has it. */
+async function askByEpp(
+  account: VenueAccount,
+  { allowedPrivate }: Settings,
+  question: string,
+  signal: AbortSignal,
+  timeoutMs: number,
+  heard: (text: string) => void,
+): Promise<Omit<Found, 'asked'>> {
+  const { venue, key } = account;
+  if (key === '') {
+    const words = `${venue}: its password is not here.`;
+    return { outcome: 'refused', understood: [], problem: { field: 'accounts', words } };
+  }
+  const epp = new EppAccount(account, { allowedPrivate, timeoutMs, heard });
+  try {
+    const { outcome, priceMinor, currency, detail, fault } = await epp.availability(question, signal);
+    if (fault) {
+      const words = `${venue}: ${detail}`;
+      return { outcome: fault, understood: [], problem: { field: fieldOf(words, 'accounts'), words } };
+    }
+    const price = priceMinor === null ? '' : `, ${money(priceMinor, currency)}`;
+    const words = `${venue} lets you in; ${question} is ${outcome}${price}.`;
+    const info = outcome === 'taken' ? await epp.info(question, signal) : null;
+    const expires = info?.expiresAt == null ? '' : `, until ${date(info.expiresAt)}`;
+    const sponsor = info ? ` It is registered by ${info.sponsor}${expires}.` : '';
+    return { outcome: 'works', understood: [`${words}${sponsor}`], problem: null };
+  } finally {
+    await epp.close();
+  }
 }
 
 async function askMarks({ settings, http, question, signal }: Asking): Promise<Found> {

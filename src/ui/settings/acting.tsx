@@ -3,6 +3,7 @@
 import { useFieldArray, useWatch } from 'react-hook-form';
 import type { z } from 'zod';
 import type { Sent } from '../../contracts/calls';
+import type { VenueAccount } from '../../core/settings/settings';
 import { money } from '../../core/wording/format';
 import { call } from '../api';
 import { AmountLine, BareField, ChoiceField, TickField } from '../forms/field';
@@ -17,7 +18,7 @@ export interface ActingSettings {
   currency: string;
   registrarAccount: string;
   /** The key is never sent here; an empty one stays what it is. */
-  accounts: { venue: string; address: string; key: string; currency: string }[];
+  accounts: VenueAccount[];
 }
 
 /** How keys stand on disk: none yet, to be read by their owner, under a passphrase, or under one that was not given at the start. */
@@ -41,13 +42,27 @@ function KeyLine({ keys }: { keys: KeysState }) {
   );
 }
 
-const NEW = { venue: '', address: '', key: '', currency: 'EUR' };
+const NEW = { venue: '', address: '', key: '', currency: 'EUR', contacts: '', nameServers: '', certificate: '' };
 const ACCOUNT_FIELDS = [
   ['venue', 'Venue', 'w-36'],
   ['address', 'Address', 'min-w-0 grow'],
   ['key', 'Key', 'w-20'],
   ['currency', 'Currency', 'w-14'],
 ] as const;
+/** What a registration by EPP comes with. */
+const EPP_FIELDS = [
+  ['contacts', 'Contacts', 'w-56', 'H1, or registrant=H1 …'],
+  ['nameServers', 'Name servers', 'min-w-0 grow', 'ns1.example.org …'],
+  ['certificate', 'Certificate', 'basis-full', 'a PEM file on this machine, where the server wants one'],
+] as const;
+
+/** An account as it is typed. */
+const typed = (account: VenueAccount) => ({
+  ...account,
+  contacts: account.contacts ?? '',
+  nameServers: (account.nameServers ?? []).join(' '),
+  certificate: account.certificate ?? '',
+});
 
 /** What may be spent, where orders go, and whether they are sent at all. */
 export function Acting({ settings, keys }: { settings: ActingSettings; keys: KeysState }) {
@@ -66,7 +81,7 @@ export function Acting({ settings, keys }: { settings: ActingSettings; keys: Key
           isDryRun: settings.isDryRun,
           dayLimitMinor: money(settings.dayLimitMinor, null),
           registrarAccount: settings.registrarAccount,
-          accounts: settings.accounts,
+          accounts: settings.accounts.map(typed),
         }}
         label="Save how orders go"
         busyLabel="Saving"
@@ -94,16 +109,22 @@ type Accounts = Pick<z.input<typeof TypedActing>, 'accounts'>;
 function Accounts({ kept, keys }: { kept: ActingSettings['accounts']; keys: KeysState }) {
   const { fields, append, remove } = useFieldArray<Accounts>({ name: 'accounts' });
   const accounts = useWatch<Accounts, 'accounts'>({ name: 'accounts' });
+  const isEpp = (n: number) => /^epp:/i.test(accounts[n]?.address ?? '');
   // a key goes to the address that it was entered for, and to no other
   const keyHint = (n: number) =>
     kept.some(({ venue, address }) => venue === accounts[n]?.venue && address === accounts[n]?.address)
       ? 'kept'
-      : 'Key';
+      : isEpp(n)
+        ? 'Password'
+        : 'Key';
   return (
     <>
       <fieldset>
         <legend className="font-semibold">
-          Accounts <span className="small ml-2">where orders go, by venue; without one you do it by hand</span>
+          Accounts{' '}
+          <span className="small ml-2">
+            where orders go, by venue; without one you do it by hand. A registrar by EPP: epp://login@host:700
+          </span>
         </legend>
         {fields.map(({ id }, n) => (
           <div key={id} className="mt-1 flex flex-wrap gap-1.5">
@@ -126,6 +147,20 @@ function Accounts({ kept, keys }: { kept: ActingSettings['accounts']; keys: Keys
             >
               ×
             </button>
+            {isEpp(n) && (
+              <div className="flex basis-full flex-wrap gap-1.5 pl-6">
+                {EPP_FIELDS.map(([key, label, width, example]) => (
+                  <BareField
+                    key={key}
+                    name={`accounts.${n}.${key}`}
+                    className={width}
+                    aria-label={`${label} of account ${n + 1}`}
+                    placeholder={`${label}: ${example}`}
+                    autoComplete="off"
+                  />
+                ))}
+              </div>
+            )}
           </div>
         ))}
         <button type="button" className="set mt-1.5" onClick={() => append(NEW)}>

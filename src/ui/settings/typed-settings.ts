@@ -57,6 +57,17 @@ export const TypedSettings = sentBy(fields, change);
 /** The same, with what is asked of a service when it is tried. */
 export const TypedTry = sentBy(fields.extend({ question: trimmed }), change);
 
+/** What belongs to EPP alone is left out where nothing stands in it. */
+function withoutEmpty<T extends { contacts: string; nameServers: string[]; certificate: string }>(account: T) {
+  const { contacts, nameServers, certificate, ...rest } = account;
+  return {
+    ...rest,
+    contacts: contacts || undefined,
+    nameServers: nameServers.length > 0 ? nameServers : undefined,
+    certificate: certificate || undefined,
+  };
+}
+
 /** A record as lines, `GBP 1.15`. */
 const written = (record: Readonly<Record<string, number>>, say: (value: number) => string = String) =>
   Object.entries(record)
@@ -118,9 +129,14 @@ export const TypedActing = sentBy(
           address: trimmed,
           key: z.string(),
           currency: trimmed.toUpperCase(),
+          contacts: trimmed,
+          nameServers: words,
+          certificate: trimmed,
         }),
       )
-      .transform((accounts) => accounts.filter(({ venue, address }) => venue !== '' || address !== '')),
+      .transform((accounts) =>
+        accounts.filter(({ venue, address }) => venue !== '' || address !== '').map(withoutEmpty),
+      ),
   }),
   change,
 );
