@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { chmodSync, chownSync, mkdirSync, mkdtempSync, renameSync, writeFileSync } from 'node:fs';
 import { type AddressInfo, connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -80,4 +80,87 @@ ${block}
     await new Promise((rest) => setTimeout(rest, 50));
   }
   throw new Error('nginx did not start');
+}
+
+/** A mail account at a stock IMAP server, on loopback. */
+export interface MailServer {
+  server: ChildProcess;
+  /** Of TLS from the first byte, and of what begins in the clear. */
+  securePort: number;
+  port: number;
+  /** Puts a mail, as it stands on the line, into a folder that there is. */
+  deliver(folder: string, mail: Buffer): void;
+}
+
+/** Starts Debian's Dovecot with one account and some folders beside INBOX. */
+export async function startDovecot(
+  { login, password, folders, cert, key }: { login: string; password: string; folders: string[]; cert: string; key: string }, // biome-ignore format: one line
+): Promise<MailServer> {
+  const folder = mkdtempSync(join(tmpdir(), 'dovecot-'));
+  const [port, securePort] = [await freePort(), await freePort()];
+  // mails belong to nobody in particular: the server refuses to be root for them
+  const [uid, gid] = process.getuid?.() === 0 ? [8, 8] : [process.getuid?.() ?? 0, process.getgid?.() ?? 0];
+  const maildir = join(folder, 'mail', login);
+  const placeOf = (name: string) => (name === 'INBOX' ? maildir : join(maildir, `.${name}`));
+  const own = (path: string) => chownSync(path, uid, gid);
+  chmodSync(folder, 0o755);
+  mkdirSync(join(folder, 'mail'));
+  for (const name of ['INBOX', ...folders]) {
+    for (const part of ['', 'new', 'cur', 'tmp']) {
+      mkdirSync(join(placeOf(name), part), { recursive: true });
+      own(join(placeOf(name), part));
+    }
+  }
+  own(join(folder, 'mail'));
+  writeFileSync(join(folder, 'users'), `${login}:{PLAIN}${password}::::::\n`, { mode: 0o644 });
+  writeFileSync(
+    join(folder, 'dovecot.conf'),
+    `base_dir = ${folder}/run
+state_dir = ${folder}/state
+log_path = ${folder}/log
+protocols = imap
+listen = 127.0.0.1
+first_valid_uid = ${uid}
+first_valid_gid = ${gid}
+mail_location = maildir:${folder}/mail/%u
+ssl = yes
+ssl_cert = <${cert}
+ssl_key = <${key}
+service imap-login {
+  inet_listener imap {
+    port = ${port}
+  }
+  inet_listener imaps {
+    port = ${securePort}
+    ssl = yes
+  }
+}
+auth_failure_delay = 0
+service anvil {
+  unix_listener anvil-auth-penalty {
+    mode = 0
+  }
+}
+passdb {
+  driver = passwd-file
+  args = ${folder}/users
+}
+userdb {
+  driver = static
+  args = uid=${uid} gid=${gid} home=${folder}/mail/%u
+}
+`,
+  );
+  const server = spawn('/usr/sbin/dovecot', ['-F', '-c', join(folder, 'dovecot.conf')], { stdio: 'ignore' });
+  for (let attempt = 0; attempt < 200 && !(await accepts(port)); attempt++)
+    await new Promise((rest) => setTimeout(rest, 50));
+  let mails = 0;
+  const deliver = (name: string, mail: Buffer) => {
+    const file = `${Math.floor(Date.now() / 1000)}.M${++mails}P${process.pid}.here`;
+    const written = join(placeOf(name), 'tmp', file);
+    writeFileSync(written, mail);
+    own(written);
+    renameSync(written, join(placeOf(name), 'new', file));
+  };
+  return { server, port, securePort, deliver };
 }

@@ -102,6 +102,7 @@ const TOOLS = {
   whois: '/usr/bin/whois',
   'nginx-light': '/usr/sbin/nginx',
   openssl: '/usr/bin/openssl',
+  'dovecot-imapd': '/usr/sbin/dovecot',
   'apache2-bin': '/usr/sbin/apache2',
   'libreoffice-calc': '/usr/bin/soffice',
 };

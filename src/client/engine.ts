@@ -12,7 +12,8 @@ import type { OrderTerms, StoredOrder } from '../contracts/orders';
 import type { Acted, PoolKnown, PoolReply } from '../contracts/pool';
 import type { StoredResale } from '../contracts/portfolio';
 import type { DigestState } from '../contracts/sieves';
-import type { CutLook, ListLook, ReferrerPreview, VenueLook } from '../contracts/sources';
+import type { MailboxSchema } from '../contracts/source-forms';
+import type { CutLook, ListLook, ReferrerPreview, TriedMailbox, VenueLook } from '../contracts/sources';
 import type { Connection } from '../core/connections/connection';
 import type { ReferrerCuts, ReferrerField } from '../core/formats/referrer-fields';
 import type { Confirmed } from '../core/lifecycle/confirmed';
@@ -138,6 +139,11 @@ export class EngineClient implements EnginePort {
   /** Asks a described service one real question. Takes seconds. */
   tryConnection(connection: Connection, question: string): Promise<z.infer<typeof TriedConnectionSchema>> {
     return this.ask('/connections/try', { connection, question });
+  }
+
+  /** Looks into a mail folder. Takes seconds. */
+  tryMailbox(question: z.infer<typeof MailboxSchema>): Promise<TriedMailbox> {
+    return this.ask('/mailbox/try', question);
   }
 
   /** Asks a described service which pages show, list or mention a domain. Takes seconds. */

@@ -23,7 +23,8 @@ import { changeOf } from './parts';
 import { ActedSchema, KnownSchema, PoolReplySchema } from './pool';
 import { StoredResaleSchema } from './portfolio';
 import { DigestStateSchema } from './sieves';
-import { CutLookSchema, ListLookSchema, ReferrerPreviewSchema, VenueLookSchema } from './sources';
+import { MailboxSchema } from './source-forms';
+import { CutLookSchema, ListLookSchema, ReferrerPreviewSchema, TriedMailboxSchema, VenueLookSchema } from './sources';
 import { FoundPagesSchema, PAGE_ITEMS } from './verdict';
 import { ResaleWorthSchema } from './worth';
 
@@ -93,6 +94,7 @@ export const ENGINE_CALLS = {
     asked: z.object({ connection: Connection, question: z.string().max(300) }),
     answer: TriedConnectionSchema,
   },
+  '/mailbox/try': { asked: MailboxSchema, answer: TriedMailboxSchema },
   '/pages/ask': {
     asked: z.object({ item: z.enum(PAGE_ITEMS), name: z.string().max(253) }),
     answer: FoundPagesSchema,

@@ -10,6 +10,8 @@ import type { ResaleWorth } from '../core/worth/resale';
 import type { TriedConnectionSchema } from './connections';
 import type { NameReading, NameToRead } from './names';
 import type { PoolKnown, PoolReply } from './pool';
+import type { MailboxSchema } from './source-forms';
+import type { TriedMailbox } from './sources';
 
 /**
  * What services need of the engine, which alone holds the pool's index, the words of names and the sales. The web server gives it by its
@@ -34,6 +36,7 @@ export interface EnginePort {
   /** Asks an outside service one real question, by settings that need not be kept. */
   tryAbility(ability: TriedAbility, settings: Partial<Settings>, question: string): Promise<Tried>;
   /** Asks a described service one real question, and lays its answer out. */
+  tryMailbox(question: z.infer<typeof MailboxSchema>): Promise<TriedMailbox>;
   tryConnection(connection: Connection, question: string): Promise<z.infer<typeof TriedConnectionSchema>>;
   /** Asks a described service which pages show, list or mention a domain. */
   askPages(item: PageQuestion, name: string): Promise<FoundPages>;

@@ -94,9 +94,19 @@ export const CutSchema = z.object({
   checkAfter: z.boolean().default(true),
 });
 
-export const WatchSchema = z.object({
-  kind: z.enum(['folder', 'address']),
-  /** An absolute path, or an address. */
+/** A mail folder, and which of its mails count. */
+export const MailboxSchema = z.object({
+  /** `imaps://login@host:port/folder`. */
+  target: z.string().trim().min(1).max(2000),
+  /** Empty: the one that is kept. */
+  password: z.string().max(500).default(''),
+  from: z.string().trim().max(200).default(''),
+  subject: z.string().trim().max(200).default(''),
+});
+
+export const WatchSchema = MailboxSchema.extend({
+  kind: z.enum(['folder', 'address', 'mail']),
+  /** An absolute path, an address, or that of a mail folder. */
   target: z.string().trim().min(1).max(2000),
   name: z.string().trim().min(1).max(120),
   everyMinutes: EveryMinutes,

@@ -6,6 +6,7 @@ import { REFERRER_FIELDS } from '../core/formats/referrer-fields';
 import { CUT_NAMES } from '../core/formats/referrers';
 import { SOURCE_KINDS, WATCH_KINDS } from '../core/formats/source-kinds';
 import { QUESTION_DEPTHS } from '../core/lifecycle/question-depths';
+import { TriedSchema } from '../core/setup/tried';
 import type { Calls } from './call';
 
 import { ListPreviewSchema } from './formats';
@@ -18,6 +19,7 @@ import {
   FeedSchema,
   LinksSchema,
   ListSchema,
+  MailboxSchema,
   WatchChangeSchema,
   WatchSchema,
   WebAddress,
@@ -88,6 +90,9 @@ export const StoredWatchSchema = z
     options: z.object({
       excludedEndings: z.array(z.string()),
       checkAfter: z.boolean(),
+      /** Of a mail folder: what sender and subject have to hold; '': anything. */
+      from: z.string(),
+      subject: z.string(),
     }),
     /** Of a venue: its source. */
     sourceId: z.number().nullable(),
@@ -103,6 +108,10 @@ export const StoredWatchSchema = z
   })
   .meta({ id: 'Watch' });
 export type StoredWatch = z.infer<typeof StoredWatchSchema>;
+
+/** What came of looking into a mail folder. */
+export const TriedMailboxSchema = TriedSchema.omit({ ability: true });
+export type TriedMailbox = z.infer<typeof TriedMailboxSchema>;
 
 /** A row of a link export as it will be read. */
 export const LinkReadingSchema = z.object({
@@ -343,18 +352,24 @@ export const sourcesCalls = {
     answer: StartedSchema,
   },
   'GET /watches': {
-    summary: 'Folders, addresses and venues that are looked at again and again',
+    summary: 'Folders, addresses, mail folders and venues that are looked at again and again',
     answer: z.object({
       watches: z.array(StoredWatchSchema),
     }),
   },
   'POST /watches': {
-    summary: 'Watch a folder or an address for lists',
+    summary: 'Watch a folder, an address or a mail folder for lists',
     body: WatchSchema,
     status: 201,
     answer: z.object({
       watch: StoredWatchSchema.nullable(),
     }),
+  },
+  'POST /watches/try': {
+    needs: 'act',
+    summary: 'Look into a mail folder without taking anything: whether one is let in, and which mails have lists',
+    body: MailboxSchema,
+    answer: TriedMailboxSchema,
   },
   'PATCH /watches/{id}': {
     summary: 'Stop or resume watching, or change how often',

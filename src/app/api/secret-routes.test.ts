@@ -4,13 +4,14 @@ import { expect, it } from 'vitest';
 import { CALLS, type CallPath } from '../../contracts/calls';
 import { Connection } from '../../core/connections/connection';
 import { accessKey } from '../../store/base/access-key';
+import { keepMailboxPassword } from '../../store/base/mailbox-keys';
 import { changeSettings, readSettings } from '../../store/base/settings';
 import { recordSettings, undoAct } from '../../store/domains/acts';
 import { happen, placeOrder } from '../../store/orders/orders';
 import { domainOfTest } from '../../store/testing';
 import { ask, serving } from './testing';
 
-const SEEDED = ['key-of-saltmarch', 'mail-of-mara', 'key-of-withy', 'word-of-withy'];
+const SEEDED = ['key-of-saltmarch', 'mail-of-mara', 'key-of-withy', 'word-of-withy', 'password-of-a-mailbox-61'];
 const CONNECTION = Connection.parse({
   id: '1',
   title: 'Withy Links',
@@ -29,6 +30,7 @@ it('no answer that anything is read by has a key of an account, the mail’s pas
   // changed and undone: what is remembered of it has none either
   undoAct(store, Number(recordSettings(store, 'settings: accounts', { accounts: [], smtpUrl: '' }).act));
   changeSettings(store, { accounts: [desk], smtpPassword: SEEDED[1], connections: [CONNECTION] });
+  keepMailboxPassword(store, 'imaps://mara@mail.tarnhives.org:993', SEEDED[4]);
   expect(readSettings(store)).toMatchObject({
     accounts: [desk],
     smtpUrl: 'smtp://mara@127.0.0.1:9',

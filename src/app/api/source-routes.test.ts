@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { type Store, write } from '../../store/base/database';
 import { addJob } from '../../store/base/jobs';
+import { mailboxPassword } from '../../store/base/mailbox-keys';
 import { readSettings } from '../../store/base/settings';
 import { freshStore } from '../../store/base/testing';
 import { putSighting } from '../../store/domains/domains';
@@ -24,6 +25,8 @@ beforeEach(async () => {
   }));
   id = domainOfTest(store, NAME).id;
 });
+
+const MAIL_TRIED = { at: 5, outcome: 'works', came: '', elapsedMs: 1, understood: [], problem: null, setBy: '' };
 
 describe('kept sieves', () => {
   const keep = (name = 'Old and clean', view = 'c=age%3A10..') => ask('POST /sieves', { body: { name, view } });
@@ -126,6 +129,36 @@ describe('sources and what is watched', () => {
       'Not a path',
     );
     expect((await ask('POST /watches', { body: { ...body, target: 'ftp://x' } })).value.title).toBe('Not an address');
+  });
+
+  it('mail folders are watched with a password that stands apart, and is forgotten with the last of them', async () => {
+    engineAnswers({ tryMailbox: (question: object) => ({ ...MAIL_TRIED, asked: JSON.stringify(question) }) });
+    const body = {
+      kind: 'mail',
+      target: 'imaps://mara@mail.tarnhives.org/Lists',
+      name: 'Lists',
+      everyMinutes: 60,
+    } as const;
+    expect((await ask('POST /watches', { body: { ...body, target: 'imaps://mail.tarnhives.org/' } })).value.title).toBe(
+      'Not a mail folder',
+    );
+    expect((await ask('POST /watches', { body })).value.title).toBe('No password');
+    const { value } = await ask('POST /watches', { body: { ...body, password: 'heather-honey', subject: 'drops' } });
+    expect(value.watch).toMatchObject({ kind: 'mail', options: { subject: 'drops', from: '' } });
+    // another folder of the account needs no second password
+    const other = await ask('POST /watches', { body: { ...body, target: 'imaps://mara@mail.tarnhives.org/Others' } });
+    expect(other.status).toBe(201);
+    expect(mailboxPassword(store, 'imaps://mara@mail.tarnhives.org:993')).toBe('heather-honey');
+    expect(JSON.stringify((await ask('GET /watches')).value)).not.toContain('heather-honey');
+    // settings that change leave it be
+    await ask('PATCH /settings', { body: { smtpUrl: 'smtp://mara@127.0.0.1:9', smtpPassword: 'another' } });
+    expect(mailboxPassword(store, 'imaps://mara@mail.tarnhives.org:993')).toBe('heather-honey');
+    await ask('DELETE /watches/{id}', { params: { id: value.watch.id } });
+    expect(mailboxPassword(store, 'imaps://mara@mail.tarnhives.org:993')).toBe('heather-honey');
+    await ask('DELETE /watches/{id}', { params: { id: other.value.watch.id } });
+    expect(mailboxPassword(store, 'imaps://mara@mail.tarnhives.org:993')).toBe('');
+    const tried = await ask('POST /watches/try', { body: { target: body.target, password: 'x' } });
+    expect(tried.value).toMatchObject({ outcome: 'works', asked: expect.stringContaining('"from":""') });
   });
 
   it('have jobs that are steered, and rows of their own', async () => {

@@ -6,6 +6,7 @@ import { domainsWithOffers, updateBestListing } from '../../store/offers/best-li
 import { askPages } from '../connections/pages';
 import { tryConnection } from '../connections/try';
 import { prepareRestore } from '../database/restore';
+import { tryMailbox } from '../mail/try-mailbox';
 import { tryAbility } from '../setup/try';
 import { announcePool, type EngineParts, type Handlers } from './parts';
 
@@ -18,7 +19,9 @@ const TRY_MS = 40_000;
 /** How it stands, copies, settings. */
 export const systemCalls = (
   parts: EngineParts,
-): Handlers<'/health' | '/restore' | '/settings/changed' | '/setup/try' | '/connections/try' | '/pages/ask'> => ({
+): Handlers<
+  '/health' | '/restore' | '/settings/changed' | '/setup/try' | '/connections/try' | '/mailbox/try' | '/pages/ask'
+> => ({
   '/health': () =>
     ({
       state: parts.state(),
@@ -41,6 +44,7 @@ export const systemCalls = (
   },
   '/setup/try': ({ ability, settings, question }) =>
     tryAbility(parts.store, ability, settingsWith(parts.store, settings), question, AbortSignal.timeout(TRY_MS)),
+  '/mailbox/try': (question) => tryMailbox(parts.store, question, AbortSignal.timeout(TRY_MS)),
   '/pages/ask': ({ item, name }) => askPages(parts.store, item, name, AbortSignal.timeout(TRY_MS)),
   '/connections/try': ({ connection, question }) =>
     tryConnection(parts.store, connection, question, AbortSignal.timeout(TRY_MS)),

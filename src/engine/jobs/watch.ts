@@ -6,7 +6,6 @@ import { pipeline } from 'node:stream/promises';
 import { z } from 'zod';
 import { Refusal } from '../../core/refusal';
 import { write } from '../../store/base/database';
-import { addSource } from '../../store/sources/sources';
 import {
   noteLook,
   putWatchedFile,
@@ -16,28 +15,31 @@ import {
   watchedFiles,
 } from '../../store/sources/watches';
 import { fetchFile } from '../files/fetch-file';
-import { lookAtList } from '../lists/preview';
 import { type JobContext, JobError, throwIfStopped } from '../runner/context';
+import { lookAtMail } from './watch-mail';
+import { importWatched } from './watched-file';
 
 export const WatchParams = z.object({ watchId: z.number() });
 
 /** A file that was written to so lately may not be whole yet. */
 const SETTLE_MS = 2000;
 
-/** Looks at a watched folder or address, and orders an import of what is new. */
+/** Looks at a watched folder, address or mail folder, and orders an import of what is new. */
 export async function runWatch(context: JobContext): Promise<void> {
   const { store, job } = context;
   const { watchId } = WatchParams.parse(job.params);
   const watch = readWatch(store, watchId);
   if (!watch) throw new JobError('There is no such watch any more.');
   try {
-    const outcome = watch.kind === 'folder' ? await lookAtFolder(context, watch) : await lookAtAddress(context, watch);
+    const outcome = await LOOK[watch.kind](context, watch);
     context.progress({ done: 1, total: 1, unit: 'looks', rate: 0, message: outcome });
   } catch (error) {
     if (error instanceof Refusal) noteLook(store, watchId, { outcome: error.message });
     throw error;
   }
 }
+
+const LOOK = { folder: lookAtFolder, address: lookAtAddress, venue: lookAtAddress, mail: lookAtMail };
 
 async function lookAtAddress(context: JobContext, watch: Watch): Promise<string> {
   const { store, settings, signal } = context;
@@ -48,7 +50,7 @@ async function lookAtAddress(context: JobContext, watch: Watch): Promise<string>
     noteLook(store, watch.id, { outcome, ...(file && { etag: file.etag, modified: file.modified }) });
     return outcome;
   }
-  const outcome = await importFile(context, watch, file.path, watch.name, file.hash);
+  const outcome = await importWatched(context, watch, file.path, watch.name, file.hash);
   const { etag, modified, hash } = file;
   noteLook(store, watch.id, { outcome, etag, modified, hash });
   return outcome;
@@ -83,7 +85,7 @@ async function lookAtFolder(context: JobContext, watch: Watch): Promise<string> 
     }
     hashes.add(copy.hash);
     try {
-      outcomes.push(await importFile(context, watch, copy.path, name, copy.hash, file));
+      outcomes.push(await importWatched(context, watch, copy.path, name, copy.hash, file));
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       // one file that is no list keeps none of the others out, and is not looked at again until it changes
@@ -94,41 +96,6 @@ async function lookAtFolder(context: JobContext, watch: Watch): Promise<string> 
   const outcome = outcomes.length === 0 ? 'no new file' : outcomes.join('; ');
   noteLook(store, watch.id, { outcome });
   return outcome;
-}
-
-/** Makes a source of a file and orders its import. @returns what happened, in words. */
-async function importFile(
-  context: JobContext,
-  watch: Watch,
-  path: string,
-  name: string,
-  hash: string,
-  file?: WatchedFile,
-): Promise<string> {
-  const { store } = context;
-  const look = await lookAtList(store, path, {});
-  const { columns, delimiter, hasHeader, headRows, sheet, format, keys } = look;
-  if (!columns.includes('domain')) throw new JobError('no column looks like it holds domains');
-  const sourceId = addSource(store, 'list', name, { columns, delimiter, hasHeader, watch: watch.id, hash });
-  if (file) write(store, () => putWatchedFile(store, watch.id, file, sourceId));
-  const check = { kind: 'check', sourceId, params: { sourceId } } as const;
-  context.order({
-    kind: 'list',
-    sourceId,
-    params: {
-      path,
-      format,
-      keys,
-      delimiter,
-      hasHeader,
-      headRows,
-      sheet,
-      columns,
-      excludedEndings: watch.options.excludedEndings,
-    },
-    next: watch.options.checkAfter ? [{ ...check, next: [{ kind: 'measure', sourceId, params: { sourceId } }] }] : [],
-  });
-  return `${name} is new and is being read`;
 }
 
 /** Copies a file into the data folder, so that what is read does not change meanwhile. */

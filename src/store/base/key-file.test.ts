@@ -7,6 +7,7 @@ import { keysState, readKeys, sealKeys, writeKeys } from './key-file';
 const KEYS = {
   accounts: { 'Saltmarch Exchange': { address: 'https://saltmarchexchange.com/orders', key: 'key-of-saltmarch' } },
   connections: {},
+  mailboxes: {},
   webhook: null,
   mail: { server: 'smtp://mara@mail.tarnhives.org:587', password: 'mail-of-mara' },
 };
@@ -24,7 +25,7 @@ const start = (passphrase: string) => {
 
 describe('the file of keys', () => {
   it('is for its owner alone, and read again when another process has written it', () => {
-    expect(readKeys(folder)).toEqual({ accounts: {}, connections: {}, mail: null, webhook: null });
+    expect(readKeys(folder)).toEqual({ accounts: {}, connections: {}, mail: null, mailboxes: {}, webhook: null });
     writeKeys(folder, KEYS);
     expect((statSync(path).mode & 0o777).toString(8)).toBe('600');
     expect(readKeys(folder)).toEqual(KEYS);
@@ -57,7 +58,9 @@ describe('the file of keys', () => {
     const sealed = readFileSync(path, 'utf8');
     start('');
     expect(readKeys(folder)).toBeNull();
-    expect(() => writeKeys(folder, { accounts: {}, connections: {}, mail: null, webhook: null })).toThrow('sealed');
+    expect(() =>
+      writeKeys(folder, { accounts: {}, connections: {}, mail: null, mailboxes: {}, webhook: null }),
+    ).toThrow('sealed');
     expect(() => start('eight apiaries')).toThrow('does not open');
     expect(readFileSync(path, 'utf8')).toBe(sealed);
     start('seven apiaries');

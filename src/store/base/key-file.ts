@@ -15,6 +15,8 @@ const Keys = z.object({
     .default({}),
   /** The password of the mail server; null: none. */
   mail: z.object({ server: z.string(), password: z.string() }).nullable().default(null),
+  /** Passwords of mail accounts whose folders are watched, by `imaps://login@host:port`. */
+  mailboxes: z.record(z.string(), z.string()).default({}),
   /** What a webhook is signed by; null: nothing. */
   webhook: z.object({ url: z.string(), secret: z.string() }).nullable().default(null),
 });
@@ -35,7 +37,7 @@ const SCRYPT = { N: 32_768, r: 8, p: 1, maxmem: 64 * 2 ** 20 };
 const KEY_BYTES = 32;
 const IV_BYTES = 12;
 
-const NONE: Keys = { accounts: {}, connections: {}, mail: null, webhook: null };
+const NONE: Keys = { accounts: {}, connections: {}, mail: null, mailboxes: {}, webhook: null };
 
 /** Where the passphrase comes from: the one who starts the product gives it to all its processes. */
 const passphraseGiven = () => process.env.JAM_LADLE_PASSPHRASE ?? '';

@@ -167,6 +167,7 @@ function keepKeys(
   // those that are sealed stay, as long as none is to be added to them
   const isNone = [keys, ofConnections].every((one) => Object.keys(one).length === 0);
   const webhook = webhookSecret === '' ? null : { url: webhookUrl, secret: webhookSecret };
-  if (mail === null && webhook === null && isNone && readKeys(folder) === null) return;
-  writeKeys(folder, { accounts: keys, connections: ofConnections, mail, webhook });
+  const before = readKeys(folder);
+  if (mail === null && webhook === null && isNone && before === null) return;
+  writeKeys(folder, { accounts: keys, connections: ofConnections, mail, mailboxes: before?.mailboxes ?? {}, webhook });
 }

@@ -8,17 +8,25 @@ const WATCHED_FILES = columns('watched_files');
 
 export type WatchKind = (typeof WATCH_KINDS)[number];
 
-const Options = z.object({ excludedEndings: z.array(z.string()), checkAfter: z.boolean() });
+const Options = z.object({
+  excludedEndings: z.array(z.string()),
+  checkAfter: z.boolean(),
+  /** Of a mail folder: what sender and subject have to hold; '': anything. */
+  from: z.string().default(''),
+  subject: z.string().default(''),
+});
+
+export type WatchOptions = z.infer<typeof Options>;
 
 /** Something that is looked at again and again. Times in ms since 1970 UTC. */
 export interface Watch {
   id: number;
   kind: WatchKind;
-  /** Path of the folder, or address. */
+  /** Path of the folder, or address; of a mail folder `imaps://login@host:port/folder`. */
   target: string;
   name: string;
   /** How its files are imported. */
-  options: z.infer<typeof Options>;
+  options: WatchOptions;
   /** Of a venue: its source. */
   sourceId: number | null;
   everyMs: number;
@@ -51,7 +59,9 @@ function unpack(row: Row<'watches'>): Watch {
   };
 }
 
-export type NewWatch = Pick<Watch, 'kind' | 'target' | 'name' | 'options' | 'sourceId' | 'everyMs'>;
+export type NewWatch = Pick<Watch, 'kind' | 'target' | 'name' | 'sourceId' | 'everyMs'> & {
+  options: z.input<typeof Options>;
+};
 
 /** @param firstAt when it is looked at first. */
 export function addWatch(store: Store, watch: NewWatch, firstAt: number): number {

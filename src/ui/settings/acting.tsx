@@ -46,12 +46,12 @@ const NEW = { venue: '', address: '', key: '', currency: 'EUR', contacts: '', na
 const ACCOUNT_FIELDS = [
   ['venue', 'Venue', 'w-36'],
   ['address', 'Address', 'min-w-0 grow'],
-  ['key', 'Key', 'w-20'],
+  ['key', 'Key', 'w-24'],
   ['currency', 'Currency', 'w-14'],
 ] as const;
 /** What a registration by EPP comes with. */
 const EPP_FIELDS = [
-  ['contacts', 'Contacts', 'w-56', 'H1, or registrant=H1 …'],
+  ['contacts', 'Contacts', 'w-56', 'one handle, or each'],
   ['nameServers', 'Name servers', 'min-w-0 grow', 'ns1.example.org …'],
   ['certificate', 'Certificate', 'basis-full', 'a PEM file on this machine, where the server wants one'],
 ] as const;

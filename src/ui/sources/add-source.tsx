@@ -14,6 +14,7 @@ import { CrawlOptions } from './crawl-options';
 import { KeywordsFile, SalesFile } from './figure-files';
 import { LinksForm } from './links-form';
 import { ListImport } from './list-import';
+import { MailForm } from './mail-form';
 import { ReferrersForm } from './referrers-form';
 import { crawlValues, TypedCrawl } from './typed-crawl';
 import { VenueForm } from './venue-form';
@@ -28,6 +29,7 @@ const KINDS = [
   { id: 'zones', label: 'Zone pair' },
   { id: 'links', label: 'Backlinks' },
   { id: 'watch', label: 'Watch' },
+  { id: 'mail', label: 'Mail' },
   { id: 'sales', label: 'Sales' },
   { id: 'keywords', label: 'Keywords' },
 ];
@@ -98,6 +100,9 @@ export function AddSource({ briefId, trustedSites, excludedEndings, described }:
         </Tabs.Content>
         <Tabs.Content value="watch" className="pt-3">
           <WatchForm excludedEndings={excludedEndings} />
+        </Tabs.Content>
+        <Tabs.Content value="mail" className="pt-3">
+          <MailForm excludedEndings={excludedEndings} />
         </Tabs.Content>
         <Tabs.Content value="sales" className="pt-3">
           <SalesFile />

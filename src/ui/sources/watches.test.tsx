@@ -11,7 +11,7 @@ const watch: StoredWatch = {
   kind: 'folder',
   target: '/srv/lists',
   name: 'Quillmere drops',
-  options: { excludedEndings: [], checkAfter: false },
+  options: { excludedEndings: [], checkAfter: false, from: '', subject: '' },
   sourceId: null,
   everyMs: HOUR,
   isOn: true,

@@ -14,7 +14,7 @@ import { useRedraw } from '../server-state';
 import { undoToast } from '../undo';
 import { INTERVALS } from './intervals';
 
-const KIND_WORDS = { folder: 'folder', address: 'address', venue: 'venue' };
+const KIND_WORDS = { folder: 'folder', address: 'address', mail: 'mail folder', venue: 'venue' };
 
 /** What is looked at again and again, with what the last look brought. */
 export function Watches({ watches, now }: { watches: StoredWatch[]; now: number }) {
@@ -32,7 +32,9 @@ export function Watches({ watches, now }: { watches: StoredWatch[]; now: number 
   const forget = (watch: StoredWatch) =>
     act(
       () => call('DELETE /watches/{id}', { params: { id: watch.id } }),
-      `"${watch.name}" is watched no more; what it brought in stays`,
+      watch.kind === 'mail'
+        ? `"${watch.name}" is watched no more, and its password is forgotten; what it brought in stays`
+        : `"${watch.name}" is watched no more; what it brought in stays`,
     );
   const rest = (watch: StoredWatch) =>
     act(
@@ -41,7 +43,7 @@ export function Watches({ watches, now }: { watches: StoredWatch[]; now: number 
     );
   return (
     <section aria-labelledby="watched" className="mt-8">
-      <h2 id="watched">Watched files and addresses</h2>
+      <h2 id="watched">Watched folders and addresses</h2>
       <table className="mt-1 w-full">
         <tbody>
           {watches.map((watch) => (

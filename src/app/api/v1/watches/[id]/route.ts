@@ -1,5 +1,8 @@
+import { readMailbox } from '../../../../../core/formats/mailbox';
+import type { Store } from '../../../../../store/base/database';
+import { dropMailboxPasswords } from '../../../../../store/base/mailbox-keys';
 import { recordAct, type Touched } from '../../../../../store/domains/acts';
-import { changeWatch, dropWatch, readWatch } from '../../../../../store/sources/watches';
+import { changeWatch, dropWatch, listWatches, readWatch } from '../../../../../store/sources/watches';
 import { getStore } from '../../../../server';
 import { answered, notFound, readId, route } from '../../../respond';
 
@@ -24,6 +27,14 @@ export const PATCH = route('PATCH /watches/{id}', async ({ params: { id }, body 
   return { watch: readWatch(store, watch.id), act };
 });
 
+/** What no watched mail folder needs any more. */
+function forgetUnusedPasswords(store: Store): void {
+  dropMailboxPasswords(
+    store,
+    listWatches(store).flatMap(({ kind, target }) => (kind === 'mail' ? (readMailbox(target)?.account ?? []) : [])),
+  );
+}
+
 export const DELETE = route('DELETE /watches/{id}', async ({ params: { id } }) => {
   const store = await getStore();
   const watch = readWatch(store, readId(id));
@@ -31,5 +42,6 @@ export const DELETE = route('DELETE /watches/{id}', async ({ params: { id } }) =
   const { act } = recordAct(store, { kind: 'watch', words: `${watch.name}: forgotten` }, touched(watch.id), () =>
     dropWatch(store, watch.id),
   );
+  if (watch.kind === 'mail') forgetUnusedPasswords(store);
   return answered(200, { act });
 });
