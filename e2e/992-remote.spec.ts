@@ -1,4 +1,4 @@
-import { type ChildProcess, execFileSync } from 'node:child_process';
+import type { ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -6,7 +6,7 @@ import { chromium, expect, request as requests } from '@playwright/test';
 import { noSeriousFaults } from './faults';
 import { portOf } from './files';
 import { runReal, startReal } from './real-mode';
-import { freePort, startNginx } from './stock-servers';
+import { certificate, freePort, startNginx } from './stock-servers';
 import { listening, test } from './test';
 
 const started: ChildProcess[] = [];
@@ -18,18 +18,9 @@ const NAME = 'ladle.moorzone.test';
 const PASSWORD = 'moor and heather';
 const PORT = portOf(1);
 
-/** A certificate of its own, as a small network has one. */
-function certificate(): { cert: string; key: string } {
-  const folder = mkdtempSync(join(tmpdir(), 'certificate-'));
-  const [cert, key] = ['cert.pem', 'key.pem'].map((name) => join(folder, name));
-  const asked = ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', '-subj', `/CN=${NAME}`];
-  execFileSync('openssl', [...asked, '-keyout', key, '-out', cert], { stdio: 'ignore' });
-  return { cert, key };
-}
-
 /** The lines of the guide, with what a test has instead. */
 function blockOfGuide(port: number): string {
-  const { cert, key } = certificate();
+  const { cert, key } = certificate(NAME);
   const [, block = ''] = /```nginx\nserver \{\n([\s\S]+?)\n\}\n```/.exec(readFileSync('docs/remote.md', 'utf8')) ?? [];
   return block
     .replace('443 ssl', `127.0.0.1:${port} ssl`)

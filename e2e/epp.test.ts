@@ -1,4 +1,3 @@
-import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -18,6 +17,7 @@ import { putVerdict } from '../src/store/lifecycle/verdicts';
 import { listHoldings } from '../src/store/portfolio/holdings';
 import { saveBrief } from '../src/store/shortlist/briefs';
 import { EppStandIn, type EppOptions as StandInOptions } from '../standins/epp';
+import { certificate } from './stock-servers';
 
 const LOGIN = 'coombe-01';
 const PASSWORD = 'moor-and-heather-7';
@@ -25,34 +25,23 @@ const QUICK_MS = 1500;
 const folder = mkdtempSync(join(tmpdir(), 'epp-'));
 const file = (name: string) => join(folder, name);
 
-/** A certificate that nobody but who is told trusts. */
-function certificate(name: string): string {
-  const [cert, key] = [file(`${name}.crt`), file(`${name}.key`)];
-  const of = ['-subj', `/CN=${name}`, '-addext', 'subjectAltName=IP:127.0.0.1'];
-  execFileSync('openssl', ['req', '-x509', '-newkey', 'ec', '-pkeyopt', 'ec_paramgen_curve:prime256v1', '-nodes', '-days', '2', ...of, '-keyout', key, '-out', cert], { stdio: 'ignore' }); // biome-ignore format: one line
-  return cert;
-}
-
 const open: EppStandIn[] = [];
 afterEach(() => {
   for (const one of open.splice(0)) one.close();
 });
 
-let server = '';
-let client = '';
-beforeAll(() => {
-  server = certificate('registry');
-  client = certificate('registrar');
-  writeFileSync(file('registry-alone.pem'), readFileSync(server));
-  writeFileSync(file('both.pem'), [server, client, file('registrar.key')].map((path) => readFileSync(path, 'utf8')).reverse().join('\n')); // biome-ignore format: one line
-});
+/** Certificates that nobody but who is told trusts: of the registry, and of who asks it. */
+const server = certificate('registry');
+const client = certificate('registrar');
+const read = (path: string) => readFileSync(path, 'utf8');
+beforeAll(() => writeFileSync(file('both.pem'), [client.key, client.cert, server.cert].map(read).join('\n')));
 
 const FEES = { currency: 'EUR', usual: '11.50', premium: { 'tarnhoney.org': '1200.00' } };
 
 async function registry(given: Partial<StandInOptions> = {}): Promise<{ registry: EppStandIn; address: string }> {
   const registry = new EppStandIn({
-    cert: readFileSync(server, 'utf8'),
-    key: readFileSync(file('registry.key'), 'utf8'),
+    cert: read(server.cert),
+    key: read(server.key),
     logins: { [LOGIN]: PASSWORD, other: 'x' },
     fees: FEES,
     ...given,
@@ -66,7 +55,7 @@ const accountAt = (address: string, more: Partial<VenueAccount> = {}): VenueAcco
   address,
   key: PASSWORD,
   currency: 'EUR',
-  certificate: file('registry-alone.pem'),
+  certificate: server.cert,
   ...more,
 });
 const REACH = { allowedPrivate: ['127.0.0.1'], timeoutMs: QUICK_MS };
@@ -137,7 +126,7 @@ describe('availability by EPP', () => {
   });
 
   it('is given to nobody whose certificate is not trusted, and the server may want ours', async () => {
-    const { registry: one, address } = await registry({ clientAuthority: readFileSync(client, 'utf8') });
+    const { registry: one, address } = await registry({ clientAuthority: read(client.cert) });
     const ask = async (certificate: string) => {
       const epp = new EppAccount(accountAt(address, { certificate }), REACH);
       const said = await epp.availability('pellgatehives.org');
@@ -147,7 +136,7 @@ describe('availability by EPP', () => {
     expect(await ask('')).toMatchObject({ fault: 'silent', detail: expect.stringContaining('is not trusted') });
     expect(await ask(file('nothing.pem'))).toMatchObject({ detail: expect.stringContaining('cannot be read') });
     expect(one.heard).toEqual([]);
-    expect(await ask(file('registry-alone.pem'))).toMatchObject({ outcome: 'failed', fault: 'silent' });
+    expect(await ask(server.cert)).toMatchObject({ outcome: 'failed', fault: 'silent' });
     expect(await ask(file('both.pem'))).toMatchObject({ outcome: 'available' });
   });
 

@@ -1,7 +1,4 @@
-import { type ChildProcess, execFileSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import type { ChildProcess } from 'node:child_process';
 import { gzipSync } from 'node:zlib';
 import MailComposer from 'nodemailer/lib/mail-composer';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
@@ -16,7 +13,7 @@ import { freshStore } from '../src/store/base/testing';
 import { findDomain } from '../src/store/domains/domains';
 import { listSources } from '../src/store/sources/sources';
 import { addWatch, readWatch } from '../src/store/sources/watches';
-import { type MailServer, startDovecot } from './stock-servers';
+import { certificate, type MailServer, startDovecot } from './stock-servers';
 
 const LOGIN = 'mara@tarnhives.org';
 const PASSWORD = 'heather-honey-9';
@@ -27,9 +24,7 @@ let store: Store;
 const started: ChildProcess[] = [];
 
 beforeAll(async () => {
-  const folder = mkdtempSync(join(tmpdir(), 'mail-certificate-'));
-  const [cert, key] = [join(folder, 'cert.pem'), join(folder, 'key.pem')];
-  execFileSync('openssl', ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', '-subj', '/CN=mail', '-keyout', key, '-out', cert], { stdio: 'ignore' }); // biome-ignore format: one line
+  const { cert, key } = certificate('mail');
   dovecot = await startDovecot({ login: LOGIN, password: PASSWORD, folders: [DROPS, 'Others', 'Letters'], cert, key });
   started.push(dovecot.server);
 });

@@ -1,4 +1,4 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { chmodSync, chownSync, mkdirSync, mkdtempSync, renameSync, writeFileSync } from 'node:fs';
 import { type AddressInfo, connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -80,6 +80,16 @@ ${block}
     await new Promise((rest) => setTimeout(rest, 50));
   }
   throw new Error('nginx did not start');
+}
+
+/** A certificate of its own for a name and 127.0.0.1, as a small network has one. @returns paths of it and its key. */
+export function certificate(name: string): { cert: string; key: string } {
+  const folder = mkdtempSync(join(tmpdir(), 'certificate-'));
+  const [cert, key] = ['cert.pem', 'key.pem'].map((file) => join(folder, file));
+  const of = ['-subj', `/CN=${name}`, '-addext', `subjectAltName=DNS:${name},IP:127.0.0.1`];
+  const asked = ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', ...of, '-keyout', key, '-out', cert];
+  execFileSync('openssl', asked, { stdio: 'ignore' });
+  return { cert, key };
 }
 
 /** A mail account at a stock IMAP server, on loopback. */

@@ -72,7 +72,7 @@ function sentences({ mails: all, greeting }: MailSession, found: number, mails: 
   const shown = files.slice(-SHOWN).join(', ');
   return [
     `${plural(all, 'mail')} in the folder, ${plural(found, 'mail')} of the last 31 days that count.${server}`,
-    ...(found === 0 ? [] : [`The latest ${mails.length} have ${plural(files.length, 'attachment')} that may be a list${shown && `: ${shown}`}.`]), // biome-ignore format: one line
+    ...(found === 0 ? [] : [`${mails.length === 1 ? 'It has' : `The latest ${mails.length} have`} ${plural(files.length, 'attachment')} that may be a list${shown && `: ${shown}`}.`]), // biome-ignore format: one line
   ];
 }
 

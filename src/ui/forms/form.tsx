@@ -85,7 +85,7 @@ export function Form<In extends FieldValues, Out>({
     try {
       await what(sent);
       // it is kept: what stands there now is where changes begin from
-      if (isEmptied) form.reset(values, AFRESH);
+      if (isEmptied && what === act) form.reset(values, AFRESH);
       else form.reset(form.getValues(), { ...AFRESH, keepValues: true });
     } catch (error) {
       if (!atFields(form, error)) setProblem((error as Error).message);

@@ -29,6 +29,8 @@ describe('a mail folder', () => {
     await userEvent.click(screen.getByRole('button', { name: /^Try it/ }));
     expect(await screen.findByText(/12 mails in the folder/)).toBeTruthy();
     const target = 'imaps://mara@mail.tarnhives.org/Drop%20lists';
+    // what was typed stays, to be watched
+    expect(screen.getByLabelText<HTMLInputElement>(/^Password/).value).toBe('heather');
     expect(asked).toEqual([
       { method: 'POST', path: '/watches/try', body: { target, password: 'heather', from: 'quayside', subject: '' } },
     ]);
