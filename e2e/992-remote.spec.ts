@@ -76,6 +76,15 @@ test('from another machine it is reached by those who have a password, through a
   await page.reload();
   await page.getByRole('checkbox', { name: 'a list of names' }).click();
   await expect(page.getByText('What you are after is kept')).toBeVisible();
+  // who did it stands with it, also where the engine does it
+  const send = (path: string, data: object) => context.request.post(`/api/v1${path}`, { data, headers: { origin } });
+  expect((await send('/batches', { text: 'pellgatehives.org' })).status()).toBe(201);
+  const known = async () => (await context.request.get('/api/v1/domains/pellgatehives.org')).json();
+  await expect.poll(async () => (await known()).id ?? null, { timeout: 60_000 }).not.toBeNull();
+  const judged = { act: { kind: 'judge', judged: 'clean' }, which: { ids: [(await known()).id] } };
+  expect((await send('/actions', judged)).status()).toBe(201);
+  await page.goto('/acts');
+  await expect(page.getByRole('row', { name: /pellgatehives\.org: judged clean/ })).toContainText('Mara');
   await page.goto('/settings');
   await expect(page.getByText('Signed in as Mara')).toBeVisible();
   await page.getByRole('button', { name: 'Sign out' }).click();

@@ -24,6 +24,7 @@ import type { Settings } from '../core/settings/settings';
 import type { TriedAbility } from '../core/setup/abilities';
 import type { Tried } from '../core/setup/tried';
 import type { FoundPages, PageQuestion } from '../core/verdict/page-questions';
+import { actor } from '../core/work/actor';
 import type { ResaleWorth } from '../core/worth/resale';
 
 /** The engine cannot be reached, or refused. */
@@ -295,7 +296,12 @@ export class EngineClient implements EnginePort {
         this.address ??= EngineAddressSchema.parse(JSON.parse(readFileSync(join(this.folder, 'engine.json'), 'utf8')));
         const response = await fetch(`http://127.0.0.1:${this.address.port}${path}`, {
           method: body === null ? 'GET' : 'POST',
-          headers: { authorization: `Bearer ${this.address.token}`, 'content-type': 'application/json' },
+          headers: {
+            authorization: `Bearer ${this.address.token}`,
+            'content-type': 'application/json',
+            // in whose name it is asked; names are not ASCII everywhere
+            'x-actor': encodeURIComponent(actor()),
+          },
           body: body === null ? undefined : JSON.stringify(body),
           signal,
           cache: 'no-store',

@@ -9,6 +9,8 @@ export const LastActSchema = z.object({
   at: z.number(),
   words: z.string(),
   undoneAt: z.number().nullable(),
+  /** The name that somebody signed in by, a script's, or `you`. */
+  who: z.string(),
   /** What it is undone as, and under which number. */
   kind: z.enum(['act', 'action']),
   id: z.number(),

@@ -65,6 +65,8 @@ export const StoredNoteSchema = z
     id: z.number(),
     at: z.number(),
     text: z.string(),
+    /** Who wrote it: the name that somebody signed in by, or `you`. */
+    who: z.string(),
   })
   .meta({ id: 'Note' });
 export type StoredNote = z.infer<typeof StoredNoteSchema>;
@@ -88,6 +90,8 @@ export const StoredMarkReviewSchema = z.object({
   at: z.number(),
   verdict: z.enum(MARK_VERDICTS),
   note: z.string(),
+  /** Who decided it. */
+  who: z.string(),
 });
 
 export const StoredSightingSchema = z.object({
@@ -106,6 +110,7 @@ export const DoneActSchema = z.object({
   kind: z.enum(['brief', 'sieve', 'shortlist', 'marks', 'watch', 'crawl', 'settings', 'holding']),
   words: z.string(),
   undoneAt: z.number().nullable(),
+  who: z.string(),
 });
 
 export const domainsCalls = {

@@ -35,6 +35,8 @@ export const DiligencePointSchema = z.object({
   answer: z.string(),
   at: z.number().nullable(),
   by: z.enum(['found', 'you']).nullable(),
+  /** Who answered it by hand; null: nobody did. */
+  who: z.string().nullable(),
   found: z
     .object({
       state: z.enum(DILIGENCE_STATES),

@@ -5,6 +5,8 @@ import type { EngineHealth } from '../contracts/engine';
 import { ENGINE_CALLS, type EnginePath, isEnginePath } from '../contracts/engine-calls';
 import { issuesOf } from '../contracts/issues';
 import { REFUSALS, Refusal, refusalOf } from '../core/refusal';
+import { actingAs } from '../core/work/actor';
+import { YOU } from '../core/work/you';
 import { toldByStore } from '../store/base/refusals';
 import { fileCalls } from './calls/files';
 import { jobCalls } from './calls/jobs';
@@ -92,7 +94,8 @@ export class EngineServer {
       if (request.method === 'GET' && pathname === '/events') return this.openEvents(request, response);
       if (!isEnginePath(pathname)) throw new Refusal('not-here', `the engine has no ${pathname}`);
       const body = request.method === 'POST' ? JSON.parse(await readText(request)) : null;
-      reply(response, 200, await this.answer(pathname, body));
+      const who = decodeURIComponent(String(request.headers['x-actor'] ?? YOU));
+      reply(response, 200, await actingAs(who, async () => this.answer(pathname, body)));
     } catch (error) {
       const told = refusalOf(error instanceof z.ZodError ? senseless(error) : toldByStore(error));
       reply(response, REFUSALS[told.code].status, told);

@@ -3,6 +3,7 @@
 import { toast } from 'sonner';
 import type { LastAct } from '../contracts/acts';
 import { ago } from '../core/wording/format';
+import { YOU } from '../core/work/you';
 import { call } from './api';
 import { columnsFor, Table } from './parts/table';
 import { useRedraw } from './server-state';
@@ -10,12 +11,16 @@ import { useNow } from './shell/live';
 
 const column = columnsFor<LastAct>();
 
-const columnsOf = (undo: (act: LastAct) => Promise<void>, now: number) => [
+const WHO = column.accessor('who', { header: 'Who', meta: { className: 'whitespace-nowrap text-muted' } });
+
+/** @param isShared whether others than the one at the machine have done some. */
+const columnsOf = (undo: (act: LastAct) => Promise<void>, now: number, isShared: boolean) => [
   column.accessor('at', {
     header: 'When',
     meta: { className: 'w-32 whitespace-nowrap text-muted' },
     cell: ({ getValue }) => ago(getValue(), now),
   }),
+  ...(isShared ? [WHO] : []),
   column.accessor('words', {
     header: 'What',
     cell: ({ row: { original } }) => (
@@ -48,6 +53,7 @@ const columnsOf = (undo: (act: LastAct) => Promise<void>, now: number) => [
 export function ActsScreen({ acts }: { acts: LastAct[] }) {
   const redraw = useRedraw();
   const now = useNow();
+  const isShared = acts.some(({ who }) => who !== YOU);
   const undo = async (act: LastAct) => {
     try {
       await call(act.kind === 'act' ? 'POST /acts/{id}/undo' : 'POST /actions/{id}/undo', { params: { id: act.id } });
@@ -67,7 +73,13 @@ export function ActsScreen({ acts }: { acts: LastAct[] }) {
       {acts.length === 0 ? (
         <p className="mt-4 border-t border-rule pt-3">Nothing has been changed by hand yet.</p>
       ) : (
-        <Table label="Last acts" className="mt-3" columns={columnsOf(undo, now)} rows={acts} rowId={({ key }) => key} />
+        <Table
+          label="Last acts"
+          className="mt-3"
+          columns={columnsOf(undo, now, isShared)}
+          rows={acts}
+          rowId={({ key }) => key}
+        />
       )}
     </div>
   );

@@ -7,6 +7,7 @@ import { proxy } from '../../proxy';
 import { accessKey, feedKeyOf } from '../../store/base/access-key';
 import type { Store } from '../../store/base/database';
 import { saveSieve } from '../../store/pool/sieves';
+import { domainOfTest } from '../../store/testing';
 import { ask, serving } from './testing';
 
 const ADDRESS = 'http://127.0.0.1:4310';
@@ -112,6 +113,18 @@ describe('a token', () => {
       'GET /tokens',
       'POST /tokens',
     ]);
+  });
+
+  it('stands with what the script does', async () => {
+    const { token } = await make('act');
+    domainOfTest(store, 'tarnhives.org');
+    const body = { text: 'looks well' };
+    const noted = await ask('POST /domains/{name}/notes', { params: { name: 'tarnhives.org' }, body, key: token });
+    expect(noted.value.note).toMatchObject({ text: 'looks well', who: 'script to act' });
+    await ask('PATCH /settings', { body: { currency: 'GBP' }, key: token });
+    await ask('PATCH /settings', { body: { currency: 'EUR' } });
+    const { acts } = (await ask('GET /acts')).value;
+    expect(acts.map(({ who }: { who: string }) => who)).toEqual(['you', 'script to act']);
   });
 
   it('is told once, kept as a hash, and says when it was used', async () => {

@@ -23,7 +23,7 @@ const with_ = (params: Record<string, string> = {}) => ({ params: Promise.resolv
 const posted = (path: string, body: unknown) =>
   asked(path, { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } });
 
-const act = { key: 'act 1', at: 1, words: 'watched', undoneAt: null, kind: 'act' as const, id: 1 };
+const act = { key: 'act 1', at: 1, words: 'watched', undoneAt: null, who: 'you', kind: 'act' as const, id: 1 };
 const logged = vi.spyOn(console, 'error').mockImplementation(() => undefined);
 afterEach(() => logged.mockClear());
 
@@ -44,7 +44,7 @@ describe('a route', () => {
     const heard: unknown[] = [];
     const raise = route('POST /domains/{name}/notes', ({ params: { name }, body }) => {
       heard.push(name, body);
-      return answered(201, { note: { id: 1, at: 2, text: body.text } });
+      return answered(201, { note: { id: 1, at: 2, text: body.text, who: 'you' } });
     });
     await raise(posted('/domains/a.org/notes', { text: '  looks well  ' }), with_({ name: 'a.org' }));
     expect(heard).toEqual(['a.org', { text: 'looks well' }]);

@@ -7,8 +7,10 @@ import { issuesOf } from '../../contracts/issues';
 import { readQuery } from '../../contracts/query';
 import { REFUSALS, Refusal, type RefusalCode, type RefusalTold, refusalOf } from '../../core/refusal';
 import { isEnough, SCOPE_WORDS } from '../../core/settings/token-scopes';
+import { actingAs } from '../../core/work/actor';
+import { YOU } from '../../core/work/you';
 import { toldByStore } from '../../store/base/refusals';
-import { scopeOfToken } from '../../store/base/tokens';
+import { tokenOf } from '../../store/base/tokens';
 import { bornBy, holdsFeedKey, holdsKey, hostOf, isForUs, originOf, signedIn, wantedKey } from '../access';
 import { getStore } from '../server';
 import { jsonOf } from './bodies';
@@ -79,12 +81,12 @@ export function route<Path extends CallPath>(path: Path, handler: Handler<Path>)
   return async (request: NextRequest, context: Context): Promise<Response> => {
     try {
       checkOrigin(request);
-      await checkKey(request, path, call);
+      const who = await checkKey(request, path, call);
       // the contract is the one that these types are taken from
       const query = readQuery(call.query ?? {}, request.nextUrl.searchParams);
       const body = await readBody(request, call);
       const asked = { request, params: await context.params, body, query } as Asked<Path>;
-      const given = await handler(asked);
+      const given = await actingAs(who, async () => handler(asked));
       if (given instanceof Response) return given;
       const { status, value, headers } = given instanceof Answered ? given : new Answered(call.status ?? 200, given);
       if (CHECKS_ANSWERS) checkAnswer(path, call, value);
@@ -133,14 +135,16 @@ export async function checkKey(
   request: NextRequest,
   path: string,
   { access, needs }: Pick<Call, 'access' | 'needs'>,
-): Promise<void> {
+): Promise<string> {
   const key = access === 'open' ? null : wantedKey();
-  if (key === null || holdsKey(request, key) || (access === 'feed' && holdsFeedKey(request, key))) return;
-  if (signedIn(request) !== null) return;
+  if (key === null || holdsKey(request, key) || (access === 'feed' && holdsFeedKey(request, key))) return YOU;
+  const name = signedIn(request);
+  if (name !== null) return name;
   const token = bornBy(request);
-  const scope = token === null ? null : scopeOfToken(await getStore(), token);
+  const entry = token === null ? null : tokenOf(await getStore(), token);
+  const scope = entry?.scope ?? null;
   const needed = neededFor(path, { needs });
-  if (scope !== null && isEnough(scope, needed)) return;
+  if (entry !== null && isEnough(entry.scope, needed)) return `script ${entry.name}`;
   if (scope !== null)
     throw new Refusal('scope-too-small', `This token lets ${SCOPE_WORDS[scope]}; ${path} is more than that.`, {
       advice:

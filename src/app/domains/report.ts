@@ -81,8 +81,8 @@ export function dossierFile(store: Store, row: DomainRow, dossier: Dossier): str
   })}</p>
 <h3>Speaks for it</h3>${list(reasons.for.map(({ words }) => words))}<h3>Speaks against it</h3>${list(reasons.against.map(({ words }) => words))}${reasons.open.length > 0 ? html`<h3>Still open</h3>${list(reasons.open)}` : null}
 <h2>Due diligence</h2><table><thead><tr><th scope="col">Question</th><th scope="col">Answer</th><th scope="col"></th><th scope="col">When, by whom</th></tr></thead><tbody>${diligence.map(
-    ({ question, answer, state, at, by, found }) =>
-      html`<tr><td>${question}</td><td>${answer}${found ? html`<br><small>found without you: ${found.answer}</small>` : null}</td><td>${STATE_WORDS[state]}</td><td>${at === null ? '' : moment(at, 0)}${by === 'you' ? ', you' : by === 'found' ? ', found' : ''}</td></tr>`,
+    ({ question, answer, state, at, by, who, found }) =>
+      html`<tr><td>${question}</td><td>${answer}${found ? html`<br><small>found without you: ${found.answer}</small>` : null}</td><td>${STATE_WORDS[state]}</td><td>${at === null ? '' : moment(at, 0)}${by === 'you' ? `, ${who}` : by === 'found' ? ', found' : ''}</td></tr>`,
   )}</tbody></table>
 <h2>Links</h2>${facts([
     ['Referring domains', dossier.referringDomains],

@@ -100,9 +100,9 @@ describe('due diligence', () => {
   it('lets the person answer any point; the last answer counts, and what was found stays beside it', () => {
     const facts = { ...NOTHING, frontAt: NOW - 5 };
     const ticks = [
-      { item: 'forwarding', at: 10, state: 'look', note: '' },
-      { item: 'forwarding', at: 20, state: 'bad', note: 'by a script, after a second' },
-      { item: 'claims', at: 30, state: 'fine', note: '' },
+      { item: 'forwarding', at: 10, state: 'look', note: '', who: 'you' },
+      { item: 'forwarding', at: 20, state: 'bad', note: 'by a script, after a second', who: 'you' },
+      { item: 'claims', at: 30, state: 'fine', note: '', who: 'you' },
     ] as const;
     const points = diligenceOf(facts, ticks);
     expect(points.find(({ item }) => item === 'forwarding')).toMatchObject({

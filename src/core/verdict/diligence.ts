@@ -37,6 +37,8 @@ export interface Tick {
   at: number;
   state: Exclude<DiligenceState, 'open'>;
   note: string;
+  /** Who answered it. */
+  who: string;
 }
 
 export interface DiligencePoint {
@@ -49,6 +51,8 @@ export interface DiligencePoint {
   at: number | null;
   /** Who says so. */
   by: 'found' | 'you' | null;
+  /** Who answered it by hand; null: nobody did. */
+  who: string | null;
   /** What was found, where the person overruled it. */
   found: { state: DiligenceState; answer: string; at: number | null } | null;
   /** Of a question that pages answer: who can be asked, where a person opens it, and the pages that were named. */
@@ -119,7 +123,7 @@ export function diligenceOf(
       .reduce<Tick | null>((last, one) => (last === null || one.at >= last.at ? one : last), null);
     const asking = isPageQuestion(item) ? { ...askingOf(item), pages: facts.foundPages[item]?.pages ?? [] } : null;
     if (tick === null)
-      return { item, question, asking, ...found, by: found.state === 'open' ? null : 'found', found: null };
+      return { item, question, asking, ...found, by: found.state === 'open' ? null : 'found', who: null, found: null };
     return {
       item,
       question,
@@ -128,6 +132,7 @@ export function diligenceOf(
       answer: tick.note || TICK_WORDS[tick.state],
       at: tick.at,
       by: 'you',
+      who: tick.who,
       found: FINDERS[item] ? found : null,
     };
   });

@@ -1,3 +1,4 @@
+import { actor } from '../../core/work/actor';
 import { happen } from '../../store/orders/orders';
 import { readResale } from '../../store/portfolio/resale-rows';
 import { confirm } from '../lookups/confirm';
@@ -32,7 +33,7 @@ export const orderCalls = (parts: EngineParts): Handlers<OrderPath> => {
     '/orders/withdraw': async ({ id }) => ({ refusal: await venues.outbox.withdraw(id) }),
     '/orders/look': async ({ id }) => ({ order: await venues.outbox.attend(id) }),
     '/orders/outcome': ({ id, outcome, priceMinor }) => {
-      const order = happen(store, id, { kind: 'hand', outcome }, 'you', null, { finalMinor: priceMinor });
+      const order = happen(store, id, { kind: 'hand', outcome }, actor(), null, { finalMinor: priceMinor });
       if (!order) throw new OrderRefused('it is not an order that is done by hand, or it has ended');
       taken(parts, [order.domainId], null);
       announceOrders();

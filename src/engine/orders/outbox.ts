@@ -2,6 +2,7 @@ import type { Logger } from 'pino';
 import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
 import type { VenueAccount } from '../../core/settings/settings';
+import { actor } from '../../core/work/actor';
 import { type AccountAnswer, type AccountOrder, type AccountReply, NO_KEY } from '../../net/venue-account';
 import { type Store, write } from '../../store/base/database';
 import { readRates, readSettings } from '../../store/base/settings';
@@ -68,7 +69,7 @@ export class Outbox {
   async withdraw(id: number): Promise<string | null> {
     const order = readOrder(this.store, id);
     if (!order) return 'there is no such order';
-    if (happen(this.store, id, { kind: 'withdraw' }, 'you', 'taken back before it was sent')) {
+    if (happen(this.store, id, { kind: 'withdraw' }, actor(), 'taken back before it was sent')) {
       this.changed([order.domainId]);
       return null;
     }

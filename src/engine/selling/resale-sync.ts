@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import { retryAt } from '../../core/orders/pace';
 import type { VenueAccount } from '../../core/settings/settings';
+import { actor } from '../../core/work/actor';
 import {
   type AccountReply,
   type AccountSale,
@@ -72,7 +73,7 @@ export class ResaleSync {
     if (!sale || sale.endedAt !== null) return 'it is over';
     const account = this.accounts.accountOf(sale.venue);
     if (sale.state === 'by hand' || sale.state === 'queued') {
-      takeNews(this.store, id, { ...NOTHING, state: 'withdrawn' }, 'you');
+      takeNews(this.store, id, { ...NOTHING, state: 'withdrawn' }, actor());
       this.changed([sale.domainId]);
       return null;
     }
@@ -80,7 +81,7 @@ export class ResaleSync {
     const reply = await withdrawSale(this.accounts.http, account, sale.key, sale.name);
     if (reply.outcome === 'answered') this.hear(sale, reply);
     else if (reply.outcome === 'none' && sale.state === 'sent') return 'it is on its way: try again in a moment';
-    else if (reply.outcome === 'none') takeNews(this.store, id, { ...NOTHING, state: 'withdrawn' }, 'you');
+    else if (reply.outcome === 'none') takeNews(this.store, id, { ...NOTHING, state: 'withdrawn' }, actor());
     else if (reply.outcome === 'rejected') return `${sale.venue}: ${reply.reason}`;
     else return 'the venue does not answer; it is not taken back';
     this.changed([sale.domainId]);

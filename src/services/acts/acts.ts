@@ -12,19 +12,21 @@ const SHOWN = 60;
 export function listLastActs(store: Store): LastAct[] {
   const tags = new Map(listTags(store).map(({ id, name }) => [id, name]));
   const briefs = new Map(listBriefs(store).map(({ id, name }) => [id, name]));
-  const acts = listActs(store, SHOWN).map(({ id, at, words, undoneAt }) => ({
+  const acts = listActs(store, SHOWN).map(({ id, at, words, undoneAt, who }) => ({
     key: `act ${id}`,
     at,
     words,
     undoneAt,
+    who,
     kind: 'act' as const,
     id,
   }));
-  const actions = lastActions(store, SHOWN).map(({ id, at, act, domains, first, undoneAt }) => ({
+  const actions = lastActions(store, SHOWN).map(({ id, at, act, domains, first, undoneAt, who }) => ({
     key: `action ${id}`,
     at,
     words: `${domains === 1 ? first : `${domains} domains`}: ${actWords(act, tags, briefs)}`,
     undoneAt,
+    who,
     kind: 'action' as const,
     id,
   }));

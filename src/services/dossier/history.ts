@@ -49,19 +49,19 @@ export function historyOf(
       becomes: words,
       who: 'a look at it',
     })),
-    ...said.ticks.map(({ at, item, state, note }) => ({
+    ...said.ticks.map(({ at, item, state, note, who }) => ({
       at,
       what: `Due diligence: ${item}`,
       was: null,
       becomes: note ? `${TICK_WORDS[state]}: ${note}` : TICK_WORDS[state],
-      who: 'you',
+      who,
     })),
-    ...said.reviews.map(({ at, verdict, note }) => ({
+    ...said.reviews.map(({ at, verdict, note, who }) => ({
       at,
       what: 'Trademarks',
       was: null,
       becomes: note ? `${verdict}: ${note}` : verdict,
-      who: 'you',
+      who,
     })),
   ];
   return entries.sort((a, b) => (b.at ?? 0) - (a.at ?? 0));

@@ -32,6 +32,7 @@ import * as accountNames from '../migrations/0024-account-names';
 import * as trafficValue from '../migrations/0025-traffic-value';
 import * as foundPages from '../migrations/0026-found-pages';
 import * as warc from '../migrations/0027-warc';
+import * as who from '../migrations/0028-who';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -75,6 +76,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0025-traffic-value': trafficValue,
   '0026-found-pages': foundPages,
   '0027-warc': warc,
+  '0028-who': who,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -210,6 +210,7 @@ export const TABLES = {
   domain_tags: { domain_id: integer, tag_id: integer },
   actions: {
     id: integer.byItself, at: integer, kind: text, detail: text, domains: integer.byItself, undone_at: integer.orNull,
+    who: text.byItself,
   },
   action_rows: { action_id: integer, domain_id: integer, was: text.orNull },
   word_lists: { id: integer.byItself, hash: text, words: text, created_at: integer },
@@ -265,15 +266,17 @@ export const TABLES = {
   },
   mark_reviews: {
     id: integer.byItself, domain_id: integer, at: integer, verdict: text.of<(typeof MARK_VERDICTS)[number]>(),
-    note: text,
+    note: text, who: text.byItself,
   },
   spam_points: { id: integer.byItself, at: integer, points: text, report: text, undone_at: integer.orNull },
   link_drops: { id: integer.byItself, drops: integer },
   capture_pages: { domain_id: integer, at: integer, blocks: blob },
-  notes: { id: integer.byItself, domain_id: integer, at: integer, text: text, removed_at: integer.orNull },
+  notes: {
+    id: integer.byItself, domain_id: integer, at: integer, text: text, removed_at: integer.orNull, who: text.byItself,
+  },
   diligence: {
     id: integer.byItself, domain_id: integer, item: text.of<DiligenceItem>(), at: integer,
-    state: text.of<Tick['state']>(), note: text, undone_at: integer.orNull,
+    state: text.of<Tick['state']>(), note: text, undone_at: integer.orNull, who: text.byItself,
   },
   warc_files: {
     id: integer.byItself, path: text, size: integer, modified_at: integer, read_to: integer, captures: integer,
@@ -370,7 +373,7 @@ export const TABLES = {
   },
   lookup_problems: { key: text, words: text, remedy: text, since: integer, last_at: integer, times: integer },
   shortlist_removed: { brief_id: integer, domain_id: integer, entry: text, removed_at: integer },
-  acts: { id: integer.byItself, at: integer, kind: text.of<(typeof ACT_KINDS)[number]>(), words: text, changes: text, undone_at: integer.orNull },
+  acts: { id: integer.byItself, at: integer, kind: text.of<(typeof ACT_KINDS)[number]>(), words: text, changes: text, undone_at: integer.orNull, who: text.byItself },
   lookup_pulse: { id: integer.byItself, at: integer },
   find_causes: {
     source_id: integer, domain_id: integer, causes: integer, is_out: integer.of<Flag>(), at: integer,

@@ -57,8 +57,8 @@ export function revokeToken(store: Store, id: number): TokenEntry | null {
   });
 }
 
-/** What a token lets do; null: nothing, it is none. That it was used is written down. */
-export function scopeOfToken(store: Store, given: string): TokenScope | null {
+/** The entry of a token; null: it is none. That it was used is written down. */
+export function tokenOf(store: Store, given: string): TokenEntry | null {
   if (!given.startsWith(PREFIX)) return null;
   const hash = hashOf(given);
   const found = read(store).tokens.find((token) => isSameKey(token.hash, hash));
@@ -70,5 +70,5 @@ export function scopeOfToken(store: Store, given: string): TokenScope | null {
       const used = tokens.map((token) => (token.id === found.id ? { ...token, usedAt: now } : token));
       keepValue(store, KEY, { lastId, tokens: used });
     });
-  return found.scope;
+  return shown(found);
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Refusal } from '../../core/refusal';
 import { Settings, withNewNames, withoutKeys } from '../../core/settings/settings';
+import { actor } from '../../core/work/actor';
 import { type Store, write } from '../base/database';
 import { all, camel, columns, first, fromJson, knex, pick, run } from '../base/query';
 import type { Row as TableRow } from '../base/schema';
@@ -77,6 +78,8 @@ export interface DoneAct {
   kind: ActKind;
   words: string;
   undoneAt: number | null;
+  /** Who did it. */
+  who: string;
 }
 
 /** What an act changed has been changed since, by another. */
@@ -143,7 +146,7 @@ export function recordSettings(
 function keep(store: Store, kind: ActKind, words: string, changes: Changes): number {
   const { lastInsertRowid } = run(
     store,
-    knex('acts').insert({ at: store.now(), kind, words, changes: JSON.stringify(changes) }),
+    knex('acts').insert({ at: store.now(), kind, words, changes: JSON.stringify(changes), who: actor() }),
   );
   const id = Number(lastInsertRowid);
   run(
@@ -159,7 +162,7 @@ function keep(store: Store, kind: ActKind, words: string, changes: Changes): num
 export function listActs(store: Store, limit: number): DoneAct[] {
   return all(
     store,
-    pick(knex('acts'), camel(ACTS, 'id', 'at', 'kind', 'words', 'undone_at'))
+    pick(knex('acts'), camel(ACTS, 'id', 'at', 'kind', 'words', 'undone_at', 'who'))
       .orderBy('id', 'desc')
       .limit(limit),
   );
@@ -175,7 +178,7 @@ export function undoAct(store: Store, id: number): DoneAct | null {
   return write(store, () => {
     const found = first(
       store,
-      pick(knex('acts'), camel(ACTS, 'id', 'at', 'kind', 'words', 'undone_at', 'changes')).where('id', id),
+      pick(knex('acts'), camel(ACTS, 'id', 'at', 'kind', 'words', 'undone_at', 'who', 'changes')).where('id', id),
     );
     if (!found) return null;
     const { changes: text, ...act } = found;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { WATCH_REASONS } from '../../core/lifecycle/watch-reasons';
 import { JUDGEMENTS } from '../../core/pool/facts';
+import { actor } from '../../core/work/actor';
 import { type Store, write } from '../base/database';
 import { all, camel, columns, first, fromJson, knex, pick, prepared, run, sql, the } from '../base/query';
 import type { Row } from '../base/schema';
@@ -49,13 +50,15 @@ export interface ActionRow {
   act: Act;
   domains: number;
   undoneAt: number | null;
+  /** Who did it. */
+  who: string;
 }
 
 /** Opens an action; `actOn` fills it. */
 export function beginAction(store: Store, act: Act): number {
   return write(store, () =>
     Number(
-      run(store, knex('actions').insert({ at: store.now(), kind: act.kind, detail: JSON.stringify(act) }))
+      run(store, knex('actions').insert({ at: store.now(), kind: act.kind, detail: JSON.stringify(act), who: actor() }))
         .lastInsertRowid,
     ),
   );
@@ -142,17 +145,31 @@ type Judging = Extract<Act, { kind: 'judge' }>;
 const withReason = ({ judged, reason }: Judging) => (reason ? `${judged}: ${reason}` : judged);
 
 /** A mark is written down when it is given as well: it was somebody's word from the start. */
-function noteMark(store: Store, id: number, was: string | null, becomes: string | null, at: number, who = 'you'): void {
+function noteMark(
+  store: Store,
+  id: number,
+  was: string | null,
+  becomes: string | null,
+  at: number,
+  who = actor(),
+): void {
   noteFactChange(store, id, { at, fact: 'judged', was, becomes, who });
 }
 
 export function readAction(store: Store, id: number): ActionRow | null {
   const row = first(
     store,
-    pick(knex('actions as a'), camel(ACTIONS, 'id', 'at', 'detail', 'domains', 'undone_at')).where('a.id', id),
+    pick(knex('actions as a'), camel(ACTIONS, 'id', 'at', 'detail', 'domains', 'undone_at', 'who')).where('a.id', id),
   );
   return row
-    ? { id: row.id, at: row.at, act: fromJson(Act, row.detail), domains: row.domains, undoneAt: row.undoneAt }
+    ? {
+        id: row.id,
+        at: row.at,
+        act: fromJson(Act, row.detail),
+        domains: row.domains,
+        undoneAt: row.undoneAt,
+        who: row.who,
+      }
     : null;
 }
 
@@ -161,7 +178,7 @@ export function lastActions(store: Store, limit: number): (ActionRow & { first: 
   const rows = all(
     store,
     pick(knex('actions as a'), {
-      ...camel(ACTIONS, 'id', 'at', 'detail', 'domains', 'undone_at'),
+      ...camel(ACTIONS, 'id', 'at', 'detail', 'domains', 'undone_at', 'who'),
       first: sql<string | null>(
         '(SELECT d.name FROM action_rows r JOIN domains d ON d.id = r.domain_id WHERE r.action_id = a.id LIMIT 1)',
       ),

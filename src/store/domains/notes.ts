@@ -1,4 +1,5 @@
 import type { DiligenceItem, Tick } from '../../core/verdict/diligence';
+import { actor } from '../../core/work/actor';
 import { type Store, write } from '../base/database';
 import { all, knex, run } from '../base/query';
 
@@ -6,6 +7,8 @@ export interface Note {
   id: number;
   at: number;
   text: string;
+  /** Who wrote it. */
+  who: string;
 }
 
 /** Notes on a domain that stand, the latest first. */
@@ -13,7 +16,7 @@ export function notesOf(store: Store, domainId: number): Note[] {
   return all(
     store,
     knex('notes')
-      .select('id', 'at', 'text')
+      .select('id', 'at', 'text', 'who')
       .where('domain_id', domainId)
       .whereNull('removed_at')
       .orderBy([
@@ -24,9 +27,11 @@ export function notesOf(store: Store, domainId: number): Note[] {
 }
 
 export function addNote(store: Store, domainId: number, text: string): Note {
-  const at = store.now();
-  const { lastInsertRowid } = write(store, () => run(store, knex('notes').insert({ domain_id: domainId, at, text })));
-  return { id: Number(lastInsertRowid), at, text };
+  const [at, who] = [store.now(), actor()];
+  const { lastInsertRowid } = write(store, () =>
+    run(store, knex('notes').insert({ domain_id: domainId, at, text, who })),
+  );
+  return { id: Number(lastInsertRowid), at, text, who };
 }
 
 /** Takes a note away, or gives it back. @returns whether the domain has such a note. */
@@ -52,7 +57,7 @@ export function ticksOf(store: Store, domainId: number): StoredTick[] {
   return all(
     store,
     knex('diligence')
-      .select('id', 'item', 'at', 'state', 'note')
+      .select('id', 'item', 'at', 'state', 'note', 'who')
       .where('domain_id', domainId)
       .whereNull('undone_at')
       .orderBy('id'),
@@ -68,7 +73,7 @@ export function addTick(
   note: string,
 ): number {
   const { lastInsertRowid } = write(store, () =>
-    run(store, knex('diligence').insert({ domain_id: domainId, item, at: store.now(), state, note })),
+    run(store, knex('diligence').insert({ domain_id: domainId, item, at: store.now(), state, note, who: actor() })),
   );
   return Number(lastInsertRowid);
 }

@@ -1,4 +1,5 @@
 import type { MARK_VERDICTS } from '../../core/verdict/mark-verdicts';
+import { actor } from '../../core/work/actor';
 import { type Store, write } from '../base/database';
 import { all, knex, run } from '../base/query';
 
@@ -23,6 +24,7 @@ export interface MarkReview {
   at: number;
   verdict: MarkVerdict;
   note: string;
+  who: string;
 }
 
 /** Replaces what the register said before; what a person decided stays. Call inside a write transaction. */
@@ -51,10 +53,12 @@ export function markMatchesOf(store: Store, domainId: number): (MarkMatch & { at
 export function markReviewsOf(store: Store, domainId: number): MarkReview[] {
   return all(
     store,
-    knex('mark_reviews').select('at', 'verdict', 'note').where('domain_id', domainId).orderBy('id', 'desc'),
+    knex('mark_reviews').select('at', 'verdict', 'note', 'who').where('domain_id', domainId).orderBy('id', 'desc'),
   );
 }
 
 export function addMarkReview(store: Store, domainId: number, verdict: MarkVerdict, note: string): void {
-  write(store, () => run(store, knex('mark_reviews').insert({ domain_id: domainId, at: store.now(), verdict, note })));
+  write(store, () =>
+    run(store, knex('mark_reviews').insert({ domain_id: domainId, at: store.now(), verdict, note, who: actor() })),
+  );
 }

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { isEnded, type OrderEvent, type OrderKind, type OrderState, stateAfter } from '../../core/orders/order';
+import { actor } from '../../core/work/actor';
 import { type Store, write } from '../base/database';
 import { exists, knex, run, the } from '../base/query';
 import { putSales } from '../offers/sales';
@@ -69,7 +70,12 @@ export function placeOrder(store: Store, input: OrderInput): Order {
     );
     const order = the(store, orders().where('o.id', lastInsertRowid));
     const how = { send: 'to be sent', 'by hand': 'to be done by hand', dry: 'a dry run: not sent' }[input.way];
-    tell(store, order, 'you', `${order.kind} up to ${(order.amountMinor / 100).toFixed(2)} ${order.currency}, ${how}`);
+    tell(
+      store,
+      order,
+      actor(),
+      `${order.kind} up to ${(order.amountMinor / 100).toFixed(2)} ${order.currency}, ${how}`,
+    );
     postCommitment(store, order, 'ordered');
     moveOnShortlist(store, order);
     return order;

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { AnswerAct, Inquiry, InquiryState } from '../../core/selling/talk';
+import { actor } from '../../core/work/actor';
 import { type Store, write } from '../base/database';
 import { all, camel, columns, knex, known, pick, run, sql } from '../base/query';
 import { newsOf, ResaleRefused } from './resale-news';
@@ -67,7 +68,7 @@ export function answerBuyer(
         at: store.now(),
       }),
     );
-    tell(store, id, 'you', `to ${asked.buyer}: ${act}${price}`);
+    tell(store, id, actor(), `to ${asked.buyer}: ${act}${price}`);
     if (!isByHand) {
       run(store, knex('resales').where('id', id).update({ next_at: store.now() }));
       return sale;
@@ -116,7 +117,7 @@ export function noteInquiry(
       : { inquiry: `h${at.toString(36)}`, buyer, at, words, offerMinor, askedMinor: null, state: 'open', until: null };
     const told = newsOf(known, inquiry, sale.currency);
     putInquiry(store, id, inquiry);
-    if (told !== null) tell(store, id, 'you', told);
+    if (told !== null) tell(store, id, actor(), told);
   });
 }
 

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { isResaleOpen, nextSaleLook, type ResaleState } from '../../core/selling/resale';
 import type { Inquiry } from '../../core/selling/talk';
+import { actor } from '../../core/work/actor';
 import { type Store, write } from '../base/database';
 import { all, first, knex, run, the } from '../base/query';
 import { setWatched } from '../lifecycle/watching';
@@ -56,7 +57,7 @@ export function offerResale(store: Store, input: ResaleInput): Resale {
     tell(
       store,
       id,
-      'you',
+      actor(),
       isOver ? `would be offered at ${input.venue} for ${price}` : `offered at ${input.venue} for ${price}`,
     );
     if (!isOver) changeHolding(store, input.domainId, { status: 'for sale' });

@@ -72,7 +72,7 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
       </h2>
       <ul className="mt-1.5 columns-2 gap-x-12">
         {points.map((point) => {
-          const { item, question, state, answer: words, at, by, found } = point;
+          const { item, question, state, answer: words, at, by, who, found } = point;
           return (
             <li key={item} className="break-inside-avoid border-t border-rule py-1" data-item={item} data-state={state}>
               <div className="flex items-baseline gap-3">
@@ -92,7 +92,7 @@ export function Diligence({ name, points }: { name: string; points: DiligencePoi
               </div>
               <p className="small">
                 {words}
-                {by === 'you' ? `; you, ${ago(at, now)}` : at !== null && `; found ${ago(at, now)}`}
+                {by === 'you' ? `; ${who}, ${ago(at, now)}` : at !== null && `; found ${ago(at, now)}`}
                 {found && `; found without you: ${found.answer}`}
               </p>
               {isPageQuestion(item) && point.asking && (

@@ -8,7 +8,7 @@ import { MarkReview } from './mark-review';
 import { Notes } from './notes';
 
 describe('notes on a domain', () => {
-  const notes = [{ id: 3, at: 0, text: 'good name for the bees' }];
+  const notes = [{ id: 3, at: 0, text: 'good name for the bees', who: 'Mara' }];
   const field = () => screen.getByLabelText('New note') as HTMLTextAreaElement;
 
   it('are kept by button or by Ctrl and Enter; an empty one is not', async () => {
@@ -41,6 +41,7 @@ describe('notes on a domain', () => {
   it('are taken away, and given back from the notice', async () => {
     answering(({ method }) => (method === 'DELETE' ? undefined : { id: 3, at: 0, text: '' }));
     render(<Notes name="pellgatehives.org" notes={notes} />);
+    expect(screen.getByText(/^Mara, /)).toBeTruthy();
     await userEvent.click(screen.getByText('take away'));
     await waitFor(() => expect(said[0]?.words).toBe('The note is gone'));
     said[0].undo?.();
@@ -61,6 +62,7 @@ describe('due diligence', () => {
     answer: 'Answer it by hand.',
     at: null,
     by: null,
+    who: null,
     found: null,
     asking: null,
     ...part,

@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { z } from 'zod';
 import type { StoredNote } from '../../contracts/domains';
 import { moment } from '../../core/wording/format';
+import { YOU } from '../../core/work/you';
 import { call } from '../api';
 import { BareArea } from '../forms/field';
 import { Form } from '../forms/form';
@@ -74,7 +75,10 @@ export function Notes({ name, notes }: { name: string; notes: StoredNote[] }) {
           <p className="min-w-0 flex-1 break-words whitespace-pre-wrap">
             <bdi>{note.text}</bdi>
           </p>
-          <span className="small shrink-0">{moment(note.at, now)}</span>
+          <span className="small shrink-0">
+            {note.who !== YOU && `${note.who}, `}
+            {moment(note.at, now)}
+          </span>
           <button type="button" className="small shrink-0 underline" onClick={() => void remove(note.id)}>
             take away
           </button>

@@ -3,6 +3,7 @@ import type { NameReading } from '../../../contracts/names';
 import { subjectTitle } from '../../../core/topics/subjects';
 import { ago } from '../../../core/wording/format';
 import { STATUS_WORDS } from '../../../core/wording/status';
+import { YOU } from '../../../core/work/you';
 import type { Dossier } from '../../../services/dossier/dossier';
 import type { siblingsOf } from '../../../services/dossier/siblings';
 import { AskOthers } from '../../../ui/dossier/ask-others';
@@ -105,7 +106,8 @@ export function WordMarks({ dossier, now }: { dossier: Dossier; now: number }) {
     >
       {reviews.length > 0 && (
         <p className="mb-1.5" data-verdict={reviews[0].verdict}>
-          <strong>{REVIEW_WORDS[reviews[0].verdict]}</strong> by your look {ago(reviews[0].at, now)}
+          <strong>{REVIEW_WORDS[reviews[0].verdict]}</strong>{' '}
+          {reviews[0].who === YOU ? 'by your look' : `by ${reviews[0].who}`} {ago(reviews[0].at, now)}
           {reviews[0].note && `: ${reviews[0].note}`}
           {reviews.length > 1 && <span className="small"> {reviews.length - 1} earlier</span>}
         </p>
