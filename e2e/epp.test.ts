@@ -225,6 +225,15 @@ describe('a registration by EPP', () => {
     await epp.close();
   });
 
+  it('comes with what would let it be taken away as strict registries want it, another each time', async () => {
+    const { registry: one, address } = await registry();
+    const epp = new EppAccount(accountAt(address), REACH);
+    for (let n = 0; n < 150; n++)
+      expect(await epp.send({ ...ORDER, domain: `hive${n}.org` })).toMatchObject({ value: { state: 'won' } });
+    expect(new Set([...one.domains.values()].map(({ authInfo }) => authInfo)).size).toBe(150);
+    await epp.close();
+  });
+
   it('whose answer was lost is known by who has the name, and is not had twice', async () => {
     const { one, epp, reply } = await send({}, {}, {}, () => undefined);
     expect(reply).toMatchObject({ value: { state: 'won' } });

@@ -1,5 +1,5 @@
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
-import { chmodSync, chownSync, mkdirSync, mkdtempSync, renameSync, writeFileSync } from 'node:fs';
+import { chmodSync, chownSync, mkdirSync, mkdtempSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { type AddressInfo, connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -107,7 +107,6 @@ export async function startDovecot(
   { login, password, folders, cert, key }: { login: string; password: string; folders: string[]; cert: string; key: string }, // biome-ignore format: one line
 ): Promise<MailServer> {
   const folder = mkdtempSync(join(tmpdir(), 'dovecot-'));
-  const [port, securePort] = [await freePort(), await freePort()];
   // mails belong to nobody in particular: the server refuses to be root for them
   const [uid, gid] = process.getuid?.() === 0 ? [8, 8] : [process.getuid?.() ?? 0, process.getgid?.() ?? 0];
   const maildir = join(folder, 'mail', login);
@@ -123,9 +122,9 @@ export async function startDovecot(
   }
   own(join(folder, 'mail'));
   writeFileSync(join(folder, 'users'), `${login}:{PLAIN}${password}::::::\n`, { mode: 0o644 });
-  writeFileSync(
-    join(folder, 'dovecot.conf'),
-    `base_dir = ${folder}/run
+  const { server, port, securePort } = await onFreePorts(
+    folder,
+    (port, securePort) => `base_dir = ${folder}/run
 state_dir = ${folder}/state
 log_path = ${folder}/log
 protocols = imap
@@ -161,9 +160,6 @@ userdb {
 }
 `,
   );
-  const server = spawn('/usr/sbin/dovecot', ['-F', '-c', join(folder, 'dovecot.conf')], { stdio: 'ignore' });
-  for (let attempt = 0; attempt < 200 && !(await accepts(port)); attempt++)
-    await new Promise((rest) => setTimeout(rest, 50));
   let mails = 0;
   const deliver = (name: string, mail: Buffer) => {
     const file = `${Math.floor(Date.now() / 1000)}.M${++mails}P${process.pid}.here`;
@@ -173,4 +169,20 @@ userdb {
     renameSync(written, join(placeOf(name), 'new', file));
   };
   return { server, port, securePort, deliver };
+}
+
+/** Starts it on ports that were free a moment ago: whoever was quicker has them, and it is tried on others. */
+async function onFreePorts(folder: string, settingsFor: (port: number, securePort: number) => string) {
+  const path = join(folder, 'dovecot.conf');
+  for (let tries = 0; tries < 5; tries++) {
+    const [port, securePort] = [await freePort(), await freePort()];
+    writeFileSync(path, settingsFor(port, securePort));
+    const server = spawn('/usr/sbin/dovecot', ['-F', '-c', path], { stdio: 'ignore' });
+    for (let attempt = 0; attempt < 400 && server.exitCode === null; attempt++) {
+      if (await accepts(port)) return { server, port, securePort };
+      await new Promise((rest) => setTimeout(rest, 50));
+    }
+    server.kill('SIGKILL');
+  }
+  throw new Error(`Dovecot does not start:\n${readFileSync(join(folder, 'log'), 'utf8').slice(-2000)}`);
 }

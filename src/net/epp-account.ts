@@ -11,7 +11,7 @@ import { type AccountAnswer, type AccountOrder, type AccountReply, type AccountT
 
 const AUTH_LENGTH = 24;
 /** Without those that look alike; of each kind one is in, as many registries want it. */
-const AUTH_KINDS = ['ABCDEFGHJKLMNPQRSTUVWXYZ', 'abcdefghijkmnopqrstuvwxyz', '23456789', '-_.!*+'];
+const AUTH_KINDS = ['ABCDEFGHJKLMNPQRSTUVWXYZ', 'abcdefghijkmnopqrstuvwxyz', '23456789', '-.!*+'];
 
 /** RFC 5730, 3. */
 const EXISTS = 2302;
