@@ -5,7 +5,7 @@ import { isIP } from 'node:net';
 import { join } from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { AuthenticationFailure, ImapFlow } from 'imapflow';
+import type { ImapFlow } from 'imapflow';
 import { type Mailbox, type MailPart, mailParts } from '../../core/formats/mailbox';
 import { plainText } from '../../core/formats/plain-text';
 import type { Settings } from '../../core/settings/settings';
@@ -80,6 +80,8 @@ export class MailSession {
         cause: error,
       });
     });
+    // read when a mail folder is: a start of the engine does not wait for it
+    const { ImapFlow } = await import('imapflow');
     const client = new ImapFlow({
       host: address,
       port,
@@ -187,11 +189,18 @@ export class MailSession {
   }
 }
 
+/** What the library says of its errors. */
+interface ImapFault {
+  code?: string;
+  responseText?: string;
+  authenticationFailed?: boolean;
+}
+
 /** What went wrong, for people. */
 export function faultOf(error: unknown, { host, login }: Mailbox, signal: AbortSignal): unknown {
   if (error instanceof MailFault || signal.aborted) return error;
-  const { message, code = '', responseText } = error as Error & { code?: string; responseText?: string };
-  if (error instanceof AuthenticationFailure || (error as { authenticationFailed?: boolean }).authenticationFailed)
+  const { message, code = '', responseText, authenticationFailed = false } = error as Error & ImapFault;
+  if (authenticationFailed)
     return new MailFault('refused', `${host} lets ${login} not in: ${plainText(responseText ?? message, 160)}`, { cause: error }); // biome-ignore format: one line
   if (/CERT|SELF_SIGNED|ALTNAME|VERIFY/.test(code))
     return new MailFault('silent', `The certificate of ${host} is not trusted: ${message}`, { cause: error });
