@@ -24,8 +24,8 @@ import { ConnectionClient, Declined, type RawPart } from '../../net/connection';
 import { NetError } from '../../net/errors';
 import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
+import { outcomeOf } from '../setup/asking';
 import { cut, HeardHttp } from '../setup/heard-http';
-import { outcomeOf } from '../setup/try';
 
 const ANSWER_MS = 15_000;
 const KEPT_CHARACTERS = 3000;

@@ -5,13 +5,11 @@ import { plural } from '../../core/wording/format';
 import { write } from '../../store/base/database';
 import { mailboxPassword } from '../../store/base/mailbox-keys';
 import { noteLook, putWatchedFile, type Watch, type WatchedFile, watchedFiles } from '../../store/sources/watches';
-import { type Mail, MailFault, MailSession } from '../mail/mailbox';
+import { FIRST_LOOK_MS, type Mail, MailFault, MailSession } from '../mail/mailbox';
 import { type JobContext, JobError, RateMeter, throwIfStopped } from '../runner/context';
 import { importWatched } from './watched-file';
 
 const ANSWER_MS = 30_000;
-/** A first look goes back so far: older lists are of names long gone. */
-const FIRST_LOOK_MS = 31 * 86_400_000;
 /** So many mails a look; the next goes on. */
 const MOST_MAILS = 500;
 /** Fewer domains in the text of a mail are no list: a signature has one. */

@@ -15,6 +15,8 @@ import { NetError } from '../../net/errors';
 /** Larger attachments are left alone. */
 const MOST_BYTES = 1024 ** 3;
 const NAMED_FOLDERS = 12;
+/** A first look goes back so far: older lists are of names long gone. */
+export const FIRST_LOOK_MS = 31 * 86_400_000;
 
 /** Why mails cannot be read. Its message is for people. */
 export class MailFault extends Error {

@@ -5,10 +5,9 @@ import { plural } from '../../core/wording/format';
 import type { Store } from '../../store/base/database';
 import { mailboxPassword } from '../../store/base/mailbox-keys';
 import { readSettings } from '../../store/base/settings';
-import { faultOf, type Mail, MailFault, MailSession } from './mailbox';
+import { FIRST_LOOK_MS, faultOf, type Mail, MailFault, MailSession } from './mailbox';
 
 const ANSWER_MS = 12_000;
-const FIRST_LOOK_MS = 31 * 86_400_000;
 /** Of so many of the latest mails it is looked what they hold. */
 const LOOKED_AT = 10;
 const SHOWN = 6;

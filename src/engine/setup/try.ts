@@ -1,22 +1,19 @@
 import { connectionFor } from '../../core/connections/connection';
 import { masked, secretsOf } from '../../core/connections/template';
-import { readEppAddress } from '../../core/epp/account';
 import { plainText } from '../../core/formats/plain-text';
 import type { RegistrationRecord } from '../../core/lifecycle/phase';
 import { registrableDomain } from '../../core/names/domain';
 import { webhookBody } from '../../core/news/news';
 import { Refusal } from '../../core/refusal';
-import { eppRegistrar, type Settings, type VenueAccount } from '../../core/settings/settings';
+import { eppRegistrar, type Settings } from '../../core/settings/settings';
 import { ABILITY_SPECS, isUnset, setBy, type TriedAbility } from '../../core/setup/abilities';
 import type { Tried, TryOutcome } from '../../core/setup/tried';
 import { money, plural } from '../../core/wording/format';
 import { ArchiveClient } from '../../net/archive';
 import { DnsClient } from '../../net/dns';
-import { EppAccount } from '../../net/epp-account';
 import { NetError } from '../../net/errors';
 import { Pacer } from '../../net/pacer';
 import { RdapClient, type RecordAnswer } from '../../net/rdap';
-import { askTerms } from '../../net/venue-account';
 import { WhoisClient } from '../../net/whois';
 import { resolversOf } from '../../store/base/config';
 import type { Store } from '../../store/base/database';
@@ -26,28 +23,15 @@ import { marksOf, registrarOf, searchOf } from '../connections/services';
 import { openWarc, readWarcRecord, warcFilesAt } from '../history/warc-files';
 import { sendMail } from '../notify/mail';
 import { postWebhook, WebhookRefusal } from '../notify/teller';
+import { type Asking, type Found, failedBy, fieldOf, REFUSING } from './asking';
 import { cut, HeardHttp } from './heard-http';
+import { askAccounts } from './try-accounts';
 
 const ANSWER_MS = 15_000;
 const DNS_MS = 2000;
 const RESULTS = 10;
 const NAMED = 3;
 const KEPT_CHARACTERS = 3000;
-
-/** What one question found out. */
-type Found = Pick<Tried, 'outcome' | 'asked' | 'understood' | 'problem'> & { came?: string };
-
-interface Asking {
-  store: Store;
-  /** As they would be, also where they are not kept yet. */
-  settings: Settings;
-  http: HeardHttp;
-  /** A domain, or words. */
-  question: string;
-  signal: AbortSignal;
-  /** How long one answer may take. */
-  timeoutMs: number;
-}
 
 /**
  * Asks the service that an ability goes by one real question, and says what came of it. Never throws for what the other side does; nothing
@@ -339,73 +323,6 @@ function shownOf(ability: 'registrar' | 'marks' | 'search', settings: Settings, 
   return described ? masked(http.heard, secretsOf(described)) : http.heard;
 }
 
-async function askAccounts({ settings, http, question, signal, timeoutMs }: Asking): Promise<Found> {
-  const asked = `On what terms is ${question} to be had? (${settings.accounts.map(({ venue }) => venue).join(', ')}; nothing is ordered)`;
-  const understood: string[] = [];
-  // what somebody else says may hold the key that was sent
-  const said: string[] = [];
-  const came = () =>
-    settings.accounts.reduce(
-      (text, { key }) => (key === '' ? text : text.replaceAll(key, '…')),
-      [http.heard, ...said].filter(Boolean).join('\n\n'),
-    );
-  for (const account of settings.accounts) {
-    if (readEppAddress(account.address)) {
-      const found = await askByEpp(account, settings, question, signal, timeoutMs, (text) =>
-        said.push(cut(text, 1500)),
-      );
-      understood.push(...found.understood);
-      if (found.outcome !== 'works') return { ...found, understood, asked, came: came() };
-      continue;
-    }
-    const reply = await askTerms(http, account, question, signal);
-    if (reply.outcome === 'unknown' || reply.outcome === 'rejected') {
-      const isNo = reply.outcome === 'rejected' || account.key === '';
-      const words = `${account.venue}: ${reply.reason}`;
-      return { ...failedBy(http, 'accounts', words, isNo ? 'refused' : undefined), understood, asked, came: came() };
-    }
-    if (reply.outcome === 'none') understood.push(`${account.venue} knows the key, and has no terms for ${question}.`);
-    else {
-      const { kind, state, priceMinor, currency } = reply.value;
-      const price = priceMinor === null ? '' : `, ${money(priceMinor, currency)}`;
-      understood.push(`${account.venue} has ${question} as ${kind}, ${state}${price}.`);
-    }
-  }
-  return { outcome: 'works', asked, came: came(), understood, problem: null };
-}
-
-/** Whether a name can be registered, and where it is, who has it. */
-async function askByEpp(
-  account: VenueAccount,
-  { allowedPrivate }: Settings,
-  question: string,
-  signal: AbortSignal,
-  timeoutMs: number,
-  heard: (text: string) => void,
-): Promise<Omit<Found, 'asked'>> {
-  const { venue, key } = account;
-  if (key === '') {
-    const words = `${venue}: its password is not here.`;
-    return { outcome: 'refused', understood: [], problem: { field: 'accounts', words } };
-  }
-  const epp = new EppAccount(account, { allowedPrivate, timeoutMs, heard });
-  try {
-    const { outcome, priceMinor, currency, detail, fault } = await epp.availability(question, signal);
-    if (fault) {
-      const words = `${venue}: ${detail}`;
-      return { outcome: fault, understood: [], problem: { field: fieldOf(words, 'accounts'), words } };
-    }
-    const price = priceMinor === null ? '' : `, ${money(priceMinor, currency)}`;
-    const words = `${venue} lets you in; ${question} is ${outcome}${price}.`;
-    const info = outcome === 'taken' ? await epp.info(question, signal) : null;
-    const expires = info?.expiresAt == null ? '' : `, until ${date(info.expiresAt)}`;
-    const sponsor = info ? ` It is registered by ${info.sponsor}${expires}.` : '';
-    return { outcome: 'works', understood: [`${words}${sponsor}`], problem: null };
-  } finally {
-    await epp.close();
-  }
-}
-
 async function askMarks({ settings, http, question, signal }: Asking): Promise<Found> {
   const asked = `Which trademarks are like “${question}”? (${whoIs('marks', settings)})`;
   try {
@@ -486,22 +403,3 @@ async function callWebhook({ store, settings, timeoutMs }: Asking): Promise<Foun
     return { outcome, asked, understood: [], problem: { field: fieldOf(message, 'webhookUrl'), words: message } };
   }
 }
-
-const REFUSING = new Set([401, 402, 403, 407, 429, 503]);
-
-/** What went wrong on the way to an answer, or with it. */
-function failedBy(http: HeardHttp, field: keyof Settings, words: string, given?: TryOutcome): Omit<Found, 'asked'> {
-  const outcome = given ?? outcomeOf(http);
-  return { outcome, understood: [], problem: { field: fieldOf(words, field), words } };
-}
-
-export function outcomeOf({ failed, status }: HeardHttp): TryOutcome {
-  if (failed === 'private-address' || failed === 'wrong-port') return 'refused';
-  if (failed === 'bad-encoding' || failed === 'too-large' || failed === 'headers-too-large') return 'nonsense';
-  if (failed !== null) return 'silent';
-  return REFUSING.has(status) ? 'refused' : 'nonsense';
-}
-
-/** The field that puts it right: an address inside has to be allowed first, whoever named it. */
-const fieldOf = (words: string, field: keyof Settings | null): string | null =>
-  /is a private address/.test(words) ? 'allowedPrivate' : field;
