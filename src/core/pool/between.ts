@@ -1,4 +1,4 @@
-import { BLOCK } from './columns';
+import { BLOCK } from './bits';
 
 /** `lanes.wat`, assembled; a test assembles it anew and compares. */
 export const BETWEEN = [

@@ -1,3 +1,6 @@
+/** Rows are looked at in blocks of 32, one bit each in a word. */
+export const BLOCK = 32;
+
 export function hasBit(bits: Uint32Array, row: number): boolean {
   return row >> 5 < bits.length && ((bits[row >> 5] >>> (row & 31)) & 1) === 1;
 }

@@ -2,7 +2,8 @@ import { LIST_PHASES, type ListBatch } from '../formats/list-batch';
 import { LISTING_KINDS } from '../formats/list-fields';
 import { CPC, LIST_FIGURES } from '../formats/list-figures';
 import { type Splitter, wordsAt } from '../names/word-split';
-import { bitsIn, hasBit } from './bits';
+import { BLOCK, bitsIn, hasBit } from './bits';
+import { ChangedRows } from './changed-rows';
 import { Dictionary } from './dictionary';
 import {
   CHOICE_FACTS,
@@ -20,10 +21,7 @@ import {
   type TimeFact,
 } from './facts';
 import { FurtherOffers } from './further-offers';
-/** Rows are looked at in blocks of 32, one bit each in a word. */
-export const BLOCK = 32;
-/** So many changed blocks are remembered one by one; after more, everything is taken for changed. */
-const MAX_CHANGES = 1 << 16;
+
 /** Facts that `put` takes from a row; the index makes the others. */
 const GIVEN_NUMBERS = NUMBER_FACTS.filter((fact) => fact !== 'words' && fact !== 'trustShare') as Exclude<
   NumberFact,
@@ -63,8 +61,8 @@ export class PoolColumns {
   subjectCount = 0;
   /** How many rows have been split in all: what is made from words is stale when it has grown. */
   splitRows = 0;
-  private changedBlocks: number[] = [];
-  private forgotten = 0;
+  /** Which rows changed when. */
+  readonly changed = new ChangedRows();
   /** Row by domain id, -1 where the id is not in the pool. */
   private rowById: Int32Array;
   private capacity: number;
@@ -170,31 +168,13 @@ export class PoolColumns {
   }
 
   private touch(row: number): void {
-    this.touchBlocks(row >> 5, row >> 5);
+    this.touchRows(row, row + 1);
   }
 
   /** Rows from `first` up to but not including `stop` have changed. */
   private touchRows(first: number, stop: number): void {
-    if (stop > first) this.touchBlocks(first >> 5, (stop - 1) >> 5);
-  }
-
-  private touchBlocks(first: number, last: number): void {
     this.version++;
-    if (this.changedBlocks.length >= MAX_CHANGES) {
-      this.forgotten += this.changedBlocks.length;
-      this.changedBlocks = [];
-    }
-    for (let block = first; block <= last; block++) this.changedBlocks.push(block);
-  }
-
-  /** What `changedSince` counts from. */
-  get changes(): number {
-    return this.forgotten + this.changedBlocks.length;
-  }
-
-  /** Blocks in which a row changed since `changes` had a value; null: too many to know. May name a block twice. */
-  changedSince(changes: number): number[] | null {
-    return changes < this.forgotten ? null : this.changedBlocks.slice(changes - this.forgotten);
+    this.changed.touch(first, stop);
   }
 
   /**
@@ -367,8 +347,7 @@ export class PoolColumns {
   dropSet(fact: MemberFact, set: number): void {
     this.members[fact].delete(set);
     this.version++;
-    this.forgotten += this.changedBlocks.length + 1;
-    this.changedBlocks = [];
+    this.changed.touchAll();
   }
 
   /** Puts domains into a set, or takes them out. Ids outside the pool are passed over. */
@@ -380,7 +359,8 @@ export class PoolColumns {
       bits ??= this.membersOf(fact, set);
       if (isIn) bits[row >> 5] |= 1 << (row & 31);
       else bits[row >> 5] &= ~(1 << (row & 31));
-      this.touch(row);
+      this.version++;
+      this.changed.touchSets(row);
     }
   }
 

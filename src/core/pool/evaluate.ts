@@ -6,7 +6,7 @@ import { type Circumstances, PATTERN_ROWS, TextHits, trim } from './text-hits';
 
 interface Kept {
   bits: RowBits;
-  /** What `columns.changes` was when they were right. */
+  /** What `columns.changed.count` was when they were right; -1: they never were. */
   changes: number;
   count: number;
   usedAt: number;
@@ -66,7 +66,7 @@ export class Passes {
 
   private keep(key: string, make: (bits: RowBits, from: number, to: number) => void): RowBits {
     const { columns } = this;
-    const { blocks, count, changes } = columns;
+    const { blocks, count, changed } = columns;
     let entry = this.kept.get(key);
     if (!entry) {
       entry = { bits: new Uint32Array(blocks), changes: -1, count: 0, usedAt: 0 };
@@ -78,12 +78,12 @@ export class Passes {
       entry.bits = wider;
     }
     entry.usedAt = ++this.clock;
-    if (entry.changes === changes && entry.count === count) return entry.bits;
-    const changed = entry.changes < 0 ? null : columns.changedSince(entry.changes);
-    if (changed === null) make(entry.bits, 0, blocks);
-    else for (const block of new Set(changed)) make(entry.bits, block, block + 1);
-    trim(entry.bits, count);
-    entry.changes = changes;
+    const { bits, changes } = entry;
+    if (changes === changed.count && entry.count === count) return bits;
+    if (changes < 0) make(bits, 0, blocks);
+    else changed.eachRunSince(changes, blocks, (from, to) => make(bits, from, to));
+    trim(bits, count);
+    entry.changes = changed.count;
     entry.count = count;
     return entry.bits;
   }

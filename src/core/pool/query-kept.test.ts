@@ -1,8 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { DEFAULT_SORT, type SievePart } from './conditions';
-import { type ChoiceFact, JUDGEMENTS, type NumberFact, type PoolRow, type TimeFact } from './facts';
-
+import { DEFAULT_SORT, type SievePart, type Sort } from './conditions';
+import { type ChoiceFact, type FactName, JUDGEMENTS, type NumberFact, type PoolRow, type TimeFact } from './facts';
 import { indexOf, NOW, query, range, row, splitter } from './testing';
 
 describe('an index that is asked again and again', () => {
@@ -43,8 +42,18 @@ describe('an index that is asked again and again', () => {
       not: fc.boolean(),
     }),
   );
+  const sort = fc.record({
+    fact: fc.constantFrom<FactName>('strength', 'phase', 'age', 'name', 'words'),
+    descending: fc.boolean(),
+  });
   const step = fc.oneof(
-    fc.record({ ask: fc.array(condition, { maxLength: 3 }), at: fc.constantFrom(NOW, NOW + 60, NOW + 4000) }),
+    fc.record({
+      ask: fc.array(condition, { maxLength: 3 }),
+      sorts: fc.oneof(fc.constant<Sort[]>([DEFAULT_SORT]), fc.array(sort, { maxLength: 2 })),
+      limit: fc.constantFrom(3, 50),
+      at: fc.constantFrom(NOW, NOW + 60, NOW + 4000),
+    }),
+    fc.record({ change: fc.nat(24), strength: bounds }),
     fc.record({
       put: fc.record({
         label: fc.string({ unit: fc.constantFrom('a', 'b'), minLength: 1, maxLength: 4 }),
@@ -85,8 +94,13 @@ describe('an index that is asked again and again', () => {
             used.columns.put(rows[rows.length - 1]);
             used.columns.setMembers('source', source, [id]);
             while (used.columns.splitSome(splitter, 10));
+          } else if ('change' in entry) {
+            const changed = rows[entry.change % Math.max(1, rows.length)];
+            if (!changed) continue;
+            changed.strength = entry.strength;
+            used.columns.put(changed);
           } else {
-            const asked = { parts: entry.ask, sorts: [DEFAULT_SORT], limit: 50, anchor: 3 };
+            const asked = { parts: entry.ask, sorts: entry.sorts, limit: entry.limit, anchor: 3 };
             const { version: _, ...answer } = query(used, asked, entry.at);
             const fresh = indexOf(rows, members);
             while (fresh.columns.splitSome(splitter, 10));

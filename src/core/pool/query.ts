@@ -15,6 +15,7 @@ import { countParts, type PartCounts, rowsOf, size } from './count';
 import { Passes } from './evaluate';
 import { factSpec } from './facts';
 import { type Histogram, HistogramTally } from './histogram';
+import { KeptOrders } from './kept-orders';
 import type { FurtherOffer } from './offer';
 import { OfferPasses } from './offer-passes';
 import { patternProblem } from './pattern-problem';
@@ -99,12 +100,14 @@ const NOT_EXCLUDED: Condition = { type: 'choice', fact: 'judged', values: ['excl
 export class PoolIndex {
   private kept: Kept[] = [];
   private readonly passes: Passes;
+  private readonly orders: KeptOrders;
 
   constructor(
     readonly columns: PoolColumns,
     private readonly keepCount = 4,
   ) {
     this.passes = new Passes(columns);
+    this.orders = new KeptOrders(columns);
   }
 
   /** Prepares a question that holds something slow (a pattern), in parts. `query` answers without it, at once but all at one time. */
@@ -122,8 +125,12 @@ export class PoolIndex {
     const { columns } = this;
     const entry = this.find(query, given);
     const wanted = Math.min(entry.total, query.offset + query.limit);
-    if (query.limit > 0 && entry.sorted.length < wanted)
-      entry.sorted = sortRows(columns, this.rows(entry), query.sorts, wanted, entry.others);
+    if (query.limit > 0 && entry.sorted.length < wanted) {
+      const { bits, total, others } = entry;
+      entry.sorted =
+        this.orders.first(bits, total, query.sorts, wanted, others) ??
+        sortRows(columns, this.rows(entry), query.sorts, wanted, others);
+    }
     const window = entry.sorted.subarray(query.offset, wanted);
     const texts = textConditions(query.parts);
     const offers: PoolAnswer['offers'] = {};

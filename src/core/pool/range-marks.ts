@@ -1,5 +1,6 @@
 import { floatsBetween, wholesBetween } from './between';
-import { BLOCK, type PoolColumns } from './columns';
+import { BLOCK } from './bits';
+import type { PoolColumns } from './columns';
 import type { ChoiceCondition, RangeCondition } from './conditions';
 import {
   countsBackwards,

@@ -1,4 +1,5 @@
-import { BLOCK, PoolColumns } from './columns';
+import { BLOCK } from './bits';
+import { PoolColumns } from './columns';
 import { CHOICE_FACTS, type FactName, MEMBER_FACTS, NUMBER_FACTS, TIME_FACTS } from './facts';
 import type { FurtherOffer } from './offer';
 

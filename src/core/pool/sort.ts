@@ -16,13 +16,16 @@ const NO_OTHERS: Others = new Map();
  */
 function sortKeys(columns: PoolColumns, rows: Uint32Array, sort: Sort, others: Others): Uint32Array {
   const keys = keysOf(columns, rows, sort);
-  if (others.size === 0 || !(OFFER_FACTS as readonly string[]).includes(sort.fact)) return keys;
+  if (others.size === 0 || !isByOffers(sort)) return keys;
   for (let i = 0; i < rows.length; i++) {
     const offer = others.get(rows[i]);
     if (offer) keys[i] = keyOfOffer(columns, offer, sort);
   }
   return keys;
 }
+
+/** Whether rows stand by an offer, which may be another than the one they show. */
+export const isByOffers = ({ fact }: Sort) => (OFFER_FACTS as readonly string[]).includes(fact);
 
 /** The key of an offer that a row does not show; as those of rows. */
 function keyOfOffer(columns: PoolColumns, offer: FurtherOffer, { fact, descending }: Sort): number {
@@ -154,6 +157,41 @@ export function sortRows(
     }
   }
   return order;
+}
+
+/**
+ * Two lists of rows as one, in the same order.
+ *
+ * @param first in that order already, as is `second`; no row is in both.
+ */
+export function mergeRows(
+  columns: PoolColumns,
+  sorts: Sort[],
+  first: Uint32Array,
+  second: Uint32Array,
+  others: Others = NO_OTHERS,
+): Uint32Array {
+  const tests = deciding(sorts).map((sort) => ({
+    sort,
+    ofFirst: sortKeys(columns, first, sort, others),
+    ofSecond: sortKeys(columns, second, sort, others),
+  }));
+  const merged = new Uint32Array(first.length + second.length);
+  let a = 0;
+  let b = 0;
+  for (let at = 0; at < merged.length; at++) {
+    let order = a < first.length ? 0 : 1;
+    if (b === second.length) order = -1;
+    for (let n = 0; order === 0 && n < tests.length; n++) {
+      const { sort, ofFirst, ofSecond } = tests[n];
+      order = ofFirst[a] - ofSecond[b];
+      if (order === 0 && sort.fact === 'name')
+        order = (sort.descending ? -1 : 1) * compareNames(columns, first[a], second[b]);
+    }
+    if (order === 0) order = first[a] - second[b];
+    merged[at] = order < 0 ? first[a++] : second[b++];
+  }
+  return merged;
 }
 
 /** By the first eight letters, then by comparing where those are the same. */

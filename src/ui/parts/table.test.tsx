@@ -123,4 +123,26 @@ describe('the table of all screens', () => {
     fireEvent.keyDown(screen.getByRole('button', { name: 'buy tarnhives.org' }), { key: 'o' });
     expect(onKey).toHaveBeenLastCalledWith('o', 'tarnhives.org');
   });
+
+  it('keeps what is typed and its focus when the screen makes its columns anew, as it does with each minute', async () => {
+    const user = userEvent.setup();
+    const noted = (minute: number) => [
+      ...COLUMNS,
+      column.display({
+        id: 'note',
+        header: () => `Note at ${minute}`,
+        cell: ({ row }) => <input aria-label={`Note on ${row.original.name}`} defaultValue="" />,
+      }),
+    ];
+    const at = (minute: number, rows = LOTS) => <Table label="Lots" columns={noted(minute)} rows={rows} rowId={({ name }) => name} />; // biome-ignore format: one line
+    const { rerender } = render(at(1));
+    const note = screen.getByRole('textbox', { name: 'Note on pellgate.com' });
+    await user.type(note, 'ask the seller');
+    rerender(at(2));
+    rerender(at(3, LOTS.map((lot) => ({ ...lot, price: 9 })))); // biome-ignore format: one line
+    expect(screen.getByText('Note at 3')).toBeTruthy();
+    expect(screen.getByRole('textbox', { name: 'Note on pellgate.com' })).toBe(note);
+    expect(document.activeElement).toBe(note);
+    expect(note).toHaveProperty('value', 'ask the seller');
+  });
 });

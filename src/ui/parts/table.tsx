@@ -5,7 +5,6 @@ import {
   columnVisibilityFeature,
   createColumnHelper,
   createSortedRowModel,
-  FlexRender,
   metaHelper,
   type OnChangeFn,
   type RowData,
@@ -85,6 +84,14 @@ interface TableProps<Row extends RowData> {
   opener?: string;
   onKey?(event: KeyboardEvent, row: Row): void;
   className?: string;
+}
+
+/**
+ * What a column puts in a place. It is called, not drawn as a component of its own: screens make their columns anew with each figure
+ * and each minute, and a field in a cell keeps what is typed into it and its focus.
+ */
+function Drawn<Given>({ draw, given }: { draw: ReactNode | ((given: Given) => ReactNode); given: Given }) {
+  return typeof draw === 'function' ? draw(given) : draw;
 }
 
 /** The one table of all screens: heads that sort, ticks, groups, and details that open in place. */
@@ -171,15 +178,15 @@ export function Table<Row extends RowData>({
                         className={`inline-flex min-h-6 items-center gap-0.5 hover:text-ink ${sorted ? 'font-semibold text-ink' : ''}`}
                         onClick={column.getToggleSortingHandler()}
                       >
-                        <FlexRender header={header} />
+                        <Drawn draw={column.columnDef.header} given={header.getContext()} />
                         {sorted === 'asc' && <ArrowUp size={11} aria-hidden />}
                         {sorted === 'desc' && <ArrowDown size={11} aria-hidden />}
                       </button>
                     ) : look?.about === undefined ? (
-                      <FlexRender header={header} />
+                      <Drawn draw={column.columnDef.header} given={header.getContext()} />
                     ) : (
                       <button type="button" className="min-h-6 cursor-help">
-                        <FlexRender header={header} />
+                        <Drawn draw={column.columnDef.header} given={header.getContext()} />
                       </button>
                     )}
                   </Told>
@@ -240,11 +247,11 @@ export function Table<Row extends RowData>({
                   const place = `px-1.5 py-1 font-normal ${look?.isNumber ? 'text-right' : 'text-left'} ${look?.className ?? ''}`;
                   return look?.isHead ? (
                     <th key={cell.id} scope="row" className={place}>
-                      <FlexRender cell={cell} />
+                      <Drawn draw={cell.column.columnDef.cell} given={cell.getContext()} />
                     </th>
                   ) : (
                     <td key={cell.id} className={place}>
-                      <FlexRender cell={cell} />
+                      <Drawn draw={cell.column.columnDef.cell} given={cell.getContext()} />
                     </td>
                   );
                 })}
@@ -273,7 +280,7 @@ export function Table<Row extends RowData>({
                     key={footer.id}
                     className={`px-1.5 py-1 ${look?.isNumber ? 'text-right' : 'text-left'} ${look?.className ?? ''}`}
                   >
-                    <FlexRender footer={footer} />
+                    <Drawn draw={footer.column.columnDef.footer} given={footer.getContext()} />
                   </td>
                 );
               })}
