@@ -20,7 +20,9 @@ export async function largePool(): Promise<string> {
     `INSERT INTO domains (id, name, ending, length, hyphens, digits, in_pool, added_at, phase, registered_at, backlinks,
      referring_domains, strength, trust, spam_risk, links_at) VALUES (?, ?, 'org', ?, 0, 0, 1, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   );
-  const sighting = store.raw.prepare(`INSERT INTO sightings VALUES (?, ${source}, ?, ?, '')`);
+  const sighting = store.raw.prepare(
+    `INSERT INTO sightings (domain_id, source_id, at, line, said) VALUES (?, ${source}, ?, ?, '{}')`,
+  );
   const at = store.now();
   write(store, () => {
     for (const row of benchRows()) {
