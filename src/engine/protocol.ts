@@ -20,6 +20,8 @@ export type FromWorker =
 export interface WorkerStart {
   folder: string;
   jobId: number;
+  /** Where the engine counts what it is asked (way.ts). */
+  questions: SharedArrayBuffer;
 }
 
 /** Sent to browsers as it happens. */

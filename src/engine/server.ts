@@ -17,6 +17,7 @@ import { poolCalls } from './calls/pool';
 import { systemCalls } from './calls/system';
 import { Valuer } from './measures/worth';
 import type { EngineEvent } from './protocol';
+import { countQuestion } from './runner/way';
 
 const MAX_BODY_BYTES = 16 * 1024 * 1024;
 const EVENT_PAUSE_MS = 200;
@@ -92,6 +93,7 @@ export class EngineServer {
     const { pathname } = new URL(request.url ?? '/', 'http://engine');
     try {
       if (request.method === 'GET' && pathname === '/events') return this.openEvents(request, response);
+      if (pathname !== '/health') countQuestion(this.parts.runner.questions);
       if (!isEnginePath(pathname)) throw new Refusal('not-here', `the engine has no ${pathname}`);
       const body = request.method === 'POST' ? JSON.parse(await readText(request)) : null;
       const who = decodeURIComponent(String(request.headers['x-actor'] ?? YOU));

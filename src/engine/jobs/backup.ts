@@ -2,7 +2,7 @@ import { cpSync, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSyn
 import { join } from 'node:path';
 import { z } from 'zod';
 import { copyOpen } from '../../store/base/copies';
-import { type JobContext, letOthersWrite, throwIfStopped } from '../runner/context';
+import { type JobContext, letOthersGo, throwIfStopped } from '../runner/context';
 
 /** Folders and files of the data folder that belong to it besides the database; logs, the snapshot and older copies do not. */
 const PARTS = [
@@ -46,7 +46,7 @@ export async function runBackup(context: JobContext): Promise<void> {
       say(n + 1, `copying ${part}`);
       const from = join(store.folder, part);
       if (existsSync(from)) cpSync(from, join(partial, part), { recursive: true });
-      await letOthersWrite(store);
+      await letOthersGo(store);
     }
     renameSync(partial, join(folder, name));
   } catch (error) {

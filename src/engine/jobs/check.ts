@@ -8,7 +8,7 @@ import { addQuestions, lastPulse, pendingChecks } from '../../store/lifecycle/qu
 import { waitingNames } from '../../store/lifecycle/suspended-questions';
 import { writePatiently } from '../database/retry-when-full';
 import { hostOf, longWaits } from '../lookups/long-waits';
-import { type JobContext, letOthersWrite, RateMeter, Stopped } from '../runner/context';
+import { type JobContext, letOthersGo, RateMeter, Stopped } from '../runner/context';
 
 /** What to check: the domains of a source, or some by id; without those whose verdict is from after `since`. */
 export const CheckParams = z.object({
@@ -50,7 +50,7 @@ export async function runCheck(context: JobContext, stalledMs = STALLED_MS): Pro
         addQuestions(store, job.id, ids, params.depth, params.isRaised ? 'raised' : 'usual'),
       );
       report(pending.length, 'asking DNS');
-      await letOthersWrite(store);
+      await letOthersGo(store);
     }
     for (;;) {
       if (signal.aborted) throw new Stopped();

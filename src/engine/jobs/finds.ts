@@ -1,7 +1,7 @@
 import { maskOf } from '../../core/crawl/leave-out';
 import { write } from '../../store/base/database';
 import { moveFinds, switchesOf } from '../../store/crawl/find-causes';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
+import { type JobContext, JobError, letOthersGo, RateMeter, throwIfStopped } from '../runner/context';
 
 const AT_ONCE = 2000;
 
@@ -30,7 +30,7 @@ export async function runFinds(context: JobContext): Promise<void> {
         rate: meter.rate(moved),
         message: 'sorting the finds by the switches',
       });
-      await letOthersWrite(store);
+      await letOthersGo(store);
     }
   } finally {
     // also of a part: what left the pool must not be shown

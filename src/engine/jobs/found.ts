@@ -3,7 +3,7 @@ import { write } from '../../store/base/database';
 import { saveCheckpoint } from '../../store/base/jobs';
 import { countRows, putReject, type Reject, type SourceCounts } from '../../store/sources/sources';
 import { FindTaker } from '../crawl/find-taker';
-import { type JobContext, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
+import { type JobContext, letOthersGo, RateMeter, throwIfStopped } from '../runner/context';
 
 const BATCH = 2000;
 const NO_SWITCHES = { leaveOut: [], knownSites: [], excludedEndings: [], briefId: null };
@@ -58,6 +58,6 @@ export async function writeFound(
     });
     context.changed(ids, sourceId);
     context.progress({ done: written, total: domains.length, unit: 'domains', rate: meter.rate(written), message });
-    await letOthersWrite(store);
+    await letOthersGo(store);
   }
 }

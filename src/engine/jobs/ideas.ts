@@ -10,7 +10,7 @@ import { listBriefs } from '../../store/shortlist/briefs';
 import { marksOf } from '../connections/services';
 import { Valuer } from '../measures/worth';
 import { makeSplitter, wordCounts } from '../pool/splitter';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
+import { type JobContext, JobError, letOthersGo, RateMeter, throwIfStopped } from '../runner/context';
 
 export const IdeasParams = z.object({ runId: z.number().int() });
 
@@ -50,7 +50,7 @@ export async function runIdeasJob(context: JobContext): Promise<void> {
     throwIfStopped(signal);
     const done = step.value;
     context.progress({ done, total: null, unit: 'ideas', rate: meter.rate(done), message: 'making and judging' });
-    await letOthersWrite(store);
+    await letOthersGo(store);
     step = steps.next();
   }
   const { best, made } = step.value;

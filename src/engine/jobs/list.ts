@@ -12,7 +12,7 @@ import { countRows, keepDetail, putReject, readSource } from '../../store/source
 import { Checkpointer } from '../database/checkpointer';
 import { ListParams, type ListPart, readList, settleReading } from '../lists/read-list';
 import { partsFromThread } from '../lists/reader';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
+import { type JobContext, JobError, letOthersGo, RateMeter, throwIfStopped } from '../runner/context';
 
 const Tallies = z.array(ColumnTallySchema);
 
@@ -86,7 +86,7 @@ export async function runList(context: JobContext): Promise<void> {
       for await (const part of partsFromThread(params, windows)) {
         take(part);
         checkpointer.look();
-        await letOthersWrite(store);
+        await letOthersGo(store);
       }
   };
   // every row that is written names a domain and a source of this very transaction

@@ -2,7 +2,7 @@ import { rescore } from '../../core/spam/scorecard';
 import { write } from '../../store/base/database';
 import { putSpamCard } from '../../store/links/measures';
 import { activePoints, cardsAfter } from '../../store/links/spam-points';
-import { type JobContext, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
+import { type JobContext, letOthersGo, RateMeter, throwIfStopped } from '../runner/context';
 
 const BATCH = 500;
 
@@ -24,7 +24,7 @@ export async function runRescore(context: JobContext): Promise<void> {
     done += part.length;
     context.changed(part.map(({ id }) => id));
     context.progress({ done, total: null, unit: 'scorecards', rate: meter.rate(done), message: 'giving new points' });
-    await letOthersWrite(store);
+    await letOthersGo(store);
   }
   context.progress({ done, total: done, unit: 'scorecards', rate: 0, message: 'all have the new points' });
 }

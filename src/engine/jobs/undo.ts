@@ -5,7 +5,7 @@ import { saveCheckpoint } from '../../store/base/jobs';
 import { type UndoCounts, undoPart, undoRest } from '../../store/domains/undo';
 import { dropSomeLinks } from '../../store/links/links';
 import { readSource } from '../../store/sources/sources';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
+import { type JobContext, JobError, letOthersGo, RateMeter, throwIfStopped } from '../runner/context';
 
 const Checkpoint = z.object({ after: z.number(), left: z.number(), named: z.number(), shortlisted: z.number() });
 
@@ -43,13 +43,13 @@ export async function runUndo(context: JobContext): Promise<void> {
         rate: meter.rate(done),
         message: 'taking back what it said',
       });
-      await letOthersWrite(store);
+      await letOthersGo(store);
     }
     let links = 0;
     for (let dropped = -1; dropped !== 0; links += dropped) {
       throwIfStopped(signal);
       dropped = write(store, () => dropSomeLinks(store, sourceId, LINKS_AT_ONCE));
-      await letOthersWrite(store);
+      await letOthersGo(store);
     }
     write(store, () => undoRest(store, sourceId, counts));
     if (links > 0) context.order({ kind: 'measure', sourceId: null, params: {} });

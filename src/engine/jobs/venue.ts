@@ -23,7 +23,7 @@ import { fetchFile } from '../files/fetch-file';
 import { asTextFile } from '../files/plain-table';
 import { lookAtFile } from '../files/text-file';
 import { eachListItem } from '../lists/read-list';
-import { type JobContext, JobError, letOthersWrite, throwIfStopped } from '../runner/context';
+import { type JobContext, JobError, letOthersGo, throwIfStopped } from '../runner/context';
 
 /** How the table of a venue that has no feed of our kind is read. */
 export const VenueTable = z.object({
@@ -142,7 +142,7 @@ export async function runVenue(context: JobContext): Promise<void> {
   for await (const entry of entries) {
     if (batch.push(entry) < BATCH) continue;
     flush();
-    await letOthersWrite(store);
+    await letOthersGo(store);
   }
   if (batch.length > 0) flush();
   if (done === 0)

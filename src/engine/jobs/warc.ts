@@ -5,7 +5,7 @@ import { plural } from '../../core/wording/format';
 import { write } from '../../store/base/database';
 import { putWarcCaptures, type WarcCapture, type WarcFile, warcFileAt } from '../../store/links/warc';
 import { openWarc, readWarcRecord, warcFilesAt } from '../history/warc-files';
-import { type JobContext, JobError, letOthersWrite, RateMeter, throwIfStopped } from '../runner/context';
+import { type JobContext, JobError, letOthersGo, RateMeter, throwIfStopped } from '../runner/context';
 
 const BATCH = 500;
 /** Of an answer the head is enough to know its status. */
@@ -72,7 +72,7 @@ async function readFile(context: JobContext, file: WarcFile, report: (readTo: nu
       file.readTo = record.next;
       if (records % BATCH === 0) {
         flush();
-        await letOthersWrite(store);
+        await letOthersGo(store);
       }
     }
     flush();

@@ -5,6 +5,7 @@ import type { Settings } from '../../core/settings/settings';
 import { isWriteWanted, type Store } from '../../store/base/database';
 import type { JobOrder, JobProgress, JobRow } from '../../store/base/jobs';
 import type { WrittenBatch } from '../../store/sources/lists.sql';
+import { Way } from './way';
 
 /** What a job has to work with. */
 export interface JobContext {
@@ -48,11 +49,25 @@ export function throwIfStopped(signal: AbortSignal): void {
 const GAP_MS = 4;
 const MOST_GAPS = 5;
 
-/** Between two transactions of long work: messages come in, and who waits to write gets to it, a few of them if need be. */
-export async function letOthersWrite(store: Store): Promise<void> {
+/** Of this thread; null where nobody counts questions. */
+let way: Way | null = null;
+
+/** From now on long work of this thread rests while many ask. @param questions counted by the engine. */
+export function heedQuestions(questions: SharedArrayBuffer): void {
+  way = new Way(questions);
+}
+
+/**
+ * Between two transactions of long work: messages come in, who waits to write gets to it, a few of them if need be, and while many ask
+ * they get half of the processor.
+ */
+export async function letOthersGo(store: Store): Promise<void> {
   await new Promise((resolve) => setImmediate(resolve));
   for (let gap = 0; gap < MOST_GAPS && isWriteWanted(store); gap++)
     await new Promise((resolve) => setTimeout(resolve, GAP_MS));
+  const rest = way?.restMs() ?? 0;
+  if (rest > 0) await new Promise((resolve) => setTimeout(resolve, rest));
+  way?.goesOn();
 }
 
 /** Units per second over the last ten seconds or so. */

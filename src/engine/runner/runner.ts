@@ -60,6 +60,8 @@ export class JobRunner extends EventEmitter<{
   removed: [message: Extract<FromWorker, { type: 'removed' }>];
   crashed: [];
 }> {
+  /** What the engine is asked is counted here; long work makes way for it. */
+  readonly questions = new SharedArrayBuffer(4);
   private readonly running = new Map<number, Running>();
   private closing = false;
   private later: NodeJS.Timeout | null = null;
@@ -167,7 +169,7 @@ export class JobRunner extends EventEmitter<{
   }
 
   private launch(job: JobRow): void {
-    const start: WorkerStart = { folder: this.store.folder, jobId: job.id };
+    const start: WorkerStart = { folder: this.store.folder, jobId: job.id, questions: this.questions };
     const worker = startThread('runner/worker', 'worker', {
       workerData: start,
       // a crawl makes short-lived objects by the thousand a page: a roomy nursery lets them die before anybody looks

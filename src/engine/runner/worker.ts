@@ -8,7 +8,7 @@ import { type JobKind, readJob } from '../../store/base/jobs';
 import { readSettings } from '../../store/base/settings';
 import { openLog } from '../log';
 import type { FromWorker, ToWorker, WorkerStart } from '../protocol';
-import { type JobContext, Stopped } from './context';
+import { heedQuestions, type JobContext, Stopped } from './context';
 
 /** Each kind's code is read when it is asked for: a job that needs little of it begins a quarter of a second sooner. */
 const RUNS: Record<JobKind, () => Promise<(context: JobContext) => Promise<void>>> = {
@@ -37,7 +37,8 @@ const RUNS: Record<JobKind, () => Promise<(context: JobContext) => Promise<void>
 async function main(): Promise<void> {
   const port = parentPort;
   if (!port) throw new Error('this file runs as a worker thread of the engine');
-  const { folder, jobId } = workerData as WorkerStart;
+  const { folder, jobId, questions } = workerData as WorkerStart;
+  heedQuestions(questions);
   const send = (message: FromWorker, buffers: ArrayBuffer[] = []) => port.postMessage(message, buffers);
   const stop = new AbortController();
   setMaxListeners(0, stop.signal); // one listener a request in flight

@@ -244,7 +244,7 @@ export function isFull(error: unknown): boolean {
 }
 
 /**
- * Who waits for the lock says so by a file, and long work looks for it between two transactions (letOthersWrite). SQLite's own
+ * Who waits for the lock says so by a file, and long work looks for it between two transactions (letOthersGo). SQLite's own
  * waiting looks again after ever longer pauses, up to a tenth of a second, and would miss the gaps for long.
  */
 function takeLock(raw: Raw, withinMs: number): void {
