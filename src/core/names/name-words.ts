@@ -1,8 +1,8 @@
 import { foldLetters, type LexiconLanguage } from './lexicon';
 import type { Split, Splitter, WordSplitter } from './word-split';
 
-/** What a language costs that was not asked for: it has to suit a name so much better. */
-const NOT_ASKED_FOR = 6;
+/** What a language costs that was not asked for, where some were and where none was: it has to suit a name so much better. */
+const NOT_ASKED_FOR = { some: 8, none: 6 };
 
 /**
  * Splits names in several languages: each is split by the words of each, and the cheapest is taken. The languages of a brief come before
@@ -11,10 +11,14 @@ const NOT_ASKED_FOR = 6;
 export class NameWords implements Splitter {
   private readonly mask = new Uint32Array(2);
 
-  /** @param splitters by language, at least one; those not in `asked` are taken only for names that suit them much better. */
+  /**
+   * @param splitters by language, at least one; those not in `asked` are taken only for names that suit them much better.
+   * @param which whether somebody asked for some languages, or for none and `asked` is what is always read.
+   */
   constructor(
     private readonly splitters: ReadonlyMap<LexiconLanguage, WordSplitter>,
     private readonly asked: ReadonlySet<LexiconLanguage>,
+    private readonly which: keyof typeof NOT_ASKED_FOR = 'some',
   ) {}
 
   starts(bytes: Uint8Array, start: number, end: number, into: Uint32Array, at: number): void {
@@ -73,7 +77,7 @@ export class NameWords implements Splitter {
   }
 
   private extra(language: LexiconLanguage): number {
-    return this.asked.has(language) ? 0 : NOT_ASKED_FOR;
+    return this.asked.has(language) ? 0 : NOT_ASKED_FOR[this.which];
   }
 }
 

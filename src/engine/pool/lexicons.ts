@@ -32,6 +32,7 @@ export function makeNameWords(
   return new NameWords(
     new Map([...new Set([...asked, ...others])].map((one) => [one, new WordSplitter(lexiconOf(one), given)])),
     asked,
+    languages.length === 0 ? 'none' : 'some',
   );
 }
 
