@@ -8,7 +8,7 @@ const MOCKING = ['src/engine/runner/runner.test.ts', 'src/app/api/*-routes.test.
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   test: {
-    globalSetup: 'scripts/unit-folder.mjs',
+    globalSetup: ['scripts/unit-folder.mjs', 'scripts/unit-threads.mjs'],
     setupFiles: 'src/store/base/tables.ts',
     // bounds for when a core is kept busy beside; what is expected to be quick says so itself
     testTimeout: 120_000,

@@ -145,8 +145,8 @@ describe('a list with one damaged row', () => {
           expectSum(list.sourceId);
           const taken = readSource(store, list.sourceId)!.rows_taken;
           expect(taken).toBe(ROWS - 1);
-          const isBlank =
-            text.replace(/[" \t]/g, '') === '' && !text.includes(',') && (text.match(/"/g)?.length ?? 0) % 2 === 0;
+          // a row of empty cells is no row
+          const isBlank = /^[", ]*$/.test(text) && (text.match(/"/g)?.length ?? 0) % 2 === 0;
           const rejects = [...eachReject(store, list.sourceId)].map(({ line }) => line);
           if (!isBlank) expect(rejects).toEqual([broken + 2]);
         },
