@@ -33,6 +33,7 @@ import * as trafficValue from '../migrations/0025-traffic-value';
 import * as foundPages from '../migrations/0026-found-pages';
 import * as warc from '../migrations/0027-warc';
 import * as who from '../migrations/0028-who';
+import * as shortlisted from '../migrations/0029-shortlisted';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -77,6 +78,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0026-found-pages': foundPages,
   '0027-warc': warc,
   '0028-who': who,
+  '0029-shortlisted': shortlisted,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {
