@@ -206,6 +206,48 @@ describe('pacing', () => {
     expect(budget.intervalMs).toBeGreaterThan(100);
   });
 
+  it('takes questions that were under way together when a server fell silent for one, and ends the pause when it answers', () => {
+    const declared = { intervalMs: 10 };
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 256 }), fc.integer({ min: 0, max: 5000 }), (atOnce, spreadMs) => {
+        const budget = freshBudget(declared);
+        for (let n = 0; n < atOnce; n++) dropped(budget, 5000 + (n * spreadMs) / atOnce, n);
+        // a second, however many were under way
+        expect(turnAt(budget, 5000)).toBe(6000);
+        expect(budget.refusals).toBe(1);
+        expect(budget.intervalMs).toBe(75);
+        answered(budget, declared, 100, 4000, 5500);
+        expect(turnAt(budget, 5500)).toBe(5500);
+      }),
+    );
+  });
+
+  it('leaves a server alone as long as it said, also when it fell silent and answered meanwhile', () => {
+    const declared = { intervalMs: 10 };
+    const before = freshBudget(declared);
+    refused(before, declared, 60_000, 0);
+    dropped(before, 10, 0);
+    answered(before, declared, 0, 5, 20);
+    expect(turnAt(before, 20)).toBe(60_000);
+    const after = freshBudget(declared);
+    dropped(after, 10, 0);
+    refused(after, declared, 60_000, 20, 15);
+    answered(after, declared, 0, 5, 30);
+    expect(turnAt(after, 30)).toBe(60_020);
+  });
+
+  it('leaves a server that stays silent alone for longer each time it is asked again', () => {
+    const budget = freshBudget({ intervalMs: 10 });
+    let now = 0;
+    const pauses = Array.from({ length: 5 }, () => {
+      dropped(budget, now, now);
+      const pause = turnAt(budget, now) - now;
+      now = turnAt(budget, now);
+      return pause;
+    });
+    expect(pauses).toEqual([1000, 2000, 4000, 8000, 16_000]);
+  });
+
   it('tries a little faster after a day without a refusal', () => {
     const declared = { intervalMs: 10 };
     const budget = freshBudget(declared);

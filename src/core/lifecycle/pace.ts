@@ -26,6 +26,8 @@ export const Budget = z.object({
   lateMs: z.number().nullable(),
   /** The interval before its answers took longer and longer, while it is asked more slowly for that. Absent: it is not. */
   beforeLateMs: z.number().optional(),
+  /** Its last sign of silence, and until when it wanted to be left alone before that. Absent: it has answered since. */
+  silence: z.object({ at: z.number(), pausedBefore: z.number() }).optional(),
   /** Why the interval is what it is, in words. */
   reason: z.string(),
   /** By ending: a name that exists, which the server found, and when: it can know. Absent: none was tried. */
@@ -90,6 +92,9 @@ export function sent(budget: Budget, now: number): void {
 /** It was answered, with whatever. */
 export function answered(budget: Budget, declared: Declared, askedAt: number, elapsedMs: number, now: number): void {
   budget.refusals = 0;
+  // the silence is over, and with it the pause that it cost
+  if (budget.silence) budget.pausedUntil = Math.min(budget.pausedUntil, budget.silence.pausedBefore);
+  delete budget.silence;
   budget.answers++;
   budget.recent.push(askedAt);
   if (budget.recent.length > RECENT) budget.recent.splice(0, budget.recent.length - RECENT);
@@ -135,8 +140,10 @@ export function refused(
 ): void {
   if (budget.refusedAt !== null && askedAt < budget.refusedAt) {
     budget.pausedUntil = Math.max(budget.pausedUntil, now + (retryAfterMs ?? 0));
+    if (budget.silence) budget.silence.pausedBefore = Math.max(budget.silence.pausedBefore, now + (retryAfterMs ?? 0));
     return;
   }
+  delete budget.silence;
   // refused again before it has answered anything: it is still cross, which says nothing of the pace
   const isStillCross = budget.refusals > 0 && budget.answers === 0;
   // what was sent spread out arrived at once, behind answers that took long: that says nothing of the pace either
@@ -175,8 +182,14 @@ function borne(recent: number[], now: number, retryAfterMs: number): number {
   return (window / Math.max(1, counted.length)) * MARGIN;
 }
 
-/** The connection was dropped or there was no answer in time: a little slower, and a pause that grows. */
-export function dropped(budget: Budget, now: number): void {
+/**
+ * The connection was dropped or there was no answer in time: a little slower, and a pause that grows.
+ *
+ * @param askedAt when the question was sent: of several under way when the server fell silent, only the first says anything new.
+ */
+export function dropped(budget: Budget, now: number, askedAt = now): void {
+  if (budget.silence && askedAt < budget.silence.at) return;
+  budget.silence = { at: now, pausedBefore: budget.silence?.pausedBefore ?? budget.pausedUntil };
   delete budget.beforeLateMs;
   budget.refusals++;
   budget.answers = 0;

@@ -81,7 +81,7 @@ export class ServerBudgets {
     this.dirty.add(key);
     if (outcome === 'refused') refused(budget, declared, retryAfterMs, now, askedAt);
     else if (isDropped) {
-      dropped(budget, now);
+      dropped(budget, now, askedAt);
       if (budget.refusals >= SILENT_DROPS)
         this.problems.met(
           `server ${key}`,
