@@ -7,6 +7,7 @@ import type { Calls } from './call';
 export const ConnectionViewSchema = z.object({
   id: z.string(),
   isOn: z.boolean(),
+  isDry: z.boolean(),
   user: z.string(),
   hasKey: z.boolean(),
   hasPassword: z.boolean(),
@@ -26,6 +27,8 @@ export type ConnectionView = z.infer<typeof ConnectionViewSchema>;
 /** What belongs to who uses it. A key or password that is left empty stays what it is, as long as the same server is asked. */
 const Own = z.object({
   isOn: z.boolean().default(true),
+  /** Of what takes orders: whether they are only written down, with all that would be sent. */
+  isDry: z.boolean().default(true),
   key: z.string().max(2000).default(''),
   user: z.string().max(200).default(''),
   password: z.string().max(500).default(''),
@@ -72,8 +75,8 @@ export const connectionsCalls = {
       /** The one whose kept key is sent, where none is given; null: a new one. */
       id: z.string().nullable().default(null),
       connection: Description.and(Own),
-      /** A domain, or words; of listings nothing. */
-      question: z.string().max(300).default(''),
+      /** A domain, words, or the number of an order; of listings nothing; of what takes orders an answer as its documentation writes it. */
+      question: z.string().max(20_000).default(''),
     }),
     answer: TriedConnectionSchema,
   },

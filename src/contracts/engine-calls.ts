@@ -91,7 +91,7 @@ export const ENGINE_CALLS = {
   },
   '/settings/changed': { asked: Nothing, answer: Done },
   '/connections/try': {
-    asked: z.object({ connection: Connection, question: z.string().max(300) }),
+    asked: z.object({ connection: Connection, question: z.string().max(20_000) }),
     answer: TriedConnectionSchema,
   },
   '/mailbox/try': { asked: MailboxSchema, answer: TriedMailboxSchema },

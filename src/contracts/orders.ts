@@ -81,6 +81,8 @@ export const StoredOrderSchema = z
     bids: z.number().nullable(),
     reserve: z.string().nullable(),
     closesAt: z.number().nullable(),
+    /** What the venue calls it by; null: it has not said. */
+    venueNumber: z.string().nullable(),
     reason: z.string().nullable(),
     refusedFor: z.enum(REFUSED_FOR).nullable(),
     /** Not to be sent before; null: at once. */
@@ -112,6 +114,8 @@ export const WayToHaveSchema = WaySchema.extend({
   hasAccount: z.boolean(),
   /** The same, as it was called once. */
   hasDesk: z.boolean(),
+  /** Whether an order there is only written down, whatever else is sent. */
+  isDry: z.boolean(),
   /** From the account itself, just now; else as the listing was read, then. */
   isLive: z.boolean(),
   /** Millionths of the brief's currency that one unit is worth; null: no rate is set. */

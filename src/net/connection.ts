@@ -3,7 +3,8 @@ import { readAnswer } from '../core/connections/answer';
 import type { Connection, Paging } from '../core/connections/connection';
 import { errorIn, readAvailability } from '../core/connections/meanings';
 import type { ReadAnswer } from '../core/connections/read-answer';
-import { base64, type Filling, filled, masked, secretsOf } from '../core/connections/template';
+import { requestOf } from '../core/connections/request';
+import { type Filling, filled, masked, secretsOf } from '../core/connections/template';
 import { AnswerFault } from '../core/connections/tree';
 import { decodeHtml } from '../core/crawl/decode';
 import { parseLinkFormat } from '../core/formats/link-format';
@@ -70,6 +71,11 @@ export class ConnectionClient {
     return secretsOf(this.connection);
   }
 
+  /** A text without them. */
+  masked(text: string): string {
+    return masked(text, this.secrets);
+  }
+
   /** The first part of an answer. @throws NetError, AnswerFault */
   async ask(values: Filling, signal?: AbortSignal): Promise<AnswerPart> {
     for await (const part of this.parts(values, signal)) return part;
@@ -85,7 +91,7 @@ export class ConnectionClient {
     let before = '';
     for (let page = 1; next !== null; page++) {
       if (page > MOST_PARTS) throw new AnswerFault(`there are more than ${MOST_PARTS} parts`, 'paging');
-      const address: string = next.address ?? this.addressFor({ ...values, ...next.values });
+      const address: string = next.address ?? requestOf(this.connection, { ...values, ...next.values }).address;
       const mark = `${address} ${JSON.stringify(next.values)}`;
       // a server that names the same next part again would never end
       if (asked.has(mark)) return;
@@ -127,19 +133,10 @@ export class ConnectionClient {
     return { address: there.href, values: {} };
   }
 
-  private addressFor(values: Filling): string {
-    return filled(this.connection.address, { ...values, ...this.own() }, 'address');
-  }
-
-  private own(): Filling {
-    const { key, user, password } = this.connection;
-    return { key, user, password };
-  }
-
   /** The first part as it comes, whatever it is. @throws NetError when nothing comes. */
   raw(values: Filling, signal?: AbortSignal): Promise<RawPart> {
     const next = firstOf(this.connection.paging);
-    return this.fetch(this.addressFor({ ...values, ...next.values }), { ...values, ...next.values }, signal);
+    return this.fetch(undefined, { ...values, ...next.values }, signal);
   }
 
   /** @throws Declined by its status, AnswerFault by what it says. */
@@ -153,7 +150,7 @@ export class ConnectionClient {
     if (text.trim() === '' && status === 204) return NOTHING;
     const answer = readAnswer(text, connection.format, connection.entries, address);
     const error = errorIn(connection, answer);
-    if (error !== null) throw new AnswerFault(`it answers with an error: ${masked(error, this.secrets)}`);
+    if (error !== null) throw new AnswerFault(`it answers with an error: ${this.masked(error)}`);
     return answer;
   }
 
@@ -162,36 +159,28 @@ export class ConnectionClient {
     return { answer: this.read(raw), raw, page };
   }
 
-  private async fetch(address: string, values: Filling, signal?: AbortSignal): Promise<RawPart> {
+  private async fetch(next: string | undefined, values: Filling, signal?: AbortSignal): Promise<RawPart> {
     await this.turn(signal);
-    const { status, headers, body, elapsedMs } = await this.http.get(address, this.optionsFor(values, signal));
+    const { method, address, headers: sent, body: told } = requestOf(this.connection, values, next);
+    const options: GetOptions = {
+      signal,
+      headers: sent,
+      maxBodyBytes: MAX_ANSWER_BYTES,
+      ...(method !== 'GET' && { method, body: told ?? '' }),
+    };
+    const { status, headers, body, elapsedMs } = await this.http.get(address, options);
     const { type, charset } = contentType(headers['content-type']);
     const declared = /^<\?xml[^>]{0,80}encoding=["']([\w-]+)/.exec(body.subarray(0, 120).toString('latin1'))?.[1];
     const { text } = decodeHtml(body, charset ?? declared ?? null);
     return { address, status, headers, text, contentType: type, elapsedMs };
   }
 
-  private optionsFor(values: Filling, signal?: AbortSignal): GetOptions {
-    const { method, headers, body, bodyType, login, user, password, format } = this.connection;
-    const all = { ...values, ...this.own() };
-    const sent: Record<string, string> = {};
-    if (login === 'basic') sent.authorization = `Basic ${base64(`${user}:${password}`)}`;
-    if (method === 'POST') sent['content-type'] = BODY_TYPES[bodyType];
-    for (const { name, value } of headers) sent[name.toLowerCase()] = filled(value, all, 'header');
-    return {
-      accept: ACCEPTS[format],
-      signal,
-      headers: sent,
-      maxBodyBytes: MAX_ANSWER_BYTES,
-      ...(method === 'POST' && { method, body: filled(body, all, bodyType) }),
-    };
-  }
-
-  private declined({ status, headers, text }: RawPart): Declined {
+  /** Why its status says that it does not answer. */
+  declined({ status, headers, text }: RawPart): Declined {
     const where = headers.location === undefined ? '' : `, and points to ${headers.location}`;
     const said = /^[[{<]/.test(text.trimStart()) ? '' : text.trim().slice(0, 120);
     const words = `${this.server} answered ${status}${WHY[status] ?? ''}${where}${said === '' ? '' : `: ${said}`}`;
-    return new Declined(masked(words, this.secrets), status, retryAfterMs(headers['retry-after'], Date.now()));
+    return new Declined(this.masked(words), status, retryAfterMs(headers['retry-after'], Date.now()));
   }
 
   /** Waits until the service may be asked again. */
@@ -216,18 +205,6 @@ function firstOf(paging: Paging): Next {
 
 const NOTHING: ReadAnswer = { count: 0, text: () => '', whole: () => '', tree: null };
 
-const ACCEPTS: Record<Connection['format'], string> = {
-  json: 'application/json',
-  csv: 'text/csv, text/plain;q=0.8',
-  xml: 'application/xml, text/xml',
-  html: 'text/html',
-  feed: 'application/atom+xml, application/rss+xml, application/xml;q=0.8',
-};
-const BODY_TYPES: Record<Connection['bodyType'], string> = {
-  json: 'application/json',
-  form: 'application/x-www-form-urlencoded',
-  xml: 'application/xml',
-};
 const WHY: Record<number, string | undefined> = {
   401: ' (it wants a key or login, or does not know this one)',
   403: ' (it does not let you)',

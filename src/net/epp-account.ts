@@ -185,7 +185,15 @@ const REFUSED_FOR: Partial<Record<number, AccountAnswer['refusedFor']>> = {
   [OUT_OF_RANGE]: 'price',
 };
 
-const NONE = { priceMinor: null, leastMinor: null, counterMinor: null, closesAt: null, bids: null, reserve: null };
+const NONE = {
+  priceMinor: null,
+  leastMinor: null,
+  counterMinor: null,
+  closesAt: null,
+  bids: null,
+  reserve: null,
+  number: null,
+};
 
 function standing(
   key: string,

@@ -34,6 +34,8 @@ const Answer = z.object({
   reserve: Reserve,
   reason: Words,
   refusedFor: z.enum(REFUSED_FOR).nullable().default(null),
+  /** What the venue calls it by, to be asked after it. */
+  number: z.string().max(100).nullable().default(null),
 });
 /** Where a venue says that an order stands. */
 export type AccountAnswer = z.infer<typeof Answer>;
@@ -67,6 +69,9 @@ export type AccountReply<T> =
   | { outcome: 'none' }
   | { outcome: 'rejected'; reason: string }
   | { outcome: 'unknown'; reason: string };
+
+/** What came of an order that was sent; `unsent`: nothing of it has left. */
+export type SentReply = AccountReply<AccountAnswer> | { outcome: 'unsent'; reason: string };
 
 /** Sends an order under its key. Sending it again changes nothing (RFC 9110, 9.3.4): the same key is the same order. */
 export function sendOrder(http: HttpClient, account: AccountAddress, order: AccountOrder, signal?: AbortSignal) {

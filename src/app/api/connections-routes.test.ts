@@ -1,5 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { Sent } from '../../contracts/calls';
+import { Description } from '../../core/connections/connection';
+import { describedBy } from '../../core/connections/tried';
 import type { Store } from '../../store/base/database';
 import { readKeys } from '../../store/base/key-file';
 import { readSettings } from '../../store/base/settings';
@@ -85,7 +87,7 @@ describe('connections', () => {
     const tried = { at: 7, outcome: 'works', asked: 'q', came: '', elapsedMs: 3, understood: ['fine'], problem: null };
     engineAnswers({
       tryConnection: (connection: object) => ({
-        tried: { ...tried, setBy: JSON.stringify(connectionText(connection)) },
+        tried: { ...tried, setBy: describedBy(Description.parse(connection)) },
         laidOut: null,
       }),
     });
@@ -106,11 +108,6 @@ describe('connections', () => {
 });
 
 /** A connection as a try says what it was described by. */
-function connectionText(connection: object): object {
-  const { id: _i, key: _k, user: _u, password: _p, isOn: _o, ...description } = connection as Record<string, unknown>;
-  return description;
-}
-
 describe('what connections are for', () => {
   it('figures are asked for, under one source for each service', async () => {
     const named = domainOfTest(store, 'tarnhives.org');

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { venuesTaking } from '../../core/orders/takers';
 import { ordersToShow } from '../../services/orders/orders';
 import { readSettings } from '../../store/base/settings';
 import { costOfDay } from '../../store/orders/commitments';
@@ -12,7 +13,8 @@ const LEDGER_SHOWN = 60;
 
 export default async function OrdersPage() {
   const { store, briefs } = await currentBrief();
-  const { isDryRun, accounts, dayLimitMinor, currency } = readSettings(store);
+  const settings = readSettings(store);
+  const { isDryRun, dayLimitMinor, currency } = settings;
   const ledger = briefs
     .flatMap((brief) =>
       readLedger(store, brief.id, LEDGER_SHOWN).map((line) => ({ ...line, currency: brief.currency })),
@@ -32,7 +34,7 @@ export default async function OrdersPage() {
         balances: balances(store, brief.id),
       }))}
       isDryRun={isDryRun}
-      hasAccounts={accounts.length > 0}
+      hasAccounts={venuesTaking(settings).length > 0}
       day={{ usedMinor: costOfDay(store, store.now()), limitMinor: dayLimitMinor, currency }}
     />
   );

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { LIST_FIELDS, type ListField } from '../formats/list-fields';
+import { ORDER_KINDS } from '../orders/order';
 import { LIST_FIELD_WORDS } from '../wording/list-field-words';
 import { filled, placeholdersIn, TEMPLATE_SECRETS, unknownPlaceholder } from './template';
 
@@ -13,6 +14,8 @@ export const CONNECTION_USES = [
   'shown',
   'directories',
   'mentions',
+  'orders',
+  'order-state',
 ] as const;
 export type ConnectionUse = (typeof CONNECTION_USES)[number];
 
@@ -34,6 +37,9 @@ export const OWN_FIELDS = [
   'classes',
   'status',
   'total',
+  'result',
+  'reason',
+  'order-number',
 ] as const;
 export const ANSWER_FIELDS = [...LIST_FIELDS.filter((field) => field !== 'ignore'), ...OWN_FIELDS];
 export type AnswerField = Exclude<ListField, 'ignore'> | (typeof OWN_FIELDS)[number];
@@ -41,6 +47,10 @@ export type AnswerField = Exclude<ListField, 'ignore'> | (typeof OWN_FIELDS)[num
 /** Words of an answer that say whether a name can be had. */
 export const AVAILABILITY = ['available', 'premium', 'reserved', 'taken'] as const;
 export type Availability = (typeof AVAILABILITY)[number];
+
+/** Words of an answer that say where an order stands. */
+export const RESULTS = ['won', 'leading', 'outbid', 'waiting', 'lost', 'refused'] as const;
+export type Result = (typeof RESULTS)[number];
 
 /** Where a field stands: in each entry, once in the whole answer, or nowhere, being always the same. */
 export const FieldPlace = z.object({
@@ -74,7 +84,7 @@ export const Description = z
   .object({
     title: z.string().trim().min(1, 'it needs a name').max(80),
     use: z.enum(CONNECTION_USES),
-    method: z.enum(['GET', 'POST']).default('GET'),
+    method: z.enum(['GET', 'POST', 'PUT']).default('GET'),
     /** With placeholders: `https://api.pellgate.example/check?name={domain}`. */
     address: z.string().trim().max(2000),
     headers: z
@@ -90,7 +100,7 @@ export const Description = z
       )
       .max(20)
       .default([]),
-    /** What is sent with a POST, with placeholders. */
+    /** What is sent with a POST or PUT, with placeholders. */
     body: z.string().max(20_000).default(''),
     bodyType: z.enum(['json', 'form', 'xml']).default('json'),
     /** Whether name and password are sent (RFC 7617). */
@@ -100,8 +110,12 @@ export const Description = z
     entries: z.string().max(300).default(''),
     fields: z.partialRecord(z.enum(ANSWER_FIELDS), FieldPlace).default({}),
     /** Words of this service beside the usual ones. */
-    words: z.partialRecord(z.enum(AVAILABILITY), z.string().max(300)).default({}),
-    /** Of prices that name none; empty: none. */
+    words: z.partialRecord(z.enum([...AVAILABILITY, ...RESULTS]), z.string().max(300)).default({}),
+    /** The venue or registrar that orders go to, as its listings name it. */
+    venue: z.string().trim().max(120).default(''),
+    /** What of it is ordered by this description. */
+    kinds: z.array(z.enum(ORDER_KINDS)).max(ORDER_KINDS.length).default([]),
+    /** Of prices that name none, and of what is ordered; empty: none. */
     currency: z
       .string()
       .regex(/^([A-Z]{3})?$/, 'a currency is written like EUR')
@@ -140,30 +154,38 @@ export const Description = z
       ([, name, value]) => SECRET_NAME.test(name) && value !== '' && !value.includes('{'),
     );
     if (written) complain('address', `${written[1]}: ${WRITE_KEY}`);
-    const asked = `${address} ${given.method === 'POST' ? given.body : ''} ${given.headers.map((one) => one.value).join(' ')}`;
+    const asked = `${address} ${given.method === 'GET' ? '' : given.body} ${given.headers.map((one) => one.value).join(' ')}`;
     const named = placeholdersIn(asked);
     const { needs } = USE_SPECS[given.use];
     if (!needs.some((all) => all.every((one) => named.has(one))) && needs.length > 0)
       complain('address', `it has to ask for something: put ${needs[0].map((one) => `{${one}}`).join(', ')} into it`);
+    const isOfOrders = given.use === 'orders' || given.use === 'order-state';
+    if (isOfOrders && given.venue === '') complain('venue', 'it needs the name of the venue or registrar');
+    if (given.use === 'orders' && given.kinds.length === 0) complain('kinds', 'say what is ordered this way');
+    if (given.use === 'orders' && given.currency === '') complain('currency', 'say which currency amounts are in');
+    if (isOfOrders && given.paging.by !== 'none') complain('paging', 'an answer about an order has no further parts');
+    if (isOfOrders && given.format === 'feed') complain('format', 'a feed says nothing of an order');
     if (given.paging.by === 'page' && !named.has('page'))
       complain('paging', 'put {page} where the number of the page goes');
     if (given.paging.by === 'offset' && !named.has('offset'))
       complain('paging', 'put {offset} where the first entry is named');
     if (given.paging.by === 'cursor' && !named.has('cursor'))
       complain('paging', 'put {cursor} where the mark of the answer before goes');
-    if (given.paging.by === 'link' && given.method === 'POST')
+    if (given.paging.by === 'link' && given.method !== 'GET')
       complain('paging', 'a next address can only be fetched: choose GET');
   });
 export type Description = z.infer<typeof Description>;
 
 const ALL_PLACEHOLDERS =
-  '{domain}, {name}, {tld}, {words}, {count}, {page}, {offset}, {cursor}, {key}, {user} and {password}';
+  '{domain}, {name}, {tld}, {words}, {count}, {page}, {offset}, {cursor}, {order}, {number}, {amount}, {minor}, {currency}, {key}, {user} and {password}';
 
 /** What a person's own connection has beside what can be handed on. */
 export const Connection = Description.and(
   z.object({
     id: z.string().regex(/^[a-z0-9-]{1,40}$/),
     isOn: z.boolean().default(true),
+    /** Whether orders are only written down, with all that would be sent: so they begin, whoever described it. */
+    isDry: z.boolean().default(true),
     /** Sent where `{key}` stands; never shown. */
     key: z.string().max(2000).default(''),
     user: z.string().max(200).default(''),
@@ -183,11 +205,21 @@ export interface UseSpec {
   fields: readonly AnswerField[];
   /** How many of them it cannot do without. */
   wanted: number;
-  /** What it is tried with. */
-  tries: 'domain' | 'words' | null;
+  /** What it is tried with: a domain or words that it is asked about, an order it is asked after; `answer`: one that is written in its documentation, as nothing is sent to try it. */
+  tries: 'domain' | 'words' | 'order' | 'answer' | null;
 }
 
 const BY_DOMAIN = [['domain'], ['name', 'tld']];
+const OF_ORDERS: readonly AnswerField[] = [
+  'result',
+  'reason',
+  'order-number',
+  'price',
+  'currency',
+  'closing',
+  'bids',
+  'domain',
+];
 const FOUND: readonly AnswerField[] = ['url', 'title', 'summary', 'total'];
 
 export const USE_SPECS: Record<ConnectionUse, UseSpec> = {
@@ -261,6 +293,22 @@ export const USE_SPECS: Record<ConnectionUse, UseSpec> = {
     wanted: 0,
     tries: 'domain',
   },
+  orders: {
+    label: 'Bids and registrations',
+    asks: 'Will you take this order?',
+    needs: BY_DOMAIN,
+    fields: OF_ORDERS,
+    wanted: 1,
+    tries: 'answer',
+  },
+  'order-state': {
+    label: 'Where an order stands',
+    asks: 'How does this order stand?',
+    needs: [['order'], ['number'], ...BY_DOMAIN],
+    fields: OF_ORDERS,
+    wanted: 1,
+    tries: 'order',
+  },
 }; // biome-ignore format: lists of names
 
 const { ignore: _, ...LIST_LABELS } = LIST_FIELD_WORDS;
@@ -278,6 +326,9 @@ export const FIELD_LABELS: Record<AnswerField, string> = {
   classes: 'classes',
   status: 'status in the register',
   total: 'how many there are in all',
+  result: 'result',
+  reason: 'reason',
+  'order-number': 'number of the order',
 };
 
 /** Whether all is picked that its use cannot do without. @returns the first that is missing; null: none. */

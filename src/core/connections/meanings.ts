@@ -22,7 +22,8 @@ const USUAL: Record<Availability, ReadonlySet<string>> = {
   taken: new Set(['taken', 'registered', 'unavailable', 'not available', 'false', 'no', '0', 'in use', 'exists', 'occupied']),
 }; // biome-ignore format: lists of words
 
-const folded = (text: string) =>
+/** A word as services are understood by: in small letters, without marks. */
+export const folded = (text: string) =>
   text
     .toLowerCase()
     .replace(/[\s_.:;,!-]+/g, ' ')
@@ -214,7 +215,7 @@ export function listColumns({ use, fields }: Pick<Description, 'use' | 'fields'>
   );
 }
 
-const OWN = new Set<AnswerField>(['availability', 'premium', 'renewal', 'url', 'title', 'summary', 'mark', 'number', 'owner', 'classes', 'status', 'total']); // biome-ignore format: a list of names
+const OWN = new Set<AnswerField>(['availability', 'premium', 'renewal', 'url', 'title', 'summary', 'mark', 'number', 'owner', 'classes', 'status', 'total', 'result', 'reason', 'order-number']); // biome-ignore format: a list of names
 const isColumn = (field: AnswerField): field is Exclude<ListField, 'ignore'> => !OWN.has(field);
 const AMOUNTS = new Set<AnswerField>(['price', 'cpc']);
 

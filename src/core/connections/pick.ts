@@ -119,6 +119,9 @@ const NAMES: Partial<Record<AnswerField, RegExp>> = {
   owner: /^(owner(_?name)?|applicant(_?name)?|holder(_?name)?|proprietor|registrant)$/i,
   classes: /^(nice_?class(es)?|class(es)?|goods_?classes)$/i,
   status: /^(status|mark_?status|state)$/i,
+  result: /^(result|((order|bid|purchase|registration)_?)?(status|state)|outcome|success|is_?(success|registered)|registered)$/i,
+  reason: /^(reason|(status_?|error_?)?(message|text)|error|detail|description)$/i,
+  'order-number': /^((order|bid|purchase|transaction|request)_?(id|number|no|ref(erence)?)|id|reference)$/i,
 }; // biome-ignore format: a list of names
 
 /**
@@ -188,7 +191,19 @@ const isTitled = (name: string, field: AnswerField): boolean =>
   !Object.entries(NAMES).some(([other, names]) => other !== field && !SHARED.has(other) && names.test(name));
 
 /** Fields whose names are those of columns, too. */
-const SHARED = new Set<string>(['availability', 'status', 'url', 'title', 'summary', 'number', 'mark', 'total']);
+const SHARED = new Set<string>([
+  'availability',
+  'status',
+  'url',
+  'title',
+  'summary',
+  'number',
+  'mark',
+  'total',
+  'result',
+  'reason',
+  'order-number',
+]);
 
 /** The format that an answer is most likely written in. */
 export function formatOf(text: string, contentType: string): AnswerFormat {

@@ -41,5 +41,7 @@ export type LaidOut = z.infer<typeof LaidOutSchema>;
 
 /** What makes a connection another one than the one that was tried, as text without secrets. */
 export function describedBy(description: Description): string {
-  return JSON.stringify(Description.parse(description));
+  const { venue, kinds, ...rest } = Description.parse(description);
+  const isOfOrders = rest.use === 'orders' || rest.use === 'order-state';
+  return JSON.stringify(isOfOrders ? { ...rest, venue, kinds } : rest);
 }

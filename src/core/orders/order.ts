@@ -62,6 +62,8 @@ export type OrderEvent =
   | { kind: 'refuse' }
   /** The person takes it back; what was sent needs the venue's word, which comes as an answer. */
   | { kind: 'withdraw' }
+  /** What is at a venue that nobody can be asked about goes on by hand. */
+  | { kind: 'by hand' }
   /** The person says what came of what was done by hand. */
   | { kind: 'hand'; outcome: 'won' | 'lost' | 'withdrawn' };
 
@@ -84,6 +86,8 @@ export function stateAfter(state: OrderState, event: OrderEvent): OrderState | n
       return state === 'queued' ? 'refused' : null;
     case 'withdraw':
       return state === 'queued' || state === 'by hand' ? 'withdrawn' : null;
+    case 'by hand':
+      return LIVE.has(state) ? 'by hand' : null;
     case 'hand':
       return state === 'by hand' ? event.outcome : null;
   }

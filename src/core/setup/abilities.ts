@@ -1,4 +1,5 @@
 import { type ConnectionUse, connectionFor } from '../connections/connection';
+import { venuesTaking } from '../orders/takers';
 import type { Settings } from '../settings/settings';
 import { eppRegistrar, withoutKeys } from '../settings/settings';
 import type { Purpose } from './purposes';
@@ -76,7 +77,8 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
     label: 'Orders',
     does: 'Bids and registrations sent from here. Without it you place them by hand.',
     fields: ['accounts', 'registrarAccount', 'isDryRun', 'allowedPrivate'],
-    takes: 'An account at a venue or a registrar that takes orders as docs/venue-orders.md says, with its key.',
+    takes:
+      'A venue or a registrar that you describe, an account there that takes orders as docs/venue-orders.md says, or one by EPP, with its key.',
     purposes: ['bid', 'register', 'logins', 'sell'],
     question: { label: 'Domain to ask the terms of', kind: 'domain' },
   },
@@ -128,6 +130,7 @@ export const DESCRIBED: Partial<Record<Ability, ConnectionUse>> = {
   registrar: 'registrar',
   marks: 'marks',
   search: 'search',
+  accounts: 'orders',
 };
 
 /** The settings that an ability goes by, as text without keys: what was tried counts for as long as this stays. */
@@ -160,7 +163,7 @@ export function isUnset(ability: TriedAbility, settings: Settings): boolean {
         eppRegistrar(settings) === null
       );
     case 'accounts':
-      return settings.accounts.length === 0;
+      return venuesTaking(settings).length === 0;
     case 'marks':
       return settings.markRegister === '' && connectionFor(settings.connections, 'marks') === null;
     case 'search':

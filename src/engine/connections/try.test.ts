@@ -9,7 +9,12 @@ import { tryConnection } from './try';
 afterEach(closeServers);
 
 const NAME = 'pellgatehives.org';
+/** Of a service that says nothing: no longer than that is waited for it. */
 const QUICK_MS = 400;
+
+/** Orders are no question: they are shown, not sent. */
+type Asked = Exclude<ConnectionUse, 'orders'>;
+const ASKED = CONNECTION_USES.filter((use): use is Asked => use !== 'orders');
 
 const PAGES = { hits: [{ url: 'https://tarnhives.org/', title: 'Tarn hives' }], total: 31 };
 const FOUND = {
@@ -17,7 +22,7 @@ const FOUND = {
   fields: { url: { at: '/url' }, title: { at: '/title' }, total: { in: 'answer', at: '/total' } },
 };
 /** How each use is described, what answers it well, and what is understood then. */
-const USES: Record<ConnectionUse, { rest: object; answer: unknown; understood: RegExp[] }> = {
+const USES: Record<Asked, { rest: object; answer: unknown; understood: RegExp[] }> = {
   registrar: {
     rest: { fields: { availability: { at: '/status' }, price: { at: '/price' }, renewal: { at: '/renew' } }, currency: 'EUR' },
     answer: { status: 'available', price: 9.9, renew: 14 },
@@ -42,9 +47,20 @@ const USES: Record<ConnectionUse, { rest: object; answer: unknown; understood: R
   shown: { rest: FOUND, answer: PAGES, understood: [/^1 page/, /31 in all/] },
   directories: { rest: FOUND, answer: PAGES, understood: [/^1 page/] },
   mentions: { rest: FOUND, answer: PAGES, understood: [/^1 page/] },
+  'order-state': {
+    rest: { venue: 'Umberley Lots', fields: { result: { at: '/state' }, price: { at: '/high' }, domain: { at: '/name' } }, currency: 'EUR' },
+    answer: { state: 'Winning', high: '44.00', name: 'tarnhives.org' },
+    understood: [/^The order: leading, 44 EUR\./],
+  },
 }; // biome-ignore format: one part a line
 
-async function ask(use: ConnectionUse, reply: RequestListener | null, rest: object = {}, question?: string) {
+async function ask(
+  use: Asked,
+  reply: RequestListener | null,
+  rest: object = {},
+  question?: string,
+  timeoutMs?: number,
+) {
   const host = reply ? await httpServer(reply) : '127.0.0.1:9';
   const store = await freshStore();
   changeSettings(store, { allowedPrivate: ['127.0.0.0/8'] });
@@ -52,21 +68,21 @@ async function ask(use: ConnectionUse, reply: RequestListener | null, rest: obje
     id: 'one',
     title: 'Saltmarch',
     use,
-    address: `http://${host}/?d={domain}&q={words}&k={key}`,
+    address: `http://${host}/?d={domain}&q={words}&o={number}&k={key}`,
     key: 'key-of-saltmarch',
     format: 'json',
     ...USES[use].rest,
     ...rest,
   });
-  const words = use === 'search' || use === 'marks' ? 'tarn hives' : NAME;
-  return tryConnection(store, connection, question ?? words, new AbortController().signal, QUICK_MS);
+  const words = use === 'search' || use === 'marks' ? 'tarn hives' : use === 'order-state' ? '7731' : NAME;
+  return tryConnection(store, connection, question ?? words, new AbortController().signal, timeoutMs);
 }
 const json =
   (value: unknown, status = 200): RequestListener =>
   (_, reply) =>
     reply.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(value));
 
-describe.each(CONNECTION_USES)('a service for %s that is tried', (use) => {
+describe.each(ASKED)('a service for %s that is tried', (use) => {
   const { answer, understood } = USES[use];
 
   it('says what it answered, and what of it was understood', async () => {
@@ -91,7 +107,7 @@ describe.each(CONNECTION_USES)('a service for %s that is tried', (use) => {
   });
 
   it('may be silent', async () => {
-    const { tried, laidOut } = await ask(use, () => undefined);
+    const { tried, laidOut } = await ask(use, () => undefined, {}, undefined, QUICK_MS);
     expect(tried).toMatchObject({ outcome: 'silent', problem: { field: 'address' } });
     expect(tried.problem?.words).toMatch(/did not answer/);
     expect(laidOut).toBeNull();
@@ -131,6 +147,70 @@ describe('a service of which nothing is picked yet', () => {
   });
 });
 
+describe('a service that takes orders', () => {
+  const show = async (sample: string, rest: object = {}) => {
+    const connection = Connection.parse({
+      id: 'bids',
+      title: 'Umberley bids',
+      use: 'orders',
+      venue: 'Umberley Lots',
+      kinds: ['bid'],
+      currency: 'GBP',
+      method: 'POST',
+      // nobody listens: whoever asked would hear of it
+      address: 'http://127.0.0.1:9/bids',
+      headers: [{ name: 'X-Api-Key', value: '{key}' }],
+      body: '{"lot": "{domain}", "max": {minor}, "ref": "{order}"}',
+      key: 'key-of-umberley',
+      format: 'json',
+      fields: { result: { at: '/status' }, price: { at: '/high' }, 'order-number': { at: '/bid_id' } },
+      errors: [{ at: '/error' }],
+      ...rest,
+    });
+    return tryConnection(await freshStore(), connection, sample, new AbortController().signal);
+  };
+
+  it('shows what would be sent, without its key, and sends nothing', async () => {
+    const { tried } = await show('');
+    expect(tried).toMatchObject({ outcome: 'unread', problem: { field: 'question' } });
+    expect(tried.asked).toBe(
+      'What would be sent to bid for ashcottbees.org at 42.50 GBP? (Umberley bids; nothing is sent)',
+    );
+    expect(tried.came.split('\n')).toEqual([
+      'POST http://127.0.0.1:9/bids',
+      'accept: application/json',
+      'content-type: application/json',
+      'x-api-key: …',
+      '',
+      '{"lot": "ashcottbees.org", "max": 4250, "ref": "00000000-0000-4000-8000-000000000000"}',
+    ]);
+  });
+
+  it('says what an answer of its documentation means, and proposes what stands where', async () => {
+    const { tried, laidOut } = await show('{"status": "winning", "high": 41.5, "bid_id": 7731}');
+    expect(tried).toMatchObject({
+      outcome: 'works',
+      understood: ['Such an answer means: leading, 41.50 GBP, number 7731.'],
+    });
+    expect(laidOut?.proposed?.fields).toMatchObject({ result: { at: '/status' }, 'order-number': { at: '/bid_id' } });
+  });
+
+  it.each([
+    ['an error', '{"error": "lot is closed"}', 'works', 'Such an answer means: refused: lot is closed.'],
+    ['a word that nobody knows', '{"status": "quuxed"}', 'nonsense', 'no word that is known of an order'],
+    ['something else', '<p>Down</p>', 'nonsense', 'no JSON'],
+  ])('says so of %s', async (_, sample, outcome, words) => {
+    const { tried } = await show(sample);
+    expect(tried.outcome).toBe(outcome);
+    expect([...tried.understood, tried.problem?.words].join(' ')).toContain(words);
+  });
+
+  it('that nothing is picked of yet wants it', async () => {
+    const { tried } = await show('{"status": "winning"}', { fields: {} });
+    expect(tried).toMatchObject({ outcome: 'unread', problem: { field: 'fields' } });
+  });
+});
+
 describe('a question that makes no sense', () => {
   it('is not put', async () => {
     await expect(ask('registrar', json({}), {}, 'no domain')).rejects.toThrow('is no domain that can be registered');
@@ -146,7 +226,7 @@ describe('a question that makes no sense', () => {
       address: 'http://127.0.0.1:9/',
       format: 'json',
     });
-    const { tried } = await tryConnection(store, connection, '', new AbortController().signal, QUICK_MS);
+    const { tried } = await tryConnection(store, connection, '', new AbortController().signal);
     expect(tried).toMatchObject({ outcome: 'refused', problem: { field: 'allowedPrivate' } });
   });
 });

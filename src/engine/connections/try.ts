@@ -1,9 +1,6 @@
-import { readAnswer } from '../../core/connections/answer';
 import { type Connection, FIELD_LABELS, missingField, USE_SPECS } from '../../core/connections/connection';
-import { repeatedElements } from '../../core/connections/html-answer';
 import {
   entryOf,
-  FieldReader,
   listColumns,
   listRows,
   readAvailability,
@@ -11,7 +8,7 @@ import {
   readFoundMarks,
   readPages,
 } from '../../core/connections/meanings';
-import { formatOf, leavesOf, proposed, seriesIn } from '../../core/connections/pick';
+import { readOrderReply } from '../../core/connections/order-answer';
 import { domainFilling, type Filling, masked } from '../../core/connections/template';
 import { AnswerFault } from '../../core/connections/tree';
 import { type ConnectionTried, describedBy, type LaidOut } from '../../core/connections/tried';
@@ -26,10 +23,10 @@ import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
 import { outcomeOf } from '../setup/asking';
 import { cut, HeardHttp } from '../setup/heard-http';
+import { layOut } from './lay-out';
+import { asSentence, exampleOrder, KEPT_CHARACTERS, orderWords, showOrder } from './try-order';
 
 const ANSWER_MS = 15_000;
-const KEPT_CHARACTERS = 3000;
-const ROWS = 5;
 const RESULTS = 10;
 
 /** What a try found, and the answer laid out to be picked from; null: there was none that could be. */
@@ -53,6 +50,7 @@ export async function tryConnection(
   timeoutMs = ANSWER_MS,
 ): Promise<ConnectionTry> {
   const { userAgent, allowedPrivate } = readSettings(store);
+  if (USE_SPECS[connection.use].tries === 'answer') return showOrder(connection, question, store.now());
   const values = valuesOf(connection, question);
   const http = new HeardHttp({ userAgent, connector: store.config.connector, allowedPrivate, timeoutMs });
   const client = new ConnectionClient(http, connection);
@@ -106,12 +104,10 @@ export async function tryConnection(
       return { tried: finish({ outcome: outcomeOf(http), understood: [], problem }), laidOut };
     }
     if (!(error instanceof AnswerFault)) throw error;
-    const problem = { field: error.field ?? 'format', words: sentence(error.message) };
+    const problem = { field: error.field ?? 'format', words: asSentence(error.message) };
     return { tried: finish({ outcome: 'nonsense', understood: [], problem }), laidOut };
   }
 }
-
-const sentence = (text: string) => `${text[0].toUpperCase()}${text.slice(1)}.`;
 
 /** @throws Refusal when the question is none of its use. */
 function valuesOf({ use }: Connection, question: string): Filling {
@@ -123,14 +119,20 @@ function valuesOf({ use }: Connection, question: string): Filling {
     if (text === '') throw new Refusal('makes-no-sense', 'Say the words to ask for.');
     return { ...common, words: text, name: text.replaceAll(' ', '') };
   }
+  if (tries === 'order') {
+    if (text === '') throw new Refusal('makes-no-sense', 'Say the number or the domain of an order.');
+    const domain = registrableDomain(text)?.name;
+    return { ...(domain !== undefined && domainFilling(domain)), order: text, number: text };
+  }
   const domain = registrableDomain(text);
   if (!domain) throw new Refusal('makes-no-sense', `“${text.slice(0, 80)}” is no domain that can be registered.`);
   return { ...common, ...domainFilling(domain.name) };
 }
 
-function askedWords({ use, title }: Connection, { domain, words }: Filling): string {
+function askedWords({ use, title }: Connection, { domain, words, number }: Filling): string {
   const { asks, tries } = USE_SPECS[use];
-  const about = tries === 'domain' ? `: ${domain}` : tries === 'words' ? `: “${words}”` : '';
+  const about =
+    tries === 'domain' ? `: ${domain}` : tries === 'words' ? `: “${words}”` : tries === 'order' ? `: ${number}` : '';
   return `${asks.replace('?', '')}${about}? (${title})`;
 }
 
@@ -150,6 +152,15 @@ function understoodOf(connection: Connection, answer: Answer, values: Filling, n
       const marks = readFoundMarks(connection, answer);
       const first = marks.slice(0, 3).map(({ mark, owner }) => (owner === '' ? mark : `${mark} of ${owner}`));
       return [`${plural(marks.length, 'trademark')}${first.length > 0 ? `, the first ${first.join('; ')}` : ''}.`];
+    }
+    case 'order-state': {
+      const { domain = '', number = null } = values;
+      const order = { ...exampleOrder(connection), domain, number };
+      // asked after by its number, it says of which domain it is
+      const { domain: named, ...fields } = connection.fields;
+      const description =
+        domain === '' ? { ...connection, fields } : { ...connection, fields: { ...fields, domain: named } };
+      return [`The order: ${orderWords(readOrderReply(description, answer, order, now), order.currency)}.`];
     }
     case 'listings':
       return listWords(connection, answer, now);
@@ -201,63 +212,4 @@ function listWords(connection: Connection, answer: Answer, now: number): string[
     `${plural(names.length, 'listing')} in its first part${first === '' ? '' : `: ${first}`}.`,
     ...(aside > 0 ? [`${plural(aside, 'entry', 'entries')} rejected: ${why}.`] : []),
   ];
-}
-
-/** Lays an answer out to be picked from, whatever the description says of its format. */
-function layOut(raw: RawPart, connection: Connection, secrets: readonly string[]): LaidOut | null {
-  const { text, contentType, address } = raw;
-  if (text.trim() === '') return null;
-  const format = formatOf(text, contentType);
-  const shown = (value: string) => masked(plainText(value, 160), secrets);
-  const none = {
-    format,
-    leaves: [],
-    isCut: false,
-    series: [],
-    repeated: [],
-    proposed: null,
-    ...firstRows(raw, connection),
-  };
-  if (connection.format === 'html' || format === 'html') {
-    const repeated = repeatedElements(text, address);
-    for (const one of repeated) {
-      one.samples = one.samples.map(shown);
-      for (const part of one.parts) part.text = shown(part.text);
-    }
-    return { ...none, repeated };
-  }
-  try {
-    const { tree } = readAnswer(text, format, '', address);
-    if (tree === null) return none;
-    const { leaves, isCut } = leavesOf(tree);
-    return {
-      ...none,
-      leaves: leaves.map((leaf) => ({ parts: leaf.parts, text: shown(leaf.text) })),
-      isCut,
-      series: seriesIn(tree).slice(0, 10),
-      proposed: proposed(tree, connection.use),
-    };
-  } catch (error) {
-    if (error instanceof AnswerFault) return none;
-    throw error;
-  }
-}
-
-/** The first entries as the description reads them now. */
-function firstRows({ text, address }: RawPart, connection: Connection): Pick<LaidOut, 'columns' | 'rows' | 'count'> {
-  const picked = USE_SPECS[connection.use].fields.filter(
-    (field) => connection.format === 'feed' || connection.fields[field],
-  );
-  try {
-    const answer = readAnswer(text, connection.format, connection.entries, address);
-    const reader = new FieldReader(connection, answer);
-    const columns = picked.filter((field) => reader.has(field));
-    const rows = Array.from({ length: Math.min(ROWS, reader.count) }, (_, entry) =>
-      columns.map((field) => plainText(reader.text(entry, field), 120)),
-    );
-    return { columns, rows, count: reader.count };
-  } catch (error) {
-    if (error instanceof AnswerFault) return { columns: [], rows: [], count: 0 };
-    throw error;
-  }
 }

@@ -1,14 +1,18 @@
+import type { DescribedOrder } from '../../core/connections/order-answer';
 import { readEppAddress } from '../../core/epp/account';
+import type { OrderKind } from '../../core/orders/order';
+import { type OrderTaker, takerOf } from '../../core/orders/takers';
 import type { VenueAccount } from '../../core/settings/settings';
+import { DescribedOrders } from '../../net/described-orders';
 import { EppAccount } from '../../net/epp-account';
 import { HttpClient } from '../../net/http';
 import {
   type AccountAnswer,
-  type AccountOrder,
   type AccountReply,
   type AccountTerms,
   askOrder,
   askTerms,
+  type SentReply,
   sendOrder,
   withdrawOrder,
 } from '../../net/venue-account';
@@ -22,6 +26,8 @@ export class AccountClient {
   private kept: HttpClient | null = null;
   /** Sessions of EPP, by what they go by. */
   private readonly sessions = new Map<string, EppAccount>();
+  /** Services, each with its pace, by what they go by. */
+  private readonly described = new Map<string, DescribedOrders>();
 
   constructor(
     private readonly store: Store,
@@ -40,13 +46,21 @@ export class AccountClient {
     return readSettings(this.store).accounts.find((account) => account.venue === venue) ?? null;
   }
 
+  /** Who takes an order at a venue; null: nobody does. */
+  takerOf(venue: string, kind: OrderKind): OrderTaker | null {
+    return takerOf(readSettings(this.store), venue, kind);
+  }
+
   /** On what terms a domain is to be had. */
   terms(account: VenueAccount, domain: string): Promise<AccountReply<AccountTerms>> {
     return this.eppOf(account)?.terms(domain) ?? askTerms(this.http, account, domain);
   }
 
-  send(account: VenueAccount, order: AccountOrder): Promise<AccountReply<AccountAnswer>> {
-    return this.eppOf(account)?.send(order) ?? sendOrder(this.http, account, order);
+  send(taker: OrderTaker, order: DescribedOrder): Promise<SentReply> {
+    if (taker.by === 'service') return this.describedOf(taker).send(order);
+    const { account } = taker;
+    const { number: _, ...sent } = order;
+    return this.eppOf(account)?.send(order) ?? sendOrder(this.http, account, sent);
   }
 
   /**
@@ -54,11 +68,15 @@ export class AccountClient {
    *
    * @param isTaken whether the account has said before that it has it.
    */
-  state(account: VenueAccount, order: AccountOrder, isTaken: boolean): Promise<AccountReply<AccountAnswer>> {
+  state(taker: OrderTaker, order: DescribedOrder, isTaken: boolean): Promise<AccountReply<AccountAnswer>> {
+    if (taker.by === 'service') return this.describedOf(taker).standing(order);
+    const { account } = taker;
     return this.eppOf(account)?.state(order, isTaken) ?? askOrder(this.http, account, order.key, order.domain);
   }
 
-  async withdraw(account: VenueAccount, key: string, domain: string): Promise<AccountReply<AccountAnswer>> {
+  async withdraw(taker: OrderTaker, key: string, domain: string): Promise<AccountReply<AccountAnswer>> {
+    if (taker.by === 'service') return { outcome: 'rejected', reason: 'take it back there' };
+    const { account } = taker;
     if (this.eppOf(account)) return { outcome: 'rejected', reason: 'a registration is not taken back' };
     return withdrawOrder(this.http, account, key, domain);
   }
@@ -72,7 +90,17 @@ export class AccountClient {
     const before = [this.kept, ...this.sessions.values()];
     this.kept = null;
     this.sessions.clear();
+    this.described.clear();
     await Promise.all(before.map((one) => one?.close()));
+  }
+
+  private describedOf({ service, state }: Extract<OrderTaker, { by: 'service' }>): DescribedOrders {
+    const goesBy = JSON.stringify([service, state]);
+    const known = this.described.get(goesBy);
+    if (known) return known;
+    const orders = new DescribedOrders(this.http, service, state, () => this.store.now());
+    this.described.set(goesBy, orders);
+    return orders;
   }
 
   /** The session of an account that speaks EPP; undefined: it does not. */

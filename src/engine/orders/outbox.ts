@@ -1,9 +1,10 @@
 import type { Logger } from 'pino';
+import type { DescribedOrder } from '../../core/connections/order-answer';
 import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
-import type { VenueAccount } from '../../core/settings/settings';
+import type { OrderTaker } from '../../core/orders/takers';
 import { actor } from '../../core/work/actor';
-import { type AccountAnswer, type AccountOrder, type AccountReply, NO_KEY } from '../../net/venue-account';
+import { type AccountAnswer, NO_KEY, type SentReply } from '../../net/venue-account';
 import { type Store, write } from '../../store/base/database';
 import { readRates, readSettings } from '../../store/base/settings';
 import { updateBestListing } from '../../store/offers/best-listing';
@@ -50,11 +51,11 @@ export class Outbox {
     this.busy.add(id);
     try {
       const order = readOrder(this.store, id);
-      if (!order || order.endedAt !== null) return order;
-      const account = this.accounts.accountOf(order.venue);
-      if (!account) return this.without(order);
-      if (account.key === '') return this.later(order, NO_KEY);
-      const after = order.state === 'queued' ? await this.send(order, account) : await this.askAfter(order, account);
+      if (!order || order.endedAt !== null || order.state === 'by hand') return order;
+      const taker = this.accounts.takerOf(order.venue, order.kind);
+      if (!taker) return this.without(order);
+      if (taker.by === 'account' && taker.account.key === '') return this.later(order, NO_KEY);
+      const after = order.state === 'queued' ? await this.send(order, taker) : await this.askAfter(order, taker);
       this.changed([order.domainId]);
       return after;
     } catch (error) {
@@ -73,9 +74,9 @@ export class Outbox {
       this.changed([order.domainId]);
       return null;
     }
-    const account = this.accounts.accountOf(order.venue);
-    if (!account || order.endedAt !== null) return `it is ${order.state}`;
-    const reply = await this.accounts.withdraw(account, order.key, order.name);
+    const taker = this.accounts.takerOf(order.venue, order.kind);
+    if (!taker || order.endedAt !== null) return `it is ${order.state}`;
+    const reply = await this.accounts.withdraw(taker, order.key, order.name);
     if (reply.outcome === 'rejected') return `${order.venue}: ${reply.reason}`;
     if (reply.outcome !== 'answered') return 'the venue does not answer; it is not taken back';
     this.take(order, reply.value);
@@ -101,7 +102,7 @@ export class Outbox {
     return order;
   }
 
-  private async send(order: Order, account: VenueAccount): Promise<Order | null> {
+  private async send(order: Order, taker: OrderTaker): Promise<Order | null> {
     const { store } = this;
     const now = store.now();
     const stop = this.reasonNotToSend(order, now);
@@ -110,7 +111,7 @@ export class Outbox {
     const news: OrderNews = { attempts, sentAt: now, nextAt: retryAt(attempts, now) };
     const sent = happen(store, order.id, { kind: 'send' }, 'Jam Ladle', `sent to ${order.venue}`, news);
     if (!sent) return null;
-    return this.hear(sent, await this.accounts.send(account, asSent(order)));
+    return this.followed(this.hear(sent, await this.accounts.send(taker, asSent(order))), taker);
   }
 
   /** What changed since it was given: a dry run was switched on, or it is too late. */
@@ -121,16 +122,30 @@ export class Outbox {
     return null;
   }
 
-  private async askAfter(order: Order, account: VenueAccount): Promise<Order | null> {
-    return this.hear(order, await this.accounts.state(account, asSent(order), order.state === 'waiting'));
+  private async askAfter(order: Order, taker: OrderTaker): Promise<Order | null> {
+    const reply = await this.accounts.state(taker, asSent(order), order.state === 'waiting');
+    return this.followed(this.hear(order, reply), taker);
   }
 
-  private hear(order: Order, reply: AccountReply<AccountAnswer>): Order | null {
+  /** Where nobody can be asked how an order stands, whoever gave it follows it. */
+  private followed(order: Order | null, taker: OrderTaker): Order | null {
+    const isAsked = taker.by === 'account' || taker.state !== null;
+    if (isAsked || order === null || order.endedAt !== null || order.state === 'queued') return order;
+    const words =
+      order.state === 'sent'
+        ? `whether ${order.venue} has it is not known: look there, and say here what came of it`
+        : `nobody can be asked how it stands at ${order.venue}: look there, and say here what came of it`;
+    return happen(this.store, order.id, { kind: 'by hand' }, 'Jam Ladle', words, { nextAt: null });
+  }
+
+  private hear(order: Order, reply: SentReply): Order | null {
     const { store } = this;
     switch (reply.outcome) {
       case 'answered':
         return this.take(order, reply.value);
       case 'none':
+        // what was taken once is not sent again
+        if (order.state !== 'sent') return this.later(order, `${order.venue} does not know of it any more`);
         return happen(store, order.id, { kind: 'no trace' }, order.venue, 'it never arrived; it is sent again', {
           nextAt: store.now(),
         });
@@ -139,6 +154,11 @@ export class Outbox {
           reason: reply.reason,
           refusedFor: 'other',
           answeredAt: store.now(),
+        });
+      case 'unsent':
+        return happen(store, order.id, { kind: 'no trace' }, 'Jam Ladle', notTwice(order, reply.reason), {
+          reason: reply.reason,
+          nextAt: retryAt(order.attempts, store.now()),
         });
       case 'unknown':
         return this.later(order, reply.reason);
@@ -162,8 +182,8 @@ export class Outbox {
   private take(order: Order, answer: AccountAnswer): Order | null {
     const { store } = this;
     const now = store.now();
-    const { state, reason, priceMinor, leastMinor, counterMinor, finalMinor, bids, reserve, closesAt } = answer;
-    const after = happen(store, order.id, { kind: 'answer', state }, order.venue, wordsOf(order, answer), {
+    const { state, reason, priceMinor, leastMinor, counterMinor, finalMinor, bids, reserve, closesAt, number } = answer;
+    const after = happen(store, order.id, { kind: 'answer', state }, order.venue, withNumber(order, answer), {
       reason,
       refusedFor: state === 'refused' ? (answer.refusedFor ?? 'other') : null,
       priceMinor,
@@ -173,6 +193,7 @@ export class Outbox {
       bids,
       reserve,
       closesAt: closesAt ?? order.closesAt,
+      venueNumber: number ?? order.venueNumber,
       attempts: 0,
       answeredAt: now,
       nextAt: nextLookAt(state, closesAt, now),
@@ -205,13 +226,23 @@ export class Outbox {
 }
 
 /** An order as an account is told of it. */
-const asSent = ({ key, name, kind, amountMinor, currency }: Order): AccountOrder => ({
+const asSent = ({ key, name, kind, amountMinor, currency, venueNumber }: Order): DescribedOrder => ({
   key,
   domain: name,
   kind,
   amountMinor,
   currency,
+  number: venueNumber,
 });
+
+const notTwice = (order: Order, reason: string) => (order.reason === reason ? null : `it did not leave: ${reason}`);
+
+/** A line for the log, with the number that a venue gave the order once. */
+function withNumber(order: Order, answer: AccountAnswer): string | null {
+  const words = wordsOf(order, answer);
+  if (answer.number === null || answer.number === order.venueNumber) return words;
+  return `${words ?? answer.state}, number ${answer.number} there`;
+}
 
 /** A line for the log; null: nothing has changed that is worth one. */
 function wordsOf(

@@ -1,6 +1,11 @@
 import type { OrderTerms, WayToHave } from '../../contracts/orders';
+import type { Connection } from '../../core/connections/connection';
+import { EXAMPLE_ORDER, orderFilling } from '../../core/connections/order-answer';
+import { requestOf, requestText } from '../../core/connections/request';
+import { masked, secretsOf } from '../../core/connections/template';
 import { homeMinor, rateOf } from '../../core/listings/rates';
 import type { OrderKind } from '../../core/orders/order';
+import { type OrderTaker, takerOf } from '../../core/orders/takers';
 import { cheapestFirst, reckoned, type Way, type WayKind, type WayTerms, wayToRegister } from '../../core/orders/ways';
 import { Refusal } from '../../core/refusal';
 import { isUnset } from '../../core/setup/abilities';
@@ -11,7 +16,7 @@ import { contradictionsOf, type DomainRow, readDomains } from '../../store/domai
 import { saidFor } from '../../store/lifecycle/verdicts';
 import { doubtOf, knownWays, registrarOf, registrationPrice } from '../../store/offers/ways';
 import { limitsLeft } from '../../store/orders/commitments';
-import type { OrderEstimates } from '../../store/orders/order-log';
+import { type OrderEstimates, tell } from '../../store/orders/order-log';
 import { type Order, orderOfClient, ordersOf } from '../../store/orders/order-rows';
 import { placeOrder } from '../../store/orders/orders';
 import { holdingOf } from '../../store/portfolio/holdings';
@@ -93,18 +98,21 @@ export function place(store: Store, wish: OrderWish): Order {
   const brief = briefOf(store, briefId);
   const [domain] = readDomains(store, [domainId]);
   if (!domain) throw new OrderRefused('the domain is not in the pool');
-  const { accounts, isDryRun } = readSettings(store);
-  const account = accounts.find((entry) => entry.venue === venue);
+  const settings = readSettings(store);
+  const taker = takerOf(settings, venue, kind);
   const terms = wayTerms(store, brief, domainId);
   const listed = knownWays(store, domain, brief, terms).find((way) => way.venue === venue && way.kind === kind);
   checkPeriod(store, brief);
   checkOwnOrders(store, wish);
   if (kind === 'register') checkVerdict(store, domain);
-  else if (account === undefined && !listed) throw new OrderRefused(`${venue} does not offer it`);
-  const currency = account?.currency ?? listed?.currency ?? wish.currency ?? brief.currency;
+  else if (taker?.by !== 'account' && !listed) throw new OrderRefused(`${venue} does not offer it`);
+  const otherwise = otherCurrency(taker, listed);
+  if (otherwise !== null) throw new OrderRefused(otherwise);
+  const currency = taker?.currency ?? listed?.currency ?? wish.currency ?? brief.currency;
   const ratePpm = rateBetween(store, currency, brief.currency);
   if (ratePpm === null) throw new OrderRefused(`no rate is set between ${currency} and ${brief.currency} (Settings)`);
-  return placeOrder(store, {
+  const isDry = settings.isDryRun || isDryAt(taker);
+  const order = placeOrder(store, {
     briefId,
     domainId,
     venue,
@@ -118,9 +126,29 @@ export function place(store: Store, wish: OrderWish): Order {
     closesAt: listed?.closesAt ?? null,
     sendAt,
     estimates: wish.estimates,
-    way: isDryRun ? 'dry' : account ? 'send' : 'by hand',
+    way: isDry ? 'dry' : taker ? 'send' : 'by hand',
     clientKey,
   });
+  if (isDry && taker?.by === 'service') tell(store, order, 'Jam Ladle', wouldBeSent(taker.service, order));
+  return order;
+}
+
+const WORDS = 2000;
+
+/** What would go out, as it would, without what is secret. */
+function wouldBeSent(service: Connection, { key, name, kind, amountMinor, currency }: Order): string {
+  const filling = orderFilling({ ...EXAMPLE_ORDER, key, domain: name, kind, amountMinor, currency });
+  const text = masked(requestText(requestOf(service, filling)), secretsOf(service));
+  return `this would be sent: ${text}`.slice(0, WORDS);
+}
+
+/** A service that a person described sends nothing until they say so, whatever else is sent. */
+const isDryAt = (taker: OrderTaker | null): boolean => taker?.by === 'service' && taker.service.isDry;
+
+/** Why an amount would mean something else where it is sent to; null: it means the same. */
+function otherCurrency(taker: OrderTaker | null, way: Pick<Way, 'venue' | 'currency' | 'priceMinor'> | undefined) {
+  if (taker?.by !== 'service' || !way || way.priceMinor === null || way.currency === taker.currency) return null;
+  return `${way.venue} has it in ${way.currency}, and orders are described in ${taker.currency}`;
 }
 
 /** The order that a key stands for already. @throws OrderRefused where the key comes with another order. */
@@ -235,15 +263,18 @@ async function liveWay(
   { priced }: WayTerms,
   brief: Brief,
 ): Promise<WayToHave> {
-  const account = accounts.accountOf(known.venue);
+  const taker = accounts.takerOf(known.venue, known.kind);
   const here = (way: Way, isLive: boolean): WayToHave => ({
     ...reckoned(way, priced),
-    hasAccount: account !== null,
-    hasDesk: account !== null,
+    hasAccount: taker !== null,
+    hasDesk: taker !== null,
+    isDry: isDryAt(taker),
     isLive,
     ratePpm: rateBetween(store, way.currency, brief.currency),
   });
-  if (!account || known.refusal !== null) return here(known, false);
+  if (taker?.by === 'service') return here({ ...known, refusal: known.refusal ?? otherCurrency(taker, known) }, false);
+  if (!taker || known.refusal !== null) return here(known, false);
+  const { account } = taker;
   const way = { ...known, currency: known.priceMinor === null ? account.currency : known.currency };
   const reply = await accounts.terms(account, domain.name);
   if (reply.outcome === 'none') return here({ ...way, refusal: `${way.venue} does not offer it any more` }, false);

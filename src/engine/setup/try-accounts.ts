@@ -1,3 +1,4 @@
+import { type Connection, originOf } from '../../core/connections/connection';
 import { readEppAddress } from '../../core/epp/account';
 import type { Settings, VenueAccount } from '../../core/settings/settings';
 import { money } from '../../core/wording/format';
@@ -20,6 +21,9 @@ export async function askAccounts({ settings, http, question, signal, timeoutMs 
       (text, { key }) => (key === '' ? text : text.replaceAll(key, '…')),
       [http.heard, ...said].filter(Boolean).join('\n\n'),
     );
+  const described = settings.connections.filter(({ use, isOn }) => use === 'orders' && isOn);
+  understood.push(...described.map(describedWords));
+  if (settings.accounts.length === 0) return { outcome: 'unset', asked: '', came: '', understood, problem: null };
   for (const account of settings.accounts) {
     if (readEppAddress(account.address)) {
       const found = await askByEpp(account, settings, question, signal, timeoutMs, (text) =>
@@ -43,6 +47,12 @@ export async function askAccounts({ settings, http, question, signal, timeoutMs 
     }
   }
   return { outcome: 'works', asked, came: came(), understood, problem: null };
+}
+
+/** What a described service is there for: the only question it takes is an order. */
+function describedWords(service: Connection): string {
+  const how = service.isDry ? 'orders are only written down, with all that would be sent' : 'orders are sent';
+  return `${service.venue}: ${service.kinds.join(', ')} at ${originOf(service)}; ${how}. Nothing is asked to try it: see what would be sent under Services you describe.`;
 }
 
 /** Whether a name can be registered, and where it is, who has it. */

@@ -64,16 +64,17 @@ export function isAsKept(store: Store, id: string | null, tried: ConnectionTried
 }
 
 function viewOf(one: Connection, all: readonly Connection[], tried: ConnectionTried | undefined): ConnectionView {
-  const { id, isOn, user, key, password } = one;
+  const { id, isOn, isDry, user, key, password } = one;
   return {
     id,
     isOn,
+    isDry,
     user,
     hasKey: key !== '',
     hasPassword: password !== '',
     description: Description.parse(one),
     server: originOf(one),
-    isAsked: connectionFor(all, one.use)?.id === id,
+    isAsked: isByVenue(one) || connectionFor(all, one.use)?.id === id,
     ...stateOf(one, tried),
   };
 }
@@ -92,6 +93,9 @@ function stateOf(one: Connection, tried: ConnectionTried | undefined): Pick<Conn
     at: tried.at,
   };
 }
+
+/** Several of one purpose are asked, each for its own venue. */
+const isByVenue = ({ use }: Connection) => use === 'listings' || use === 'orders' || use === 'order-state';
 
 /** An id of a title that no other has: `saltmarch-registry`, `saltmarch-registry-2`. */
 function freshId(title: string, all: readonly Connection[]): string {

@@ -34,6 +34,7 @@ import * as foundPages from '../migrations/0026-found-pages';
 import * as warc from '../migrations/0027-warc';
 import * as who from '../migrations/0028-who';
 import * as shortlisted from '../migrations/0029-shortlisted';
+import * as venueNumber from '../migrations/0030-venue-number';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -79,6 +80,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0027-warc': warc,
   '0028-who': who,
   '0029-shortlisted': shortlisted,
+  '0030-venue-number': venueNumber,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

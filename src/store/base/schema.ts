@@ -300,7 +300,7 @@ export const TABLES = {
     closes_at: integer.orNull, reason: text.orNull, send_at: integer.orNull, attempts: integer.byItself,
     next_at: integer.orNull, estimates: text.byItself, created_at: integer, sent_at: integer.orNull,
     answered_at: integer.orNull, ended_at: integer.orNull, client_key: text.orNull,
-    refused_for: text.of<RefusedFor>().orNull,
+    refused_for: text.of<RefusedFor>().orNull, venue_number: text.orNull,
   },
   order_events: {
     id: integer.byItself, order_id: integer, at: integer, who: text, state: text.of<OrderState>(), words: text,

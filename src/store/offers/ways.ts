@@ -16,9 +16,11 @@ const HAND_REGISTRAR = 'a registrar';
 /** So many of the latest registrations of one's own make a usual price. */
 const REGISTRATIONS = 7;
 
-/** Who registers names: the account that is set for it, else by hand. */
+/** Who registers names: who is set for it, else the service that a person described for it, else by hand. */
 export function registrarOf(store: Store): string {
-  return readSettings(store).registrarAccount || HAND_REGISTRAR;
+  const { registrarAccount, connections } = readSettings(store);
+  const described = connections.find(({ use, isOn, kinds }) => use === 'orders' && isOn && kinds.includes('register'));
+  return registrarAccount || described?.venue || HAND_REGISTRAR;
 }
 
 /**

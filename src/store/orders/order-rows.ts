@@ -29,6 +29,7 @@ export const orders = () =>
       'bids',
       'reserve',
       'closes_at',
+      'venue_number',
       'reason',
       'refused_for',
       'send_at',
@@ -66,6 +67,8 @@ export interface Order {
   bids: number | null;
   reserve: string | null;
   closesAt: number | null;
+  /** What the venue calls it by; null: it has not said. */
+  venueNumber: string | null;
   reason: string | null;
   /** What it was refused for; null: it is not refused, or never went out. */
   refusedFor: RefusedFor | null;

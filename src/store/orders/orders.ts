@@ -93,6 +93,7 @@ export type OrderNews = Partial<
     | 'bids'
     | 'reserve'
     | 'closesAt'
+    | 'venueNumber'
     | 'reason'
     | 'refusedFor'
     | 'attempts'
@@ -135,6 +136,7 @@ export function happen(
         bids: after.bids,
         reserve: after.reserve,
         closes_at: after.closesAt,
+        venue_number: after.venueNumber,
         reason: after.reason,
         refused_for: after.refusedFor,
         attempts: after.attempts,

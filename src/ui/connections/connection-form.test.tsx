@@ -32,6 +32,7 @@ const unread = {
 const view = (rest: object = {}): ConnectionView => ({
   id: 'umberley',
   isOn: true,
+  isDry: true,
   user: '',
   hasKey: true,
   hasPassword: false,
@@ -54,7 +55,14 @@ const view = (rest: object = {}): ConnectionView => ({
   at: 0,
 });
 const show = (given: ConnectionView | null, use: ConnectionUse = 'listings') =>
-  render(<ConnectionForm view={given} use={use} example={{ domain: 'tarnhives.org', words: 'honey' }} />);
+  render(
+    <ConnectionForm
+      view={given}
+      use={use}
+      example={{ domain: 'tarnhives.org', words: 'honey' }}
+      venues={['Umberley Lots']}
+    />,
+  );
 const where = (field: string) => screen.getByRole<HTMLInputElement>('textbox', { name: `Where ${field} stands` });
 const askIt = () => userEvent.click(screen.getByRole('button', { name: /^Ask it/ }));
 const sent = (path: string) => asked.find((one) => one.path === path)?.body;
@@ -167,4 +175,51 @@ it('a place reads as it is typed', () => {
   for (const text of ['/price', '^/cur', '= auction', '.', 'a.title@href', '#'])
     expect(placeText(placeOf(text) ?? undefined)).toBe(text);
   expect(placeOf('  ')).toBeNull();
+});
+
+describe('a service that takes orders', () => {
+  const shown = {
+    tried: {
+      ...TRIED,
+      outcome: 'works',
+      understood: ['Such an answer means: leading, 41 EUR.'],
+      came: 'POST https://lots.test/bids',
+      problem: null,
+    },
+    laidOut: null,
+  };
+
+  it('is shown what would be sent with an answer that was pasted, and kept as a dry run until it is taken off', async () => {
+    answering(({ path }) => (path === '/connections/try' ? shown : { connection: view(), act: null }));
+    show(null, 'orders');
+    const type = (label: string | RegExp, text: string) =>
+      userEvent.type(screen.getByRole('textbox', { name: label }), text.replace(/[{[]/g, '$&$&'));
+    await type(/^Name/, 'Umberley bids');
+    await type(/^Address/, 'https://lots.test/bids/{domain}');
+    await userEvent.type(screen.getByRole('combobox', { name: /^Venue or registrar/ }), 'Umberley Lots');
+    await type(/^Currency/, 'eur');
+    await userEvent.click(screen.getByRole('checkbox', { name: 'registrations' }));
+    await type(/^An answer to an order/, '{"status": "winning"}');
+    await type('Where result stands', '/status');
+    await userEvent.click(screen.getByRole('button', { name: /^Show what would be sent/ }));
+    expect(await screen.findByText('Such an answer means: leading, 41 EUR.')).toBeTruthy();
+    expect(sent('/connections/try')).toMatchObject({
+      question: '{"status": "winning"}',
+      connection: { use: 'orders', venue: 'Umberley Lots', kinds: ['bid', 'register'], currency: 'EUR', isDry: true },
+    });
+    expect(screen.queryByRole('combobox', { name: /^Further parts/ })).toBeNull();
+    await userEvent.click(screen.getByRole('checkbox', { name: /^dry run/ }));
+    await userEvent.click(screen.getByRole('button', { name: /^Keep this description/ }));
+    await waitFor(() => expect(sent('/connections')).toMatchObject({ isDry: false }));
+    expect(sent('/connections')).not.toHaveProperty('sample');
+  });
+
+  it('says at its fields what it wants', async () => {
+    answering(() => shown);
+    show(null, 'orders');
+    await userEvent.click(screen.getByRole('button', { name: /^Show what would be sent/ }));
+    expect(await screen.findByText(/the name of the venue/)).toBeTruthy();
+    expect(screen.getByText(/which currency amounts are in/)).toBeTruthy();
+    expect(asked).toEqual([]);
+  });
 });

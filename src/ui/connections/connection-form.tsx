@@ -6,7 +6,14 @@ import { useFormContext, useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
 import type { Answer } from '../../contracts/calls';
 import type { ConnectionView } from '../../contracts/connections';
-import { CONNECTION_USES, type ConnectionUse, USE_SPECS } from '../../core/connections/connection';
+import {
+  AVAILABILITY,
+  CONNECTION_USES,
+  type ConnectionUse,
+  RESULTS,
+  USE_SPECS,
+} from '../../core/connections/connection';
+import { ORDER_KINDS, type OrderKind } from '../../core/orders/order';
 import { call } from '../api';
 import { SteadyLabel } from '../fields';
 import { AreaField, ChoiceField, Complaint, LineField, NumberField, TickField } from '../forms/field';
@@ -18,6 +25,12 @@ import { undoToast } from '../undo';
 import { AnswerFields } from './answer-fields';
 import { placeText, TypedConnection, type TypedIn, type TypedOut, typedConnection } from './typed-connection';
 
+/** What may be asked. */
+interface Example {
+  domain: string;
+  words: string;
+}
+
 type Found = Answer<'POST /connections/try'>;
 
 const USES = CONNECTION_USES.map((use) => [use, USE_SPECS[use].label] as const);
@@ -27,17 +40,19 @@ export function ConnectionForm({
   view,
   use,
   example,
+  venues,
 }: {
   /** The one that is changed; null: a new one. */
   view: ConnectionView | null;
   use: ConnectionUse;
-  /** What may be asked. */
-  example: { domain: string; words: string };
+  example: Example;
+  /** Venues that are known. */
+  venues: readonly string[];
 }) {
   const router = useRouter();
   const redraw = useRedraw();
   const [found, setFound] = useState<Found | null>(null);
-  const save = async ({ question: _, ...body }: TypedOut) => {
+  const save = async ({ question: _, sample: __, ...body }: TypedOut) => {
     const { connection, act } = view
       ? await call('PUT /connections/{id}', { params: { id: view.id }, body })
       : await call('POST /connections', { body });
@@ -45,11 +60,10 @@ export function ConnectionForm({
     if (view) redraw();
     else router.push(`/setup/connections/${connection.id}`);
   };
-  const { tries } = USE_SPECS[view?.description.use ?? use];
   return (
     <Form
       schema={TypedConnection}
-      values={typedConnection(view, use, tries === null ? '' : example[tries])}
+      values={typedConnection(view, use, questionOf(view?.description.use ?? use, example))}
       name="Describe a service"
       label="Keep this description"
       busyLabel="Keeping it"
@@ -58,7 +72,7 @@ export function ConnectionForm({
     >
       <div className="grid grid-cols-1 gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
         <div className="flex min-w-0 flex-col gap-3">
-          <Asking hasKey={view?.hasKey ?? false} hasPassword={view?.hasPassword ?? false} />
+          <Asking hasKey={view?.hasKey ?? false} hasPassword={view?.hasPassword ?? false} venues={venues} />
         </div>
         <section className="flex min-w-0 flex-col gap-3 lg:border-l lg:border-rule lg:pl-6" aria-label="Its answer">
           <Ask id={view?.id ?? null} example={example} onFound={setFound} />
@@ -71,14 +85,15 @@ export function ConnectionForm({
 }
 
 /** How it is asked. */
-function Asking({ hasKey, hasPassword }: { hasKey: boolean; hasPassword: boolean }) {
-  const { method, login, paging, use } = useWatch<TypedIn>();
+function Asking({ hasKey, hasPassword, venues }: { hasKey: boolean; hasPassword: boolean; venues: readonly string[] }) {
+  const { method, login, use } = useWatch<TypedIn>();
   return (
     <>
       <div className="flex flex-wrap gap-4">
         <LineField name="title" label="Name" className="w-64 max-w-full" placeholder="Saltmarch Registry" />
         <ChoiceField name="use" label="What it is asked for" options={USES} />
       </div>
+      {isOfOrders(use) && <OfOrders use={use} venues={venues} />}
       <div className="flex flex-wrap gap-4">
         <ChoiceField
           name="method"
@@ -86,6 +101,7 @@ function Asking({ hasKey, hasPassword }: { hasKey: boolean; hasPassword: boolean
           options={[
             ['GET', 'GET'],
             ['POST', 'POST'],
+            ['PUT', 'PUT'],
           ]}
         />
         <LineField
@@ -96,7 +112,7 @@ function Asking({ hasKey, hasPassword }: { hasKey: boolean; hasPassword: boolean
           placeholder="https://api.saltmarch.example/check?name={domain}"
         />
       </div>
-      {method === 'POST' && (
+      {method !== 'GET' && (
         <>
           <AreaField name="body" label="What is sent" rows={4} placeholder={'{"domain": "{domain}"}'} />
           <ChoiceField
@@ -144,6 +160,60 @@ function Asking({ hasKey, hasPassword }: { hasKey: boolean; hasPassword: boolean
           />
         </div>
       )}
+      {!isOfOrders(use) && <Parts />}
+      <Complaint name="paging" />
+      <details>
+        <summary className="set w-fit cursor-pointer">Errors, prices, switching it off</summary>
+        <div className="mt-2 flex flex-col gap-3">
+          <AreaField
+            name="errors"
+            label="It is an error where something stands at"
+            hint="one a line: /error, or /status = failed"
+            rows={2}
+          />
+          <LineField
+            name="nothing"
+            label="Statuses that mean that nothing was found"
+            hint="others than 200 are errors"
+            placeholder="404"
+            className="w-32"
+          />
+          <div className="flex flex-wrap items-end gap-4">
+            {use !== 'orders' && (
+              <LineField
+                name="currency"
+                label="Currency"
+                hint="of prices that name none"
+                maxLength={3}
+                className="w-20"
+              />
+            )}
+            <TickField name="isMinor">prices are in cents</TickField>
+          </div>
+          {use === 'registrar' && (
+            <Words of={AVAILABILITY} label="Its own words for availability" known="available, taken, true, false" />
+          )}
+          {isOfOrders(use) && (
+            <Words
+              of={RESULTS}
+              label="Its own words for how an order stands"
+              known="winning, outbid, success, failed"
+            />
+          )}
+          <TickField name="isOn" hint="of several for one purpose the first is asked">
+            it is switched on
+          </TickField>
+        </div>
+      </details>
+    </>
+  );
+}
+
+/** How further parts are asked for. */
+function Parts() {
+  const { paging } = useWatch<TypedIn>();
+  return (
+    <>
       <ChoiceField
         name="paging.by"
         label="Further parts"
@@ -177,54 +247,74 @@ function Asking({ hasKey, hasPassword }: { hasKey: boolean; hasPassword: boolean
           placeholder="/meta/next"
         />
       )}
-      <Complaint name="paging" />
-      <details>
-        <summary className="set w-fit cursor-pointer">Errors, prices, switching it off</summary>
-        <div className="mt-2 flex flex-col gap-3">
-          <AreaField
-            name="errors"
-            label="It is an error where something stands at"
-            hint="one a line: /error, or /status = failed"
-            rows={2}
-          />
-          <LineField
-            name="nothing"
-            label="Statuses that mean that nothing was found"
-            hint="others than 200 are errors"
-            placeholder="404"
-            className="w-32"
-          />
-          <div className="flex flex-wrap items-end gap-4">
-            <LineField
-              name="currency"
-              label="Currency"
-              hint="of prices that name none"
-              maxLength={3}
-              className="w-20"
-            />
-            <TickField name="isMinor">prices are in cents</TickField>
-          </div>
-          {use === 'registrar' && <Words />}
-          <TickField name="isOn" hint="of several for one purpose the first is asked">
-            it is switched on
-          </TickField>
-        </div>
-      </details>
     </>
   );
 }
 
-/** Words of this registrar that the usual ones do not cover. */
-function Words() {
+const isOfOrders = (use: ConnectionUse | undefined): use is 'orders' | 'order-state' =>
+  use === 'orders' || use === 'order-state';
+
+const KIND_WORDS: Record<OrderKind, string> = {
+  bid: 'bids',
+  buy: 'purchases',
+  offer: 'offers',
+  backorder: 'backorders',
+  register: 'registrations',
+};
+
+/** Whom orders go to, which, and whether they go out. */
+function OfOrders({ use, venues }: { use: 'orders' | 'order-state'; venues: readonly string[] }) {
+  return (
+    <>
+      <div className="flex flex-wrap gap-4">
+        <LineField
+          name="venue"
+          label="Venue or registrar"
+          hint="as its listings name it"
+          list="venues"
+          className="w-64 max-w-full"
+        />
+        <datalist id="venues">
+          {venues.map((venue) => (
+            <option key={venue} value={venue} />
+          ))}
+        </datalist>
+        {use === 'orders' && (
+          <LineField name="currency" label="Currency" hint="that amounts are in" maxLength={3} className="w-20" />
+        )}
+      </div>
+      {use === 'orders' && (
+        <>
+          <fieldset>
+            <legend className="font-semibold">What is ordered this way</legend>
+            <div className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
+              {ORDER_KINDS.map((kind) => (
+                <TickField key={kind} name={`kinds.${kind}`}>
+                  {KIND_WORDS[kind]}
+                </TickField>
+              ))}
+            </div>
+            <Complaint name="kinds" />
+          </fieldset>
+          <TickField name="isDry" hint="an order shows what it would send, and nothing goes out">
+            dry run: orders are only written down
+          </TickField>
+        </>
+      )}
+    </>
+  );
+}
+
+/** Words of a service that the usual ones do not cover. */
+function Words({ of, label, known }: { of: readonly (keyof TypedIn['words'])[]; label: string; known: string }) {
   return (
     <fieldset>
-      <legend className="font-semibold">Its own words for availability</legend>
-      <span className="small">with commas between; available, taken, true, false and the like are known</span>
+      <legend className="font-semibold">{label}</legend>
+      <span className="small">with commas between; {known} and the like are known</span>
       <div className="mt-1 grid grid-cols-2 gap-x-4 gap-y-2">
-        <LineField name="words.available" label="available" place="small" />
-        <LineField name="words.taken" label="taken" place="small" />
-        <LineField name="words.premium" label="premium" place="small" />
-        <LineField name="words.reserved" label="reserved" place="small" />
+        {of.map((one) => (
+          <LineField key={one} name={`words.${one}`} label={one} place="small" />
+        ))}
       </div>
       <Complaint name="words" />
     </fieldset>
@@ -233,32 +323,26 @@ function Words() {
 
 function placeholdersFor(use: ConnectionUse): string {
   const { needs } = USE_SPECS[use];
+  if (use === 'orders')
+    return 'with {domain}; {amount} like 42.50, {minor} like 4250, {currency}, {order}: a key of ours';
+  if (use === 'order-state') return 'with {order}, our key; {number}, that of the venue; or {domain}';
   return needs.length === 0 ? '{page} or {key} where they go' : `with ${needs[0].map((one) => `{${one}}`).join(', ')}`;
 }
 
 /** Asks one real question by what stands in the fields. */
-function Ask({
-  id,
-  example,
-  onFound,
-}: {
-  id: string | null;
-  example: { domain: string; words: string };
-  onFound(found: Found): void;
-}) {
+function Ask({ id, example, onFound }: { id: string | null; example: Example; onFound(found: Found): void }) {
   const form = useFormContext<TypedIn, unknown, TypedOut>();
   const redraw = useRedraw();
   const { use = 'registrar' } = useWatch<TypedIn>();
   const { tries } = USE_SPECS[use];
   const [isBusy, setBusy] = useState(false);
   const [isProposed, setProposed] = useState(false);
-  const press = async ({ question, ...connection }: TypedOut) => {
+  const press = async ({ question: typed, sample, ...connection }: TypedOut) => {
     if (isBusy) return;
     setBusy(true);
+    const question = tries === 'answer' ? sample : typed || questionOf(use, example);
     try {
-      const found = await call('POST /connections/try', {
-        body: { id, connection, question: tries === null ? '' : question || example[tries] },
-      });
+      const found = await call('POST /connections/try', { body: { id, connection, question } });
       onFound(found);
       setProposed(Object.keys(connection.fields).length === 0 && propose(found));
       redraw();
@@ -280,15 +364,25 @@ function Ask({
   };
   return (
     <div className="flex flex-wrap items-end gap-3">
-      {tries !== null && (
-        <LineField
-          name="question"
-          label={tries === 'domain' ? 'Domain to ask about' : 'Words to ask for'}
-          className="w-64 max-w-full"
+      {tries === 'answer' && (
+        <AreaField
+          name="sample"
+          label="An answer to an order, as its documentation writes it"
+          hint="nothing is sent from here"
+          outer="w-full"
+          rows={4}
+          placeholder={'{"status": "accepted", "order_id": 7731}'}
         />
       )}
+      {tries !== null && tries !== 'answer' && (
+        <LineField name="question" label={QUESTIONS[tries]} className="w-64 max-w-full" />
+      )}
       <button type="button" className="press" aria-busy={isBusy} onClick={() => void form.handleSubmit(press)()}>
-        <SteadyLabel label="Ask it" busyLabel="Asking" isBusy={isBusy} />
+        {tries === 'answer' ? (
+          <SteadyLabel label="Show what would be sent" busyLabel="Looking" isBusy={isBusy} />
+        ) : (
+          <SteadyLabel label="Ask it" busyLabel="Asking" isBusy={isBusy} />
+        )}
       </button>
       {isProposed && (
         <p className="w-full">What stands where was filled in below by its names. Look it over, then ask once more.</p>
@@ -297,7 +391,21 @@ function Ask({
   );
 }
 
+const QUESTIONS = {
+  domain: 'Domain to ask about',
+  words: 'Words to ask for',
+  order: 'Number or domain of an order there',
+};
+
+/** What may be asked of a use. */
+function questionOf(use: ConnectionUse, { domain, words }: Example): string {
+  const { tries } = USE_SPECS[use];
+  if (tries === 'domain') return domain;
+  return tries === 'words' ? words : '';
+}
+
 function Came({ found: { tried } }: { found: Found }) {
   const now = useNow();
-  return <TriedView tried={tried} now={Math.max(now, tried.at)} isInside />;
+  const { use = 'registrar' } = useWatch<TypedIn>();
+  return <TriedView tried={tried} now={Math.max(now, tried.at)} isInside isShown={USE_SPECS[use].tries === 'answer'} />;
 }

@@ -118,9 +118,7 @@ const columnsOf = (now: number) => [
     cell: ({ row: { original } }) => (
       <>
         {USE_SPECS[original.description.use].label}
-        {!original.isAsked && original.isOn && original.description.use !== 'listings' && (
-          <span className="small block">another is asked first</span>
-        )}
+        {!original.isAsked && original.isOn && <span className="small block">another is asked first</span>}
       </>
     ),
   }),

@@ -11,7 +11,9 @@ import {
   type Description,
   type FieldPlace,
   type Paging,
+  RESULTS,
 } from '../../core/connections/connection';
+import { ORDER_KINDS } from '../../core/orders/order';
 import { linesOf, number, readBy, sentBy } from '../forms/typed';
 
 const trimmed = z.string().trim();
@@ -70,9 +72,15 @@ const paging = z
     return by === 'none' ? { by } : { by, at };
   });
 
+const WORDS = [...AVAILABILITY, ...RESULTS] as const;
+
 const words = z
-  .object({ available: trimmed, premium: trimmed, reserved: trimmed, taken: trimmed })
-  .transform((given) => Object.fromEntries(AVAILABILITY.flatMap((one) => (given[one] ? [[one, given[one]]] : []))));
+  .record(z.enum(WORDS), trimmed)
+  .transform((given) => Object.fromEntries(WORDS.flatMap((one) => (given[one] ? [[one, given[one]]] : []))));
+
+const kinds = z
+  .record(z.enum(ORDER_KINDS), z.boolean())
+  .transform((given) => ORDER_KINDS.filter((kind) => given[kind]));
 
 const fields = z.record(z.string(), z.string()).transform((given): Description['fields'] =>
   Object.fromEntries(
@@ -88,7 +96,7 @@ export const TypedConnection = sentBy(
   z.object({
     title: trimmed,
     use: z.enum(CONNECTION_USES),
-    method: z.enum(['GET', 'POST']),
+    method: z.enum(['GET', 'POST', 'PUT']),
     address: trimmed,
     headers: headersOf,
     body: z.string(),
@@ -101,6 +109,8 @@ export const TypedConnection = sentBy(
     entries: trimmed,
     fields,
     words,
+    venue: trimmed,
+    kinds,
     currency: trimmed.toUpperCase(),
     isMinor: z.boolean(),
     paging,
@@ -108,7 +118,10 @@ export const TypedConnection = sentBy(
     errors: errorsOf,
     nothing: statusesOf,
     isOn: z.boolean(),
+    isDry: z.boolean(),
     question: trimmed,
+    /** An answer that was pasted. */
+    sample: z.string(),
   }),
   connectionsCalls['POST /connections'].body,
 );
@@ -134,12 +147,9 @@ export function typedConnection(view: ConnectionView | null, use: ConnectionUse,
     format: of?.format ?? 'json',
     entries: of?.entries ?? '',
     fields: Object.fromEntries(ANSWER_FIELDS.map((field: AnswerField) => [field, placeText(of?.fields[field])])),
-    words: {
-      available: of?.words.available ?? '',
-      premium: of?.words.premium ?? '',
-      reserved: of?.words.reserved ?? '',
-      taken: of?.words.taken ?? '',
-    },
+    words: eachOf(WORDS, (one) => of?.words[one] ?? ''),
+    venue: of?.venue ?? '',
+    kinds: eachOf(ORDER_KINDS, (kind) => (of?.kinds ?? ['bid']).includes(kind)),
     currency: of?.currency ?? '',
     isMinor: of?.isMinor ?? false,
     paging: {
@@ -152,6 +162,12 @@ export function typedConnection(view: ConnectionView | null, use: ConnectionUse,
     errors: (of?.errors ?? []).map(({ at, is }) => (is === '' ? at : `${at} = ${is}`)).join('\n'),
     nothing: (of?.nothing ?? []).join(', '),
     isOn: view?.isOn ?? true,
+    isDry: view?.isDry ?? true,
     question,
+    sample: '',
   };
+}
+
+function eachOf<K extends string, V>(keys: readonly K[], of: (key: K) => V): Record<K, V> {
+  return Object.fromEntries(keys.map((key) => [key, of(key)])) as Record<K, V>;
 }

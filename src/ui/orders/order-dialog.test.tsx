@@ -18,6 +18,7 @@ const way = (part: Partial<WayToHave> = {}): WayToHave => ({
   ratePpm: 1_000_000,
   hasAccount: true,
   hasDesk: true,
+  isDry: false,
   isLive: true,
   refusal: null,
   reserve: null,

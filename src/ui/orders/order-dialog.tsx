@@ -65,6 +65,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
   const done = sending.data ?? null;
 
   const way = terms?.ways[chosen] ?? null;
+  const isDry = (terms?.isDryRun ?? false) || (way?.isDry ?? false);
   const proposed = way && terms ? proposal(way, terms) : null;
   const shown = amount ?? (proposed === null ? '' : money(proposed, null));
   const minor = readAmount(shown);
@@ -186,7 +187,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
               >
                 {isSending
                   ? 'Sending …'
-                  : `${way.hasAccount || terms.isDryRun ? '' : 'By hand: '}${VERBS[way.kind]} ${money(minor ?? null, way.currency)}`}
+                  : `${way.hasAccount || isDry ? '' : 'By hand: '}${VERBS[way.kind]} ${money(minor ?? null, way.currency)}`}
               </button>
             )}
             {done ? (
@@ -201,8 +202,11 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
             ) : (
               <Dialog.Close className="quiet">Not now</Dialog.Close>
             )}
-            {terms?.isDryRun && !done && (
-              <span className="small">Dry run: it is written down and not sent (Settings).</span>
+            {isDry && !done && (
+              <span className="small">
+                Dry run: it is written down and not sent ({terms?.isDryRun ? 'Settings' : 'as its service is described'}
+                ).
+              </span>
             )}
           </div>
         </Dialog.Content>

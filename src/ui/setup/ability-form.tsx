@@ -133,6 +133,21 @@ function Try({ ask }: { ask(sent: Typed): Promise<Tried['problem']> }) {
 
 /** Who has an ability by a description, and where one is made. */
 function Described({ use, settings }: { use: ConnectionUse; settings: SettingsView }) {
+  const taking = use === 'orders' ? settings.connections.filter((one) => one.use === use && one.isOn) : [];
+  if (taking.length > 0)
+    return (
+      <p className="mt-3 max-w-[60ch]">
+        {taking.map(({ id, title, venue, isDry }) => (
+          <span key={id} className="block">
+            <Link className="set" href={`/setup/connections/${id}`}>
+              {title}
+            </Link>{' '}
+            takes orders for {venue}
+            {isDry && ', and only writes them down so far'}.
+          </span>
+        ))}
+      </p>
+    );
   const asked = connectionFor(settings.connections, use);
   return (
     <p className="mt-3 max-w-[60ch]">

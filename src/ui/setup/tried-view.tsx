@@ -10,16 +10,26 @@ const OUTCOME_WORDS: Record<TryOutcome, string> = {
   unread: 'It answered, and nothing is read of it yet',
 };
 
+/** The same of what is only shown. */
+const SHOWN_WORDS: Partial<Record<TryOutcome, string>> = {
+  works: 'Nothing was sent, and such an answer is understood',
+  nonsense: 'Nothing was sent, and such an answer is not understood',
+  unread: 'Nothing was sent',
+};
+
 /** What came of a try, in words, and below them what came as it came. */
 export function TriedView({
   tried,
   now,
   isInside = false,
+  isShown = false,
 }: {
   tried: Omit<Tried, 'ability'>;
   now: number;
   /** What stands beside it has parted it already. */
   isInside?: boolean;
+  /** Nothing was asked: what would be sent stands where else what came does. */
+  isShown?: boolean;
 }) {
   const { outcome, asked, understood, problem, came, elapsedMs, at } = tried;
   return (
@@ -29,9 +39,9 @@ export function TriedView({
       data-tried={outcome}
     >
       <p>
-        <strong>{OUTCOME_WORDS[outcome]}.</strong>{' '}
+        <strong>{(isShown && SHOWN_WORDS[outcome]) || OUTCOME_WORDS[outcome]}.</strong>{' '}
         <span className="small">
-          {outcome !== 'unset' && `${count(elapsedMs)} ms, `}
+          {outcome !== 'unset' && !isShown && `${count(elapsedMs)} ms, `}
           {ago(at, now)}
         </span>
       </p>
@@ -45,8 +55,10 @@ export function TriedView({
       )}
       {problem && <p className="mt-1 bg-quince px-2 py-1">{problem.words}</p>}
       {came && (
-        <details className="mt-1">
-          <summary className="set w-fit cursor-pointer">What came back</summary>
+        <details className="mt-1" open={isShown}>
+          <summary className="set w-fit cursor-pointer">
+            {isShown ? 'What would be sent, to the letter' : 'What came back'}
+          </summary>
           <pre className="mt-1 max-h-60 overflow-auto border border-rule bg-paper p-2 text-small whitespace-pre-wrap">
             {came}
           </pre>

@@ -7,9 +7,12 @@ import { ConnectionForm } from '../../../../ui/connections/connection-form';
 import { DescribedVenue } from '../../../../ui/connections/described-venue';
 import Link from '../../../../ui/link';
 import { parametersOf, type SearchParams } from '../../../search-params';
-import { currentBrief } from '../../../server';
+import { currentBrief, getEngine } from '../../../server';
 
 export const metadata: Metadata = { title: 'Describe a service' };
+
+/** Names of venues that are offered to be chosen from. */
+const MOST_VENUES = 100;
 
 interface Props {
   params: Promise<{ id: string }>;
@@ -25,6 +28,7 @@ export default async function ConnectionPage({ params, searchParams }: Props) {
   if (view === undefined) notFound();
   const use: ConnectionUse = CONNECTION_USES.find((one) => one === asked) ?? 'registrar';
   const example = { domain: registeredName(store) ?? 'example.org', words: brief.subjectWords[0] ?? 'honey' };
+  const venues = await getEngine().wordsOfChoice('venue', MOST_VENUES);
   return (
     <div className="mx-auto max-w-[1320px] px-6 py-6">
       <p className="small">
@@ -34,7 +38,7 @@ export default async function ConnectionPage({ params, searchParams }: Props) {
       </p>
       <h1>{view?.description.title ?? 'Describe a service'}</h1>
       {view?.description.use === 'listings' && <DescribedVenue venues={[{ id, title: view.description.title }]} />}
-      <ConnectionForm key={id} view={view} use={use} example={example} />
+      <ConnectionForm key={id} view={view} use={use} example={example} venues={venues} />
     </div>
   );
 }
