@@ -4,9 +4,8 @@ import { type Store, write } from '../../store/base/database';
 import { readDomains } from '../../store/domains/domains';
 import { closeQuestion } from '../../store/lifecycle/question-news';
 import { nextQuestions } from '../../store/lifecycle/question-queues';
-import type { Question, QuestionStep } from '../../store/lifecycle/questions';
+import { OWN_SERVERS, type Question, type QuestionStep } from '../../store/lifecycle/questions';
 import {
-  OWN_SERVERS,
   releaseDue,
   releaseQuestions,
   suspendDns,

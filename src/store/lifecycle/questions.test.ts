@@ -9,9 +9,17 @@ import { briefOfTest, domainOfTest, sourceOfTest } from '../testing';
 import { clearLookupProblem, lookupProblems, putLookupProblem } from './lookup-problems';
 import { closeQuestion, leaveQuestions, newsFor, openQuestions, tellDns } from './question-news';
 import { countQueues, countQueuesOf, nextQuestions, placeOf, urgentQuestions } from './question-queues';
-import { addQuestions, moveQuestion, NOBODY, pendingChecks, type Question, raiseQuestion, turnOf } from './questions';
 import {
+  addQuestions,
+  moveQuestion,
+  NOBODY,
   OWN_SERVERS,
+  pendingChecks,
+  type Question,
+  raiseQuestion,
+  turnOf,
+} from './questions';
+import {
   releaseDue,
   releaseQuestions,
   suspendDns,
@@ -19,6 +27,7 @@ import {
   suspendQueue,
   waitingNames,
 } from './suspended-questions';
+import { putWaiting } from './verdicts';
 import { askDue, countWatched, droppingSoon, setWatched, watchedDomains } from './watching';
 
 const SERVER = 'whois.registry.test';
@@ -202,6 +211,28 @@ describe('what a check has left to settle', () => {
     });
     expect(pendingChecks(store, { sourceId: source }, now - HOUR)).toEqual([old, never]);
     expect(pendingChecks(store, { ids: [fresh, never, 4711] }, now - HOUR)).toEqual([never]);
+  });
+
+  it('are names whose verdict only says what they wait for, too, whoever has left them', () => {
+    const now = store.now();
+    const source = sourceOfTest(store, 'list', 'Sunday drops');
+    const ids = ['waits', 'left', 'held-up', 'silent', 'answered'].map((name) => domain(name));
+    const [waits, left, heldUp, silent, answered] = ids;
+    ask(ids);
+    write(store, () => {
+      for (const id of ids) {
+        putSighting(store, id, source, now, null, {});
+        putWaiting(store, id, now, 'rdap.test', 'Its registry answers seldom.');
+      }
+      suspendQuestion(store, heldUp, 'nxdomain', 'unknown', 'server rdap.test', null);
+      suspendQuestion(store, silent, 'failed', 'unknown', OWN_SERVERS, now + DAY);
+      closeQuestion(store, answered, 'nxdomain', 'free');
+    });
+    leaveQuestions(store, job, false);
+    ask([waits]);
+    const open = [waits, left, heldUp];
+    expect(pendingChecks(store, { ids }, now - HOUR)).toEqual(open);
+    expect(pendingChecks(store, { sourceId: source }, now - HOUR)).toEqual(open);
   });
 });
 

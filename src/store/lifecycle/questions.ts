@@ -1,3 +1,4 @@
+import type { Knex } from 'knex';
 import { z } from 'zod';
 import type { DnsOutcome } from '../../core/lifecycle/phase';
 import type { QUESTION_DEPTHS } from '../../core/lifecycle/question-depths';
@@ -29,6 +30,9 @@ export interface Question {
   /** When it was first asked. */
   since: number;
 }
+
+/** What a question waits for where nobody but the servers of its own domain is silent: another day. */
+export const OWN_SERVERS = 'its servers';
 
 /** Questions that nobody in particular asks: re-checks of watched names. */
 export const NOBODY = 0;
@@ -153,25 +157,36 @@ export function moveQuestion(store: Store, { said, ...question }: Question): voi
   MOVE.run(store, { ...question, said: JSON.stringify(said) });
 }
 
-const ASKED_AT = prepared(({ id }: { id: number }) => knex('domains').where('id', id).pluck('phase_at'));
+const UNSETTLED = prepared(({ id, since }: { id: number; since: number }) =>
+  knex('domains as d')
+    .where('d.id', id)
+    .where((either) => void unsettled(either, since))
+    .select('d.id'),
+);
 
-/** Domains a check job has not settled yet: those of a source, or by id, without a verdict from after `since`. */
+/**
+ * Without a verdict from after `since`, or with one that says only what it waits for: its question is still open. What waits for its own
+ * servers has had its answer for the day.
+ */
+function unsettled(query: Knex.QueryBuilder, since: number) {
+  return query
+    .whereNull('d.phase_at')
+    .orWhere('d.phase_at', '<', since)
+    .orWhereRaw('EXISTS (SELECT 1 FROM questions q WHERE q.domain_id = d.id AND q.waits_for IS NOT ?)', [OWN_SERVERS]);
+}
+
+/** Domains a check job has not settled yet: those of a source, or by id. */
 export function pendingChecks(
   store: Store,
   which: { sourceId?: number; ids?: readonly number[] },
   since: number,
 ): number[] {
-  if (which.ids) {
-    return which.ids.filter((id) => {
-      const at = ASKED_AT.first(store, { id });
-      return at !== undefined && (at === null || at < since);
-    });
-  }
+  if (which.ids) return which.ids.filter((id) => UNSETTLED.first(store, { id, since }) !== undefined);
   const rows = all(
     store,
     pick(knex('domains as d').join('sightings as s', 's.domain_id', 'd.id'), { pendingId: DOMAINS.id })
       .where('s.source_id', which.sourceId ?? 0)
-      .whereRaw('(d.phase_at IS NULL OR d.phase_at < ?)', [since])
+      .where((either) => void unsettled(either, since))
       .whereRaw('NOT EXISTS (SELECT 1 FROM set_aside a WHERE a.source_id = s.source_id AND a.name = d.name)')
       .orderBy('d.id'),
   );

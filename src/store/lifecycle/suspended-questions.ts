@@ -2,10 +2,7 @@ import type { DnsOutcome, Phase } from '../../core/lifecycle/phase';
 import type { Store } from '../base/database';
 import { all, copyRows, knex, known, pick, run, sql } from '../base/query';
 import { tell } from './question-news';
-import { ASKERS, begunAnew, QUESTIONS, type QuestionStep, STALE_MS } from './questions';
-
-/** What a question waits for where nobody but the servers of its own domain is silent: another day. */
-export const OWN_SERVERS = 'its servers';
+import { ASKERS, begunAnew, OWN_SERVERS, QUESTIONS, type QuestionStep, STALE_MS } from './questions';
 
 /**
  * A question that cannot be put now, or that nobody answers, stays open; all who asked are told how far it got. It begins anew when it is
