@@ -83,14 +83,18 @@ const KEY = 'umberley-4711';
 const LOTS = ['ashcotthoney', 'pellgatecombs', 'molefordwax', 'brackbees', 'skelbeckskeps'].map((name, n) => ({
   domain: `${name}.org`,
   current_bid: 120 + n,
-  currency: 'GBP',
+  currency: 'EUR',
   ends_at: new Date(Date.now() + (n + 1) * 86_400_000).toISOString(),
   type: 'auction',
 }));
 
+/** Orders that came to the venue: in a dry run none. */
+const ordered: string[] = [];
+
 /** A venue that answers who has its key, two lots at a time. */
 const venue = () =>
   createServer((request, answer) => {
+    if (request.method === 'POST') ordered.push(request.url ?? '');
     const isKnown = request.headers['x-api-key'] === KEY;
     const page = Number(new URL(request.url ?? '', 'http://x').searchParams.get('page'));
     answer.writeHead(isKnown ? 200 : 401, { 'content-type': 'application/json' });
@@ -136,13 +140,15 @@ async function outside(): Promise<Record<string, string>> {
     `<!doctype html><title>Hives and bees</title><h1>Links</h1><ul>${links}</ul>`,
   );
   started.push(await startNginx(`root ${folder}; location = /robots.txt { return 404; }`, port));
+  const lots = await listens(venue());
   return {
     resolver: nsd.address,
     network: '127.0.0.1',
     bootstrap,
     archive: `http://${await listens(archive())}/map/{url}`,
     site: `http://127.0.0.1:${port}/`,
-    venue: `http://${await listens(venue())}/lots?page={page}`,
+    venue: `http://${lots}/lots?page={page}`,
+    bids: `http://${lots}/lots/{domain}/bids`,
     key: KEY,
     mail: await mailFolder(),
     password: MAIL_PASSWORD,
@@ -197,15 +203,15 @@ test('the steps of the guide to real mode, to the letter, lead from an empty fol
       const given = what.replace(/^<(\w+)>$/, (_, place: string) => places[place]);
       const name = new RegExp(`^${into}`);
       const secret = within.getByLabel(name).and(page.locator('[type=password]'));
-      await within.getByRole('textbox', { name }).or(secret).fill(given);
+      await within.getByRole('textbox', { name }).or(within.getByRole('combobox', { name })).or(secret).fill(given);
     } else if (act === 'Choose') {
       await within.getByRole('combobox', { name: into ?? '' }).selectOption({ label: what });
     } else {
       const isInForm = ['Try it', 'Keep these settings'].includes(what);
       await pressable(isInForm ? within : page, what).click();
       if (what.startsWith('Set up ')) within = page.getByRole('form', { name: what });
-      else if (what === 'crawl them' || what === 'Mail') within = page;
-      else if (what === 'describe it') within = page.getByRole('form', { name: 'Describe a service' });
+      else if (['crawl them', 'Keep this description', 'Mail'].includes(what)) within = page;
+      else if (/^describe it$/i.test(what)) within = page.getByRole('form', { name: 'Describe a service' });
     }
     if (what === 'Only the lapsed') await expect(page.locator('#grid[aria-busy=false]')).toBeVisible();
     if (sees)
@@ -223,7 +229,8 @@ test('the steps of the guide to real mode, to the letter, lead from an empty fol
         await expect(page.locator(`[data-job=${kind}]`).last()).toHaveAttribute('data-state', 'done', {
           timeout: 90_000,
         });
-    if (['Archive', 'Questions a minute', 'Password'].includes(into ?? '')) await noSeriousFaults(page);
+    if (['Archive', 'Questions a minute', 'An answer to an order', 'Password'].includes(into ?? ''))
+      await noSeriousFaults(page);
     if (what === 'Read its listings') source = page.url().split('/').pop() ?? '';
   }
 
@@ -245,6 +252,10 @@ test('the steps of the guide to real mode, to the letter, lead from an empty fol
   await expect
     .poll(offered, { timeout: 90_000 })
     .toEqual(LOTS.map(({ domain, current_bid, currency }) => `${domain} ${current_bid * 100} ${currency}`));
+  // a dry run sends nothing
+  const { log } = await (await request.get(`http://127.0.0.1:${PORT}/api/v1/orders`, { headers })).json();
+  expect(log.map(({ words }: { words: string }) => words).join('\n')).toContain('{"max": "150.00", "ref": ');
+  expect(ordered).toEqual([]);
   // the list that came by mail is in the pool
   const pooled = async () =>
     (await (await request.get(`http://127.0.0.1:${PORT}/api/v1/export?format=csv`, { headers })).text()).includes('fellhoney.org'); // biome-ignore format: one line

@@ -25,6 +25,8 @@ export interface OrderStanding {
   sendAt: number | null;
   answeredAt: number | null;
   createdAt: number;
+  /** When it left; null: it has not. */
+  sentAt: number | null;
   endedAt: number | null;
   briefId: number;
 }
@@ -129,9 +131,19 @@ export const VERBS: Record<OrderKind, string> = {
   register: 'Register for',
 };
 
+/** What is waited for once an order was taken. */
+const WAITS: Record<OrderKind, string> = {
+  bid: 'taken; where it stands is not said yet',
+  buy: 'taken; waits for the venue',
+  offer: 'waits for the seller',
+  backorder: 'waits for the drop',
+  register: 'waits for the registry',
+};
+
 /** Where an order stands, in words. */
 export function standing(order: OrderStanding): string {
   const price = (minor: number | null) => money(minor, order.currency);
+  const at = (minor: number | null, word = 'at') => (minor === null ? '' : ` ${word} ${price(minor)}`);
   switch (order.state) {
     case 'dry':
       return 'a dry run, not sent';
@@ -140,21 +152,19 @@ export function standing(order: OrderStanding): string {
     case 'sent':
       return 'sent, no answer yet';
     case 'by hand':
-      return 'yours to do by hand';
+      return order.sentAt === null ? 'yours to do by hand' : 'sent; look there, and say what came of it';
     case 'leading':
       return order.reserve === 'unmet'
-        ? `leading at ${price(order.priceMinor)}, reserve not met`
-        : `leading at ${price(order.priceMinor)}`;
+        ? `leading${at(order.priceMinor)}, reserve not met`
+        : `leading${at(order.priceMinor)}`;
     case 'outbid':
-      return `outbid at ${price(order.priceMinor)}`;
+      return `outbid${at(order.priceMinor)}`;
     case 'waiting':
-      return order.kind === 'offer' ? 'waits for the seller' : 'waits for the drop';
+      return WAITS[order.kind];
     case 'countered':
       return `the seller wants ${price(order.counterMinor)}`;
     case 'won':
-      return order.kind === 'register'
-        ? `registered for ${price(order.finalMinor)}`
-        : `won for ${price(order.finalMinor)}`;
+      return `${order.kind === 'register' ? 'registered' : 'won'}${at(order.finalMinor, 'for')}`;
     case 'lost':
       return order.finalMinor === null
         ? `lost: ${order.reason ?? 'no reason told'}`
