@@ -19,7 +19,7 @@ export const TRIED = [
 export type TriedAbility = (typeof TRIED)[number];
 
 /** What the product can do with services outside of it; the others are judged by what is there. */
-export const ABILITIES = [...TRIED, 'currency'] as const;
+export const ABILITIES = [...TRIED, 'venues', 'backlinks', 'currency'] as const;
 export type Ability = (typeof ABILITIES)[number];
 
 export interface AbilitySpec {
@@ -115,6 +115,22 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
     purposes: ['told'],
     question: null,
   },
+  venues: {
+    label: 'Venues',
+    does: 'What is on offer, at what price and until when, read again by itself.',
+    fields: ['connections'],
+    takes: 'The address of a feed of listings, or a venue that you describe.',
+    purposes: ['bid', 'logins', 'rebuild', 'redirect', 'sell'],
+    question: null,
+  },
+  backlinks: {
+    label: 'Backlink data',
+    does: 'Links, referring domains, visits and keywords that an index counts, beside what is measured here.',
+    fields: ['connections'],
+    takes: 'An export of links as a file, or an index that you describe, which is asked for figures.',
+    purposes: ['backlinks', 'referrers', 'rebuild', 'redirect'],
+    question: null,
+  },
   currency: {
     label: 'Currencies',
     does: 'Prices in one currency. A price without a rate counts as unknown and passes no condition on prices.',
@@ -126,18 +142,24 @@ export const ABILITY_SPECS: Record<Ability, AbilitySpec> = {
 };
 
 /** Abilities that a described service may have; it is asked instead of what is set otherwise. */
-export const DESCRIBED: Partial<Record<Ability, ConnectionUse>> = {
+export const DESCRIBED = {
   registrar: 'registrar',
   marks: 'marks',
   search: 'search',
   accounts: 'orders',
-};
+  venues: 'listings',
+  backlinks: 'figures',
+} as const satisfies Partial<Record<Ability, ConnectionUse>>;
+
+/** What described service may have an ability; null: none. */
+export const describedUse = (ability: Ability): ConnectionUse | null =>
+  ability in DESCRIBED ? DESCRIBED[ability as keyof typeof DESCRIBED] : null;
 
 /** The settings that an ability goes by, as text without keys: what was tried counts for as long as this stays. */
 export function setBy(ability: Ability, settings: Settings): string {
   const shown = withoutKeys(settings);
-  const use = DESCRIBED[ability];
-  const described = use === undefined ? null : connectionFor(shown.connections, use);
+  const use = describedUse(ability);
+  const described = use === null ? null : connectionFor(shown.connections, use);
   const epp = ability === 'registrar' && described === null ? eppRegistrar(shown) : null;
   return JSON.stringify([
     ...ABILITY_SPECS[ability].fields.map((field) => shown[field]),

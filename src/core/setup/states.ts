@@ -1,17 +1,85 @@
 import type { Settings } from '../settings/settings';
 import { count, plural } from '../wording/format';
-import { ABILITIES, ABILITY_SPECS, isUnset, setBy, type TriedAbility } from './abilities';
+import { ABILITIES, ABILITY_SPECS, DESCRIBED, isUnset, setBy, type TriedAbility } from './abilities';
 import type { Purpose } from './purposes';
 import type { AbilityState, Tries } from './tried';
 
 /** Prices that are open, by the currency that they are quoted in. */
 export type Quoted = readonly { currency: string; offers: number }[];
 
-/** How all abilities stand: by what is set, by what came when it was tried as it is set now, and by the prices that are there. */
-export function abilityStates(settings: Settings, tries: Tries, quoted: Quoted): AbilityState[] {
-  return ABILITIES.map((ability) =>
-    ability === 'currency' ? currencyState(settings, quoted) : triedState(ability, settings, tries),
-  );
+/** A source of venues or link exports, and how it was read last. Times in ms since 1970 UTC. */
+export interface Gathered {
+  kind: 'venue' | 'links';
+  name: string;
+  rows: number;
+  /** When its last reading ended; null: it has not. */
+  at: number | null;
+  /** Why that failed; null: it did not. */
+  error: string | null;
+}
+
+/** What abilities are judged by, beside the settings. */
+export interface Known {
+  tries: Tries;
+  quoted: Quoted;
+  /** The latest first. */
+  gathered: readonly Gathered[];
+}
+
+/**
+ * How all abilities stand: by what is set, by what came when it was tried as it is set now, by the prices that are there, and by what was
+ * read of venues and link exports.
+ */
+export function abilityStates(settings: Settings, { tries, quoted, gathered }: Known): AbilityState[] {
+  return ABILITIES.map((ability) => {
+    switch (ability) {
+      case 'currency':
+        return currencyState(settings, quoted);
+      case 'venues':
+        return gatheredState(
+          'venues',
+          settings,
+          gathered.filter(({ kind }) => kind === 'venue'),
+        );
+      case 'backlinks':
+        return gatheredState(
+          'backlinks',
+          settings,
+          gathered.filter(({ kind }) => kind === 'links'),
+        );
+      default:
+        return triedState(ability, settings, tries);
+    }
+  });
+}
+
+const THINGS = { venues: ['venue', 'offer'], backlinks: ['link export', 'row'] } as const;
+
+/** By what was read last: a reading that failed is said before those that did not. */
+function gatheredState(
+  ability: 'venues' | 'backlinks',
+  settings: Settings,
+  gathered: readonly Gathered[],
+): AbilityState {
+  const described = settings.connections.find(({ use, isOn }) => use === DESCRIBED[ability] && isOn);
+  const [thing, row] = THINGS[ability];
+  const failed = gathered.find(({ error }) => error !== null);
+  if (failed) return { ability, state: 'fails', words: `${failed.name}: ${failed.error}`, at: failed.at };
+  const read = gathered.filter(({ at }) => at !== null);
+  if (read.length > 0) {
+    const rows = read.reduce((sum, one) => sum + one.rows, 0);
+    const asked = ability === 'backlinks' && described ? ` ${described.title} is asked for figures.` : '';
+    return {
+      ability,
+      state: 'works',
+      words: `${plural(read.length, thing)} with ${plural(rows, row)}, the last ${read[0].name}.${asked}`,
+      at: read[0].at,
+    };
+  }
+  if (gathered.length > 0) return { ability, state: 'untried', words: `${gathered[0].name} is being read.`, at: null };
+  if (!described) return { ability, state: 'unset', words: ABILITY_SPECS[ability].takes, at: null };
+  const next = ability === 'venues' ? 'its listings were not read yet' : 'it is asked from the pool';
+  return { ability, state: 'untried', words: `${described.title} is described; ${next}.`, at: null };
 }
 
 function triedState(ability: TriedAbility, settings: Settings, tries: Tries): AbilityState {

@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import type { z } from 'zod';
 import type { Sent } from '../../contracts/calls';
 import { type ConnectionUse, connectionFor } from '../../core/connections/connection';
-import { ABILITY_SPECS, type Ability, DESCRIBED, TRIED, type TriedAbility } from '../../core/setup/abilities';
+import { ABILITY_SPECS, type Ability, describedUse, TRIED, type TriedAbility } from '../../core/setup/abilities';
 import type { Tried } from '../../core/setup/tried';
 import { day, plural } from '../../core/wording/format';
 import { call } from '../api';
@@ -52,6 +52,7 @@ export function AbilityForm({
   const now = useNow();
   const [tried, setTried] = useState<Tried | undefined>(last);
   const { label, question } = ABILITY_SPECS[ability];
+  const use = describedUse(ability);
   const save = async (sent: Typed) => {
     const { act } = await call('PATCH /settings', { body: changeFor(ability, sent) });
     undoToast(`${label}: the settings are kept`, act, redraw);
@@ -78,6 +79,13 @@ export function AbilityForm({
       {question !== null && <LineField name="question" label={question.label} className="w-80 max-w-full" />}
     </>
   );
+  if (ability === 'venues' || ability === 'backlinks')
+    return (
+      <div className="pt-1" data-ability={ability}>
+        <Gathers ability={ability} />
+        {use !== null && <Described use={use} settings={settings} />}
+      </div>
+    );
   return (
     <div className="grid grid-cols-1 gap-x-10 gap-y-3 pt-1 lg:grid-cols-2" data-ability={ability}>
       <div className="min-w-0">
@@ -99,7 +107,7 @@ export function AbilityForm({
         )}
         {ability === 'history' && settings.warcPath !== '' && <ReadFiles />}
         {ability === 'currency' && <RateFile ratesAt={settings.ratesAt} />}
-        {DESCRIBED[ability] && <Described use={DESCRIBED[ability]} settings={settings} />}
+        {use !== null && <Described use={use} settings={settings} />}
       </div>
       {tried && <TriedView tried={tried} now={Math.max(now, tried.at)} />}
     </div>
@@ -131,6 +139,32 @@ function Try({ ask }: { ask(sent: Typed): Promise<Tried['problem']> }) {
   );
 }
 
+const GATHERS = {
+  venues: {
+    href: '/sources?add=feed',
+    add: 'Read a venue',
+    says: 'Each is read under Sources, once or again and again.',
+  },
+  backlinks: {
+    href: '/sources?add=links',
+    add: 'Import a link export',
+    says: 'What an index counts stands beside what is measured here, under its name and date.',
+  },
+};
+
+/** What is brought in as a source is set up there. */
+function Gathers({ ability }: { ability: keyof typeof GATHERS }) {
+  const { href, add, says } = GATHERS[ability];
+  return (
+    <p className="max-w-[60ch]">
+      <Link className="set" href={href}>
+        {add}
+      </Link>
+      . {says}
+    </p>
+  );
+}
+
 /** Who has an ability by a description, and where one is made. */
 function Described({ use, settings }: { use: ConnectionUse; settings: SettingsView }) {
   const taking = use === 'orders' ? settings.connections.filter((one) => one.use === use && one.isOn) : [];
@@ -156,7 +190,9 @@ function Described({ use, settings }: { use: ConnectionUse; settings: SettingsVi
           <Link className="set" href={`/setup/connections/${asked.id}`}>
             {asked.title}
           </Link>{' '}
-          is described for this and is asked instead.
+          {use === 'listings' || use === 'figures'
+            ? 'is described for this.'
+            : 'is described for this and is asked instead.'}
         </>
       ) : (
         <>

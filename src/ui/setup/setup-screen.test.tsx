@@ -24,7 +24,7 @@ const show = (given: Partial<Settings> = {}, tries = {}) => {
   const of = { ...settings, ...given };
   return render(
     <SetupScreen
-      setup={{ purposes: of.purposes, abilities: abilityStates(of, tries, []), tries }}
+      setup={{ purposes: of.purposes, abilities: abilityStates(of, { tries, quoted: [], gathered: [] }), tries }}
       settings={of}
       example={{ domain: 'tarnhives.org', words: 'honey' }}
       mode="real"
@@ -123,5 +123,16 @@ describe('set-up', () => {
     await userEvent.upload(screen.getByLabelText('Bring in a table of rates'), file);
     await waitFor(() => expect(said.at(-1)?.words).toMatch(/^3 rates taken of .*counted over from EUR/));
     expect(sent('/rates')?.method).toBe('POST');
+  });
+
+  it('leads to where venues and link exports are brought in, and to describing one', async () => {
+    show();
+    await userEvent.click(screen.getByRole('button', { name: 'Set up Venues' }));
+    expect(screen.getByRole('link', { name: 'Read a venue' }).getAttribute('href')).toBe('/sources?add=feed');
+    expect(screen.getByRole('link', { name: 'Describe it' }).getAttribute('href')).toBe(
+      '/setup/connections/new?use=listings',
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'Set up Backlink data' }));
+    expect(screen.getByRole('link', { name: 'Import a link export' }).getAttribute('href')).toBe('/sources?add=links');
   });
 });
