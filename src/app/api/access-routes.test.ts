@@ -6,6 +6,7 @@ import { CALLS, type CallPath } from '../../contracts/calls';
 import { proxy } from '../../proxy';
 import { accessKey, feedKeyOf } from '../../store/base/access-key';
 import type { Store } from '../../store/base/database';
+import { mailboxPassword } from '../../store/base/mailbox-keys';
 import { saveSieve } from '../../store/pool/sieves';
 import { domainOfTest } from '../../store/testing';
 import { ask, serving } from './testing';
@@ -113,6 +114,28 @@ describe('a token', () => {
       'GET /tokens',
       'POST /tokens',
     ]);
+  });
+
+  it('that gathers adds a mail account, and does not change the password of one', async () => {
+    const [gather, act] = await Promise.all(['gather', 'act'].map(make));
+    const watch = (password: string, token: string) =>
+      ask('POST /watches', {
+        body: {
+          kind: 'mail',
+          target: 'imaps://mara@mail.tarnhives.org/Lists',
+          name: 'Lists',
+          everyMinutes: 60,
+          password,
+        },
+        key: token,
+      });
+    const kept = () => mailboxPassword(store, 'imaps://mara@mail.tarnhives.org:993');
+    expect((await watch('heather-honey', gather.token)).status).toBe(201);
+    expect((await watch('heather-honey', gather.token)).status).toBe(201);
+    expect(await watch('of-another', gather.token)).toMatchObject({ status: 403, value: { code: 'scope-too-small' } });
+    expect(kept()).toBe('heather-honey');
+    expect((await watch('of-mine', act.token)).status).toBe(201);
+    expect(kept()).toBe('of-mine');
   });
 
   it('stands with what the script does', async () => {
