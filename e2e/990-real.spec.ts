@@ -1,7 +1,7 @@
 import type { ChildProcess } from 'node:child_process';
 import { chmodSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { type AddressInfo, createServer as createTcp } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Locator, type Page } from '@playwright/test';
@@ -29,8 +29,15 @@ $TTL 60
 example IN NS ns1.moorzone.net.
 wexcombehives IN NS ns1.moorzone.net.
 `;
+/** An ending whose registry speaks no RDAP. */
+const INFO = `$ORIGIN info.
+$TTL 60
+@ IN SOA ns.moorzone.net. hostmaster.moorzone.net. 1 60 60 60 60
+@ IN NS ns.moorzone.net.
+wexcombeskeps IN NS ns1.moorzone.net.
+`;
 const THERE = new Set(['example.org', 'wexcombehives.org']);
-const GONE = ['tarnmoorbeekeepers.org', 'quillmerehives.org', 'skelbeckapiary.org'];
+const GONE = ['tarnmoorbeekeepers.org', 'quillmerehives.org', 'skelbeckapiary.org', 'brackwaterhives.info'];
 
 const listens = async (server: ReturnType<typeof createServer>): Promise<string> => {
   await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
@@ -57,6 +64,28 @@ const registry = () =>
     };
     answer.end(JSON.stringify(isThere ? record : { errorCode: 404, title: 'Object not found', ...conformance }));
   });
+
+/** What the WHOIS server was asked. */
+const whoisAsked: string[] = [];
+
+/** WHOIS (RFC 3912): as the root it refers to itself, as the registry of an ending it knows one name. @returns its `host:port`. */
+async function whois(): Promise<string> {
+  const server = createTcp((socket) => {
+    socket.on('error', () => undefined);
+    socket.on('data', (line) => {
+      const query = String(line).trim();
+      whoisAsked.push(query);
+      const isRegistered = query === 'wexcombeskeps.info';
+      const record = `Domain Name: WEXCOMBESKEPS.INFO\r\nCreation Date: 2011-02-03T00:00:00Z\r\nDomain Status: ok\r\n`;
+      const registry = isRegistered ? record : `No match for "${query.toUpperCase()}".\r\n`;
+      socket.end(query === 'info' ? `refer: ${at()}\r\n\r\ndomain: INFO\r\n` : registry);
+    });
+  });
+  const at = () => `127.0.0.1:${(server.address() as AddressInfo).port}`;
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  opened.push(server);
+  return at();
+}
 
 /** An archive (RFC 7089): two captures of whatever is asked for. */
 const archive = () =>
@@ -125,13 +154,15 @@ async function mailFolder(): Promise<string> {
 
 /** What stands in the places that the guide leaves open. */
 async function outside(): Promise<Record<string, string>> {
-  const nsd = await startNsd(ZONE, 'org');
+  const nsd = await startNsd(ZONE, 'org', { more: { info: INFO } });
   started.push(nsd.server);
   const rdap = await listens(registry());
   const bootstrap = join(mkdtempSync(join(tmpdir(), 'bootstrap-')), 'dns.json');
   writeFileSync(bootstrap, JSON.stringify({ services: [[['org'], [`http://${rdap}/rdap/`]]] }));
   const port = await freePort();
-  const links = [...GONE, 'wexcombehives.org'].map((name) => `<li><a href="http://${name}/">${name}</a>`).join('');
+  const links = [...GONE, 'wexcombehives.org', 'wexcombeskeps.info']
+    .map((name) => `<li><a href="http://${name}/">${name}</a>`)
+    .join('');
   const folder = mkdtempSync(join(tmpdir(), 'site-'));
   // its workers run as nobody
   chmodSync(folder, 0o755);
@@ -190,6 +221,9 @@ test('the steps of the guide to real mode, to the letter, lead from an empty fol
 }) => {
   const places = await outside();
   const folder = mkdtempSync(join(tmpdir(), 'jam-ladle-real-'));
+  // the root of WHOIS stands on this machine
+  const config = { whois: { servers: {}, root: await whois(), connector: null } };
+  writeFileSync(join(folder, 'config.json'), JSON.stringify(config));
   const product = await startReal(folder, PORT);
   started.push(product.child);
   const page = listening(bare);
@@ -244,6 +278,9 @@ test('the steps of the guide to real mode, to the letter, lead from an empty fol
     await request.get(`http://127.0.0.1:${PORT}/api/v1/export?format=csv&c=phase:free`, { headers })
   ).text();
   expect(csv.trim().split('\n').slice(1)).toHaveLength(GONE.length);
+  // the ending that no RDAP server has is asked of the one that the root of WHOIS refers to
+  expect(whoisAsked).toEqual(expect.arrayContaining(['info', 'brackwaterhives.info']));
+  expect(csv).toContain('brackwaterhives.info');
   const offered = async () => {
     const address = `http://127.0.0.1:${PORT}/api/v1/sources/${source}/listings`;
     const { listings } = await (await request.get(address, { headers })).json();

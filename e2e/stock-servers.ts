@@ -15,20 +15,26 @@ export function freePort(): Promise<number> {
   });
 }
 
-/** Starts Debian's name server on one zone. @param limit answers a second to one network; 0: all. */
+/**
+ * Starts Debian's name server.
+ *
+ * @param limit answers a second to one network; 0: all. @param more zones beside the first, by their origins.
+ */
 export async function startNsd(
   zone: string,
   origin: string,
-  { limit = 0, port = 0 }: { limit?: number; port?: number } = {},
+  { limit = 0, port = 0, more = {} }: { limit?: number; port?: number; more?: Record<string, string> } = {},
 ): Promise<{ server: ChildProcess; address: string }> {
   const folder = mkdtempSync(join(tmpdir(), 'nsd-'));
   const at = port || (await freePort());
-  writeFileSync(join(folder, 'zone'), zone);
+  const zones = Object.entries({ [origin]: zone, ...more });
+  for (const [name, text] of zones) writeFileSync(join(folder, `zone.${name}`), text);
+  const blocks = zones.map(([name]) => `zone:\n  name: "${name}"\n  zonefile: "zone.${name}"\n`).join('');
   writeFileSync(
     join(folder, 'nsd.conf'),
     `server:\n  ip-address: 127.0.0.1@${at}\n  username: ""\n  chroot: ""\n  zonesdir: "${folder}"\n  pidfile: "${folder}/nsd.pid"\n` +
       `  rrl-ratelimit: ${limit}\n  rrl-whitelist-ratelimit: ${limit}\n  logfile: "${folder}/nsd.log"\n  xfrdfile: "${folder}/xfrd.state"\n  zonelistfile: "${folder}/zone.list"\n  database: ""\n` +
-      `  xfrdir: "${folder}"\n  server-count: 1\nremote-control:\n  control-enable: no\nzone:\n  name: "${origin}"\n  zonefile: "zone"\n`,
+      `  xfrdir: "${folder}"\n  server-count: 1\nremote-control:\n  control-enable: no\n${blocks}`,
   );
   const server = spawn('/usr/sbin/nsd', ['-d', '-c', join(folder, 'nsd.conf')], { stdio: 'ignore' });
   const address = `127.0.0.1:${at}`;
