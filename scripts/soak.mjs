@@ -4,6 +4,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { build, ensureTools, install, ROOT } from './prepare.mjs';
+import { soakContainer } from './soak-container.mjs';
 import { soakStart } from './soak-start.mjs';
 import { soakTests } from './soak-tests.mjs';
 
@@ -32,6 +33,7 @@ function run(command, args, options = {}) {
 try {
   if (process.argv[2] === 'tests') process.exit(soakTests() ? 0 : 1);
   if (process.argv[2] === 'start') process.exit((await soakStart()) ? 0 : 1);
+  if (process.argv[2] === 'container') process.exit((await soakContainer()) ? 0 : 1);
   install();
   for (const { pkg, folder } of MANUALS) {
     if (existsSync(folder)) continue;

@@ -37,7 +37,9 @@ export class Supervisor {
     process.umask(0o077);
     const mended = keepPrivate(this.folder);
     if (mended > 0)
-      console.error(`${mended} files of ${this.folder} could be read by others on this machine; by now only you can.`);
+      console.error(
+        `What others on this machine could read of ${this.folder} is yours alone by now (folders and files: ${mended}).`,
+      );
     this.lock = lockFolder(this.folder, 'product', { proves: true });
   }
 
