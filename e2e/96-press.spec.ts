@@ -144,16 +144,16 @@ test(
   'the figures of a source are the same in its head, its funnel, its pool and its interface',
   LONG,
   async ({ page, request }) => {
+    test.setTimeout(900_000);
     const api = async (path: string) => (await request.get(`/api/v1${path}`)).json();
+    const underWay = async () =>
+      (await api('/jobs')).jobs
+        .filter(({ state }: { state: string }) => ['queued', 'running'].includes(state))
+        .map(({ kind, state, progress }: { kind: string; state: string; progress: { message: string } | null }) =>
+          [kind, state, progress?.message].join(', '),
+        );
     // of what is still read each figure is of another moment
-    await expect
-      .poll(
-        async () =>
-          (await api('/jobs')).jobs.filter((job: { state: string }) => ['queued', 'running'].includes(job.state))
-            .length,
-        { timeout: 120_000 },
-      )
-      .toBe(0);
+    await expect.poll(underWay, { timeout: 600_000 }).toEqual([]);
     const { sources } = await api('/sources');
     const inPool = async (id: number) => {
       const answer = await request.post('/api/v1/pool/query', {
