@@ -294,6 +294,8 @@ export const domainsCalls = {
         fittedOn: z.string(),
       }),
       inPool: z.boolean(),
+      /** Who gave the mark that it has; null: it has none, or that was not kept. */
+      judgedBy: z.string().nullable(),
       nameFacts: NameFactsSchema.extend({ display: z.string() }),
       phaseConfidence: z.number().nullable(),
       record: RegistrationRecordSchema.extend({ at: z.number().nullable(), source: z.string().nullable() }),

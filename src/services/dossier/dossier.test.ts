@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { actingAs } from '../../core/work/actor';
 import { type Store, write } from '../../store/base/database';
 import { knex, run } from '../../store/base/query';
 import { changeSettings } from '../../store/base/settings';
@@ -153,6 +154,23 @@ describe('a dossier', () => {
     });
     const observed = (await dossier()).life.spans.filter(({ lane }) => lane === 'observations');
     expect(observed.map(({ detail }) => detail)).toEqual(['in Tidewater Links; in Sunday drops', 'in Later drops']);
+  });
+});
+
+describe('the mark on a domain', () => {
+  it('stands with who gave it last, and with nobody once it is taken back', async () => {
+    const { id } = domainOfTest(store, NAME);
+    const mark = (judged: 'spam' | 'clean' | 'not-yet') => {
+      const action = { kind: 'judge', judged } as const;
+      actOn(store, beginAction(store, action), action, [id]);
+    };
+    expect((await dossier()).judgedBy).toBeNull();
+    mark('spam');
+    expect((await dossier()).judgedBy).toBe('you');
+    actingAs('Mara', () => mark('clean'));
+    expect(await dossier()).toMatchObject({ judged: 'clean', judgedBy: 'Mara' });
+    mark('not-yet');
+    expect((await dossier()).judgedBy).toBeNull();
   });
 });
 

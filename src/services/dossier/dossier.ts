@@ -25,6 +25,7 @@ import {
   statementsIn,
   trustPathOf,
 } from '../../store/domains/domains';
+import { judgedBy } from '../../store/domains/fact-changes';
 import { foundPagesOf } from '../../store/domains/found-pages';
 import { tagsOf } from '../../store/domains/marks';
 import { notesOf, ticksOf } from '../../store/domains/notes';
@@ -85,6 +86,7 @@ export async function readDossier(store: Store, name: string, briefId: number) {
   return {
     ...view,
     inPool: row.in_pool === 1,
+    judgedBy: judgedBy(store, row.id),
     nameFacts: { ...nameFacts(row), display: displayName(row.name) },
     phaseConfidence: row.phase_confidence,
     lastSeenAt: row.last_seen_at,

@@ -1,5 +1,5 @@
 import type { Store } from '../base/database';
-import { all, knex, run } from '../base/query';
+import { all, first, knex, run } from '../base/query';
 
 /** A fact that changed from something known. Values as they are stored. */
 export interface FactChange {
@@ -22,6 +22,19 @@ export function factChangesOf(store: Store, domainId: number, limit: number): Fa
       .orderBy('id', 'desc')
       .limit(limit),
   );
+}
+
+/** Who gave a domain the mark that it has; null: it has none, or that was not kept. */
+export function judgedBy(store: Store, domainId: number): string | null {
+  const last = first(
+    store,
+    knex('fact_changes')
+      .select('who', 'becomes')
+      .where({ domain_id: domainId, fact: 'judged' })
+      .orderBy('id', 'desc')
+      .limit(1),
+  );
+  return last === undefined || last.becomes === null ? null : last.who;
 }
 
 /** Writes down what triggers do not see. Call inside a write transaction. */

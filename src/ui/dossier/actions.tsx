@@ -28,6 +28,7 @@ export function DossierActions({
   judged,
   judgedReason,
   judgedAt,
+  judgedBy,
 }: {
   id: number;
   name: string;
@@ -38,6 +39,7 @@ export function DossierActions({
   judged: Judgement;
   judgedReason: string | null;
   judgedAt: number | null;
+  judgedBy: string | null;
 }) {
   const router = useRouter();
   const redraw = useRedraw();
@@ -124,7 +126,7 @@ export function DossierActions({
             </a>
           ))}
         </span>
-        <Marks id={id} name={name} judged={judged} reason={judgedReason} at={judgedAt} />
+        <Marks id={id} name={name} judged={judged} reason={judgedReason} at={judgedAt} by={judgedBy} />
       </div>
       {confirmed && (
         <div className="max-w-[560px]">

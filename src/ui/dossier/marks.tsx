@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Judgement } from '../../core/pool/facts';
 import { ago } from '../../core/wording/format';
+import { YOU } from '../../core/work/you';
 import { act, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
 import { useRedraw } from '../server-state';
@@ -25,12 +26,15 @@ export function Marks({
   judged: stored,
   reason: storedReason,
   at: storedAt,
+  by: storedBy,
 }: {
   id: number;
   name: string;
   judged: Judgement;
   reason: string | null;
   at: number | null;
+  /** Who gave it; null: not kept. */
+  by: string | null;
 }) {
   const redraw = useRedraw();
   const now = useNow();
@@ -43,10 +47,12 @@ export function Marks({
   };
   const [given, setGiven] = useState<number[]>([]);
   // what was given here stands at once; the page follows
-  const [own, setOwn] = useState<{ judged: Judgement; reason: string | null; at: number | null } | null>(null);
+  const [own, setOwn] = useState<{ judged: Judgement; reason: string | null; at: number | null; by: string } | null>(
+    null,
+  );
   // biome-ignore lint/correctness/useExhaustiveDependencies: newer word from the server takes its place
   useEffect(() => setOwn(null), [stored, storedReason, storedAt]);
-  const { judged, reason, at } = own ?? { judged: stored, reason: storedReason, at: storedAt };
+  const { judged, reason, at, by } = own ?? { judged: stored, reason: storedReason, at: storedAt, by: storedBy };
   const afterUndo = () => {
     setOwn(null);
     redraw();
@@ -63,14 +69,14 @@ export function Marks({
   const mark = (value: Judgement, why: string | null = null) =>
     orSay(async () => {
       setPassing(false);
-      setOwn({ judged: value, reason: why, at: now });
+      setOwn({ judged: value, reason: why, at: now, by: YOU });
       const action = await act({ kind: 'judge', judged: value, reason: why }, { ids: [id] }, name, afterUndo);
       if (action !== null) setGiven((before) => [...before, action]);
     });
   const takeBack = () =>
     orSay(async () => {
       const last = given.at(-1);
-      setOwn({ judged: 'not-yet', reason: null, at: null });
+      setOwn({ judged: 'not-yet', reason: null, at: null, by: YOU });
       if (last !== undefined) {
         await undo([last]);
         setGiven(given.slice(0, -1));
@@ -104,7 +110,7 @@ export function Marks({
       <Hears onKey={onKey} />
       {judged !== 'not-yet' && !isPassing && (
         <span className="text-damson" data-judged={judged}>
-          {wordFor(judged)} by your mark, {ago(at, now)}
+          {wordFor(judged)} by {by === null || by === YOU ? 'your mark' : `the mark of ${by}`}, {ago(at, now)}
           {reason && `: ${reason}`}{' '}
           <button type="button" className="small underline" onClick={() => void takeBack()}>
             take it back <kbd>u</kbd>

@@ -87,6 +87,7 @@ export default async function DossierPage({ params }: Props) {
           judged={dossier.judged}
           judgedReason={dossier.judgedReason}
           judgedAt={dossier.judgedAt}
+          judgedBy={dossier.judgedBy}
         />
       </div>
       <DecisionStrip name={dossier.name} facts={stripOf(dossier, now)} />
