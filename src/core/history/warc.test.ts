@@ -15,8 +15,19 @@ describe('heads of records', () => {
       'WARC-Date: 2012-03-04T05:06:07Z',
       'Content-Length: 120',
     ];
+    const revisit = [
+      'WARC-Refers-To-Target-URI: <http://tarnhives.org/>',
+      'WARC-Refers-To-Date: 2011-01-01T00:00:00Z',
+      'WARC-Payload-Digest: SHA1:ABC',
+    ];
+    expect(readWarcHead([...lines, ...revisit].join('\n'))).toMatchObject({
+      digest: 'sha1:abc',
+      refersTo: { uri: 'http://tarnhives.org/', at: Date.UTC(2011, 0, 1) },
+    });
     for (const end of ['\r\n', '\n'])
       expect(readWarcHead(lines.join(end))).toEqual({
+        digest: '',
+        refersTo: null,
         type: 'response',
         uri: 'http://tarnhives.org/ guide',
         at: Date.UTC(2012, 2, 4, 5, 6, 7),

@@ -8,6 +8,10 @@ export interface WarcHead {
   at: number | null;
   /** Bytes of its block. */
   length: number;
+  /** Sum of what was answered, like `sha1:3I42H3S6…`; '' where none is stated. */
+  digest: string;
+  /** Of a `revisit` (ISO 28500:2017, 6.7): the capture that holds what was answered, where it is named. */
+  refersTo: { uri: string; at: number } | null;
 }
 
 const VERSION = /^WARC\/\d\.\d+$/;
@@ -23,14 +27,24 @@ export function readWarcHead(text: string): WarcHead | null {
   const fields = fieldsOf(lines);
   const length = Number(fields['content-length'] ?? Number.NaN);
   if (!Number.isSafeInteger(length) || length < 0) return null;
-  const at = Date.parse(fields['warc-date'] ?? '');
+  const at = dateOf(fields['warc-date']);
+  const refersTo = dateOf(fields['warc-refers-to-date']);
   return {
     type: (fields['warc-type'] ?? '').toLowerCase(),
-    // some writers put it between angle brackets, as the first version of the format was read
-    uri: (fields['warc-target-uri'] ?? '').replace(/^<(.*)>$/, '$1'),
-    at: Number.isNaN(at) ? null : at,
+    uri: uriOf(fields['warc-target-uri']),
+    at,
     length,
+    digest: (fields['warc-payload-digest'] ?? '').toLowerCase(),
+    refersTo: refersTo === null ? null : { uri: uriOf(fields['warc-refers-to-target-uri']), at: refersTo },
   };
+}
+
+/** Some writers put it between angle brackets, as the first version of the format was read. */
+const uriOf = (text = '') => text.replace(/^<(.*)>$/, '$1');
+
+function dateOf(text = ''): number | null {
+  const at = Date.parse(text);
+  return Number.isNaN(at) ? null : at;
 }
 
 /** Fields of a head by their names in small letters; a line that begins with white space goes on with the one before. */

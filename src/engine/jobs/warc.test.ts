@@ -27,11 +27,13 @@ interface Made {
   at?: string;
   type?: string;
   answer?: string | Buffer;
+  /** Further fields of its head. */
+  more?: string[];
 }
 /** A record as writers make them. */
-function record({ uri = 'http://tarnhives.org/', at = '2012-03-04T05:06:07Z', type = 'response', answer = 'HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<h1>Hives' }: Made = {}): Buffer {
+function record({ uri = 'http://tarnhives.org/', at = '2012-03-04T05:06:07Z', type = 'response', answer = 'HTTP/1.1 200 OK\r\nContent-Type: text/html\r\n\r\n<h1>Hives', more = [] }: Made = {}): Buffer {
   const block = Buffer.from(answer);
-  const head = ['WARC/1.0', `WARC-Type: ${type}`, `WARC-Target-URI: ${uri}`, `WARC-Date: ${at}`, `Content-Length: ${block.length}`];
+  const head = ['WARC/1.0', `WARC-Type: ${type}`, `WARC-Target-URI: ${uri}`, `WARC-Date: ${at}`, `Content-Length: ${block.length}`, ...more];
   return Buffer.concat([Buffer.from(`${head.join('\r\n')}\r\n\r\n`), block, Buffer.from('\r\n\r\n')]);
 } // biome-ignore format: one line a part
 const packed = (...records: Buffer[]) => Buffer.concat(records.map((one) => gzipSync(one)));
@@ -62,6 +64,40 @@ describe('files of web archives', () => {
     expect(warcCapturesOf(store, 'pellgatecombs.co.uk')).toHaveLength(1);
     // nothing is read twice
     expect(await read()).toBe('2 files, 0 new captures');
+  });
+
+  it('hold what a later visit found again, by its name or by its sum, and say what is in none of them', async () => {
+    const digest = 'WARC-Payload-Digest: sha1:3I42H3S6NNFQ2MSVX7XZKYAYSCX5QBYJ';
+    const first = record({ more: [digest] });
+    const revisit = (at: string, more: string[], answer = 'HTTP/1.1 200 OK\r\n\r\n') =>
+      record({ type: 'revisit', at, answer, more });
+    put(
+      'a.warc.gz',
+      packed(
+        first,
+        revisit('2013-01-01T00:00:00Z', [
+          'WARC-Refers-To-Target-URI: http://tarnhives.org/',
+          'WARC-Refers-To-Date: 2012-03-04T05:06:07Z',
+        ]),
+        revisit('2014-01-01T00:00:00Z', [digest], 'HTTP/1.1 304 Not Modified\r\n\r\n'),
+        revisit('2015-01-01T00:00:00Z', [
+          'WARC-Payload-Digest: sha1:ANOTHER',
+          'WARC-Refers-To-Date: 2011-01-01T00:00:00Z',
+        ]),
+        // before there was anything to find again
+        revisit('2010-01-01T00:00:00Z', [digest]),
+      ),
+    );
+    expect(await read()).toBe('1 file, 3 new captures; 2 revisits of what is in none of them left out');
+    const captures = warcCapturesOf(store, 'tarnhives.org');
+    expect(captures.map(({ at, status, offset }) => [new Date(at).getUTCFullYear(), status, offset])).toEqual([
+      [2012, 200, 0],
+      [2013, 200, 0],
+      [2014, 200, 0],
+    ]);
+    const { mementos } = await past().of('tarnhives.org');
+    expect(mementos).toHaveLength(3);
+    for (const { url } of mementos) expect(String((await past().capture(url)).body)).toContain('Hives');
   });
 
   it('that have grown are read on, and others under the same name anew', async () => {

@@ -1,9 +1,9 @@
 import { stat } from 'node:fs/promises';
-import { readStoredAnswer } from '../../core/history/warc';
+import { readStoredAnswer, type WarcHead } from '../../core/history/warc';
 import { registrableDomain } from '../../core/names/domain';
 import { plural } from '../../core/wording/format';
 import { write } from '../../store/base/database';
-import { putWarcCaptures, type WarcCapture, type WarcFile, warcFileAt } from '../../store/links/warc';
+import { putWarcCaptures, type WarcCapture, type WarcFile, type WarcRevisit, warcFileAt } from '../../store/links/warc';
 import { openWarc, readWarcRecord, warcFilesAt } from '../history/warc-files';
 import { type JobContext, JobError, letOthersGo, RateMeter, throwIfStopped } from '../runner/context';
 
@@ -28,6 +28,7 @@ export async function runWarc(context: JobContext): Promise<void> {
   const meter = new RateMeter();
   let before = 0;
   let captures = 0;
+  let unheld = 0;
   const problems: string[] = [];
   for (const [n, path] of paths.entries()) {
     const { size, mtimeMs } = sizes[n];
@@ -37,25 +38,34 @@ export async function runWarc(context: JobContext): Promise<void> {
       const message = `file ${n + 1} of ${paths.length}, ${plural(captures, 'capture')}`;
       context.progress({ done, total, unit: 'bytes', rate: meter.rate(done), message });
     };
-    captures += await readFile(context, file, report);
+    const read = await readFile(context, file, report);
+    captures += read.kept;
+    unheld += read.unheld;
     if (file.problem) problems.push(`${path}: ${file.problem}`);
     before += size;
   }
   const damaged = problems.length > 0 ? `; not read to their end: ${problems.slice(0, 3).join('; ')}` : '';
-  const message = `${plural(paths.length, 'file')}, ${plural(captures, 'new capture')}${damaged}`;
+  const elsewhere = unheld > 0 ? `; ${plural(unheld, 'revisit')} of what is in none of them left out` : '';
+  const message = `${plural(paths.length, 'file')}, ${plural(captures, 'new capture')}${elsewhere}${damaged}`;
   context.progress({ done: total, total, unit: 'bytes', rate: 0, message });
 }
 
-/** @returns how many captures were new; what is wrong with the file stands in it. */
-async function readFile(context: JobContext, file: WarcFile, report: (readTo: number) => void): Promise<number> {
+/** @returns how many captures were new, and of how many what they found is in no file that was read; what is wrong with the file stands in it. */
+async function readFile(
+  context: JobContext,
+  file: WarcFile,
+  report: (readTo: number) => void,
+): Promise<{ kept: number; unheld: number }> {
   const { store, signal } = context;
   const handle = await openWarc(file.path);
-  let batch: WarcCapture[] = [];
-  let captures = 0;
+  let batch: (WarcCapture | WarcRevisit)[] = [];
+  let kept = 0;
+  let unheld = 0;
   file.problem = null;
   const flush = () => {
-    write(store, () => putWarcCaptures(store, file, batch));
-    captures += batch.length;
+    const taken = write(store, () => putWarcCaptures(store, file, batch));
+    kept += taken;
+    unheld += batch.length - taken;
     batch = [];
     report(file.readTo);
   };
@@ -67,7 +77,7 @@ async function readFile(context: JobContext, file: WarcFile, report: (readTo: nu
         return null;
       });
       if (record === null) break;
-      const capture = captureOf(record.head.type, record.head.uri, record.head.at, record.block, record.offset);
+      const capture = captureOf(record.head, record.block, record.offset);
       if (capture) batch.push(capture);
       file.readTo = record.next;
       if (records % BATCH === 0) {
@@ -76,15 +86,27 @@ async function readFile(context: JobContext, file: WarcFile, report: (readTo: nu
       }
     }
     flush();
-    return captures;
+    return { kept, unheld };
   } finally {
     await handle.close();
   }
 }
 
-function captureOf(type: string, uri: string, at: number | null, block: Buffer, offset: number): WarcCapture | null {
-  if (type !== 'response' || at === null || !/^https?:/i.test(uri) || !URL.canParse(uri)) return null;
+function captureOf(head: WarcHead, block: Buffer, offset: number): WarcCapture | WarcRevisit | null {
+  const { type, uri, at, digest, refersTo } = head;
+  if (at === null || !isWebAddress(uri)) return null;
   const domain = registrableDomain(new URL(uri).hostname)?.name;
+  if (!domain) return null;
   const answer = readStoredAnswer(block);
-  return domain && answer ? { domain, at, url: new URL(uri).href, status: answer.status, offset } : null;
+  const capture = { domain, at, url: new URL(uri).href, digest };
+  if (type === 'response') return answer && { ...capture, status: answer.status, offset };
+  if (type !== 'revisit') return null;
+  return {
+    ...capture,
+    // that nothing has changed is what the archive was told, not what the page answers
+    status: answer === null || answer.status === 304 ? null : answer.status,
+    refersTo: refersTo && { at: refersTo.at, url: isWebAddress(refersTo.uri) ? new URL(refersTo.uri).href : '' },
+  };
 }
+
+const isWebAddress = (uri: string) => /^https?:/i.test(uri) && URL.canParse(uri);

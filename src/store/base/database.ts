@@ -35,6 +35,7 @@ import * as warc from '../migrations/0027-warc';
 import * as who from '../migrations/0028-who';
 import * as shortlisted from '../migrations/0029-shortlisted';
 import * as venueNumber from '../migrations/0030-venue-number';
+import * as warcDigest from '../migrations/0031-warc-digest';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -81,6 +82,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0028-who': who,
   '0029-shortlisted': shortlisted,
   '0030-venue-number': venueNumber,
+  '0031-warc-digest': warcDigest,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -282,7 +282,9 @@ export const TABLES = {
     id: integer.byItself, path: text, size: integer, modified_at: integer, read_to: integer, captures: integer,
     problem: text.orNull,
   },
-  warc_captures: { domain: text, at: integer, url: text, status: integer, file_id: integer, offset: integer },
+  warc_captures: {
+    domain: text, at: integer, url: text, status: integer, file_id: integer, offset: integer, digest: text.byItself,
+  },
   found_pages: { domain_id: integer, item: text, at: integer, who: text, total: integer.orNull, pages: text },
   fact_changes: {
     id: integer.byItself, domain_id: integer, at: integer.orNull, fact: text, was: cell.orNull, becomes: cell.orNull,

@@ -22,6 +22,16 @@ export interface WarcCapture {
   url: string;
   status: number;
   offset: number;
+  /** Sum of what was answered; '': not stated. */
+  digest: string;
+}
+
+/** A capture that found what another holds already. */
+export interface WarcRevisit extends Omit<WarcCapture, 'offset' | 'status'> {
+  /** What its own head says; null: nothing, or that nothing has changed. */
+  status: number | null;
+  /** The one that holds it, where it is named; else the one before it with the same sum. */
+  refersTo: { url: string; at: number } | null;
 }
 
 const FILE = { id: 'id', path: 'path', size: 'size', modifiedAt: 'modified_at', readTo: 'read_to', captures: 'captures', problem: 'problem' }; // biome-ignore format: one line
@@ -51,27 +61,51 @@ export function warcFileAt(store: Store, path: string, size: number, modifiedAt:
   return made;
 }
 
-/** Keeps captures of a file and how far it was read. Call inside a write transaction. */
+/**
+ * Keeps captures of a file, in their order, and how far it was read. Call inside a write transaction.
+ *
+ * @returns how many were kept; the others are revisits of what is in no file that was read.
+ */
 export function putWarcCaptures(
   store: Store,
   file: Pick<WarcFile, 'id' | 'readTo' | 'problem'>,
-  captures: readonly WarcCapture[],
-): void {
-  for (const capture of captures)
+  captures: readonly (WarcCapture | WarcRevisit)[],
+): number {
+  let kept = 0;
+  for (const capture of captures) {
+    const { domain, at, url, digest } = capture;
+    const held = 'offset' in capture ? { ...capture, fileId: file.id } : heldBy(store, capture);
+    if (held === null) continue;
+    kept++;
+    const { status, offset, fileId } = held;
     run(
       store,
       knex('warc_captures')
-        .insert({ ...capture, file_id: file.id })
+        .insert({ domain, at, url, status, offset, file_id: fileId, digest })
         .onConflict(['domain', 'at', 'url'])
         .ignore(),
     );
+  }
   run(
     store,
     knex('warc_files')
       .where('id', file.id)
       .update({ read_to: file.readTo, problem: file.problem })
-      .increment('captures', captures.length),
+      .increment('captures', kept),
   );
+  return kept;
+}
+
+/** Where what a revisit found is held; null: in no file that was read. */
+function heldBy(store: Store, { domain, at, url, digest, status, refersTo }: WarcRevisit) {
+  const captures = () =>
+    knex('warc_captures').select({ status: 'status', offset: 'offset', fileId: 'file_id' }).where('domain', domain);
+  const found =
+    (refersTo && first(store, captures().where({ at: refersTo.at, url: refersTo.url || url }))) ??
+    (digest === ''
+      ? undefined
+      : first(store, captures().where({ digest }).where('at', '<=', at).orderBy('at', 'desc').limit(1)));
+  return found === undefined ? null : { ...found, status: status ?? found.status };
 }
 
 /** Captures of a domain, in the order of time. */
@@ -80,7 +114,15 @@ export function warcCapturesOf(store: Store, domain: string): (WarcCapture & { p
     store,
     knex('warc_captures as c')
       .join('warc_files as f', 'f.id', 'c.file_id')
-      .select({ domain: 'c.domain', at: 'c.at', url: 'c.url', status: 'c.status', offset: 'c.offset', path: 'f.path' })
+      .select({
+        domain: 'c.domain',
+        at: 'c.at',
+        url: 'c.url',
+        status: 'c.status',
+        offset: 'c.offset',
+        digest: 'c.digest',
+        path: 'f.path',
+      })
       .where('c.domain', domain)
       .orderBy([{ column: 'c.at' }, { column: 'c.url' }]),
   );
