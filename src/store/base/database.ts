@@ -44,6 +44,8 @@ export interface Store {
   config: Config;
   knex: Knex;
   raw: Raw;
+  /** How long it waits until others have written, ms. */
+  busyMs: number;
   /** ms since 1970 UTC, on the demo's clock in the demo. */
   now(): number;
   /** The demo's time, which can be moved; null in real mode. */
@@ -120,6 +122,7 @@ export async function openStore(folder: string, options: OpenOptions): Promise<S
   mkdirSync(folder, { recursive: true });
   const path = join(folder, 'jam-ladle.sqlite');
   const isNew = !existsSync(path);
+  const busyMs = options.isWorker ? WORKER_BUSY_MS : BUSY_MS;
   const knex = knexFactory({
     client: 'better-sqlite3',
     connection: { filename: path },
@@ -128,7 +131,7 @@ export async function openStore(folder: string, options: OpenOptions): Promise<S
       min: 1,
       max: 1,
       afterCreate(connection: Raw, done: (error: Error | null, connection: Raw) => void) {
-        connection.pragma(`busy_timeout = ${BUSY_MS}`);
+        connection.pragma(`busy_timeout = ${busyMs}`);
         connection.pragma('journal_mode = WAL');
         // orders, the ledger and marks are written by those who answer people; a crawl or a list goes on from its last step on disk
         connection.pragma(`synchronous = ${options.isDurable === false || options.isWorker ? 'NORMAL' : 'FULL'}`);
@@ -152,6 +155,7 @@ export async function openStore(folder: string, options: OpenOptions): Promise<S
     config,
     knex,
     raw,
+    busyMs,
     now: () => now(config, config.clock ? forward.get() : 0),
     get forward() {
       return config.clock ? forward : null;
@@ -200,6 +204,8 @@ async function newerWords(knex: Knex): Promise<string> {
 
 /** How long a writer waits for the others, and how often it looks: the pauses that long work leaves are short. */
 const BUSY_MS = 15_000;
+/** Long work has a thread of its own and nobody waits for it: it rather waits than fails. */
+const WORKER_BUSY_MS = 180_000;
 const LOOK_AGAIN_MS = 2;
 const nobody = new Int32Array(new SharedArrayBuffer(4));
 
@@ -208,18 +214,18 @@ const nobody = new Int32Array(new SharedArrayBuffer(4));
  * it is a part of that one.
  */
 export function write<T>(store: Store, act: () => T): T {
-  const { raw } = store;
+  const { raw, busyMs } = store;
   if (raw.inTransaction) return raw.transaction(act)();
-  takeLock(raw, BUSY_MS);
+  takeLock(raw, busyMs, busyMs);
   return transact(raw, act);
 }
 
 /** The same, unless somebody else is writing: then nothing is done. For what may as well be written later. */
 export function writeIfFree(store: Store, act: () => void): boolean {
-  const { raw } = store;
+  const { raw, busyMs } = store;
   if (raw.inTransaction) return false;
   try {
-    takeLock(raw, 0);
+    takeLock(raw, 0, busyMs);
   } catch (error) {
     if (isBusy(error)) return false;
     throw error;
@@ -253,7 +259,7 @@ export function isFull(error: unknown): boolean {
  * Who waits for the lock says so by a file, and long work looks for it between two transactions (letOthersGo). SQLite's own
  * waiting looks again after ever longer pauses, up to a tenth of a second, and would miss the gaps for long.
  */
-function takeLock(raw: Raw, withinMs: number): void {
+function takeLock(raw: Raw, withinMs: number, busyMs: number): void {
   const started = performance.now();
   const wanted = join(dirname(raw.name), WANTED);
   let isWaiting = false;
@@ -274,7 +280,7 @@ function takeLock(raw: Raw, withinMs: number): void {
     }
   } finally {
     if (isWaiting) rmSync(wanted, { force: true });
-    raw.exec(`PRAGMA busy_timeout = ${BUSY_MS}`);
+    raw.exec(`PRAGMA busy_timeout = ${busyMs}`);
   }
 }
 

@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Worker } from 'node:worker_threads';
 import Database from 'better-sqlite3';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { z } from 'zod';
@@ -321,5 +322,33 @@ describe('briefs and sieves', () => {
     expect(listSieves(store)).toMatchObject([{ name: 'Bees', view: 'c=phase:active' }]);
     expect(deleteSieve(store, first)).toMatchObject({ name: 'Bees' });
     expect(deleteSieve(store, first)).toBeNull();
+  });
+});
+
+describe('a writer that finds another one writing', () => {
+  /** Somebody who holds the lock so long. */
+  const holding = (folder: string, ms: number) =>
+    new Promise<Worker>((holds) => {
+      const code = `
+        const Database = require('better-sqlite3');
+        const { workerData, parentPort } = require('node:worker_threads');
+        const db = new Database(workerData.path);
+        db.exec('BEGIN IMMEDIATE');
+        parentPort.postMessage('holds');
+        setTimeout(() => { db.exec('COMMIT'); db.close(); }, workerData.ms);`;
+      const worker = new Worker(code, { eval: true, workerData: { path: join(folder, 'jam-ladle.sqlite'), ms } });
+      worker.once('message', () => holds(worker));
+    });
+
+  it('waits, long work longer than who answers people, and fails only then', async () => {
+    const store = await openStore(mkdtempSync(join(tmpdir(), 'jam-ladle-lock-')), { migrate: true });
+    const worker = await openStore(store.folder, { migrate: false, isWorker: true });
+    expect(worker.busyMs).toBeGreaterThan(4 * store.busyMs);
+    const other = await holding(store.folder, 400);
+    store.busyMs = 50;
+    expect(() => write(store, () => 1)).toThrow('database is locked');
+    expect(write(worker, () => 2)).toBe(2);
+    expect(write(store, () => 3)).toBe(3);
+    await Promise.all([other.terminate(), worker.close(), store.close()]);
   });
 });

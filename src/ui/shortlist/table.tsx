@@ -94,6 +94,8 @@ const COLUMNS = [
     header: () => <LineTitle />,
     cell: ({ row }) => <LineCell entry={row.original} />,
     meta: {
+      // a drawing shrinks: what takes the rest of the width would leave it next to none
+      className: 'min-w-46',
       about:
         'Bar: price now. Dots: rivals’ likely top. Stroke: your maximum. Band: what it is worth, six times in ten.',
     },
