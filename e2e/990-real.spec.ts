@@ -180,6 +180,7 @@ async function outside(): Promise<Record<string, string>> {
     site: `http://127.0.0.1:${port}/`,
     venue: `http://${lots}/lots?page={page}`,
     bids: `http://${lots}/lots/{domain}/bids`,
+    lot: LOTS[0].domain,
     key: KEY,
     mail: await mailFolder(),
     password: MAIL_PASSWORD,

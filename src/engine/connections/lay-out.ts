@@ -5,11 +5,17 @@ import { FieldReader } from '../../core/connections/meanings';
 import { formatOf, leavesOf, proposed, seriesIn } from '../../core/connections/pick';
 import { masked } from '../../core/connections/template';
 import { AnswerFault } from '../../core/connections/tree';
-import type { LaidOut } from '../../core/connections/tried';
+import type { ConnectionTried, LaidOut } from '../../core/connections/tried';
 import { plainText } from '../../core/formats/plain-text';
 import type { RawPart } from '../../net/connection';
 
 const ROWS = 5;
+
+/** What a try found, and the answer laid out to be picked from; null: there was none that could be. */
+export interface ConnectionTry {
+  tried: ConnectionTried;
+  laidOut: LaidOut | null;
+}
 
 /** Lays an answer out to be picked from, whatever the description says of its format. */
 export function layOut(raw: RawPart, connection: Connection, secrets: readonly string[]): LaidOut | null {

@@ -15,8 +15,7 @@ import { describedBy } from '../../core/connections/tried';
 import { money, plural } from '../../core/wording/format';
 import type { RawPart } from '../../net/connection';
 import { cut } from '../setup/heard-http';
-import { layOut } from './lay-out';
-import type { ConnectionTry } from './try';
+import { type ConnectionTry, layOut } from './lay-out';
 
 /** Of what is shown. */
 export const KEPT_CHARACTERS = 3000;

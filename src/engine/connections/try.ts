@@ -11,7 +11,7 @@ import {
 import { readOrderReply } from '../../core/connections/order-answer';
 import { domainFilling, type Filling, masked } from '../../core/connections/template';
 import { AnswerFault } from '../../core/connections/tree';
-import { type ConnectionTried, describedBy, type LaidOut } from '../../core/connections/tried';
+import { type ConnectionTried, describedBy } from '../../core/connections/tried';
 import { ListRowReader } from '../../core/formats/list-row';
 import { plainText } from '../../core/formats/plain-text';
 import { registrableDomain } from '../../core/names/domain';
@@ -23,17 +23,11 @@ import type { Store } from '../../store/base/database';
 import { readSettings } from '../../store/base/settings';
 import { outcomeOf } from '../setup/asking';
 import { cut, HeardHttp } from '../setup/heard-http';
-import { layOut } from './lay-out';
+import { type ConnectionTry, layOut } from './lay-out';
 import { asSentence, exampleOrder, KEPT_CHARACTERS, orderWords, showOrder } from './try-order';
 
 const ANSWER_MS = 15_000;
 const RESULTS = 10;
-
-/** What a try found, and the answer laid out to be picked from; null: there was none that could be. */
-export interface ConnectionTry {
-  tried: ConnectionTried;
-  laidOut: LaidOut | null;
-}
 
 /**
  * Asks a described service one real question, and says what came and what of it was understood. Never throws for what the other side does;

@@ -145,6 +145,9 @@ function usePurposes(kept: readonly Purpose[]): [readonly Purpose[], (purpose: P
   return [ticked, toggle];
 }
 
+/** What is read as a source; all else is tried. */
+const isGathered = (ability: AbilityState['ability']) => ability === 'venues' || ability === 'backlinks';
+
 const column = columnsFor<AbilityState>();
 
 const columnsOf = (purposes: readonly Purpose[], now: number) => [
@@ -167,7 +170,12 @@ const columnsOf = (purposes: readonly Purpose[], now: number) => [
     cell: ({ row: { original } }) => (
       <>
         {original.words}
-        {original.at !== null && <span className="small"> Tried {ago(original.at, now)}.</span>}
+        {original.at !== null && (
+          <span className="small">
+            {' '}
+            {isGathered(original.ability) ? 'Read' : 'Tried'} {ago(original.at, now)}.
+          </span>
+        )}
       </>
     ),
   }),
