@@ -175,7 +175,7 @@ export function answerInquiry(
 
 /** Why nobody is asked: an account without its key, which was never entered, was forgotten with its address, or is sealed. */
 export const NO_KEY =
-  'the key of the account is not here: enter it in Settings, or start with the passphrase that seals it';
+  'the key of the account is not here: enter it where the account is set, or start with the passphrase that seals it';
 /** Shorter ones would be found in any text. */
 const LEAST_KEY = 6;
 

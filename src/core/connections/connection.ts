@@ -19,6 +19,10 @@ export const CONNECTION_USES = [
 ] as const;
 export type ConnectionUse = (typeof CONNECTION_USES)[number];
 
+/** Whether a use is about orders: a service that takes them, or one that says how they stand. */
+export const isOfOrders = (use: ConnectionUse | undefined): use is 'orders' | 'order-state' =>
+  use === 'orders' || use === 'order-state';
+
 /** How an answer is written. `feed`: Atom (RFC 4287) or RSS, whose parts need no picking. */
 export const ANSWER_FORMATS = ['json', 'csv', 'xml', 'html', 'feed'] as const;
 export type AnswerFormat = (typeof ANSWER_FORMATS)[number];
@@ -159,12 +163,12 @@ export const Description = z
     const { needs } = USE_SPECS[given.use];
     if (!needs.some((all) => all.every((one) => named.has(one))) && needs.length > 0)
       complain('address', `it has to ask for something: put ${needs[0].map((one) => `{${one}}`).join(', ')} into it`);
-    const isOfOrders = given.use === 'orders' || given.use === 'order-state';
-    if (isOfOrders && given.venue === '') complain('venue', 'it needs the name of the venue or registrar');
+    const isOrder = isOfOrders(given.use);
+    if (isOrder && given.venue === '') complain('venue', 'it needs the name of the venue or registrar');
     if (given.use === 'orders' && given.kinds.length === 0) complain('kinds', 'say what is ordered this way');
     if (given.use === 'orders' && given.currency === '') complain('currency', 'say which currency amounts are in');
-    if (isOfOrders && given.paging.by !== 'none') complain('paging', 'an answer about an order has no further parts');
-    if (isOfOrders && given.format === 'feed') complain('format', 'a feed says nothing of an order');
+    if (isOrder && given.paging.by !== 'none') complain('paging', 'an answer about an order has no further parts');
+    if (isOrder && given.format === 'feed') complain('format', 'a feed says nothing of an order');
     if (given.paging.by === 'page' && !named.has('page'))
       complain('paging', 'put {page} where the number of the page goes');
     if (given.paging.by === 'offset' && !named.has('offset'))
@@ -356,6 +360,11 @@ export function wantsSecret({ address, headers, body, login }: Description): boo
   if (login === 'basic') return true;
   const named = placeholdersIn([address, body, ...headers.map(({ value }) => value)].join(' '));
   return TEMPLATE_SECRETS.some((one) => named.has(one));
+}
+
+/** Whether it wants a key or password that is not there: never entered, or sealed. */
+export function lacksSecret(one: Connection): boolean {
+  return wantsSecret(one) && one.key === '' && one.password === '';
 }
 
 /** The server that a connection asks, `https://api.pellgate.example`: its key goes to no other. */

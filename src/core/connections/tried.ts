@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { TriedSchema } from '../setup/tried';
-import { ANSWER_FIELDS, ANSWER_FORMATS, Description, FieldPlace } from './connection';
+import { ANSWER_FIELDS, ANSWER_FORMATS, Description, FieldPlace, isOfOrders } from './connection';
 
 /** What came when a connection was tried, and how it stands for that. */
 export const ConnectionTriedSchema = TriedSchema.omit({ ability: true });
@@ -42,6 +42,5 @@ export type LaidOut = z.infer<typeof LaidOutSchema>;
 /** What makes a connection another one than the one that was tried, as text without secrets. */
 export function describedBy(description: Description): string {
   const { venue, kinds, ...rest } = Description.parse(description);
-  const isOfOrders = rest.use === 'orders' || rest.use === 'order-state';
-  return JSON.stringify(isOfOrders ? { ...rest, venue, kinds } : rest);
+  return JSON.stringify(isOfOrders(rest.use) ? { ...rest, venue, kinds } : rest);
 }

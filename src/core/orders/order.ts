@@ -56,6 +56,8 @@ export type OrderEvent =
   | { kind: 'send' }
   /** The venue says where it stands. */
   | { kind: 'answer'; state: VenueState }
+  /** Nothing is known yet, or nothing could be done: it stays what it is. */
+  | { kind: 'later' }
   /** The venue has never heard of it, so it may go out again. */
   | { kind: 'no trace' }
   /** It cannot go out any more: a limit, or its time is over. */
@@ -80,6 +82,8 @@ export function stateAfter(state: OrderState, event: OrderEvent): OrderState | n
       return state === 'queued' || state === 'sent' ? 'sent' : null;
     case 'answer':
       return LIVE.has(state) ? event.state : null;
+    case 'later':
+      return LIVE.has(state) || state === 'queued' ? state : null;
     case 'no trace':
       return state === 'sent' ? 'queued' : null;
     case 'refuse':

@@ -19,7 +19,14 @@ import {
 import { nextLookAt, retryAt } from './pace';
 
 const event: fc.Arbitrary<OrderEvent> = fc.oneof(
-  fc.constantFrom<OrderEvent>({ kind: 'send' }, { kind: 'no trace' }, { kind: 'refuse' }, { kind: 'withdraw' }),
+  fc.constantFrom<OrderEvent>(
+    { kind: 'send' },
+    { kind: 'later' },
+    { kind: 'no trace' },
+    { kind: 'refuse' },
+    { kind: 'withdraw' },
+    { kind: 'by hand' },
+  ),
   fc.constantFrom(...VENUE_STATES).map((state): OrderEvent => ({ kind: 'answer', state })),
   fc
     .constantFrom('won', 'lost', 'withdrawn')
@@ -60,6 +67,11 @@ describe('the states of an order', () => {
     ['queued', { kind: 'send' }, 'sent'],
     ['sent', { kind: 'no trace' }, 'queued'],
     ['leading', { kind: 'no trace' }, null],
+    ['queued', { kind: 'later' }, 'queued'],
+    ['leading', { kind: 'later' }, 'leading'],
+    ['won', { kind: 'later' }, null],
+    ['sent', { kind: 'by hand' }, 'by hand'],
+    ['queued', { kind: 'by hand' }, null],
     ['queued', { kind: 'answer', state: 'won' }, null],
     ['sent', { kind: 'withdraw' }, null],
     ['leading', { kind: 'answer', state: 'outbid' }, 'outbid'],

@@ -31,3 +31,6 @@ export function venuesTaking({ accounts, connections }: OfOrders): string[] {
   const described = connections.filter(({ use, isOn }) => use === 'orders' && isOn).map(({ venue }) => venue);
   return [...new Set([...accounts.map(({ venue }) => venue), ...described])];
 }
+
+/** A service that a person described sends nothing until they say so, whatever else is sent. */
+export const isDryAt = (taker: OrderTaker | null): boolean => taker?.by === 'service' && taker.service.isDry;

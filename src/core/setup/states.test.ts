@@ -76,7 +76,7 @@ describe('how an ability stands', () => {
     expect(byReading('venues', [read(), read({ name: 'Coombe', rows: 1, at: 3 })])).toEqual({
       ability: 'venues',
       state: 'works',
-      words: '2 venues with 1,201 offers, the last Umberley Lots.',
+      words: '2 venues with 1,201 names, the last Umberley Lots.',
       at: 7,
     });
     expect(byReading('venues', [read(), read({ name: 'Coombe', at: 3, error: 'it answered 401' })])).toMatchObject({

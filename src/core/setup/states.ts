@@ -53,7 +53,7 @@ export function abilityStates(settings: Settings, { tries, quoted, gathered }: K
   });
 }
 
-const THINGS = { venues: ['venue', 'offer'], backlinks: ['link export', 'row'] } as const;
+const THINGS = { venues: ['venue', 'name'], backlinks: ['link export', 'row'] } as const;
 
 /** By what was read last: a reading that failed is said before those that did not. */
 function gatheredState(

@@ -12,7 +12,7 @@ import { requestOf, requestText } from '../../core/connections/request';
 import { masked, secretsOf } from '../../core/connections/template';
 import { AnswerFault } from '../../core/connections/tree';
 import { describedBy } from '../../core/connections/tried';
-import { money, plural } from '../../core/wording/format';
+import { moment, money, plural } from '../../core/wording/format';
 import type { RawPart } from '../../net/connection';
 import { cut } from '../setup/heard-http';
 import { type ConnectionTry, layOut } from './lay-out';
@@ -58,7 +58,9 @@ export function showOrder(connection: Connection, sample: string, now: number): 
     const answer = readAnswer(sample, connection.format, connection.entries, raw.address);
     const error = errorIn(connection, answer);
     const said =
-      error === null ? orderWords(readOrderReply(connection, answer, order, now), order.currency) : `refused: ${error}`;
+      error === null
+        ? orderWords(readOrderReply(connection, answer, order, now), order.currency, now)
+        : `refused: ${error}`;
     return {
       tried: { ...base, outcome: 'works', understood: [`Such an answer means: ${said}.`], problem: null },
       laidOut,
@@ -81,12 +83,13 @@ export const exampleOrder = ({ kinds, currency }: Connection): DescribedOrder =>
 export function orderWords(
   { result, reason, priceMinor, number, closesAt, bids }: OrderReply,
   currency: string,
+  now: number,
 ): string {
   return [
     result,
     priceMinor === null ? '' : money(priceMinor, currency),
     bids === null ? '' : plural(bids, 'bid'),
-    closesAt === null ? '' : `closing ${new Date(closesAt).toISOString().slice(0, 16).replace('T', ' ')} UTC`,
+    closesAt === null ? '' : `closing ${moment(closesAt, now)}`,
     number === null ? '' : `number ${number}`,
     reason ?? '',
   ]

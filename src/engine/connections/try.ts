@@ -154,7 +154,7 @@ function understoodOf(connection: Connection, answer: Answer, values: Filling, n
       const { domain: named, ...fields } = connection.fields;
       const description =
         domain === '' ? { ...connection, fields } : { ...connection, fields: { ...fields, domain: named } };
-      return [`The order: ${orderWords(readOrderReply(description, answer, order, now), order.currency)}.`];
+      return [`The order: ${orderWords(readOrderReply(description, answer, order, now), order.currency, now)}.`];
     }
     case 'listings':
       return listWords(connection, answer, now);

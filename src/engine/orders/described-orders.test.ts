@@ -163,6 +163,14 @@ describe('an order to a described service', () => {
     expect(heard.map(({ method }) => method)).toEqual(['POST', 'GET']);
   });
 
+  it('waits for a key that is not here, and is not refused for the want of it', async () => {
+    set(taking({ key: '' }));
+    const order = await sent();
+    expect(order).toMatchObject({ state: 'queued', reason: expect.stringContaining('is not here') });
+    expect(order.nextAt).toBeGreaterThan(store.now());
+    expect(heard).toEqual([]);
+  });
+
   it('that never left goes out later', async () => {
     set(taking({ address: 'http://127.0.0.1:9/{domain}' }));
     const order = await sent();
@@ -215,6 +223,18 @@ describe('a dry run of one service', () => {
     expect(shown).toContain(`{"max": "90.00", "ref": "${order.key}"}`);
     expect(shown).not.toContain(KEY);
     await outbox.attend(order.id);
+    expect(heard).toEqual([]);
+  });
+
+  it('that is switched on before an order was sent keeps it here', async () => {
+    set(taking());
+    const order = bid({ sendAt: store.now() + 1000 });
+    expect(order.state).toBe('queued');
+    set(taking({ isDry: true }));
+    expect(await outbox.attend(order.id)).toMatchObject({
+      state: 'refused',
+      reason: expect.stringContaining('dry run was switched on'),
+    });
     expect(heard).toEqual([]);
   });
 

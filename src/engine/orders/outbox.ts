@@ -1,8 +1,9 @@
 import type { Logger } from 'pino';
+import { lacksSecret } from '../../core/connections/connection';
 import type { DescribedOrder } from '../../core/connections/order-answer';
 import type { Listing } from '../../core/listings/listing';
 import { nextLookAt, retryAt } from '../../core/orders/pace';
-import type { OrderTaker } from '../../core/orders/takers';
+import { isDryAt, type OrderTaker } from '../../core/orders/takers';
 import { actor } from '../../core/work/actor';
 import { type AccountAnswer, NO_KEY, type SentReply } from '../../net/venue-account';
 import { type Store, write } from '../../store/base/database';
@@ -54,7 +55,7 @@ export class Outbox {
       if (!order || order.endedAt !== null || order.state === 'by hand') return order;
       const taker = this.accounts.takerOf(order.venue, order.kind);
       if (!taker) return this.without(order);
-      if (taker.by === 'account' && taker.account.key === '') return this.later(order, NO_KEY);
+      if (lacksKey(taker)) return this.later(order, NO_KEY);
       const after = order.state === 'queued' ? await this.send(order, taker) : await this.askAfter(order, taker);
       this.changed([order.domainId]);
       return after;
@@ -105,7 +106,7 @@ export class Outbox {
   private async send(order: Order, taker: OrderTaker): Promise<Order | null> {
     const { store } = this;
     const now = store.now();
-    const stop = this.reasonNotToSend(order, now);
+    const stop = this.reasonNotToSend(order, taker, now);
     if (stop) return happen(store, order.id, { kind: 'refuse' }, 'Jam Ladle', stop, { reason: stop });
     const attempts = order.attempts + 1;
     const news: OrderNews = { attempts, sentAt: now, nextAt: retryAt(attempts, now) };
@@ -115,8 +116,8 @@ export class Outbox {
   }
 
   /** What changed since it was given: a dry run was switched on, or it is too late. */
-  private reasonNotToSend({ kind, closesAt }: Order, now: number): string | null {
-    if (readSettings(this.store).isDryRun) return 'the dry run was switched on before it was sent';
+  private reasonNotToSend({ kind, closesAt }: Order, taker: OrderTaker, now: number): string | null {
+    if (readSettings(this.store).isDryRun || isDryAt(taker)) return 'the dry run was switched on before it was sent';
     const isTimed = kind === 'bid' || kind === 'buy';
     if (isTimed && closesAt !== null && closesAt + 15 * 60_000 < now) return 'it closed before it could be sent';
     return null;
@@ -168,11 +169,9 @@ export class Outbox {
   private later(order: Order, reason: string): Order | null {
     const attempts = order.attempts + 1;
     const { store } = this;
-    const words = order.reason === reason ? null : `no answer: ${reason}`;
-    // the state stays what it was, by the same event that brought it there
-    const event =
-      order.state === 'sent' ? { kind: 'send' as const } : { kind: 'answer' as const, state: order.state as 'leading' };
-    return happen(store, order.id, event, 'Jam Ladle', words, {
+    const what = order.state === 'queued' ? 'not sent yet' : 'no answer';
+    const words = order.reason === reason ? null : `${what}: ${reason}`;
+    return happen(store, order.id, { kind: 'later' }, 'Jam Ladle', words, {
       attempts,
       reason,
       nextAt: retryAt(attempts, store.now()),
@@ -224,6 +223,10 @@ export class Outbox {
     });
   }
 }
+
+/** What was never entered, was forgotten with its address, or is sealed: without it a service would refuse what it might take. */
+const lacksKey = (taker: OrderTaker): boolean =>
+  taker.by === 'account' ? taker.account.key === '' : lacksSecret(taker.service);
 
 /** An order as an account is told of it. */
 const asSent = ({ key, name, kind, amountMinor, currency, venueNumber }: Order): DescribedOrder => ({

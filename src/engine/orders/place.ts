@@ -5,7 +5,7 @@ import { requestOf, requestText } from '../../core/connections/request';
 import { masked, secretsOf } from '../../core/connections/template';
 import { homeMinor, rateOf } from '../../core/listings/rates';
 import type { OrderKind } from '../../core/orders/order';
-import { type OrderTaker, takerOf } from '../../core/orders/takers';
+import { isDryAt, type OrderTaker, takerOf } from '../../core/orders/takers';
 import { cheapestFirst, reckoned, type Way, type WayKind, type WayTerms, wayToRegister } from '../../core/orders/ways';
 import { Refusal } from '../../core/refusal';
 import { isUnset } from '../../core/setup/abilities';
@@ -141,9 +141,6 @@ function wouldBeSent(service: Connection, { key, name, kind, amountMinor, curren
   const text = masked(requestText(requestOf(service, filling)), secretsOf(service));
   return `this would be sent: ${text}`.slice(0, WORDS);
 }
-
-/** A service that a person described sends nothing until they say so, whatever else is sent. */
-const isDryAt = (taker: OrderTaker | null): boolean => taker?.by === 'service' && taker.service.isDry;
 
 /** Why an amount would mean something else where it is sent to; null: it means the same. */
 function otherCurrency(taker: OrderTaker | null, way: Pick<Way, 'venue' | 'currency' | 'priceMinor'> | undefined) {

@@ -1,5 +1,12 @@
 import type { ConnectionView } from '../../contracts/connections';
-import { type Connection, connectionFor, Description, originOf, wantsSecret } from '../../core/connections/connection';
+import {
+  type Connection,
+  connectionFor,
+  Description,
+  isOfOrders,
+  lacksSecret,
+  originOf,
+} from '../../core/connections/connection';
 import { type ConnectionTried, describedBy } from '../../core/connections/tried';
 import { Refusal } from '../../core/refusal';
 import { withKeptSecrets } from '../../core/settings/settings';
@@ -81,8 +88,7 @@ function viewOf(one: Connection, all: readonly Connection[], tried: ConnectionTr
 
 function stateOf(one: Connection, tried: ConnectionTried | undefined): Pick<ConnectionView, 'state' | 'words' | 'at'> {
   if (!one.isOn) return { state: 'off', words: 'It is switched off.', at: null };
-  if (wantsSecret(one) && one.key === '' && one.password === '')
-    return { state: 'untried', words: 'It wants a key or a password, and has none yet.', at: null };
+  if (lacksSecret(one)) return { state: 'untried', words: 'It wants a key or a password, and has none yet.', at: null };
   if (!tried) return { state: 'untried', words: 'It was not tried yet.', at: null };
   if (tried.setBy !== describedBy(one))
     return { state: 'untried', words: 'It is described otherwise than when it was tried last.', at: null };
@@ -95,7 +101,7 @@ function stateOf(one: Connection, tried: ConnectionTried | undefined): Pick<Conn
 }
 
 /** Several of one purpose are asked, each for its own venue. */
-const isByVenue = ({ use }: Connection) => use === 'listings' || use === 'orders' || use === 'order-state';
+const isByVenue = ({ use }: Connection) => use === 'listings' || isOfOrders(use);
 
 /** An id of a title that no other has: `saltmarch-registry`, `saltmarch-registry-2`. */
 function freshId(title: string, all: readonly Connection[]): string {

@@ -1,6 +1,7 @@
 import { expect, it, vi } from 'vitest';
 import { registeredName } from '../domains/domains';
 import { queuedCandidates } from '../links/measure-queue';
+import { heldBy } from '../links/warc';
 import { listHoldings, moneyEntries } from '../portfolio/holdings';
 import type { Store } from './database';
 import { freshStore } from './testing';
@@ -31,5 +32,21 @@ it.each([
   // a walk by id ends at the first that is registered
   expect(plans.filter((step) => /^SCAN (d|domains)\b/.test(step) && step !== 'SCAN domains')).toEqual([]);
   expect(plans.filter((step) => /^SEARCH d USING INTEGER PRIMARY KEY/.test(step)).length).toBeGreaterThan(0);
+  await store.close();
+});
+
+it('what a visit of a web archive found again is looked for by its sum', async () => {
+  const store = await freshStore();
+  const visit = {
+    domain: 'tarnhives.org',
+    at: 5,
+    url: 'http://tarnhives.org/',
+    digest: 'sha1:a',
+    status: 200,
+    refersTo: null,
+  };
+  expect(plansOf(store, () => heldBy(store, visit))).toEqual([
+    'SEARCH warc_captures USING INDEX warc_captures_digest (domain=? AND digest=? AND at<?)',
+  ]);
   await store.close();
 });

@@ -1,5 +1,6 @@
 import type { Store } from '../base/database';
 import { all, first, knex, run } from '../base/query';
+import type { Row } from '../base/schema';
 
 /** A file of captures, and how far it was read. */
 export interface WarcFile {
@@ -97,14 +98,24 @@ export function putWarcCaptures(
 }
 
 /** Where what a revisit found is held; null: in no file that was read. */
-function heldBy(store: Store, { domain, at, url, digest, status, refersTo }: WarcRevisit) {
-  const captures = () =>
-    knex('warc_captures').select({ status: 'status', offset: 'offset', fileId: 'file_id' }).where('domain', domain);
-  const found =
-    (refersTo && first(store, captures().where({ at: refersTo.at, url: refersTo.url || url }))) ??
-    (digest === ''
-      ? undefined
-      : first(store, captures().where({ digest }).where('at', '<=', at).orderBy('at', 'desc').limit(1)));
+export function heldBy(store: Store, { domain, at, url, digest, status, refersTo }: WarcRevisit) {
+  const what = { status: 'status', offset: 'offset', fileId: 'file_id' };
+  const named = () =>
+    refersTo && first(store, knex('warc_captures').select(what).where({ domain, at: refersTo.at, url: refersTo.url || url })); // biome-ignore format: one line
+  // SQLite would walk back over all captures of the domain otherwise
+  const alike = () =>
+    first(
+      store,
+      knex
+        .select(what)
+        .from<Row<'warc_captures'>>(knex.raw('warc_captures INDEXED BY warc_captures_digest'))
+        .where({ domain, digest })
+        .whereRaw("digest <> ''")
+        .where('at', '<=', at)
+        .orderBy('at', 'desc')
+        .limit(1),
+    );
+  const found = named() ?? (digest === '' ? undefined : alike());
   return found === undefined ? null : { ...found, status: status ?? found.status };
 }
 

@@ -10,7 +10,7 @@ it('venues and link exports are told with how they were read last', async () => 
   const read = (
     kind: 'venue' | 'links' | 'list',
     name: string,
-    ...ended: [state: 'done' | 'failed' | 'running', at: number | null][]
+    ...ended: [state: 'done' | 'failed' | 'running' | 'cancelled', at: number | null][]
   ) => {
     const id = sourceOfTest(store, kind, name);
     for (const [state, at] of ended) {
@@ -21,7 +21,7 @@ it('venues and link exports are told with how they were read last', async () => 
     return id;
   };
   read('list', 'Sunday drops', ['done', 9]);
-  read('venue', 'Umberley Lots', ['failed', 3], ['done', 5]);
+  read('venue', 'Umberley Lots', ['failed', 3], ['done', 5], ['cancelled', 6], ['running', null]);
   read('venue', 'Coombe', ['done', 4], ['failed', 7]);
   read('links', 'Export', ['running', null]);
   const gone = read('links', 'Taken back', ['done', 8]);

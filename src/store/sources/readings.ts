@@ -17,7 +17,12 @@ export function lastReadings(store: Store): Gathered[] {
     })
       .whereIn('s.kind', ['venue', 'links'])
       .whereNull('s.undone_at')
-      .whereRaw('j.id = (SELECT max(id) FROM jobs k WHERE k.source_id = s.id AND k.kind IN (?, ?))', ['venue', 'links'])
+      // the last that has ended; while the first is read, that
+      .whereRaw(
+        `j.id = (SELECT k.id FROM jobs k WHERE k.source_id = s.id AND k.kind IN (?, ?) AND k.state <> 'cancelled'
+          ORDER BY k.finished_at IS NULL, k.id DESC LIMIT 1)`,
+        ['venue', 'links'],
+      )
       .orderBy(sql('j.finished_at IS NULL, j.finished_at'), 'desc'),
   );
   return rows.flatMap(({ kind, name, rows: taken, at, state, error }) =>

@@ -10,6 +10,7 @@ import {
   AVAILABILITY,
   CONNECTION_USES,
   type ConnectionUse,
+  isOfOrders,
   RESULTS,
   USE_SPECS,
 } from '../../core/connections/connection';
@@ -22,7 +23,7 @@ import { TriedView } from '../setup/tried-view';
 import { useNow } from '../shell/live';
 import { undoToast } from '../undo';
 import { AnswerFields } from './answer-fields';
-import { isOfOrders, OfOrders } from './order-fields';
+import { OfOrders } from './order-fields';
 import { placeText, TypedConnection, type TypedIn, type TypedOut, typedConnection } from './typed-connection';
 
 /** What may be asked. */

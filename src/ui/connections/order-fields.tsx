@@ -1,12 +1,7 @@
 'use client';
 
-import type { ConnectionUse } from '../../core/connections/connection';
 import { ORDER_KINDS, type OrderKind } from '../../core/orders/order';
 import { Complaint, LineField, TickField } from '../forms/field';
-
-/** Whether a use is about orders. */
-export const isOfOrders = (use: ConnectionUse | undefined): use is 'orders' | 'order-state' =>
-  use === 'orders' || use === 'order-state';
 
 const KIND_WORDS: Record<OrderKind, string> = {
   bid: 'bids',
