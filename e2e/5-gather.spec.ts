@@ -23,7 +23,7 @@ test('seeds are tried, what will not work is unticked with the reason, and the r
   await expect(page.locator('[data-seed="umberleymarket.com"]')).toContainText('a challenge');
   await expect(page.getByLabel('Crawl umberleymarket.com')).not.toBeChecked();
   await expect(page.getByLabel('Crawl lathergillswarmline.org')).toBeChecked();
-  const pages = page.locator('tfoot td').nth(2);
+  const pages = page.locator('tfoot td').nth(6);
   const deep = await pages.textContent();
   await page.getByLabel('Depth of the forecast').selectOption('1');
   await expect(pages).not.toHaveText(deep ?? '');

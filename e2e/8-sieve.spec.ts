@@ -406,7 +406,7 @@ test('a review goes through the new ones by key, takes back, and tallies', async
   await page.keyboard.press('1');
   await expect(page.getByRole('heading', { name: 'Through' })).toBeVisible();
   await expect(page.getByText(/2 of 2 judged in .*: 1 kept, 1 passed over/)).toBeVisible();
-  await expect(page.getByRole('cell', { name: 'off subject' })).toBeVisible();
+  await expect(page.getByRole('rowheader', { name: 'off subject' })).toBeVisible();
   await page.getByRole('link', { name: 'Back to the pool' }).click();
   await expect(page.getByRole('heading', { name: 'Wharves to come' })).toBeVisible();
 });

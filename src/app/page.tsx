@@ -31,6 +31,7 @@ import { FitLine } from '../ui/fit-line';
 import { JobLine } from '../ui/jobs';
 import { Lifeline } from '../ui/lifeline';
 import Link from '../ui/link';
+import { NUMBER, PlainTable, plainColumnsFor } from '../ui/parts/plain-table';
 import { DamageNotice } from '../ui/settings/damage-notice';
 import { Decisions } from '../ui/today/decisions';
 import { RunningOrders } from '../ui/today/running';
@@ -91,54 +92,12 @@ export default async function Today() {
           {found.finds.length === 0 ? (
             <Start hasDomains={found.size > 0} />
           ) : (
-            <table className="w-full">
-              <thead>
-                <tr className="small text-left">
-                  <th className="py-1 font-normal">Domain</th>
-                  <th className="font-normal">Fit</th>
-                  <th className="font-normal">Status</th>
-                  <th className="font-normal">Life</th>
-                  <th className="text-right font-normal">Referring domains</th>
-                  <th className="text-right font-normal">Strength · trust</th>
-                  <th className="text-right font-normal">Spam risk</th>
-                </tr>
-              </thead>
-              <tbody>
-                {found.finds
-                  .slice(0, decisions.length > 3 ? FINDS_BESIDE : FINDS_SHOWN)
-                  .map(({ view: row, fit, isSpam }) => (
-                    <tr key={row.id} className="border-t border-rule">
-                      <td className="py-1.5 pr-3">
-                        <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
-                          {row.display}
-                        </Link>
-                        {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
-                      </td>
-                      <td className="pr-3">
-                        <FitLine fit={fit} width={40} />
-                      </td>
-                      <td className="pr-3 whitespace-nowrap" title={phaseOrigin(row, now)}>
-                        <span className={isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
-                          {phaseWords(row, now)}
-                        </span>
-                      </td>
-                      <td>
-                        <Lifeline life={row} now={now} width={96} height={18} />
-                      </td>
-                      <td className="text-right" title={linksOrigin(row, now)}>
-                        {count(row.referringDomains)}
-                      </td>
-                      <td className="text-right" title={linksOrigin(row, now)}>
-                        {score(row.strength)} · {score(row.trust)}
-                      </td>
-                      <td className="text-right" title={linksOrigin(row, now)}>
-                        {isSpam && <span className="mr-1 bg-quince px-1">spam</span>}
-                        {row.spamRisk ?? ''}
-                      </td>
-                    </tr>
-                  ))}
-              </tbody>
-            </table>
+            <PlainTable
+              label={`Finds for ${brief.name}`}
+              rows={found.finds.slice(0, decisions.length > 3 ? FINDS_BESIDE : FINDS_SHOWN)}
+              rowId={({ view }) => String(view.id)}
+              columns={findColumns(now)}
+            />
           )}
         </section>
       </div>
@@ -292,4 +251,58 @@ function Start({ hasDomains }: { hasDomains: boolean }) {
       </p>
     </div>
   );
+}
+
+type Find = Awaited<ReturnType<typeof findsFor>>['finds'][number];
+const ofFind = plainColumnsFor<Find>();
+
+function findColumns(now: number) {
+  return [
+    ofFind('Domain', ({ view: row }) => (
+      <>
+        <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
+          {row.display}
+        </Link>
+        {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
+      </>
+    )),
+    ofFind('Fit', ({ fit }) => <FitLine fit={fit} width={40} />),
+    ofFind(
+      'Status',
+      ({ view: row }) => (
+        <span
+          title={phaseOrigin(row, now)}
+          className={isSoon(row.dropAt, now) ? 'rounded-[3px] bg-quince px-1' : undefined}
+        >
+          {phaseWords(row, now)}
+        </span>
+      ),
+      { className: 'whitespace-nowrap' },
+    ),
+    ofFind('Life', ({ view: row }) => <Lifeline life={row} now={now} width={96} height={18} />),
+    ofFind(
+      'Referring domains',
+      ({ view: row }) => <span title={linksOrigin(row, now)}>{count(row.referringDomains)}</span>,
+      NUMBER,
+    ),
+    ofFind(
+      'Strength · trust',
+      ({ view: row }) => (
+        <span title={linksOrigin(row, now)}>
+          {score(row.strength)} · {score(row.trust)}
+        </span>
+      ),
+      NUMBER,
+    ),
+    ofFind(
+      'Spam risk',
+      ({ view: row, isSpam }) => (
+        <span title={linksOrigin(row, now)}>
+          {isSpam && <span className="mr-1 bg-quince px-1">spam</span>}
+          {row.spamRisk ?? ''}
+        </span>
+      ),
+      NUMBER,
+    ),
+  ];
 }

@@ -5,7 +5,8 @@ import type { LastAct } from '../contracts/acts';
 import { ago } from '../core/wording/format';
 import { YOU } from '../core/work/you';
 import { call } from './api';
-import { columnsFor, Table } from './parts/table';
+import { columnsFor } from './parts/columns';
+import { Table } from './parts/table';
 import { useRedraw } from './server-state';
 import { useNow } from './shell/live';
 

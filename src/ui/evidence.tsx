@@ -14,6 +14,7 @@ import { drawLife } from './life/shapes';
 import { FIRST_YEAR, Lifeline, lifeWords, Pair } from './lifeline';
 import Link from './link';
 import { WayList } from './orders/way-list';
+import { PlainTable, plainColumnsFor } from './parts/plain-table';
 import { MarkedName } from './pool/columns';
 import { wordFor } from './pool/sentences';
 import { verdictLine } from './verdict';
@@ -57,6 +58,7 @@ function Speaks({ title, reasons }: { title: string; reasons: { words: string }[
   );
 }
 
+const ofReferrer = plainColumnsFor<Details['referrers'][number]>();
 const REFERRERS_SHOWN = 5;
 const ANCHORS_SHOWN = 5;
 
@@ -192,29 +194,34 @@ function Who({ details, row }: { details: Details | null; row: DomainView }) {
       ) : shown.length === 0 ? (
         <p className="small">No linking page is known.</p>
       ) : (
-        <table className="w-full table-fixed" aria-label="Referring domains that matter most">
-          <tbody>
-            {shown.map((referrer) => (
-              <tr key={referrer.site} className="border-t border-faint">
-                <td className="truncate py-0.5 pr-2">
-                  {referrer.site}
-                  {(referrer.weight ?? 1) < 1 && (
-                    <span className="small">
-                      {' '}
-                      {referrer.weight === 0 ? 'does not count' : `counts ${referrer.weight?.toFixed(2)}`}
-                    </span>
+        <PlainTable
+          label="Referring domains that matter most"
+          isHeadless
+          className="table-fixed"
+          rows={shown}
+          rowId={({ site }) => site}
+          columns={[
+            ofReferrer(
+              'Referring domain',
+              ({ site, weight }) => (
+                <>
+                  {site}
+                  {(weight ?? 1) < 1 && (
+                    <span className="small"> {weight === 0 ? 'does not count' : `counts ${weight?.toFixed(2)}`}</span>
                   )}
-                </td>
-                <td className="truncate pr-2">
-                  <bdi>{referrer.anchor || 'no anchor text'}</bdi>
-                </td>
-                <td className="w-16 text-right">
-                  {score(referrer.strength)} · {score(referrer.trust)}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                </>
+              ),
+              { className: 'truncate' },
+            ),
+            ofReferrer('Anchor text', ({ anchor }) => <bdi>{anchor || 'no anchor text'}</bdi>, {
+              className: 'truncate',
+            }),
+            ofReferrer('Strength · trust', ({ strength, trust }) => `${score(strength)} · ${score(trust)}`, {
+              isNumber: true,
+              className: 'w-16',
+            }),
+          ]}
+        />
       )}
       {details?.trustPath && details.trustPath.length > 1 && (
         <p className="small mt-1 truncate">Trust comes by {details.trustPath.join(' → ')}</p>

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import type { Life } from '../../core/history/life';
+import type { ReactNode } from 'react';
 import type { ComparedFact } from '../../core/verdict/compare';
 import { plural } from '../../core/wording/format';
 import { type Comparison, compareDomains, MOST_COMPARED } from '../../services/comparison/comparison';
@@ -10,6 +10,7 @@ import { drawLife, drawLook, LOOK_WORDS } from '../../ui/life/shapes';
 import { lifeWords } from '../../ui/lifeline';
 import Link from '../../ui/link';
 import { Measure } from '../../ui/parts/explained';
+import { PlainTable, plainColumnsFor } from '../../ui/parts/plain-table';
 import { verdictLine } from '../../ui/verdict';
 import { parametersOf, type SearchParams } from '../search-params';
 import { currentBrief } from '../server';
@@ -44,7 +45,7 @@ export default async function ComparePage({ searchParams }: { searchParams: Sear
           Name two to four domains, select them in the pool and choose Compare, or tick them on the shortlist.
         </p>
       ) : (
-        <Table comparison={comparison} isOnlyDifferent={isOnlyDifferent} now={now} />
+        <SideBySide comparison={comparison} isOnlyDifferent={isOnlyDifferent} now={now} />
       )}
     </div>
   );
@@ -53,7 +54,17 @@ export default async function ComparePage({ searchParams }: { searchParams: Sear
 const REASONS_SHOWN = 3;
 const WORDS_SHOWN = 5;
 
-function Table({
+/** One thing that is told of each of them. */
+interface Told {
+  title: string;
+  group: string | null;
+  fact?: ComparedFact;
+  /** What is said of each, in their order; of a fact its value is said. */
+  said?: readonly ReactNode[];
+}
+const column = plainColumnsFor<Told>();
+
+function SideBySide({
   comparison,
   isOnlyDifferent,
   now,
@@ -64,101 +75,96 @@ function Table({
 }) {
   const { domains, facts, shared } = comparison;
   const wanted = isOnlyDifferent ? facts.filter(({ differs }) => differs) : facts;
-  const groups = [...new Set(wanted.map(({ group }) => group))];
   const from = Math.min(...domains.map(({ life }) => life.from));
   const to = Math.max(...domains.map(({ life }) => life.to));
   const looks = LOOK_WORDS.filter(([look]) =>
     domains.some(({ life }) => life.spans.some((span) => span.look === look)),
   );
   const wide = Math.floor(1000 / domains.length) - 16;
+  const rows: Told[] = [
+    { title: 'In a sentence', group: null, said: domains.map((one) => verdictLine(one, now)) },
+    {
+      title: `Life, ${year(from)} to ${year(to)}`,
+      group: null,
+      said: domains.map((one) => (
+        <Drawing
+          key={one.name}
+          drawing={drawLife({ life: one.life, links: [], from, to, width: wide, isSmall: true })}
+          label={lifeWords(one, now)}
+        />
+      )),
+    },
+    {
+      title: 'Fit and worth',
+      group: null,
+      said: domains.map(({ name }) => (
+        <FitAndWorth key={name} name={name} names={domains.map((one) => one.name)} width={Math.min(wide, 260)} />
+      )),
+    },
+    { title: 'Speaks for it', group: null, said: domains.map(({ name, reasons }) => reasonList(name, reasons.for)) },
+    {
+      title: 'Speaks against it',
+      group: null,
+      said: domains.map(({ name, reasons }) => reasonList(name, reasons.against)),
+    },
+    ...wanted.map((fact) => ({ title: fact.title, group: fact.group, fact })),
+    ...(domains.length > 1
+      ? [
+          {
+            title: 'Link to no other of these',
+            group: 'Referrers',
+            said: shared.alone.map((many) => plural(many, 'domain')),
+          },
+        ]
+      : []),
+    {
+      title: 'Anchor texts',
+      group: 'Words of links',
+      said: domains.map(({ name, anchors }) => (
+        <span key={name}>
+          {anchors.slice(0, WORDS_SHOWN).map(({ anchor, domains: many }) => (
+            <span key={anchor} className="block truncate">
+              <bdi>{anchor || 'no words'}</bdi> <span className="small">{many}</span>
+            </span>
+          ))}
+        </span>
+      )),
+    },
+  ];
   return (
     <>
-      <table className="mt-3 w-full table-fixed" aria-label="Side by side">
-        <thead>
-          <tr className="align-bottom">
-            <td className="w-44" />
-            {domains.map(({ name, display }) => (
-              <th key={name} scope="col" className="pr-4 pb-1 text-left">
-                <Link
-                  href={`/domains/${name}`}
-                  className="font-serif text-title leading-tight break-all hover:underline"
-                >
-                  {display}
-                </Link>
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          <Row title="In a sentence">{domains.map((one) => verdictLine(one, now))}</Row>
-          <Row title={`Life, ${year(from)} to ${year(to)}`}>
-            {domains.map((one) => (
-              <Strip key={one.name} life={one.life} from={from} to={to} width={wide} words={lifeWords(one, now)} />
-            ))}
-          </Row>
-          <Row title="Fit and worth">
-            {domains.map(({ name }) => (
-              <FitAndWorth key={name} name={name} names={domains.map((one) => one.name)} width={Math.min(wide, 260)} />
-            ))}
-          </Row>
-          <Row title="Speaks for it">{domains.map(({ name, reasons }) => reasonList(name, reasons.for))}</Row>
-          <Row title="Speaks against it">{domains.map(({ name, reasons }) => reasonList(name, reasons.against))}</Row>
-        </tbody>
-        {groups.map((group) => (
-          <tbody key={group}>
-            <tr>
-              <th
-                scope="rowgroup"
-                colSpan={domains.length + 1}
-                className="border-b border-ink pt-4 text-left font-semibold"
+      <PlainTable
+        label="Side by side"
+        className="mt-3 table-fixed"
+        rows={rows}
+        rowId={({ title, group }) => `${group} ${title}`}
+        rowProps={({ fact }) => ({ 'data-differs': fact?.differs ? 'true' : undefined })}
+        groupOf={({ group }) => group}
+        columns={[
+          column('What', (told) => <Title {...told} />, { isHead: true, isUntitled: true, className: 'w-52' }),
+          ...domains.map(({ name, display }, n) =>
+            column(
+              name,
+              ({ fact, said }) => (fact ? <Value fact={fact} at={n} /> : said?.[n]),
+              { className: 'break-words' },
+              <Link
+                href={`/domains/${name}`}
+                className="font-serif text-title leading-tight font-semibold break-all text-ink hover:underline"
               >
-                {group}
-              </th>
-            </tr>
-            {wanted
-              .filter((fact) => fact.group === group)
-              .map((fact) => (
-                <FactRow key={fact.title} fact={fact} names={domains.map(({ name }) => name)} />
-              ))}
-          </tbody>
-        ))}
-        {domains.length > 1 && (
-          <tbody>
-            <tr>
-              <th
-                scope="rowgroup"
-                colSpan={domains.length + 1}
-                className="border-b border-ink pt-4 text-left font-semibold"
-              >
-                Referrers
-              </th>
-            </tr>
-            <Row title="Link to no other of these">{shared.alone.map((many) => plural(many, 'domain'))}</Row>
-            <tr className="border-t border-faint align-top">
-              <th scope="row" className="py-1 pr-3 text-left font-normal text-muted">
-                Link to all of them
-              </th>
-              <td colSpan={domains.length} className="py-1">
-                {plural(shared.all, 'domain')}
-                {shared.strongest.length > 0 && <span className="small"> {shared.strongest.join(', ')}</span>}
-              </td>
-            </tr>
-          </tbody>
-        )}
-        <tbody>
-          <Row title="Anchor texts">
-            {domains.map(({ name, anchors }) => (
-              <span key={name}>
-                {anchors.slice(0, WORDS_SHOWN).map(({ anchor, domains: many }) => (
-                  <span key={anchor} className="block truncate">
-                    <bdi>{anchor || 'no words'}</bdi> <span className="small">{many}</span>
-                  </span>
-                ))}
-              </span>
-            ))}
-          </Row>
-        </tbody>
-      </table>
+                {display}
+              </Link>,
+            ),
+          ),
+        ]}
+        last={
+          domains.length < 2 ? undefined : (
+            <>
+              Link to all of them: {plural(shared.all, 'domain')}
+              {shared.strongest.length > 0 && ` (${shared.strongest.join(', ')})`}
+            </>
+          )
+        }
+      />
       <p className="small mt-3 flex flex-wrap gap-x-4 gap-y-1">
         <span>
           <strong className="text-ink">≠</strong> what is known differs
@@ -180,22 +186,6 @@ function Table({
 
 const year = (at: number) => new Date(at).getUTCFullYear();
 
-function Strip({
-  life,
-  from,
-  to,
-  width,
-  words,
-}: {
-  life: Life;
-  from: number;
-  to: number;
-  width: number;
-  words: string;
-}) {
-  return <Drawing drawing={drawLife({ life, links: [], from, to, width, isSmall: true })} label={words} />;
-}
-
 function reasonList(name: string, reasons: readonly { words: string }[]) {
   return (
     <span key={name}>
@@ -209,49 +199,32 @@ function reasonList(name: string, reasons: readonly { words: string }[]) {
   );
 }
 
-function Row({ title, children }: { title: string; children: readonly React.ReactNode[] }) {
+function Title({ title, fact }: Told) {
+  if (!fact) return <span className="text-muted">{title}</span>;
   return (
-    <tr className="border-t border-faint align-top">
-      <th scope="row" className="py-1 pr-3 text-left font-normal text-muted">
-        {title}
-      </th>
-      {children.map((child, n) => (
-        <td key={n} className="min-w-0 py-1 pr-4 break-words">
-          {child}
-        </td>
-      ))}
-    </tr>
+    <>
+      <span className={fact.differs ? '' : 'text-muted'}>
+        {fact.measure ? <Measure fact={fact.measure}>{title}</Measure> : title}
+      </span>
+      {fact.differs && (
+        <>
+          <span aria-hidden="true" className="ml-1.5 font-semibold">
+            ≠
+          </span>
+          <span className="sr-only"> differs</span>
+        </>
+      )}
+    </>
   );
 }
 
-function FactRow({ fact, names }: { fact: ComparedFact; names: string[] }) {
+function Value({ fact, at }: { fact: ComparedFact; at: number }) {
+  const value = fact.shown[at];
+  if (value === null) return <span className="small">not known</span>;
   return (
-    <tr className="border-t border-faint align-top" data-differs={fact.differs || undefined}>
-      <th scope="row" className="py-0.5 pr-3 text-left font-normal">
-        <span className={fact.differs ? '' : 'text-muted'}>
-          {fact.measure ? <Measure fact={fact.measure}>{fact.title}</Measure> : fact.title}
-        </span>
-        {fact.differs && (
-          <>
-            <span aria-hidden="true" className="ml-1.5 font-semibold">
-              ≠
-            </span>
-            <span className="sr-only"> differs</span>
-          </>
-        )}
-      </th>
-      {fact.shown.map((value, n) => (
-        <td key={names[n]} className="py-0.5 pr-4 break-words">
-          {value === null ? (
-            <span className="small">not known</span>
-          ) : (
-            <span className={fact.best === n ? 'font-semibold underline' : fact.differs ? '' : 'text-muted'}>
-              <bdi>{value}</bdi>
-              {fact.best === n && <span className="sr-only"> (best)</span>}
-            </span>
-          )}
-        </td>
-      ))}
-    </tr>
+    <span className={fact.best === at ? 'font-semibold underline' : fact.differs ? '' : 'text-muted'}>
+      <bdi>{value}</bdi>
+      {fact.best === at && <span className="sr-only"> (best)</span>}
+    </span>
   );
 }

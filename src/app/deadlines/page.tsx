@@ -10,6 +10,7 @@ import { DayTrack } from '../../ui/deadlines/day-track';
 import { KIND_TITLES } from '../../ui/deadlines/kinds';
 import { ExportMenu } from '../../ui/export-menu';
 import Link from '../../ui/link';
+import { PlainTable, plainColumnsFor } from '../../ui/parts/plain-table';
 import { parametersOf, type SearchParams } from '../search-params';
 import { getEngine, getStore } from '../server';
 
@@ -138,28 +139,28 @@ function Days({ deadlines, zone, now }: { deadlines: Deadline[]; zone: string; n
         </h2>
         <div className="min-w-0">
           <DayTrack from={from} to={to} now={now} zone={zone} items={items} />
-          <table className="mt-1 w-full table-fixed">
-            <tbody>
-              {items
-                .filter(({ kind }) => kind !== 're-check')
-                .map((deadline) => (
-                  <Row key={deadline.uid} deadline={deadline} zone={zone} day={key} />
-                ))}
-              {rechecks.length > 0 && (
-                <tr className="border-t border-faint">
-                  <td className="w-44 py-1 text-muted">{zonedTime(rechecks[0].at, zone).time}</td>
-                  <td className="text-muted" colSpan={3}>
-                    {rechecks.length === 1
-                      ? `${rechecks[0].name} is asked about again`
-                      : `${plural(rechecks.length, 'watched name')} from then on are asked about again: ${rechecks
-                          .slice(0, 3)
-                          .map(({ name }) => name)
-                          .join(', ')}${rechecks.length > 3 ? ' …' : ''}`}
-                  </td>
-                </tr>
-              )}
-            </tbody>
-          </table>
+          <PlainTable
+            label={`Deadlines of ${key}`}
+            isHeadless
+            className="mt-1 table-fixed"
+            rows={items.filter(({ kind }) => kind !== 're-check')}
+            rowId={({ uid }) => uid}
+            rowProps={({ kind }) => ({ 'data-deadline': kind })}
+            columns={columnsOf(zone, key)}
+            last={
+              rechecks.length === 0 ? undefined : (
+                <>
+                  From {zonedTime(rechecks[0].at, zone).time} on{' '}
+                  {rechecks.length === 1
+                    ? `${rechecks[0].name} is asked about again`
+                    : `${plural(rechecks.length, 'watched name')} are asked about again: ${rechecks
+                        .slice(0, 3)
+                        .map(({ name }) => name)
+                        .join(', ')}${rechecks.length > 3 ? ' …' : ''}`}
+                </>
+              )
+            }
+          />
         </div>
       </section>
     );
@@ -168,56 +169,58 @@ function Days({ deadlines, zone, now }: { deadlines: Deadline[]; zone: string; n
 
 function List({ deadlines, zone }: { deadlines: Deadline[]; zone: string }) {
   return (
-    <table className="mt-3 w-full table-fixed">
-      <thead className="small">
-        <tr className="text-left">
-          <th className="w-52 font-normal">When</th>
-          <th className="w-64 font-normal">Domain</th>
-          <th className="font-normal">What</th>
-          <th className="font-normal">Where it comes from</th>
-        </tr>
-      </thead>
-      <tbody>
-        {deadlines.map((deadline) => (
-          <Row key={deadline.uid} deadline={deadline} zone={zone} day={null} />
-        ))}
-      </tbody>
-    </table>
+    <PlainTable
+      label="Deadlines"
+      className="mt-3 table-fixed"
+      rows={deadlines}
+      rowId={({ uid }) => uid}
+      rowProps={({ kind }) => ({ 'data-deadline': kind })}
+      columns={columnsOf(zone, null)}
+    />
   );
 }
 
 const dayWords = (key: string) =>
   new Date(`${key}T12:00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
 
+const column = plainColumnsFor<Deadline>();
+
 /** @param day whose time alone is told; null: with its day. */
-function Row({ deadline, zone, day }: { deadline: Deadline; zone: string; day: string | null }) {
-  const { at, until, name, words, origin } = deadline;
-  const begins = zonedTime(at, zone);
-  const ends = until === null ? null : zonedTime(until, zone);
-  return (
-    <tr className="border-t border-faint align-top" data-deadline={deadline.kind}>
-      <td className="w-44 py-1 whitespace-nowrap">
-        {day === null && <span className="mr-2">{dayWords(begins.day)}</span>}
-        {begins.time}
-        {ends && (
-          <span className="text-muted">
-            {' '}
-            to {ends.day === begins.day ? '' : `${dayWords(ends.day)} `}
-            {ends.time}
-          </span>
-        )}
-      </td>
-      <td className="w-64 truncate py-1 pr-3">
+function columnsOf(zone: string, day: string | null) {
+  return [
+    column(
+      'When',
+      ({ at, until }) => {
+        const begins = zonedTime(at, zone);
+        const ends = until === null ? null : zonedTime(until, zone);
+        return (
+          <>
+            {day === null && <span className="mr-2">{dayWords(begins.day)}</span>}
+            {begins.time}
+            {ends && (
+              <span className="text-muted">
+                {' '}
+                to {ends.day === begins.day ? '' : `${dayWords(ends.day)} `}
+                {ends.time}
+              </span>
+            )}
+          </>
+        );
+      },
+      { className: day === null ? 'w-52 whitespace-nowrap' : 'w-44 whitespace-nowrap' },
+    ),
+    column(
+      'Domain',
+      ({ name }) => (
         <Link href={`/domains/${name}`} className="font-semibold hover:underline">
           {name}
         </Link>
-      </td>
-      <td className="truncate py-1 pr-3" title={words}>
-        {words}
-      </td>
-      <td className="small truncate py-1" title={origin}>
-        {origin}
-      </td>
-    </tr>
-  );
+      ),
+      { className: 'w-64 truncate' },
+    ),
+    column('What', ({ words }) => <span title={words}>{words}</span>, { className: 'truncate' }),
+    column('Where it comes from', ({ origin }) => <span title={origin}>{origin}</span>, {
+      className: 'small truncate',
+    }),
+  ];
 }

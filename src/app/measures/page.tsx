@@ -4,10 +4,16 @@ import { ago, count, plural } from '../../core/wording/format';
 import { measureView } from '../../services/dossier/measured';
 import Link from '../../ui/link';
 import { Refit } from '../../ui/measures/refit';
+import { NUMBER, PlainTable, plainColumnsFor } from '../../ui/parts/plain-table';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
 import { getStore } from '../server';
 
 export const metadata: Metadata = { title: 'Metrics' };
+
+type View = ReturnType<typeof measureView>;
+const ofNext = plainColumnsFor<View['next'][number]>();
+const ofMeasure = plainColumnsFor<View['measures'][number]>();
+const ofPoints = plainColumnsFor<[rule: string, points: number]>();
 
 /** What measuring costs and what is measured next, and the points of the spam rules with the marks they can be fitted to. */
 export default async function MeasuresPage() {
@@ -37,50 +43,42 @@ export default async function MeasuresPage() {
               depth, or let a kept sieve do so with what is new in it.
             </p>
           ) : (
-            <table className="w-full">
-              <thead className="small">
-                <tr className="text-left">
-                  <th className="font-normal">Domain</th>
-                  <th className="font-normal">Why</th>
-                  <th className="font-normal">What is due</th>
-                  <th className="text-right font-normal">Requests, about</th>
-                  <th className="text-right font-normal">Waits since</th>
-                </tr>
-              </thead>
-              <tbody>
-                {view.next.map((entry) => (
-                  <tr key={entry.name} className="border-t border-rule align-top">
-                    <td className="py-1 pr-3">
-                      <Link href={`/domains/${entry.name}`} className="font-semibold hover:underline">
-                        {entry.name}
-                      </Link>
-                    </td>
-                    <td className="py-1 pr-3">
-                      {entry.why}
-                      <span className="small block">{entry.wantedBy}</span>
-                    </td>
-                    <td className="py-1 pr-3">{entry.measures.map((one) => TITLES[one]).join(', ') || 'nothing'}</td>
-                    <td className="py-1 text-right">{count(entry.cost)}</td>
-                    <td className="small py-1 text-right">{ago(entry.since, now)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <PlainTable
+              label="What is measured next"
+              rows={view.next}
+              rowId={({ name }) => name}
+              columns={[
+                ofNext('Domain', ({ name }) => (
+                  <Link href={`/domains/${name}`} className="font-semibold hover:underline">
+                    {name}
+                  </Link>
+                )),
+                ofNext('Why', ({ why, wantedBy }) => (
+                  <>
+                    {why}
+                    <span className="small block">{wantedBy}</span>
+                  </>
+                )),
+                ofNext('What is due', ({ measures }) => measures.map((one) => TITLES[one]).join(', ') || 'nothing'),
+                ofNext('Requests, about', ({ cost }) => count(cost), NUMBER),
+                ofNext('Waits since', ({ since }) => ago(since, now), { isNumber: true, className: 'small' }),
+              ]}
+            />
           )}
         </section>
         <section aria-labelledby="costs">
           <h2 id="costs">What each asks, and how long it is fresh</h2>
-          <table className="w-full">
-            <tbody>
-              {view.measures.map((spec) => (
-                <tr key={spec.measure} className="border-t border-rule">
-                  <td className="w-44 py-1">{spec.title}</td>
-                  <td className="py-1">{spec.what}</td>
-                  <td className="py-1 text-right">fresh for {spec.freshDays} days</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <PlainTable
+            label="What each asks"
+            isHeadless
+            rows={view.measures}
+            rowId={({ measure }) => measure}
+            columns={[
+              ofMeasure('Measure', ({ title }) => title, { isHead: true, className: 'w-44' }),
+              ofMeasure('What it asks', ({ what }) => what),
+              ofMeasure('Fresh for', ({ freshDays }) => `fresh for ${freshDays} days`, NUMBER),
+            ]}
+          />
           <p className="small mt-1">
             Before a sieve’s finds are measured: at least {plural(view.gate.leastReferring, 'referring domain')}, spam
             risk at most {view.gate.mostSpamRisk}. Budget and gate stand in <Link href="/settings">Settings</Link>.
@@ -92,26 +90,18 @@ export default async function MeasuresPage() {
         <p className="small mb-2">
           Fitted on {view.points.fittedOn}. Risk is their sum, at most 100; at 50 the odds are even.
         </p>
-        <table className="w-full">
-          <thead className="small">
-            <tr className="text-left">
-              <th className="font-normal">Rule</th>
-              <th className="text-right font-normal">Shipped</th>
-              {view.fit && <th className="text-right font-normal">Yours</th>}
-            </tr>
-          </thead>
-          <tbody>
-            {Object.entries(view.shipped.points).map(([rule, points]) => (
-              <tr key={rule} className="border-t border-faint">
-                <td className="py-0.5" title={spamRule(rule)?.explanation}>
-                  {spamRule(rule)?.title ?? rule}
-                </td>
-                <td className="text-right">{points}</td>
-                {view.fit && <td className="text-right">{view.points.points[rule] ?? 0}</td>}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <PlainTable
+          label="Points of the spam rules"
+          rows={Object.entries(view.shipped.points)}
+          rowId={([rule]) => rule}
+          columns={[
+            ofPoints('Rule', ([rule]) => (
+              <span title={spamRule(rule)?.explanation}>{spamRule(rule)?.title ?? rule}</span>
+            )),
+            ofPoints('Shipped', ([, points]) => points, NUMBER),
+            ...(view.fit ? [ofPoints('Yours', ([rule]) => view.points.points[rule] ?? 0, NUMBER)] : []),
+          ]}
+        />
         <Refit marks={view.marks} fit={view.fit} />
       </section>
     </div>

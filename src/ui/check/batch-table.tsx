@@ -2,7 +2,8 @@
 
 import { ago, count } from '../../core/wording/format';
 import Link from '../link';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useNow } from '../shell/live';
 
 /** A batch of names that are checked, with how far it is. Times in ms since 1970 UTC. */

@@ -5,7 +5,8 @@ import { explain } from '../../core/pool/explain';
 import { ago, score } from '../../core/wording/format';
 import { statusName } from '../../core/wording/status';
 import Link from '../link';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useNow } from '../shell/live';
 
 /** A watched name by when it should be free. Times in ms since 1970 UTC. */

@@ -13,7 +13,8 @@ import { placeOfPick } from '../../core/connections/pick';
 import type { LaidOut } from '../../core/connections/tried';
 import { plural } from '../../core/wording/format';
 import { BareField, ChoiceField, Complaint, LineField } from '../forms/field';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { placeText, type TypedIn } from './typed-connection';
 
 const FORMATS = [

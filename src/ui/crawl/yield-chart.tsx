@@ -5,7 +5,8 @@ import { Line } from 'react-chartjs-2';
 import type { CrawlSample } from '../../contracts/crawl';
 import { count } from '../../core/wording/format';
 import { useChartColours } from '../chart-colours';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { paceOf } from './pace';
 
 Chart.register(LinearScale, PointElement, LineElement, Tooltip);

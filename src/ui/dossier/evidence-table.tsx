@@ -9,6 +9,8 @@ import { count, day, moment } from '../../core/wording/format';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
+import { columnsFor } from '../parts/columns';
+import { type SortingState, Table } from '../parts/table';
 import { useSettled } from '../parts/use-settled';
 import { useNow } from '../shell/live';
 
@@ -24,6 +26,9 @@ const queryOf = ({ sort, isDown, filter }: Ask) =>
     ...(sort ? { sort, order: isDown ? 'down' : 'up' } : {}),
     ...(filter ? { filter } : {}),
   });
+
+const orderOf = ({ sort, isDown }: Ask): SortingState => (sort === null ? [] : [{ id: sort, desc: isDown }]);
+const column = columnsFor<TableView['rows'][number]>();
 
 const MORE = 50;
 const WAIT_MS = 150;
@@ -71,16 +76,38 @@ export function EvidenceTable({
   });
   const part = isFirst ? first : (data ?? first);
   const problem = error?.message;
-  const columns = shown.flatMap(([key, width]) => {
+  const columns = shown.flatMap(([key, width], n) => {
     const place = part.columns.findIndex((column) => column.key === key);
-    return place < 0 ? [] : [{ ...part.columns[place], place, width }];
+    if (place < 0) return [];
+    const { title, type } = part.columns[place];
+    return [
+      column.accessor(({ cells }) => cells[place], {
+        id: key,
+        header: title,
+        meta: { isNumber: type === 'number', width, className: 'align-top' },
+        // numbers and times are looked at from the top first
+        sortDescFirst: type !== 'text',
+        cell: ({ row: { original } }) => {
+          const cell = original.cells[place];
+          const words = cellWords(cell, type, now, isTimeExact);
+          return (
+            <>
+              <span className="block truncate" title={typeof cell === 'string' ? cell : undefined}>
+                {n === 0 && original.href ? (
+                  <Link href={original.href} className="hover:underline">
+                    {words}
+                  </Link>
+                ) : (
+                  <bdi>{words}</bdi>
+                )}
+              </span>
+              {key === noteUnder && original.note && <span className="small block break-words">{original.note}</span>}
+            </>
+          );
+        },
+      }),
+    ];
   });
-  const sortBy = (key: string, type: TableColumn['type']) =>
-    setAsk((before) => {
-      // numbers and times are looked at from the top first
-      const isFirst = before.sort !== key;
-      return { ...before, sort: key, isDown: isFirst ? type !== 'text' : !before.isDown };
-    });
   return (
     <div>
       <div className="mb-1 flex flex-wrap items-center gap-2 print:hidden">
@@ -105,57 +132,22 @@ export function EvidenceTable({
           {problem}
         </p>
       )}
-      <table className="w-full table-fixed" aria-label={label}>
-        <thead className="small">
-          <tr>
-            {columns.map(({ key, title, type, width }) => (
-              <th
-                key={key}
-                scope="col"
-                style={{ width }}
-                className={`pr-2 font-normal ${type === 'number' ? 'text-right' : 'pl-2 text-left first:pl-0'}`}
-                aria-sort={ask.sort === key ? (ask.isDown ? 'descending' : 'ascending') : undefined}
-              >
-                <button type="button" className="hover:underline" onClick={() => sortBy(key, type)}>
-                  {title}
-                  {ask.sort === key && <span aria-hidden="true"> {ask.isDown ? '↓' : '↑'}</span>}
-                </button>
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {part.rows.map((row, n) => (
-            <tr key={n} className="border-t border-rule align-top">
-              {columns.map(({ key, type, place }, column) => (
-                <td
-                  key={key}
-                  className={`py-0.5 pr-2 ${type === 'number' ? 'text-right' : 'pl-2 first:pl-0'}`}
-                  title={typeof row.cells[place] === 'string' ? (row.cells[place] as string) : undefined}
-                >
-                  <span className="block truncate">
-                    {column === 0 && row.href ? (
-                      <Link href={row.href} className="hover:underline">
-                        {cellWords(row.cells[place], type, now, isTimeExact)}
-                      </Link>
-                    ) : (
-                      <bdi>{cellWords(row.cells[place], type, now, isTimeExact)}</bdi>
-                    )}
-                  </span>
-                  {key === noteUnder && row.note && <span className="small block break-words">{row.note}</span>}
-                </td>
-              ))}
-            </tr>
-          ))}
-          {part.rows.length === 0 && (
-            <tr>
-              <td colSpan={columns.length} className="small border-t border-rule py-1">
-                {part.total === 0 ? 'Nothing yet.' : 'Nothing holds these words.'}
-              </td>
-            </tr>
-          )}
-        </tbody>
-      </table>
+      <Table
+        label={label}
+        className="table-fixed bg-transparent!"
+        columns={columns}
+        rows={part.rows}
+        rowId={(_, n) => String(n)}
+        isSortedElsewhere
+        sorting={orderOf(ask)}
+        onSorting={(change) =>
+          setAsk((before) => {
+            const [order] = typeof change === 'function' ? change(orderOf(before)) : change;
+            return { ...before, sort: order?.id ?? null, isDown: order?.desc ?? false };
+          })
+        }
+        empty={part.total === 0 ? 'Nothing yet.' : 'Nothing holds these words.'}
+      />
       {part.rows.length < part.found && (
         <button
           type="button"

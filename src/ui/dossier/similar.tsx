@@ -6,7 +6,8 @@ import { count, score } from '../../core/wording/format';
 import { statusName } from '../../core/wording/status';
 import { call } from '../api';
 import Link from '../link';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 
 const column = columnsFor<SimilarName>();
 const COLUMNS = [

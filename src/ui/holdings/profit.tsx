@@ -4,7 +4,8 @@ import { GROUPINGS, type Grouping, type ProfitLine } from '../../core/money/prof
 import { day, money } from '../../core/wording/format';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useNow } from '../shell/live';
 
 /** Costs, income and result, grouped; each sum opens to what it is made of. */

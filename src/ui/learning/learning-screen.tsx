@@ -4,6 +4,7 @@ import type { Calibration } from '../../core/learning/calibration';
 import { count, plural } from '../../core/wording/format';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
+import { HEAD, NUMBER, PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { useNow } from '../shell/live';
 import { RedirectTable, WindowTable, WorthTable } from './outcome-tables';
 import { Reliability } from './reliability';
@@ -67,6 +68,8 @@ export function LearningScreen({ learning }: { learning: LearningShown }) {
   );
 }
 
+const ofBin = plainColumnsFor<Calibration['bins'][number]>();
+
 function Chances({
   calibration,
   what,
@@ -88,28 +91,18 @@ function Chances({
       </p>
       <div className="mt-1 flex items-start gap-6">
         <Reliability bins={calibration.bins} label={label} />
-        <table aria-label={label}>
-          <thead>
-            <tr className="small text-right">
-              <th className="pr-4 text-left font-normal">said</th>
-              <th className="pr-4 font-normal">on average</th>
-              <th className="pr-4 font-normal">came</th>
-              <th className="font-normal">of</th>
-            </tr>
-          </thead>
-          <tbody>
-            {calibration.bins.map((bin) => (
-              <tr key={bin.from} className="border-t border-rule text-right">
-                <td className="py-0.5 pr-4 text-left">
-                  {Math.round(100 * bin.from)} to {Math.round(100 * bin.to)}%
-                </td>
-                <td className="pr-4">{Math.round(100 * bin.foretold)}%</td>
-                <td className="pr-4">{Math.round(100 * bin.came)}%</td>
-                <td>{count(bin.count)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <PlainTable
+          label={label}
+          className="w-auto!"
+          rows={calibration.bins}
+          rowId={({ from }) => String(from)}
+          columns={[
+            ofBin('said', ({ from, to }) => `${Math.round(100 * from)} to ${Math.round(100 * to)}%`, HEAD),
+            ofBin('on average', ({ foretold }) => `${Math.round(100 * foretold)}%`, NUMBER),
+            ofBin('came', ({ came }) => `${Math.round(100 * came)}%`, NUMBER),
+            ofBin('of', ({ count: all }) => count(all), NUMBER),
+          ]}
+        />
       </div>
     </>
   );

@@ -4,7 +4,8 @@ import type { RangeRecord } from '../../core/learning/calibration';
 import type { WindowRecord } from '../../core/learning/windows';
 import { count, day, duration } from '../../core/wording/format';
 import Link from '../link';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import type { RedirectOutcome } from './types';
 
 const figure = { isNumber: true };

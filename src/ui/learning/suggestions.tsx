@@ -4,7 +4,8 @@ import { toast } from 'sonner';
 import type { Suggestion } from '../../contracts/learning';
 import { call } from '../api';
 import Link from '../link';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 
 const column = columnsFor<Suggestion>();

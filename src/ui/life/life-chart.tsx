@@ -3,6 +3,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Life } from '../../core/history/life';
 import type { LinkSpan } from '../../core/links/profile';
+import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { pressed } from '../shell/key-list';
 import { Drawing, Shapes } from './drawing';
 import { drawLife, drawLook, LOOK_WORDS } from './shapes';
@@ -163,45 +164,42 @@ export function LifeChart({ life, links, words }: { life: Life; links: readonly 
   );
 }
 
+interface SpanLine {
+  lane: keyof typeof LANE_TITLES;
+  /** ms since 1970 UTC. */
+  from: number;
+  to: number;
+  label: string;
+  detail: string | null;
+}
+const column = plainColumnsFor<SpanLine>();
+
 /** The same, span by span. */
 export function LifeTable({ life, links }: { life: Life; links: readonly LinkSpan[] }) {
   return (
-    <table className="mt-1 w-full" aria-label="Life as a table">
-      <thead className="small text-left">
-        <tr>
-          {['', 'From', 'To', 'What', 'In detail'].map((title) => (
-            <th key={title} scope="col" className="font-normal">
-              {title || <span className="sr-only">Of</span>}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {life.spans.map((one, n) => (
-          <tr key={n} className="border-t border-faint align-top">
-            <td className="pr-3 text-muted">{LANE_TITLES[one.lane]}</td>
-            <td className="pr-3 whitespace-nowrap">{iso(one.from)}</td>
-            <td className="pr-3 whitespace-nowrap">{one.to === one.from ? '' : iso(one.to)}</td>
-            <td className="pr-3">{one.label}</td>
-            <td className="small">
-              <bdi>{one.detail}</bdi>
-            </td>
-          </tr>
-        ))}
-        {links
+    <PlainTable
+      label="Life as a table"
+      className="mt-1"
+      rows={[
+        ...life.spans,
+        ...links
           .filter(({ gained, lost }) => gained + lost > 0)
-          .map((one) => (
-            <tr key={one.from} className="border-t border-faint">
-              <td className="pr-3 text-muted">{LANE_TITLES.links}</td>
-              <td className="pr-3 whitespace-nowrap">{iso(one.from)}</td>
-              <td className="pr-3 whitespace-nowrap">{iso(one.to - 1)}</td>
-              <td className="pr-3">
-                {one.gained} came, {one.lost} went
-              </td>
-              <td className="small">referring domains, by the dates of their first and last links</td>
-            </tr>
-          ))}
-      </tbody>
-    </table>
+          .map(({ from, to, gained, lost }) => ({
+            lane: 'links' as const,
+            from,
+            to: to - 1,
+            label: `${gained} came, ${lost} went`,
+            detail: 'referring domains, by the dates of their first and last links',
+          })),
+      ]}
+      rowId={(_, n) => String(n)}
+      columns={[
+        column('Of', ({ lane }) => LANE_TITLES[lane], { isHead: true, isUntitled: true, className: 'text-muted' }),
+        column('From', ({ from }) => iso(from), { className: 'whitespace-nowrap' }),
+        column('To', ({ from, to }) => to !== from && iso(to), { className: 'whitespace-nowrap' }),
+        column('What', ({ label }) => label),
+        column('In detail', ({ detail }) => <bdi>{detail}</bdi>, { className: 'small' }),
+      ]}
+    />
   );
 }

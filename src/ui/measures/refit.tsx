@@ -6,7 +6,8 @@ import type { RefitReport } from '../../contracts/measures';
 import { plural } from '../../core/wording/format';
 import { call } from '../api';
 import { Problem } from '../fields';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 
 const LEAST_MARKS = 50;

@@ -1,5 +1,8 @@
 import type { Maximum } from '../../core/bids/maximum';
 import { money } from '../../core/wording/format';
+import { HEAD, PlainTable, plainColumnsFor } from '../parts/plain-table';
+
+const column = plainColumnsFor<{ words: string; minor: number }>();
 
 /** The way from worth to the most to pay, a step a line; what is not taken off is not shown. */
 export function MaximumSteps({
@@ -40,19 +43,18 @@ export function MaximumSteps({
   ].filter(({ isShown }) => isShown);
   const left = mostMinor === null ? own : Math.min(own, mostMinor);
   return (
-    <table className="w-full text-left" aria-label={label}>
-      <tbody>
-        {steps.map(({ words, minor }) => (
-          <tr key={words} className="border-b border-rule">
-            <td className="pr-3">{words}</td>
-            <td className="text-right whitespace-nowrap">{show(minor)}</td>
-          </tr>
-        ))}
-        <tr className="border-t border-rule font-semibold text-ink">
-          <td className="pr-3">maximum</td>
-          <td className="text-right whitespace-nowrap">{money(Math.round(left / 100) * 100, currency)}</td>
-        </tr>
-      </tbody>
-    </table>
+    <PlainTable
+      label={label}
+      isHeadless
+      rows={steps}
+      rowId={({ words }) => words}
+      columns={[
+        { ...column('Step', ({ words }) => words, HEAD), footer: 'maximum' },
+        {
+          ...column('Left', ({ minor }) => show(minor), { isNumber: true, className: 'whitespace-nowrap' }),
+          footer: money(Math.round(left / 100) * 100, currency),
+        },
+      ]}
+    />
   );
 }

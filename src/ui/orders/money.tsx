@@ -4,7 +4,8 @@ import type { LedgerRow } from '../../contracts/orders';
 import type { Account } from '../../core/orders/ledger';
 import { moment, money } from '../../core/wording/format';
 import { ExportMenu } from '../export-menu';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useNow } from '../shell/live';
 
 export interface BriefMoney {

@@ -10,7 +10,8 @@ import { countdown, KIND_WORDS, type OrderShown, standing } from '../../core/wor
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 import { useNow, useSeconds } from '../shell/live';
 import { LadderChart } from './ladder-chart';

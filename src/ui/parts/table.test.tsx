@@ -3,7 +3,8 @@ import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { describe, expect, it, vi } from 'vitest';
 import '../testing';
-import { columnsFor, type RowSelectionState, type SortingState, Table } from './table';
+import { columnsFor } from './columns';
+import { type RowSelectionState, type SortingState, Table } from './table';
 
 interface Lot {
   name: string;

@@ -1,56 +1,18 @@
 'use client';
 
 import {
-  type ColumnDef,
-  columnVisibilityFeature,
-  createColumnHelper,
-  createSortedRowModel,
-  metaHelper,
   type OnChangeFn,
   type RowData,
   type RowSelectionState,
-  rowExpandingFeature,
-  rowSelectionFeature,
-  rowSortingFeature,
   type SortingState,
-  sortFn_alphanumeric,
-  sortFn_basic,
-  tableFeatures,
   useTable,
 } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp, ChevronRight } from 'lucide-react';
 import { Fragment, type HTMLAttributes, type KeyboardEvent, type ReactElement, type ReactNode, useState } from 'react';
+import { type Columns, Drawn, features, Place } from './columns';
 import { Explained } from './explained';
 
-/** How a column looks. */
-interface ColumnLook {
-  /** Figures stand at the right. */
-  isNumber?: boolean;
-  /** The cell that names its row. */
-  isHead?: boolean;
-  /** Of its cells and its head. */
-  className?: string;
-  /** What the column shows, where its title does not say it whole. */
-  about?: string;
-}
-
-const features = tableFeatures({
-  rowSortingFeature,
-  rowSelectionFeature,
-  rowExpandingFeature,
-  columnVisibilityFeature,
-  sortedRowModel: createSortedRowModel(),
-  sortFns: { alphanumeric: sortFn_alphanumeric, basic: sortFn_basic },
-  columnMeta: metaHelper<ColumnLook>(),
-});
-type Features = typeof features;
-
-// biome-ignore lint/suspicious/noExplicitAny: columns of one table hold values of different types
-export type Columns<Row extends RowData> = ColumnDef<Features, Row, any>[];
 export type { OnChangeFn, RowSelectionState, SortingState };
-
-/** What columns of rows of one type are made with. */
-export const columnsFor = <Row extends RowData>() => createColumnHelper<Features, Row>();
 
 const NONE: readonly string[] = [];
 
@@ -59,13 +21,15 @@ interface TableProps<Row extends RowData> {
   label: string;
   columns: Columns<Row>;
   rows: readonly Row[];
-  rowId(row: Row): string;
+  rowId(row: Row, place: number): string;
   /** Attributes of a row's line. */
   rowProps?(row: Row): HTMLAttributes<HTMLTableRowElement> & Record<`data-${string}`, string | undefined>;
   /** Rows stand under heads of their own while nobody has sorted them otherwise: what stands above a row; they come in order. */
   groupOf?(row: Row): string;
   /** Heads sort, and the order is the table's own business. */
   isSortable?: boolean;
+  /** Rows come in their order: whoever gives them sorts them anew, and always by something. */
+  isSortedElsewhere?: boolean;
   /** In which order, where others want to know it. */
   sorting?: SortingState;
   onSorting?: OnChangeFn<SortingState>;
@@ -83,15 +47,9 @@ interface TableProps<Row extends RowData> {
   /** The word that the button shows beside its sign; `opens` begins with it. */
   opener?: string;
   onKey?(event: KeyboardEvent, row: Row): void;
+  /** What stands in it while it has no rows. */
+  empty?: ReactNode;
   className?: string;
-}
-
-/**
- * What a column puts in a place. It is called, not drawn as a component of its own: screens make their columns anew with each figure
- * and each minute, and a field in a cell keeps what is typed into it and its focus.
- */
-function Drawn<Given>({ draw, given }: { draw: ReactNode | ((given: Given) => ReactNode); given: Given }) {
-  return typeof draw === 'function' ? draw(given) : draw;
 }
 
 /** The one table of all screens: heads that sort, ticks, groups, and details that open in place. */
@@ -103,16 +61,18 @@ export function Table<Row extends RowData>({
   rowProps,
   groupOf,
   isSortable = false,
+  isSortedElsewhere = false,
   sorting: given,
   onSorting,
   hidden = NONE,
   ticked,
   onTicked,
-  nameOf = rowId,
+  nameOf = (row) => rowId(row, 0),
   detail,
   opens = (row) => `Details of ${nameOf(row)}`,
   opener,
   onKey,
+  empty,
   className = '',
 }: TableProps<Row>) {
   const [own, setOwn] = useState<SortingState>([]);
@@ -126,6 +86,8 @@ export function Table<Row extends RowData>({
     // what is open stays open when figures come anew
     autoResetExpanded: false,
     enableSorting: sorting !== undefined,
+    manualSorting: isSortedElsewhere,
+    enableSortingRemoval: !isSortedElsewhere,
     enableRowSelection: ticked !== undefined,
     onSortingChange: onSorting ?? setOwn,
     onRowSelectionChange: onTicked,
@@ -168,8 +130,9 @@ export function Table<Row extends RowData>({
                 <th
                   key={header.id}
                   scope="col"
+                  style={{ width: look?.width }}
                   aria-sort={sorted ? (sorted === 'asc' ? 'ascending' : 'descending') : undefined}
-                  className={`px-1.5 py-1.5 font-normal ${look?.isNumber ? 'text-right' : ''} ${look?.className ?? ''}`}
+                  className={`px-1.5 py-1.5 ${look?.isNumber ? 'text-right' : ''} ${look?.className ?? ''}`}
                 >
                   <Told about={look?.about}>
                     {column.getCanSort() ? (
@@ -242,19 +205,11 @@ export function Table<Row extends RowData>({
                     </button>
                   </td>
                 )}
-                {line.getVisibleCells().map((cell) => {
-                  const look = cell.column.columnDef.meta;
-                  const place = `px-1.5 py-1 font-normal ${look?.isNumber ? 'text-right' : 'text-left'} ${look?.className ?? ''}`;
-                  return look?.isHead ? (
-                    <th key={cell.id} scope="row" className={place}>
-                      <Drawn draw={cell.column.columnDef.cell} given={cell.getContext()} />
-                    </th>
-                  ) : (
-                    <td key={cell.id} className={place}>
-                      <Drawn draw={cell.column.columnDef.cell} given={cell.getContext()} />
-                    </td>
-                  );
-                })}
+                {line.getVisibleCells().map((cell) => (
+                  <Place key={cell.id} look={cell.column.columnDef.meta} edges="px-1.5 py-1">
+                    <Drawn draw={cell.column.columnDef.cell} given={cell.getContext()} />
+                  </Place>
+                ))}
               </tr>
               {detail && isOpen && (
                 <tr className="border-b border-faint bg-damson-soft" data-detail={line.id}>
@@ -266,6 +221,13 @@ export function Table<Row extends RowData>({
             </Fragment>
           );
         })}
+        {lines.length === 0 && empty !== undefined && (
+          <tr className="border-b border-faint">
+            <td colSpan={width} className="small px-1.5 py-1">
+              {empty}
+            </td>
+          </tr>
+        )}
       </tbody>
       {columns.some(({ footer }) => footer !== undefined) && (
         <tfoot>
@@ -273,17 +235,11 @@ export function Table<Row extends RowData>({
             <tr key={group.id} className="border-t-2 border-ink font-semibold">
               {ticked && <td />}
               {detail && <td />}
-              {group.headers.map((footer) => {
-                const look = footer.column.columnDef.meta;
-                return (
-                  <td
-                    key={footer.id}
-                    className={`px-1.5 py-1 ${look?.isNumber ? 'text-right' : 'text-left'} ${look?.className ?? ''}`}
-                  >
-                    <Drawn draw={footer.column.columnDef.footer} given={footer.getContext()} />
-                  </td>
-                );
-              })}
+              {group.headers.map((footer) => (
+                <Place key={footer.id} look={{ ...footer.column.columnDef.meta, isHead: false }} edges="px-1.5 py-1">
+                  <Drawn draw={footer.column.columnDef.footer} given={footer.getContext()} />
+                </Place>
+              ))}
             </tr>
           ))}
         </tfoot>

@@ -9,6 +9,8 @@ import { ago, count, day, money, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { useCursor, useDecisions } from '../decisions';
 import Link from '../link';
+import type { ColumnLook } from '../parts/columns';
+import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { Hears } from '../shell/hears';
 import { pressed } from '../shell/key-list';
 import { useNow } from '../shell/live';
@@ -16,6 +18,8 @@ import { isTyping } from '../shell/shell';
 import { Checklist } from './checklist';
 
 type PlanShown = Answer<'GET /domains/{name}/rebuild'>;
+const FIGURE: ColumnLook = { isNumber: true, className: 'w-20' };
+const column = plainColumnsFor<PlanShown['pages'][number]>();
 const percent = (share: number) => (share > 0 && share < 0.005 ? 'under 1%' : `${Math.round(100 * share)}%`);
 const MEASURE_WORDS = {
   links: 'what its referring domains count',
@@ -90,53 +94,49 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
       <div className="mt-4 grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_400px] gap-x-8">
         <div>
           {pages.length > 0 && (
-            <table className="w-full table-fixed" aria-label="Old pages">
-              <thead>
-                <tr className="small text-left">
-                  <th className="w-24 py-1 font-normal">Comes back</th>
-                  <th className="font-normal">Old page</th>
-                  <th className="w-16 text-right font-normal">Part</th>
-                  <th className="w-20 text-right font-normal">Referring domains</th>
-                  <th className="w-20 text-right font-normal">Visits/mo.</th>
-                  <th className="w-20 text-right font-normal">Views</th>
-                </tr>
-              </thead>
-              <tbody>
-                {pages.map((page, n) => (
-                  <tr
-                    key={page.path}
-                    data-path={page.path}
-                    aria-current={n === at}
-                    className={`cursor-pointer border-t border-rule align-baseline ${n === at ? 'bg-damson-soft' : ''}`}
-                    onClick={() => setAt(n)}
-                  >
-                    <td className="py-1.5">
-                      <button
-                        type="button"
-                        className="set"
-                        aria-label={`${isBack(page.path) ? 'Leave' : 'Bring back'} ${page.path}`}
-                        onClick={() =>
-                          decide([{ key: `page:${page.path}`, state: isBack(page.path) ? 'left' : 'wanted' }])
-                        }
-                      >
-                        {isBack(page.path) ? (states.get(`page:${page.path}`) === 'done' ? 'written' : 'yes') : 'no'}
-                      </button>
-                    </td>
-                    <td className="pr-3">
-                      <span className="wrap-anywhere">{page.path}</span>
-                      {page.title && <span className="small"> “{page.title}”</span>}
-                      {n === at && <Why page={page} currency={plan.currency} />}
-                    </td>
-                    <td className="text-right font-semibold">{percent(page.share)}</td>
-                    <td className="text-right" title={`they weigh ${page.weight.toFixed(1)}`}>
-                      {count(page.domains)}
-                    </td>
-                    <td className="text-right">{page.visits > 0 ? count(Math.round(page.visits)) : '–'}</td>
-                    <td className="text-right">{page.readers > 0 ? count(page.readers) : '–'}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <PlainTable
+              label="Old pages"
+              className="table-fixed"
+              rows={pages}
+              rowId={({ path }) => path}
+              rowProps={({ path }, n) => ({
+                'data-path': path,
+                'aria-current': n === at,
+                className: `cursor-pointer ${n === at ? 'bg-damson-soft' : ''}`,
+                onClick: () => setAt(n),
+              })}
+              columns={[
+                column(
+                  'Comes back',
+                  ({ path }) => (
+                    <button
+                      type="button"
+                      className="set"
+                      aria-label={`${isBack(path) ? 'Leave' : 'Bring back'} ${path}`}
+                      onClick={() => decide([{ key: `page:${path}`, state: isBack(path) ? 'left' : 'wanted' }])}
+                    >
+                      {isBack(path) ? (states.get(`page:${path}`) === 'done' ? 'written' : 'yes') : 'no'}
+                    </button>
+                  ),
+                  { className: 'w-24' },
+                ),
+                column('Old page', (page, n) => (
+                  <>
+                    <span className="wrap-anywhere">{page.path}</span>
+                    {page.title && <span className="small"> “{page.title}”</span>}
+                    {n === at && <Why page={page} currency={plan.currency} />}
+                  </>
+                )),
+                column('Part', ({ share }) => <strong>{percent(share)}</strong>, { isNumber: true, className: 'w-16' }),
+                column(
+                  'Referring domains',
+                  ({ weight, domains }) => <span title={`they weigh ${weight.toFixed(1)}`}>{count(domains)}</span>,
+                  FIGURE,
+                ),
+                column('Visits/mo.', ({ visits }) => (visits > 0 ? count(Math.round(visits)) : '–'), FIGURE),
+                column('Views', ({ readers }) => (readers > 0 ? count(readers) : '–'), FIGURE),
+              ]}
+            />
           )}
           {plan.unplaced.length > 0 && (
             <p className="small mt-3">

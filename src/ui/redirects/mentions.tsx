@@ -8,7 +8,8 @@ import { pathOf } from '../../core/redirects/address';
 import { bare, count, plural, score } from '../../core/wording/format';
 import { call } from '../api';
 import Link from '../link';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 
 export interface MentionShown {

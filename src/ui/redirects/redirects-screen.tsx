@@ -11,6 +11,7 @@ import { call } from '../api';
 import { useCursor, useDecisions } from '../decisions';
 import { OneLine } from '../forms/one-line';
 import Link from '../link';
+import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { useRedraw } from '../server-state';
 import { Hears } from '../shell/hears';
 import { placeOf, pressed } from '../shell/key-list';
@@ -19,6 +20,7 @@ import { isTyping } from '../shell/shell';
 import { Mentions } from './mentions';
 
 type PlanShown = Answer<'GET /domains/{name}/redirects'>;
+const column = plainColumnsFor<PlanShown['proposals'][number]>();
 const FILES = [
   ['csv', 'CSV'],
   ['nginx', 'nginx'],
@@ -137,36 +139,39 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
         </p>
       ) : (
         <div className="mt-4 grid grid-cols-1 lg:grid-cols-[minmax(0,1fr)_460px] gap-x-8">
-          <table className="h-fit w-full table-fixed" aria-label="Old addresses">
-            <thead>
-              <tr className="small text-left">
-                <th className="w-14 py-1 text-right font-normal">Weight</th>
-                <th className="pl-3 font-normal">Old address</th>
-                <th className="w-5/12 pl-3 font-normal">Moves to</th>
-              </tr>
-            </thead>
-            <tbody>
-              {proposals.map(({ old, candidates }, n) => (
-                <tr
-                  key={old.path}
-                  aria-current={n === at}
-                  data-path={old.path}
-                  className={`cursor-pointer border-t border-rule align-baseline ${n === at ? 'bg-damson-soft' : ''}`}
-                  onClick={() => setAt(n)}
-                >
-                  <td className="py-1 text-right" title={plural(old.domains, 'referring domain')}>
-                    {old.weight.toFixed(1)}
-                  </td>
-                  <td className="truncate pl-3" title={old.path}>
+          <PlainTable
+            label="Old addresses"
+            className="h-fit table-fixed"
+            rows={proposals}
+            rowId={({ old }) => old.path}
+            rowProps={({ old }, n) => ({
+              'aria-current': n === at,
+              'data-path': old.path,
+              className: `cursor-pointer ${n === at ? 'bg-damson-soft' : ''}`,
+              onClick: () => setAt(n),
+            })}
+            columns={[
+              column(
+                'Weight',
+                ({ old }) => <span title={plural(old.domains, 'referring domain')}>{old.weight.toFixed(1)}</span>,
+                { isNumber: true, className: 'w-14' },
+              ),
+              column(
+                'Old address',
+                ({ old }) => (
+                  <span title={old.path}>
                     {old.path} {old.title && <span className="small">{old.title}</span>}
-                  </td>
-                  <td className="truncate pl-3">
-                    <Standing rule={rules.get(old.path)} best={candidates[0]} />
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </span>
+                ),
+                { className: 'truncate' },
+              ),
+              column(
+                'Moves to',
+                ({ old, candidates }) => <Standing rule={rules.get(old.path)} best={candidates[0]} />,
+                { className: 'w-5/12 truncate' },
+              ),
+            ]}
+          />
           {current && (
             <section aria-label="This address" className="sticky top-4 h-fit">
               <h2 className="wrap-anywhere">{current.old.path}</h2>

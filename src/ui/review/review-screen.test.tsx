@@ -111,7 +111,7 @@ describe('a review', () => {
     await userEvent.keyboard('yn1{ArrowRight}');
     expect(shown()).toBe('Through');
     expect(screen.getByText(/2 of 3 judged in/).textContent).toMatch(/1 kept, 1 passed/);
-    expect(screen.getByRole('row').textContent).toBe('off subject1');
+    expect(screen.getByRole('row', { name: /off subject/ }).textContent).toBe('off subject1');
     expect(screen.getByText('name1.org').getAttribute('href')).toBe('/domains/name1.org');
     await userEvent.click(screen.getByText('Undo the last'));
     expect(shown()).toBe('name2.org');

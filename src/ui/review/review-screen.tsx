@@ -10,6 +10,7 @@ import { freshRow, useDetails } from '../details';
 import { Evidence } from '../evidence';
 import Link from '../link';
 import { openOrder } from '../orders/open';
+import { HEAD, NUMBER, PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { type Act, DAY_MS, PASS_REASONS, undo } from '../pool/acts';
 import { wordFor } from '../pool/sentences';
 import type { Answer } from '../pool/use-pool';
@@ -21,6 +22,8 @@ import { type Step, useRun } from './use-run';
 
 const PAGE = 100;
 const AHEAD = 3;
+
+const ofReason = plainColumnsFor<[reason: string, many: number]>();
 
 type Verdict = 'keep' | 'pass' | 'spam' | 'clean' | 'snoozed';
 const VERDICTS: {
@@ -289,19 +292,19 @@ function Tally({
             : `${count(steps.length)} of ${count(total)} judged in ${duration(spent)}: ${tallyWords(steps)}.`}
       </p>
       {reasons.size > 0 && (
-        <table className="mt-4 w-full">
-          <caption className="text-left font-semibold">Passed over, since</caption>
-          <tbody>
-            {[...reasons]
-              .sort((a, b) => b[1] - a[1])
-              .map(([reason, many]) => (
-                <tr key={reason} className="border-t border-rule">
-                  <td className="py-1">{reason}</td>
-                  <td className="text-right">{count(many)}</td>
-                </tr>
-              ))}
-          </tbody>
-        </table>
+        <>
+          <h2 className="mt-4">Passed over, since</h2>
+          <PlainTable
+            label="Passed over, since"
+            isHeadless
+            rows={[...reasons].sort((a, b) => b[1] - a[1])}
+            rowId={([reason]) => reason}
+            columns={[
+              ofReason('Reason', ([reason]) => reason, HEAD),
+              ofReason('Names', ([, many]) => count(many), NUMBER),
+            ]}
+          />
+        </>
       )}
       {keeps.length > 0 && (
         <>

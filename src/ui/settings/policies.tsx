@@ -8,7 +8,8 @@ import { call } from '../api';
 import { LineField, TickField } from '../forms/field';
 import { Form } from '../forms/form';
 import { readBy } from '../forms/typed';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 
 const DAY_FIELDS = [

@@ -12,7 +12,8 @@ import { call } from '../api';
 import { ChoiceField, LineField } from '../forms/field';
 import { Form } from '../forms/form';
 import { sentBy } from '../forms/typed';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 

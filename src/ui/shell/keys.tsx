@@ -1,7 +1,8 @@
 'use client';
 
 import { Dialog } from 'radix-ui';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { PLACES } from './header';
 import { KEYS, keyWords } from './key-list';
 

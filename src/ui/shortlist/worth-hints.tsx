@@ -7,6 +7,7 @@ import type { PlanEntry } from '../../contracts/plan';
 import { closing, day, money } from '../../core/wording/format';
 import { standing } from '../../core/wording/orders';
 import { call } from '../api';
+import { HEAD, NUMBER, PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 
@@ -58,6 +59,11 @@ const takeWorth = (entry: PlanEntry, briefId: number, low: number | null, high: 
     refresh,
   );
 
+type Falls = NonNullable<PlanEntry['ways'][number]['falling']>;
+const ofSale = plainColumnsFor<NonNullable<PlanEntry['resale']>['near'][number]>();
+const ofUse = plainColumnsFor<PlanEntry['uses'][number]['rows'][number]>();
+const ofStep = plainColumnsFor<Falls['steps'][number]>();
+
 /** What names like it were sold for, each with how near it is; taken as its worth by a click. */
 function Resale({ entry, briefId, currency }: HintProps) {
   const redraw = useRedraw();
@@ -82,19 +88,19 @@ function Resale({ entry, briefId, currency }: HintProps) {
       )}
       <details className="inline-block align-top">
         <summary className="ml-2">which</summary>
-        <table aria-label={`Sales like ${entry.display}`}>
-          <tbody>
-            {resale.near.map((sale) => (
-              <tr key={`${sale.name} ${sale.at}`}>
-                <td className="pr-3">{sale.name}</td>
-                <td className="pr-3 text-right">{show(sale.priceMinor)}</td>
-                <td className="pr-3">{day(sale.at, now)}</td>
-                <td className="pr-3">distance {sale.distance.toFixed(2)}</td>
-                <td>says {show(sale.adjustedMinor)} for this one</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <PlainTable
+          label={`Sales like ${entry.display}`}
+          isHeadless
+          rows={resale.near}
+          rowId={({ name, at }) => `${name} ${at}`}
+          columns={[
+            ofSale('Name', ({ name }) => name, HEAD),
+            ofSale('Price', ({ priceMinor }) => show(priceMinor), NUMBER),
+            ofSale('Day', ({ at }) => day(at, now)),
+            ofSale('Distance', ({ distance }) => `distance ${distance.toFixed(2)}`),
+            ofSale('Says', ({ adjustedMinor }) => `says ${show(adjustedMinor)} for this one`),
+          ]}
+        />
       </details>
     </div>
   );
@@ -127,19 +133,20 @@ function Use({ entry, briefId, use, currency }: HintProps & { use: PlanEntry['us
       <details className="inline-block align-top">
         <summary className="ml-2">how</summary>
         <p className="max-w-prose">{use.words}.</p>
-        <table aria-label={`Worth of ${entry.display} to ${use.use}`}>
-          <tbody>
-            {use.rows.map(({ what, detail, minor }) => (
-              <tr key={what}>
-                <td className="pr-3 wrap-anywhere">{what}</td>
-                <td className="pr-3">{detail}</td>
-                <td className="text-right whitespace-nowrap">
-                  {money(minor, null)} {row}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <PlainTable
+          label={`Worth of ${entry.display} to ${use.use}`}
+          isHeadless
+          rows={use.rows}
+          rowId={({ what }) => what}
+          columns={[
+            ofUse('What', ({ what }) => what, { isHead: true, className: 'wrap-anywhere' }),
+            ofUse('How much of it', ({ detail }) => detail),
+            ofUse('Worth', ({ minor }) => `${money(minor, null)} ${row}`, {
+              isNumber: true,
+              className: 'whitespace-nowrap',
+            }),
+          ]}
+        />
       </details>
     </div>
   );
@@ -175,34 +182,37 @@ export function Falling({ entry, briefId, currency }: HintProps) {
     }
   };
   return (
-    <table aria-label={`Price drops of ${entry.display}`} className="small mt-1">
-      <tbody>
-        {steps.map((step, n) => (
-          <tr key={step.at} className={n === best ? 'font-semibold text-ink' : ''}>
-            <td className="pr-3 text-right">{show(step.priceMinor)}</td>
-            <td className="pr-3">{step.at <= now ? 'now' : closing(step.at, now)}</td>
-            <td className="pr-3 text-right">{Math.round(100 * step.chanceThere)}% still there</td>
-            <td className="pr-3">
-              brings {show(step.expectedMinor)} {currency} on average
-            </td>
-            <td>
-              {n === best && (
-                <button type="button" className="set" onClick={() => void orderFor(step)}>
-                  {step.at <= now ? 'buy it now' : 'order it for then'}
-                </button>
-              )}
-            </td>
-          </tr>
-        ))}
-        <tr>
-          <td colSpan={5}>
-            {best === null ? 'No price drop brings anything. ' : ''}
-            {seen === 0
-              ? 'Assumed that one in eight is gone at each price drop: none of the venue’s was seen to end.'
-              : `By ${seen} falling prices of ${venue} that were seen to end.`}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <PlainTable
+      label={`Price drops of ${entry.display}`}
+      isHeadless
+      className="small mt-1 w-auto!"
+      rows={steps}
+      rowId={({ at }) => String(at)}
+      rowProps={(_, n) => ({ className: n === best ? 'font-semibold text-ink' : '' })}
+      columns={[
+        ofStep('Price', ({ priceMinor }) => show(priceMinor), NUMBER),
+        ofStep('When', ({ at }) => (at <= now ? 'now' : closing(at, now))),
+        ofStep('Chance', ({ chanceThere }) => `${Math.round(100 * chanceThere)}% still there`, NUMBER),
+        ofStep('Brings', ({ expectedMinor }) => `brings ${show(expectedMinor)} ${currency} on average`),
+        ofStep(
+          'What can be done',
+          (step, n) =>
+            n === best && (
+              <button type="button" className="set" onClick={() => void orderFor(step)}>
+                {step.at <= now ? 'buy it now' : 'order it for then'}
+              </button>
+            ),
+          { isUntitled: true },
+        ),
+      ]}
+      last={
+        <>
+          {best === null ? 'No price drop brings anything. ' : ''}
+          {seen === 0
+            ? 'Assumed that one in eight is gone at each price drop: none of the venue’s was seen to end.'
+            : `By ${seen} falling prices of ${venue} that were seen to end.`}
+        </>
+      }
+    />
   );
 }

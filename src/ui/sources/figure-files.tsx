@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { count, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { FileDrop, Problem, Status, useAttempt } from '../fields';
+import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { useRedraw } from '../server-state';
 import { nameOfFile } from './use-table-look';
 
@@ -12,6 +13,8 @@ interface Taken {
   aside: { line: number; reason: string; sample: string }[];
   setAside: number;
 }
+
+const column = plainColumnsFor<Taken['aside'][number]>();
 
 /** Names that were sold, from a file: by them worth is suggested. */
 export function SalesFile() {
@@ -88,17 +91,17 @@ function FigureFile({
       <Status text={busy ?? taken?.words ?? null} />
       <Problem text={problem} />
       {taken && taken.aside.length > 0 && (
-        <table className="w-full" aria-label="Rejected rows">
-          <tbody>
-            {taken.aside.map(({ line, reason, sample }) => (
-              <tr key={`${line} ${reason}`} className="border-t border-rule align-top">
-                <td className="py-1 pr-3 whitespace-nowrap">line {count(line)}</td>
-                <td className="pr-3">{reason}</td>
-                <td className="small wrap-anywhere">{sample}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <PlainTable
+          label="Rejected rows"
+          isHeadless
+          rows={taken.aside}
+          rowId={({ line, reason }) => `${line} ${reason}`}
+          columns={[
+            column('Line', ({ line }) => `line ${count(line)}`, { isHead: true, className: 'whitespace-nowrap' }),
+            column('Reason', ({ reason }) => reason),
+            column('What stands there', ({ sample }) => sample, { className: 'small wrap-anywhere' }),
+          ]}
+        />
       )}
       {taken && taken.setAside > taken.aside.length && (
         <p className="small">and {count(taken.setAside - taken.aside.length)} more rejected rows</p>

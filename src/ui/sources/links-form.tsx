@@ -11,6 +11,7 @@ import { FileDrop, Problem, Status } from '../fields';
 import { AreaField, LineField, NumberField, TickField } from '../forms/field';
 import { Form } from '../forms/form';
 import { number, text, words } from '../forms/typed';
+import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { ColumnMeanings, TableShape } from './list-mapping';
 import { nameOfFile, useTableLook } from './use-table-look';
 
@@ -148,25 +149,30 @@ function CutForm({ briefId, excludedEndings, trustedSites, onStarted }: CutFormP
   );
 }
 
+const ofReading = plainColumnsFor<CutLook['readings'][number]>();
+
 /** The first rows as they will be read: from which domain to which. */
 function CutReadings({ look }: { look: CutLook }) {
   if (!isMapped(look)) return <p role="alert">Mark the linking page and the linked page.</p>;
   return (
     <section aria-labelledby="readings">
       <h2 id="readings">As it will be read</h2>
-      <table className="w-full table-fixed">
-        <tbody>
-          {look.readings.slice(0, 6).map(({ from, to, isInside }, index) => (
-            <tr key={index} className="border-b border-faint">
-              <td className="truncate py-0.5 pr-3">{from ?? 'no domain'}</td>
-              <td className="truncate pr-3">{to ?? 'no domain'}</td>
-              <td className="small">
-                {isInside ? 'within one domain' : from && to ? 'to an outside domain' : 'rejected'}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <PlainTable
+        label="As it will be read"
+        className="table-fixed"
+        rows={look.readings.slice(0, 6)}
+        rowId={(_, n) => String(n)}
+        columns={[
+          ofReading('From', ({ from }) => from ?? 'no domain', { className: 'truncate' }),
+          ofReading('To', ({ to }) => to ?? 'no domain', { className: 'truncate' }),
+          ofReading(
+            'Which is',
+            ({ from, to, isInside }) =>
+              isInside ? 'within one domain' : from && to ? 'to an outside domain' : 'rejected',
+            { className: 'small' },
+          ),
+        ]}
+      />
     </section>
   );
 }

@@ -10,6 +10,7 @@ import type { ColumnTally } from '../../core/formats/tally';
 import { count, money } from '../../core/wording/format';
 import { LIST_FIELD_WORDS } from '../../core/wording/list-field-words';
 import { statusName } from '../../core/wording/status';
+import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 
 /** A table as it was recognised. */
 export interface TableLook {
@@ -187,6 +188,8 @@ export function ListMapping({
   );
 }
 
+const ofColumn = plainColumnsFor<{ field: string; index: number; title: string }>();
+
 /** The file's columns on the left, what they mean to us on the right. */
 export function ColumnMeanings<F extends string>({
   look,
@@ -202,46 +205,55 @@ export function ColumnMeanings<F extends string>({
   onChange(columns: F[]): void;
 }) {
   return (
-    <table className="w-full">
-      <thead>
-        <tr className="small border-b border-rule text-left">
-          <th className="py-1 font-normal">In the file</th>
-          <th className="font-normal">First values</th>
-          <th className="w-44 font-normal">Means</th>
-        </tr>
-      </thead>
-      <tbody>
-        {look.columns.map((field, index) => {
-          const title = look.header?.[index] ?? `column ${index + 1}`;
-          const values = look.rows.slice(0, 3).map((row) => row[index] ?? '');
-          return (
-            <tr key={index} className={`border-b border-faint ${field === 'ignore' ? 'text-muted' : ''}`}>
-              <td className="max-w-36 truncate py-0.5 pr-3">{title}</td>
-              <td className="max-w-56 pr-3">
-                <span className="block truncate">{values.filter(Boolean).join(' · ')}</span>
-                {tally && <TallyWords tally={tally.find(({ column }) => column === index)} />}
-              </td>
-              <td>
-                <select
-                  aria-label={`Meaning of ${title}`}
-                  className="field w-full"
-                  value={field}
-                  onChange={(event) =>
-                    onChange(look.columns.map((old, i) => (i === index ? (event.target.value as F) : old)))
-                  }
-                >
-                  {(Object.keys(words) as F[]).map((option) => (
-                    <option key={option} value={option}>
-                      {words[option]}
-                    </option>
-                  ))}
-                </select>
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+    <PlainTable
+      label="Columns of the file"
+      rows={look.columns.map((field, index) => ({
+        field,
+        index,
+        title: look.header?.[index] ?? `column ${index + 1}`,
+      }))}
+      rowId={({ index }) => String(index)}
+      rowProps={({ field }) => ({ className: field === 'ignore' ? 'text-muted' : '' })}
+      columns={[
+        ofColumn('In the file', ({ title }) => title, { isHead: true, className: 'max-w-36 truncate' }),
+        ofColumn(
+          'First values',
+          ({ index }) => (
+            <>
+              <span className="block truncate">
+                {look.rows
+                  .slice(0, 3)
+                  .map((row) => row[index] ?? '')
+                  .filter(Boolean)
+                  .join(' · ')}
+              </span>
+              {tally && <TallyWords tally={tally.find(({ column }) => column === index)} />}
+            </>
+          ),
+          { className: 'max-w-56' },
+        ),
+        ofColumn(
+          'Means',
+          ({ field, index, title }) => (
+            <select
+              aria-label={`Meaning of ${title}`}
+              className="field w-full"
+              value={field}
+              onChange={(event) =>
+                onChange(look.columns.map((old, i) => (i === index ? (event.target.value as F) : old)))
+              }
+            >
+              {(Object.keys(words) as F[]).map((option) => (
+                <option key={option} value={option}>
+                  {words[option]}
+                </option>
+              ))}
+            </select>
+          ),
+          { className: 'w-44' },
+        ),
+      ]}
+    />
   );
 }
 
@@ -306,6 +318,8 @@ function Unread({ field, stood }: { field: ListField; stood: string }) {
   );
 }
 
+const ofFirstRow = plainColumnsFor<{ reading: ListLook['readings'][number]; stood: string[] }>();
+
 /** The first rows as they will be read; what cannot be read is said where it stands. */
 function Readings({ preview }: { preview: ListLook }) {
   const fields = (Object.keys(READING) as (keyof typeof READING)[]).filter((field) => preview.columns.includes(field));
@@ -315,40 +329,26 @@ function Readings({ preview }: { preview: ListLook }) {
       <h2 id="readings">As it will be read</h2>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by keyboard */}
       <section className="overflow-x-auto" tabIndex={0} aria-label="First rows">
-        <table className="w-full whitespace-nowrap">
-          <thead>
-            <tr className="small border-b border-rule text-left">
-              {fields.map((field) => (
-                <th key={field} className="py-1 pr-4 font-normal">
-                  {LIST_FIELD_WORDS[field]}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {preview.readings.slice(0, 8).map((reading, index) =>
-              typeof reading === 'string' ? (
-                <tr key={index} className="border-b border-faint">
-                  <td colSpan={fields.length} className="py-0.5">
-                    <strong className="font-semibold">rejected:</strong> {reading}
-                  </td>
-                </tr>
+        <PlainTable
+          label="First rows as they will be read"
+          className="whitespace-nowrap"
+          rows={preview.readings.slice(0, 8).map((reading, n) => ({ reading, stood: preview.rows[n] ?? [] }))}
+          rowId={(_, n) => String(n)}
+          columns={fields.map((field) =>
+            ofFirstRow(LIST_FIELD_WORDS[field], ({ reading, stood }) => {
+              const written = (stood[preview.columns.indexOf(field)] ?? '').trim();
+              if (typeof reading !== 'string')
+                return READING[field](reading) || (written && <Unread field={field} stood={written} />);
+              return field === fields[0] ? (
+                <>
+                  <strong className="font-semibold">rejected:</strong> {reading}
+                </>
               ) : (
-                <tr key={index} className="border-b border-faint">
-                  {fields.map((field) => {
-                    const read = READING[field](reading);
-                    const stood = (preview.rows[index]?.[preview.columns.indexOf(field)] ?? '').trim();
-                    return (
-                      <td key={field} className="py-0.5 pr-4">
-                        {read || (stood && <Unread field={field} stood={stood} />)}
-                      </td>
-                    );
-                  })}
-                </tr>
-              ),
-            )}
-          </tbody>
-        </table>
+                <span className="text-muted">{written}</span>
+              );
+            }),
+          )}
+        />
       </section>
     </section>
   );

@@ -12,10 +12,19 @@ import { call } from '../api';
 import { FileDrop, Labelled, Problem, Status, useAttempt } from '../fields';
 import { AmountLine, ChoiceField, LineField, NumberField, TickField } from '../forms/field';
 import { numberOrNone, wordsOf } from '../forms/typed';
+import { HEAD, NUMBER, PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { nameOfFile } from './use-table-look';
 
 const TYPING_MS = 200;
 type Preview = Answer<'POST /sources/referrers/preview'>;
+interface Cut {
+  label: string;
+  /** Rows: those that there are, or, below zero, those that it takes. */
+  value: number;
+  note?: string;
+}
+const ofRow = plainColumnsFor<string[]>();
+const ofCut = plainColumnsFor<Cut>();
 const FIELD_WORDS: Record<ReferrerField, string> = {
   domain: 'referring domain',
   strength: 'strength',
@@ -121,46 +130,39 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
             className="flex flex-col gap-3"
           >
             {preview.remembered && <p className="small">The columns are those you set for this header before.</p>}
-            <div className="max-h-40 overflow-auto border border-rule bg-sheet">
-              <table className="w-full">
-                <thead>
-                  <tr>
-                    {preview.header.map((title, index) => (
-                      <th key={index} className="border-b border-rule p-1 text-left font-normal">
-                        <span className="small block max-w-28 truncate">{title}</span>
-                        <select
-                          aria-label={`Meaning of ${title}`}
-                          className="field"
-                          value={preview.columns[index] ?? 'ignore'}
-                          onChange={(event) => {
-                            const columns = preview.header.map((_, i) =>
-                              i === index ? (event.target.value as ReferrerField) : (preview.columns[i] ?? 'ignore'),
-                            );
-                            void look(columns);
-                          }}
-                        >
-                          {REFERRER_FIELDS.map((field) => (
-                            <option key={field} value={field}>
-                              {FIELD_WORDS[field]}
-                            </option>
-                          ))}
-                        </select>
-                      </th>
-                    ))}
-                  </tr>
-                </thead>
-                <tbody>
-                  {preview.rows.slice(0, 4).map((row, index) => (
-                    <tr key={index} className="border-b border-faint">
-                      {preview.header.map((_, column) => (
-                        <td key={column} className="max-w-36 truncate px-1.5 py-0.5">
-                          {row[column]}
-                        </td>
-                      ))}
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
+            <div className="max-h-40 overflow-auto border border-rule bg-sheet px-1.5">
+              <PlainTable
+                label="First rows of the file"
+                rows={preview.rows.slice(0, 4)}
+                rowId={(_, n) => String(n)}
+                columns={preview.header.map((title, place) =>
+                  ofRow(
+                    `${place} ${title}`,
+                    (row) => row[place],
+                    { className: 'max-w-36 truncate' },
+                    <>
+                      <span className="block max-w-28 truncate">{title}</span>
+                      <select
+                        aria-label={`Meaning of ${title}`}
+                        className="field text-ink"
+                        value={preview.columns[place] ?? 'ignore'}
+                        onChange={(event) => {
+                          const columns = preview.header.map((_, i) =>
+                            i === place ? (event.target.value as ReferrerField) : (preview.columns[i] ?? 'ignore'),
+                          );
+                          void look(columns);
+                        }}
+                      >
+                        {REFERRER_FIELDS.map((field) => (
+                          <option key={field} value={field}>
+                            {FIELD_WORDS[field]}
+                          </option>
+                        ))}
+                      </select>
+                    </>,
+                  ),
+                )}
+              />
             </div>
             <div className="grid grid-cols-1 lg:grid-cols-3 gap-3">
               <AmountLine name="leastStrength" label="Strength at least" place="small" className="w-full" />
@@ -203,26 +205,35 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
               </button>
             </div>
             <Problem text={problem} />
-            <table className="w-full" aria-label="What each cut keeps out">
-              <tbody>
-                <Line label="rows read" value={preview.read} />
-                {preview.aside.map(({ reason, rows, example }) => (
-                  <Line key={reason} label={`rejected: ${reason}`} note={example} value={-rows} />
-                ))}
-                {preview.repeated > 0 && <Line label="duplicates" value={-preview.repeated} />}
-                {preview.cuts.map(({ cut, removes }) => (
-                  <Line key={cut} label={`cut by ${cut}`} value={-removes} />
-                ))}
-                <tr className="border-t-2 border-ink">
-                  <th scope="row" className="py-1.5 text-left font-serif text-title font-semibold">
-                    left
-                  </th>
-                  <td className="text-right font-serif text-title font-semibold" data-testid="kept">
-                    {count(preview.kept)}
-                  </td>
-                </tr>
-              </tbody>
-            </table>
+            <PlainTable
+              label="What each cut keeps out"
+              isHeadless
+              rows={[
+                { label: 'rows read', value: preview.read },
+                ...preview.aside.map(({ reason, rows, example }) => ({
+                  label: `rejected: ${reason}`,
+                  note: example,
+                  value: -rows,
+                })),
+                ...(preview.repeated > 0 ? [{ label: 'duplicates', value: -preview.repeated }] : []),
+                ...preview.cuts.map(({ cut, removes }) => ({ label: `cut by ${cut}`, value: -removes })),
+              ]}
+              rowId={({ label }) => label}
+              columns={[
+                {
+                  ...ofCut('What', (cut) => <CutWords {...cut} />, HEAD),
+                  footer: () => <span className="font-serif text-title">left</span>,
+                },
+                {
+                  ...ofCut('Rows', ({ value }) => (value < 0 ? `− ${count(-value)}` : count(value)), NUMBER),
+                  footer: () => (
+                    <span className="font-serif text-title" data-testid="kept">
+                      {count(preview.kept)}
+                    </span>
+                  ),
+                },
+              ]}
+            />
             <p className="small h-6 truncate leading-6">{preview.sample.join(', ')}</p>
             <p className="small">
               Cuts choose the seeds, or what of this file goes to the pool. What they keep out is found all the same
@@ -235,13 +246,10 @@ export function ReferrersForm({ excludedEndings }: { excludedEndings: string[] }
   );
 }
 
-function Line({ label, value, note }: { label: string; value: number; note?: string }) {
+function CutWords({ label, note }: Cut) {
   return (
-    <tr className="border-t border-rule">
-      <th scope="row" className="max-w-72 truncate py-1 text-left font-normal" title={note}>
-        {label}
-      </th>
-      <td className="text-right">{value < 0 ? `− ${count(-value)}` : count(value)}</td>
-    </tr>
+    <span className="block max-w-72 truncate" title={note}>
+      {label}
+    </span>
   );
 }

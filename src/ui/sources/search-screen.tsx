@@ -6,7 +6,8 @@ import { GATES, type Gate, type SearchRow } from '../../core/crawl/search-gates'
 import { bare, count, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { Form } from '../forms/form';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { CrawlOptions } from './crawl-options';
 import { crawlValues, TypedCrawlOptions } from './typed-crawl';
 

@@ -2,7 +2,8 @@
 
 import { count, day } from '../../core/wording/format';
 import Link from '../link';
-import { columnsFor, Table } from '../parts/table';
+import { columnsFor } from '../parts/columns';
+import { Table } from '../parts/table';
 import { useNow } from '../shell/live';
 
 /** A source with what it brought. Times in ms since 1970 UTC. */

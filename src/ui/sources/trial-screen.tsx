@@ -5,11 +5,16 @@ import { useState } from 'react';
 import type { Range } from '../../core/crawl/forecast';
 import { domainsTogether } from '../../core/crawl/forecast';
 import type { TrialReport } from '../../core/crawl/trial-report';
-import { count } from '../../core/wording/format';
+import { bare, count } from '../../core/wording/format';
 import { call } from '../api';
 import { Form } from '../forms/form';
+import type { ColumnLook } from '../parts/columns';
+import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { CrawlOptions } from './crawl-options';
 import { crawlValues, TypedCrawlOptions } from './typed-crawl';
+
+const FIGURE: ColumnLook = { isNumber: true, className: 'whitespace-nowrap' };
+const column = plainColumnsFor<TrialReport>();
 
 const range = ({ low, high }: Range, write: (value: number) => string = count) =>
   low === high ? write(low) : `${write(low)} – ${write(high)}`;
@@ -68,6 +73,13 @@ export function TrialScreen({
       return domains ? [{ domains, names: row.names ?? [] }] : [];
     }),
   );
+  const forecastOf =
+    (what: 'pages' | 'seconds' | 'domains', write?: (value: number) => string) => (row: TrialReport) => {
+      const forecast = row.forecasts[depth];
+      return forecast && range(forecast[what], write);
+    };
+  /** A sum stands where there is something to sum. */
+  const foot = (of: ReturnType<typeof column>, words: string) => (rows.length > 1 ? { ...of, footer: words } : of);
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[1fr_330px] gap-x-8">
       <section aria-label="Seeds">
@@ -91,86 +103,75 @@ export function TrialScreen({
             {count(rows.length)} of {count(total)} seeds tried, {count(ticked.length)} ticked
           </span>
         </div>
-        <table className="w-full">
-          <thead>
-            <tr className="small text-left align-bottom">
-              <th className="w-6 py-1 font-normal">
-                <span className="sr-only">Ticked</span>
-              </th>
-              <th className="font-normal">Seed</th>
-              <th className="text-right font-normal">Content</th>
-              <th className="text-right font-normal">Forbidden</th>
-              <th className="text-right font-normal">A page takes</th>
-              <th className="text-right font-normal">
+        <PlainTable
+          label="Seeds"
+          rows={rows}
+          rowId={({ seed }) => seed}
+          rowProps={(row) => ({ 'data-seed': row.seed, className: isTicked(row) ? '' : 'text-muted' })}
+          columns={[
+            column(
+              'Ticked',
+              (row) => (
+                <input
+                  type="checkbox"
+                  aria-label={`Crawl ${row.seed}`}
+                  checked={isTicked(row)}
+                  onChange={(event) => setChosen(new Map(chosen).set(row.seed, event.target.checked))}
+                />
+              ),
+              { isUntitled: true, className: 'w-6' },
+            ),
+            foot(
+              column(
+                'Seed',
+                ({ seed, reason }) => (
+                  <>
+                    <span className="block truncate font-semibold">{bare(seed)}</span>
+                    {reason && <span className="small block">{reason}</span>}
+                  </>
+                ),
+                { isHead: true, className: 'max-w-72 leading-tight' },
+              ),
+              'All that are ticked, read at the same time',
+            ),
+            column(
+              'Content',
+              ({ kinds, pages, status }) =>
+                pages > 0 ? (
+                  <>
+                    {(kinds.content ?? 0) + (kinds.list ?? 0) + (kinds.thin ?? 0)}{' '}
+                    <span className="small">of {pages}</span>
+                  </>
+                ) : (
+                  status
+                ),
+              FIGURE,
+            ),
+            column('Forbidden', ({ forbidden }) => forbidden > 0 && `${Math.round(forbidden * 100)}%`, FIGURE),
+            column(
+              'A page takes',
+              ({ pages, msPerPage, delayMs }) =>
+                pages > 0 && (
+                  <>
+                    {count(msPerPage)} <span className="small">+ {count(delayMs)} ms</span>
+                  </>
+                ),
+              FIGURE,
+            ),
+            column(
+              'Outside links a page',
+              ({ pages, outsidePerPage }) => pages > 0 && outsidePerPage.toFixed(1),
+              FIGURE,
+              <>
                 Outside links
                 <br />a page
-              </th>
-              <th className="text-right font-normal">Pages</th>
-              <th className="text-right font-normal">Time</th>
-              <th className="text-right font-normal">Outside domains</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => {
-              const forecast = row.forecasts[depth];
-              const content = (row.kinds.content ?? 0) + (row.kinds.list ?? 0) + (row.kinds.thin ?? 0);
-              return (
-                <tr
-                  key={row.seed}
-                  className={`border-t border-rule ${isTicked(row) ? '' : 'text-muted'}`}
-                  data-seed={row.seed}
-                >
-                  <td className="py-1.5">
-                    <input
-                      type="checkbox"
-                      aria-label={`Crawl ${row.seed}`}
-                      checked={isTicked(row)}
-                      onChange={(event) => setChosen(new Map(chosen).set(row.seed, event.target.checked))}
-                    />
-                  </td>
-                  <td className="max-w-72 py-1.5 pr-3 leading-tight">
-                    <span className="block truncate font-semibold">{row.seed.replace(/^https?:\/\//, '')}</span>
-                    {row.reason && <span className="small block">{row.reason}</span>}
-                  </td>
-                  <td className="text-right whitespace-nowrap">
-                    {row.pages > 0 ? (
-                      <>
-                        {content} <span className="small">of {row.pages}</span>
-                      </>
-                    ) : (
-                      row.status
-                    )}
-                  </td>
-                  <td className="text-right">{row.forbidden > 0 ? `${Math.round(row.forbidden * 100)}%` : ''}</td>
-                  <td className="text-right whitespace-nowrap">
-                    {row.pages > 0 && (
-                      <>
-                        {count(row.msPerPage)} <span className="small">+ {count(row.delayMs)} ms</span>
-                      </>
-                    )}
-                  </td>
-                  <td className="text-right">{row.pages > 0 ? row.outsidePerPage.toFixed(1) : ''}</td>
-                  <td className="text-right whitespace-nowrap">{forecast && range(forecast.pages)}</td>
-                  <td className="text-right whitespace-nowrap">{forecast && range(forecast.seconds, shortTime)}</td>
-                  <td className="text-right whitespace-nowrap">{forecast && range(forecast.domains)}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-          {rows.length > 1 && (
-            <tfoot>
-              <tr className="border-t-2 border-ink font-semibold">
-                <td />
-                <td className="py-1.5" colSpan={5}>
-                  All that are ticked, read at the same time
-                </td>
-                <td className="text-right whitespace-nowrap">{range(sum((row) => row.forecasts[depth]?.pages))}</td>
-                <td className="text-right whitespace-nowrap">{range(longest, shortTime)}</td>
-                <td className="text-right whitespace-nowrap">{range(together)}</td>
-              </tr>
-            </tfoot>
-          )}
-        </table>
+              </>,
+            ),
+            foot(column('Pages', forecastOf('pages'), FIGURE), range(sum((row) => row.forecasts[depth]?.pages))),
+            foot(column('Time', forecastOf('seconds', shortTime), FIGURE), range(longest, shortTime)),
+            foot(column('Outside domains', forecastOf('domains'), FIGURE), range(together)),
+          ]}
+        />
         <p className="small mt-2 max-w-prose">
           From a few pages of each: what the home page links to is counted; beyond, each page that was read stands for
           those that look like it. Outside domains grow as the pages that were read show; what several sites name is

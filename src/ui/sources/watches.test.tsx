@@ -26,9 +26,9 @@ const watch: StoredWatch = {
 describe('what is watched', () => {
   it('tells how often it is looked at, and what the last look brought', () => {
     const { rerender } = render(<Watches watches={[watch]} now={HOUR} />);
-    expect(screen.getByRole('row').textContent).toContain('not looked at yet');
+    expect(screen.getByRole('row', { name: /Quillmere drops/ }).textContent).toContain('not looked at yet');
     rerender(<Watches watches={[{ ...watch, isOn: false, lastAt: HOUR, outcome: '12 rows' }]} now={HOUR} />);
-    expect(screen.getByRole('row').textContent).toMatch(/paused.*12 rows/);
+    expect(screen.getByRole('row', { name: /Quillmere drops/ }).textContent).toMatch(/paused.*12 rows/);
   });
 
   it('rests, and is watched again from the notice', async () => {

@@ -10,11 +10,14 @@ import { call } from '../api';
 import { ChoiceField, LineField, RadioField, TickField } from '../forms/field';
 import { Form } from '../forms/form';
 import { number, sentBy, words } from '../forms/typed';
+import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { useRedraw } from '../server-state';
 import { undoToast } from '../undo';
 import { INTERVALS } from './intervals';
 
 const KIND_WORDS = { folder: 'folder', address: 'address', mail: 'mail folder', venue: 'venue' };
+
+const column = plainColumnsFor<StoredWatch>();
 
 /** What is looked at again and again, with what the last look brought. */
 export function Watches({ watches, now }: { watches: StoredWatch[]; now: number }) {
@@ -44,23 +47,38 @@ export function Watches({ watches, now }: { watches: StoredWatch[]; now: number 
   return (
     <section aria-labelledby="watched" className="mt-8">
       <h2 id="watched">Watched folders and addresses</h2>
-      <table className="mt-1 w-full">
-        <tbody>
-          {watches.map((watch) => (
-            <tr key={watch.id} className="border-t border-rule align-top" data-watch={watch.name}>
-              <td className="max-w-72 py-1.5 pr-3">
-                <span className="font-semibold">{watch.name}</span>
-                <span className="small block truncate" title={watch.target}>
-                  {KIND_WORDS[watch.kind]} {watch.target}
+      <PlainTable
+        label="Watched folders and addresses"
+        isHeadless
+        className="mt-1"
+        rows={watches}
+        rowId={({ id }) => String(id)}
+        rowProps={({ name }) => ({ 'data-watch': name })}
+        columns={[
+          column(
+            'Name',
+            ({ name, kind, target }) => (
+              <>
+                <span className="font-semibold">{name}</span>
+                <span className="small block truncate" title={target}>
+                  {KIND_WORDS[kind]} {target}
                 </span>
-              </td>
-              <td className="py-1.5 pr-3">
-                {watch.isOn ? `every ${duration(watch.everyMs)}` : 'paused'}
-                <span className="small block">
-                  {watch.lastAt === null ? 'not looked at yet' : `${ago(watch.lastAt, now)}: ${watch.outcome}`}
-                </span>
-              </td>
-              <td className="py-1.5 text-right whitespace-nowrap">
+              </>
+            ),
+            { isHead: true, className: 'max-w-72' },
+          ),
+          column('How often, and what came', ({ isOn, everyMs, lastAt, outcome }) => (
+            <>
+              {isOn ? `every ${duration(everyMs)}` : 'paused'}
+              <span className="small block">
+                {lastAt === null ? 'not looked at yet' : `${ago(lastAt, now)}: ${outcome}`}
+              </span>
+            </>
+          )),
+          column(
+            'What can be done',
+            (watch) => (
+              <>
                 <button
                   type="button"
                   className="quiet"
@@ -74,11 +92,12 @@ export function Watches({ watches, now }: { watches: StoredWatch[]; now: number 
                 <button type="button" className="quiet" onClick={() => void forget(watch)}>
                   Remove
                 </button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+              </>
+            ),
+            { isNumber: true, className: 'whitespace-nowrap' },
+          ),
+        ]}
+      />
     </section>
   );
 }

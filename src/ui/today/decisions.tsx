@@ -3,6 +3,7 @@
 import { closing, isSoon, moment } from '../../core/wording/format';
 import Link from '../link';
 import { openOrder } from '../orders/open';
+import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { useNow } from '../shell/live';
 
 interface DecisionShown {
@@ -16,6 +17,57 @@ interface DecisionShown {
   label: string;
 }
 
+const column = plainColumnsFor<DecisionShown>();
+
+const columnsOf = (now: number) => [
+  column(
+    'When',
+    ({ at }) =>
+      at === null ? (
+        <span className="small">when you like</span>
+      ) : (
+        <span title={moment(at, now)} className={isSoon(at, now) ? 'rounded-[3px] bg-quince px-1' : undefined}>
+          {closing(at, now) || 'over'}
+        </span>
+      ),
+    { className: 'w-24 whitespace-nowrap' },
+  ),
+  column(
+    'Domain',
+    ({ name }) => (
+      <Link href={`/domains/${name}`} className="font-semibold hover:underline">
+        {name}
+      </Link>
+    ),
+    { isHead: true, className: 'max-w-56 truncate' },
+  ),
+  column('What waits', ({ words, briefName }) => (
+    <>
+      {words} {briefName && <span className="small">for {briefName}</span>}
+    </>
+  )),
+  column(
+    'Maximum',
+    ({ maximum, action }) =>
+      maximum !== null ? `up to ${maximum}` : action !== 'sale' && <span className="small">no maximum set</span>,
+    { isNumber: true, className: 'whitespace-nowrap' },
+  ),
+  column(
+    'What can be done',
+    ({ action, name, label }) =>
+      action === 'order' ? (
+        <button type="button" className="quiet" onClick={() => openOrder(name)}>
+          {label}
+        </button>
+      ) : (
+        <Link className="quiet" href={action === 'sale' ? `/domains/${name}/sale` : '/orders'}>
+          {label}
+        </Link>
+      ),
+    { isNumber: true },
+  ),
+];
+
 /** What waits for a decision, each with what can be done about it in place. */
 export function Decisions({ decisions, hasShortlist }: { decisions: DecisionShown[]; hasShortlist: boolean }) {
   const now = useNow();
@@ -28,53 +80,15 @@ export function Decisions({ decisions, hasShortlist }: { decisions: DecisionShow
           Nothing on your shortlists closes within a day without an order, and no order wants an answer.
         </p>
       ) : (
-        <table className="mt-1 w-full">
-          <tbody>
-            {decisions.map((decision) => (
-              <tr key={decision.key} className="border-t border-rule align-baseline" data-decision={decision.name}>
-                <td
-                  className="w-24 py-1.5 pr-3 whitespace-nowrap"
-                  title={decision.at === null ? '' : moment(decision.at, now)}
-                >
-                  {decision.at === null ? (
-                    <span className="small">when you like</span>
-                  ) : (
-                    <span className={isSoon(decision.at, now) ? 'rounded-[3px] bg-quince px-1' : ''}>
-                      {closing(decision.at, now) || 'over'}
-                    </span>
-                  )}
-                </td>
-                <td className="max-w-56 truncate pr-3">
-                  <Link href={`/domains/${decision.name}`} className="font-semibold hover:underline">
-                    {decision.name}
-                  </Link>
-                </td>
-                <td className="pr-3">
-                  {decision.words} {decision.briefName && <span className="small">for {decision.briefName}</span>}
-                </td>
-                <td className="pr-3 text-right whitespace-nowrap">
-                  {decision.maximum !== null
-                    ? `up to ${decision.maximum}`
-                    : decision.action !== 'sale' && <span className="small">no maximum set</span>}
-                </td>
-                <td className="text-right">
-                  {decision.action === 'order' ? (
-                    <button type="button" className="quiet" onClick={() => openOrder(decision.name)}>
-                      {decision.label}
-                    </button>
-                  ) : (
-                    <Link
-                      className="quiet"
-                      href={decision.action === 'sale' ? `/domains/${decision.name}/sale` : '/orders'}
-                    >
-                      {decision.label}
-                    </Link>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <PlainTable
+          label="Waits for you"
+          isHeadless
+          className="mt-1"
+          rows={decisions}
+          rowId={({ key }) => key}
+          rowProps={({ name }) => ({ 'data-decision': name })}
+          columns={columnsOf(now)}
+        />
       )}
     </section>
   );

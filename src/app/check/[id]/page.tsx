@@ -8,7 +8,7 @@ import { type BatchView, batchView } from '../../../services/availability/batch'
 import { jobView } from '../../../services/pool/views';
 import type { Store } from '../../../store/base/database';
 import { jobsOfSource } from '../../../store/base/jobs';
-import { readDomains } from '../../../store/domains/domains';
+import { contradictionsOf, type DomainRow, readDomains } from '../../../store/domains/domains';
 import { UNASKED, windowOf } from '../../../store/lifecycle/verdicts';
 import { idsOfBatch, readBatch } from '../../../store/sources/batches';
 import { Funnel } from '../../../ui/check/funnel';
@@ -17,6 +17,7 @@ import { Registries } from '../../../ui/check/registries';
 import { ExportMenu } from '../../../ui/export-menu';
 import { JobLine } from '../../../ui/jobs';
 import Link from '../../../ui/link';
+import { PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { parametersOf, type SearchParams } from '../../search-params';
 import { getStore } from '../../server';
@@ -130,59 +131,67 @@ function Names({
           </span>
         )}
       </div>
-      <table className="mt-2 w-full table-fixed">
-        <thead className="small">
-          <tr className="text-left">
-            <th className="w-72 font-normal">Domain</th>
-            <th className="w-32 font-normal">Status</th>
-            <th className="w-20 text-right font-normal">Confidence</th>
-            <th className="pl-6 font-normal">Because</th>
-            <th className="w-44 font-normal">Expected drop, UTC</th>
-            <th className="w-24 text-right font-normal">Asked</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => {
-            const window = windowOf(row);
-            const contradictions = row.contradictions ? (JSON.parse(row.contradictions) as string[]) : [];
-            return (
-              <tr key={row.id} className="border-t border-faint align-top" data-domain={row.name}>
-                <td className="truncate py-1 pr-3">
-                  <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
-                    {displayName(row.name)}
-                  </Link>
-                </td>
-                <td>
-                  {row.phase_at === null
-                    ? 'not yet checked'
-                    : row.phase_source?.startsWith(UNASKED)
-                      ? 'could not be asked'
-                      : statusName(row.phase)}
-                </td>
-                <td className="text-right">
-                  {row.phase_confidence ? `${Math.round(row.phase_confidence * 100)}%` : ''}
-                </td>
-                <td className="pl-6 pr-3">
-                  {row.phase_reason}
-                  {contradictions.map((words) =>
-                    words === row.phase_reason ? null : (
-                      <span key={words} className="block border-l-2 border-damson pl-2">
-                        {words}
-                      </span>
-                    ),
-                  )}
-                </td>
-                <td title={window?.reasons.join('; ')}>
-                  {window && !window.isConditional && span(window.from, window.to, now)}
-                </td>
-                <td className="small text-right" title={row.phase_source ?? undefined}>
-                  {ago(row.phase_at, now)}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <PlainTable
+        label="Names of the batch"
+        className="mt-2 table-fixed"
+        rows={rows}
+        rowId={({ id }) => String(id)}
+        rowProps={({ name }) => ({ 'data-domain': name })}
+        columns={[
+          column(
+            'Domain',
+            ({ name }) => (
+              <Link href={`/domains/${name}`} className="font-semibold hover:underline">
+                {displayName(name)}
+              </Link>
+            ),
+            { className: 'w-72 truncate' },
+          ),
+          column('Status', statusWords, { className: 'w-32' }),
+          column(
+            'Confidence',
+            ({ phase_confidence }) => phase_confidence !== null && `${Math.round(phase_confidence * 100)}%`,
+            { isNumber: true, className: 'w-20' },
+          ),
+          column('Because', (row) => (
+            <>
+              {row.phase_reason}
+              {contradictionsOf(row).map((words) =>
+                words === row.phase_reason ? null : (
+                  <span key={words} className="block border-l-2 border-damson pl-2">
+                    {words}
+                  </span>
+                ),
+              )}
+            </>
+          )),
+          column(
+            'Expected drop, UTC',
+            (row) => {
+              const window = windowOf(row);
+              return (
+                window &&
+                !window.isConditional && (
+                  <span title={window.reasons.join('; ')}>{span(window.from, window.to, now)}</span>
+                )
+              );
+            },
+            { className: 'w-44' },
+          ),
+          column(
+            'Asked',
+            ({ phase_at, phase_source }) => <span title={phase_source ?? undefined}>{ago(phase_at, now)}</span>,
+            { isNumber: true, className: 'small w-24' },
+          ),
+        ]}
+      />
     </section>
   );
+}
+
+const column = plainColumnsFor<DomainRow>();
+
+function statusWords({ phase_at, phase_source, phase }: DomainRow): string {
+  if (phase_at === null) return 'not yet checked';
+  return phase_source?.startsWith(UNASKED) ? 'could not be asked' : statusName(phase);
 }

@@ -4,6 +4,7 @@ import { plural } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import { ANCHOR_WORDS } from '../../../services/dossier/tables';
 import { EvidenceTable } from '../../../ui/dossier/evidence-table';
+import { PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 import { Columns, Section } from './section';
 
 const SAMPLES = 3;
@@ -18,6 +19,13 @@ const ADDRESS_COLUMNS = [
   ['domains', '16%'],
   ['pages', '14%'],
 ] as const;
+
+interface WordGroup {
+  kind: (typeof ANCHOR_KINDS)[number];
+  entries: Dossier['anchors'];
+  domains: number;
+}
+const column = plainColumnsFor<WordGroup>();
 
 /** Words of its links by what they are, each group with its weight; then all of them, and the addresses that were linked. */
 export function Anchors({
@@ -40,28 +48,39 @@ export function Anchors({
   return (
     <Columns>
       <Section id="anchor-kinds" title="What the words are" origin="and how many domains use them">
-        <table className="w-full table-fixed" aria-label="Words by what they are">
-          <tbody>
-            {groups.map(({ kind, entries, domains }) => (
-              <tr key={kind} className="border-t border-rule align-top">
-                <th scope="row" className="w-36 py-0.5 pr-2 text-left font-semibold">
-                  {ANCHOR_WORDS[kind]}
-                </th>
-                <td className="small truncate py-0.5 pr-2">
-                  {entries.slice(0, SAMPLES).map(({ anchor }, n) => (
-                    <span key={anchor}>
-                      {n > 0 && ', '}
-                      <bdi>{anchor || 'no words'}</bdi>
-                    </span>
-                  ))}
-                </td>
-                <td className="w-32 text-right">
+        <PlainTable
+          label="Words by what they are"
+          isHeadless
+          className="table-fixed"
+          rows={groups}
+          rowId={({ kind }) => kind}
+          columns={[
+            column('What they are', ({ kind }) => ANCHOR_WORDS[kind], {
+              isHead: true,
+              className: 'w-36 font-semibold',
+            }),
+            column(
+              'For instance',
+              ({ entries }) =>
+                entries.slice(0, SAMPLES).map(({ anchor }, n) => (
+                  <span key={anchor}>
+                    {n > 0 && ', '}
+                    <bdi>{anchor || 'no words'}</bdi>
+                  </span>
+                )),
+              { className: 'small truncate' },
+            ),
+            column(
+              'Domains that use them',
+              ({ domains }) => (
+                <>
                   {plural(domains, 'domain')} <span className="small">{Math.round((100 * domains) / all)}%</span>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                </>
+              ),
+              { isNumber: true, className: 'w-32' },
+            ),
+          ]}
+        />
       </Section>
       <Section id="addresses" title="What was worth linking to" origin="its addresses by how many domains link there">
         <EvidenceTable

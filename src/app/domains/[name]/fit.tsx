@@ -3,6 +3,9 @@ import type { DomainFit } from '../../../services/fit/fit';
 import { FitBar } from '../../../ui/fit-bar';
 import { fitWords } from '../../../ui/fit-words';
 import Link from '../../../ui/link';
+import { PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
+
+const column = plainColumnsFor<DomainFit['parts'][number]>();
 
 /** How well it suits the brief, part by part, with what each rests on and how much it counts. */
 export function Fit({ fit, briefName }: { fit: DomainFit; briefName: string }) {
@@ -19,23 +22,22 @@ export function Fit({ fit, briefName }: { fit: DomainFit; briefName: string }) {
           </Link>
         </span>
       </h2>
-      <table className="mt-1.5 w-full" aria-label="Parts of the fit">
-        <tbody>
-          {fit.parts
-            .filter(({ weight }) => weight > 0)
-            .toSorted((a, b) => b.weight - a.weight)
-            .map(({ part, value, words, weight }) => (
-              <tr key={part} className="border-t border-faint">
-                <th scope="row" className="w-52 py-0.5 text-left font-normal text-muted">
-                  {FIT_TITLES[part]}
-                </th>
-                <td className="w-14 text-right">{value === null ? 'unknown' : Math.round(100 * value)}</td>
-                <td className="small w-24 pl-2">counts {weight}</td>
-                <td>{words}</td>
-              </tr>
-            ))}
-        </tbody>
-      </table>
+      <PlainTable
+        label="Parts of the fit"
+        isHeadless
+        className="mt-1.5"
+        rows={fit.parts.filter(({ weight }) => weight > 0).toSorted((a, b) => b.weight - a.weight)}
+        rowId={({ part }) => part}
+        columns={[
+          column('Part', ({ part }) => FIT_TITLES[part], { isHead: true, className: 'w-52 text-muted' }),
+          column('Of 100', ({ value }) => (value === null ? 'unknown' : Math.round(100 * value)), {
+            isNumber: true,
+            className: 'w-14',
+          }),
+          column('Weight', ({ weight }) => `counts ${weight}`, { className: 'small w-24' }),
+          column('Because', ({ words }) => words),
+        ]}
+      />
     </section>
   );
 }

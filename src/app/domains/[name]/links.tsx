@@ -6,6 +6,7 @@ import type { Dossier } from '../../../services/dossier/dossier';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import { Pair } from '../../../ui/lifeline';
 import Link from '../../../ui/link';
+import { NUMBER, PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 import { Line, Section } from './section';
 
 const KIND_WORDS: Record<string, string> = { crawl: 'a crawl', list: 'a list says so', links: 'an index' };
@@ -123,26 +124,24 @@ function Forwarding({ dossier, now }: { dossier: Dossier; now: number }) {
   );
 }
 
+const column = plainColumnsFor<Dossier['counts'][number]>();
+
 /** Each source's own count, side by side, and where they disagree. */
 function Counts({ dossier, now }: { dossier: Dossier; now: number }) {
   const { counts, disagreement, countFrom } = dossier;
   if (counts.length === 0) return null;
+  const isSummed = dossier.referringDomains !== null;
   return (
     <>
-      <table className="mt-2 w-full" aria-label="Counts by source">
-        <thead className="small">
-          <tr className="text-left">
-            <th className="font-normal">Counted by</th>
-            <th className="text-right font-normal">Domains</th>
-            <th className="text-right font-normal">Pages</th>
-            <th className="text-right font-normal">Nofollow</th>
-            <th className="text-right font-normal">Knows links</th>
-          </tr>
-        </thead>
-        <tbody>
-          {counts.map((source) => (
-            <tr key={`${source.sourceId} ${source.kind}`} className="border-t border-rule align-top">
-              <td className="py-1 pr-3">
+      <PlainTable
+        label="Counts by source"
+        className="mt-2"
+        rows={counts}
+        rowId={({ sourceId, kind }) => `${sourceId} ${kind}`}
+        columns={[
+          {
+            ...column('Counted by', (source) => (
+              <>
                 <Link className="hover:underline" href={`/sources/${source.sourceId}`}>
                   {source.source}
                 </Link>
@@ -150,28 +149,28 @@ function Counts({ dossier, now }: { dossier: Dossier; now: number }) {
                   {KIND_WORDS[source.kind] ?? source.kind}, {day(source.at, now)}
                   {source.source === countFrom && '; this figure is sorted by'}
                 </span>
-              </td>
-              <td className="py-1 text-right">
-                {source.referringDomains === null ? '' : count(source.referringDomains)}
-              </td>
-              <td className="py-1 text-right">{source.backlinks === null ? '' : count(source.backlinks)}</td>
-              <td className="py-1 text-right">{source.nofollow === null ? '' : count(source.nofollow)}</td>
-              <td className="py-1 text-right">{source.coverage === null ? '' : count(source.coverage)}</td>
-            </tr>
-          ))}
-          {dossier.referringDomains !== null && (
-            <tr className="border-t border-ink">
-              <td className="py-1">
-                In the grid <span className="small">{countFrom ?? 'all together'}</span>
-              </td>
-              <td className="text-right">{count(dossier.referringDomains)}</td>
-              <td className="text-right">{count(dossier.backlinks)}</td>
-              <td />
-              <td />
-            </tr>
-          )}
-        </tbody>
-      </table>
+              </>
+            )),
+            ...(isSummed && {
+              footer: () => (
+                <>
+                  In the grid <span className="small font-normal">{countFrom ?? 'all together'}</span>
+                </>
+              ),
+            }),
+          },
+          {
+            ...column('Domains', ({ referringDomains }) => count(referringDomains), NUMBER),
+            ...(isSummed && { footer: () => count(dossier.referringDomains) }),
+          },
+          {
+            ...column('Pages', ({ backlinks }) => count(backlinks), NUMBER),
+            ...(isSummed && { footer: () => count(dossier.backlinks) }),
+          },
+          column('Nofollow', ({ nofollow }) => count(nofollow), NUMBER),
+          column('Knows links', ({ coverage }) => count(coverage), NUMBER),
+        ]}
+      />
       {disagreement && (
         <p className="mt-1.5 bg-quince px-2 py-1" role="note">
           {disagreement.most} counts {disagreement.factor} times the domains of {disagreement.least}. Likely:{' '}

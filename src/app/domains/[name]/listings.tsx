@@ -12,60 +12,60 @@ import {
 } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import Link from '../../../ui/link';
+import { NUMBER, PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
+
+type Listing = Dossier['listings'][number];
+const column = plainColumnsFor<Listing>();
 
 /** Every offer of it that is known, the one the grid shows first among the open ones, and what changed of them. */
 export function Listings({ dossier, now }: { dossier: Dossier; now: number }) {
   const { listings, listingChanges, homeCurrency } = dossier;
   if (listings.length === 0) return <p>No venue offers it, as far as is known.</p>;
-  const isShown = (listing: Dossier['listings'][number]) =>
+  const isShown = (listing: Listing) =>
     listing.isOpen && listing.kind === dossier.listing && listing.venue === dossier.venue;
-  const order = (listing: Dossier['listings'][number]) => (isShown(listing) ? 0 : listing.isOpen ? 1 : 2);
+  const order = (listing: Listing) => (isShown(listing) ? 0 : listing.isOpen ? 1 : 2);
   return (
     <>
-      <table className="w-full">
-        <tbody>
-          {listings
-            .toSorted((a, b) => order(a) - order(b))
-            .map((listing) => {
-              const step = nextStep(listing, now);
-              const price = priceAt(listing, now);
-              return (
-                <tr key={`${listing.sourceId} ${listing.kind}`} className="border-t border-rule align-top">
-                  <td className="py-1 pr-3">
-                    {listingWords({ listing: listing.kind, bids: listing.bids })}
-                    {listing.reserve && `, ${RESERVE_WORDS[listing.reserve]}`}
-                    <span className="small block">
-                      at {listing.venue ?? 'a venue'}, by{' '}
-                      <Link href={`/sources/${listing.sourceId}`} className="hover:underline">
-                        {listing.sourceName}
-                      </Link>
-                      , read {ago(listing.seenAt, now)}
-                      {listing.url && (
-                        <>
-                          , <span className="break-all">{listing.url}</span>
-                        </>
-                      )}
-                    </span>
-                  </td>
-                  <td className="py-1 text-right">
-                    {bothPrices(price, listing.currency, listing.homeMinor, homeCurrency) || 'price on request'}
-                    <span className="small block">
-                      {!listing.isOpen
-                        ? listing.state === 'open'
-                          ? 'closed'
-                          : listing.state
-                        : step
-                          ? `then ${money(step.priceMinor, null)} ${closing(step.at, now)}`
-                          : listing.closingAt !== null &&
-                            `closes ${closing(listing.closingAt, now)} (${moment(listing.closingAt, now)})`}
-                      {isShown(listing) && listings.length > 1 && '; shown in the pool'}
-                    </span>
-                  </td>
-                </tr>
-              );
-            })}
-        </tbody>
-      </table>
+      <PlainTable
+        label="Offers"
+        isHeadless
+        rows={listings.toSorted((a, b) => order(a) - order(b))}
+        rowId={({ sourceId, kind }) => `${sourceId} ${kind}`}
+        columns={[
+          column('Offer', (listing) => (
+            <>
+              {listingWords({ listing: listing.kind, bids: listing.bids })}
+              {listing.reserve && `, ${RESERVE_WORDS[listing.reserve]}`}
+              <span className="small block">
+                at {listing.venue ?? 'a venue'}, by{' '}
+                <Link href={`/sources/${listing.sourceId}`} className="hover:underline">
+                  {listing.sourceName}
+                </Link>
+                , read {ago(listing.seenAt, now)}
+                {listing.url && (
+                  <>
+                    , <span className="break-all">{listing.url}</span>
+                  </>
+                )}
+              </span>
+            </>
+          )),
+          column(
+            'Price',
+            (listing) => (
+              <>
+                {bothPrices(priceAt(listing, now), listing.currency, listing.homeMinor, homeCurrency) ||
+                  'price on request'}
+                <span className="small block">
+                  {nextOf(listing, now)}
+                  {isShown(listing) && listings.length > 1 && '; shown in the pool'}
+                </span>
+              </>
+            ),
+            NUMBER,
+          ),
+        ]}
+      />
       {listingChanges.length > 0 && (
         <details className="mt-1">
           <summary className="small cursor-pointer">{plural(listingChanges.length, 'change')} of them</summary>
@@ -81,4 +81,13 @@ export function Listings({ dossier, now }: { dossier: Dossier; now: number }) {
       )}
     </>
   );
+}
+
+/** What comes next of an offer, and when. */
+function nextOf(listing: Listing, now: number): string | null {
+  if (!listing.isOpen) return listing.state === 'open' ? 'closed' : listing.state;
+  const step = nextStep(listing, now);
+  if (step) return `then ${money(step.priceMinor, null)} ${closing(step.at, now)}`;
+  const { closingAt } = listing;
+  return closingAt === null ? null : `closes ${closing(closingAt, now)} (${moment(closingAt, now)})`;
 }

@@ -10,6 +10,7 @@ import { AskOthers } from '../../../ui/dossier/ask-others';
 import { MarkReview } from '../../../ui/dossier/mark-review';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import Link from '../../../ui/link';
+import { PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 import { Line, Section } from './section';
 
 /** What the name says by itself. */
@@ -95,6 +96,8 @@ function SiblingLine({ sibling, now }: { sibling: Sibling; now: number }) {
   );
 }
 
+const column = plainColumnsFor<Dossier['marksFound']['matches'][number]>();
+
 /** Trademarks that are like the name, and what the person decided. */
 export function WordMarks({ dossier, now }: { dossier: Dossier; now: number }) {
   const { at, matches, reviews } = dossier.marksFound;
@@ -114,24 +117,28 @@ export function WordMarks({ dossier, now }: { dossier: Dossier; now: number }) {
       )}
       {at !== null && matches.length === 0 && <p>No trademark is like it.</p>}
       {matches.length > 0 && (
-        <table className="w-full">
-          <tbody>
-            {matches.slice(0, 10).map((match) => (
-              <tr key={`${match.register} ${match.number}`} className="border-t border-rule align-top">
-                <td className="py-1 pr-3">
-                  <bdi>{match.mark}</bdi>
-                  <span className="small block">
-                    {match.owner}; classes {match.classes || 'not given'}; {match.register}, {match.number}
-                  </span>
-                </td>
-                <td className="py-1 pr-3">
-                  {match.why} <span className="small">{Math.round(match.score * 100)}% like it</span>
-                </td>
-                <td className="py-1 text-right">{match.status}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <PlainTable
+          label="Trademarks like it"
+          isHeadless
+          rows={matches.slice(0, 10)}
+          rowId={({ register, number }) => `${register} ${number}`}
+          columns={[
+            column('Mark', (match) => (
+              <>
+                <bdi>{match.mark}</bdi>
+                <span className="small block">
+                  {match.owner}; classes {match.classes || 'not given'}; {match.register}, {match.number}
+                </span>
+              </>
+            )),
+            column('Why it is like it', ({ why, score }) => (
+              <>
+                {why} <span className="small">{Math.round(score * 100)}% like it</span>
+              </>
+            )),
+            column('State', ({ status }) => status, { isNumber: true }),
+          ]}
+        />
       )}
       {at === null ? (
         <MeasureNow name={dossier.name} id={dossier.id} what="measure">

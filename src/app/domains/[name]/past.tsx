@@ -6,6 +6,7 @@ import type { Dossier } from '../../../services/dossier/dossier';
 import { EvidenceTable } from '../../../ui/dossier/evidence-table';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
 import Link from '../../../ui/link';
+import { PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 import { Line, Section } from './section';
 
 const KIND_WORDS: Record<CaptureKind, string> = {
@@ -17,6 +18,8 @@ const KIND_WORDS: Record<CaptureKind, string> = {
   blocked: 'a closed door',
   unknown: 'not told',
 };
+
+type PastEra = NonNullable<Dossier['past']>['eras'][number];
 
 const year = (at: number) => new Date(at).getUTCFullYear();
 const years = (from: number, to: number) =>
@@ -79,42 +82,47 @@ export function Past({ dossier, now }: { dossier: Dossier; now: number }) {
           )}
         </dl>
       )}
-      {past && past.eras.length > 0 && <Eras dossier={dossier} />}
+      {past && past.eras.length > 0 && <Eras eras={past.eras} />}
     </Section>
   );
 }
 
-function Eras({ dossier }: { dossier: Dossier }) {
-  const { past } = dossier;
+const ofEra = plainColumnsFor<PastEra>();
+
+function Eras({ eras }: { eras: readonly PastEra[] }) {
   return (
-    <table className="mt-2 w-full" aria-label="History">
-      <tbody>
-        {past?.eras.map((era) => (
-          <tr key={era.from} className="border-t border-rule align-top">
-            <td className="w-28 py-1 pr-3">{years(era.from, era.to)}</td>
-            <td className="py-1 pr-3">
-              {KIND_WORDS[era.kind]}
-              {era.redirectTo && ` to ${era.redirectTo}`}
-              {era.subject && `: ${era.subject}`}
-              {era.language && <span className="small"> in {languageName(era.language)}</span>}
-              {era.title && (
-                <span className="small block truncate">
-                  <bdi>{era.title}</bdi>
-                </span>
-              )}
-              {era.words.length > 0 && (
-                <span className="small block">
-                  by <bdi>{era.words.map(({ word, times }) => `${word} (${times})`).join(', ')}</bdi>
-                </span>
-              )}
-            </td>
-            <td className="small py-1 text-right">
-              {plural(era.captures, 'capture')}, {era.read} read
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <PlainTable
+      label="History"
+      isHeadless
+      className="mt-2"
+      rows={eras}
+      rowId={({ from }) => String(from)}
+      columns={[
+        ofEra('Years', ({ from, to }) => years(from, to), { className: 'w-28' }),
+        ofEra('What was there', (era) => (
+          <>
+            {KIND_WORDS[era.kind]}
+            {era.redirectTo && ` to ${era.redirectTo}`}
+            {era.subject && `: ${era.subject}`}
+            {era.language && <span className="small"> in {languageName(era.language)}</span>}
+            {era.title && (
+              <span className="small block truncate">
+                <bdi>{era.title}</bdi>
+              </span>
+            )}
+            {era.words.length > 0 && (
+              <span className="small block">
+                by <bdi>{era.words.map(({ word, times }) => `${word} (${times})`).join(', ')}</bdi>
+              </span>
+            )}
+          </>
+        )),
+        ofEra('By', ({ captures, read }) => `${plural(captures, 'capture')}, ${read} read`, {
+          isNumber: true,
+          className: 'small',
+        }),
+      ]}
+    />
   );
 }
 

@@ -1,7 +1,12 @@
-import { count, day, money } from '../../../core/wording/format';
+import { bare, count, day, money } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import type { readPagesOf } from '../../../store/crawl/pages';
 import type { StoredRanking } from '../../../store/portfolio/rankings';
+import { NUMBER, PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
+
+type PageWithViews = ReturnType<typeof readPagesOf>[number];
+const ofRanking = plainColumnsFor<StoredRanking>();
+const ofPage = plainColumnsFor<PageWithViews>();
 
 /** Who may still come: readers that linking pages claim. Estimates of theirs, and said to be. */
 export function Readers({
@@ -28,32 +33,24 @@ function Rankings({ rankings, now }: { rankings: StoredRanking[]; now: number })
   if (rankings.length === 0)
     return <p className="mt-2">No list of keywords that it is found by was taken; Sources takes one.</p>;
   return (
-    <table className="mt-2 w-full" aria-label="Keywords it is found by">
-      <thead>
-        <tr className="small text-left">
-          <th className="font-normal">Keyword, estimated</th>
-          <th className="text-right font-normal">position</th>
-          <th className="text-right font-normal">search volume</th>
-          <th className="text-right font-normal">cost per click</th>
-          <th className="text-right font-normal">competition</th>
-          <th className="pl-4 font-normal">by</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rankings.map((one) => (
-          <tr key={`${one.source} ${one.phrase}`} className="border-t border-rule text-right">
-            <td className="py-0.5 text-left">{one.phrase}</td>
-            <td>{one.position}</td>
-            <td>{count(one.searches)}</td>
-            <td>{money(one.clickMinor, one.currency)}</td>
-            <td>{one.competition === null ? '' : `${Math.round(100 * one.competition)}%`}</td>
-            <td className="small pl-4 text-left">
-              {one.source}, {day(one.at ?? one.takenAt, now)}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <PlainTable
+      label="Keywords it is found by"
+      className="mt-2"
+      rows={rankings}
+      rowId={({ source, phrase }) => `${source} ${phrase}`}
+      columns={[
+        ofRanking('Keyword, estimated', ({ phrase }) => phrase),
+        ofRanking('position', ({ position }) => position, NUMBER),
+        ofRanking('search volume', ({ searches }) => count(searches), NUMBER),
+        ofRanking('cost per click', ({ clickMinor, currency }) => money(clickMinor, currency), NUMBER),
+        ofRanking(
+          'competition',
+          ({ competition }) => competition !== null && `${Math.round(100 * competition)}%`,
+          NUMBER,
+        ),
+        ofRanking('by', ({ source, at, takenAt }) => `${source}, ${day(at ?? takenAt, now)}`, { className: 'small' }),
+      ]}
+    />
   );
 }
 
@@ -66,20 +63,26 @@ function Claimed({ dossier, pages, now }: { dossier: Dossier; pages: ReturnType<
         <strong>{count(dossier.readers)}</strong> monthly views are claimed by the markup of pages that mention it,
         together. <span className="small">An estimate of theirs; nobody counted visits of the domain itself.</span>
       </p>
-      <table className="mt-1 w-full table-fixed" aria-label="Pages with views">
-        <tbody>
-          {pages.map((page) => (
-            <tr key={page.url} className="border-t border-rule">
-              <td className="truncate py-0.5 pr-2" title={page.url}>
-                <bdi>{page.title || page.url.replace(/^https?:\/\//, '')}</bdi>{' '}
-                <span className="small">{page.url.replace(/^https?:\/\//, '')}</span>
-              </td>
-              <td className="small w-28">{page.at === null ? '' : `read ${day(page.at, now)}`}</td>
-              <td className="w-24 text-right">{count(page.readers)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <PlainTable
+        label="Pages with views"
+        isHeadless
+        className="mt-1 table-fixed"
+        rows={pages}
+        rowId={({ url }) => url}
+        columns={[
+          ofPage(
+            'Page',
+            ({ url, title }) => (
+              <span title={url}>
+                <bdi>{title || bare(url)}</bdi> <span className="small">{bare(url)}</span>
+              </span>
+            ),
+            { className: 'truncate' },
+          ),
+          ofPage('Read', ({ at }) => at !== null && `read ${day(at, now)}`, { className: 'small w-28' }),
+          ofPage('Views a month', ({ readers }) => count(readers), { isNumber: true, className: 'w-24' }),
+        ]}
+      />
     </>
   );
 }

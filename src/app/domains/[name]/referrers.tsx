@@ -6,6 +6,7 @@ import { ago, count, plural } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import { BarsSlot } from '../../../ui/dossier/bars-slot';
 import { EvidenceTable } from '../../../ui/dossier/evidence-table';
+import { NUMBER, PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 import { Section } from './section';
 
 const DISCOUNT_WORDS: Record<DiscountKind, string> = {
@@ -16,15 +17,25 @@ const DISCOUNT_WORDS: Record<DiscountKind, string> = {
   blanket: 'link to everything that lapses',
 };
 
+interface DiscountStep {
+  words: string;
+  /** Domains that it takes, and those that are left after it. */
+  taken: number;
+  left: number;
+}
+const ofStep = plainColumnsFor<DiscountStep>();
+
 /** From linking pages to effective referrers, each step with what it takes. */
 export function Waterfall({ dossier, now }: { dossier: Dossier; now: number }) {
   const { weighing } = dossier;
   if (!weighing) return null;
   const most = Math.max(1, weighing.referring);
-  const steps = DISCOUNTS.flatMap((kind) =>
-    weighing.taken[kind] > 0.05 ? [{ words: DISCOUNT_WORDS[kind], taken: weighing.taken[kind] }] : [],
-  );
-  let left = weighing.referring;
+  const steps: DiscountStep[] = [];
+  for (const kind of DISCOUNTS) {
+    const taken = weighing.taken[kind];
+    if (taken > 0.05)
+      steps.push({ words: DISCOUNT_WORDS[kind], taken, left: (steps.at(-1)?.left ?? weighing.referring) - taken });
+  }
   return (
     <div className="mb-2">
       <p>
@@ -39,32 +50,30 @@ export function Waterfall({ dossier, now }: { dossier: Dossier; now: number }) {
         </span>
       </p>
       {steps.length > 0 && (
-        <table className="mt-1 w-full" aria-label="Discounts">
-          <tbody>
-            {steps.map(({ words, taken }) => {
-              left -= taken;
-              return (
-                <tr key={words} className="border-t border-faint">
-                  <td className="w-56 py-0.5">{words}</td>
-                  <td>
-                    <svg width="100%" height={9} aria-hidden="true" preserveAspectRatio="none" viewBox="0 0 100 9">
-                      <rect x={0} y={3} width={(100 * left) / most} height={4} fill="var(--bar)" />
-                      <rect
-                        x={(100 * left) / most}
-                        y={3}
-                        width={(100 * taken) / most}
-                        height={4}
-                        fill="var(--damson)"
-                        opacity={0.55}
-                      />
-                    </svg>
-                  </td>
-                  <td className="w-14 text-right">−{tenths(taken)}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <PlainTable
+          label="Discounts"
+          isHeadless
+          className="mt-1"
+          rows={steps}
+          rowId={({ words }) => words}
+          columns={[
+            ofStep('Discount', ({ words }) => words, { className: 'w-56' }),
+            ofStep('What is left', ({ left, taken }) => (
+              <svg width="100%" height={9} aria-hidden="true" preserveAspectRatio="none" viewBox="0 0 100 9">
+                <rect x={0} y={3} width={(100 * left) / most} height={4} fill="var(--bar)" />
+                <rect
+                  x={(100 * left) / most}
+                  y={3}
+                  width={(100 * taken) / most}
+                  height={4}
+                  fill="var(--damson)"
+                  opacity={0.55}
+                />
+              </svg>
+            )),
+            ofStep('Domains', ({ taken }) => `−${tenths(taken)}`, { isNumber: true, className: 'w-14' }),
+          ]}
+        />
       )}
       {weighing.networks.map((network) => (
         <p key={network.sites[0]} className="small mt-1">
@@ -171,29 +180,21 @@ export function Profile({ dossier }: { dossier: Dossier }) {
 }
 
 const GROUPS_SHOWN = 7;
+const ofGroup = plainColumnsFor<ReferrerGroup>();
 
 function Groups({ title, groups }: { title: string; groups: readonly ReferrerGroup[] }) {
   const most = Math.max(1, ...groups.map(({ domains }) => domains));
   const rest = groups.slice(GROUPS_SHOWN);
   return (
-    <table
-      className="w-full table-fixed self-start"
-      aria-label={`Referring domains by ${title === 'TLD' ? title : title.toLowerCase()}`}
-    >
-      <thead className="small">
-        <tr className="text-left">
-          <th scope="col" className="font-normal">
-            {title}
-          </th>
-          <th scope="col" className="w-14 text-right font-normal">
-            Domains
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {groups.slice(0, GROUPS_SHOWN).map(({ key, title: name, domains }) => (
-          <tr key={key} className="border-t border-faint">
-            <td className="truncate py-0.5 pr-2" title={name}>
+    <PlainTable
+      label={`Referring domains by ${title === 'TLD' ? title : title.toLowerCase()}`}
+      className="table-fixed self-start"
+      rows={groups.slice(0, GROUPS_SHOWN)}
+      rowId={({ key }) => key}
+      columns={[
+        {
+          ...ofGroup(title, ({ title: name, domains }) => (
+            <span className="block truncate" title={name}>
               {name}
               <svg
                 width="100%"
@@ -205,48 +206,32 @@ function Groups({ title, groups }: { title: string; groups: readonly ReferrerGro
               >
                 <rect width={(100 * domains) / most} height={3} fill="var(--bar)" />
               </svg>
-            </td>
-            <td className="text-right">{count(domains)}</td>
-          </tr>
-        ))}
-        {rest.length > 0 && (
-          <tr className="border-t border-faint">
-            <td className="small">{plural(rest.length, 'other')}</td>
-            <td className="small text-right">{count(rest.reduce((sum, { domains }) => sum + domains, 0))}</td>
-          </tr>
-        )}
-      </tbody>
-    </table>
+            </span>
+          )),
+          ...(rest.length > 0 && { footer: plural(rest.length, 'other') }),
+        },
+        {
+          ...ofGroup('Domains', ({ domains }) => count(domains), { isNumber: true, className: 'w-[4.75rem]' }),
+          ...(rest.length > 0 && { footer: count(rest.reduce((sum, { domains }) => sum + domains, 0)) }),
+        },
+      ]}
+    />
   );
 }
+
+const ofFigures = plainColumnsFor<string[]>();
 
 /** The figures of a chart. */
 function FiguresTable({ label, titles, rows }: { label: string; titles: string[]; rows: string[][] }) {
   return (
     <details className="small">
       <summary>As a table</summary>
-      <table className="mt-1 w-full" aria-label={label}>
-        <thead>
-          <tr>
-            {titles.map((title, n) => (
-              <th key={title} scope="col" className={`font-normal ${n === 0 ? 'text-left' : 'text-right'}`}>
-                {title}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((cells) => (
-            <tr key={cells[0]} className="border-t border-faint">
-              {cells.map((cell, n) => (
-                <td key={titles[n]} className={n === 0 ? '' : 'text-right'}>
-                  {cell}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <PlainTable
+        label={label}
+        rows={rows}
+        rowId={([first]) => first}
+        columns={titles.map((title, n) => ofFigures(title, (cells) => cells[n], n === 0 ? {} : NUMBER))}
+      />
     </details>
   );
 }

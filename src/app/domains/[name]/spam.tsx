@@ -1,7 +1,40 @@
 import { ago, plural } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
+import { PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 import { Section } from './section';
+
+type Result = NonNullable<Dossier['spam']>['card']['results'][number];
+
+const column = plainColumnsFor<Result>();
+
+const RULE = column('Rule', (result) => (
+  <>
+    <span title={result.explanation}>{result.title}</span>
+    <span className="small block">
+      <bdi>{result.evidence.join(', ')}</bdi>
+    </span>
+  </>
+));
+const MEASURED = column(
+  'Measured',
+  (result) => (
+    <>
+      {result.shown}
+      <span className="small block">points: {result.change}</span>
+    </>
+  ),
+  { className: 'w-2/5' },
+);
+const POINTS = column(
+  'Points',
+  ({ points, maxPoints }) => (
+    <>
+      {points} <span className="small">of {maxPoints}</span>
+    </>
+  ),
+  { isNumber: true, className: 'whitespace-nowrap' },
+);
 
 export function Spam({ dossier, now }: { dossier: Dossier; now: number }) {
   const { spam } = dossier;
@@ -27,68 +60,30 @@ export function Spam({ dossier, now }: { dossier: Dossier; now: number }) {
           </MeasureNow>
         </p>
       ) : (
-        <table className="w-full">
-          <thead className="small">
-            <tr className="text-left">
-              <th className="font-normal">Rule</th>
-              <th className="font-normal">Measured</th>
-              <th className="text-right font-normal">Points</th>
-            </tr>
-          </thead>
-          <tbody>
-            {spam.card.results
-              .filter(({ points }) => points > 0)
-              .toSorted((a, b) => b.points - a.points)
-              .map((result) => (
-                <Rule key={result.rule} result={result} />
-              ))}
-            <tr className="border-t-2 border-ink font-semibold">
-              <td className="py-1" colSpan={2}>
-                Sum, at most 100; from 50 on it is called spam
-              </td>
-              <td className="text-right">{spam.card.risk}</td>
-            </tr>
-          </tbody>
-        </table>
+        <PlainTable
+          label="Rules that gave points"
+          rows={spam.card.results.filter(({ points }) => points > 0).toSorted((a, b) => b.points - a.points)}
+          rowId={({ rule }) => rule}
+          columns={[
+            { ...RULE, footer: 'Sum, at most 100; from 50 on it is called spam' },
+            MEASURED,
+            { ...POINTS, footer: () => spam.card.risk },
+          ]}
+        />
       )}
       {spam && spam.card.risk !== null && (
         <details className="mt-1">
           <summary className="small cursor-pointer">
             {plural(spam.card.results.filter(({ points }) => points === 0).length, 'rule')} gave no points
           </summary>
-          <table className="w-full">
-            <tbody>
-              {spam.card.results
-                .filter(({ points }) => points === 0)
-                .map((result) => (
-                  <Rule key={result.rule} result={result} />
-                ))}
-            </tbody>
-          </table>
+          <PlainTable
+            label="Rules that gave none"
+            rows={spam.card.results.filter(({ points }) => points === 0)}
+            rowId={({ rule }) => rule}
+            columns={[RULE, MEASURED, POINTS]}
+          />
         </details>
       )}
     </Section>
-  );
-}
-
-type Result = NonNullable<Dossier['spam']>['card']['results'][number];
-
-function Rule({ result }: { result: Result }) {
-  return (
-    <tr className="border-t border-rule align-top">
-      <td className="py-1 pr-3" title={result.explanation}>
-        {result.title}
-        <span className="small block">
-          <bdi>{result.evidence.join(', ')}</bdi>
-        </span>
-      </td>
-      <td className="py-1 pr-3">
-        {result.shown}
-        <span className="small block">points: {result.change}</span>
-      </td>
-      <td className="py-1 text-right whitespace-nowrap">
-        {result.points} <span className="small">of {result.maxPoints}</span>
-      </td>
-    </tr>
   );
 }

@@ -6,6 +6,7 @@ import { BudgetForm, DropSite } from '../../../ui/crawl/crawl-controls';
 import { FindSwitchList } from '../../../ui/crawl/find-switches';
 import { suggestDeeper } from '../../../ui/crawl/suggest';
 import Link from '../../../ui/link';
+import { NUMBER, PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 
 const TRAP_WORDS: Record<string, string> = {
   calendar: 'calendar',
@@ -31,6 +32,8 @@ const STATE_WORDS: Record<string, string> = {
   unreachable: 'unreachable',
 };
 
+const ofSite = plainColumnsFor<CrawlView['sites'][number]>();
+
 /** A crawl while it runs and afterwards: how it goes, the way from page to find, its sites, what it kept away from. */
 export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: CrawlView }) {
   const { funnel, sites, traps, kinds, troubles, samples, budgets, job, unread, seeds } = crawl;
@@ -54,45 +57,41 @@ export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: Craw
       <div className="mt-6 grid grid-cols-1 lg:grid-cols-[1fr_400px] gap-10">
         <section aria-labelledby="sites">
           <h2 id="sites">What each site gave</h2>
-          <table className="mt-1 w-full">
-            <thead>
-              <tr className="small text-left">
-                <th className="py-1 font-normal">Site</th>
-                <th className="font-normal" />
-                <th className="text-right font-normal">Pages</th>
-                <th className="text-right font-normal">Failed</th>
-                <th className="text-right font-normal">Waiting</th>
-                <th className="text-right font-normal">Too deep</th>
-                <th className="text-right font-normal">Domains</th>
-                <th className="text-right font-normal">Lapsed</th>
-                {isOpen && <th className="w-12 font-normal" />}
-              </tr>
-            </thead>
-            <tbody>
-              {sites.map((site) => (
-                <tr key={site.site} className="border-t border-rule" data-site={site.site}>
-                  <td className="max-w-56 truncate py-1 pr-2 font-semibold">{site.site}</td>
-                  <td className="max-w-40 truncate text-muted" title={site.note ?? undefined}>
-                    {STATE_WORDS[site.state]}
-                    {site.state === 'reading' && site.challenges > 0 && site.challenges >= site.pages
-                      ? 'shows a door'
-                      : ''}
-                  </td>
-                  <td className="text-right">{count(site.pages)}</td>
-                  <td className="text-right">{count(site.failed)}</td>
-                  <td className="text-right">{count(site.queued)}</td>
-                  <td className="text-right">{count(site.beyond)}</td>
-                  <td className="text-right">{count(site.domains)}</td>
-                  <td className="text-right font-semibold">{count(site.lapsed)}</td>
-                  {isOpen && (
-                    <td className="text-right">
-                      {site.state === 'reading' && site.queued > 0 && <DropSite sourceId={sourceId} site={site.site} />}
-                    </td>
-                  )}
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <PlainTable
+            label="What each site gave"
+            rows={sites}
+            rowId={({ site }) => site}
+            rowProps={({ site }) => ({ 'data-site': site })}
+            columns={[
+              ofSite('Site', ({ site }) => site, { isHead: true, className: 'max-w-56 truncate font-semibold' }),
+              ofSite(
+                'State',
+                ({ state, note, challenges, pages }) => (
+                  <span title={note ?? undefined}>
+                    {STATE_WORDS[state]}
+                    {state === 'reading' && challenges > 0 && challenges >= pages ? 'shows a door' : ''}
+                  </span>
+                ),
+                { isUntitled: true, className: 'max-w-40 truncate text-muted' },
+              ),
+              ofSite('Pages', ({ pages }) => count(pages), NUMBER),
+              ofSite('Failed', ({ failed }) => count(failed), NUMBER),
+              ofSite('Waiting', ({ queued }) => count(queued), NUMBER),
+              ofSite('Too deep', ({ beyond }) => count(beyond), NUMBER),
+              ofSite('Domains', ({ domains }) => count(domains), NUMBER),
+              ofSite('Lapsed', ({ lapsed }) => <strong>{count(lapsed)}</strong>, NUMBER),
+              ...(isOpen
+                ? [
+                    ofSite(
+                      'What can be done',
+                      ({ state, queued, site }) =>
+                        state === 'reading' && queued > 0 && <DropSite sourceId={sourceId} site={site} />,
+                      { isUntitled: true, isNumber: true, className: 'w-12' },
+                    ),
+                  ]
+                : []),
+            ]}
+          />
           <p className="small mt-1">A domain counts for the site where it was found first.</p>
           <div className="mt-6 grid grid-cols-1 lg:grid-cols-2 gap-8">
             {kinds.length > 0 && (

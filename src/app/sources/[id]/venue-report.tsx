@@ -19,10 +19,15 @@ import { openListings, type StoredListing } from '../../../store/offers/listings
 import type { SourceRow } from '../../../store/sources/sources';
 import { watchOfSource } from '../../../store/sources/watches';
 import Link from '../../../ui/link';
+import type { ColumnLook } from '../../../ui/parts/columns';
+import { NUMBER, PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 
 const SHOWN = 100;
 const CHANGES = 40;
 const PRESSING_MS = 3 * 3_600_000;
+
+const PRICE: ColumnLook = { isNumber: true, className: 'whitespace-nowrap' };
+const column = plainColumnsFor<ReturnType<typeof openListings>['rows'][number]>();
 
 /** A venue's open offers, the next to change first, and what its readings have changed. */
 export function VenueReport({
@@ -77,45 +82,42 @@ export function VenueReport({
             </Link>
           ))}
         </nav>
-        <table className="w-full">
-          <thead>
-            <tr className="small text-left">
-              <th className="py-1 font-normal">Domain</th>
-              <th className="font-normal">Kind</th>
-              <th className="text-right font-normal">Price</th>
-              {isForeign && <th className="pl-5 text-right font-normal">in {rates.home}</th>}
-              <th className="pl-5 text-right font-normal">Bids</th>
-              <th className="pl-4 font-normal">Next</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={`${row.name} ${row.kind}`} className="border-t border-rule">
-                <td className="max-w-64 truncate py-1 pr-3">
-                  <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
-                    {displayName(row.name)}
-                  </Link>
-                </td>
-                <td className="pr-3">
-                  {KIND_WORDS[row.kind]}
-                  {row.reserve && <span className="small"> {RESERVE_WORDS[row.reserve]}</span>}
-                </td>
-                <td className="text-right whitespace-nowrap">{money(row.priceMinor, row.currency) || 'on request'}</td>
-                {isForeign && (
-                  <td className="pl-5 text-right whitespace-nowrap">
-                    {money(homeMinor(row.priceMinor, row.currency, rates), null) ||
-                      (row.priceMinor !== null && 'no rate')}
-                  </td>
-                )}
-                <td className="pl-5 text-right">{count(row.bids)}</td>
-                <td className="pl-4 whitespace-nowrap">
-                  <Next row={row} now={now} />
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {rows.length === 0 && <p className="border-t border-rule py-2">It offers nothing at the moment.</p>}
+        <PlainTable
+          label="Open listings"
+          rows={rows}
+          rowId={({ name, kind }) => `${name} ${kind}`}
+          empty="It offers nothing at the moment."
+          columns={[
+            column(
+              'Domain',
+              ({ name }) => (
+                <Link href={`/domains/${name}`} className="font-semibold hover:underline">
+                  {displayName(name)}
+                </Link>
+              ),
+              { className: 'max-w-64 truncate' },
+            ),
+            column('Kind', ({ kind, reserve }) => (
+              <>
+                {KIND_WORDS[kind]}
+                {reserve && <span className="small"> {RESERVE_WORDS[reserve]}</span>}
+              </>
+            )),
+            column('Price', ({ priceMinor, currency }) => money(priceMinor, currency) || 'on request', PRICE),
+            ...(isForeign
+              ? [
+                  column(
+                    `in ${rates.home}`,
+                    ({ priceMinor, currency }) =>
+                      money(homeMinor(priceMinor, currency, rates), null) || (priceMinor !== null && 'no rate'),
+                    PRICE,
+                  ),
+                ]
+              : []),
+            column('Bids', ({ bids }) => count(bids), NUMBER),
+            column('Next', (row) => <Next row={row} now={now} />, { className: 'whitespace-nowrap' }),
+          ]}
+        />
         {shown > SHOWN && (
           <p className="mt-2 flex gap-4">
             {count(offset + 1)} to {count(offset + rows.length)} of {count(shown)}
