@@ -29,6 +29,7 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${portOf()}`,
     viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
     actionTimeout: 30_000,
     launchOptions: {
       // Debian's, without the parts that only a window needs

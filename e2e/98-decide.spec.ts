@@ -1,7 +1,8 @@
 import { expect } from '@playwright/test';
+import { LOCALES } from '../src/core/wording/locale';
 import { noSeriousFaults } from './faults';
 import { allDone, CASINO, CLUB, send } from './stories';
-import { test } from './test';
+import { listening, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -97,4 +98,46 @@ test('the lines of money of domains side by side reach as far', async ({ page, r
   const line = page.locator(`[data-money="${CLUB}"]`);
   await expect(line).toContainText('price 90 EUR');
   await noSeriousFaults(page);
+});
+
+test('numbers and dates are written as the browser has them, or as was chosen, by the server and the browser alike', async ({
+  browser,
+}) => {
+  const context = await browser.newContext({ locale: 'de-DE' });
+  const page = listening(await context.newPage());
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(error.message));
+  const written = () => page.getByText(/domains in the pool/).last();
+  await page.goto('/');
+  await expect(written()).toContainText(/\d{2}\.\d{3} domains in the pool, \d+\. [A-ZÄ]/);
+  await page.goto(`/domains/${CLUB}`);
+  await expect(page.getByText(/^\d,\d · /).first()).toBeVisible();
+  await page.goto('/settings');
+  await expect(page.getByText(/^now 1\.234,50 and /)).toBeVisible();
+  await page.getByLabel('Numbers and dates').selectOption('English (India)');
+  await expect(page.getByText(/^now 1,234\.50 and /)).toBeVisible();
+  await page.goto('/');
+  await expect(written()).toContainText(/\d{2},\d{3} domains in the pool, \d+ [A-Z]/);
+  // what the server wrote is what the browser would write: nothing is drawn a second time
+  expect(errors).toEqual([]);
+  const moment = Date.UTC(2026, 8, 5, 18, 5);
+  const samples = (locales: readonly string[], at: number) =>
+    locales.map((locale) =>
+      [
+        ...[1234, 1_234_567].map((value) => new Intl.NumberFormat(locale).format(value)),
+        new Intl.NumberFormat(locale, { minimumFractionDigits: 2 }).format(1234.5),
+        ...Array.from({ length: 12 }, (_, month) =>
+          new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'short', timeZone: 'UTC' }).format(
+            Date.UTC(2026, month, 5),
+          ),
+        ),
+        new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }).format(
+          at,
+        ),
+      ].join(' | '),
+    );
+  const locales = LOCALES.map(([locale]) => locale);
+  const there = await page.evaluate(`(${samples})(${JSON.stringify(locales)}, ${moment})`);
+  expect(there).toEqual(samples(locales, moment));
+  await context.close();
 });

@@ -73,7 +73,7 @@ const jobEnds = async (id) => {
 };
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
 const open = async (colorScheme = 'light') =>
-  (await browser.newContext({ viewport: { width: 1280, height: 800 }, colorScheme })).newPage();
+  (await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', colorScheme })).newPage();
 const page = await open();
 const save = async (name, from = page) => {
   await from.waitForTimeout(700);

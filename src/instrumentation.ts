@@ -3,4 +3,6 @@ export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs') return;
   const { holdFolder } = await import('./store/base/hold-folder');
   holdFolder();
+  const { tellLocaleOfRequests } = await import('./app/request-locale');
+  tellLocaleOfRequests();
 }

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
 import { kindsBy } from '../core/news/news';
+import { localeNow } from '../core/wording/locale';
 import { Shell } from '../ui/shell/shell';
 import './globals.css';
 import { readSettings } from '../store/base/settings';
@@ -14,7 +15,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
   const { store, briefs, brief } = await currentBrief();
   const settings = readSettings(store);
   return (
-    <html lang="en" data-theme={theme === 'dark' || theme === 'light' ? theme : undefined}>
+    <html lang="en" data-locale={localeNow()} data-theme={theme === 'dark' || theme === 'light' ? theme : undefined}>
       <body>
         <Shell
           briefs={briefs.map(({ id, name }) => ({ id, name }))}

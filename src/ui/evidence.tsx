@@ -1,10 +1,11 @@
 'use client';
 
 import type { ReactNode } from 'react';
+import { fixed } from '../core/formats/figures';
 import type { AnchorKind } from '../core/links/anchor-kind-names';
 import type { DomainView } from '../core/pool/domain-view';
 import { diligenceTally } from '../core/verdict/diligence';
-import { ago, count, day, linksOrigin, pastOrigin, phaseOrigin, plural, score } from '../core/wording/format';
+import { ago, count, day, linksOrigin, pastOrigin, phaseOrigin, plural, score, yearOf } from '../core/wording/format';
 import { Money } from './decision/figures';
 import { useDecision } from './decision/use-decision';
 import type { Details } from './details';
@@ -111,7 +112,7 @@ export function Evidence({
           <Lifeline life={row} now={now} width={wide} height={50} />
         )}
         <p className="small mt-0.5 flex justify-between">
-          <span>{details ? new Date(details.life.from).getUTCFullYear() : FIRST_YEAR}</span>
+          <span>{details ? yearOf(details.life.from) : FIRST_YEAR}</span>
           <span>
             {row.captures === null
               ? pastOrigin(row, now)
@@ -207,7 +208,7 @@ function Who({ details, row }: { details: Details | null; row: DomainView }) {
                 <>
                   {site}
                   {(weight ?? 1) < 1 && (
-                    <span className="small"> {weight === 0 ? 'does not count' : `counts ${weight?.toFixed(2)}`}</span>
+                    <span className="small"> {weight === 0 ? 'does not count' : `counts ${fixed(weight, 2)}`}</span>
                   )}
                 </>
               ),

@@ -1,11 +1,14 @@
+import { scaleLinear } from 'd3-scale';
 import type { DomainView } from '../core/pool/domain-view';
+import { yearOf } from '../core/wording/format';
 
 /** The axis starts here, or at the domain's first sign of life if that is later than its own year. */
 export const FIRST_YEAR = 2004;
 
 type Life = Pick<DomainView, 'capturesByYear' | 'registeredAt' | 'expiresAt' | 'firstSeenAt' | 'dropAt' | 'phase'>;
 
-const yearOf = (at: number) => 1970 + at / (365.2425 * 86_400_000);
+/** With the part of the year that has gone. */
+const yearsAt = (at: number) => 1970 + at / (365.2425 * 86_400_000);
 
 /**
  * A domain's life as a strip: a bar for each year with captures in the archive, the taller the more; the line below is the
@@ -29,10 +32,12 @@ export function Lifeline({
     const era = (eras ?? []).find(({ from, to }) => middle >= from && middle <= to);
     return era !== undefined && era.kind !== 'content';
   };
-  const last = yearOf(now) + 0.3;
-  const x = (year: number) => Math.max(0, Math.min(width, ((year - FIRST_YEAR) / (last - FIRST_YEAR)) * width));
+  const last = yearsAt(now) + 0.3;
+  const x = scaleLinear().domain([FIRST_YEAR, last]).range([0, width]).clamp(true);
   const base = height - 2.5;
-  const most = Math.max(4, ...(life.capturesByYear ?? []).map((entry) => entry.captures));
+  const tallOf = scaleLinear()
+    .domain([0, Math.max(4, ...(life.capturesByYear ?? []).map((entry) => entry.captures))])
+    .range([0.35 * (height - 5), height - 5]);
   const isGone = life.phase === 'free' || life.phase === 'pending-delete';
   const start = life.registeredAt ?? life.firstSeenAt;
   const lineEnd = life.phase === 'free' ? (life.dropAt ?? lastCapture(life) ?? null) : now;
@@ -40,10 +45,10 @@ export function Lifeline({
   return (
     <svg width={width} height={height} role="img" aria-label={lifeWords(life, now)} className="block">
       {start !== null && lineEnd !== null && (
-        <line x1={x(yearOf(start))} x2={x(yearOf(lineEnd))} y1={base} y2={base} stroke="var(--muted)" />
+        <line x1={x(yearsAt(start))} x2={x(yearsAt(lineEnd))} y1={base} y2={base} stroke="var(--muted)" />
       )}
       {(life.capturesByYear ?? []).map(({ year, captures }) => {
-        const tall = (0.35 + 0.65 * (captures / most)) * (height - 5);
+        const tall = tallOf(captures);
         return (
           <rect
             key={year}
@@ -59,8 +64,8 @@ export function Lifeline({
       })}
       {drop !== null && (
         <g stroke="var(--ink)" fill="var(--ink)">
-          <line x1={x(yearOf(drop))} x2={x(yearOf(drop))} y1={2} y2={base - 2} strokeWidth={1.3} />
-          <path d={`M${x(yearOf(drop)) - 2.8} ${base - 5}h5.6l-2.8 5z`} stroke="none" />
+          <line x1={x(yearsAt(drop))} x2={x(yearsAt(drop))} y1={2} y2={base - 2} strokeWidth={1.3} />
+          <path d={`M${x(yearsAt(drop)) - 2.8} ${base - 5}h5.6l-2.8 5z`} stroke="none" />
         </g>
       )}
     </svg>
@@ -75,7 +80,7 @@ function lastCapture(life: Life): number | null {
 /** The same in words, for those who do not see it. */
 export function lifeWords(life: Life, now: number): string {
   const parts: string[] = [];
-  if (life.registeredAt !== null) parts.push(`registered ${new Date(life.registeredAt).getUTCFullYear()}`);
+  if (life.registeredAt !== null) parts.push(`registered ${yearOf(life.registeredAt)}`);
   const years = life.capturesByYear;
   if (years && years.length > 0)
     parts.push(`captures in ${years.length} years from ${years[0].year} to ${years.at(-1)?.year}`);
@@ -96,7 +101,10 @@ export function Pair({
   width?: number;
 }) {
   if (strength === null) return null;
-  const x = (value: number) => 5 + (Math.min(60, value) / 60) * (width - 10);
+  const x = scaleLinear()
+    .domain([0, 60])
+    .range([5, width - 5])
+    .clamp(true);
   return (
     <svg width={width} height={14} aria-hidden="true" className="inline-block align-middle">
       <line x1={5} x2={width - 5} y1={7} y2={7} stroke="var(--rule)" />

@@ -11,6 +11,7 @@ const show = (of = settings, digest: { file: string | null; problem: string | nu
   render(
     <SettingsScreen
       signedIn={null}
+      locale=""
       settings={of}
       mode="real"
       keys="plain"

@@ -12,6 +12,7 @@ import { Backups } from './settings/backups';
 import { DamageNotice } from './settings/damage-notice';
 import { DemoClock } from './settings/demo-clock';
 import { DigestSettings } from './settings/digest-settings';
+import { LocaleSetting } from './settings/locale-setting';
 import { Policies } from './settings/policies';
 import {
   AddressSettings,
@@ -47,6 +48,7 @@ export function SettingsScreen({
   digest,
   indexes,
   signedIn,
+  locale,
 }: {
   settings: SettingsView;
   keys: KeysState;
@@ -60,6 +62,8 @@ export function SettingsScreen({
   indexes: string[];
   /** Who has signed in with a password; null: nobody. */
   signedIn: string | null;
+  /** What was chosen in this browser for numbers and dates; empty: as it has them. */
+  locale: string;
 }) {
   const redraw = useRedraw();
   useFoundSetting();
@@ -107,6 +111,7 @@ export function SettingsScreen({
         </div>
         <MoneySettings />
         <TimeSettings />
+        <LocaleSetting chosen={locale} />
         <DigestSettings hasMailServer={settings.smtpUrl !== ''} digest={digest} />
         <CrawlSettings />
         <LookupSettings />

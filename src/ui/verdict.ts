@@ -1,11 +1,11 @@
 import { tenths } from '../core/formats/figures';
 import type { DomainView } from '../core/pool/domain-view';
-import { offerTitle, phaseWords, plural, score } from '../core/wording/format';
+import { offerTitle, phaseWords, plural, score, yearOf } from '../core/wording/format';
 
 /** The state of things in a sentence, from figures that stand below it. */
 export function verdictLine(row: DomainView, now: number): string {
   const parts = [phaseWords(row, now)];
-  if (row.firstSeenAt !== null) parts.push(`first seen ${new Date(row.firstSeenAt).getUTCFullYear()}`);
+  if (row.firstSeenAt !== null) parts.push(`first seen ${yearOf(row.firstSeenAt)}`);
   if (row.subject !== null) parts.push(`about ${row.subject.toLowerCase()}`);
   if (row.referringDomains !== null)
     parts.push(

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import type { ReactNode } from 'react';
 import type { ComparedFact } from '../../core/verdict/compare';
-import { plural } from '../../core/wording/format';
+import { plural, yearOf } from '../../core/wording/format';
 import { type Comparison, compareDomains, MOST_COMPARED } from '../../services/comparison/comparison';
 import { CompareField, OnlyDifferences } from '../../ui/compare/controls';
 import { FitAndWorth } from '../../ui/decision/figures';
@@ -84,7 +84,7 @@ function SideBySide({
   const rows: Told[] = [
     { title: 'In a sentence', group: null, said: domains.map((one) => verdictLine(one, now)) },
     {
-      title: `Life, ${year(from)} to ${year(to)}`,
+      title: `Life, ${yearOf(from)} to ${yearOf(to)}`,
       group: null,
       said: domains.map((one) => (
         <Drawing
@@ -183,8 +183,6 @@ function SideBySide({
     </>
   );
 }
-
-const year = (at: number) => new Date(at).getUTCFullYear();
 
 function reasonList(name: string, reasons: readonly { words: string }[]) {
   return (

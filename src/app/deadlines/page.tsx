@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
 import { intoDays, zonedTime } from '../../core/deadlines/days';
 import { DEADLINE_KINDS, DEADLINE_SCOPES, type Deadline, type DeadlineKind } from '../../core/deadlines/deadline';
-import { count, plural } from '../../core/wording/format';
+import { count, plural, shortDay, weekday } from '../../core/wording/format';
 import { deadlinesIn } from '../../services/deadlines/deadlines';
 import { readSettings } from '../../store/base/settings';
 import { countWatched } from '../../store/lifecycle/watching';
@@ -17,7 +17,6 @@ import { getEngine, getStore } from '../server';
 export const metadata: Metadata = { title: 'Deadlines' };
 
 const HOURS = 24 * 60;
-const WEEKDAY = { weekday: 'long' } as const;
 
 /** What wants action and when, by the days of the user's zone. */
 export default async function DeadlinesPage({ searchParams }: { searchParams: SearchParams }) {
@@ -121,7 +120,7 @@ function Choice({ href, isOn, children }: { href: string; isOn: boolean; childre
 function Days({ deadlines, zone, now }: { deadlines: Deadline[]; zone: string; now: number }) {
   return intoDays(deadlines, zone).map(({ key, from, to, items }) => {
     const rechecks = items.filter(({ kind }) => kind === 're-check');
-    const noon = new Date(`${key}T12:00:00Z`);
+    const noon = noonOf(key);
     return (
       <section
         key={key}
@@ -129,11 +128,9 @@ function Days({ deadlines, zone, now }: { deadlines: Deadline[]; zone: string; n
         className="mt-4 grid grid-cols-1 lg:grid-cols-[130px_1fr] gap-x-6 border-t border-rule pt-3"
       >
         <h2 id={`day-${key}`} className="font-normal">
-          <span className="block font-serif text-[18px] font-semibold leading-tight">
-            {noon.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })}
-          </span>
+          <span className="block font-serif text-[18px] font-semibold leading-tight">{shortDay(noon)}</span>
           <span className="small">
-            {now >= from && now < to ? 'today' : noon.toLocaleDateString('en-GB', { ...WEEKDAY, timeZone: 'UTC' })}
+            {now >= from && now < to ? 'today' : weekday(noon)}
             {to - from !== 86_400_000 && `, ${(to - from) / 3_600_000} hours long`}
           </span>
         </h2>
@@ -180,8 +177,9 @@ function List({ deadlines, zone }: { deadlines: Deadline[]; zone: string }) {
   );
 }
 
-const dayWords = (key: string) =>
-  new Date(`${key}T12:00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
+/** The middle of a day (`2026-11-26`), ms since 1970 UTC. */
+const noonOf = (key: string) => Date.parse(`${key}T12:00:00Z`);
+const dayWords = (key: string) => shortDay(noonOf(key));
 
 const column = plainColumnsFor<Deadline>();
 

@@ -1,5 +1,7 @@
 import type { Metadata } from 'next';
+import { cookies } from 'next/headers';
 import { withoutKeys } from '../../core/settings/settings';
+import { LOCALE_COOKIE } from '../../core/wording/locale';
 import { readDamage } from '../../store/base/damage';
 import { keysState, readKeys } from '../../store/base/key-file';
 import { readSettings } from '../../store/base/settings';
@@ -29,6 +31,7 @@ export default async function SettingsPage() {
       digest={readDigest(store)}
       indexes={[...new Set(indexes)]}
       signedIn={await whoIsIn()}
+      locale={(await cookies()).get(LOCALE_COOKIE)?.value ?? ''}
     />
   );
 }

@@ -1,4 +1,4 @@
-import { tenths } from '../formats/figures';
+import { fixed, tenths } from '../formats/figures';
 import { languageName } from '../history/language-name';
 import { countryName, countryOfEnding } from '../links/countries';
 import { singular } from '../topics/terms';
@@ -116,7 +116,7 @@ export function fitParts(facts: FitFacts, brief: FitBrief): PartValue[] {
       contentYears === null ? null : clip(contentYears / 10) * (1 - clip(drift ?? 0)),
       contentYears === null
         ? 'its captures are not read'
-        : `${tenths(contentYears)} years of content${drift === null ? '' : `, drift ${drift.toFixed(2)}`}; full at 10 years of one site`,
+        : `${tenths(contentYears)} years of content${drift === null ? '' : `, drift ${fixed(drift, 2)}`}; full at 10 years of one site`,
     ),
     known(
       'referrers',
@@ -169,7 +169,7 @@ function subjectPart(facts: FitFacts, { subject: wanted }: FitBrief): PartValue 
   const { subject, subjectConfidence } = facts;
   if (subject === null) return { part, value: 0.2, words: 'not clear' };
   const sure = subjectConfidence ?? 0.5;
-  if (subject === wanted) return { part, value: 0.4 + 0.6 * sure, words: `the same, confidence ${sure.toFixed(2)}` };
+  if (subject === wanted) return { part, value: 0.4 + 0.6 * sure, words: `the same, confidence ${fixed(sure, 2)}` };
   const isNear = subject.split('.')[0] === wanted.split('.')[0];
   return { part, value: (isNear ? 0.45 : 0) + (1 - sure) * 0.2, words: isNear ? 'of the same area' : 'another' };
 }

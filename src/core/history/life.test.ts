@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { eraWords } from './era-words';
-import { axisTicks, type LifeInput, type LifeLane, lifeOf, widenLife } from './life';
+import { type LifeInput, type LifeLane, lifeOf, widenLife } from './life';
 import type { Era } from './past';
 
 const at = (date: string) => Date.parse(`${date}T00:00:00Z`);
@@ -136,38 +136,6 @@ describe('a life with its links', () => {
     const links = [{ from: at('2012-01-01'), to: at('2012-04-01'), gained: 3, lost: 0 }];
     expect(widenLife(life, links).from).toBe(at('2012-01-01'));
     expect(widenLife(life, [])).toEqual(life);
-  });
-});
-
-describe('the axis', () => {
-  it('names years, quarters, months, weeks or days, as many as there is room for', () => {
-    const labels = (from: string, to: string, most: number) =>
-      axisTicks(at(from), at(to), most).map(({ label }) => label);
-    expect(labels('2009-03-01', '2026-11-20', 10)).toEqual([
-      '2010',
-      '2012',
-      '2014',
-      '2016',
-      '2018',
-      '2020',
-      '2022',
-      '2024',
-      '2026',
-    ]);
-    expect(labels('2025-01-01', '2025-12-01', 5)).toEqual(['Jan 2025', 'Apr 2025', 'Jul 2025', 'Oct 2025']);
-    expect(labels('2025-01-15', '2025-04-20', 5)).toEqual(['Feb 2025', 'Mar 2025', 'Apr 2025']);
-    expect(labels('2025-03-01', '2025-03-05', 8)).toEqual([
-      '1 Mar 2025',
-      '2 Mar 2025',
-      '3 Mar 2025',
-      '4 Mar 2025',
-      '5 Mar 2025',
-    ]);
-  });
-
-  it('never has more than there is room for, over centuries or a day', () => {
-    for (const years of [0.1, 1, 3, 8, 20, 45])
-      expect(axisTicks(NOW - years * 3.15576e10, NOW, 12).length).toBeLessThanOrEqual(13);
   });
 });
 

@@ -1,3 +1,4 @@
+import { fixed } from '../formats/figures';
 import type { Phase } from '../lifecycle/phase';
 import type { LinkSpan } from '../links/profile';
 import { languageName } from './language-name';
@@ -172,7 +173,7 @@ function content({ past, capturesByYear, mainSubject }: LifeInput): LifeSpan[] {
         look: era.kind === 'content' ? (isMain ? 'solid' : 'light') : KIND_LOOKS[era.kind],
         from: era.from,
         to: era.to,
-        label: hasDrifted ? `${label}, topic change ${drift.toFixed(2)}` : label,
+        label: hasDrifted ? `${label}, topic change ${fixed(drift, 2)}` : label,
         detail: parts.join('; '),
       };
     });
@@ -209,50 +210,3 @@ function languages({ past }: LifeInput): LifeSpan[] {
 }
 
 const iso = (at: number) => new Date(at).toISOString().slice(0, 10);
-
-/** Moments for the axis: the first of years, quarters, months or days, so that at most `most` stand in the window. */
-export function axisTicks(from: number, to: number, most: number): { at: number; label: string }[] {
-  const span = to - from;
-  const step = STEPS.find(({ days }) => span / (days * DAY) <= most) ?? STEPS[STEPS.length - 1];
-  const ticks: { at: number; label: string }[] = [];
-  const date = new Date(from);
-  let at =
-    step.months === 0 ? Math.ceil(from / (step.days * DAY)) * step.days * DAY : Date.UTC(date.getUTCFullYear(), 0, 1);
-  if (step.months >= 12) {
-    const years = step.months / 12;
-    at = Date.UTC(Math.floor(date.getUTCFullYear() / years) * years, 0, 1);
-  }
-  for (; at <= to; at = nextTick(at, step)) if (at >= from) ticks.push({ at, label: tickLabel(at, step) });
-  return ticks;
-}
-
-interface TickStep {
-  days: number;
-  /** 0: by days. */
-  months: number;
-}
-const STEPS: TickStep[] = [
-  { days: 1, months: 0 },
-  { days: 7, months: 0 },
-  { days: 30.4, months: 1 },
-  { days: 91.3, months: 3 },
-  { days: 365.25, months: 12 },
-  { days: 730.5, months: 24 },
-  { days: 1826, months: 60 },
-  { days: 3652, months: 120 },
-];
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
-
-function nextTick(at: number, { days, months }: TickStep): number {
-  if (months === 0) return at + days * DAY;
-  const date = new Date(at);
-  return Date.UTC(date.getUTCFullYear(), date.getUTCMonth() + months, 1);
-}
-
-function tickLabel(at: number, { months }: TickStep): string {
-  const date = new Date(at);
-  const year = date.getUTCFullYear();
-  if (months >= 12) return String(year);
-  const month = MONTHS[date.getUTCMonth()];
-  return months === 0 ? `${date.getUTCDate()} ${month} ${year}` : `${month} ${year}`;
-}

@@ -1,4 +1,4 @@
-import { tenths as number } from '../formats/figures';
+import { fixed, tenths as number } from '../formats/figures';
 import { ANCHOR_KINDS, type AnchorKind } from '../links/anchor-kind-names';
 import { SPAM_FROM } from '../spam/threshold';
 import { statusName } from '../wording/status';
@@ -197,7 +197,7 @@ const FINDERS: Partial<Record<DiligenceItem, (facts: DiligenceFacts) => Found>> 
     const changes = [
       ...(subjectSwitches ? [`changed its subject ${times(subjectSwitches, 'time')}`] : []),
       ...(languageSwitches ? [`changed its language ${times(languageSwitches, 'time')}`] : []),
-      `topic change ${drift.toFixed(2)}`,
+      `topic change ${fixed(drift, 2)}`,
     ];
     const isSame = drift < 0.4 && !languageSwitches;
     return {

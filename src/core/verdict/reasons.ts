@@ -1,4 +1,4 @@
-import { tenths as number } from '../formats/figures';
+import { fixed, tenths as number } from '../formats/figures';
 import { SPAM_FROM } from '../spam/threshold';
 
 /** What is known of a domain, as far as it speaks for or against it. null: not known. */
@@ -131,7 +131,7 @@ function past(facts: ReasonFacts, pro: Say, con: Say): void {
   if (drift !== null)
     con(
       0.7 * between(drift, 0.4, 0.95),
-      `its last site has little in common with the main one (topic change ${drift.toFixed(2)})`,
+      `its last site has little in common with the main one (topic change ${fixed(drift, 2)})`,
     );
   if (languageSwitches !== null && languageSwitches > 0) con(0.5, 'it changed its language');
   if (subject !== null && subjectConfidence !== null)

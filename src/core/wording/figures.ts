@@ -1,3 +1,4 @@
+import { fixed, tenths } from '../formats/figures';
 import type { ListFigure } from '../formats/list-figures';
 import type { DomainView } from '../pool/domain-view';
 import { type FactName, factSpec } from '../pool/facts';
@@ -8,9 +9,9 @@ export function figure(fact: FactName, value: number | null): string {
   if (value === null) return '';
   switch (factSpec(fact).written) {
     case 'tenths':
-      return value.toLocaleString('en', { maximumFractionDigits: 1 });
+      return tenths(value);
     case 'hundredths':
-      return value.toFixed(2);
+      return fixed(value, 2);
     case 'factor':
       return `${value}x`;
     case 'score':

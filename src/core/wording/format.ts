@@ -1,14 +1,16 @@
-import { cents, whole } from '../formats/figures';
+import { utc } from '@date-fns/utc';
+import { getYear } from 'date-fns';
+import { cents, tenths, whole } from '../formats/figures';
 import type { ListingKind } from '../formats/list-fields';
 import type { ChangeKind } from '../listings/changes';
 import type { Reserve } from '../listings/listing';
 import type { DomainView } from '../pool/domain-view';
+import { datesIn } from './locale';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
 const DAY = 24 * HOUR;
 const YEAR = 365.2425 * DAY;
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
 /** "12,345". */
 export function count(value: number | null): string {
@@ -23,7 +25,7 @@ export function plural(value: number | null, one: string, many = `${one}s`): str
 /** A figure of a measured scale: whole above 10, one decimal below; empty when unknown. */
 export function score(value: number | null): string {
   if (value === null) return '';
-  return value >= 10 ? String(Math.round(value)) : String(Math.round(value * 10) / 10);
+  return value >= 10 ? whole(Math.round(value)) : tenths(value);
 }
 
 /** Money from minor units: "140", "12.50", with the currency behind. */
@@ -42,7 +44,7 @@ export function duration(ms: number): string {
   if (span < 90 * DAY) return `${Math.floor(span / DAY)} days`;
   if (span < 2 * YEAR) return `${Math.floor(span / (YEAR / 12))} months`;
   const years = span / YEAR;
-  return `${years < 10 ? Math.floor(years * 10) / 10 : Math.floor(years)} years`;
+  return `${years < 10 ? tenths(Math.floor(years * 10) / 10) : Math.floor(years)} years`;
 }
 
 export function ago(at: number | null, now: number): string {
@@ -51,22 +53,35 @@ export function ago(at: number | null, now: number): string {
 
 /** "24 Nov", with the year when it is another one. UTC, so that server and browser write the same. */
 export function day(at: number, now: number): string {
-  const date = new Date(at);
-  const text = `${date.getUTCDate()} ${MONTHS[date.getUTCMonth()]}`;
-  return date.getUTCFullYear() === new Date(now).getUTCFullYear() ? text : `${text} ${date.getUTCFullYear()}`;
+  return yearOf(at) === yearOf(now) ? shortDay(at) : date(at);
 }
+
+/** "24 Nov 2024". */
+export const date = (at: number): string => DATE().format(at);
+/** "24 Nov", whichever year it is. */
+export const shortDay = (at: number): string => DAY_OF_YEAR().format(at);
+/** "Nov 2024". */
+export const monthOf = (at: number): string =>
+  datesIn({ month: 'short', year: 'numeric', timeZone: 'UTC' }, 'month').format(at);
+/** "Thursday", or what the locale calls it. */
+export const weekday = (at: number): string => datesIn({ weekday: 'long', timeZone: 'UTC' }, 'weekday').format(at);
+/** 2024. */
+export const yearOf = (at: number): number => getYear(utc(at));
+
+const DAY_OF_YEAR = () => datesIn({ day: 'numeric', month: 'short', timeZone: 'UTC' }, 'day');
+const DATE = () => datesIn({ day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }, 'date');
+// by 24 hours wherever one reads it: closings stand below each other
+const TIME = () => datesIn({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23', timeZone: 'UTC' }, 'time');
 
 /** "24 Nov 18:05 UTC". */
 export function moment(at: number, now: number): string {
-  const time = new Date(at).toISOString().slice(11, 16);
-  return `${day(at, now)} ${time} UTC`;
+  return `${day(at, now)} ${TIME().format(at)} UTC`;
 }
 
 /** "22 Nov 14:00 to 16:00" within a day, in UTC, else "22 Nov to 3 Dec". */
 export function span(from: number, to: number, now: number): string {
-  const time = (at: number) => new Date(at).toISOString().slice(11, 16);
   if (day(from, now) !== day(to, now)) return `${day(from, now)} to ${day(to, now)}`;
-  return `${day(from, now)} ${time(from)} to ${time(to)}`;
+  return `${day(from, now)} ${TIME().format(from)} to ${TIME().format(to)}`;
 }
 
 /** How soon something closes, in words that say when to act. */
@@ -114,7 +129,7 @@ function freeWords({ window, expiresAt }: DomainView, now: number): string {
 }
 
 function dropWords(dropAt: number, now: number): string {
-  if (new Date(dropAt).toISOString().slice(0, 10) === new Date(now).toISOString().slice(0, 10)) return 'drops today';
+  if (date(dropAt) === date(now)) return 'drops today';
   return dropAt < now ? `drop was due ${day(dropAt, now)}` : `drops ${day(dropAt, now)}`;
 }
 

@@ -1,6 +1,7 @@
 import type { EnginePort } from '../../contracts/engine-port';
 import type { Suggestion } from '../../contracts/learning';
 import { FIT_TITLES } from '../../core/fit/fit';
+import { fixed } from '../../core/formats/figures';
 import {
   type Calibration,
   calibrate,
@@ -89,7 +90,7 @@ function chanceSuggestions(store: Store, ended: readonly OutcomeRow[]): Suggesti
       key,
       words: `The chance to be the first when ${words}`,
       evidence: `${won} of ${tried.length} were had; what was assumed counts as ${ASSUMED_WEIGHT} more`,
-      effect: `over these the Brier score would have been ${squares(suggested).toFixed(3)}, not ${squares(now).toFixed(3)}`,
+      effect: `over these the Brier score would have been ${fixed(squares(suggested), 3)}, not ${fixed(squares(now), 3)}`,
       now: percent(now),
       suggested: percent(suggested),
       of: 'settings' as const,

@@ -1,6 +1,6 @@
 import type { EnginePort } from '../../contracts/engine-port';
 import type { SalesWorth, UseWorth } from '../../contracts/plan';
-import { tenths } from '../../core/formats/figures';
+import { fixed, tenths } from '../../core/formats/figures';
 import { widened } from '../../core/learning/calibration';
 import type { Store } from '../../store/base/database';
 import type { DomainRow } from '../../store/domains/domains';
@@ -38,7 +38,7 @@ export async function usesOf(store: Store, engine: EnginePort, row: DomainRow, b
       words: `${redirected.ofSubject} of ${redirected.referrers.length} effective referring domains are of the subject, of ${redirected.notTold} it is not told; ${brief.assumptions.carryPercent}% of a link is carried over`,
       rows: redirected.referrers.slice(0, ROWS_TOLD).map(({ site, strength, weight, isOfSubject, worthMinor }) => ({
         what: site,
-        detail: `strength ${strength === null ? 'not measured' : tenths(strength)}, counts ${weight.toFixed(2)}, ${isOfSubject === null ? 'subject not told' : isOfSubject ? 'of the subject' : 'of another'}`,
+        detail: `strength ${strength === null ? 'not measured' : tenths(strength)}, counts ${fixed(weight, 2)}, ${isOfSubject === null ? 'subject not told' : isOfSubject ? 'of the subject' : 'of another'}`,
         minor: Math.round(worthMinor),
       })),
     });

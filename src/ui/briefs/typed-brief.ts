@@ -3,7 +3,7 @@ import { BriefSchema, type StoredBrief } from '../../contracts/briefs';
 import { FIT_PARTS, type FitPart, type FitWeights, mixedWeights, PURPOSE_WEIGHTS } from '../../core/fit/fit';
 import type { HouseLimits } from '../../core/fit/house-limits';
 import { PURPOSES, type Purpose } from '../../core/fit/purposes';
-import { money } from '../../core/wording/format';
+import { typedAmount } from '../../core/money/typed-amount';
 import { ASSUMPTIONS, type WorthAssumptions } from '../../core/worth/assumptions';
 import { amount, day, number, numberOrNone, sentBy, wordsOf } from '../forms/typed';
 import { dayField } from '../parts/day-field';
@@ -112,10 +112,10 @@ export const typedBrief = (brief: StoredBrief): z.input<typeof TypedBrief> => ({
   countries: listed(brief.countries),
   trustedSites: brief.trustedSites.join('\n'),
   excludedEndings: listed(brief.excludedEndings),
-  budgetMinor: money(brief.budgetMinor, null),
+  budgetMinor: typedAmount(brief.budgetMinor),
   currency: brief.currency,
-  feesMinor: money(brief.feesMinor, null),
-  renewalMinor: money(brief.renewalMinor, null),
+  feesMinor: typedAmount(brief.feesMinor),
+  renewalMinor: typedAmount(brief.renewalMinor),
   marginPercent: String(brief.marginPercent),
   months: String(brief.months),
   interestPercent: String(brief.interestPercent),

@@ -3,6 +3,7 @@
 import { Chart, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js';
 import { Line } from 'react-chartjs-2';
 import type { CrawlSample } from '../../contracts/crawl';
+import { fixed } from '../../core/formats/figures';
 import { count } from '../../core/wording/format';
 import { useChartColours } from '../chart-colours';
 import { columnsFor } from '../parts/columns';
@@ -25,7 +26,7 @@ const COLUMNS = [
   column.accessor('pagesPerSecond', {
     header: 'Pages/s',
     meta: { isNumber: true },
-    cell: ({ getValue }) => getValue().toFixed(1),
+    cell: ({ getValue }) => fixed(getValue(), 1),
   }),
 ];
 
@@ -135,5 +136,5 @@ function label(minutes: number): string {
     ? `${Math.round(minutes * 60)} s`
     : minutes < 120
       ? `${Math.round(minutes)} min`
-      : `${(minutes / 60).toFixed(1)} h`;
+      : `${fixed(minutes / 60, 1)} h`;
 }

@@ -1,3 +1,4 @@
+import { scaleUtc } from 'd3-scale';
 import { zonedTime } from '../../core/deadlines/days';
 import type { Deadline } from '../../core/deadlines/deadline';
 
@@ -23,7 +24,7 @@ export function DayTrack({
   zone: string;
   items: Deadline[];
 }) {
-  const x = (at: number) => (Math.max(0, Math.min(1, (at - from) / (to - from))) * WIDTH).toFixed(1);
+  const x = scaleUtc().domain([from, to]).rangeRound([0, WIDTH]).clamp(true);
   const hours: number[] = [];
   for (let at = from; at <= to; at += 3 * HOUR) hours.push(at);
   return (
@@ -39,7 +40,7 @@ export function DayTrack({
         <g key={at}>
           <line x1={x(at)} x2={x(at)} y1={LINE} y2={LINE + 3} stroke="var(--muted)" />
           {at > from && at < to - HOUR && (
-            <text x={Number(x(at)) + 3} y={HEIGHT - 1} fontSize={9} fill="var(--muted)">
+            <text x={x(at) + 3} y={HEIGHT - 1} fontSize={9} fill="var(--muted)">
               {zonedTime(at, zone).time}
             </text>
           )}
@@ -55,19 +56,19 @@ export function DayTrack({
   );
 }
 
-function Mark({ item, x }: { item: Deadline; x(at: number): string }) {
+function Mark({ item, x }: { item: Deadline; x(at: number): number }) {
   const at = x(item.at);
   switch (item.kind) {
     case 'drop': {
-      const width = Math.max(4, Number(x(item.until ?? item.at + HOUR)) - Number(at));
+      const width = Math.max(4, x(item.until ?? item.at + HOUR) - at);
       return <rect x={at} width={width} y={LINE - 12} height={9} fill="var(--damson)" opacity={0.35} />;
     }
     case 'closing':
       return <line x1={at} x2={at} y1={LINE - 14} y2={LINE} stroke="var(--damson)" strokeWidth={2} />;
     case 'price-step':
-      return <path d={`M${Number(at) - 6} ${LINE - 10}h6v10`} fill="none" stroke="var(--damson)" strokeWidth={1.5} />;
+      return <path d={`M${at - 6} ${LINE - 10}h6v10`} fill="none" stroke="var(--damson)" strokeWidth={1.5} />;
     case 'answer':
-      return <path d={`M${Number(at) - 4} ${LINE - 10}h8v6h-5l-3 3z`} fill="none" stroke="var(--damson)" />;
+      return <path d={`M${at - 4} ${LINE - 10}h8v6h-5l-3 3z`} fill="none" stroke="var(--damson)" />;
     case 'renewal':
       return <circle cx={at} cy={LINE} r={4} fill="var(--damson)" />;
     case 'expiry':

@@ -1,13 +1,16 @@
+import { scaleUtc } from 'd3-scale';
 import type { DropWindow } from '../../core/lifecycle/drop-window';
 import type { LifePolicy } from '../../core/lifecycle/policies';
 import { type StageSpan, stageSpans } from '../../core/lifecycle/stages';
 import { day, moment } from '../../core/wording/format';
+import { timeTicks } from '../parts/time-ticks';
 
 const WIDTH = 1000;
 const ROW = 22;
 const TOP = 16;
 const LEFT = 120;
 const DAY = 86_400_000;
+const TICKS = 9;
 const TITLES: Record<StageSpan['stage'], string> = {
   'auto-renew': 'Auto-renew period',
   redemption: 'Redemption',
@@ -38,16 +41,15 @@ export function LifeAhead({
   const spans = stageSpans(window, policy, expiredAt);
   const start = Math.min(now - 3 * DAY, spans[0].begins[0]);
   const end = Math.max(now + 3 * DAY, window.to + 2 * DAY);
-  const x = (at: number) => LEFT + Math.max(0, Math.min(1, (at - start) / (end - start))) * (WIDTH - LEFT - 10);
+  const x = scaleUtc()
+    .domain([start, end])
+    .range([LEFT, WIDTH - 10])
+    .clamp(true);
   const height = TOP + (spans.length + 1) * ROW + 16;
-  const days = (end - start) / DAY;
-  const step = days > 90 ? 14 : days > 40 ? 7 : days > 14 ? 3 : 1;
-  const ticks: number[] = [];
-  for (let at = Math.ceil(start / DAY) * DAY; at < end; at += step * DAY) ticks.push(at);
   return (
     <figure>
       <svg viewBox={`0 0 ${WIDTH} ${height}`} className="block w-full" role="img" aria-label={inWords(spans, now)}>
-        {ticks.map((at) => (
+        {timeTicks(start, end, TICKS).map(({ at }) => (
           <g key={at}>
             <line x1={x(at)} x2={x(at)} y1={TOP - 3} y2={height - 16} stroke="var(--faint)" />
             <text x={x(at)} y={10} fontSize={10} textAnchor="middle" fill="var(--muted)">

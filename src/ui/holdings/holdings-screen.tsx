@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import type { Holding } from '../../contracts/portfolio';
 import { PLANS, STATUSES } from '../../core/money/holding-kinds';
 import type { Grouping, ProfitLine } from '../../core/money/profit';
-import { readAmount } from '../../core/money/typed-amount';
+import { readAmount, typedAmount } from '../../core/money/typed-amount';
 import { count, day, isSoon, money, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
@@ -293,7 +293,7 @@ function Renewal({
         inputMode="decimal"
         aria-label={`Renewal price of ${holding.name}`}
         key={`price ${holding.renewalMinor}`}
-        defaultValue={money(holding.renewalMinor, null)}
+        defaultValue={typedAmount(holding.renewalMinor)}
         onBlur={(event) => {
           const minor = readAmount(event.target.value);
           if (minor !== undefined && minor !== holding.renewalMinor) onChange({ renewalMinor: minor });

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { IdeaView } from '../../contracts/ideas';
+import { fixed } from '../../core/formats/figures';
 import { countIdeas, type IdeaPattern, JOINTS, type Joint } from '../../core/ideas/pattern';
 import type { Place } from '../../core/ideas/places';
 import { IDEA_PARTS, IDEA_TITLES } from '../../core/ideas/score';
@@ -372,7 +373,7 @@ function PartBars({ idea }: { idea: IdeaView }) {
   const words = IDEA_PARTS.map((part) => `${IDEA_TITLES[part]} ${Math.round(100 * idea.parts[part])}%`).join(', ');
   return (
     <span className="flex items-center gap-2" title={words}>
-      <span className="w-9 text-right font-semibold">{idea.score.toFixed(0)}</span>
+      <span className="w-9 text-right font-semibold">{fixed(idea.score, 0)}</span>
       <svg width={70} height={16} role="img" aria-label={words}>
         {IDEA_PARTS.map((part, n) => (
           <g key={part}>

@@ -1,5 +1,6 @@
 'use client';
 
+import { fixed } from '../../core/formats/figures';
 import type { Calibration } from '../../core/learning/calibration';
 import { count, plural } from '../../core/wording/format';
 import { ExportMenu } from '../export-menu';
@@ -86,7 +87,7 @@ function Chances({
   return (
     <>
       <p className="small">
-        By {plural(calibration.count, what, many)}; Brier score {brier.toFixed(3)}, {baseBrier.toFixed(3)} for whoever
+        By {plural(calibration.count, what, many)}; Brier score {fixed(brier, 3)}, {fixed(baseBrier, 3)} for whoever
         always says the same
       </p>
       <div className="mt-1 flex items-start gap-6">
@@ -123,7 +124,7 @@ function Groups({ title, groups }: { title: string; groups: { key: string; calib
               <Reliability bins={bins} label={`Chances to win, ${key}, against what was won`} size={132} />
               <figcaption className="small w-[132px]">
                 <strong>{key}</strong>: said {Math.round(100 * mean((bin) => bin.foretold))}%, came{' '}
-                {Math.round(100 * mean((bin) => bin.came))}% of {all}; Brier {brier.toFixed(2)}
+                {Math.round(100 * mean((bin) => bin.came))}% of {all}; Brier {fixed(brier, 2)}
               </figcaption>
             </figure>
           );

@@ -1,3 +1,4 @@
+import { scaleLinear, scaleSqrt } from 'd3-scale';
 import type { Bin } from '../../core/learning/calibration';
 
 const LEFT = 26;
@@ -9,12 +10,15 @@ const SMALL = 150;
 export function Reliability({ bins, label, size = 170 }: { bins: readonly Bin[]; label: string; size?: number }) {
   const side = size - LEFT - 4;
   const isSmall = size < SMALL;
-  const x = (share: number) => LEFT + share * side;
-  const y = (share: number) => 4 + (1 - share) * side;
-  const most = Math.max(1, ...bins.map(({ count }) => count));
+  const x = scaleLinear().range([LEFT, LEFT + side]);
+  const y = scaleLinear().range([4 + side, 4]);
+  // as large in area as there are cases
+  const radius = scaleSqrt()
+    .domain([0, Math.max(1, ...bins.map(({ count }) => count))])
+    .range([3, 8]);
   return (
     <svg width={size} height={side + 4 + BOTTOM} role="img" aria-label={label} className="shrink-0 overflow-visible">
-      {[0, 0.5, 1].map((share) => (
+      {x.ticks(2).map((share) => (
         <g key={share}>
           <line x1={LEFT} x2={x(1)} y1={y(share)} y2={y(share)} stroke="var(--faint)" />
           <line x1={x(share)} x2={x(share)} y1={y(1)} y2={y(0)} stroke="var(--faint)" />
@@ -42,7 +46,7 @@ export function Reliability({ bins, label, size = 170 }: { bins: readonly Bin[];
             stroke="var(--damson)"
             opacity={0.5}
           />
-          <circle cx={x(bin.foretold)} cy={y(bin.came)} r={3 + 5 * Math.sqrt(bin.count / most)} fill="var(--damson)" />
+          <circle cx={x(bin.foretold)} cy={y(bin.came)} r={radius(bin.count)} fill="var(--damson)" />
         </g>
       ))}
     </svg>

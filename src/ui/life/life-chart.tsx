@@ -1,12 +1,14 @@
 'use client';
 
+import { scaleUtc } from 'd3-scale';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Life } from '../../core/history/life';
 import type { LinkSpan } from '../../core/links/profile';
+import { dayField } from '../parts/day-field';
 import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { pressed } from '../shell/key-list';
 import { Drawing, Shapes } from './drawing';
-import { drawLife, drawLook, LOOK_WORDS } from './shapes';
+import { drawLife, drawLook, GUTTER, LOOK_WORDS } from './shapes';
 
 const DAY = 86_400_000;
 const LEAST_WINDOW = 14 * DAY;
@@ -18,7 +20,6 @@ const LANE_TITLES = {
   observations: 'Seen by us',
 } as const;
 
-const iso = (at: number) => new Date(at).toISOString().slice(0, 10);
 type Range = [from: number, to: number];
 
 /** Everything of a life on one axis. Drag over it, or use + − ← → 0 on it, to look closer; the address keeps the window. */
@@ -52,7 +53,7 @@ export function LifeChart({ life, links, words }: { life: Life; links: readonly 
       setRange(isWhole ? whole : next);
       const address = new URL(window.location.href);
       if (isWhole) address.searchParams.delete('life');
-      else address.searchParams.set('life', `${iso(next[0])}..${iso(next[1])}`);
+      else address.searchParams.set('life', `${dayField(next[0])}..${dayField(next[1])}`);
       window.history.replaceState(window.history.state, '', address);
     },
     [whole],
@@ -75,13 +76,11 @@ export function LifeChart({ life, links, words }: { life: Life; links: readonly 
   };
 
   const drawing = drawLife({ life, links, from, to, width });
-  const gutter = 104;
+  const x = scaleUtc().domain([from, to]).range([GUTTER, width]).clamp(true);
   const timeAt = (event: React.PointerEvent) => {
     const rect = event.currentTarget.getBoundingClientRect();
-    const share = (event.clientX - rect.left - gutter) / (rect.width - gutter);
-    return from + Math.max(0, Math.min(1, share)) * span;
+    return x.invert(((event.clientX - rect.left) / rect.width) * width).getTime();
   };
-  const x = (at: number) => gutter + ((at - from) / span) * (width - gutter);
   const shown = over === null ? null : life.spans[over];
   const looks = LOOK_WORDS.filter(([kind]) => life.spans.some((one) => one.look === kind));
   const isWhole = from <= whole[0] && to >= whole[1];
@@ -133,7 +132,7 @@ export function LifeChart({ life, links, words }: { life: Life; links: readonly 
       <figcaption className="mt-1 flex min-h-6 flex-wrap items-center gap-x-4 gap-y-1">
         {shown ? (
           <span className="truncate">
-            {shown.from === shown.to ? iso(shown.from) : `${iso(shown.from)} to ${iso(shown.to)}`}:{' '}
+            {shown.from === shown.to ? dayField(shown.from) : `${dayField(shown.from)} to ${dayField(shown.to)}`}:{' '}
             <strong>{shown.label}</strong> <span className="small">{shown.detail}</span>
           </span>
         ) : (
@@ -195,8 +194,8 @@ export function LifeTable({ life, links }: { life: Life; links: readonly LinkSpa
       rowId={(_, n) => String(n)}
       columns={[
         column('Of', ({ lane }) => LANE_TITLES[lane], { isHead: true, isUntitled: true, className: 'text-muted' }),
-        column('From', ({ from }) => iso(from), { className: 'whitespace-nowrap' }),
-        column('To', ({ from, to }) => to !== from && iso(to), { className: 'whitespace-nowrap' }),
+        column('From', ({ from }) => dayField(from), { className: 'whitespace-nowrap' }),
+        column('To', ({ from, to }) => to !== from && dayField(to), { className: 'whitespace-nowrap' }),
         column('What', ({ label }) => label),
         column('In detail', ({ detail }) => <bdi>{detail}</bdi>, { className: 'small' }),
       ]}

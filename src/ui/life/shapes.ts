@@ -1,5 +1,7 @@
-import { axisTicks, LIFE_LANES, type Life, type LifeLane, type LifeLook, type LifeSpan } from '../../core/history/life';
+import { scaleLinear, scaleUtc } from 'd3-scale';
+import { LIFE_LANES, type Life, type LifeLane, type LifeLook, type LifeSpan } from '../../core/history/life';
 import type { LinkSpan } from '../../core/links/profile';
+import { timeTicks } from '../parts/time-ticks';
 
 /** A piece of a drawing, as an element of SVG 1.1; colours are names of ours. */
 export interface Shape {
@@ -27,7 +29,8 @@ export interface LifeWindow {
   isSmall?: boolean;
 }
 
-const GUTTER = 104;
+/** Left of the axis, in pixels: where the lanes are named. */
+export const GUTTER = 104;
 const LANE_HEIGHT: Record<LifeLane, number> = {
   registration: 20,
   content: 34,
@@ -50,10 +53,10 @@ const SMALL_LANES: LifeLane[] = ['registration', 'content'];
 /** Draws a life, so that each kind of time is told by its form: filled, hatched, ticked, hollow, dotted or crossed. */
 export function drawLife({ life, links, from, to, width, isSmall }: LifeWindow): LifeDrawing {
   const left = isSmall ? 0 : GUTTER;
-  const x = (at: number) => left + ((at - from) / (to - from)) * (width - left);
+  const x = scaleUtc().domain([from, to]).range([left, width]);
   const shapes: Shape[] = [];
   let top = isSmall ? 0 : AXIS;
-  const ticks = isSmall ? [] : axisTicks(from, to, Math.floor((width - left) / 74));
+  const ticks = isSmall ? [] : timeTicks(from, to, Math.floor((width - left) / 74));
   const bottom = top + lanesOf(isSmall).reduce((sum, lane) => sum + heightOf(lane, isSmall) + GAP, 0);
   for (const { at, label } of ticks) {
     shapes.push(line(x(at), AXIS - 3, x(at), bottom, 'var(--faint)'));
@@ -136,9 +139,11 @@ function linkBars(
   const most = Math.max(1, ...shown.map(({ gained }) => gained));
   const least = Math.max(0, ...shown.map(({ lost }) => lost));
   const zero = top + height * (most / (most + least)) - (least > 0 ? 0 : 1);
-  const scale = (height - 3) / (most + least);
+  const length = scaleLinear()
+    .domain([0, most + least])
+    .range([0, height - 3]);
   // one domain among hundreds is still seen
-  const tall = (domains: number) => Math.max(2.5, domains * scale);
+  const tall = (domains: number) => Math.max(2.5, length(domains));
   return shown.flatMap(({ from: begin, to: end, gained, lost }) => {
     const [x1, x2] = [Math.max(x(from), x(begin)), Math.min(x(to), x(end))];
     const wide = Math.max(1, x2 - x1 - 1);

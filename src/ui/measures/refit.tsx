@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { RefitReport } from '../../contracts/measures';
+import { fixed } from '../../core/formats/figures';
 import { plural } from '../../core/wording/format';
 import { call } from '../api';
 import { Problem } from '../fields';
@@ -11,7 +12,7 @@ import { Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 
 const LEAST_MARKS = 50;
-const percent = (share: number) => `${(100 * share).toFixed(1)}%`;
+const percent = (share: number) => `${fixed(100 * share, 1)}%`;
 
 /** Fits the points to the person's own marks, shows before and after side by side, and takes it back. */
 export function Refit({ marks, fit }: { marks: { spam: number; clean: number }; fit: { report: RefitReport } | null }) {
@@ -78,8 +79,8 @@ function SideBySide({ report }: { report: RefitReport }) {
     {
       key: 'area',
       label: 'area under the ROC curve',
-      before: report.before.area.toFixed(3),
-      after: report.after.area.toFixed(3),
+      before: fixed(report.before.area, 3),
+      after: fixed(report.after.area, 3),
     },
     {
       key: 'sound',

@@ -1,3 +1,4 @@
+import { scaleLinear } from 'd3-scale';
 import { money } from '../../core/wording/format';
 import type { OrderShown } from '../../core/wording/orders';
 import { ladderOf } from './ladder';
@@ -8,7 +9,7 @@ const LINE = 22;
 /** An auction on one scale from nothing: where the price stands, how far you go, and between what the worth lies. */
 export function LadderChart({ order, width }: { order: OrderShown; width: number }) {
   const { price, least, maximum, worth } = ladderOf(order);
-  const x = (share: number) => Math.round(share * width);
+  const x = scaleLinear().rangeRound([0, width]);
   const words = [
     order.priceMinor === null ? null : `the price stands at ${money(order.priceMinor, order.currency)}`,
     `you go up to ${money(order.amountMinor, order.currency)}`,

@@ -5,7 +5,7 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Answer } from '../../contracts/calls';
 import type { WayToHave } from '../../contracts/orders';
-import { readAmount } from '../../core/money/typed-amount';
+import { readAmount, typedAmount } from '../../core/money/typed-amount';
 import type { OrderKind } from '../../core/orders/order';
 import { ago, money } from '../../core/wording/format';
 import { costWords, countdown, KIND_WORDS, standing, VERBS, wayWords } from '../../core/wording/orders';
@@ -67,7 +67,7 @@ export default function OrderDialog({ name, briefId, onClose }: { name: string; 
   const way = terms?.ways[chosen] ?? null;
   const isDry = (terms?.isDryRun ?? false) || (way?.isDry ?? false);
   const proposed = way && terms ? proposal(way, terms) : null;
-  const shown = amount ?? (proposed === null ? '' : money(proposed, null));
+  const shown = amount ?? typedAmount(proposed);
   const minor = readAmount(shown);
   const refusal = terms && way ? refusalOf(terms, way, minor) : null;
   // biome-ignore lint/correctness/useExhaustiveDependencies: where an amount is to be given, a figure typed replaces the one proposed; else Enter presses

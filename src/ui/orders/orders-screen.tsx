@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { OrderLine } from '../../contracts/orders';
-import { readAmount } from '../../core/money/typed-amount';
+import { readAmount, typedAmount } from '../../core/money/typed-amount';
 import { stepUp } from '../../core/orders/amounts';
 import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { countdown, KIND_WORDS, type OrderShown, standing } from '../../core/wording/orders';
@@ -159,7 +159,7 @@ function Raise({ order }: { order: OrderShown }) {
   // whole units: nobody bids cents for the sake of it
   const over = Math.ceil(Math.max(order.leastMinor ?? 0, stepUp(order.amountMinor, 1) ?? 0) / 100) * 100;
   const [text, setText] = useState<string | null>(null);
-  const shown = text ?? money(over, null);
+  const shown = text ?? typedAmount(over);
   const minor = readAmount(shown);
   const raise = async () => {
     if (!minor) return toast('Write the amount as 140 or 140.50.');
@@ -256,7 +256,7 @@ function Waiting({ order }: { order: OrderShown }) {
 /** What came of an order that the person carried out. */
 function ByHand({ order }: { order: OrderShown }) {
   const redraw = useRedraw();
-  const [price, setPrice] = useState(money(order.amountMinor, null));
+  const [price, setPrice] = useState(typedAmount(order.amountMinor));
   const say = async (outcome: 'won' | 'lost' | 'withdrawn') => {
     const minor = readAmount(price);
     if (minor === undefined) return toast('Write the price as 140 or 140.50.');

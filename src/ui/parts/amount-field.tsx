@@ -1,8 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { readAmount } from '../../core/money/typed-amount';
-import { money } from '../../core/wording/format';
+import { readAmount, typedAmount } from '../../core/money/typed-amount';
 
 /** A sum of money that is kept when its field is left, or on Enter; null: none. What is no sum is told where it stands, and is not lost. */
 export function AmountField({
@@ -19,7 +18,7 @@ export function AmountField({
   className?: string;
   onKeep(minor: number | null): void;
 }) {
-  const text = minor === null ? '' : money(minor, null);
+  const text = typedAmount(minor);
   const [isWrong, setWrong] = useState(false);
   return (
     <span className="relative inline-block">
@@ -40,7 +39,7 @@ export function AmountField({
       />
       {isWrong && (
         <span role="alert" className="absolute top-full right-0 z-10 bg-quince px-2 py-1 whitespace-nowrap">
-          write it as 140 or 140.50
+          write it as {typedAmount(14_000)} or {typedAmount(14_050)}
         </span>
       )}
     </span>

@@ -1,5 +1,6 @@
 import { Bookmark } from 'lucide-react';
 import type { ReactNode } from 'react';
+import { fixed } from '../../core/formats/figures';
 import { languageName } from '../../core/history/language-name';
 import { type ColumnSet, USUAL_COLUMNS } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
@@ -191,7 +192,7 @@ const MADE: Column[] = [
       origin: (row, now) =>
         row.subject === null
           ? 'not clear, or not measured'
-          : `${row.area}; confidence ${(row.subjectConfidence ?? 0).toFixed(2)}, from captures and anchors read ${ago(row.capturesAt, now)}`,
+          : `${row.area}; confidence ${fixed(row.subjectConfidence ?? 0, 2)}, from captures and anchors read ${ago(row.capturesAt, now)}`,
     },
   ),
   column(
@@ -278,7 +279,7 @@ const MADE: Column[] = [
     'Trust share',
     60,
     [{ fact: 'trustShare' }],
-    (row) => (row.trust === null || !row.strength ? '' : (row.trust / row.strength).toFixed(2)),
+    (row) => (row.trust === null || !row.strength ? '' : fixed(row.trust / row.strength, 2)),
     { of: ['trust', 'strength'], numeric: true, origin: (row, now) => `trust over strength; ${linksOrigin(row, now)}` },
   ),
   column(

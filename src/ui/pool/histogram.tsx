@@ -1,5 +1,6 @@
 'use client';
 
+import { scaleLinear, scaleSqrt } from 'd3-scale';
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react';
 import type { Histogram as Bars } from '../../core/pool/query';
 import { count } from '../../core/wording/format';
@@ -37,22 +38,21 @@ export function Histogram({
         {bars.unknown > 0 ? `; of ${count(bars.unknown)} it is not known` : ''}.
       </p>
     );
-  const most = Math.max(1, ...counts);
+  const height = scaleSqrt()
+    .domain([0, Math.max(1, ...counts)])
+    .range([2, HEIGHT - 2]);
   const step = WIDTH / counts.length;
   const isIn = (bar: number) =>
     (min === null || edges[bar + 1] > min || (bar === counts.length - 1 && edges[bar + 1] >= min)) &&
     (max === null || edges[bar] <= max);
-  const xOf = (value: number) => {
-    if (value <= edges[0]) return 0;
-    for (let bar = 0; bar < counts.length; bar++)
-      if (value < edges[bar + 1]) return (bar + (value - edges[bar]) / (edges[bar + 1] - edges[bar])) * step;
-    return WIDTH;
-  };
+  // bars are equally wide, whatever they span
+  const xOf = scaleLinear()
+    .domain(edges)
+    .range(edges.map((_, n) => n * step))
+    .clamp(true);
   const valueAt = (x: number) => {
-    const place = Math.max(0, Math.min(counts.length, x / step));
-    const bar = Math.min(counts.length - 1, Math.floor(place));
-    const value = edges[bar] + (place - bar) * (edges[bar + 1] - edges[bar]);
-    return tidy(value, edges[bar + 1] - edges[bar], whole);
+    const bar = Math.max(0, Math.min(counts.length - 1, Math.floor(x / step)));
+    return tidy(xOf.invert(x), edges[bar + 1] - edges[bar], whole);
   };
   const move = (bound: Bound, clientX: number) => {
     const left = svg.current?.getBoundingClientRect().left ?? 0;
@@ -115,7 +115,7 @@ export function Histogram({
         className="-mx-0 overflow-visible"
       >
         {counts.map((value, bar) => {
-          const tall = value === 0 ? 0 : 2 + (Math.sqrt(value) / Math.sqrt(most)) * (HEIGHT - 4);
+          const tall = value === 0 ? 0 : height(value);
           return (
             <rect
               key={bar}

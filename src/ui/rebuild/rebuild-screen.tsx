@@ -3,6 +3,7 @@
 import { useEffect } from 'react';
 import type { Answer } from '../../contracts/calls';
 import type { StepChange } from '../../contracts/portfolio';
+import { fixed } from '../../core/formats/figures';
 import type { SiteOutline } from '../../core/rebuild/outline';
 import type { PagePlan } from '../../core/rebuild/plan';
 import { ago, count, day, money, plural } from '../../core/wording/format';
@@ -130,7 +131,7 @@ export function RebuildScreen({ name, plan }: { name: string; plan: PlanShown })
                 column('Part', ({ share }) => <strong>{percent(share)}</strong>, { isNumber: true, className: 'w-16' }),
                 column(
                   'Referring domains',
-                  ({ weight, domains }) => <span title={`they weigh ${weight.toFixed(1)}`}>{count(domains)}</span>,
+                  ({ weight, domains }) => <span title={`they weigh ${fixed(weight, 1)}`}>{count(domains)}</span>,
                   FIGURE,
                 ),
                 column('Visits/mo.', ({ visits }) => (visits > 0 ? count(Math.round(visits)) : '–'), FIGURE),

@@ -4,6 +4,7 @@ import { useCallback, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Answer } from '../../contracts/calls';
 import type { RuleChange } from '../../contracts/portfolio';
+import { fixed } from '../../core/formats/figures';
 import type { Candidate } from '../../core/redirects/match';
 import type { RuleProblem } from '../../core/redirects/rules';
 import { ago, count, plural } from '../../core/wording/format';
@@ -153,7 +154,7 @@ export function RedirectsScreen({ name, plan }: { name: string; plan: PlanShown 
             columns={[
               column(
                 'Weight',
-                ({ old }) => <span title={plural(old.domains, 'referring domain')}>{old.weight.toFixed(1)}</span>,
+                ({ old }) => <span title={plural(old.domains, 'referring domain')}>{fixed(old.weight, 1)}</span>,
                 { isNumber: true, className: 'w-14' },
               ),
               column(

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { z } from 'zod';
-import { readAmount } from '../../core/money/typed-amount';
+import { readAmount, typedAmount } from '../../core/money/typed-amount';
 import { type AskingInputs, askingPrice } from '../../core/selling/asking';
 import { ago, day, money } from '../../core/wording/format';
 import { call } from '../api';
@@ -36,7 +36,7 @@ export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown })
   const chosen = venues.find((one) => one.venue === venue);
   const there = (minor: number) =>
     chosen?.perHome ? Math.ceil((minor * chosen.perHome) / PER_HOME / 100) * 100 : minor;
-  const shown = (minor: number | undefined) => (minor === undefined ? '' : (there(minor) / 100).toFixed(2));
+  const shown = (minor: number | undefined) => (minor === undefined ? '' : typedAmount(there(minor)));
   const offer = async ({ elsewhere, ...typed }: z.output<typeof TypedOffer>) => {
     const at = chosen?.venue ?? elsewhere;
     await call('POST /resales', { body: { ...typed, name, venue: at, currency: chosen?.currency ?? home } });
@@ -154,7 +154,7 @@ function Amount({ label, inputs, field, onChange }: InputProps<'lowMinor' | 'hig
       <input
         className="field w-full text-right"
         inputMode="decimal"
-        defaultValue={inputs[field] === null ? '' : (inputs[field] / 100).toFixed(2)}
+        defaultValue={typedAmount(inputs[field])}
         onChange={(event) => {
           const minor = readAmount(event.target.value);
           if (minor !== undefined) onChange({ ...inputs, [field]: field === 'costMinor' ? (minor ?? 0) : minor });

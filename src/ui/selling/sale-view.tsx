@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { z } from 'zod';
 import { InquirySchema } from '../../contracts/selling';
-import { readAmount } from '../../core/money/typed-amount';
+import { readAmount, typedAmount } from '../../core/money/typed-amount';
 import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { AmountLine, LineField } from '../forms/field';
@@ -115,7 +115,7 @@ function InquiryLine({
   const now = useNow();
   const { advice, offerMinor } = inquiry;
   const [asks, setAsks] = useState<string | null>(null);
-  const counter = asks ?? (advice?.amountMinor ? (advice.amountMinor / 100).toFixed(2) : '');
+  const counter = asks ?? typedAmount(advice?.amountMinor || null);
   const answer = (what: 'accept' | 'counter' | 'decline', amountMinor: number | null = null) =>
     act(
       () =>

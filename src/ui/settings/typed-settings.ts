@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import type { Answer } from '../../contracts/calls';
 import { systemCalls } from '../../contracts/system';
+import { typedAmount } from '../../core/money/typed-amount';
 import { Tells } from '../../core/news/news';
-import { money } from '../../core/wording/format';
 import { amount, number, readBy, sentBy, words } from '../forms/typed';
 import { minuteOf, pacesOf, pricesOf, ratesOf, timeOf } from './lines';
 
@@ -113,7 +113,7 @@ export const typedSettings = (settings: SettingsView): z.input<typeof TypedSetti
   tells: settings.tells,
   currency: settings.currency,
   rates: written(settings.rates),
-  registrationPrices: written(settings.registrationPrices, (minor) => money(minor, null)),
+  registrationPrices: written(settings.registrationPrices, typedAmount),
 });
 
 /** What may be spent, and where orders go. */

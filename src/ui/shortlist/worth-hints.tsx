@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Sent } from '../../contracts/calls';
 import type { PlanEntry } from '../../contracts/plan';
+import { fixed } from '../../core/formats/figures';
 import { closing, day, money } from '../../core/wording/format';
 import { standing } from '../../core/wording/orders';
 import { call } from '../api';
@@ -97,7 +98,7 @@ function Resale({ entry, briefId, currency }: HintProps) {
             ofSale('Name', ({ name }) => name, HEAD),
             ofSale('Price', ({ priceMinor }) => show(priceMinor), NUMBER),
             ofSale('Day', ({ at }) => day(at, now)),
-            ofSale('Distance', ({ distance }) => `distance ${distance.toFixed(2)}`),
+            ofSale('Distance', ({ distance }) => `distance ${fixed(distance, 2)}`),
             ofSale('Says', ({ adjustedMinor }) => `says ${show(adjustedMinor)} for this one`),
           ]}
         />

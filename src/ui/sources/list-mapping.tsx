@@ -1,5 +1,7 @@
 'use client';
 
+import { utc } from '@date-fns/utc';
+import { format } from 'date-fns';
 import { useState } from 'react';
 import type { Answer } from '../../contracts/calls';
 import { isEmptyValue, isNoPrice } from '../../core/formats/amounts';
@@ -303,8 +305,7 @@ const READING: Record<Exclude<ListField, 'ignore' | 'currency' | 'tld'>, (row: L
 /** To the minute where the file says more than a day. */
 function dateOf(at: number | null): string {
   if (at === null) return '';
-  const text = new Date(at).toISOString();
-  return at % 86_400_000 === 0 ? text.slice(0, 10) : `${text.slice(0, 10)} ${text.slice(11, 16)}`;
+  return format(utc(at), at % 86_400_000 === 0 ? 'yyyy-MM-dd' : 'yyyy-MM-dd HH:mm');
 }
 
 /** What stood where nothing is read: words for nothing, or something that is not understood. */

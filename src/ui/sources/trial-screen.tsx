@@ -5,6 +5,7 @@ import { useState } from 'react';
 import type { Range } from '../../core/crawl/forecast';
 import { domainsTogether } from '../../core/crawl/forecast';
 import type { TrialReport } from '../../core/crawl/trial-report';
+import { fixed } from '../../core/formats/figures';
 import { bare, count } from '../../core/wording/format';
 import { call } from '../api';
 import { Form } from '../forms/form';
@@ -160,7 +161,7 @@ export function TrialScreen({
             ),
             column(
               'Outside links a page',
-              ({ pages, outsidePerPage }) => pages > 0 && outsidePerPage.toFixed(1),
+              ({ pages, outsidePerPage }) => pages > 0 && fixed(outsidePerPage, 1),
               FIGURE,
               <>
                 Outside links

@@ -1,3 +1,4 @@
+import { fixed } from '../../../core/formats/figures';
 import type { ListFigure } from '../../../core/formats/list-figures';
 import { FACTS } from '../../../core/pool/facts';
 import { figure as wordedFigure } from '../../../core/wording/figures';
@@ -43,8 +44,8 @@ export function Links({ dossier, now }: { dossier: Dossier; now: number }) {
           </Line>
           {dossier.trust !== null && dossier.strength !== null && dossier.strength > 0 && (
             <Line label="Trust share">
-              {(dossier.trust / dossier.strength).toFixed(2)}
-              {dossier.spamMass !== null && `, spam mass ${dossier.spamMass.toFixed(2)}`}
+              {fixed(dossier.trust / dossier.strength, 2)}
+              {dossier.spamMass !== null && `, spam mass ${fixed(dossier.spamMass, 2)}`}
               <span className="small block">
                 trust over strength; spam mass (Gyöngyi and others 2006): the part of its strength that does not come
                 from trusted sites

@@ -1,5 +1,6 @@
 import type { Sibling } from '../../../contracts/dossier';
 import type { NameReading } from '../../../contracts/names';
+import { fixed } from '../../../core/formats/figures';
 import { subjectTitle } from '../../../core/topics/subjects';
 import { ago } from '../../../core/wording/format';
 import { STATUS_WORDS } from '../../../core/wording/status';
@@ -60,7 +61,7 @@ export function Name({
         </Line>
         <Line label="By its words">
           {subject.subject
-            ? `${subjectTitle(subject.subject)}, confidence ${subject.confidence.toFixed(2)}`
+            ? `${subjectTitle(subject.subject)}, confidence ${fixed(subject.confidence, 2)}`
             : 'no subject that shows'}
           {subject.words.length > 0 && (
             <span className="small"> {subject.words.map(({ word }) => word).join(', ')}</span>

@@ -1,7 +1,8 @@
 import type { TableView } from '../../../contracts/dossier';
+import { fixed } from '../../../core/formats/figures';
 import type { CaptureKind } from '../../../core/history/capture';
 import { languageName } from '../../../core/history/language-name';
-import { ago, count, day, moment, pastOrigin, plural } from '../../../core/wording/format';
+import { ago, count, day, moment, pastOrigin, plural, yearOf } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import { EvidenceTable } from '../../../ui/dossier/evidence-table';
 import { MeasureNow } from '../../../ui/dossier/measure-now';
@@ -21,9 +22,8 @@ const KIND_WORDS: Record<CaptureKind, string> = {
 
 type PastEra = NonNullable<Dossier['past']>['eras'][number];
 
-const year = (at: number) => new Date(at).getUTCFullYear();
 const years = (from: number, to: number) =>
-  year(from) === year(to) ? String(year(from)) : `${year(from)} to ${year(to)}`;
+  yearOf(from) === yearOf(to) ? String(yearOf(from)) : `${yearOf(from)} to ${yearOf(to)}`;
 
 /** What was there and when, from captures that were read. */
 export function Past({ dossier, now }: { dossier: Dossier; now: number }) {
@@ -73,7 +73,7 @@ export function Past({ dossier, now }: { dossier: Dossier; now: number }) {
                   : past.gaps.map(({ from, to }) => `${day(from, now)} to ${day(to, now)}`).join('; ')}
               </Line>
               <Line label="Topic change">
-                {past.drift === null ? 'no content to compare' : past.drift.toFixed(2)}
+                {past.drift === null ? 'no content to compare' : fixed(past.drift, 2)}
                 <span className="small block">
                   1 minus the cosine of the words of the main era and of the last: 0 the same site, 1 nothing in common
                 </span>
@@ -169,11 +169,11 @@ export function Subject({ dossier }: { dossier: Dossier }) {
     <Section id="subject" title="Subject" origin={`from ${subjectWhy.from}`}>
       <p>
         <strong>{subjectWhy.title ?? 'not clear'}</strong>
-        {subjectWhy.area && ` (${subjectWhy.area})`}, confidence {subjectWhy.confidence.toFixed(2)}
+        {subjectWhy.area && ` (${subjectWhy.area})`}, confidence {fixed(subjectWhy.confidence, 2)}
         {subjectWhy.runnerUp && (
           <span className="small">
             {' '}
-            then {subjectWhy.runnerUp.title}, {subjectWhy.runnerUp.confidence.toFixed(2)}
+            then {subjectWhy.runnerUp.title}, {fixed(subjectWhy.runnerUp.confidence, 2)}
           </span>
         )}
       </p>

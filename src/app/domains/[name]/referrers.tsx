@@ -1,8 +1,10 @@
+import { utc } from '@date-fns/utc';
+import { getQuarter } from 'date-fns';
 import type { TableView } from '../../../contracts/dossier';
 import { tenths } from '../../../core/formats/figures';
 import { DISCOUNTS, type DiscountKind } from '../../../core/links/effective';
 import type { ReferrerGroup } from '../../../core/links/profile';
-import { ago, count, plural } from '../../../core/wording/format';
+import { ago, count, plural, yearOf } from '../../../core/wording/format';
 import type { Dossier } from '../../../services/dossier/dossier';
 import { BarsSlot } from '../../../ui/dossier/bars-slot';
 import { EvidenceTable } from '../../../ui/dossier/evidence-table';
@@ -116,10 +118,7 @@ export function Profile({ dossier }: { dossier: Dossier }) {
   const { strength, spans, endings, countries, languages } = dossier.profile;
   if (dossier.referrers.length === 0) return null;
   const steps = strength.map(({ from, to }) => (from === null ? 'not measured' : `${from} to ${to}`));
-  const quarter = (at: number) => {
-    const date = new Date(at);
-    return `${date.getUTCFullYear()} Q${Math.floor(date.getUTCMonth() / 3) + 1}`;
-  };
+  const quarter = (at: number) => `${yearOf(at)} Q${getQuarter(utc(at))}`;
   return (
     <>
       <Section id="by-strength" title="Referring domains by strength" origin="all hollow, what counts of them filled">

@@ -1,4 +1,5 @@
 import type { UnreadCause } from '../../../core/crawl/unread';
+import { fixed } from '../../../core/formats/figures';
 import { count, plural } from '../../../core/wording/format';
 import type { CrawlView } from '../../../services/crawl/crawl-view';
 import { YieldChartSlot } from '../../../ui/crawl/chart-slot';
@@ -139,7 +140,7 @@ export function CrawlReport({ sourceId, crawl }: { sourceId: number; crawl: Craw
                 <div key={site} className="flex justify-between border-t border-rule py-1">
                   <span className="truncate">{site}</span>
                   <span className="small">
-                    {per100.toFixed(0)} lapsed per 100 pages, {count(left)} known pages left
+                    {fixed(per100, 0)} lapsed per 100 pages, {count(left)} known pages left
                   </span>
                 </div>
               ))}
