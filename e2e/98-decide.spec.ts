@@ -111,7 +111,8 @@ test('numbers and dates are written as the browser has them, or as was chosen, b
   await page.goto('/');
   await expect(written()).toContainText(/\d{2}\.\d{3} domains in the pool, \d+\. [A-ZÄ]/);
   await page.goto(`/domains/${CLUB}`);
-  await expect(page.getByText(/^\d,\d · /).first()).toBeVisible();
+  const links = page.getByRole('table', { name: 'Referring domains', exact: true });
+  await expect(links.getByText(/^\d+,\d+$/).first()).toBeVisible();
   await page.goto('/settings');
   await expect(page.getByText(/^now 1\.234,50 and /)).toBeVisible();
   await page.getByLabel('Numbers and dates').selectOption('English (India)');

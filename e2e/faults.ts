@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 
 /** Rules by the WCAG; what is only advised is never serious. */
-const WCAG = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'];
+const WCAG = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 
 /**
  * The page has a title, and nothing that keeps someone from using it.
@@ -13,10 +13,12 @@ export async function noSeriousFaults(page: Page, part?: string): Promise<void> 
   await expect(page).toHaveTitle(/Jam Ladle/);
   // the title is asked for above; while a page is drawn again it may be gone for a moment. Contrast is half of the work: in
   // `npm test` noFaintText looks at it on the screens that are used most, and `npm run soak -- tests` looks here, too
-  const rules = { 'document-title': { enabled: false }, 'color-contrast': { enabled: IS_LONG } };
+  const rules = { 'document-title': { enabled: false }, 'color-contrast': { enabled: IS_LONG }, ...OF_FINGERS };
   await lookWith(builder(page, part).options({ ...ONLY_FAULTS, runOnly: { type: 'tag', values: WCAG }, rules }));
 }
 
+/** Targets of 24 px, or as far from each other: not looked at by itself. */
+const OF_FINGERS = { 'target-size': { enabled: true } };
 const IS_LONG = Boolean(process.env.E2E_LONG);
 
 /** Its texts can be read on what is behind them. */

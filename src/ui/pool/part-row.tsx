@@ -39,6 +39,9 @@ const Editor = lazy(() => import('./editor'));
 
 type ListProps = SieveProps & { list: SievePart[]; above: string; add(parts: SievePart[], into: string | null): void };
 
+/** As large as a finger needs (WCAG 2.2, 2.5.8). */
+const TOOL = 'grid size-[24px] place-items-center hover:text-ink';
+
 /** Parts of one list, in an order that can be changed by dragging or by key. */
 export function PartList(props: ListProps) {
   const { view, list, above, onChange, onOpen } = props;
@@ -178,26 +181,20 @@ function PartRow(props: ListProps & { part: SievePart; path: string }) {
         <p className="small min-w-0 flex-1">
           {part.off ? 'switched off' : counts ? whatItDoes(part, counts, pool.collisions[path], isInAny) : ''}
         </p>
-        <span className="flex shrink-0 gap-0.5 text-muted opacity-60 group-focus-within/part:opacity-100 group-hover/part:opacity-100">
-          <button
-            type="button"
-            className="p-0.5 hover:text-ink"
-            aria-label={`Move the ${what}`}
-            {...attributes}
-            {...listeners}
-          >
+        <span className="-my-[5px] flex shrink-0 text-muted opacity-60 group-focus-within/part:opacity-100 group-hover/part:opacity-100">
+          <button type="button" className={TOOL} aria-label={`Move the ${what}`} {...attributes} {...listeners}>
             <GripVertical size={13} aria-hidden="true" />
           </button>
           <button
             type="button"
-            className="p-0.5 hover:text-ink"
+            className={TOOL}
             aria-pressed={part.off ?? false}
             aria-label={`Switch the ${what} ${part.off ? 'on' : 'off'}`}
             onClick={() => replace({ ...part, off: part.off ? undefined : true })}
           >
             <Power size={13} aria-hidden="true" />
           </button>
-          <button type="button" className="p-0.5 hover:text-ink" aria-label={`Remove the ${what}`} onClick={remove}>
+          <button type="button" className={TOOL} aria-label={`Remove the ${what}`} onClick={remove}>
             <X size={13} aria-hidden="true" />
           </button>
         </span>
