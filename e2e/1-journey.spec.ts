@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
-import { noSeriousFaults as faultsOf, noFaintText } from './faults';
+import { noSeriousFaults as faultsOf, noFaintText, noSmallTargets } from './faults';
 import { allDone } from './stories';
 import { LONG, listening, test } from './test';
 
@@ -407,6 +407,8 @@ test(
           });
         await expect.poll(over, `${path} at ${size.width}`).toBeLessThanOrEqual(0);
       }
+      await page.setViewportSize(SIZES[0]);
+      await noSmallTargets(page);
       await page.setViewportSize(SIZES[1]);
       await noFaintText(page);
     }

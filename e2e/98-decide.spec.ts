@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test';
 import { LOCALES } from '../src/core/wording/locale';
-import { noSeriousFaults } from './faults';
+import { noSeriousFaults, noSmallTargets } from './faults';
 import { allDone, CASINO, CLUB, send } from './stories';
 import { listening, test } from './test';
 
@@ -34,6 +34,7 @@ test('on a phone a measure says what it is at a tap', async ({ browser }) => {
   await expect(page.locator('body[data-listens]')).toBeAttached();
   await page.getByRole('button', { name: 'Spam risk' }).first().tap();
   await expect(page.getByRole('tooltip')).toContainText('How likely it was abused');
+  await noSmallTargets(page);
   await context.close();
 });
 

@@ -27,6 +27,12 @@ export async function noFaintText(page: Page): Promise<void> {
   await lookWith(builder(page).options({ ...ONLY_FAULTS, runOnly }));
 }
 
+/** What can be pressed is as large as a finger needs, or as far from the next. */
+export async function noSmallTargets(page: Page): Promise<void> {
+  const runOnly = { type: 'rule' as const, values: ['target-size'] };
+  await lookWith(builder(page).options({ ...ONLY_FAULTS, runOnly, rules: OF_FINGERS }));
+}
+
 /** What is in order is not described. */
 const ONLY_FAULTS: Parameters<AxeBuilder['options']>[0] = { resultTypes: ['violations'] };
 

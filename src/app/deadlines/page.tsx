@@ -55,8 +55,8 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
         />
         <CalendarLink reminderMinutes={reminderMinutes} />
       </div>
-      <nav aria-label="What is shown" className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-1">
-        <span className="flex gap-3">
+      <nav aria-label="What is shown" className="mt-2 flex flex-wrap items-center gap-x-5 gap-y-[6px]">
+        <span className="flex flex-wrap gap-x-3 gap-y-[6px]">
           <Choice href={address({ scope: null })} isOn={scope === 'mine'}>
             Mine
           </Choice>
@@ -67,7 +67,7 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
             Whole pool
           </Choice>
         </span>
-        <span className="flex flex-wrap gap-3 border-l border-rule pl-5">
+        <span className="flex flex-wrap gap-x-3 gap-y-[6px] border-l border-rule pl-5">
           <Choice href={address({ view: null })} isOn={!isList}>
             By day
           </Choice>
@@ -75,7 +75,7 @@ export default async function DeadlinesPage({ searchParams }: { searchParams: Se
             List
           </Choice>
         </span>
-        <span className="flex flex-wrap gap-3 border-l border-rule pl-5">
+        <span className="flex flex-wrap gap-x-3 gap-y-[6px] border-l border-rule pl-5">
           {DEADLINE_KINDS.map((kind) => (
             <Choice key={kind} href={toggled(kind)} isOn={kinds.includes(kind)}>
               {KIND_TITLES[kind]}

@@ -31,7 +31,7 @@ export function SectionNav() {
   return (
     <nav
       aria-label="Sections"
-      className="top-0 z-10 mt-3 flex flex-wrap gap-x-4 border-b border-rule lg:sticky bg-paper py-1.5 print:hidden"
+      className="top-0 z-10 mt-3 flex flex-wrap gap-x-4 gap-y-[6px] border-b border-rule lg:sticky bg-paper py-1.5 print:hidden"
     >
       <Hears onKey={onKey} />
       {SECTIONS.map(([id, title], n) => (
