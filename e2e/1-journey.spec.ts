@@ -407,7 +407,6 @@ test(
           });
         await expect.poll(over, `${path} at ${size.width}`).toBeLessThanOrEqual(0);
       }
-      await page.setViewportSize(SIZES[0]);
       await noSmallTargets(page);
       await page.setViewportSize(SIZES[1]);
       await noFaintText(page);
