@@ -4,11 +4,11 @@ import { toast } from 'sonner';
 import type { Holding } from '../../contracts/portfolio';
 import { PLANS, STATUSES } from '../../core/money/holding-kinds';
 import type { Grouping, ProfitLine } from '../../core/money/profit';
-import { readAmount, typedAmount } from '../../core/money/typed-amount';
 import { count, day, isSoon, money, plural } from '../../core/wording/format';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
 import Link from '../link';
+import { AmountField } from '../parts/amount-field';
 import { columnsFor } from '../parts/columns';
 import { dayField } from '../parts/day-field';
 import { Table } from '../parts/table';
@@ -288,16 +288,11 @@ function Renewal({
           if (before !== event.target.value) onChange({ renewsAt: at });
         }}
       />{' '}
-      <input
-        className="field w-16 py-0.5 text-right"
-        inputMode="decimal"
-        aria-label={`Renewal price of ${holding.name}`}
-        key={`price ${holding.renewalMinor}`}
-        defaultValue={typedAmount(holding.renewalMinor)}
-        onBlur={(event) => {
-          const minor = readAmount(event.target.value);
-          if (minor !== undefined && minor !== holding.renewalMinor) onChange({ renewalMinor: minor });
-        }}
+      <AmountField
+        className="w-16"
+        label={`Renewal price of ${holding.name}`}
+        minor={holding.renewalMinor}
+        onKeep={(renewalMinor) => onChange({ renewalMinor })}
       />{' '}
       {holding.briefCurrency ?? currency}
     </>

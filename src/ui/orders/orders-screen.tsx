@@ -1,10 +1,7 @@
 'use client';
 
-import { useState } from 'react';
 import { toast } from 'sonner';
 import type { OrderLine } from '../../contracts/orders';
-import { readAmount, typedAmount } from '../../core/money/typed-amount';
-import { stepUp } from '../../core/orders/amounts';
 import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { countdown, KIND_WORDS, type OrderShown, standing } from '../../core/wording/orders';
 import { call } from '../api';
@@ -16,6 +13,7 @@ import { useRedraw } from '../server-state';
 import { useNow, useSeconds } from '../shell/live';
 import { LadderChart } from './ladder-chart';
 import { Accounts, type BriefMoney, Ledger, type LedgerLine } from './money';
+import { ByHand, Raise } from './order-amounts';
 import { Log } from './order-log';
 import { RefreshOnOrders } from './refresh';
 
@@ -153,54 +151,6 @@ function Running({ order }: { order: OrderShown }) {
   );
 }
 
-/** A higher maximum, by a step or as it is typed. */
-function Raise({ order }: { order: OrderShown }) {
-  const redraw = useRedraw();
-  // whole units: nobody bids cents for the sake of it
-  const over = Math.ceil(Math.max(order.leastMinor ?? 0, stepUp(order.amountMinor, 1) ?? 0) / 100) * 100;
-  const [text, setText] = useState<string | null>(null);
-  const shown = text ?? typedAmount(over);
-  const minor = readAmount(shown);
-  const raise = async () => {
-    if (!minor) return toast('Write the amount as 140 or 140.50.');
-    try {
-      const body = { name: order.name, briefId: order.briefId, venue: order.venue, amountMinor: minor };
-      const { order: raised } = await call('POST /orders', { body: { ...body, kind: 'bid' } });
-      toast(`${order.name}: ${standing(raised)}`);
-      setText(null);
-      redraw();
-    } catch (error) {
-      toast((error as Error).message);
-    }
-  };
-  const high = order.worthHighMinor;
-  return (
-    <form
-      className="flex flex-wrap items-center justify-end gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void raise();
-      }}
-    >
-      <input
-        className="field w-24 text-right"
-        inputMode="decimal"
-        aria-label={`New maximum for ${order.name}`}
-        aria-invalid={minor === undefined}
-        value={shown}
-        onChange={(event) => setText(event.target.value)}
-      />
-      <span>{order.currency}</span>
-      <button type="submit" className={order.state === 'outbid' ? 'press' : 'quiet'}>
-        {order.state === 'outbid' ? 'Bid again' : 'Raise'}
-      </button>
-      {high !== null && minor && minor > high && (
-        <span className="small w-full text-right">above what it is worth</span>
-      )}
-    </form>
-  );
-}
-
 function Waiting({ order }: { order: OrderShown }) {
   const now = useNow();
   const redraw = useRedraw();
@@ -250,50 +200,6 @@ function Waiting({ order }: { order: OrderShown }) {
         )}
       </div>
     </div>
-  );
-}
-
-/** What came of an order that the person carried out. */
-function ByHand({ order }: { order: OrderShown }) {
-  const redraw = useRedraw();
-  const [price, setPrice] = useState(typedAmount(order.amountMinor));
-  const say = async (outcome: 'won' | 'lost' | 'withdrawn') => {
-    const minor = readAmount(price);
-    if (minor === undefined) return toast('Write the price as 140 or 140.50.');
-    try {
-      await call('POST /orders/{id}/outcome', {
-        params: { id: order.id },
-        body: { outcome, priceMinor: outcome === 'withdrawn' ? null : minor },
-      });
-      redraw();
-    } catch (error) {
-      toast((error as Error).message);
-    }
-  };
-  return (
-    <>
-      {order.url && (
-        <a className="set" href={order.url} target="_blank" rel="noreferrer">
-          listing
-        </a>
-      )}
-      <input
-        className="field w-20 text-right"
-        inputMode="decimal"
-        aria-label={`Price that ${order.name} went for`}
-        value={price}
-        onChange={(event) => setPrice(event.target.value)}
-      />
-      <button type="button" className="quiet" onClick={() => void say('won')}>
-        Won
-      </button>
-      <button type="button" className="quiet" onClick={() => void say('lost')}>
-        Lost
-      </button>
-      <button type="button" className="quiet" onClick={() => void say('withdrawn')}>
-        Left it
-      </button>
-    </>
   );
 }
 
