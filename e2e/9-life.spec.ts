@@ -244,7 +244,8 @@ test('deadlines stand by day in the zone of the user, and in a calendar that kno
   await expect(page.getByText(/domains of the whole pool/)).toBeVisible();
   expect(await page.locator('[data-deadline=drop]').count()).toBeGreaterThan(50);
   await page.getByRole('link', { name: 'List', exact: true }).click();
-  await expect(page.getByRole('columnheader', { name: 'Where it comes from' })).toBeVisible();
+  const list = page.getByRole('table', { name: 'Deadlines', exact: true });
+  await expect(list.getByRole('columnheader', { name: 'Where it comes from' })).toBeVisible();
 });
 
 test('a watched name is asked about again as its life goes on, and each change is told of', async ({

@@ -136,7 +136,7 @@ function Asking({
   onAsk,
 }: NonNullable<DiligencePoint['asking']> & { question: string; isBusy: boolean; onAsk(): void }) {
   return (
-    <div className="small flex flex-wrap gap-x-3">
+    <div className="small flex min-h-[24px] flex-wrap items-center gap-x-3 gap-y-[8px]">
       {who !== null && (
         <button type="button" className="set" aria-busy={isBusy} aria-label={`Ask ${who}: ${question}`} onClick={onAsk}>
           {isBusy ? 'Asking' : `Ask ${who}`}

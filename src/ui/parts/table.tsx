@@ -107,7 +107,7 @@ export function Table<Row extends RowData>({
         {table.getHeaderGroups().map((group) => (
           <tr key={group.id} className="small border-b border-rule text-left">
             {ticked && (
-              <th scope="col" className="w-8 px-2 py-1.5">
+              <th scope="col" className="w-9 py-1.5 pr-3 pl-2">
                 <input
                   type="checkbox"
                   className="block size-3.5"
@@ -179,7 +179,7 @@ export function Table<Row extends RowData>({
                 className={`border-b border-faint ${isOpen || line.getIsSelected() ? 'bg-damson-soft' : ''}`}
               >
                 {ticked && (
-                  <td className="px-2">
+                  <td className="pr-3 pl-2">
                     <input
                       type="checkbox"
                       className="block size-3.5"
