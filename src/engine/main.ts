@@ -22,6 +22,7 @@ import { PoolHost } from './pool/host';
 import { SieveRunner } from './pool/sieve-runner';
 import { DAMAGED_SNAPSHOT } from './pool/snapshot';
 import { Clock } from './runner/clock';
+import { ClockWatch } from './runner/clock-watch';
 import { JobRunner } from './runner/runner';
 import { ResaleSync } from './selling/resale-sync';
 import { EngineServer } from './server';
@@ -95,9 +96,11 @@ async function main(): Promise<void> {
   const lookups = new SchedulerHost(folder, log, (ids) => refresh(ids, null));
   lookups.start();
   runner.start();
+  const clockWatch = new ClockWatch(store, log);
   const clock = new Clock(store, runner, (ids) => refresh(ids, null), log);
   const watcher = new Watcher(store, pool, (ids) => refresh(ids, null), log);
   clock.also(() => {
+    clockWatch.turn();
     watcher.turn();
     sieves.turn();
     digest.turn();

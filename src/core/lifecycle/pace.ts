@@ -28,6 +28,8 @@ export const Budget = z.object({
   beforeLateMs: z.number().optional(),
   /** Its last sign of silence, and until when it wanted to be left alone before that. Absent: it has answered since. */
   silence: z.object({ at: z.number(), pausedBefore: z.number() }).optional(),
+  /** When it was written last. Absent: not since times move along with the clock. */
+  keptAt: z.number().optional(),
   /** Why the interval is what it is, in words. */
   reason: z.string(),
   /** By ending: a name that exists, which the server found, and when: it can know. Absent: none was tried. */
@@ -77,6 +79,18 @@ export function freshBudget(declared: Declared): Budget {
     lateMs: null,
     reason: 'as declared',
   };
+}
+
+/** The clock was set back by so many ms, and what was reckoned by it moves along: a pause of ten minutes stays one. */
+export function setBack(budget: Budget, byMs: number): void {
+  const moved = (at: number) => Math.max(0, at - byMs);
+  budget.nextAt = moved(budget.nextAt);
+  budget.pausedUntil = moved(budget.pausedUntil);
+  if (budget.refusedAt !== null) budget.refusedAt = moved(budget.refusedAt);
+  budget.recent = budget.recent.map(moved);
+  if (budget.silence)
+    budget.silence = { at: moved(budget.silence.at), pausedBefore: moved(budget.silence.pausedBefore) };
+  for (const proof of Object.values(budget.proofs ?? {})) proof.at = moved(proof.at);
 }
 
 /** When the next question may be sent. */

@@ -27,7 +27,7 @@ export class DnsPace {
   private isSilenceOwn = false;
   private silences = 0;
   private isProbing = false;
-  /** When DNS was first asked about a name that was not answered, by the machine's clock. */
+  /** When DNS was first asked about a name that was not answered, by the clock that only goes forward. */
   private readonly unanswered = new Map<number, number>();
 
   /** @param isAlive asks what any server of DNS answers. */
@@ -54,9 +54,9 @@ export class DnsPace {
         void this.noteSign();
       }
       if (outcome === 'failed') {
-        const first = this.unanswered.get(domainId) ?? Date.now();
+        const first = this.unanswered.get(domainId) ?? performance.now();
         this.unanswered.set(domainId, first);
-        if (tries < (this.isSilenceOwn ? OWN_TRIES : TRIES) && Date.now() - first < PATIENCE_MS) return true;
+        if (tries < (this.isSilenceOwn ? OWN_TRIES : TRIES) && performance.now() - first < PATIENCE_MS) return true;
       }
     }
     this.unanswered.delete(domainId);

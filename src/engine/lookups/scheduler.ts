@@ -38,6 +38,7 @@ const DROPPING_MS = 1000;
 const FLUSH_MS = 15;
 const SETTINGS_MS = 3000;
 const BUDGETS_MS = 2000;
+const CLOCK_MS = 1000;
 const IDLE_MS = 25;
 const WAITING_MS = 1000;
 /** After so many broken connections a question is given up. */
@@ -102,6 +103,7 @@ export class LookupScheduler {
     every(QUEUES_MS, () => this.openQueues());
     every(FLUSH_MS, () => this.flush());
     every(SETTINGS_MS, () => this.budgets.forgetTakenBack());
+    every(CLOCK_MS, () => this.budgets.followClock());
     every(BUDGETS_MS, () => this.budgets.keep());
     every(WAITING_MS, () => this.waiting.tryDue());
   }
@@ -111,8 +113,8 @@ export class LookupScheduler {
     this.isRunning = false;
     for (const timer of this.timers) clearInterval(timer);
     for (const queue of this.queues.values()) queue.stop();
-    const until = Date.now() + 2500;
-    while (this.inDns.size + this.busyQueues() > 0 && Date.now() < until) {
+    const until = performance.now() + 2500;
+    while (this.inDns.size + this.busyQueues() > 0 && performance.now() < until) {
       await new Promise((done) => setTimeout(done, 20));
       this.safely(() => this.flush());
     }
@@ -156,12 +158,12 @@ export class LookupScheduler {
   }
 
   private askDns(): void {
-    if (this.taken.length === 0 && Date.now() >= this.dnsIdleUntil) {
+    if (this.taken.length === 0 && performance.now() >= this.dnsIdleUntil) {
       this.takeSettings();
       this.taken = nextQuestions(this.store, 'dns', '', DNS_TAKEN + this.inDns.size + this.writer.waiting).filter(
         ({ domainId }) => !this.inDns.has(domainId),
       );
-      if (this.taken.length === 0) this.dnsIdleUntil = Date.now() + IDLE_MS;
+      if (this.taken.length === 0) this.dnsIdleUntil = performance.now() + IDLE_MS;
     }
     while (this.isRunning && this.inDns.size < this.dnsPace.limit && this.taken.length > 0) {
       const question = this.taken.shift() as Question;

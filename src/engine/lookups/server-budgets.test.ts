@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { Settings } from '../../core/settings/settings';
 import { type Store, write } from '../../store/base/database';
 import { freshStore } from '../../store/base/testing';
@@ -69,5 +69,47 @@ describe('a server that cannot be reached', () => {
     budgets.note(HOST, FINE, Date.now());
     expect(lookupProblems(store)).toEqual([]);
     expect(passed).toEqual([`server ${HOST}`]);
+  });
+});
+
+describe('pauses of a machine whose clock is set back', () => {
+  const HOUR = 3_600_000;
+  const NOON = Date.UTC(2026, 10, 20, 12);
+
+  beforeEach(() => {
+    vi.useFakeTimers({ toFake: ['Date'], now: NOON });
+    budgets = make();
+    budgets.note(HOST, { ...FINE, outcome: 'refused', retryAfterMs: 60_000 }, NOON);
+  });
+  afterEach(() => vi.useRealTimers());
+
+  it('last as long as they were to, while it runs', () => {
+    expect(budgets.of(HOST).budget.pausedUntil).toBe(NOON + 60_000);
+    vi.setSystemTime(NOON - HOUR);
+    budgets.followClock();
+    const { pausedUntil, refusedAt } = budgets.of(HOST).budget;
+    // the clock that only goes forward went on a little
+    expect(Math.abs(pausedUntil - (NOON - HOUR + 60_000))).toBeLessThan(5000);
+    expect(Math.abs((refusedAt ?? 0) - (NOON - HOUR))).toBeLessThan(5000);
+    budgets.followClock();
+    expect(budgets.of(HOST).budget.pausedUntil).toBe(pausedUntil);
+  });
+
+  it('and where it was set back while nothing ran', () => {
+    budgets.keep();
+    vi.setSystemTime(NOON - 24 * HOUR);
+    const after = make();
+    const { pausedUntil } = after.of(HOST).budget;
+    expect(pausedUntil).toBe(NOON - 24 * HOUR + 60_000);
+    after.keep();
+    // written down, so that it is not moved a second time
+    vi.setSystemTime(NOON - 24 * HOUR + 1000);
+    expect(make().of(HOST).budget.pausedUntil).toBe(pausedUntil);
+  });
+
+  it('end where it is set forward', () => {
+    vi.setSystemTime(NOON + HOUR);
+    budgets.followClock();
+    expect(budgets.isLeftAlone(HOST)).toBe(false);
   });
 });

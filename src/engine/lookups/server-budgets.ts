@@ -1,6 +1,15 @@
 import { pausesOf } from '../../core/connections/connection';
-import { answered, type Budget, type Declared, dropped, freshBudget, refused } from '../../core/lifecycle/pace';
+import {
+  answered,
+  type Budget,
+  type Declared,
+  dropped,
+  freshBudget,
+  refused,
+  setBack,
+} from '../../core/lifecycle/pace';
 import type { Settings } from '../../core/settings/settings';
+import { SetBack, setBackSince } from '../../core/time/set-back';
 import type { RecordAnswer } from '../../net/rdap';
 import { type Store, write } from '../../store/base/database';
 import { putBudget, readBudgets } from '../../store/lifecycle/budgets';
@@ -13,6 +22,7 @@ const SILENT_DROPS = 2;
 export class ServerBudgets {
   private readonly budgets: Map<string, Budget>;
   private readonly dirty = new Set<string>();
+  private readonly clock = new SetBack(Date.now(), performance.now());
   private pauses: { of: Settings | null; byHost: Record<string, number> } = { of: null, byHost: {} };
 
   constructor(
@@ -21,6 +31,8 @@ export class ServerBudgets {
     private readonly problems: LookupProblems,
   ) {
     this.budgets = readBudgets(store);
+    const now = Date.now();
+    for (const [key, budget] of this.budgets) this.move(key, setBackSince(budget.keptAt ?? now, now));
   }
 
   /** What a server bears, and what is declared of it. @param key its host. */
@@ -49,12 +61,24 @@ export class ServerBudgets {
     return this.of(key).budget.pausedUntil > Date.now();
   }
 
+  /** Where the machine's clock was set back since it was last looked at, pauses and turns move along. */
+  followClock(): void {
+    const by = this.clock.look(Date.now(), performance.now());
+    if (by > 0) for (const key of this.budgets.keys()) this.move(key, by);
+  }
+
+  private move(key: string, byMs: number): void {
+    if (byMs === 0) return;
+    setBack(this.of(key).budget, byMs);
+    this.dirty.add(key);
+  }
+
   /** Writes those that changed. */
   keep(): void {
     if (this.dirty.size === 0) return;
     const keys = [...this.dirty];
     write(this.store, () => {
-      for (const key of keys) putBudget(this.store, key, this.of(key).budget);
+      for (const key of keys) putBudget(this.store, key, { ...this.of(key).budget, keptAt: Date.now() });
     });
     this.dirty.clear();
   }

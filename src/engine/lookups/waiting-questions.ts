@@ -27,7 +27,7 @@ const INTERIM_VERDICTS = 500;
 
 /** Questions that cannot be put now: they stay open, say what they wait for, and are put again when it has passed. */
 export class WaitingQuestions {
-  /** Problems that questions wait for, and when one of them is tried next, by the machine's clock. */
+  /** Problems that questions wait for, and when one of them is tried next, by the clock that only goes forward. */
   private readonly waits = new Map<string, { tries: number; at: number }>();
 
   constructor(
@@ -108,14 +108,14 @@ export class WaitingQuestions {
         continue;
       }
       const wait = this.begin(waitsFor);
-      if (Date.now() < wait.at) continue;
-      wait.at = Date.now() + Math.min(LONGEST_RETRY_MS, FIRST_RETRY_MS * 2 ** ++wait.tries);
+      if (performance.now() < wait.at) continue;
+      wait.at = performance.now() + Math.min(LONGEST_RETRY_MS, FIRST_RETRY_MS * 2 ** ++wait.tries);
       write(this.store, () => releaseQuestions(this.store, waitsFor, 1));
     }
   }
 
   private begin(problem: string) {
-    const wait = this.waits.get(problem) ?? { tries: 0, at: Date.now() + FIRST_RETRY_MS };
+    const wait = this.waits.get(problem) ?? { tries: 0, at: performance.now() + FIRST_RETRY_MS };
     this.waits.set(problem, wait);
     return wait;
   }

@@ -4,13 +4,14 @@ import { createTransport, type SendMailOptions } from 'nodemailer';
 import type { Logger } from 'pino';
 import { displayName } from '../../core/names/domain';
 import type { Settings } from '../../core/settings/settings';
+import { nextDaily } from '../../core/time/daily';
 import type { Store } from '../../store/base/database';
 import { publicAddress } from '../../store/base/reach';
 import { readSettings } from '../../store/base/settings';
 import { type DomainRow, readDomains } from '../../store/domains/domains';
 import { recentEvents, type StoredEvent } from '../../store/lifecycle/verdicts';
 import { outcomesSince } from '../../store/orders/order-log';
-import { type DigestState, keepDigest, listSieves, newHits, nextDaily, readDigest } from '../../store/pool/sieves';
+import { type DigestState, keepDigest, listSieves, newHits, readDigest } from '../../store/pool/sieves';
 import { sendMail } from './mail';
 
 /** Domains of one sieve that a digest names; of more it says the number. */

@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { nextDaily } from '../../core/time/daily';
 import { type Store, write } from '../base/database';
 import { freshStore } from '../base/testing';
 import { domainOfTest } from '../testing';
@@ -12,7 +13,6 @@ import {
   listSieves,
   markSeen,
   newHits,
-  nextDaily,
   noteHits,
   readSieve,
   recallHits,

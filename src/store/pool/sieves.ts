@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { SIEVE_DEPTHS, type SIEVE_RUNS } from '../../core/pool/sieve-kinds';
+import { nextDaily } from '../../core/time/daily';
 import { type Store, write } from '../base/database';
 import {
   all,
@@ -136,13 +137,6 @@ export function changeSieve(
     }
     return readSieve(store, id);
   });
-}
-
-/** The next moment at so many minutes after midnight UTC, after `now`; ms since 1970. */
-export function nextDaily(minute: number, now: number): number {
-  const day = 86_400_000;
-  const today = Math.floor(now / day) * day + minute * 60_000;
-  return today > now ? today : today + day;
 }
 
 export function deleteSieve(store: Store, id: number): Sieve | null {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { z } from 'zod';
+import { nextDaily } from '../../core/time/daily';
 import { type Store, write } from '../base/database';
 import {
   addJob,
@@ -29,7 +30,6 @@ import {
   listSieves,
   markSeen,
   newHits,
-  nextDaily,
   noteHits,
   readSieve,
   saveSieve,

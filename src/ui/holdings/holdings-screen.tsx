@@ -221,7 +221,10 @@ function NameAndNext({ holding }: { holding: Holding }) {
   const next = holding.status === 'sold' || holding.status === 'given up' ? undefined : NEXT[holding.plan];
   return (
     <>
-      <Link href={`/domains/${holding.name}`} className="font-semibold wrap-anywhere hover:underline">
+      <Link
+        href={`/domains/${holding.name}`}
+        className="block min-h-[24px] w-fit font-semibold wrap-anywhere hover:underline"
+      >
         {holding.name}
       </Link>
       {next && (
