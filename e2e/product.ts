@@ -41,6 +41,11 @@ export class Product {
     return new Product(child, folder, `http://127.0.0.1:${port}`);
   }
 
+  /** Of the process that holds all others. */
+  get pid(): number {
+    return this.child.pid ?? 0;
+  }
+
   stop(): Promise<void> {
     if (this.child.exitCode !== null || this.child.signalCode !== null) return Promise.resolve();
     return new Promise((done) => {

@@ -1,4 +1,4 @@
-// `npm run soak -- tests`: the browser tests ten times (soak-tests.mjs). `npm run soak -- start`: the demo from nothing ten times (soak-start.mjs). `npm run soak`: what else takes longer than `npm test` may, or needs packages of its own.
+// `npm run soak -- tests`: the browser tests ten times (soak-tests.mjs). `npm run soak -- start`: the demo from nothing ten times (soak-start.mjs). `npm run soak -- kills`: long work that is killed (e2e/kills). `npm run soak`: what else takes longer than `npm test` may, or needs packages of its own.
 // Reading real input: a large HTML manual that nobody here wrote (Debian's PostgreSQL documentation), served on loopback by a
 // stock web server (Python's), crawled to the end, and compared with what an independent program finds in the same files.
 import { spawnSync } from 'node:child_process';
@@ -33,6 +33,12 @@ function run(command, args, options = {}) {
 try {
   if (process.argv[2] === 'tests') process.exit(soakTests() ? 0 : 1);
   if (process.argv[2] === 'start') process.exit((await soakStart()) ? 0 : 1);
+  if (process.argv[2] === 'kills') {
+    install();
+    build();
+    run(process.execPath, ['--import', 'tsx', 'e2e/kills/run.ts']);
+    process.exit(0);
+  }
   if (process.argv[2] === 'container') process.exit((await soakContainer()) ? 0 : 1);
   install();
   for (const { pkg, folder } of MANUALS) {
@@ -63,10 +69,8 @@ try {
   build();
   // 20,000 calls of every route, right ones and odd ones
   run(process.execPath, ['--import', 'tsx', 'e2e/fuzz/calls.ts']);
-  // a crawl whose engine is killed twenty times
-  ensureTools(['chromium-headless-shell']);
-  const env = { ...process.env, E2E_KILLS: '20', E2E_LONG: '1' };
-  run(process.execPath, ['node_modules/@playwright/test/cli.js', 'test', '--project', '3-killed'], { env });
+  // a hundred kills over all long work
+  run(process.execPath, ['--import', 'tsx', 'e2e/kills/run.ts']);
 } catch (error) {
   console.error(error.message);
   process.exit(1);
