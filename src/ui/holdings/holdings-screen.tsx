@@ -228,7 +228,7 @@ function NameAndNext({ holding }: { holding: Holding }) {
         {holding.name}
       </Link>
       {next && (
-        <Link href={`/domains/${holding.name}/${next.path}`} className="set small block w-fit">
+        <Link href={`/domains/${holding.name}/${next.path}`} className="set small block min-h-[24px] w-fit">
           {next.words}
         </Link>
       )}
