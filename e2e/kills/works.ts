@@ -322,7 +322,7 @@ const orders: Work = {
       held: rowsOf(product, `SELECT sum(amount_minor) FROM ledger WHERE account = 'held' OR account LIKE '%held%'`)[0],
       unbalanced: rowsOf(
         product,
-        'SELECT count(*) FROM (SELECT posting FROM ledger GROUP BY posting, currency HAVING sum(amount_minor) <> 0)',
+        'SELECT count(*) FROM (SELECT posting FROM ledger GROUP BY posting HAVING sum(amount_minor) <> 0)',
       )[0],
     };
   },
