@@ -4,23 +4,18 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { IdeaView } from '../../contracts/ideas';
-import { fixed } from '../../core/formats/figures';
 import { countIdeas, type IdeaPattern, JOINTS, type Joint } from '../../core/ideas/pattern';
 import type { Place } from '../../core/ideas/places';
-import { IDEA_PARTS, IDEA_TITLES } from '../../core/ideas/score';
-import { ago, count, money, plural } from '../../core/wording/format';
-import { statusWords } from '../../core/wording/status';
+import { ago, count, plural } from '../../core/wording/format';
 import { call } from '../api';
-import { FIT_EXPLAINED } from '../decision/explained-words';
 import { ExportMenu } from '../export-menu';
-import { fitWords } from '../fit-words';
 import { wordsOf } from '../forms/typed';
 import Link from '../link';
-import { columnsFor } from '../parts/columns';
-import { Table } from '../parts/table';
 import { useRedraw } from '../server-state';
 import { useLive, useNow } from '../shell/live';
 import { RefreshOnJobs } from '../sources/refresh';
+import { IdeaTable } from './ideas-table';
+import { PlacesFile } from './places-file';
 import { SlotFields } from './slot-fields';
 import { draftOf, draftOfSlot, type SlotDraft, slotOf } from './slots';
 
@@ -245,173 +240,5 @@ export function IdeasScreen({ brief, places, near, run, rows, kept }: IdeasScree
         )}
       </section>
     </div>
-  );
-}
-
-const column = columnsFor<IdeaView>();
-
-interface Ticks {
-  ticked: ReadonlySet<string>;
-  onTick(name: string, isTicked: boolean): void;
-}
-
-const columnsOf = (currency: string, ticks: Ticks, now: number) => [
-  column.accessor('label', {
-    header: 'Name, of',
-    meta: { className: 'align-top' },
-    cell: ({ row: { original: idea } }) => (
-      <>
-        <span className="font-semibold wrap-anywhere">{idea.label}</span>{' '}
-        <span className="small">{idea.words.join(' ')}</span>
-        {idea.readsAs && <span className="block">reads as “{idea.readsAs}”</span>}
-        {idea.mark && <span className="block">like the trademark {idea.mark}</span>}
-      </>
-    ),
-  }),
-  column.accessor('score', {
-    header: 'Judged',
-    meta: { className: 'align-top' },
-    sortDescFirst: true,
-    cell: ({ row: { original } }) => <PartBars idea={original} />,
-  }),
-  column.accessor(({ fit }) => fit.score ?? undefined, {
-    id: 'fit',
-    header: 'Fit',
-    meta: { isNumber: true, className: 'align-top pr-4', about: FIT_EXPLAINED.what },
-    sortDescFirst: true,
-    sortUndefined: 'last',
-    cell: ({ row: { original: idea } }) => (
-      <span
-        title={`of its name alone; with links and a past between ${Math.round(idea.fit.least)} and ${Math.round(idea.fit.most)}`}
-      >
-        {idea.fit.score === null ? '' : fitWords(idea.fit)}
-      </span>
-    ),
-  }),
-  column.accessor(({ worthHighMinor }) => worthHighMinor ?? undefined, {
-    id: 'worth',
-    header: `Names alike sold for, ${currency}`,
-    meta: { className: 'align-top whitespace-nowrap' },
-    sortDescFirst: true,
-    sortUndefined: 'last',
-    cell: ({ row: { original: idea } }) =>
-      idea.worthLowMinor === null || idea.worthHighMinor === null
-        ? ''
-        : `${whole(idea.worthLowMinor)} to ${whole(idea.worthHighMinor)}`,
-  }),
-  column.display({
-    id: 'endings',
-    header: 'TLDs',
-    meta: { className: 'align-top' },
-    cell: ({ row: { original } }) => <Endings idea={original} ticks={ticks} now={now} />,
-  }),
-];
-
-const whole = (minor: number) => money(Math.round(minor / 100) * 100, null);
-
-function IdeaTable({ rows, currency, ...ticks }: { rows: IdeaView[]; currency: string } & Ticks) {
-  const now = useNow();
-  return (
-    <Table
-      label="Ideas"
-      className="mt-2"
-      columns={columnsOf(currency, ticks, now)}
-      rows={rows}
-      rowId={({ label }) => label}
-      rowProps={({ label }) => ({ 'data-idea': label })}
-      isSortable
-    />
-  );
-}
-
-/** The name under its TLDs, each with what is known of it, and where it is taken elsewhere. */
-function Endings({ idea, ticks, now }: { idea: IdeaView; ticks: Ticks; now: number }) {
-  return (
-    <>
-      <span className="flex flex-wrap gap-x-4 gap-y-0.5">
-        {idea.endings.map(({ ending, name, phase, phaseAt, isShortlisted }) => (
-          <label key={ending} className="flex items-baseline gap-1">
-            <input
-              type="checkbox"
-              aria-label={`Tick ${name}`}
-              checked={ticks.ticked.has(name)}
-              onChange={(event) => ticks.onTick(name, event.target.checked)}
-            />
-            .{ending}{' '}
-            {phase === null ? (
-              <span className="small">not asked</span>
-            ) : (
-              <Link
-                href={`/domains/${name}`}
-                className={phase === 'free' ? 'font-semibold' : 'small'}
-                title={`asked ${ago(phaseAt, now)}`}
-              >
-                {statusWords(phase)}
-              </Link>
-            )}
-            {isShortlisted && <span className="text-small text-damson">shortlisted</span>}
-          </label>
-        ))}
-      </span>
-      {idea.sisters.length > 0 && (
-        <span className="small block">
-          elsewhere:{' '}
-          {idea.sisters.map(({ name, phase, phaseAt }, n) => (
-            <span key={name} title={`asked ${ago(phaseAt, now)}`}>
-              {n > 0 && ', '}
-              {name} {`is ${statusWords(phase)}`}
-            </span>
-          ))}
-        </span>
-      )}
-    </>
-  );
-}
-
-/** The score with its parts as short bars. */
-function PartBars({ idea }: { idea: IdeaView }) {
-  const words = IDEA_PARTS.map((part) => `${IDEA_TITLES[part]} ${Math.round(100 * idea.parts[part])}%`).join(', ');
-  return (
-    <span className="flex items-center gap-2" title={words}>
-      <span className="w-9 text-right font-semibold">{fixed(idea.score, 0)}</span>
-      <svg width={70} height={16} role="img" aria-label={words}>
-        {IDEA_PARTS.map((part, n) => (
-          <g key={part}>
-            <rect x={n * 14} y={2} width={11} height={12} fill="var(--faint)" />
-            <rect
-              x={n * 14}
-              y={2 + 12 * (1 - idea.parts[part])}
-              width={11}
-              height={12 * idea.parts[part]}
-              fill="var(--damson)"
-            />
-          </g>
-        ))}
-      </svg>
-    </span>
-  );
-}
-
-function PlacesFile({ places }: { places: number }) {
-  const redraw = useRedraw();
-  const add = async (file: File | undefined) => {
-    if (!file) return;
-    try {
-      const { taken, setAside } = await call('POST /ideas/places', { query: { name: file.name }, file });
-      toast(`${plural(taken, 'place')} taken, ${count(setAside)} rejected`);
-      redraw();
-    } catch (error) {
-      toast((error as Error).message);
-    }
-  };
-  return (
-    <p className="small mt-4">
-      {places === 0 ? 'No places are known.' : `${plural(places, 'place')} are known.`}{' '}
-      <label className="set cursor-pointer">
-        Add a table of places
-        <input type="file" className="sr-only" onChange={(event) => void add(event.target.files?.[0])} />
-      </label>{' '}
-      with place, people and growth
-    </p>
   );
 }
