@@ -1,4 +1,4 @@
-// `npm run soak -- tests`: the browser tests ten times (soak-tests.mjs). `npm run soak -- start`: the demo from nothing ten times (soak-start.mjs). `npm run soak -- kills`: long work that is killed (e2e/kills). `npm run soak`: what else takes longer than `npm test` may, or needs packages of its own.
+// `npm run soak -- tests`: the browser tests ten times (soak-tests.mjs). `npm run soak -- start`: the demo from nothing ten times (soak-start.mjs). `npm run soak -- kills`: long work that is killed (e2e/kills). `npm run soak -- day`: a day of use in an hour (e2e/day.ts). `npm run soak`: what else takes longer than `npm test` may, or needs packages of its own.
 // Reading real input: a large HTML manual that nobody here wrote (Debian's PostgreSQL documentation), served on loopback by a
 // stock web server (Python's), crawled to the end, and compared with what an independent program finds in the same files.
 import { spawnSync } from 'node:child_process';
@@ -33,6 +33,12 @@ function run(command, args, options = {}) {
 try {
   if (process.argv[2] === 'tests') process.exit(soakTests() ? 0 : 1);
   if (process.argv[2] === 'start') process.exit((await soakStart()) ? 0 : 1);
+  if (process.argv[2] === 'day') {
+    install();
+    build();
+    run(process.execPath, ['--import', 'tsx', 'e2e/day.ts']);
+    process.exit(0);
+  }
   if (process.argv[2] === 'kills') {
     install();
     build();
@@ -69,6 +75,8 @@ try {
   build();
   // 20,000 calls of every route, right ones and odd ones
   run(process.execPath, ['--import', 'tsx', 'e2e/fuzz/calls.ts']);
+  // a day of use does not grow
+  run(process.execPath, ['--import', 'tsx', 'e2e/day.ts']);
   // a hundred kills over all long work
   run(process.execPath, ['--import', 'tsx', 'e2e/kills/run.ts']);
 } catch (error) {

@@ -1,6 +1,6 @@
 // `npm run soak -- kills`: long work of every kind is killed at random moments, the engine alone or all processes at once, goes on, and
 // leaves what an undisturbed run leaves. KILLS says how many kills, KILLS_SEED makes a run again, KILLS_ONLY names some works.
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -28,24 +28,6 @@ function randomOf(seed: number): () => number {
   };
 }
 const random = randomOf(SEED);
-
-/** A process and all that it has started. */
-function familyOf(pid: number): number[] {
-  const parents = readdirSync('/proc')
-    .filter((name) => /^\d+$/.test(name))
-    .flatMap((name) => {
-      try {
-        // the name of a program may hold spaces and brackets
-        const stat = readFileSync(`/proc/${name}/stat`, 'utf8');
-        return [[Number(name), Number(stat.slice(stat.lastIndexOf(')') + 2).split(' ')[1])] as const];
-      } catch {
-        return [];
-      }
-    });
-  const family = [pid];
-  for (const member of family) for (const [child, parent] of parents) if (parent === member) family.push(child);
-  return family;
-}
 
 const killed = (pid: number) => {
   try {
