@@ -7,6 +7,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import { isDeepStrictEqual } from 'node:util';
 import { Product } from '../product';
 import { copyState, prepareStates } from '../states';
+import { familyOf } from './family';
 import { WORKS, type Work } from './works';
 
 const KILLS = Number(process.env.KILLS ?? 100);
