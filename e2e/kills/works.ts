@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
 import Database from 'better-sqlite3';
 import type { Product } from '../product';
 import type { State } from '../states';
@@ -26,7 +27,7 @@ const LIST_ROWS = 200_000;
 const ENDED = new Set(['done', 'failed', 'cancelled']);
 const KEY = 'vale-demo-key';
 const VENUE = 'Saltmarch Exchange';
-const ORDERS = 4;
+const ORDERS = 6;
 
 const rowsOf = ({ folder }: Product, sql: string, ...values: unknown[]): unknown[][] => {
   const db = new Database(join(folder, 'jam-ladle.sqlite'), { readonly: true });
@@ -258,6 +259,13 @@ const journal = ({ folder }: Product): string[] => {
     .map((line) => (JSON.parse(line) as { domain: string }).domain);
 };
 
+const MOST_TRIES = 400;
+const isTaken = (product: Product, order: object) =>
+  product.post('/orders', order).then(
+    () => true,
+    () => false,
+  );
+
 const orders: Work = {
   name: 'orders',
   state: 'listed',
@@ -293,20 +301,13 @@ const orders: Work = {
       limit: 60,
     })) as { rows: { name: string; bids: number | null }[] };
     const wanted = rows.filter(({ bids }) => (bids ?? 0) < 2).slice(0, ORDERS);
-    // each is pressed until it is taken, with the key that the press had
-    for (const { name } of wanted) {
-      const order = { name, briefId, venue: VENUE, kind: 'bid', amountMinor: 90_000, clientKey: crypto.randomUUID() };
-      void (async () => {
-        for (let tries = 0; tries < 200; tries++) {
-          const isTaken = await product.post('/orders', order).then(
-            () => true,
-            () => false,
-          );
-          if (isTaken) return;
-          await new Promise((rest) => setTimeout(rest, 500));
-        }
-      })();
-    }
+    // one after another, each pressed until it is taken, with the key that the press had; what is killed meanwhile is not waited for here
+    void (async () => {
+      for (const { name } of wanted) {
+        const order = { name, briefId, venue: VENUE, kind: 'bid', amountMinor: 90_000, clientKey: crypto.randomUUID() };
+        for (let tries = 0; tries < MOST_TRIES && !(await isTaken(product, order)); tries++) await sleep(300);
+      }
+    })();
   },
   isOver: async (product) => {
     const seen = await ordersOf(product);
