@@ -381,6 +381,8 @@ const copy: Work = {
 
 /** It may be there or not: a kill may come before anything was put back. */
 const AFTER = 'After the copy';
+/** Asked for and not answered yet. */
+let isPuttingBack = false;
 
 const restore: Work = {
   name: 'a copy that is put back',
@@ -392,9 +394,15 @@ const restore: Work = {
     await product.post('/briefs', { name: AFTER, purpose: 'resell', subjectWords: [], budgetMinor: null });
   },
   begin: async (product) => {
-    void product.post('/backups/newest/restore', {}).catch(() => null);
+    isPuttingBack = true;
+    void product
+      .post('/backups/newest/restore', {})
+      .catch(() => null)
+      .finally(() => {
+        isPuttingBack = false;
+      });
   },
-  isOver: async (product) => ((await product.call('/health')) as { healthy: boolean }).healthy,
+  isOver: async (product) => !isPuttingBack && ((await product.call('/health')) as { healthy: boolean }).healthy,
   // either all of what was there before or all of the copy, never a part of each
   outcome: async (product) => {
     const names = rowsOf(product, 'SELECT name FROM briefs').flat();
