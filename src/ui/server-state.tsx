@@ -7,6 +7,9 @@ import { type ReactNode, useCallback, useState } from 'react';
 /** What a screen asked for is true until the server says that something has changed; how long it is kept for coming back to it. */
 const KEPT_MS = 10 * 60_000;
 
+/** There a page is drawn once: a timer for each thing it asks for would hold all of it for as long, however soon it is forgotten. */
+const IS_SERVER = typeof window === 'undefined';
+
 /** Where what screens asked of the server is kept, once for all of them. */
 export function ServerState({ children }: { children: ReactNode }) {
   const [client] = useState(
@@ -16,7 +19,7 @@ export function ServerState({ children }: { children: ReactNode }) {
           // the server is on this machine: it answers or it does not, and the events' stream says when to ask again
           queries: {
             staleTime: Number.POSITIVE_INFINITY,
-            gcTime: KEPT_MS,
+            gcTime: IS_SERVER ? Number.POSITIVE_INFINITY : KEPT_MS,
             retry: false,
             refetchOnWindowFocus: false,
             refetchOnReconnect: false,
