@@ -29,6 +29,13 @@ const OFTEN_AS_ONE = 60;
 /** Of a noun for a thing that everybody knows, and what its plural costs more. */
 const EVERYDAY = 11.5;
 const PLURAL = 1;
+/** So many of the words of the embeddings are words, mostly; of the rest, those that come from one that a dictionary has (remodelers). */
+const MET = 120_000;
+/** What no dictionary has and is as short as this is a sign of something (SFOR, SNET) rather than a word, and costs so much more. */
+const LONGEST_SIGN = 5;
+const SIGN = 3;
+/** Of the word that joins. */
+const AND = 3.5;
 /** Of a word of one letter; English ones are met in the midst of others all the time. */
 const singleCost = (language: LexiconLanguage) => (language === 'en' ? 10 : 7.5);
 const LANGUAGES: Record<LexiconLanguage, { list: string; name: string; countries: string; people: string }> = {
@@ -50,7 +57,7 @@ const ONE_LETTER: Record<LexiconLanguage, string> = {
 };
 /** Pieces that lists of running text hold because of apostrophes, and endings that are words only there. */
 const NO_WORDS = new Set(
-  'll ve re don didn doesn isn wasn aren ain couldn wouldn em ya na ta er org com net co www http'.split(' '),
+  'll ve re don didn doesn isn wasn aren ain couldn wouldn em ya na ta er ers org com net co www http'.split(' '),
 );
 
 /** Tables of words, one a language, into `tables/`. */
@@ -93,11 +100,14 @@ function lexiconOf(language: LexiconLanguage, places: Map<string, number>): Map<
       put(word, -Math.log(count / total));
       if (count >= OFTEN) common.add(word.toLowerCase());
     }
-    embeddedWords()
-      .slice(0, 120_000)
-      .forEach((word, n) => {
-        if (word.length > 3) put(word.toLowerCase(), costOfRank(n + 1) + 1);
-      });
+    const stems = new Set([...dictionarySizes().keys(), ...wordnetLemmas()]);
+    const known = new Set([...counts.map(({ word }) => word.toLowerCase()), ...stems]);
+    const isKnown = (word: string) => known.has(word) || known.has(`${word}s`) || known.has(word.replace(/s$/, ''));
+    embeddedWords().forEach((met, n) => {
+      const word = met.toLowerCase();
+      if (word.length < 4 || (n >= MET && !isDerived(word, stems))) return;
+      put(word, costOfRank(n + 1) + 1 + (word.length <= LONGEST_SIGN && !isKnown(word) ? SIGN : 0));
+    });
     for (const word of wordnetLemmas()) if (word.length > 3) put(word, RARE.en);
     const often = new Set(counts.filter(({ count }) => count >= OFTEN_AS_ONE).map(({ word }) => word.toLowerCase()));
     const pairs = new Set(wordnetPairs());
@@ -144,10 +154,31 @@ function lexiconOf(language: LexiconLanguage, places: Map<string, number>): Map<
     put(word, cost + (word.length < 3 ? 2.5 : word.length < 4 ? 1.2 : 0), true);
   }
   if (language === 'en') {
+    // names join two things by it oftener than running text does: shoes and bags
+    costs.set('and', AND);
+    addPlurals(costs);
     for (const [word, cost] of costs) if (cost > RARE_FROM) costs.set(word, cost + (cost - RARE_FROM) * RARE_SLOPE);
     keepTogether(costs);
   }
   return new Map([...costs].sort(([a], [b]) => (a < b ? -1 : 1)));
+}
+
+/** Plurals of what is known to be a thing, or is a word of today, where no list has them: skateparks. */
+function addPlurals(costs: Map<string, number>): void {
+  const things = [...wordnetLemmas(), ...modernWords().map(({ word }) => word)];
+  for (const word of things) {
+    const cost = costs.get(word);
+    if (cost === undefined || cost > RARE_FROM || word.length < 5 || /(s|x|z|ch|sh|[^aeiou]y)$/.test(word)) continue;
+    if (!costs.has(`${word}s`)) costs.set(`${word}s`, cost + PLURAL);
+  }
+}
+
+/** Whether a word is made of one of a dictionary by one of the endings that make words for those who do something, for doing it, and the like. */
+function isDerived(word: string, stems: ReadonlySet<string>): boolean {
+  const found = /^(.{3,})(ers?|ors?|ings?|less|ness)$/.exec(word);
+  if (!found) return false;
+  const [, stem] = found;
+  return [stem, `${stem}e`, /(.)\1$/.test(stem) ? stem.slice(0, -1) : stem].some((one) => stems.has(one));
 }
 
 /** English words of two letters that link others in names. */
