@@ -88,7 +88,10 @@ const ACTS: Record<string, () => Promise<unknown>> = {
   },
   'a mark': async () => {
     const row = any(await rowsOf());
-    if (row) await product.post(`/domains/${row.name}/marks`, { verdict: 'pass', reason: 'off subject' });
+    if (!row) return;
+    const act = { kind: 'judge', judged: 'pass', reason: 'off subject' };
+    const { action } = (await product.post('/actions', { act, which: { ids: [row.id] } })) as { action: number | null };
+    if (action !== null) await product.post(`/actions/${action}/undo`, {});
   },
   'a shortlist': async () => {
     const { briefs } = (await product.call('/briefs')) as { briefs: { id: number }[] };
@@ -130,9 +133,9 @@ for (let n = 0; performance.now() < end; n++) {
       if (mb !== null) samples.set(pid, [...(samples.get(pid) ?? []), { at: now - started, mb }]);
     }
     // the world goes on as far as the day has
-    const due = ((now - started) / (end - started)) * DAY_MS - moved;
+    const due = Math.round(((now - started) / (end - started)) * DAY_MS - moved);
     moved += due;
-    await tried('the clock', () => product.post('/clock', { forwardMs: Math.round(due) }));
+    if (due > 0) await tried('the clock', () => product.post('/clock', { forwardMs: due }));
   }
   const what = OFTEN[n % OFTEN.length];
   await tried(what, ACTS[what]);
