@@ -118,7 +118,7 @@ const MADE: Column[] = [
   column(
     'age',
     'Age',
-    56,
+    52,
     [{ fact: 'age' }],
     (row, now) => (row.registeredAt === null ? '' : short(now - row.registeredAt)),
     {
@@ -131,7 +131,7 @@ const MADE: Column[] = [
   column(
     'referrers',
     'Referring domains of backlinks',
-    112,
+    120,
     [
       { fact: 'referringDomains', label: 'Referring domains' },
       { fact: 'backlinks', label: 'of backlinks' },
@@ -152,7 +152,7 @@ const MADE: Column[] = [
   column(
     'pair',
     'Strength and trust',
-    118,
+    128,
     [
       { fact: 'strength', label: 'Strength' },
       { fact: 'trust', label: 'and trust' },
@@ -217,7 +217,7 @@ const MADE: Column[] = [
     of: ['nameSubject'],
     origin: () => 'by the words of the name alone',
   }),
-  column('ask', 'Price', 112, [{ fact: 'price' }], (row) => askedPrice(row), {
+  column('ask', 'Price', 98, [{ fact: 'price' }], (row) => askedPrice(row), {
     of: OFFER,
     numeric: true,
     origin: (row) => offerTitle(row),

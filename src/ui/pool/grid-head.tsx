@@ -143,7 +143,7 @@ function HeadCell({
         role="group"
         tabIndex={-1}
         aria-roledescription={undefined}
-        className={`flex cursor-grab flex-wrap gap-x-1 gap-y-[4px] pb-px ${column.numeric ? 'justify-end' : ''}`}
+        className={`flex cursor-grab flex-wrap gap-x-[3px] gap-y-[4px] whitespace-nowrap pb-px ${column.numeric ? 'justify-end' : ''}`}
       >
         {column.sorts.length === 0 &&
           (column.words ? (

@@ -90,7 +90,7 @@ export function Mentions({
     column.display({
       id: 'put',
       header: () => <span className="sr-only">Put it on the list</span>,
-      meta: { className: 'w-36 text-right' },
+      meta: { className: 'w-40 text-right whitespace-nowrap' },
       cell: ({ row: { original } }) =>
         original.isListed ? (
           <span className="small">on the outreach list</span>
