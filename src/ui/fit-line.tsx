@@ -1,9 +1,8 @@
-import { scaleLinear } from 'd3-scale';
 import { type FitRange, fitWords } from './fit-words';
 
 /** A fit on one line: as far as it is sure, a hair to what it may be at most, and the figures. */
 export function FitLine({ fit, width }: { fit: FitRange; width: number }) {
-  const x = scaleLinear().domain([0, 100]).range([0, width]);
+  const x = (value: number) => (value / 100) * width;
   const { score, least, most } = fit;
   return (
     <span className="flex items-center gap-1.5 whitespace-nowrap">

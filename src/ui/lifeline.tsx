@@ -1,4 +1,3 @@
-import { scaleLinear } from 'd3-scale';
 import type { DomainView } from '../core/pool/domain-view';
 import { yearOf } from '../core/wording/format';
 
@@ -33,11 +32,9 @@ export function Lifeline({
     return era !== undefined && era.kind !== 'content';
   };
   const last = yearsAt(now) + 0.3;
-  const x = scaleLinear().domain([FIRST_YEAR, last]).range([0, width]).clamp(true);
+  const x = (year: number) => Math.max(0, Math.min(width, ((year - FIRST_YEAR) / (last - FIRST_YEAR)) * width));
   const base = height - 2.5;
-  const tallOf = scaleLinear()
-    .domain([0, Math.max(4, ...(life.capturesByYear ?? []).map((entry) => entry.captures))])
-    .range([0.35 * (height - 5), height - 5]);
+  const most = Math.max(4, ...(life.capturesByYear ?? []).map((entry) => entry.captures));
   const isGone = life.phase === 'free' || life.phase === 'pending-delete';
   const start = life.registeredAt ?? life.firstSeenAt;
   const lineEnd = life.phase === 'free' ? (life.dropAt ?? lastCapture(life) ?? null) : now;
@@ -48,7 +45,7 @@ export function Lifeline({
         <line x1={x(yearsAt(start))} x2={x(yearsAt(lineEnd))} y1={base} y2={base} stroke="var(--muted)" />
       )}
       {(life.capturesByYear ?? []).map(({ year, captures }) => {
-        const tall = tallOf(captures);
+        const tall = (0.35 + 0.65 * (captures / most)) * (height - 5);
         return (
           <rect
             key={year}
@@ -101,10 +98,7 @@ export function Pair({
   width?: number;
 }) {
   if (strength === null) return null;
-  const x = scaleLinear()
-    .domain([0, 60])
-    .range([5, width - 5])
-    .clamp(true);
+  const x = (value: number) => 5 + (Math.min(60, value) / 60) * (width - 10);
   return (
     <svg width={width} height={14} aria-hidden="true" className="inline-block align-middle">
       <line x1={5} x2={width - 5} y1={7} y2={7} stroke="var(--rule)" />

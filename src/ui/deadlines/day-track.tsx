@@ -1,4 +1,4 @@
-import { scaleUtc } from 'd3-scale';
+import { scaleLinear } from 'd3-scale';
 import { zonedTime } from '../../core/deadlines/days';
 import type { Deadline } from '../../core/deadlines/deadline';
 
@@ -24,7 +24,7 @@ export function DayTrack({
   zone: string;
   items: Deadline[];
 }) {
-  const x = scaleUtc().domain([from, to]).rangeRound([0, WIDTH]).clamp(true);
+  const x = scaleLinear().domain([from, to]).rangeRound([0, WIDTH]).clamp(true);
   const hours: number[] = [];
   for (let at = from; at <= to; at += 3 * HOUR) hours.push(at);
   return (

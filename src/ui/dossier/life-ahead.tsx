@@ -1,4 +1,4 @@
-import { scaleUtc } from 'd3-scale';
+import { scaleLinear } from 'd3-scale';
 import type { DropWindow } from '../../core/lifecycle/drop-window';
 import type { LifePolicy } from '../../core/lifecycle/policies';
 import { type StageSpan, stageSpans } from '../../core/lifecycle/stages';
@@ -41,7 +41,7 @@ export function LifeAhead({
   const spans = stageSpans(window, policy, expiredAt);
   const start = Math.min(now - 3 * DAY, spans[0].begins[0]);
   const end = Math.max(now + 3 * DAY, window.to + 2 * DAY);
-  const x = scaleUtc()
+  const x = scaleLinear()
     .domain([start, end])
     .range([LEFT, WIDTH - 10])
     .clamp(true);

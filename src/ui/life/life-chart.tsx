@@ -1,6 +1,6 @@
 'use client';
 
-import { scaleUtc } from 'd3-scale';
+import { scaleLinear } from 'd3-scale';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Life } from '../../core/history/life';
 import type { LinkSpan } from '../../core/links/profile';
@@ -76,10 +76,10 @@ export function LifeChart({ life, links, words }: { life: Life; links: readonly 
   };
 
   const drawing = drawLife({ life, links, from, to, width });
-  const x = scaleUtc().domain([from, to]).range([GUTTER, width]).clamp(true);
+  const x = scaleLinear().domain([from, to]).range([GUTTER, width]).clamp(true);
   const timeAt = (event: React.PointerEvent) => {
     const rect = event.currentTarget.getBoundingClientRect();
-    return x.invert(((event.clientX - rect.left) / rect.width) * width).getTime();
+    return x.invert(((event.clientX - rect.left) / rect.width) * width);
   };
   const shown = over === null ? null : life.spans[over];
   const looks = LOOK_WORDS.filter(([kind]) => life.spans.some((one) => one.look === kind));

@@ -1,4 +1,4 @@
-import { scaleLinear, scaleUtc } from 'd3-scale';
+import { scaleLinear } from 'd3-scale';
 import { LIFE_LANES, type Life, type LifeLane, type LifeLook, type LifeSpan } from '../../core/history/life';
 import type { LinkSpan } from '../../core/links/profile';
 import { timeTicks } from '../parts/time-ticks';
@@ -53,7 +53,7 @@ const SMALL_LANES: LifeLane[] = ['registration', 'content'];
 /** Draws a life, so that each kind of time is told by its form: filled, hatched, ticked, hollow, dotted or crossed. */
 export function drawLife({ life, links, from, to, width, isSmall }: LifeWindow): LifeDrawing {
   const left = isSmall ? 0 : GUTTER;
-  const x = scaleUtc().domain([from, to]).range([left, width]);
+  const x = scaleLinear().domain([from, to]).range([left, width]);
   const shapes: Shape[] = [];
   let top = isSmall ? 0 : AXIS;
   const ticks = isSmall ? [] : timeTicks(from, to, Math.floor((width - left) / 74));

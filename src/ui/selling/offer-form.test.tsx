@@ -1,6 +1,7 @@
 import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it } from 'vitest';
+import { readAmount } from '../../core/money/typed-amount';
 import { answering, asked, said } from '../testing';
 import { OfferForm } from './offer-form';
 import type { SalePlanShown } from './types';
@@ -31,6 +32,7 @@ const plan = (part: Partial<SalePlanShown> = {}): SalePlanShown => ({
   ...part,
 });
 const field = (name: string) => document.querySelector(`input[name=${name}Minor]`) as HTMLInputElement;
+const amountOf = (which: 'ask' | 'floor') => (readAmount(field(which).value) ?? 0) / 100;
 const offer = () => userEvent.click(screen.getByRole('button', { name: /Offer it/ }));
 const sent = () => asked.find(({ path }) => path === '/resales')?.body;
 
@@ -38,20 +40,20 @@ describe('an offer of what is owned', () => {
   it('asks what the inputs come to, and again when they are changed', async () => {
     answering(() => ({}));
     render(<OfferForm name="a.org" plan={plan()} />);
-    const before = Number(field('ask').value);
+    const before = amountOf('ask');
     expect(before).toBeGreaterThan(0);
-    expect(Number(field('floor').value)).toBeLessThanOrEqual(before);
+    expect(amountOf('floor')).toBeLessThanOrEqual(before);
     await userEvent.clear(screen.getByLabelText('Worth, high'));
     await userEvent.type(screen.getByLabelText('Worth, high'), '1600');
-    await waitFor(() => expect(Number(field('ask').value)).toBeGreaterThan(before));
+    await waitFor(() => expect(amountOf('ask')).toBeGreaterThan(before));
   });
 
   it('is in the currency of its venue, at whole amounts of it', async () => {
     answering(() => ({}));
     render(<OfferForm name="a.org" plan={plan()} />);
-    const home = Number(field('ask').value);
+    const home = amountOf('ask');
     await userEvent.selectOptions(screen.getByLabelText('Venue'), 'Quayside Lots');
-    expect(Number(field('ask').value)).toBe(Math.ceil(home * 0.85));
+    expect(amountOf('ask')).toBe(Math.ceil(home * 0.85));
     await offer();
     await waitFor(() => expect(sent()).toMatchObject({ venue: 'Quayside Lots', currency: 'GBP' }));
   });
