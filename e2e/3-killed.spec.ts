@@ -2,20 +2,11 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type APIRequestContext, expect } from '@playwright/test';
 import Database from 'better-sqlite3';
+import { SEEDS } from './stories';
 import { LONG, test } from './test';
 
 test.describe.configure({ mode: 'serial' });
 
-const SEEDS = [
-  'merrowvalepress.org',
-  'quillbrooktypefriends.org',
-  'tallowendcalendar.org',
-  'dunscarrowwalks.org',
-  'ossenmereapiaryschool.org',
-  'mirrowbystarsweekly.com',
-  'harrowmeadarchives.org',
-  'merrowvaledarksky.org',
-];
 /** `npm run soak` kills twenty times. */
 const KILLS = Number(process.env.E2E_KILLS ?? 6);
 const folder = () => process.env.E2E_FOLDER ?? '';

@@ -6,6 +6,18 @@ export const CLUB = 'ossenmerebeeclub.org';
 export const TONGUES = 'gantrymoorbeediary.net';
 export const SHOP = 'dunscarrowhiveshop.com';
 
+/** Sites of the world that link to many others: a crawl of some thousand pages begins with them. */
+export const SEEDS = [
+  'merrowvalepress.org',
+  'quillbrooktypefriends.org',
+  'tallowendcalendar.org',
+  'dunscarrowwalks.org',
+  'ossenmereapiaryschool.org',
+  'mirrowbystarsweekly.com',
+  'harrowmeadarchives.org',
+  'merrowvaledarksky.org',
+];
+
 export const allDone = (request: APIRequestContext) =>
   expect
     .poll(

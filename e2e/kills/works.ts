@@ -5,7 +5,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import Database from 'better-sqlite3';
 import type { Product } from '../product';
 import type { State } from '../states';
-import { CASINO, CLUB, SHOP, TONGUES } from '../stories';
+import { CASINO, CLUB, SEEDS, SHOP, TONGUES } from '../stories';
 
 /** Long work that is killed and taken up again, and what is left of it in the end. */
 export interface Work {
@@ -138,15 +138,6 @@ const links: Work = {
   }),
 };
 
-const SEEDS = [
-  'merrowvalepress.org',
-  'quillbrooktypefriends.org',
-  'tallowendcalendar.org',
-  'dunscarrowwalks.org',
-  'ossenmereapiaryschool.org',
-  'mirrowbystarsweekly.com',
-];
-
 const crawl: Work = {
   name: 'a crawl',
   state: 'fresh',
@@ -198,12 +189,12 @@ const check: Work = {
     return {
       names: cells.reduce((sum, { count }) => sum + count, 0),
       waiting: cells.filter(({ waits }) => waits !== null).length,
-      // what lapses meanwhile is another phase by right: whether it can be had, and that each was asked
+      // what lapses meanwhile is another phase by right: whether each has a verdict, and by how many kinds of servers it was asked at least
       verdicts: digest(
         rowsOf(
           product,
-          `SELECT d.name, count(DISTINCT c.step) > 0, d.phase = 'unknown' FROM domains d JOIN checks c ON c.domain_id = d.id
-           WHERE d.phase_at IS NOT NULL GROUP BY d.id ORDER BY d.name`,
+          `SELECT d.name, d.phase = 'unknown', max(c.step = 'dns'), max(c.step IN ('rdap', 'whois'))
+           FROM domains d JOIN checks c ON c.domain_id = d.id WHERE d.phase_at IS NOT NULL GROUP BY d.id ORDER BY d.name`,
         ),
       ),
       open: rowsOf(product, 'SELECT count(*) FROM questions WHERE held <> 2')[0],
@@ -320,7 +311,7 @@ const orders: Work = {
       // one line for each at the venue, whatever was lost on the way
       lines: at.length,
       domains: new Set(at).size,
-      held: rowsOf(product, `SELECT sum(amount_minor) FROM ledger WHERE account = 'held' OR account LIKE '%held%'`)[0],
+      held: rowsOf(product, "SELECT sum(amount_minor) FROM ledger WHERE account = 'held'")[0],
       unbalanced: rowsOf(
         product,
         'SELECT count(*) FROM (SELECT posting FROM ledger GROUP BY posting HAVING sum(amount_minor) <> 0)',

@@ -30,7 +30,7 @@ import { EventLines } from '../ui/event-lines';
 import { FitLine } from '../ui/fit-line';
 import { JobLine } from '../ui/jobs';
 import { Lifeline } from '../ui/lifeline';
-import Link from '../ui/link';
+import Link, { DomainLink } from '../ui/link';
 import { NUMBER, PlainTable, plainColumnsFor } from '../ui/parts/plain-table';
 import { DamageNotice } from '../ui/settings/damage-notice';
 import { Decisions } from '../ui/today/decisions';
@@ -260,9 +260,7 @@ function findColumns(now: number) {
   return [
     ofFind('Domain', ({ view: row }) => (
       <>
-        <Link href={`/domains/${row.name}`} className="font-semibold hover:underline">
-          {row.display}
-        </Link>
+        <DomainLink name={row.name}>{row.display}</DomainLink>
         {row.shortlisted && <span className="ml-1.5 text-small text-damson">shortlisted</span>}
       </>
     )),

@@ -23,8 +23,8 @@ afterAll(() => {
   tellLocaleBy(undefined);
 });
 
-const answerTo = async (headers: Record<string, string>) =>
-  (await fetch(`http://127.0.0.1:${(server.address() as AddressInfo).port}`, { headers })).text();
+const answerTo = async (headers: Record<string, string>, path = '/') =>
+  (await fetch(`http://127.0.0.1:${(server.address() as AddressInfo).port}${path}`, { headers })).text();
 
 describe('answers in the locale of who asks', () => {
   it('hold through all that an answer waits for, however many are asked for at once', async () => {
@@ -37,6 +37,20 @@ describe('answers in the locale of who asks', () => {
   it('take what the person chose before what the browser says, and nothing from other cookies', async () => {
     expect(await answerTo({ 'accept-language': 'en-GB', cookie: 'theme=dark; locale=de-DE' })).toBe('1.234');
     expect(await answerTo({ 'accept-language': 'en-GB', cookie: 'mylocale=de-DE; locale="><script>' })).toBe('1,234');
+  });
+
+  it.each([
+    ['/api/v1/export?what=pool&format=csv', '1,234'],
+    ['/api/v1/domains/tarnhives.org/file', '1,234'],
+    ['/api/v1/sieves/3/feed?key=a', '1,234'],
+    ['/api/v1/deadlines/calendar', '1,234'],
+    ['/api/v1/domains/a.org/tables/referrers?sort=since&format=xlsx', '1,234'],
+    // what a screen shows is not taken out
+    ['/api/v1/domains/a.org/tables/referrers?filter=format', '1.234'],
+    ['/domains/file', '1.234'],
+    ['/pool?format=csv', '1.234'],
+  ])('are for everybody the same where they leave as a file: %s', async (path, words) => {
+    expect(await answerTo({ 'accept-language': 'de-DE' }, path)).toBe(words);
   });
 
   it('leave what no request waits for as it was', () => expect(localeNow()).toBe('en-GB'));

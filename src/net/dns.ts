@@ -165,25 +165,25 @@ export class DnsClient {
   private lies(resolver: string, ending: string): Promise<boolean> {
     const key = `${resolver} ${ending}`;
     const known = this.liars.get(key);
-    if (known && known.until > Date.now()) return known.lies;
+    if (known && known.until > performance.now()) return known.lies;
     const letters = Array.from({ length: 24 }, () => String.fromCharCode(97 + randomInt(26))).join('');
     const name = `${letters}.${ending}`;
     const lies = this.exchange.ask(resolver, name, 'NS', true).then(
       (reply) => outcomeAtResolver(reply, name) === 'delegated',
       () => false,
     );
-    this.liars.set(key, { lies, until: Date.now() + ENDING_MS });
+    this.liars.set(key, { lies, until: performance.now() + ENDING_MS });
     return lies;
   }
 
   /** Whoever comes while they are searched for waits for the same search. */
   private endingOf(ending: string): Promise<Ending | null> {
     const known = this.endings.get(ending);
-    if (known && known.until > Date.now()) return known.search;
-    const entry = { search: this.findEnding(ending), until: Date.now() + ENDING_MS };
+    if (known && known.until > performance.now()) return known.search;
+    const entry = { search: this.findEnding(ending), until: performance.now() + ENDING_MS };
     this.endings.set(ending, entry);
     void entry.search.then((found) => {
-      if (!found) entry.until = Date.now() + NOT_FOUND_MS;
+      if (!found) entry.until = performance.now() + NOT_FOUND_MS;
     });
     return entry.search;
   }

@@ -52,9 +52,9 @@ export class NameLookup {
     const fixed = this.hosts.get(name);
     if (fixed) return Promise.resolve(fixed);
     const known = this.kept.get(name);
-    if (known && known.until > Date.now()) return known.found;
+    if (known && known.until > performance.now()) return known.found;
     if (this.kept.size >= MOST_KEPT) this.kept.clear();
-    const entry = { found: this.gate.pass(() => this.ask(name)), until: Date.now() + KEPT_MS };
+    const entry = { found: this.gate.pass(() => this.ask(name)), until: performance.now() + KEPT_MS };
     this.kept.set(name, entry);
     // what could not be found out is asked anew by whoever comes next
     entry.found.catch(() => this.kept.delete(name));

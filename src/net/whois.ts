@@ -44,11 +44,11 @@ export class WhoisClient {
     if (own) return own;
     if (!this.options.root) return null;
     const known = this.referred.get(last);
-    if (known && known.until > Date.now()) return known.server;
+    if (known && known.until > performance.now()) return known.server;
     const text = await this.send(this.options.root, last, signal);
     const { referral } = readWhois(text);
     const server = referral && (/:\d+$/.test(referral) ? referral : `${referral}:43`);
-    this.referred.set(last, { server, until: Date.now() + REFERRED_MS });
+    this.referred.set(last, { server, until: performance.now() + REFERRED_MS });
     return server;
   }
 

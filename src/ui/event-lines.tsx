@@ -1,5 +1,5 @@
 import { ago } from '../core/wording/format';
-import Link from './link';
+import { DomainLink } from './link';
 
 /** What happened to names, one a line, the latest first. */
 export function EventLines({
@@ -11,10 +11,8 @@ export function EventLines({
 }) {
   return events.map((event) => (
     <p key={event.id} className="border-t border-rule py-1.5" data-event={event.kind}>
-      <Link href={`/domains/${event.name}`} className="font-semibold hover:underline">
-        {event.name}
-      </Link>{' '}
-      {event.words} <span className="small whitespace-nowrap">seen {ago(event.at, now)}</span>
+      <DomainLink name={event.name} /> {event.words}{' '}
+      <span className="small whitespace-nowrap">seen {ago(event.at, now)}</span>
     </p>
   ));
 }

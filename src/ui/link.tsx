@@ -1,7 +1,7 @@
 'use client';
 
 import NextLink from 'next/link';
-import { type ComponentProps, useState } from 'react';
+import { type ComponentProps, type ReactNode, useState } from 'react';
 
 /**
  * A link within the product. What it leads to is made ready once a hand or the focus is on it: made ready for each link in sight, a
@@ -22,5 +22,14 @@ export default function Link({ onPointerEnter, onFocus, ...rest }: ComponentProp
       }}
       {...rest}
     />
+  );
+}
+
+/** Leads to what is known of a domain. */
+export function DomainLink({ name, children = name }: { name: string; children?: ReactNode }) {
+  return (
+    <Link href={`/domains/${name}`} className="font-semibold hover:underline">
+      {children}
+    </Link>
   );
 }

@@ -9,7 +9,7 @@ import { CalendarLink } from '../../ui/deadlines/calendar-link';
 import { DayTrack } from '../../ui/deadlines/day-track';
 import { KIND_TITLES } from '../../ui/deadlines/kinds';
 import { ExportMenu } from '../../ui/export-menu';
-import Link from '../../ui/link';
+import Link, { DomainLink } from '../../ui/link';
 import { PlainTable, plainColumnsFor } from '../../ui/parts/plain-table';
 import { parametersOf, type SearchParams } from '../search-params';
 import { getEngine, getStore } from '../server';
@@ -207,15 +207,7 @@ function columnsOf(zone: string, day: string | null) {
       },
       { className: day === null ? 'w-52 whitespace-nowrap' : 'w-44 whitespace-nowrap' },
     ),
-    column(
-      'Domain',
-      ({ name }) => (
-        <Link href={`/domains/${name}`} className="font-semibold hover:underline">
-          {name}
-        </Link>
-      ),
-      { className: 'w-64 truncate' },
-    ),
+    column('Domain', ({ name }) => <DomainLink name={name} />, { className: 'w-64 truncate' }),
     column('What', ({ words }) => <span title={words}>{words}</span>, { className: 'truncate' }),
     column('Where it comes from', ({ origin }) => <span title={origin}>{origin}</span>, {
       className: 'small truncate',

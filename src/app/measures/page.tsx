@@ -2,7 +2,7 @@ import type { Metadata } from 'next';
 import { spamRule } from '../../core/spam/rules';
 import { ago, count, plural } from '../../core/wording/format';
 import { measureView } from '../../services/dossier/measured';
-import Link from '../../ui/link';
+import Link, { DomainLink } from '../../ui/link';
 import { Refit } from '../../ui/measures/refit';
 import { NUMBER, PlainTable, plainColumnsFor } from '../../ui/parts/plain-table';
 import { RefreshOnJobs } from '../../ui/sources/refresh';
@@ -48,11 +48,7 @@ export default async function MeasuresPage() {
               rows={view.next}
               rowId={({ name }) => name}
               columns={[
-                ofNext('Domain', ({ name }) => (
-                  <Link href={`/domains/${name}`} className="font-semibold hover:underline">
-                    {name}
-                  </Link>
-                )),
+                ofNext('Domain', ({ name }) => <DomainLink name={name} />),
                 ofNext('Why', ({ why, wantedBy }) => (
                   <>
                     {why}

@@ -5,12 +5,19 @@ import type { ListingKind } from '../formats/list-fields';
 import type { ChangeKind } from '../listings/changes';
 import type { Reserve } from '../listings/listing';
 import type { DomainView } from '../pool/domain-view';
-import { datesIn } from './locale';
+import { momentsIn } from './locale';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
 const DAY = 24 * HOUR;
 const YEAR = 365.2425 * DAY;
+
+const DAY_OF_YEAR = momentsIn({ day: 'numeric', month: 'short', timeZone: 'UTC' });
+const DATE = momentsIn({ day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' });
+const MONTH = momentsIn({ month: 'short', year: 'numeric', timeZone: 'UTC' });
+const WEEKDAY = momentsIn({ weekday: 'long', timeZone: 'UTC' });
+/** By 24 hours wherever one reads it: closings stand below each other. */
+const TIME = momentsIn({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23', timeZone: 'UTC' });
 
 /** "12,345". */
 export function count(value: number | null): string {
@@ -61,17 +68,11 @@ export const date = (at: number): string => DATE().format(at);
 /** "24 Nov", whichever year it is. */
 export const shortDay = (at: number): string => DAY_OF_YEAR().format(at);
 /** "Nov 2024". */
-export const monthOf = (at: number): string =>
-  datesIn({ month: 'short', year: 'numeric', timeZone: 'UTC' }, 'month').format(at);
+export const monthOf = (at: number): string => MONTH().format(at);
 /** "Thursday", or what the locale calls it. */
-export const weekday = (at: number): string => datesIn({ weekday: 'long', timeZone: 'UTC' }, 'weekday').format(at);
+export const weekday = (at: number): string => WEEKDAY().format(at);
 /** 2024. */
 export const yearOf = (at: number): number => getYear(utc(at));
-
-const DAY_OF_YEAR = () => datesIn({ day: 'numeric', month: 'short', timeZone: 'UTC' }, 'day');
-const DATE = () => datesIn({ day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' }, 'date');
-// by 24 hours wherever one reads it: closings stand below each other
-const TIME = () => datesIn({ hour: '2-digit', minute: '2-digit', hourCycle: 'h23', timeZone: 'UTC' }, 'time');
 
 /** "24 Nov 18:05 UTC". */
 export function moment(at: number, now: number): string {

@@ -71,24 +71,29 @@ function isKnown(tag: string): boolean {
   }
 }
 
-const made = new Map<string, Intl.NumberFormat | Intl.DateTimeFormat>();
-
-/** A formatter of the locale now; making one takes longer than a hundred figures, so each is made once. */
-export function numbersIn(options: Intl.NumberFormatOptions, key: string): Intl.NumberFormat {
-  const locale = localeNow();
-  const known = made.get(`${locale} ${key}`);
-  if (known instanceof Intl.NumberFormat) return known;
-  const format = new Intl.NumberFormat(locale, options);
-  made.set(`${locale} ${key}`, format);
-  return format;
+/**
+ * Formatters by what they are for, each made once for a locale: making one takes longer than a hundred figures.
+ *
+ * @param make makes one for a locale.
+ * @returns that of the locale now.
+ */
+function kept<Format>(make: (locale: string) => Format): () => Format {
+  const made = new Map<string, Format>();
+  return () => {
+    const locale = localeNow();
+    let format = made.get(locale);
+    if (format === undefined) {
+      format = make(locale);
+      made.set(locale, format);
+    }
+    return format;
+  };
 }
 
-/** The same for moments. */
-export function datesIn(options: Intl.DateTimeFormatOptions, key: string): Intl.DateTimeFormat {
-  const locale = localeNow();
-  const known = made.get(`${locale} ${key}`);
-  if (known instanceof Intl.DateTimeFormat) return known;
-  const format = new Intl.DateTimeFormat(locale, options);
-  made.set(`${locale} ${key}`, format);
-  return format;
-}
+/** Numbers of one kind, in the locale now. */
+export const numbersIn = (options: Intl.NumberFormatOptions) =>
+  kept((locale) => new Intl.NumberFormat(locale, options));
+
+/** Moments of one kind, in the locale now. */
+export const momentsIn = (options: Intl.DateTimeFormatOptions) =>
+  kept((locale) => new Intl.DateTimeFormat(locale, options));

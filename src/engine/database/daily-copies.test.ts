@@ -1,6 +1,6 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { beforeEach, expect, it } from 'vitest';
+import { beforeEach, expect, it, vi } from 'vitest';
 import type { Store } from '../../store/base/database';
 import type { JobOrder } from '../../store/base/jobs';
 import { changeSettings } from '../../store/base/settings';
@@ -36,6 +36,19 @@ it('a copy is ordered a day after the folder was made, and a day after the last'
   // a clock that went back by days does not put it off until it has come up again
   copies().turn(now - 3 * DAY);
   expect(ordered).toHaveLength(3);
+});
+
+it('one that looks all the time sees a clock that went back', () => {
+  const one = copies();
+  const later = Date.now() + 2 * DAY;
+  vi.spyOn(performance, 'now').mockReturnValueOnce(100_000).mockReturnValueOnce(100_000);
+  one.turn(later);
+  expect(ordered).toHaveLength(1);
+  made(later);
+  vi.spyOn(performance, 'now').mockReturnValue(100_000 + 61_000);
+  one.turn(later - 5 * DAY);
+  expect(ordered).toHaveLength(2);
+  vi.restoreAllMocks();
 });
 
 it('none is where one is under way, where none is wanted, and more than once a minute', () => {

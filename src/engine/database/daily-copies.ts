@@ -20,8 +20,8 @@ export class DailyCopies {
 
   /** One turn of the clock. */
   turn(now = Date.now()): void {
-    if (now < this.lookAt) return;
-    this.lookAt = now + LOOK_MS;
+    if (performance.now() < this.lookAt) return;
+    this.lookAt = performance.now() + LOOK_MS;
     if (readSettings(this.store).copiesKept === 0 || this.runner.isBusyWith('backup')) return;
     // a clock that went back must not put the next one off for as long
     if (Math.abs(now - lastCopyAt(this.store.folder)) >= DAY_MS)

@@ -33,8 +33,8 @@ export class Checker {
   private readonly asked = new Map<number, Asking>();
   private readonly open = new Map<number, Candidate>();
   private lastNews = 0;
-  /** When this one last asked or heard anything, by the machine's clock. */
-  private movedAt = Date.now();
+  /** When this one last asked or heard anything, by the clock that only goes forward. */
+  private movedAt = performance.now();
   private gathering: NodeJS.Timeout | null = null;
   private readonly looking: NodeJS.Timeout;
   private failure: unknown = null;
@@ -112,7 +112,7 @@ export class Checker {
       this.open.set(asking.candidate.id, asking.candidate);
     }
     const { store, signal } = this.context;
-    this.movedAt = Date.now();
+    this.movedAt = performance.now();
     const ids = part.map(({ candidate }) => candidate.id);
     try {
       await writePatiently(store, signal, () => addQuestions(store, this.id, ids, this.depth, this.priority));
@@ -128,10 +128,11 @@ export class Checker {
     try {
       for (const { id, domainId, dns, phase } of newsFor(store, this.id, this.lastNews)) {
         this.lastNews = id;
-        this.movedAt = Date.now();
+        this.movedAt = performance.now();
         this.hear(domainId, dns, phase);
       }
-      if (this.asked.size > 0 && Date.now() - Math.max(this.movedAt, lastPulse(store)) > this.stalledMs) this.giveUp();
+      const restedMs = Math.min(performance.now() - this.movedAt, Date.now() - lastPulse(store));
+      if (this.asked.size > 0 && restedMs > this.stalledMs) this.giveUp();
     } catch (error) {
       this.end(error);
     }

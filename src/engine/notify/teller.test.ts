@@ -63,6 +63,16 @@ function happens(name: string, words: string): void {
 const told = () => heard.flatMap(({ body }) => JSON.parse(body).events.map((one: { domain: string }) => one.domain));
 
 describe('a webhook', () => {
+  it('tells what happens after the clock was set back, without waiting for the old time to come again', async () => {
+    await webhook();
+    await teller.tell();
+    now -= 400 * 24 * 60 * MINUTE;
+    await teller.tell();
+    happens('tarnhives.org', 'It dropped and is available.');
+    await teller.tell();
+    expect(told()).toEqual(['tarnhives.org']);
+  });
+
   it('is sent what happens, signed, with a link to each name, and each thing once', async () => {
     await webhook();
     happens('before.org', 'It was before anybody was to be told.');

@@ -74,9 +74,10 @@ export class Teller {
     const told = readTold(store)?.[way];
     const kinds = isSet ? kindsBy(settings.tells, way) : [];
     const afresh = fresh(now, kinds);
-    // what happened before it was chosen is not told
-    if (!told || told.kinds !== afresh.kinds || kinds.length === 0) {
-      if (!told || told.kinds !== afresh.kinds || told.problem !== null) this.keep(way, afresh);
+    // what happened before it was chosen is not told, nor what a clock that was set back has not come to yet
+    const isOther = !told || told.kinds !== afresh.kinds || told.until > now;
+    if (isOther || kinds.length === 0) {
+      if (isOther || told.problem !== null) this.keep(way, afresh);
       return;
     }
     if (told.nextAt > now) return;

@@ -75,13 +75,13 @@ export class Clock {
     const { store, runner } = this;
     const at = store.now();
     if (
-      at < this.measureAt ||
+      performance.now() < this.measureAt ||
       runner.isBusyWith('inspect') ||
       !isMeasureDue(store, readSettings(store).measureBudget, at)
     )
       return;
     // what cannot be measured today is asked about again in a while, not every second
-    this.measureAt = at + MEASURE_REST_MS;
+    this.measureAt = performance.now() + MEASURE_REST_MS;
     runner.addOnce({ kind: 'inspect', sourceId: null, params: {} });
   }
 

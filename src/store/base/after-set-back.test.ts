@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { putDomain } from '../domains/domains';
 import { addQuestions, OWN_SERVERS } from '../lifecycle/questions';
 import { suspendQuestion, waitingNames } from '../lifecycle/suspended-questions';
+import { askDue, setWatched } from '../lifecycle/watching';
 import { dueOrders } from '../orders/order-rows';
 import { happen, placeOrder } from '../orders/orders';
 import { changeSieve, dueSieves, saveSieve } from '../pool/sieves';
@@ -84,6 +85,14 @@ describe('a clock that was set back', () => {
     });
     setBack();
     expect(waitingNames(store)).toMatchObject([{ waitsFor: OWN_SERVERS, nextAt: RIGHT + DAY }]);
+  });
+
+  it('asks about watched names no later than it would have, a drop above all', () => {
+    const { id } = putDomain(store, { name: 'tarnhives.org', ending: 'org' }, true, 1);
+    write(store, () => setWatched(store, id, 'by hand', WRONG + 2 * HOUR));
+    setBack();
+    expect(askDue(store, RIGHT, 10)).toBe(0);
+    expect(askDue(store, RIGHT + 2 * HOUR, 10)).toBe(1);
   });
 
   it('is known by the moment that was seen last', () => {

@@ -13,16 +13,16 @@ export const lastSeen = (store: Store): number | null => readKept(store, KEY, Se
 export const keepSeen = (store: Store, at: number): void => keepValue(store, KEY, { at });
 
 /**
- * What was to happen so long after something else happens so long after it still, though the clock was set back: looks at watched places and
- * venues, daily sieves, questions that wait, orders and sales that are asked after. What has a moment of its own (closings, orders for then,
- * what was snoozed until then) keeps it.
+ * What was to happen so long after something else happens so long after it still, though the clock was set back: looks at watched places,
+ * venues and names, daily sieves, questions that wait, orders and sales that are asked after. What has a moment of its own (closings,
+ * orders for then, what was snoozed until then) keeps it.
  *
  * @param byMs how far it was set back.
  */
 export function afterSetBack(store: Store, byMs: number): void {
   const now = store.now();
   // not before now, and no sooner than it would have been
-  const moved = (column: 'next_at' | 'waits_until') => sql<number>(`max(?, ${column} - ?)`, [now, byMs]);
+  const moved = (column: 'next_at' | 'waits_until' | 'ask_at') => sql<number>(`max(?, ${column} - ?)`, [now, byMs]);
   write(store, () => {
     run(
       store,
@@ -42,6 +42,13 @@ export function afterSetBack(store: Store, byMs: number): void {
       knex('questions')
         .where('waits_until', '>', now)
         .update({ waits_until: moved('waits_until') }),
+    );
+    // a name is asked about too early rather than years too late: what it answers sets the next look
+    run(
+      store,
+      knex('domains')
+        .where('ask_at', '>', now)
+        .update({ ask_at: moved('ask_at') }),
     );
     // an order that was not tried yet goes out when the person said
     run(

@@ -4,7 +4,7 @@ import type { Phase } from '../../core/lifecycle/phases';
 import { explain } from '../../core/pool/explain';
 import { ago, score } from '../../core/wording/format';
 import { statusName } from '../../core/wording/status';
-import Link from '../link';
+import { DomainLink } from '../link';
 import { columnsFor } from '../parts/columns';
 import { Table } from '../parts/table';
 import { useNow } from '../shell/live';
@@ -37,9 +37,7 @@ const columnsOf = (now: number) => [
     meta: { isHead: true, className: 'truncate' },
     cell: ({ row: { original } }) => (
       <>
-        <Link href={`/domains/${original.name}`} className="font-semibold hover:underline">
-          {original.display}
-        </Link>
+        <DomainLink name={original.name}>{original.display}</DomainLink>
         {original.isByHand && <span className="small ml-1.5">by hand</span>}
       </>
     ),

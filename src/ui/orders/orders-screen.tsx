@@ -6,7 +6,7 @@ import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { countdown, KIND_WORDS, type OrderShown, standing } from '../../core/wording/orders';
 import { call } from '../api';
 import { ExportMenu } from '../export-menu';
-import Link from '../link';
+import Link, { DomainLink } from '../link';
 import { columnsFor } from '../parts/columns';
 import { Table } from '../parts/table';
 import { useRedraw } from '../server-state';
@@ -209,11 +209,7 @@ const endedColumns = (now: number) => [
   column.accessor('name', {
     header: 'Domain',
     meta: { isHead: true, className: 'max-w-56 truncate' },
-    cell: ({ getValue }) => (
-      <Link href={`/domains/${getValue()}`} className="font-semibold hover:underline">
-        {getValue()}
-      </Link>
-    ),
+    cell: ({ getValue }) => <DomainLink name={getValue()} />,
   }),
   column.accessor((order) => standing(order), { id: 'standing', header: 'What came of it' }),
   column.accessor(({ kind, venue }) => `${KIND_WORDS[kind]} at ${venue}`, {

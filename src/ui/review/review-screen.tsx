@@ -8,7 +8,7 @@ import { count, duration } from '../../core/wording/format';
 import { call } from '../api';
 import { freshRow, useDetails } from '../details';
 import { Evidence } from '../evidence';
-import Link from '../link';
+import Link, { DomainLink } from '../link';
 import { openOrder } from '../orders/open';
 import { HEAD, NUMBER, PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { type Act, DAY_MS, PASS_REASONS, undo } from '../pool/acts';
@@ -312,9 +312,7 @@ function Tally({
           <ul>
             {keeps.map(({ index }) => (
               <li key={index} className="border-t border-rule py-1">
-                <Link href={`/domains/${rows[index].name}`} className="font-semibold hover:underline">
-                  {rows[index].display}
-                </Link>
+                <DomainLink name={rows[index].name}>{rows[index].display}</DomainLink>
               </li>
             ))}
           </ul>

@@ -1,7 +1,7 @@
 'use client';
 
 import { closing, isSoon, moment } from '../../core/wording/format';
-import Link from '../link';
+import Link, { DomainLink } from '../link';
 import { openOrder } from '../orders/open';
 import { PlainTable, plainColumnsFor } from '../parts/plain-table';
 import { useNow } from '../shell/live';
@@ -32,15 +32,7 @@ const columnsOf = (now: number) => [
       ),
     { className: 'w-24 whitespace-nowrap' },
   ),
-  column(
-    'Domain',
-    ({ name }) => (
-      <Link href={`/domains/${name}`} className="font-semibold hover:underline">
-        {name}
-      </Link>
-    ),
-    { isHead: true, className: 'max-w-56 truncate' },
-  ),
+  column('Domain', ({ name }) => <DomainLink name={name} />, { isHead: true, className: 'max-w-56 truncate' }),
   column('What waits', ({ words, briefName }) => (
     <>
       {words} {briefName && <span className="small">for {briefName}</span>}

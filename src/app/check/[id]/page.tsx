@@ -16,7 +16,7 @@ import { WaitingLines } from '../../../ui/check/lookup-problems';
 import { Registries } from '../../../ui/check/registries';
 import { ExportMenu } from '../../../ui/export-menu';
 import { JobLine } from '../../../ui/jobs';
-import Link from '../../../ui/link';
+import Link, { DomainLink } from '../../../ui/link';
 import { PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 import { RefreshOnJobs } from '../../../ui/sources/refresh';
 import { parametersOf, type SearchParams } from '../../search-params';
@@ -138,15 +138,9 @@ function Names({
         rowId={({ id }) => String(id)}
         rowProps={({ name }) => ({ 'data-domain': name })}
         columns={[
-          column(
-            'Domain',
-            ({ name }) => (
-              <Link href={`/domains/${name}`} className="font-semibold hover:underline">
-                {displayName(name)}
-              </Link>
-            ),
-            { className: 'w-72 truncate' },
-          ),
+          column('Domain', ({ name }) => <DomainLink name={name}>{displayName(name)}</DomainLink>, {
+            className: 'w-72 truncate',
+          }),
           column('Status', statusWords, { className: 'w-32' }),
           column(
             'Confidence',

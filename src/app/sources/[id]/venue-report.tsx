@@ -18,7 +18,7 @@ import { changesOfSource, type StoredChange } from '../../../store/offers/listin
 import { openListings, type StoredListing } from '../../../store/offers/listings';
 import type { SourceRow } from '../../../store/sources/sources';
 import { watchOfSource } from '../../../store/sources/watches';
-import Link from '../../../ui/link';
+import Link, { DomainLink } from '../../../ui/link';
 import type { ColumnLook } from '../../../ui/parts/columns';
 import { NUMBER, PlainTable, plainColumnsFor } from '../../../ui/parts/plain-table';
 
@@ -88,15 +88,9 @@ export function VenueReport({
           rowId={({ name, kind }) => `${name} ${kind}`}
           empty="It offers nothing at the moment."
           columns={[
-            column(
-              'Domain',
-              ({ name }) => (
-                <Link href={`/domains/${name}`} className="font-semibold hover:underline">
-                  {displayName(name)}
-                </Link>
-              ),
-              { className: 'max-w-64 truncate' },
-            ),
+            column('Domain', ({ name }) => <DomainLink name={name}>{displayName(name)}</DomainLink>, {
+              className: 'max-w-64 truncate',
+            }),
             column('Kind', ({ kind, reserve }) => (
               <>
                 {KIND_WORDS[kind]}
