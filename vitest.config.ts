@@ -13,6 +13,9 @@ export default defineConfig({
     // bounds for when a core is kept busy beside; what is expected to be quick says so itself
     testTimeout: 120_000,
     hookTimeout: 180_000,
+    // what stands in the place of something stands there for its own test: files share what a worker has
+    unstubGlobals: true,
+    unstubEnvs: true,
     pool: 'forks',
     // two cores; much of what is tested waits for its servers
     maxWorkers: 4,

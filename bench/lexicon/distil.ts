@@ -300,7 +300,8 @@ function keepTogether(costs: Map<string, number>): void {
   const before = new Map(costs);
   const costOf = (word: string) => before.get(word) ?? Number.POSITIVE_INFINITY;
   for (const word of dictionarySizes().keys())
-    for (let cut = 3; cut <= word.length - 3; cut++) {
+    // also what begins like a link: onto, inlet, upright
+    for (let cut = 2; cut <= word.length - 2; cut++) {
       const parts = costOf(word.slice(0, cut)) + costOf(word.slice(cut));
       const cost = costs.get(word);
       if (cost !== undefined && parts - TOGETHER < cost) costs.set(word, parts - TOGETHER);

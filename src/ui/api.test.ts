@@ -1,9 +1,11 @@
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { CallError, call } from './api';
 
 const asked = vi.fn<(url: string, init: RequestInit) => Promise<Response>>();
-vi.stubGlobal('fetch', asked);
-afterEach(() => asked.mockReset());
+beforeEach(() => {
+  asked.mockReset();
+  vi.stubGlobal('fetch', asked);
+});
 
 const answers = (value: unknown, status = 200) => asked.mockResolvedValueOnce(Response.json(value, { status }));
 
