@@ -299,8 +299,8 @@ const TOGETHER = 1;
 function keepTogether(costs: Map<string, number>): void {
   const before = new Map(costs);
   const costOf = (word: string) => before.get(word) ?? Number.POSITIVE_INFINITY;
+  // also what begins like a link: onto, inlet, upright
   for (const word of dictionarySizes().keys())
-    // also what begins like a link: onto, inlet, upright
     for (let cut = 2; cut <= word.length - 2; cut++) {
       const parts = costOf(word.slice(0, cut)) + costOf(word.slice(cut));
       const cost = costs.get(word);
