@@ -15,7 +15,6 @@ export default defineConfig({
     hookTimeout: 180_000,
     // what stands in the place of something stands there for its own test: files share what a worker has
     unstubGlobals: true,
-    unstubEnvs: true,
     pool: 'forks',
     // two cores; much of what is tested waits for its servers
     maxWorkers: 4,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { YOU } from '../work/you';
 import { STAGES } from './stages';
 
 /** What was said of a domain on the shortlist of a brief. */
@@ -14,6 +15,8 @@ export const ShortlistEntry = z.object({
   feesMinor: z.number().nullable(),
   note: z.string(),
   addedAt: z.number(),
+  /** Who put it there: the name that somebody signed in by, a script's, a sieve's, or `you`. */
+  addedBy: z.string().default(YOU),
   changedAt: z.number(),
 });
 export type ShortlistEntry = z.infer<typeof ShortlistEntry>;

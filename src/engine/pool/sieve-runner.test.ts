@@ -15,7 +15,7 @@ import { putVerdict } from '../../store/lifecycle/verdicts';
 import { setWatched } from '../../store/lifecycle/watching';
 import { changeSieve, newHits, readDigest, readSieve, saveSieve } from '../../store/pool/sieves';
 import { ensureBrief, listBriefs } from '../../store/shortlist/briefs';
-import { shortlistIds } from '../../store/shortlist/shortlist';
+import { readShortlist, shortlistIds } from '../../store/shortlist/shortlist';
 import { Digest, digestParts } from '../notify/digest';
 import { JobRunner } from '../runner/runner';
 import { PoolHost } from './host';
@@ -68,6 +68,7 @@ describe('SieveRunner', () => {
     const [two] = put('bee-two');
     await sieves.run(id);
     expect([...shortlistIds(store, brief)]).toEqual([two]);
+    expect(readShortlist(store, brief)).toMatchObject([{ addedBy: expect.stringMatching(/^the sieve /) }]);
     expect(listJobs(store, 5)).toMatchObject([{ kind: 'check', params: { ids: [two] } }]);
   });
 

@@ -1,5 +1,6 @@
 import type { Logger } from 'pino';
 import { parseView } from '../../core/pool/conditions';
+import { actingAs } from '../../core/work/actor';
 import type { Store } from '../../store/base/database';
 import { checkAndMeasure, type JobRow } from '../../store/base/jobs';
 import { actOn, beginAction } from '../../store/domains/marks';
@@ -104,7 +105,7 @@ export class SieveRunner {
     const { store, pool, runner } = this;
     if (shortlistBrief !== null) {
       const act = { kind: 'shortlist', brief: shortlistBrief } as const;
-      const added = actOn(store, beginAction(store, act), act, fresh);
+      const added = actingAs(`the sieve ${name}`, () => actOn(store, beginAction(store, act), act, fresh));
       pool.setMembers('shortlist', shortlistBrief, added, true);
     }
     const inspection = depth === 'everything' ? { wantedBy: `sieve ${name}`, isByHand: false } : null;

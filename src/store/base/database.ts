@@ -36,6 +36,7 @@ import * as who from '../migrations/0028-who';
 import * as shortlisted from '../migrations/0029-shortlisted';
 import * as venueNumber from '../migrations/0030-venue-number';
 import * as warcDigest from '../migrations/0031-warc-digest';
+import * as shortlistedBy from '../migrations/0032-shortlisted-by';
 import { type Config, Forward, loadConfig, now } from './config';
 import { type Raw, statement } from './statement';
 
@@ -85,6 +86,7 @@ const MIGRATIONS: Record<string, { up(knex: Knex): Promise<void>; down(knex: Kne
   '0029-shortlisted': shortlisted,
   '0030-venue-number': venueNumber,
   '0031-warc-digest': warcDigest,
+  '0032-shortlisted-by': shortlistedBy,
 };
 
 const migrationSource: Knex.MigrationSource<string> = {

@@ -160,7 +160,7 @@ export const TABLES = {
   shortlist: {
     domain_id: integer, brief_id: integer, stage: text.of<(typeof STAGES)[number]>(),
     maximum_bid_minor: integer.orNull, note: text.byItself, added_at: integer, changed_at: integer,
-    worth_low_minor: integer.orNull, worth_high_minor: integer.orNull, fees_minor: integer.orNull,
+    worth_low_minor: integer.orNull, worth_high_minor: integer.orNull, fees_minor: integer.orNull, added_by: text.byItself,
   },
   page_edges: { page_id: integer, source_id: integer, redirect: integer.of<Flag>(), targets: blob },
   crawl_classes: {

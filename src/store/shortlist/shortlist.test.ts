@@ -1,5 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { actingAs } from '../../core/work/actor';
 import { type Store, write } from '../base/database';
+import { knex, run } from '../base/query';
 import { freshStore } from '../base/testing';
 import { placeOrder } from '../orders/orders';
 import { briefOfTest, domainOfTest } from '../testing';
@@ -52,6 +54,22 @@ describe('a shortlist', () => {
     expect(readShortlist(store, brief.id)).toMatchObject([
       { stage: 'wanted', note: 'ask Mara', maximumBidMinor: 900, addedAt: before.addedAt },
     ]);
+  });
+
+  it('says who put a name on it, also after it was taken off, and of one kept before that was known', () => {
+    const [hers, sieved] = ['tarnhives', 'ossencomb'].map(domain);
+    actingAs('Mara', () => addToShortlist(store, brief.id, [hers]));
+    actingAs('the sieve Bees', () => addToShortlist(store, brief.id, [sieved]));
+    const who = () => readShortlist(store, brief.id).map(({ addedBy }) => addedBy);
+    expect(who()).toEqual(['Mara', 'the sieve Bees']);
+    write(store, () => takeOffShortlist(store, brief.id, hers));
+    addToShortlist(store, brief.id, [hers]);
+    expect(who()).toContain('Mara');
+    const kept = JSON.stringify({ ...readShortlist(store, brief.id)[0], domain: undefined, addedBy: undefined });
+    write(store, () => takeOffShortlist(store, brief.id, hers));
+    write(store, () => run(store, knex('shortlist_removed').update({ entry: kept })));
+    addToShortlist(store, brief.id, [hers]);
+    expect(who()).toContain('you');
   });
 
   it('changes what is named and leaves the rest', () => {

@@ -1,5 +1,6 @@
 import { ShortlistEntry } from '../../core/bids/shortlist-entry';
 import { STAGES } from '../../core/bids/stages';
+import { actor } from '../../core/work/actor';
 import { type Store, write } from '../base/database';
 import { all, camel, columns, first, fromJson, knex, pick, run } from '../base/query';
 import { type DomainRow, readDomains } from '../domains/domains';
@@ -20,6 +21,7 @@ const entries = () =>
       'fees_minor',
       'note',
       'added_at',
+      'added_by',
       'changed_at',
     ),
   );
@@ -70,7 +72,15 @@ export function putOnShortlist(store: Store, briefId: number, domainId: number):
   const kept = first(store, knex('shortlist_removed').where({ brief_id: briefId, domain_id: domainId }).pluck('entry'));
   const at = store.now();
   const before = kept === undefined ? {} : fromJson(ShortlistEntry.partial(), kept);
-  const isAdded = insertEntry(store, { ...NEW, addedAt: at, ...before, briefId, domainId, changedAt: at });
+  const isAdded = insertEntry(store, {
+    ...NEW,
+    addedAt: at,
+    addedBy: actor(),
+    ...before,
+    briefId,
+    domainId,
+    changedAt: at,
+  });
   if (isAdded) run(store, knex('shortlist_removed').where({ brief_id: briefId, domain_id: domainId }).delete());
   return isAdded;
 }
@@ -90,6 +100,7 @@ function insertEntry(store: Store, entry: ShortlistEntry): boolean {
           fees_minor: entry.feesMinor,
           note: entry.note,
           added_at: entry.addedAt,
+          added_by: entry.addedBy,
           changed_at: entry.changedAt,
         })
         .onConflict()

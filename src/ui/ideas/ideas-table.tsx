@@ -6,7 +6,7 @@ import { IDEA_PARTS, IDEA_TITLES } from '../../core/ideas/score';
 import { ago, money } from '../../core/wording/format';
 import { statusWords } from '../../core/wording/status';
 import { FIT_EXPLAINED } from '../decision/explained-words';
-import { fitWords } from '../fit-words';
+import { shortFit } from '../fit-line';
 import Link from '../link';
 import { columnsFor } from '../parts/columns';
 import { Table } from '../parts/table';
@@ -48,7 +48,7 @@ const columnsOf = (currency: string, ticks: Ticks, now: number) => [
       <span
         title={`of its name alone; with links and a past between ${Math.round(idea.fit.least)} and ${Math.round(idea.fit.most)}`}
       >
-        {idea.fit.score === null ? '' : fitWords(idea.fit)}
+        {shortFit(idea.fit)}
       </span>
     ),
   }),

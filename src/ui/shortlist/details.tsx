@@ -4,6 +4,7 @@ import type { Turn } from '../../core/bids/plan';
 import type { Confirmed } from '../../core/lifecycle/confirmed';
 import { ago, count, linksOrigin, money, phaseOrigin, phaseWords, score } from '../../core/wording/format';
 import { costWords, othersWords, wayWords } from '../../core/wording/orders';
+import { YOU } from '../../core/work/you';
 import { ConfirmNote } from '../dossier/confirm';
 import Link from '../link';
 import { MaximumSteps } from '../orders/maximum-steps';
@@ -184,6 +185,10 @@ function AgainstPart({ entry, onChange, onRemove }: DetailProps) {
       </label>
       <p className="mt-1.5 flex flex-wrap items-baseline gap-x-3">
         {entry.tags.length > 0 && <span className="small">tagged {entry.tags.join(', ')}</span>}
+        <span className="small">
+          added {entry.addedBy !== YOU && `by ${entry.addedBy}, `}
+          {ago(entry.addedAt, now)}
+        </span>
         {entry.alsoIn.length > 0 && <span className="small">also in {entry.alsoIn.join(', ')}</span>}
         {entry.notes.count > 0 && (
           <Link href={`/domains/${domain.name}#notes`} className="set" title={entry.notes.last ?? ''}>

@@ -18,6 +18,7 @@ export interface Entry {
   feesMinor: number | null;
   note: string;
   addedAt: number;
+  addedBy: string;
   domain: DomainView;
   fit: FitView & { first: number };
   /** The most to pay, with the steps to it; null: its worth is not said. */
