@@ -176,7 +176,7 @@ const column = plainColumnsFor<SpanLine>();
 /** The same, span by span. */
 export function LifeTable({ life, links }: { life: Life; links: readonly LinkSpan[] }) {
   return (
-    <PlainTable
+    <PlainTable<SpanLine>
       label="Life as a table"
       className="mt-1"
       rows={[

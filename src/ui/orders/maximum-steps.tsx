@@ -2,7 +2,8 @@ import type { Maximum } from '../../core/bids/maximum';
 import { money } from '../../core/wording/format';
 import { HEAD, PlainTable, plainColumnsFor } from '../parts/plain-table';
 
-const column = plainColumnsFor<{ words: string; minor: number }>();
+type Step = { words: string; minor: number };
+const column = plainColumnsFor<Step>();
 
 /** The way from worth to the most to pay, a step a line; what is not taken off is not shown. */
 export function MaximumSteps({
@@ -43,7 +44,7 @@ export function MaximumSteps({
   ].filter(({ isShown }) => isShown);
   const left = mostMinor === null ? own : Math.min(own, mostMinor);
   return (
-    <PlainTable
+    <PlainTable<Step>
       label={label}
       isHeadless
       rows={steps}

@@ -1,10 +1,26 @@
-import { constructTable, createColumnHelper, type RowData } from '@tanstack/react-table';
+import {
+  type ColumnDef,
+  constructTable,
+  createColumnHelper,
+  metaHelper,
+  type RowData,
+  tableFeatures,
+} from '@tanstack/react-table';
 import { storeReactivityBindings } from '@tanstack/table-core/store-reactivity-bindings';
 import { Fragment, type HTMLAttributes, type ReactNode } from 'react';
-import { type ColumnLook, type Columns, Drawn, type Features, features, Place } from './columns';
+import { type ColumnLook, Drawn, Place } from './columns';
 
-/** Nothing changes in it: what it is made of need not be watched. */
-const plain = { coreReactivityFeature: storeReactivityBindings(), ...features };
+/**
+ * Nothing changes in it: what it is made of need not be watched, and it is neither sorted nor ticked nor opened. A server that draws a
+ * dozen of them for a page would spend as much on what can be done with a table as on drawing it.
+ */
+const plain = tableFeatures({
+  coreReactivityFeature: storeReactivityBindings(),
+  columnMeta: metaHelper<ColumnLook>(),
+});
+
+// biome-ignore lint/suspicious/noExplicitAny: columns of one table hold values of different types
+type PlainColumns<Row extends RowData> = ColumnDef<typeof plain, Row, any>[];
 
 /** How a column of figures looks. */
 export const NUMBER: ColumnLook = { isNumber: true };
@@ -16,7 +32,7 @@ export const HEAD: ColumnLook = { isHead: true };
  * what is drawn for the title where that is more than words.
  */
 export function plainColumnsFor<Row extends RowData>() {
-  const column = createColumnHelper<Features, Row>();
+  const column = createColumnHelper<typeof plain, Row>();
   return (
     title: string,
     draw: (row: Row, place: number) => ReactNode,
@@ -34,7 +50,7 @@ export function plainColumnsFor<Row extends RowData>() {
 interface PlainTableProps<Row extends RowData> {
   /** What the table is, for those who do not see it. */
   label: string;
-  columns: Columns<Row>;
+  columns: PlainColumns<Row>;
   rows: readonly Row[];
   rowId(row: Row, place: number): string;
   /** Attributes of a row's line. */
@@ -66,10 +82,10 @@ export function PlainTable<Row extends RowData>({
   last,
   className = '',
 }: PlainTableProps<Row>) {
-  const table = constructTable({ features: plain, columns, data: rows, getRowId: rowId, enableSorting: false });
-  const lines = table.getRowModel().rows;
+  const table = constructTable({ features: plain, columns, data: rows, getRowId: rowId });
+  const lines = table.getCoreRowModel().rows;
   const groups = groupOf ? lines.map(({ original }) => groupOf(original)) : [];
-  const width = table.getVisibleLeafColumns().length;
+  const width = columns.length;
   return (
     <table aria-label={label} className={`w-full border-collapse [&_:is(td,th)+:is(td,th)]:pl-3 ${className}`}>
       <thead className={isHeadless ? 'sr-only' : ''}>
@@ -104,7 +120,7 @@ export function PlainTable<Row extends RowData>({
                 </tr>
               )}
               <tr {...props} className={`border-b border-faint align-top ${own}`}>
-                {line.getVisibleCells().map((cell) => (
+                {line.getAllCells().map((cell) => (
                   <Place key={cell.id} look={cell.column.columnDef.meta} edges="py-1">
                     <Drawn draw={cell.column.columnDef.cell} given={cell.getContext()} />
                   </Place>

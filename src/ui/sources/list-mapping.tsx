@@ -190,7 +190,8 @@ export function ListMapping({
   );
 }
 
-const ofColumn = plainColumnsFor<{ field: string; index: number; title: string }>();
+type FileColumn = { field: string; index: number; title: string };
+const ofColumn = plainColumnsFor<FileColumn>();
 
 /** The file's columns on the left, what they mean to us on the right. */
 export function ColumnMeanings<F extends string>({
@@ -207,7 +208,7 @@ export function ColumnMeanings<F extends string>({
   onChange(columns: F[]): void;
 }) {
   return (
-    <PlainTable
+    <PlainTable<FileColumn>
       label="Columns of the file"
       rows={look.columns.map((field, index) => ({
         field,
