@@ -41,7 +41,7 @@ const columnsOf = (currency: string, ticks: Ticks, now: number) => [
   column.accessor(({ fit }) => fit.score ?? undefined, {
     id: 'fit',
     header: 'Fit',
-    meta: { isNumber: true, className: 'align-top pr-4', about: FIT_EXPLAINED.what },
+    meta: { isNumber: true, className: 'align-top pr-4 whitespace-nowrap', about: FIT_EXPLAINED.what },
     sortDescFirst: true,
     sortUndefined: 'last',
     cell: ({ row: { original: idea } }) => (
