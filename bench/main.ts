@@ -64,10 +64,7 @@ if (unknown) {
   process.stderr.write(`There is no benchmark "${unknown}". There are: ${Object.keys(BENCHES).join(', ')}\n`);
   process.exit(1);
 }
-/** They start the product, or crawl for seconds, also when they are made small: "npm run soak" runs them then. */
-const LONG = ['pool-screen', 'dossier', 'load', 'crawl-yield', 'crawl-hosts', 'crawl-frontier'];
-const all = Object.keys(BENCHES).filter((name) => !IS_SMALL || process.env.BENCH_LONG || !LONG.includes(name));
-for (const name of named.length > 0 ? named : all) {
+for (const name of named.length > 0 ? named : Object.keys(BENCHES)) {
   const at = (step: string) => process.send?.({ name, step });
   at('');
   const figures = await BENCHES[name]((text) => {

@@ -1,5 +1,5 @@
 // `npm run bench`: figures, each with a baseline of the same run. Bundled as the product is, so that the code measured is the code
-// that runs: a loader for sources wraps every function it meets. With `--small` the same code on sizes of seconds, as `npm test` runs it.
+// that runs: a loader for sources wraps every function it meets. With `--small` the same code on sizes of seconds, as `npm run soak` runs it.
 import { spawn } from 'node:child_process';
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';

@@ -1,4 +1,4 @@
-// `npm test`: lint, import rules, types, the benchmarks on sizes of seconds, unit tests, then the browser tests on the production build.
+// `npm test`: lint, import rules, types, unit tests, then the browser tests on the production build.
 // What takes longer belongs to `npm run soak`.
 // What does not need the other runs beside it: the tests hold on a machine that has other work.
 import { spawn } from 'node:child_process';
@@ -79,7 +79,6 @@ try {
     inTurn(
       () => step('types', bin('tsc'), ['--noEmit']),
       () => node('data folders', 'scripts/states.mjs'),
-      () => node('benchmarks, made small', 'scripts/bench.mjs', '--small'),
     ),
     step('unit tests', bin('vitest'), [
       'run',
