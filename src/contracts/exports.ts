@@ -45,7 +45,8 @@ export const exportsCalls = {
   'POST /export': {
     needs: 'read',
     media: EXPORT_MEDIA,
-    summary: 'Rows of the selected domains, by a form with format, ids or a view with exceptions',
-    form: z.object({ format: z.enum(EXPORT_FORMATS), which: z.string() }),
+    summary:
+      'Rows of the selected domains, by a form with format, ids or a view with exceptions, and columns as in the pool’s address',
+    form: z.object({ format: z.enum(EXPORT_FORMATS), which: z.string(), columns: z.string().optional() }),
   },
 } satisfies Calls;

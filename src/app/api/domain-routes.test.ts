@@ -177,6 +177,11 @@ describe('the pool leaves', () => {
     form.set('format', 'csv');
     form.set('which', JSON.stringify({ ids: [id] }));
     expect((await ask('POST /export', { form })).text).toContain(NAME);
+    form.set('columns', '0|length,worth,domain');
+    const heads = (await ask('POST /export', { form })).text.split('\r\n')[0];
+    expect(heads).toMatch(/^domain,length,worth_low,worth_high,/);
+    form.set('columns', '0|length');
+    expect((await ask('POST /export', { form })).text).toBe(`domain,length\r\n${NAME},${NAME.indexOf('.')}\r\n`);
     const view = new FormData();
     view.set('which', JSON.stringify({ view: '', except: [id] }));
     expect((await ask('POST /export', { form: view })).text).not.toContain(NAME);

@@ -72,7 +72,7 @@ export interface DomainView extends Record<ShownNumber, number | null> {
   shortlisted: boolean;
   /** Where words begin in the A-label before the ending. */
   starts: number[];
-  /** Letters that a condition on the name found. */
+  /** Letters that conditions on the name found, as they stand in it. */
   matches: NameMatch[];
   /** How easily the name is said, 0 to 100, and the subject of its words; null: not read for this view, or none. */
   sayability: number | null;

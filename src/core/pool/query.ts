@@ -280,7 +280,7 @@ export class PoolIndex {
     for (let at = 0; at < label.length; at++) if (begins(at)) starts.push(at);
     const matches: NameMatch[] = [];
     for (const text of texts) for (const match of matchesIn(label, text, starts, given)) matches.push(match);
-    return { starts, matches };
+    return { starts, matches: matches.sort((a, b) => a.start - b.start) };
   }
 }
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { readAmount } from '../../core/money/typed-amount';
+import { count } from '../../core/wording/format';
 
 /** Words of a field, parted by commas, semicolons or white space. */
 export const wordsOf = (text: string): string[] => text.split(/[\s,;]+/).filter(Boolean);
@@ -58,9 +59,7 @@ function readNumber(text: string, { least = 0, most = Number.MAX_SAFE_INTEGER, i
   if (Number.isNaN(value)) throw new Error(`"${text.trim().slice(0, 30)}" is no number.`);
   if (value < least || value > most)
     throw new Error(
-      most === Number.MAX_SAFE_INTEGER
-        ? `At least ${least}.`
-        : `A number from ${least} to ${most.toLocaleString('en')}.`,
+      most === Number.MAX_SAFE_INTEGER ? `At least ${least}.` : `A number from ${least} to ${count(most)}.`,
     );
   if (isWhole && !Number.isInteger(value)) throw new Error('A whole number.');
   return value;

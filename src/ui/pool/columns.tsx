@@ -26,6 +26,7 @@ import {
   isSoon,
   KIND_WORDS,
   linksOrigin,
+  moment,
   offerTitle,
   pastOrigin,
   phaseOrigin,
@@ -57,6 +58,8 @@ export interface Column {
   cell(row: DomainView, now: number, width: number): ReactNode;
   /** As copied text. */
   text(row: DomainView, now: number): string;
+  /** The row has nothing of it: its cell asks for it, and its text is in the file. */
+  isAside?: boolean;
 }
 
 const inspected = (row: DomainView, now: number) =>
@@ -236,7 +239,7 @@ const MADE: Column[] = [
   }),
   column('closes', 'Closes', 66, [{ fact: 'closing' }], (row, now) => closing(row.closingAt, now), {
     of: ['closingAt'],
-    origin: (row) => (row.closingAt ? new Date(row.closingAt).toISOString() : ''),
+    origin: (row, now) => (row.closingAt ? moment(row.closingAt, now) : ''),
     cell: (row, now) => soon(row.closingAt, now, closing(row.closingAt, now)),
   }),
   column(
@@ -302,11 +305,13 @@ const MADE: Column[] = [
     origin: () => 'the most likely split of the name',
   }),
   column('fit', 'Fit', 96, [], () => '', {
+    isAside: true,
     words: FIT_EXPLAINED,
     origin: () => 'for the current brief',
     cell: (row) => <FitCell name={row.name} />,
   }),
   column('worth', 'Worth', 118, [], () => '', {
+    isAside: true,
     words: WORTH_EXPLAINED,
     numeric: true,
     origin: () => 'for the current brief',
@@ -393,7 +398,7 @@ export function MarkedName({ row }: { row: DomainView }) {
   const isPlain = row.display === row.name;
   const pieces: ReactNode[] = [];
   let at = 0;
-  for (const { start, end, isWord } of isPlain ? [...row.matches].sort((a, b) => a.start - b.start) : []) {
+  for (const { start, end, isWord } of isPlain ? row.matches : []) {
     if (start < at) continue;
     pieces.push(label.slice(at, start));
     pieces.push(

@@ -18,7 +18,7 @@ interface Copied {
   now: number;
 }
 
-/** Puts the selected rows on the clipboard, tab-separated; those that are not loaded come from the export. */
+/** Puts the selected rows on the clipboard, tab-separated, with the columns that are shown; what is not there to be read comes from the export. */
 export async function copyRows({ view, address, selection, selected, total, rowAt, now }: Copied): Promise<void> {
   try {
     const columns = shownColumns(view.columns).map(({ column }) => column);
@@ -28,10 +28,13 @@ export async function copyRows({ view, address, selection, selected, total, rowA
       if (!row) break;
       if (selection.all ? !selection.except.has(row.id) : selection.ids.has(row.id)) rows.push(row);
     }
-    const text =
-      rows.length === selected
-        ? rows.map((row) => columns.map((column) => column.text(row, now)).join('\t')).join('\n')
-        : await exported(exportWhich(selection, address));
+    const isThere = rows.length === selected && !columns.some(({ isAside }) => isAside);
+    const text = isThere
+      ? rows.map((row) => columns.map((column) => column.text(row, now)).join('\t')).join('\n')
+      : await exported(
+          exportWhich(selection, address),
+          columns.map(({ id }) => id),
+        );
     await navigator.clipboard.writeText(text);
     toast(`${count(selected)} ${selected === 1 ? 'row' : 'rows'} copied`);
   } catch (error) {
@@ -39,9 +42,17 @@ export async function copyRows({ view, address, selection, selected, total, rowA
   }
 }
 
-async function exported(which: string): Promise<string> {
+/** The rows as the file has them, without its heads. */
+async function exported(which: string, columns: string[]): Promise<string> {
   const form = new FormData();
   form.set('format', 'tsv');
   form.set('which', which);
-  return (await fetch('/api/v1/export', { method: 'POST', body: form })).text();
+  form.set('columns', `0|${columns.join(',')}`);
+  const answer = await fetch('/api/v1/export', { method: 'POST', body: form });
+  if (!answer.ok) throw new Error('the rows could not be read');
+  return (await answer.text())
+    .replace(/\r?\n$/, '')
+    .split(/\r?\n/)
+    .slice(1)
+    .join('\n');
 }

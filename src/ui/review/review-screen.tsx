@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { SievePart, Sort } from '../../core/pool/conditions';
 import type { DomainView } from '../../core/pool/domain-view';
 import { count, duration } from '../../core/wording/format';
+import { tally } from '../../core/wording/tally';
 import { call } from '../api';
 import { freshRow, useDetails } from '../details';
 import { Evidence } from '../evidence';
@@ -277,9 +278,7 @@ function Tally({
   briefName: string;
   onUndo(): void;
 }) {
-  const reasons = new Map<string, number>();
-  for (const { verdict, reason } of steps)
-    if (verdict === 'pass') reasons.set(reason ?? 'no reason', (reasons.get(reason ?? 'no reason') ?? 0) + 1);
+  const reasons = tally(steps.flatMap(({ verdict, reason }) => (verdict === 'pass' ? [reason ?? 'no reason'] : [])));
   const keeps = steps.filter(({ verdict }) => verdict === 'keep');
   return (
     <div className="mx-auto max-w-2xl px-6 py-10">
@@ -291,13 +290,13 @@ function Tally({
             ? 'None of them was judged.'
             : `${count(steps.length)} of ${count(total)} judged in ${duration(spent)}: ${tallyWords(steps)}.`}
       </p>
-      {reasons.size > 0 && (
+      {reasons.length > 0 && (
         <>
           <h2 className="mt-4">Passed over, since</h2>
           <PlainTable
             label="Passed over, since"
             isHeadless
-            rows={[...reasons].sort((a, b) => b[1] - a[1])}
+            rows={reasons}
             rowId={([reason]) => reason}
             columns={[
               ofReason('Reason', ([reason]) => reason, HEAD),

@@ -12,6 +12,9 @@ import { undoToast } from '../undo';
 const nameOf = (path: string) => path.slice(path.lastIndexOf('/') + 1);
 
 /** Copies of the data folder, made while everything runs, and restored. */
+/** How many copies can be kept; another number that was set stands among them. */
+const KEPT = [0, 3, 7, 14, 30];
+
 export function Backups({ kept }: { kept: number }) {
   const redraw = useRedraw();
   const { jobs } = useLive();
@@ -83,13 +86,11 @@ export function Backups({ kept }: { kept: number }) {
         <label className="flex items-baseline gap-2">
           One a day by itself:
           <select className="field" value={kept} onChange={(event) => void keep(Number(event.target.value))}>
-            {[...new Set([0, 3, 7, 14, 30, kept])]
-              .sort((a, b) => a - b)
-              .map((many) => (
-                <option key={many} value={many}>
-                  {many === 0 ? 'none' : `the last ${many} are kept`}
-                </option>
-              ))}
+            {[...KEPT.filter((many) => many < kept), kept, ...KEPT.filter((many) => many > kept)].map((many) => (
+              <option key={many} value={many}>
+                {many === 0 ? 'none' : `the last ${many} are kept`}
+              </option>
+            ))}
           </select>
         </label>
       </div>

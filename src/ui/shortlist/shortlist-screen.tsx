@@ -61,7 +61,7 @@ export function ShortlistScreen({ brief, plan, entries: given }: ShortlistScreen
   };
   const open = entries.filter(({ stage }) => stage !== 'had' && stage !== 'let go');
   const committed = open.reduce((sum, entry) => sum + (entry.maximumBidMinor ?? 0), 0);
-  const next = open.flatMap(({ decidedAt }) => (decidedAt !== null && decidedAt > now ? decidedAt : [])).sort()[0];
+  const next = Math.min(...open.flatMap(({ decidedAt }) => (decidedAt !== null && decidedAt > now ? decidedAt : [])));
   const view = (change: Record<string, string>) => {
     const parameters = new URLSearchParams({ ...Object.fromEntries(asked), ...change });
     router.replace(`${path}?${parameters}`, { scroll: false });
@@ -149,7 +149,7 @@ export function ShortlistScreen({ brief, plan, entries: given }: ShortlistScreen
         <h1>{brief.name}</h1>
         <span className="text-muted">
           {count(open.length)} under consideration
-          {next !== undefined && `, the next decision ${closing(next, now)}`}
+          {Number.isFinite(next) && `, the next decision ${closing(next, now)}`}
         </span>
         <span className="ml-auto flex flex-wrap items-baseline gap-2">
           {!isBoard && (

@@ -21,6 +21,7 @@ import {
   sourcesTable,
 } from '../../../../services/exports/lists/work';
 import type { ExportTable } from '../../../../services/exports/table';
+import type { Brief } from '../../../../store/shortlist/briefs';
 import { currentBrief, getEngine, getStore } from '../../../server';
 import { formOf } from '../../bodies';
 import { exportAnswer } from '../../export-answer';
@@ -43,10 +44,7 @@ export const GET = route('GET /export', async ({ request, query }) => {
   const tables: Record<typeof what, () => ExportTable | Promise<ExportTable>> = {
     pool: async () => {
       const shown = query.shown === '1' ? shownIn(searchParams) : null;
-      const ids = await viewIds(searchParams);
-      return isOfBrief(shown)
-        ? decidedTable(store, engine, brief, ids, shown)
-        : domainsTable(store, ids, shown, 'pool');
+      return poolTable(await viewIds(searchParams), shown, 'pool', brief);
     },
     shortlist: () => shortlistTable(store, brief, request.nextUrl.origin),
     sources: () => sourcesTable(store),
@@ -68,7 +66,7 @@ export const GET = route('GET /export', async ({ request, query }) => {
 
 /**
  * Rows of what is selected: a form with `format` and `which`, JSON of either `{ids}` or `{view, except}` (a pool view, and ids that
- * are left out of it).
+ * are left out of it); with `columns`, as in the pool's address, only those, in their order.
  */
 export const POST = route('POST /export', async ({ request }) => {
   const form = await formOf(request);
@@ -80,8 +78,17 @@ export const POST = route('POST /export', async ({ request }) => {
     const except = new Set(which.except);
     ids = (await viewIds(new URLSearchParams(which.view))).filter((id) => !except.has(id));
   }
-  return exportAnswer(domainsTable(await getStore(), ids, null, 'selected'), format);
+  const columns = form.get('columns');
+  const shown = columns === null ? null : shownIn(new URLSearchParams({ columns: String(columns) }));
+  return exportAnswer(await poolTable(ids, shown, 'selected', null), format);
 });
+
+/** @param brief whose fit and worth the columns show; none: the current one. */
+async function poolTable(ids: number[], shown: string[] | null, name: 'pool' | 'selected', brief: Brief | null) {
+  if (!isOfBrief(shown)) return domainsTable(await getStore(), ids, shown, name);
+  const { store, engine, brief: current } = await currentBrief();
+  return decidedTable(store, engine, brief ?? current, ids, shown);
+}
 
 const SelectionSchema = z.union([
   z.object({ ids: z.array(z.number().int().positive()).max(1_000_000) }),
