@@ -154,7 +154,13 @@ export function Grid(props: GridProps) {
     onColumns(next);
   };
   return (
-    <DndContext id="columns" sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+    <DndContext
+      id="columns"
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      autoScroll={ONLY_AT_THE_EDGE}
+      onDragEnd={dropped}
+    >
       <div
         ref={scroller}
         role="grid"
@@ -195,6 +201,9 @@ export function Grid(props: GridProps) {
     </DndContext>
   );
 }
+
+/** A column that is dragged scrolls the others only where it is at the edge: the last one in sight can be dropped on. */
+const ONLY_AT_THE_EDGE = { threshold: { x: 0.03, y: 0 } };
 
 interface BodyProps extends Pick<GridProps, 'pool' | 'cursor' | 'selection' | 'onCursor' | 'onSelect' | 'onHover'> {
   scroller: RefObject<HTMLDivElement | null>;
