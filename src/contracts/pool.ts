@@ -264,7 +264,13 @@ export const PoolReplySchema = z.object({
 export type PoolReply = z.infer<typeof PoolReplySchema>;
 
 /** Of how many domains each fact is known. */
-export const KnownSchema = z.object({ size: z.number(), known: z.partialRecord(z.enum(FACT_NAMES), z.number()) });
+export const KnownSchema = z.object({
+  size: z.number(),
+  known: z.partialRecord(z.enum(FACT_NAMES), z.number()),
+  scores: z
+    .array(z.string())
+    .describe('Names of the scores that lists state: the first is listScore, the second listScore2'),
+});
 export type PoolKnown = z.infer<typeof KnownSchema>;
 
 export const poolCalls = {

@@ -18,11 +18,31 @@ export const LIST_FIGURES = [
   'listScore',
   'listScore2',
   'listScore3',
+  'listScore4',
+  'listScore5',
+  'listScore6',
+  'listScore7',
+  'listScore8',
 ] as const;
 export type ListFigure = (typeof LIST_FIGURES)[number];
 export const CPC = LIST_FIGURES.indexOf('listCpc');
 /** Places for scores: the names that came first have them. */
-export const SCORES = ['listScore', 'listScore2', 'listScore3'] as const satisfies ListFigure[];
+export const SCORES = [
+  'listScore',
+  'listScore2',
+  'listScore3',
+  'listScore4',
+  'listScore5',
+  'listScore6',
+  'listScore7',
+  'listScore8',
+] as const satisfies ListFigure[];
+
+/** The name of the score that stands at a place of its own; null: nobody has it; undefined: the fact is no such place. */
+export function scoreNameAt(fact: string, names: readonly string[]): string | null | undefined {
+  const place = (SCORES as readonly string[]).indexOf(fact);
+  return place < 0 ? undefined : (names[place] ?? null);
+}
 
 /** Columns of lists that state a figure, beside scores. */
 export const FIGURE_FIELDS: Partial<Record<ListField, ListFigure>> = {

@@ -286,13 +286,13 @@ describe('figures that a list states', () => {
   it('are sifted and sorted by, each from the list that was read last', async () => {
     changeSettings(store, { rates: { USD: 0.5 } });
     await load(fileOf(`${HEAD}a.org,12,340,1.2k,80,3.5,$2.40,41/100,7\nb.org,,,,,,,,\n`));
-    expect(shown(started(), 'a.org')).toEqual([12, 340, 1200, 80, 3.5, 1.2, 41, 7, null]);
+    expect(shown(started(), 'a.org').slice(0, 9)).toEqual([12, 340, 1200, 80, 3.5, 1.2, 41, 7, null]);
     expect(shown(started(), 'b.org').every((value) => value === null)).toBe(true);
     const at = store.now();
     store.now = () => at + 1000;
     // another list knows less, and has a score of its own
     await load(fileOf('Domain,Traffic,Weight score,Reach score\na.org,90,5,8\nc.org,7,6,9\n'));
-    expect(shown(started(), 'a.org')).toEqual([12, 340, 90, 80, 3.5, 1.2, 41, 8, 5]);
+    expect(shown(started(), 'a.org').slice(0, 9)).toEqual([12, 340, 90, 80, 3.5, 1.2, 41, 8, 5]);
     expect(readPoolRow(store, findDomain(store, 'a.org')!.id, rules())?.listTraffic).toBe(90);
     changeSettings(store, { countRule: 'largest' });
     expect(shown(started(), 'a.org')[2]).toBe(1200);
@@ -319,12 +319,15 @@ describe('figures that a list states', () => {
     expect(readPoolRow(store, findDomain(store, 'a.org')!.id, rules())?.listTraffic).toBe(30);
   });
 
-  it('have three places for scores; further ones are kept in the rows as they stood', async () => {
-    const { source } = await load(fileOf('Domain,Pull score,Reach score,Weight score,Grip score\na.org,1,2,3,4\n'));
-    expect(shown(started(), 'a.org').slice(6)).toEqual([1, 2, 3]);
-    expect(scoreNamesOf(store)).toEqual(['Pull score', 'Reach score', 'Weight score']);
-    expect(source.detail.stated).toEqual(['listScore', 'listScore2', 'listScore3']);
+  it('have eight places for scores; further ones are kept in the rows as they stood', async () => {
+    const names = ['Pull', 'Reach', 'Weight', 'Grip', 'Draw', 'Heft', 'Span', 'Lift', 'Bulk'].map(
+      (one) => `${one} score`,
+    );
+    const { source } = await load(fileOf(`Domain,${names.join(',')}\na.org,1,2,3,4,5,6,7,8,9\n`));
+    expect(shown(started(), 'a.org').slice(6)).toEqual([1, 2, 3, 4, 5, 6, 7, 8]);
+    expect(scoreNamesOf(store)).toEqual(names.slice(0, 8));
+    expect(source.detail.stated).toEqual(['listScore', ...[2, 3, 4, 5, 6, 7, 8].map((n) => `listScore${n}`)]);
     const [{ said }] = sightingsOf(store, findDomain(store, 'a.org')!.id);
-    expect(said.scores).toContainEqual({ name: 'Grip score', value: 4, of: null });
+    expect(said.scores).toContainEqual({ name: 'Bulk score', value: 9, of: null });
   });
 });

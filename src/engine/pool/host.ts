@@ -17,6 +17,7 @@ import { lastVisit, readWords } from '../../store/domains/marks';
 import { eachMember, eachMembership, eachPoolRow, readPoolRow } from '../../store/domains/pool-rows.sql';
 import { furtherOffers } from '../../store/offers/listings';
 import { changedIds, keepCoined, readCoined } from '../../store/pool/pool-changes';
+import { scoreNamesOf } from '../../store/sources/list-figures';
 import { readSource } from '../../store/sources/sources';
 import { sayOfName, subjectOfWords } from './name-facts';
 import { readSnapshot, writeSnapshot } from './snapshot';
@@ -118,7 +119,7 @@ export class PoolHost {
       if (many !== null) known[fact] = many;
       await new Promise((resolve) => setImmediate(resolve));
     }
-    const answer = { size: columns.count, known };
+    const answer = { size: columns.count, known, scores: scoreNamesOf(this.store) };
     this.counted = { columns, version, answer };
     return answer;
   }

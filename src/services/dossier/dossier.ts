@@ -1,5 +1,5 @@
 import { connectionFor } from '../../core/connections/connection';
-import { CPC, chooseFigures, LIST_FIGURES, SCORES } from '../../core/formats/list-figures';
+import { CPC, chooseFigures, LIST_FIGURES, scoreNameAt } from '../../core/formats/list-figures';
 import { type LifeInput, lifeOf, widenLife } from '../../core/history/life';
 import type { RegistrationRecord } from '../../core/lifecycle/phase';
 import { policyFor } from '../../core/lifecycle/policies';
@@ -275,7 +275,7 @@ function statedOf(row: DomainRow, rules: ViewRules) {
     const best = chosen[figure];
     if (!best) return [];
     const by = [best.from, ...statements.filter((one) => one !== best.from && !Number.isNaN(one.figures.values[n]))];
-    const name = rules.scoreNames[SCORES.indexOf(figure as (typeof SCORES)[number])] ?? null;
+    const name = scoreNameAt(figure, rules.scoreNames) ?? null;
     return {
       figure,
       name,

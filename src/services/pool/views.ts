@@ -1,5 +1,5 @@
 import type { JobView } from '../../contracts/jobs';
-import { chooseFigures, LIST_FIGURES, type ListFigure, poolFigure, SCORES } from '../../core/formats/list-figures';
+import { chooseFigures, LIST_FIGURES, type ListFigure, poolFigure, scoreNameAt } from '../../core/formats/list-figures';
 import { homeMinor, type Rates } from '../../core/listings/rates';
 import { type CountRule, readCountRule } from '../../core/measures/counts';
 import { displayName } from '../../core/names/domain';
@@ -140,7 +140,7 @@ const FIELDS: { [F in keyof DomainView]: Field<F> } = {
   stated: made((row, { rules }) => {
     const chosen = Object.entries(chosenOf(row, rules));
     if (chosen.length === 0) return null;
-    const nameOf = (figure: string) => rules.scoreNames[SCORES.indexOf(figure as (typeof SCORES)[number])] ?? null;
+    const nameOf = (figure: string) => scoreNameAt(figure, rules.scoreNames) ?? null;
     return Object.fromEntries(
       chosen.map(([figure, { from }]) => [figure, { source: from.source, at: from.at, name: nameOf(figure) }]),
     );

@@ -28,7 +28,7 @@ const NOTHING = { parts: [], sorts: [], unknown: [], completions: [] };
 function show() {
   answering(({ path, body }) =>
     path === '/pool/known'
-      ? { size: 50, known: { strength: 40, trust: 0, length: 50 } }
+      ? { size: 50, known: { strength: 40, trust: 0, length: 50, listScore2: 12 }, scores: ['Reach', 'Pull'] }
       : (ANSWERS[(body as { text: string }).text] ?? NOTHING),
   );
   const onAdd = vi.fn();
@@ -52,6 +52,19 @@ describe('adding conditions', () => {
     await userEvent.keyboard('{Enter}');
     expect(onAdd).toHaveBeenCalledWith([expect.objectContaining({ type: 'range', fact: 'strength', min: null })], []);
     expect(onOpen).toHaveBeenCalledWith(false);
+  });
+
+  it('finds scores of lists by their names, and offers no place that none has', async () => {
+    const { onAdd } = show();
+    await userEvent.type(await field(), 'pull');
+    await waitFor(() => expect(options()).toEqual([expect.stringMatching(/^Second score \(lists\) Pull.*12$/)]));
+    await userEvent.clear(await field());
+    await userEvent.type(await field(), 'score');
+    await waitFor(() =>
+      expect(options()).toEqual([expect.stringMatching(/^Score \(lists\) Reach/), expect.stringMatching(/Pull/)]),
+    );
+    await userEvent.keyboard('{Enter}');
+    expect(onAdd).toHaveBeenCalledWith([expect.objectContaining({ fact: 'listScore' })], []);
   });
 
   it('is by a line: each condition is shown before all or one of them is taken, and what is not understood is said', async () => {

@@ -14,6 +14,7 @@ import { PLACEHOLDER } from './add-words';
 import { freshCondition } from './fresh-condition';
 import { GROUP_WORDS } from './group-words';
 import { partWords, type SetName } from './sentences';
+import { isThere, type Known, scoreAt, useKnown } from './use-known';
 
 const PART_TITLES: Record<FactPart, string> = {
   name: 'The name',
@@ -138,7 +139,7 @@ export default function Choices({ text, onText: setText, onClose, onAdd, withGro
           FACT_PARTS.map((section) => {
             const isOpen = folds[section] ?? UNFOLDED.has(section);
             const of = byKnown(
-              FACT_NAMES.filter((fact) => FACTS[fact].part === section),
+              FACT_NAMES.filter((fact) => FACTS[fact].part === section && isThere(fact, known)),
               known,
             );
             return (
@@ -190,7 +191,7 @@ function FactItem({ fact, known, onAdd }: { fact: FactName; known: Known; onAdd(
       className={`${ITEM} flex items-baseline gap-3`}
       onSelect={() => onAdd(freshCondition(fact))}
     >
-      <span className="whitespace-nowrap">{label}</span>
+      <span className="whitespace-nowrap">{[label, scoreAt(fact, known)].filter(Boolean).join(' ')}</span>
       <span className="small min-w-0 truncate">{about}</span>
       <span className="small ml-auto" title="domains that have a value">
         {many === undefined ? '' : many === known?.size ? 'all' : count(many)}
@@ -198,8 +199,6 @@ function FactItem({ fact, known, onAdd }: { fact: FactName; known: Known; onAdd(
     </Command.Item>
   );
 }
-
-type Known = Answer<'GET /pool/known'> | null;
 
 /** What has values comes first; else the order of the table of facts. */
 function byKnown(facts: FactName[], known: Known): FactName[] {
@@ -211,21 +210,13 @@ function byKnown(facts: FactName[], known: Known): FactName[] {
 function factsFor(text: string, known: Known): FactName[] {
   const words = text.trim().toLowerCase().split(/\s+/).filter(Boolean);
   if (words.length === 0) return [];
-  const labelOf = (fact: FactName) => factSpec(fact).label.toLowerCase();
+  const labelOf = (fact: FactName) => `${factSpec(fact).label} ${scoreAt(fact, known) ?? ''}`.toLowerCase();
   const found = byKnown(
-    FACT_NAMES.filter((fact) => words.every((word) => labelOf(fact).includes(word))),
+    FACT_NAMES.filter((fact) => isThere(fact, known) && words.every((word) => labelOf(fact).includes(word))),
     known,
   );
   const begins = (fact: FactName) => labelOf(fact).startsWith(words[0]);
   return [...found.filter(begins), ...found.filter((fact) => !begins(fact))].slice(0, MOST_FACTS);
-}
-
-function useKnown(): Known {
-  const { data = null } = useQuery({
-    queryKey: ['pool', 'known'],
-    queryFn: ({ signal }) => call('GET /pool/known', { signal }),
-  });
-  return data;
 }
 
 /** What a line is read as, a moment after it was typed. */

@@ -10,6 +10,7 @@ import { COLUMNS, DEFAULT_COLUMNS, shownColumns } from './columns';
 import type { Density } from './density';
 import { FORMAT_TITLES, FORMATS } from './export-formats';
 import { Menu } from './menu';
+import { isThere, scoreAt, useKnown } from './use-known';
 
 const item = 'block px-3 py-1 outline-none data-[highlighted]:bg-damson-soft';
 
@@ -64,30 +65,9 @@ function ColumnsMenu({
   onDensity,
   onColumns,
 }: { columns: PoolView['columns'] } & Pick<ResultBarProps, 'density' | 'onDensity' | 'onColumns'>) {
-  const shownIds = new Set(shownColumns(columns).map(({ column }) => column.id));
   return (
     <Menu label="Columns">
-      {COLUMNS.map((column) => (
-        <DropdownMenu.CheckboxItem
-          key={column.id}
-          className={`${item} flex gap-2`}
-          checked={shownIds.has(column.id)}
-          disabled={column.id === 'domain'}
-          onSelect={(event) => event.preventDefault()}
-          onCheckedChange={(isOn) => {
-            const set = columns ?? DEFAULT_COLUMNS;
-            onColumns({
-              ...set,
-              shown: isOn
-                ? [...set.shown, { id: column.id, width: null }]
-                : set.shown.filter(({ id }) => id !== column.id),
-            });
-          }}
-        >
-          <span className="w-3">{shownIds.has(column.id) ? '✓' : ''}</span>
-          {column.title}
-        </DropdownMenu.CheckboxItem>
-      ))}
+      <ColumnItems columns={columns} onColumns={onColumns} />
       <DropdownMenu.Separator className="my-1 border-t border-rule" />
       <DropdownMenu.Item className={item} onSelect={() => onColumns(null)}>
         The usual ones
@@ -128,5 +108,36 @@ function ExportMenu({ total, address }: Pick<ResultBarProps, 'total' | 'address'
         </DropdownMenu.Item>
       ))}
     </Menu>
+  );
+}
+
+/** What can be shown; scores of lists with their names, which are asked for when the menu is opened. */
+function ColumnItems({ columns, onColumns }: { columns: PoolView['columns'] } & Pick<ResultBarProps, 'onColumns'>) {
+  const known = useKnown();
+  const shownIds = new Set(shownColumns(columns).map(({ column }) => column.id));
+  return (
+    <>
+      {COLUMNS.filter(({ id }) => isThere(id, known) || shownIds.has(id)).map((column) => (
+        <DropdownMenu.CheckboxItem
+          key={column.id}
+          className={`${item} flex gap-2`}
+          checked={shownIds.has(column.id)}
+          disabled={column.id === 'domain'}
+          onSelect={(event) => event.preventDefault()}
+          onCheckedChange={(isOn) => {
+            const set = columns ?? DEFAULT_COLUMNS;
+            onColumns({
+              ...set,
+              shown: isOn
+                ? [...set.shown, { id: column.id, width: null }]
+                : set.shown.filter(({ id }) => id !== column.id),
+            });
+          }}
+        >
+          <span className="w-3">{shownIds.has(column.id) ? '✓' : ''}</span>
+          {[column.title, scoreAt(column.id, known)].filter(Boolean).join(' ')}
+        </DropdownMenu.CheckboxItem>
+      ))}
+    </>
   );
 }
