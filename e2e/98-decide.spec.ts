@@ -101,6 +101,44 @@ test('the lines of money of domains side by side reach as far', async ({ page, r
   await noSeriousFaults(page);
 });
 
+test('whoever asks for more contrast has small print at 7 to 1 and lines at 3 to 1 of what they stand on, by day and by night', async ({
+  page,
+}) => {
+  await page.goto(`/domains/${CLUB}`);
+  /** As WCAG 2.2 counts it, of the small print and of the lines. */
+  const ratios = () =>
+    page.evaluate(() => {
+      const pen = document.createElement('canvas').getContext('2d', { willReadFrequently: true });
+      const luminance = (colour: string) => {
+        if (!pen) throw new Error('nothing to draw on');
+        pen.fillStyle = colour;
+        pen.fillRect(0, 0, 1, 1);
+        const [r, g, b] = [...pen.getImageData(0, 0, 1, 1).data].map((value) => {
+          const part = value / 255;
+          return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4;
+        });
+        return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+      };
+      const paper = luminance(getComputedStyle(document.body).backgroundColor);
+      const against = (colour: string) => {
+        const one = luminance(colour);
+        return (Math.max(one, paper) + 0.05) / (Math.min(one, paper) + 0.05);
+      };
+      const small = document.querySelector('main .small');
+      const line = document.querySelector('main .border-rule');
+      if (!small || !line) throw new Error('neither small print nor lines');
+      return { small: against(getComputedStyle(small).color), line: against(getComputedStyle(line).borderTopColor) };
+    });
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme, contrast: 'no-preference' });
+    const usual = await ratios();
+    await page.emulateMedia({ colorScheme, contrast: 'more' });
+    const asked = await ratios();
+    expect(asked.small).toBeGreaterThan(Math.max(7, usual.small));
+    expect(asked.line).toBeGreaterThan(Math.max(3, usual.line));
+  }
+});
+
 test('numbers and dates are written as the browser has them, or as was chosen, by the server and the browser alike', async ({
   browser,
 }) => {

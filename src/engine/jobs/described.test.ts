@@ -153,7 +153,7 @@ describe('a service of figures that is described', () => {
     const run = await ask();
     expect(asked).toEqual(NAMES.map((name) => `/d/${name}`));
     const [statement] = statementsOf(store, ids[0]);
-    expect(Array.from(statement.figures.values)).toEqual([12, Number.NaN, 3400, Number.NaN, Number.NaN, 150, 41, Number.NaN, Number.NaN]); // biome-ignore format: one line
+    expect(Array.from(statement.figures.values).slice(0, 9)).toEqual([12, Number.NaN, 3400, Number.NaN, Number.NaN, 150, 41, Number.NaN, Number.NaN]); // biome-ignore format: one line
     expect(statement.figures.currency).toBe('USD');
     expect(statementsOf(store, ids[2])).toEqual([]);
     expect(readSource(store, run.sourceId)).toMatchObject({ rows_read: 3, rows_taken: 2, rows_set_aside: 1 });

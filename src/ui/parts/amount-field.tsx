@@ -1,7 +1,12 @@
 'use client';
 
-import { useState } from 'react';
-import { readAmount, typedAmount } from '../../core/money/typed-amount';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useForm } from 'react-hook-form';
+import { z } from 'zod';
+import { typedAmount } from '../../core/money/typed-amount';
+import { amount } from '../forms/typed';
+
+const TypedSum = z.object({ sum: amount() });
 
 /** A sum of money that is kept when its field is left, or on Enter; null: none. What is no sum is told where it stands, and is not lost. */
 export function AmountField({
@@ -18,22 +23,33 @@ export function AmountField({
   className?: string;
   onKeep(minor: number | null): void;
 }) {
-  const text = typedAmount(minor);
-  const [isWrong, setWrong] = useState(false);
+  const form = useForm<z.input<typeof TypedSum>, unknown, z.output<typeof TypedSum>>({
+    resolver: zodResolver(TypedSum),
+    // whoever goes on to another field is not called back
+    shouldFocusError: false,
+    values: { sum: typedAmount(minor) },
+    // a sum that comes anew does not take what is being typed
+    resetOptions: { keepDirtyValues: true },
+  });
+  const keep = form.handleSubmit(({ sum }) => {
+    if (sum !== minor) onKeep(sum);
+    form.reset({ sum: typedAmount(sum) }, { keepDirtyValues: false });
+  });
+  const { onBlur, ...sum } = form.register('sum');
+  const isWrong = form.formState.errors.sum !== undefined;
   return (
     <span className="relative inline-block">
       <input
-        key={text}
+        defaultValue={typedAmount(minor)}
+        {...sum}
         className={`field py-0.5 text-right ${className}`}
         inputMode="decimal"
         aria-label={label}
         aria-invalid={isWrong}
         placeholder={placeholder}
-        defaultValue={text}
         onBlur={(event) => {
-          const said = readAmount(event.target.value);
-          setWrong(said === undefined);
-          if (said !== undefined && said !== minor) onKeep(said);
+          void onBlur(event);
+          void keep();
         }}
         onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
       />

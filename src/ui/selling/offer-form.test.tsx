@@ -48,6 +48,21 @@ describe('an offer of what is owned', () => {
     await waitFor(() => expect(amountOf('ask')).toBeGreaterThan(before));
   });
 
+  it('tells at its field what of the inputs cannot be read, and goes on with what was there', async () => {
+    answering(() => ({}));
+    render(<OfferForm name="a.org" plan={plan()} />);
+    const before = amountOf('ask');
+    const kept = screen.getByLabelText('Venue keeps, %');
+    await userEvent.clear(kept);
+    await userEvent.type(kept, '95');
+    expect((await screen.findByRole('alert')).textContent).toBe('A number from 0 to 90.');
+    expect(amountOf('ask')).toBe(before);
+    await userEvent.clear(kept);
+    await userEvent.type(kept, '0');
+    await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
+    expect(amountOf('floor')).toBeLessThan(before);
+  });
+
   it('is in the currency of its venue, at whole amounts of it', async () => {
     answering(() => ({}));
     render(<OfferForm name="a.org" plan={plan()} />);

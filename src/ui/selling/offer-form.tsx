@@ -1,15 +1,17 @@
 'use client';
 
+import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
+import { FormProvider, useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import { z } from 'zod';
-import { readAmount, typedAmount } from '../../core/money/typed-amount';
+import { typedAmount } from '../../core/money/typed-amount';
 import { type AskingInputs, askingPrice } from '../../core/selling/asking';
 import { ago, day, money } from '../../core/wording/format';
 import { call } from '../api';
-import { AmountLine, LineField, TickField } from '../forms/field';
+import { AmountLine, LineField, NumberField, TickField } from '../forms/field';
 import { Form } from '../forms/form';
-import { someAmount, text } from '../forms/typed';
+import { amount, number, someAmount, text } from '../forms/typed';
 import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 import type { SalePlanShown } from './types';
@@ -25,14 +27,49 @@ const TypedOffer = z.object({
 });
 const TypedOfferElsewhere = TypedOffer.extend({ elsewhere: text('Say where you offer it.') });
 
+/** What the price is counted from, as it is typed. */
+const Inputs = z.object({
+  lowMinor: amount('what it is worth'),
+  highMinor: amount('what it is worth'),
+  costMinor: amount('what it cost').transform((minor) => minor ?? 0),
+  marginPercent: number({ most: 1000 }),
+  venuePercent: number({ most: 90 }),
+});
+type TypedInputs = z.input<typeof Inputs>;
+const INPUTS = ['lowMinor', 'highMinor', 'costMinor', 'marginPercent', 'venuePercent'] as const;
+
+const typedInputs = (inputs: AskingInputs): TypedInputs => ({
+  lowMinor: typedAmount(inputs.lowMinor),
+  highMinor: typedAmount(inputs.highMinor),
+  costMinor: typedAmount(inputs.costMinor),
+  marginPercent: String(inputs.marginPercent),
+  venuePercent: String(inputs.venuePercent),
+});
+
+/** What was typed; what cannot be read is told at its field, and counted as it was before. */
+const inputsOf = (typed: TypedInputs, before: AskingInputs): AskingInputs => ({
+  ...before,
+  ...Object.fromEntries(
+    INPUTS.flatMap((field) => {
+      const { success, data } = Inputs.shape[field].safeParse(typed[field]);
+      return success ? [[field, data]] : [];
+    }),
+  ),
+});
+
 /** What to ask, from inputs that can be changed; what is said, from sentences that are evidenced; and where. */
 export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown }) {
   const redraw = useRedraw();
   const now = useNow();
   const { currency: home, near, sentences, venues } = plan;
-  const [inputs, setInputs] = useState(plan.inputs);
+  const asking = useForm<TypedInputs, unknown, z.output<typeof Inputs>>({
+    resolver: zodResolver(Inputs),
+    values: typedInputs(plan.inputs),
+    resetOptions: { keepDirtyValues: true },
+    mode: 'onChange',
+  });
   const [venue, setVenue] = useState(venues[0]?.venue ?? BY_HAND);
-  const price = askingPrice(inputs);
+  const price = askingPrice(inputsOf(asking.watch(), plan.inputs));
   const chosen = venues.find((one) => one.venue === venue);
   const there = (minor: number) =>
     chosen?.perHome ? Math.ceil((minor * chosen.perHome) / PER_HOME / 100) * 100 : minor;
@@ -59,11 +96,13 @@ export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown })
       <div>
         <h2>What to ask</h2>
         <div className="mt-2 grid grid-cols-1 lg:grid-cols-[auto_auto_auto_auto_auto] gap-x-4">
-          <Amount label="Worth, low" inputs={inputs} field="lowMinor" onChange={setInputs} />
-          <Amount label="Worth, high" inputs={inputs} field="highMinor" onChange={setInputs} />
-          <Amount label="It cost" inputs={inputs} field="costMinor" onChange={setInputs} />
-          <Percent label="Over that, %" inputs={inputs} field="marginPercent" onChange={setInputs} />
-          <Percent label="Venue keeps, %" inputs={inputs} field="venuePercent" onChange={setInputs} />
+          <FormProvider {...asking}>
+            <AmountLine name="lowMinor" label="Worth, low" place="small" className="w-full" />
+            <AmountLine name="highMinor" label="Worth, high" place="small" className="w-full" />
+            <AmountLine name="costMinor" label="It cost" place="small" className="w-full" />
+            <NumberField name="marginPercent" label="Over that, %" place="small" className="w-full" />
+            <NumberField name="venuePercent" label="Venue keeps, %" place="small" className="w-full" />
+          </FormProvider>
         </div>
         <p className="small mt-1">
           In {home}. Worth by what similar names sold for; costs from Holdings; the margin is the brief’s; what the
@@ -137,48 +176,5 @@ export function OfferForm({ name, plan }: { name: string; plan: SalePlanShown })
         </div>
       </div>
     </Form>
-  );
-}
-
-interface InputProps<F extends keyof AskingInputs> {
-  label: string;
-  inputs: AskingInputs;
-  field: F;
-  onChange(inputs: AskingInputs): void;
-}
-
-function Amount({ label, inputs, field, onChange }: InputProps<'lowMinor' | 'highMinor' | 'costMinor'>) {
-  return (
-    <label>
-      <span className="small block whitespace-nowrap">{label}</span>
-      <input
-        className="field w-full text-right"
-        inputMode="decimal"
-        defaultValue={typedAmount(inputs[field])}
-        onChange={(event) => {
-          const minor = readAmount(event.target.value);
-          if (minor !== undefined) onChange({ ...inputs, [field]: field === 'costMinor' ? (minor ?? 0) : minor });
-        }}
-      />
-    </label>
-  );
-}
-
-function Percent({ label, inputs, field, onChange }: InputProps<'marginPercent' | 'venuePercent'>) {
-  return (
-    <label>
-      <span className="small block whitespace-nowrap">{label}</span>
-      <input
-        className="field w-full text-right"
-        type="number"
-        min={0}
-        max={field === 'venuePercent' ? 90 : 1000}
-        defaultValue={inputs[field]}
-        onChange={(event) => {
-          const percent = Number(event.target.value);
-          if (event.target.value !== '' && percent >= 0 && percent <= 1000) onChange({ ...inputs, [field]: percent });
-        }}
-      />
-    </label>
   );
 }

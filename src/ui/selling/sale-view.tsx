@@ -1,19 +1,21 @@
 'use client';
 
-import { useState } from 'react';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { FormProvider, useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import { z } from 'zod';
 import { InquirySchema } from '../../contracts/selling';
-import { readAmount, typedAmount } from '../../core/money/typed-amount';
+import { typedAmount } from '../../core/money/typed-amount';
 import { ago, closing, moment, money, plural } from '../../core/wording/format';
 import { call } from '../api';
-import { AmountLine, LineField } from '../forms/field';
+import { AmountLine, BareField, LineField } from '../forms/field';
 import { Form } from '../forms/form';
 import { amount, sentBy, someAmount } from '../forms/typed';
 import { useRedraw } from '../server-state';
 import { useNow } from '../shell/live';
 import type { InquiryShown, SaleShown } from './types';
 
+const TypedCounter = z.object({ amountMinor: someAmount('what you ask') });
 const OPEN = new Set(['by hand', 'queued', 'sent', 'listed']);
 const STANDS: Record<string, string> = {
   open: 'waits for you',
@@ -114,8 +116,12 @@ function InquiryLine({
 }) {
   const now = useNow();
   const { advice, offerMinor } = inquiry;
-  const [asks, setAsks] = useState<string | null>(null);
-  const counter = asks ?? typedAmount(advice?.amountMinor || null);
+  const form = useForm<z.input<typeof TypedCounter>, unknown, z.output<typeof TypedCounter>>({
+    resolver: zodResolver(TypedCounter),
+    values: { amountMinor: typedAmount(advice?.amountMinor || null) },
+    // what is drawn anew beside it does not take what was typed
+    resetOptions: { keepDirtyValues: true },
+  });
   const answer = (what: 'accept' | 'counter' | 'decline', amountMinor: number | null = null) =>
     act(
       () =>
@@ -148,39 +154,37 @@ function InquiryLine({
             Suggested: {advice.act}
             {advice.amountMinor !== null && ` ${money(advice.amountMinor, sale.currency)}`}, {advice.reason}.
           </p>
-          <form
-            className="mt-1 flex flex-wrap items-center gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              const minor = readAmount(counter);
-              if (minor) void answer('counter', minor);
-            }}
-          >
-            {offerMinor !== null && (
-              <button
-                type="button"
-                className="quiet"
-                disabled={isLow}
-                title={isLow ? 'under the floor' : undefined}
-                onClick={() => void answer('accept')}
-              >
-                Accept {money(offerMinor, sale.currency)}
+          <FormProvider {...form}>
+            <form
+              noValidate
+              className="mt-1 flex flex-wrap items-center gap-2"
+              onSubmit={(event) => void form.handleSubmit(({ amountMinor }) => answer('counter', amountMinor))(event)}
+            >
+              {offerMinor !== null && (
+                <button
+                  type="button"
+                  className="quiet"
+                  disabled={isLow}
+                  title={isLow ? 'under the floor' : undefined}
+                  onClick={() => void answer('accept')}
+                >
+                  Accept {money(offerMinor, sale.currency)}
+                </button>
+              )}
+              <button type="submit" className="quiet">
+                Ask for
               </button>
-            )}
-            <button type="submit" className="quiet" disabled={!readAmount(counter)}>
-              Ask for
-            </button>
-            <input
-              className="field w-24 text-right"
-              inputMode="decimal"
-              aria-label={`What is asked of ${inquiry.buyer}`}
-              value={counter}
-              onChange={(event) => setAsks(event.target.value)}
-            />
-            <button type="button" className="quiet" onClick={() => void answer('decline')}>
-              Decline
-            </button>
-          </form>
+              <BareField
+                name="amountMinor"
+                className="w-24 [&>input]:text-right"
+                inputMode="decimal"
+                aria-label={`What is asked of ${inquiry.buyer}`}
+              />
+              <button type="button" className="quiet" onClick={() => void answer('decline')}>
+                Decline
+              </button>
+            </form>
+          </FormProvider>
         </>
       )}
     </div>
