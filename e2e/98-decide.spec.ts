@@ -119,7 +119,7 @@ test('whoever asks for more contrast has small print at 7 to 1 and lines at 3 to
         });
         return 0.2126 * r + 0.7152 * g + 0.0722 * b;
       };
-      const paper = luminance(getComputedStyle(document.body).backgroundColor);
+      const paper = luminance(getComputedStyle(document.documentElement).backgroundColor);
       const against = (colour: string) => {
         const one = luminance(colour);
         return (Math.max(one, paper) + 0.05) / (Math.min(one, paper) + 0.05);
