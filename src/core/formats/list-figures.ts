@@ -3,6 +3,18 @@ import type { CountRule, SourceCount } from '../measures/counts';
 import type { ListField } from './list-fields';
 import type { Told } from './told';
 
+/** Places for scores: the names that came first have them. */
+export const SCORES = [
+  'listScore',
+  'listScore2',
+  'listScore3',
+  'listScore4',
+  'listScore5',
+  'listScore6',
+  'listScore7',
+  'listScore8',
+] as const;
+
 /**
  * Figures of a domain that lists state: facts of the pool (core/pool/facts.ts), in the order in which they are packed. Counts are of
  * links, visits a month and keywords; the position is the best one; a click's price is in minor units of its currency; scores are
@@ -15,29 +27,10 @@ export const LIST_FIGURES = [
   'listKeywords',
   'listPosition',
   'listCpc',
-  'listScore',
-  'listScore2',
-  'listScore3',
-  'listScore4',
-  'listScore5',
-  'listScore6',
-  'listScore7',
-  'listScore8',
+  ...SCORES,
 ] as const;
 export type ListFigure = (typeof LIST_FIGURES)[number];
 export const CPC = LIST_FIGURES.indexOf('listCpc');
-/** Places for scores: the names that came first have them. */
-export const SCORES = [
-  'listScore',
-  'listScore2',
-  'listScore3',
-  'listScore4',
-  'listScore5',
-  'listScore6',
-  'listScore7',
-  'listScore8',
-] as const satisfies ListFigure[];
-
 /** The name of the score that stands at a place of its own; null: nobody has it; undefined: the fact is no such place. */
 export function scoreNameAt(fact: string, names: readonly string[]): string | null | undefined {
   const place = (SCORES as readonly string[]).indexOf(fact);
