@@ -113,6 +113,20 @@ describe('an order', () => {
     expect(field.getAttribute('aria-invalid')).toBe('true');
   });
 
+  it('is given by its button alone: Enter on a way or in the field gives nothing', async () => {
+    show([terms({ ways: [way(), way({ venue: 'Quayside Lots' })] })]);
+    const field = await amount();
+    const [, other] = screen.getAllByRole('radio');
+    other.focus();
+    await userEvent.keyboard('{Enter}');
+    field.focus();
+    await userEvent.keyboard('{Enter}');
+    expect(given()).toEqual([]);
+    expect(document.activeElement).toBe(press(/200 EUR/));
+    await userEvent.keyboard('{Enter}');
+    await waitFor(() => expect(given()).toHaveLength(1));
+  });
+
   it('that is given again after a lost answer is the same one; another amount is another', async () => {
     show([terms()]);
     const field = await amount();

@@ -96,7 +96,8 @@ export function OrderForm({
 
   return (
     <FormProvider {...form}>
-      <form noValidate aria-label={`Order ${terms.name}`} onSubmit={(event) => void give(event)}>
+      {/* only the button gives the order: Enter on a way or in a field does not */}
+      <form noValidate aria-label={`Order ${terms.name}`} onSubmit={(event) => event.preventDefault()}>
         {done ? (
           <DoneNote order={done} />
         ) : (
@@ -144,8 +145,9 @@ export function OrderForm({
               {isAsked && (
                 <button
                   ref={press}
-                  type="submit"
+                  type="button"
                   className="press"
+                  onClick={() => void give()}
                   disabled={
                     !amountFor(way).safeParse(form.getValues()).success || refusal !== null || sending.isPending
                   }
